@@ -1,0 +1,92 @@
+import { randomUUID } from 'node:crypto'
+import { ERROR_CODES } from '@evenround/contract/errors'
+import type { SignInHints } from '@evenround/contract/firm'
+import { bodyLimit } from 'hono/body-limit'
+import { HTTPException } from 'hono/http-exception'
+import { secureHeaders } from 'hono/secure-headers'
+import { signIn, signOut } from './auth/routes'
+import { signedIn } from './auth/session'
+import { calcRoutes } from './features/calc/routes'
+import { firmRoutes } from './features/firm/routes'
+import { siteRoutes } from './features/site/routes'
+import { visitRoutes } from './features/visit/routes'
+import { type Deps, router } from './http/env'
+import { ApiError, databaseAway } from './http/errors'
+import { metrics } from './http/metrics'
+import { pageRoutes } from './pages/routes'
+
+const MOST_BODY_BYTES = 2 * 1024 * 1024
+
+/** Turns anything thrown into the one error; causes stay in the log and never reach a client. */
+export function asApiError(error: unknown): ApiError {
+  if (error instanceof ApiError) return error
+  if (databaseAway(error)) {
+    return new ApiError('DATABASE_AWAY', 'The records cannot be reached for the moment. What you did stays on this device and is sent later.')
+  }
+  if (error instanceof HTTPException && error.status === 400) return new ApiError('BAD_INPUT', 'The request is not readable JSON.', { fields: [{ path: '$', message: 'expected JSON' }] })
+  if (error instanceof HTTPException && error.status === 413) return new ApiError('TOO_LARGE', 'That is more than fits into one request.')
+  return new ApiError('INTERNAL', 'Something went wrong on the server. Nothing was changed by this request; try again.')
+}
+
+/** The routes the app's client is typed by; every one of them asks for a sign-in. */
+export const apiRoutes = (deps: Deps) =>
+  router()
+    .route('/', firmRoutes(deps))
+    .route('/', siteRoutes(deps))
+    .route('/', visitRoutes(deps))
+    .route('/', pageRoutes(deps))
+    .route('/', calcRoutes(deps))
+
+interface AppOptions {
+  /** Whether the database answers. */
+  ready: () => Promise<boolean>
+  /** Shown on the sign-in page of a demo; empty elsewhere. */
+  signInHints: SignInHints['people']
+}
+
+/** The whole API. Static files are added by the process that serves them. */
+export function createApp(deps: Deps, { ready, signInHints }: AppOptions) {
+  const app = router()
+  const counters = metrics()
+  app.use(async (c, next) => {
+    const requestId = c.req.header('x-request-id') ?? randomUUID()
+    c.set('requestId', requestId)
+    c.header('x-request-id', requestId)
+    const started = performance.now()
+    await next()
+    const ms = performance.now() - started
+    counters.count(c.req.method, c.res.status, ms)
+    if (c.req.path.startsWith('/api/')) deps.log('info', 'request', { requestId, method: c.req.method, path: c.req.path, status: c.res.status, ms: Math.round(ms) })
+  })
+  app.use(
+    secureHeaders({
+      contentSecurityPolicy: {
+        defaultSrc: ["'self'"], scriptSrc: ["'self'", "'wasm-unsafe-eval'"], workerSrc: ["'self'", 'blob:'], styleSrc: ["'self'", "'unsafe-inline'"],
+        imgSrc: ["'self'", 'data:', 'blob:'], fontSrc: ["'self'", 'data:'], connectSrc: ["'self'"], objectSrc: ["'none'"], frameAncestors: ["'none'"], baseUri: ["'self'"],
+      },
+      // The program also runs on plain loopback, where there is no TLS to insist on.
+      strictTransportSecurity: false,
+    }),
+  )
+  app.use('/api/*', bodyLimit({ maxSize: MOST_BODY_BYTES, onError: () => { throw new ApiError('TOO_LARGE', 'That is more than fits into one request.') } }))
+  app.get('/api/health', async (c) => ((await ready()) ? c.json({ ok: true }) : c.json({ ok: false, database: 'away' }, 503)))
+  app.get('/api/sign-in-hints', (c) => c.json({ people: signInHints } satisfies SignInHints))
+  app.get('/api/metrics', (c) => c.text(counters.text()))
+  app.post('/api/auth/sign-in', (c) => signIn(c, deps))
+  app.post('/api/auth/sign-out', (c) => signOut(c, deps))
+  app.doc31('/api/openapi.json', { openapi: '3.1.0', info: { title: 'Even Round', version: '1' } })
+  app.use('/api/*', signedIn(deps))
+  app.route('/', apiRoutes(deps))
+  app.all('/api/*', () => {
+    throw new ApiError('NOT_FOUND', 'There is no such route.')
+  })
+  app.onError((error, c) => {
+    const known = asApiError(error)
+    if (known.code === 'INTERNAL' || known.code === 'DATABASE_AWAY') {
+      deps.log('error', 'failed', { requestId: c.get('requestId'), code: known.code, cause: error instanceof Error ? (error.stack ?? error.message) : String(error) })
+    }
+    if (known.more.retryAfterS !== undefined) c.header('retry-after', String(known.more.retryAfterS))
+    return c.json(known.body(), ERROR_CODES[known.code].status)
+  })
+  return app
+}

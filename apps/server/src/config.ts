@@ -1,0 +1,26 @@
+import { z } from 'zod'
+
+const schema = z.object({
+  /** The server's own role signs in here, or the owner of the tables with DATABASE_AS_APP_ROLE=1. */
+  DATABASE_URL: z.string().min(1),
+  /** Where migrations run; defaults to DATABASE_URL. */
+  DATABASE_OWNER_URL: z.string().min(1).optional(),
+  DATABASE_AS_APP_ROLE: z.enum(['0', '1']).default('0'),
+  AUTH_SECRET: z.string().min(32),
+  HOST: z.string().default('127.0.0.1'),
+  PORT: z.coerce.number().int().min(0).max(65_535).default(0),
+  /** The built app. */
+  APP_DIR: z.string().optional(),
+  /** Shows the demo's sign-ins on the sign-in page. */
+  SHOW_DEMO: z.enum(['0', '1']).default('0'),
+  SECURE_COOKIES: z.enum(['0', '1']).default('0'),
+})
+export type Config = z.infer<typeof schema>
+
+/** Reads the environment; throws with every problem named. */
+export function readConfig(env: NodeJS.ProcessEnv): Config {
+  const parsed = schema.safeParse(env)
+  if (parsed.success) return parsed.data
+  const problems = parsed.error.issues.map(({ path, message }) => `${path.join('.')}: ${message}`)
+  throw new Error(`The environment is not complete:\n  ${problems.join('\n  ')}`)
+}

@@ -1,0 +1,37 @@
+import 'reflect-metadata'
+import { DataSource } from 'typeorm'
+import { FACT_TABLES, FactReceipt } from './entities/facts'
+import { Firm, Part, Person, Site, Stage, Stop, StopTask, System, TrainVersion } from './entities/master'
+import { Foundation0001 } from './migrations/0001-foundation'
+import { APP_ROLE } from './roles'
+
+const ENTITIES = [Firm, Person, Site, System, TrainVersion, Part, Stage, Stop, StopTask, FactReceipt, ...Object.values(FACT_TABLES)]
+export const MIGRATIONS = [Foundation0001]
+
+interface DatabaseOptions {
+  url: string
+  /** Take on the server's role after signing in, where the address belongs to the owner of the tables. */
+  asAppRole?: boolean
+  poolSize?: number
+  onPoolError?: (error: unknown) => void
+}
+
+/** A data source on this address; the schema only ever changes by migration. */
+export function dataSource({ url, asAppRole = false, poolSize = 10, onPoolError = () => undefined }: DatabaseOptions): DataSource {
+  return new DataSource({
+    type: 'postgres',
+    url,
+    entities: ENTITIES,
+    migrations: MIGRATIONS,
+    migrationsTableName: 'schema_migration',
+    synchronize: false,
+    connectTimeoutMS: 3000,
+    poolSize,
+    poolErrorHandler: onPoolError,
+    extra: {
+      statement_timeout: 15_000,
+      idleTimeoutMillis: 30_000,
+      ...(asAppRole ? { options: `-c role=${APP_ROLE}` } : {}),
+    },
+  })
+}

@@ -1,0 +1,67 @@
+import type { DataSource, DeepPartial, EntityManager, EntityTarget, FindOptionsOrder, FindOptionsWhere, QueryDeepPartialEntity } from 'typeorm'
+import type { FirmRow } from './entities/master'
+
+/**
+ * One firm's view of the database inside one transaction. Every read and write of the server goes through here,
+ * so the firm is put into every query in one place; row-level security is the second lock behind it.
+ */
+export class FirmScope {
+  constructor(
+    readonly manager: EntityManager,
+    readonly firmId: string,
+  ) {}
+
+  private own<E extends FirmRow>(where: FindOptionsWhere<E>): FindOptionsWhere<E> {
+    return { ...where, firmId: this.firmId } as FindOptionsWhere<E>
+  }
+
+  find<E extends FirmRow>(entity: EntityTarget<E>, where: FindOptionsWhere<E> = {}, order?: FindOptionsOrder<E>): Promise<E[]> {
+    return this.manager.find(entity, { where: this.own(where), ...(order ? { order } : {}) })
+  }
+
+  findOne<E extends FirmRow>(entity: EntityTarget<E>, where: FindOptionsWhere<E>): Promise<E | null> {
+    return this.manager.findOne(entity, { where: this.own(where) })
+  }
+
+  async insert<E extends FirmRow>(entity: EntityTarget<E>, rows: Omit<DeepPartial<E>, 'firmId'> | Omit<DeepPartial<E>, 'firmId'>[]): Promise<void> {
+    const list = Array.isArray(rows) ? rows : [rows]
+    if (list.length === 0) return
+    await this.manager.insert(entity, list.map((row) => ({ ...row, firmId: this.firmId })) as QueryDeepPartialEntity<E>[])
+  }
+
+  /** How many rows were changed. */
+  async update<E extends FirmRow>(entity: EntityTarget<E>, where: FindOptionsWhere<E>, patch: Partial<E>): Promise<number> {
+    const done = await this.manager.update(entity, this.own(where), patch as QueryDeepPartialEntity<E>)
+    return done.affected ?? 0
+  }
+
+  /** Plain SQL in which `$1` is the firm. */
+  query<R>(sql: string, params: readonly unknown[] = []): Promise<R[]> {
+    return this.manager.query(sql, [this.firmId, ...params])
+  }
+}
+
+export type InFirm = <T>(firmId: string, work: (scope: FirmScope) => Promise<T>) => Promise<T>
+
+/** Runs `work` in one transaction that sees and writes only this firm. */
+export const firmScopes =
+  (source: DataSource): InFirm =>
+  (firmId, work) =>
+    source.transaction(async (manager) => {
+      await manager.query(`select set_config('app.firm_id', $1, true), set_config('app.door', '', true)`, [firmId])
+      return work(new FirmScope(manager, firmId))
+    })
+
+export type AtTheDoor = <T>(work: (manager: EntityManager) => Promise<T>) => Promise<T>
+
+/**
+ * The one named exception: sign-in, where a token or an e-mail is turned into a firm.
+ * Opens the sign-in tables and nothing else.
+ */
+export const door =
+  (source: DataSource): AtTheDoor =>
+  (work) =>
+    source.transaction(async (manager) => {
+      await manager.query(`select set_config('app.firm_id', '', true), set_config('app.door', 'sign-in', true)`)
+      return work(manager)
+    })

@@ -1,0 +1,52 @@
+import type { Housing, Medium } from '@evenround/core/catalogue'
+import { MEDIA_PROFILES, monthsToDays } from '@evenround/core/catalogue'
+
+interface DemoPart {
+  partNumber: string
+  maker: 'Brackwell' | 'Loom & Tarn'
+  name: string
+  media: Medium
+  housing: Housing
+  litres?: number
+  milliequivalents?: number
+  priceMinor: number
+}
+
+const part = (partNumber: string, name: string, media: Medium, housing: Housing, priceMinor: number, more: Partial<DemoPart> = {}): DemoPart => ({
+  partNumber, maker: partNumber.startsWith('BW') ? 'Brackwell' : 'Loom & Tarn', name, media, housing, priceMinor, ...more,
+})
+
+/** Resin in the small and the large refill, litres × 0.55 eq. */
+const EQ_PER_L = 0.55
+const WHOLE_HOUSE_CARBON_L = 74_000
+
+export const DEMO_PARTS: readonly DemoPart[] = [
+  part('BW-SED-10', 'Sediment, pleated, small', 'sediment', 'sump-small', 940),
+  part('BW-SED-20', 'Sediment, wound, large', 'sediment', 'sump-large', 2250),
+  part('BW-SED-20W', 'Sediment, washable, large', 'sediment', 'sump-large', 5400),
+  part('BW-CB-10', 'Carbon block, small', 'carbon-block', 'sump-small', 1680),
+  part('BW-CB-20', 'Carbon block, large', 'carbon-block', 'sump-large', 5900, { litres: WHOLE_HOUSE_CARBON_L }),
+  part('LT-FL-10', 'Fluoride media, small', 'fluoride-media', 'sump-small', 4350),
+  part('BW-RO-75', 'Membrane', 'membrane', 'membrane-vessel', 6900),
+  part('LT-PC-06', 'Post carbon, inline', 'post-carbon', 'push-fit', 1450),
+  part('LT-DI-10', 'Mixed bed, small', 'deionising-resin', 'sump-small', 3900, { milliequivalents: 1.6 * EQ_PER_L * 1000 }),
+  part('BW-UV-30', 'Ultraviolet lamp', 'uv-lamp', 'uv-reactor', 8800),
+  part('BW-UVS-30', 'Quartz sleeve', 'uv-sleeve', 'uv-reactor', 5200),
+  part('LT-CT-48', 'Carbon for media tank', 'carbon-tank', 'media-tank', 31_000),
+  part('BW-FR-06', 'Refrigerator inline', 'fridge-inline', 'push-fit', 2900),
+]
+
+/** What a part is rated at: its own figures, else the medium's default. */
+export function ratedColumns(entry: DemoPart) {
+  const profile = MEDIA_PROFILES[entry.media]
+  return {
+    ratedDays: profile.lifeMonths === null ? null : Math.round(monthsToDays(profile.lifeMonths)),
+    ratedLitres: entry.litres ?? profile.ratedLitres,
+    ratedMilliequivalents: entry.milliequivalents ?? null,
+    ratedHours: profile.ratedHours,
+  }
+}
+
+/** Which part a stage of this medium and housing takes next; null for what is not changed as a part. */
+export const partFor = (media: Medium, housing: Housing, washable: boolean): DemoPart | null =>
+  DEMO_PARTS.find((entry) => entry.media === media && entry.housing === housing && entry.partNumber.endsWith('W') === washable) ?? null

@@ -1,0 +1,88 @@
+import type { FamilyStage } from '@evenround/core/catalogue'
+import { markText } from '@evenround/core/visit'
+import { addDays } from '@evenround/core/units'
+import { FACT_TABLES, FactHoldBegun, FactReceipt } from '../db/entities/facts'
+import type { FirmScope } from '../db/scope'
+import { type Fact, type FactKind, type PartFitted } from '@evenround/core/visit'
+import { ownColumns } from '../facts/map'
+import { instantAt } from '../http/zone'
+import { partFor, ratedColumns } from './catalogue'
+import { demoId } from './ids'
+import { DEMO_FIRM, DEMO_PEOPLE, type DemoSite, type DemoVisit } from './world'
+
+/** Past visits begin at half past nine. */
+const BEGIN_MIN = 570
+const DEVICE = demoId('device')
+
+interface Writer {
+  scope: FirmScope
+  today: string
+}
+
+async function write(scope: FirmScope, facts: readonly Fact[], personId: string): Promise<void> {
+  const byKind = new Map<FactKind, Record<string, unknown>[]>()
+  const receipts = []
+  for (const fact of facts) {
+    const { id, at, seq, siteId, visitId, supersedes, voided, kind } = fact
+    const instant = new Date(at)
+    const shared = { id, arrivedAt: instant, personId, deviceId: DEVICE, visitId, flags: [] as string[] }
+    receipts.push({ ...shared, kind, bodyHash: 'demo' })
+    byKind.set(kind, [...(byKind.get(kind) ?? []), { ...shared, at: instant, seq, siteId, supersedes, voided, ...ownColumns(fact) }])
+  }
+  await scope.insert(FactReceipt, receipts)
+  for (const [kind, rows] of byKind) await scope.insert(FACT_TABLES[kind], rows as never)
+}
+
+function visitFacts(site: DemoSite, stages: readonly FamilyStage[], visit: DemoVisit, today: string): Fact[] {
+  const day = addDays(today, -visit.ago)
+  const siteId = demoId('site', site.key)
+  const visitId = demoId('visit', site.key, visit.ago)
+  const systemId = demoId('system', site.key)
+  let seq = 0
+  const base = (name: string, minute: number) => {
+    seq += 1
+    const at = instantAt(DEMO_FIRM.timeZone, day, BEGIN_MIN + minute).toISOString()
+    return { id: demoId('fact', site.key, visit.ago, name), at, seq, siteId, visitId, supersedes: null, voided: false }
+  }
+  const reading = (phase: 'before' | 'after', water: 'untreated' | 'treated', value: number, minute: number): Fact => ({
+    ...base(`${phase}-${water}`, minute), kind: 'tds-reading', systemId, phase, water, display: value, multiplier: 1, quantity: 'tds', scale: 0.5,
+    compensated: true, temperatureC: 12, settled: true, keptDespiteDoubt: false,
+  })
+  const person = DEMO_PEOPLE.find(({ key }) => key === (visit.by ?? 'tam'))
+  const fitted = (position: number): Fact[] => {
+    const stage = stages[position - 1]
+    const part = stage ? partFor(stage.media, stage.housing, stage.washable === true) : null
+    if (!stage || !part) return []
+    const { ratedDays: days, ratedLitres: litres, ratedMilliequivalents: milliequivalents, ratedHours: hours } = ratedColumns(part)
+    const stageId = demoId('stage', site.key, position)
+    const one: PartFitted = {
+      ...base(`fitted-${position}`, 20 + position), kind: 'part-fitted', stageId, partId: demoId('part', part.partNumber), partNumber: part.partNumber, position,
+      markText: markText({ position, partNumber: part.partNumber, day, person: person?.name ?? '' }), rated: { days, litres, milliequivalents, hours },
+    }
+    if (!visit.found) return [one]
+    return [{ ...base(`removed-${position}`, 15 + position), kind: 'part-removed', stageId, found: visit.found, dirtPast: visit.found === 'spent' }, one]
+  }
+  return [
+    { ...base('begun', 0), kind: 'visit-begun', stopId: null, systemId, trainVersion: 1, engineVersion: 1, tasks: visit.changed.map((position) => ({ stage: demoId('stage', site.key, position), action: 'change' as const })) },
+    reading('before', 'untreated', visit.before[0], 3),
+    reading('before', 'treated', visit.before[1], 5),
+    ...visit.changed.flatMap(fitted),
+    reading('after', 'untreated', visit.after[0], 38),
+    reading('after', 'treated', visit.after[1], 40),
+    { ...base('finished', 45), kind: 'visit-finished', outcome: 'done', monitorReset: null, customerTold: true, note: '' },
+  ]
+}
+
+/** Writes the past of one site: visits, readings, parts, and a hold that is still on. */
+export async function writeHistory({ scope, today }: Writer, site: DemoSite, stages: readonly FamilyStage[]): Promise<void> {
+  for (const visit of site.visits) {
+    await write(scope, visitFacts(site, stages, visit, today), demoId('person', visit.by ?? 'tam'))
+  }
+  const last = site.visits.at(-1)
+  if (!site.hold || !last) return
+  const id = demoId('hold', site.key)
+  const at = instantAt(DEMO_FIRM.timeZone, addDays(today, -last.ago), BEGIN_MIN + 50)
+  const shared = { id, arrivedAt: at, personId: demoId('person', last.by ?? 'tam'), deviceId: DEVICE, visitId: demoId('visit', site.key, last.ago), flags: [] }
+  await scope.insert(FactReceipt, { ...shared, kind: 'hold-begun', bodyHash: 'demo' })
+  await scope.insert(FactHoldBegun, { ...shared, at, seq: 99, siteId: demoId('site', site.key), supersedes: null, voided: false, holdKind: site.hold.kind, until: null, text: site.hold.text })
+}

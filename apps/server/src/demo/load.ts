@@ -1,0 +1,89 @@
+import type { Schools } from '@evenround/contract/firm'
+import { FAMILIES, type Family, familyTrain } from '@evenround/core/catalogue'
+import { addDays, isoWeekday } from '@evenround/core/units'
+import type { DataSource } from 'typeorm'
+import { Firm, Part, Site, Stage, Stop, StopTask, System, TrainVersion } from '../db/entities/master'
+import { type FirmScope, firmScopes } from '../db/scope'
+import { addPerson } from '../features/firm/people'
+import { dayIn } from '../http/zone'
+import { DEMO_PARTS, partFor, ratedColumns } from './catalogue'
+import { writeHistory } from './history'
+import { demoId } from './ids'
+import { DEMO_FIRM, DEMO_PASSWORD, DEMO_PEOPLE, DEMO_SITES, DEMO_STOPS, type DemoSite } from './world'
+
+export const DEMO_FIRM_ID = demoId('firm')
+
+/** What a firm begins with where practitioners differ. */
+export const DEFAULT_SCHOOLS: Schools = {
+  change: 'earliest', membrane: 'fixed-floor', closing: 'hand-and-quarter-turn', seals: 'reuse', order: 'one-at-a-time', tankWater: 'keep',
+}
+
+async function writeSite(scope: FirmScope, site: DemoSite, today: string): Promise<void> {
+  const family: Family = FAMILIES[site.family]
+  const { key, name, village, island, access, contact, phone, people, source, chlorineMgL } = site
+  const siteId = demoId('site', key)
+  const systemId = demoId('system', key)
+  const stageIds = family.stages.map((_, index) => demoId('stage', key, index + 1))
+  await scope.insert(Site, { id: siteId, name, village, island, access, contact, phone, people, source, chlorineMgL, version: 1 })
+  await scope.insert(System, { id: systemId, siteId, name: site.system, trainVersion: 1 })
+  await scope.insert(TrainVersion, { systemId, version: 1, train: familyTrain(family, stageIds) as never })
+  const stages = family.stages.map((stage, index) => {
+    const next = partFor(stage.media, stage.housing, stage.washable === true)
+    return { id: stageIds[index] as string, systemId, nextPartId: next ? demoId('part', next.partNumber) : null }
+  })
+  await scope.insert(Stage, stages)
+  await writeHistory({ scope, today }, site, family.stages)
+}
+
+/** Days ahead fall on working days; today itself always has work. */
+function workingDay(today: string, inDays: number): string {
+  let day = addDays(today, inDays)
+  while (inDays > 0 && isoWeekday(day) > 5) day = addDays(day, 1)
+  return day
+}
+
+const FIRST_LEAVE_MIN = 485
+
+async function writeStops(scope: FirmScope, today: string): Promise<void> {
+  const dayEnds = new Map<string, { at: number; order: number }>()
+  for (const planned of DEMO_STOPS) {
+    const day = workingDay(today, planned.inDays)
+    const line = `${planned.by}/${day}`
+    const before = dayEnds.get(line) ?? { at: FIRST_LEAVE_MIN, order: 0 }
+    const arriveMin = before.at + planned.travelMin
+    const id = demoId('stop', planned.site, planned.inDays)
+    await scope.insert(Stop, {
+      id, siteId: demoId('site', planned.site), systemId: demoId('system', planned.site), technicianId: demoId('person', planned.by), day,
+      orderNo: before.order + 1, leaveMin: before.at, arriveMin, workMin: planned.workMin, travelMin: planned.travelMin,
+      ferryAt: planned.ferryAt ?? null, promised: planned.promised === true, version: 1,
+    })
+    const washable = DEMO_SITES.find(({ key }) => key === planned.site)?.family === 'washable-prefilter'
+    await scope.insert(StopTask, planned.positions.map((position) => ({ stopId: id, stageId: demoId('stage', planned.site, position), action: washable ? ('wash' as const) : ('change' as const) })))
+    dayEnds.set(line, { at: arriveMin + planned.workMin, order: before.order + 1 })
+  }
+}
+
+/** Writes the whole demo world, dated from `now`, in one transaction. */
+export async function loadDemo(source: DataSource, now: Date, newId: () => string): Promise<void> {
+  const today = dayIn(DEMO_FIRM.timeZone, now)
+  await firmScopes(source)(DEMO_FIRM_ID, async (scope) => {
+    await scope.insert(Firm, { ...DEMO_FIRM, gallon: 'us', schools: DEFAULT_SCHOOLS, version: 1 })
+    for (const { key, skills, ...person } of DEMO_PEOPLE) {
+      await addPerson(scope, { ...person, skills: [...skills], id: demoId('person', key), password: DEMO_PASSWORD }, now, newId)
+    }
+    await scope.insert(Part, DEMO_PARTS.map((entry) => {
+      const { partNumber, maker, name, media, housing, priceMinor } = entry
+      return { id: demoId('part', partNumber), partNumber, maker, name, media, housing, priceMinor, ...ratedColumns(entry), version: 1 }
+    }))
+    for (const site of DEMO_SITES) await writeSite(scope, site, today)
+    await writeStops(scope, today)
+  })
+}
+
+/** The day the demo was dated from; null where it is not loaded. */
+export async function demoDay(source: DataSource): Promise<string | null> {
+  return firmScopes(source)(DEMO_FIRM_ID, async (scope) => {
+    const [row] = await scope.query<{ day: string | null }>('select min(day) as day from stop where firm_id = $1')
+    return row?.day ?? null
+  })
+}

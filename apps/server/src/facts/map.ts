@@ -1,0 +1,81 @@
+import type { StoredFact } from '@evenround/contract/visit'
+import { tds } from '@evenround/core/readings'
+import type { Fact, FactKind, Rated } from '@evenround/core/visit'
+import {
+  type FactHoldBegun, type FactPartFitted, type FactPartRemoved, type FactRow, type FactStepDone, type FactTdsReading,
+  type FactTimerStarted, type FactVisitBegun, type FactVisitFinished,
+} from '../db/entities/facts'
+
+type Columns = Record<string, unknown>
+
+/** The columns of a fact's own table, beside those all facts share. */
+export function ownColumns(fact: Fact): Columns {
+  switch (fact.kind) {
+    case 'visit-begun':
+      return { stopId: fact.stopId, systemId: fact.systemId, trainVersion: fact.trainVersion, engineVersion: fact.engineVersion, tasks: fact.tasks }
+    case 'tds-reading': {
+      const { systemId, phase, water, display, multiplier, quantity, scale, compensated, temperatureC, settled, keptDespiteDoubt } = fact
+      const { tdsMgL } = tds({ display, multiplier, quantity, scale, compensated, temperatureC })
+      return { systemId, phase, water, display, multiplier, quantity, scale, compensated, temperatureC, settled, keptDespiteDoubt, tdsMgL }
+    }
+    case 'step-done':
+      return { stepKey: fact.stepKey, answer: fact.answer }
+    case 'timer-started':
+      return { stepKey: fact.stepKey, seconds: fact.seconds }
+    case 'part-removed':
+      return { stageId: fact.stageId, found: fact.found, dirtPast: fact.dirtPast }
+    case 'part-fitted': {
+      const { stageId, partId, partNumber, position, markText, rated } = fact
+      return {
+        stageId, partId, partNumber, position, markText, ratedDays: rated.days, ratedLitres: rated.litres,
+        ratedMilliequivalents: rated.milliequivalents, ratedHours: rated.hours,
+      }
+    }
+    case 'hold-begun':
+      return { holdKind: fact.holdKind, until: fact.until === null ? null : new Date(fact.until), text: fact.text }
+    case 'visit-finished':
+      return { outcome: fact.outcome, monitorReset: fact.monitorReset, customerTold: fact.customerTold, note: fact.note }
+  }
+}
+
+export const ratedOf = (row: Pick<FactPartFitted, 'ratedDays' | 'ratedLitres' | 'ratedMilliequivalents' | 'ratedHours'>): Rated => ({
+  days: row.ratedDays,
+  litres: row.ratedLitres,
+  milliequivalents: row.ratedMilliequivalents,
+  hours: row.ratedHours,
+})
+
+type OwnFields<K extends FactKind> = Omit<Extract<Fact, { kind: K }>, keyof import('@evenround/core/visit').FactBase | 'kind'>
+type RowOf = {
+  'visit-begun': FactVisitBegun
+  'tds-reading': FactTdsReading
+  'step-done': FactStepDone
+  'timer-started': FactTimerStarted
+  'part-removed': FactPartRemoved
+  'part-fitted': FactPartFitted
+  'hold-begun': FactHoldBegun
+  'visit-finished': FactVisitFinished
+}
+
+const READ: { [K in FactKind]: (row: RowOf[K]) => OwnFields<K> } = {
+  'visit-begun': ({ stopId, systemId, trainVersion, engineVersion, tasks }) => ({ stopId, systemId, trainVersion, engineVersion, tasks }),
+  'tds-reading': ({ systemId, phase, water, display, multiplier, quantity, scale, compensated, temperatureC, settled, keptDespiteDoubt }) => ({
+    systemId, phase, water, display, multiplier, quantity, scale, compensated, temperatureC, settled, keptDespiteDoubt,
+  }),
+  'step-done': ({ stepKey, answer }) => ({ stepKey, answer }),
+  'timer-started': ({ stepKey, seconds }) => ({ stepKey, seconds }),
+  'part-removed': ({ stageId, found, dirtPast }) => ({ stageId, found, dirtPast }),
+  'part-fitted': (row) => ({
+    stageId: row.stageId, partId: row.partId, partNumber: row.partNumber, position: row.position, markText: row.markText, rated: ratedOf(row),
+  }),
+  'hold-begun': ({ holdKind, until, text }) => ({ holdKind, until: until?.toISOString() ?? null, text }),
+  'visit-finished': ({ outcome, monitorReset, customerTold, note }) => ({ outcome, monitorReset, customerTold, note }),
+}
+
+/** A row of a fact table as it goes over the wire. */
+export function storedFact<K extends FactKind>(kind: K, row: RowOf[K]): StoredFact {
+  const shared: FactRow = row
+  const { id, seq, siteId, visitId, supersedes, voided } = shared
+  const fact = { kind, id, at: shared.at.toISOString(), seq, siteId, visitId, supersedes, voided, ...READ[kind](row) } as unknown as Fact
+  return { fact, arrivedAt: shared.arrivedAt.toISOString(), personId: shared.personId, flags: shared.flags }
+}

@@ -1,0 +1,126 @@
+import { createHash } from 'node:crypto'
+import { ownColumns } from './map'
+import type { FactResult } from '@evenround/contract/visit'
+import { factSchema } from '@evenround/contract/visit'
+import { problemsOf } from '@evenround/contract/problems'
+import { hasRight } from '@evenround/core/firm'
+import type { Fact } from '@evenround/core/visit'
+import { FACT_TABLES, FactReceipt, FactVisitFinished } from '../db/entities/facts'
+import { Site, Stage, Stop, System } from '../db/entities/master'
+import type { FirmScope } from '../db/scope'
+import type { Deps, Who } from '../http/env'
+
+/** Beyond this a device's clock is shown as off and its instants are put right. */
+export const SKEW_LIMIT_MS = 120_000
+
+interface Intake {
+  who: Who
+  deviceId: string
+  skewMs: number
+}
+
+const refused = (id: string, reason: NonNullable<FactResult['reason']>, problems?: FactResult['problems']): FactResult => ({
+  id,
+  status: 'refused',
+  flags: [],
+  reason,
+  ...(problems ? { problems } : {}),
+})
+
+const hashOf = (fact: Fact): string => createHash('sha256').update(JSON.stringify(fact)).digest('base64')
+
+const idOf = (raw: unknown): string => {
+  const id = (raw as { id?: unknown } | null)?.id
+  return typeof id === 'string' ? id : ''
+}
+
+async function missingReference(scope: FirmScope, fact: Fact): Promise<FactResult['reason'] | null> {
+  if (!(await scope.findOne(Site, { id: fact.siteId }))) return 'unknown-site'
+  if (fact.kind === 'visit-begun' || fact.kind === 'tds-reading') {
+    if (!(await scope.findOne(System, { id: fact.systemId, siteId: fact.siteId }))) return 'unknown-reference'
+  }
+  if (fact.kind === 'part-removed' || fact.kind === 'part-fitted') {
+    const stage = await scope.findOne(Stage, { id: fact.stageId })
+    if (!stage || !(await scope.findOne(System, { id: stage.systemId, siteId: fact.siteId }))) return 'unknown-reference'
+  }
+  return null
+}
+
+/** A correction names a fact of the same kind; technicians correct their own. */
+async function badCorrection(scope: FirmScope, fact: Fact, who: Who): Promise<FactResult['reason'] | null> {
+  if (fact.supersedes === null) return fact.voided ? 'unknown-reference' : null
+  const earlier = await scope.findOne(FactReceipt, { id: fact.supersedes })
+  if (!earlier || earlier.kind !== fact.kind || earlier.visitId !== fact.visitId) return 'unknown-reference'
+  return earlier.personId !== who.personId && !hasRight(who.role, 'edit-sites') ? 'not-own' : null
+}
+
+/** What moved on meanwhile: noted on the fact, never a reason to refuse work that was done. */
+async function flagsFor(scope: FirmScope, fact: Fact, skewMs: number): Promise<FactResult['flags']> {
+  const flags: FactResult['flags'] = []
+  if (Math.abs(skewMs) > SKEW_LIMIT_MS) flags.push('clock-skew')
+  if (fact.kind === 'visit-begun') {
+    if (fact.stopId !== null && !(await scope.findOne(Stop, { id: fact.stopId }))) flags.push('stop-changed')
+    const system = await scope.findOne(System, { id: fact.systemId })
+    if (system && system.trainVersion !== fact.trainVersion) flags.push('train-changed')
+  } else if (fact.supersedes === null) {
+    const closed = await scope.findOne(FactVisitFinished, { visitId: fact.visitId })
+    if (closed && closed.at.getTime() < Date.parse(fact.at)) flags.push('visit-closed')
+  }
+  return flags
+}
+
+async function store(scope: FirmScope, fact: Fact, intake: Intake, now: Date): Promise<FactResult> {
+  const bodyHash = hashOf(fact)
+  // Two sends of one fact at once: the second waits here for the first to commit, then finds its receipt.
+  await scope.query('select pg_advisory_xact_lock(hashtextextended($1::text || $2::text, 0))', [fact.id])
+  const had = await scope.findOne(FactReceipt, { id: fact.id })
+  if (had) return had.bodyHash === bodyHash ? { id: fact.id, status: 'already-had', flags: had.flags as FactResult['flags'] } : refused(fact.id, 'id-reused')
+  const missing = (await missingReference(scope, fact)) ?? (await badCorrection(scope, fact, intake.who))
+  if (missing) return refused(fact.id, missing)
+  const flags = await flagsFor(scope, fact, intake.skewMs)
+  const corrected = flags.includes('clock-skew') ? intake.skewMs : 0
+  const shared = { id: fact.id, arrivedAt: now, personId: intake.who.personId, deviceId: intake.deviceId, visitId: fact.visitId, flags }
+  await scope.insert(FactReceipt, { ...shared, kind: fact.kind, bodyHash })
+  await scope.insert(FACT_TABLES[fact.kind], {
+    ...shared,
+    at: new Date(Date.parse(fact.at) - corrected),
+    seq: fact.seq,
+    siteId: fact.siteId,
+    supersedes: fact.supersedes,
+    voided: fact.voided,
+    ...ownColumns(fact),
+  } as never)
+  return { id: fact.id, status: 'accepted', flags }
+}
+
+/**
+ * Judges a batch fact by fact, each stored with its receipt in one transaction of its own. Sending one again is harmless.
+ * What depends on a refused fact (its visit's beginning, the fact it corrects) waits with it.
+ */
+export async function takeFacts(deps: Deps, raw: readonly unknown[], intake: Intake): Promise<FactResult[]> {
+  const results: FactResult[] = []
+  const refusedFacts = new Set<string>()
+  const refusedVisits = new Set<string>()
+  for (const one of raw) {
+    const parsed = factSchema.safeParse(one)
+    if (!parsed.success) {
+      const id = idOf(one)
+      refusedFacts.add(id)
+      results.push(refused(id, 'bad-form', problemsOf(parsed.error, one)))
+      continue
+    }
+    const fact = parsed.data
+    const waits = refusedVisits.has(fact.visitId) || (fact.supersedes !== null && refusedFacts.has(fact.supersedes))
+    const result = !hasRight(intake.who.role, 'record-facts')
+      ? refused(fact.id, 'no-right')
+      : waits
+        ? refused(fact.id, 'depends-on-refused')
+        : await deps.inFirm(intake.who.firmId, (scope) => store(scope, fact, intake, deps.now()))
+    if (result.status === 'refused') {
+      refusedFacts.add(fact.id)
+      if (fact.kind === 'visit-begun') refusedVisits.add(fact.visitId)
+    }
+    results.push(result)
+  }
+  return results
+}

@@ -1,0 +1,36 @@
+import { fileURLToPath } from 'node:url'
+import type { CalcAnswer } from '@evenround/contract/calc'
+import { Piscina } from 'piscina'
+import { ApiError, badInput } from '../../http/errors'
+
+/** A call longer than this is stopped; the screens' own sums take milliseconds. */
+const CALL_LIMIT_MS = 10_000
+const MB_PER_WORKER = 256
+
+/** Runs the scriptable core in worker threads, apart from the process that answers everybody. */
+export function calcPool() {
+  const worker = fileURLToPath(new URL('./worker.ts', import.meta.url))
+  const pool = new Piscina({
+    filename: worker,
+    minThreads: 0,
+    maxThreads: 2,
+    idleTimeout: 30_000,
+    maxQueue: 64,
+    execArgv: ['--import', 'tsx'],
+    resourceLimits: { maxOldGenerationSizeMb: MB_PER_WORKER },
+  })
+  const run = async (name: string, input: unknown): Promise<unknown> => {
+    const signal = AbortSignal.timeout(CALL_LIMIT_MS)
+    let answer: CalcAnswer
+    try {
+      answer = await pool.run({ name, input }, { signal })
+    } catch (error) {
+      if (signal.aborted) throw new ApiError('TIMED_OUT', `The calculation took longer than ${CALL_LIMIT_MS / 1000} s and was stopped.`)
+      if (error instanceof Error && /queue/i.test(error.message)) throw new ApiError('SLOW_DOWN', 'Too many calculations at once; try again in a moment.')
+      throw error
+    }
+    if (!answer.ok) throw badInput(answer.problems)
+    return answer.output
+  }
+  return { run, close: () => pool.close({ force: true }) }
+}

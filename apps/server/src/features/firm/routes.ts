@@ -1,0 +1,99 @@
+import {
+  firmEditSchema, firmSchema, meSchema, passwordChangeSchema, passwordResetSchema, personEditSchema, personNewSchema, personSchema,
+  signInsSchema,
+} from '@evenround/contract/firm'
+import { idSchema } from '@evenround/contract/common'
+import { hasRight, RIGHTS } from '@evenround/core/firm'
+import { createRoute } from '@hono/zod-openapi'
+import { z } from 'zod'
+import { Firm, Person } from '../../db/entities/master'
+import { type Deps, need, router } from '../../http/env'
+import { ApiError, notFound } from '../../http/errors'
+import { body, json, PROBLEMS } from '../../http/openapi'
+import { editVersioned } from '../../http/versions'
+import { dayIn } from '../../http/zone'
+import { addPerson, editPerson, endSignIn, endSignIns, resetPassword, signInsOf } from './people'
+import { firmDto, loadFirm, personDto } from './store'
+
+const done = z.object({ ok: z.literal(true) })
+const one = { params: z.object({ id: idSchema }) }
+const ok = { ok: true } as const
+
+const routes = {
+  me: createRoute({ method: 'get', path: '/api/me', responses: { 200: json(meSchema), ...PROBLEMS } }),
+  firm: createRoute({ method: 'get', path: '/api/firm', responses: { 200: json(firmSchema), ...PROBLEMS } }),
+  editFirm: createRoute({ method: 'put', path: '/api/firm', request: body(firmEditSchema), responses: { 200: json(firmSchema), ...PROBLEMS } }),
+  people: createRoute({ method: 'get', path: '/api/people', responses: { 200: json(z.object({ people: z.array(personSchema) })), ...PROBLEMS } }),
+  addPerson: createRoute({ method: 'post', path: '/api/people', request: body(personNewSchema), responses: { 200: json(personSchema), ...PROBLEMS } }),
+  editPerson: createRoute({ method: 'put', path: '/api/people/{id}', request: { ...one, ...body(personEditSchema) }, responses: { 200: json(personSchema), ...PROBLEMS } }),
+  resetPassword: createRoute({ method: 'post', path: '/api/people/{id}/password', request: { ...one, ...body(passwordResetSchema) }, responses: { 200: json(done), ...PROBLEMS } }),
+  signIns: createRoute({ method: 'get', path: '/api/people/{id}/sign-ins', request: one, responses: { 200: json(signInsSchema), ...PROBLEMS } }),
+  endSignIn: createRoute({ method: 'delete', path: '/api/people/{id}/sign-ins/{signInId}', request: { params: z.object({ id: idSchema, signInId: idSchema }) }, responses: { 200: json(done), ...PROBLEMS } }),
+  changePassword: createRoute({ method: 'post', path: '/api/me/password', request: body(passwordChangeSchema), responses: { 200: json(done), ...PROBLEMS } }),
+}
+
+/** The firm, its people and their sign-ins. */
+export const firmRoutes = (deps: Deps) =>
+  router()
+    .openapi(routes.me, async (c) => {
+      const who = c.get('who')
+      return deps.inFirm(who.firmId, async (scope) => {
+        const firm = await loadFirm(scope)
+        const person = await scope.findOne(Person, { id: who.personId })
+        if (!person) throw notFound('person')
+        const rights = RIGHTS.filter((right) => hasRight(who.role, right))
+        return c.json({ person: personDto(person), firm, rights, today: dayIn(firm.timeZone, deps.now()) }, 200)
+      })
+    })
+    .openapi(routes.firm, async (c) => c.json(await deps.inFirm(c.get('who').firmId, loadFirm), 200))
+    .openapi(routes.editFirm, async (c) => {
+      need(c.get('who'), 'change-schools')
+      const { version, ...patch } = c.req.valid('json')
+      return c.json(await deps.inFirm(c.get('who').firmId, (scope) => editVersioned(scope, Firm, { version, patch, what: 'firm' }, firmDto)), 200)
+    })
+    .openapi(routes.people, async (c) => {
+      need(c.get('who'), 'manage-people')
+      const people = await deps.inFirm(c.get('who').firmId, (scope) => scope.find(Person, {}, { name: 'ASC' }))
+      return c.json({ people: people.map(personDto) }, 200)
+    })
+    .openapi(routes.addPerson, async (c) => {
+      need(c.get('who'), 'manage-people')
+      const input = c.req.valid('json')
+      return c.json(await deps.inFirm(c.get('who').firmId, (scope) => addPerson(scope, input, deps.now(), deps.newId)), 200)
+    })
+    .openapi(routes.editPerson, async (c) => {
+      need(c.get('who'), 'manage-people')
+      const { id } = c.req.valid('param')
+      return c.json(await deps.inFirm(c.get('who').firmId, (scope) => editPerson(scope, id, c.req.valid('json'))), 200)
+    })
+    .openapi(routes.resetPassword, async (c) => {
+      need(c.get('who'), 'manage-people')
+      const { id } = c.req.valid('param')
+      await deps.inFirm(c.get('who').firmId, (scope) => resetPassword(scope, id, c.req.valid('json').password, deps.now()))
+      return c.json(ok, 200)
+    })
+    .openapi(routes.signIns, async (c) => {
+      const who = c.get('who')
+      const { id } = c.req.valid('param')
+      if (id !== who.personId) need(who, 'manage-people')
+      const signIns = await deps.inFirm(who.firmId, (scope) => signInsOf(scope, id))
+      return c.json({ signIns: signIns.map((signIn) => ({ ...signIn, current: signIn.id === who.sessionId })) }, 200)
+    })
+    .openapi(routes.endSignIn, async (c) => {
+      const who = c.get('who')
+      const { id, signInId } = c.req.valid('param')
+      if (id !== who.personId) need(who, 'manage-people')
+      await deps.inFirm(who.firmId, (scope) => endSignIn(scope, id, signInId))
+      return c.json(ok, 200)
+    })
+    .openapi(routes.changePassword, async (c) => {
+      const who = c.get('who')
+      const { currentPassword, newPassword } = c.req.valid('json')
+      const answer = await deps.auth.api.changePassword({ body: { currentPassword, newPassword }, headers: c.req.raw.headers, asResponse: true })
+      if (answer.status === 400 || answer.status === 401) {
+        throw new ApiError('BAD_INPUT', 'The present password is not right.', { fields: [{ path: 'currentPassword', message: 'not the present password' }] })
+      }
+      if (!answer.ok) throw new Error(`password change answered ${answer.status}`)
+      await deps.inFirm(who.firmId, (scope) => endSignIns(scope, who.personId, who.sessionId))
+      return c.json(ok, 200)
+    })

@@ -1,0 +1,44 @@
+import { siteEditSchema, siteNewSchema, siteSchema, type SiteDto } from '@evenround/contract/site'
+import { idSchema } from '@evenround/contract/common'
+import { createRoute } from '@hono/zod-openapi'
+import { z } from 'zod'
+import { Site } from '../../db/entities/master'
+import { type Deps, need, router } from '../../http/env'
+import { ApiError, breach } from '../../http/errors'
+import { body, json, PROBLEMS } from '../../http/openapi'
+import { editVersioned } from '../../http/versions'
+
+export const siteDto = ({ id, name, village, island, access, contact, phone, people, source, chlorineMgL, version }: Site): SiteDto => ({
+  id, name, village, island, access, contact, phone, people, source, chlorineMgL, version,
+})
+
+const routes = {
+  add: createRoute({ method: 'post', path: '/api/sites', request: body(siteNewSchema), responses: { 200: json(siteSchema), ...PROBLEMS } }),
+  edit: createRoute({
+    method: 'put',
+    path: '/api/sites/{id}',
+    request: { params: z.object({ id: idSchema }), ...body(siteEditSchema) },
+    responses: { 200: json(siteSchema), ...PROBLEMS },
+  }),
+}
+
+/** Sites as master data: added with an id made by the device, edited with a version. */
+export const siteRoutes = (deps: Deps) =>
+  router()
+    .openapi(routes.add, async (c) => {
+      need(c.get('who'), 'edit-sites')
+      const input = c.req.valid('json')
+      try {
+        await deps.inFirm(c.get('who').firmId, (scope) => scope.insert(Site, { ...input, version: 1 }))
+      } catch (error) {
+        if (breach(error) === 'unique') throw new ApiError('CONFLICT', 'A site of this id is there already.')
+        throw error
+      }
+      return c.json({ ...input, version: 1 }, 200)
+    })
+    .openapi(routes.edit, async (c) => {
+      need(c.get('who'), 'edit-sites')
+      const { id } = c.req.valid('param')
+      const { version, ...patch } = c.req.valid('json')
+      return c.json(await deps.inFirm(c.get('who').firmId, (scope) => editVersioned(scope, Site, { id, version, patch, what: 'site' }, siteDto)), 200)
+    })

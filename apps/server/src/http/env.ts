@@ -1,0 +1,46 @@
+import type { Right, Role } from '@evenround/core/firm'
+import { hasRight } from '@evenround/core/firm'
+import { problemsOf } from '@evenround/contract/problems'
+import { OpenAPIHono } from '@hono/zod-openapi'
+import type { Auth } from '../auth/auth'
+import type { AtTheDoor, InFirm } from '../db/scope'
+import { ApiError, badInput } from './errors'
+import type { Log } from './log'
+
+/** Who asks, as the session says; the firm comes from here and never from the request. */
+export interface Who {
+  firmId: string
+  personId: string
+  sessionId: string
+  name: string
+  role: Role
+  skills: readonly string[]
+}
+
+/** What a feature works with; time and ids are given, so that tests can hold them. */
+export interface Deps {
+  inFirm: InFirm
+  atTheDoor: AtTheDoor
+  auth: Auth
+  now: () => Date
+  newId: () => string
+  log: Log
+  calc: (name: string, input: unknown) => Promise<unknown>
+}
+
+export interface Env {
+  Variables: { who: Who; requestId: string }
+}
+
+/** A router whose input is refused with every problem at its place. */
+export const router = (): OpenAPIHono<Env> =>
+  new OpenAPIHono<Env>({
+    defaultHook: (result) => {
+      // On failure the validator hands the raw value on, so that a message can show what was there.
+      if (!result.success) throw badInput(problemsOf(result.error as never, (result as { data?: unknown }).data))
+    },
+  })
+
+export function need(who: Who, right: Right): void {
+  if (!hasRight(who.role, right)) throw new ApiError('NO_RIGHT', `This needs the right to ${right.replaceAll('-', ' ')}; ask the owner of the firm.`)
+}

@@ -1,0 +1,58 @@
+import { ERROR_CODES, type ApiErrorBody, type ErrorCode, type FieldProblem } from '@evenround/contract/errors'
+
+/** A refusal with a public message; anything else that is thrown becomes INTERNAL with its cause in the log only. */
+export class ApiError extends Error {
+  constructor(
+    readonly code: ErrorCode,
+    message: string,
+    readonly more: { fields?: FieldProblem[]; current?: unknown; retryAfterS?: number } = {},
+  ) {
+    super(message)
+    this.name = 'ApiError'
+  }
+
+  get status(): (typeof ERROR_CODES)[ErrorCode]['status'] {
+    return ERROR_CODES[this.code].status
+  }
+
+  body(): ApiErrorBody {
+    const { fields, current } = this.more
+    return {
+      error: {
+        code: this.code,
+        message: this.message,
+        retryable: ERROR_CODES[this.code].retryable,
+        ...(fields ? { fields } : {}),
+        ...(current === undefined ? {} : { current }),
+      },
+    }
+  }
+}
+
+export const notFound = (what: string): ApiError => new ApiError('NOT_FOUND', `There is no such ${what} here.`)
+
+export function badInput(fields: FieldProblem[]): ApiError {
+  const [first] = fields
+  const message = first ? `${first.path}: ${first.message}` : 'The input has the wrong form.'
+  return new ApiError('BAD_INPUT', message, { fields })
+}
+
+/** SQLSTATE classes and socket errors that mean the database is away, not that the request was wrong. */
+const AWAY_STATES = /^(08|57P|53)/
+const AWAY_CODES = new Set(['ECONNREFUSED', 'ECONNRESET', 'ENOENT', 'EPIPE', 'ETIMEDOUT'])
+const AWAY_WORDS = /connection terminated|timeout exceeded when trying to connect|connection timeout|not queryable|client has encountered a connection error/i
+
+export function databaseAway(error: unknown): boolean {
+  if (!(error instanceof Error)) return false
+  const { code } = error as { code?: unknown }
+  if (typeof code === 'string' && (AWAY_STATES.test(code) || AWAY_CODES.has(code))) return true
+  if (AWAY_WORDS.test(error.message)) return true
+  return error instanceof AggregateError && error.errors.some(databaseAway)
+}
+
+/** SQLSTATE of a breach of uniqueness or of a reference. */
+export function breach(error: unknown): 'unique' | 'reference' | null {
+  const code = (error as { code?: unknown } | null)?.code
+  if (code === '23505') return 'unique'
+  return code === '23503' ? 'reference' : null
+}

@@ -1,0 +1,29 @@
+import type { EntityTarget, FindOptionsWhere } from 'typeorm'
+import type { FirmScope } from '../db/scope'
+import type { FirmRow } from '../db/entities/master'
+import { ApiError, notFound } from './errors'
+
+interface Edit<E> {
+  id?: string
+  version: number
+  patch: Partial<E>
+  what: string
+}
+
+/**
+ * Edits a versioned thing of this firm. An edit made on an older version is refused, with what stands now beside it,
+ * so that the person can see both sides.
+ */
+export async function editVersioned<E extends FirmRow & { version: number }, D>(
+  scope: FirmScope,
+  entity: EntityTarget<E>,
+  { id, version, patch, what }: Edit<E>,
+  dto: (row: E) => D,
+): Promise<D> {
+  const key = (id === undefined ? {} : { id }) as FindOptionsWhere<E>
+  const changed = await scope.update(entity, { ...key, version } as FindOptionsWhere<E>, { ...patch, version: version + 1 } as Partial<E>)
+  const row = await scope.findOne(entity, key)
+  if (!row) throw notFound(what)
+  if (changed === 0) throw new ApiError('STALE_VERSION', `Somebody changed this ${what} meanwhile. Look at both and save again.`, { current: dto(row) })
+  return dto(row)
+}

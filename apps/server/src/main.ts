@@ -1,0 +1,61 @@
+import { serve } from '@hono/node-server'
+import { v7 as uuidv7 } from 'uuid'
+import { createApp } from './app'
+import { createAuth } from './auth/auth'
+import { readConfig } from './config'
+import { dataSource } from './db/data-source'
+import { refusePowerfulRole } from './db/guard'
+import { door, firmScopes } from './db/scope'
+import { DEMO_PASSWORD, DEMO_PEOPLE } from './demo/world'
+import { calcPool } from './features/calc/pool'
+import { jsonLog } from './http/log'
+import { serveApp } from './http/static'
+
+const config = readConfig(process.env)
+const now = () => new Date()
+const log = jsonLog((line) => process.stdout.write(line), now)
+
+const source = dataSource({
+  url: config.DATABASE_URL,
+  asAppRole: config.DATABASE_AS_APP_ROLE === '1',
+  onPoolError: (error) => log('warn', 'database-connection-lost', { cause: String(error) }),
+})
+await source.initialize()
+await refusePowerfulRole(source)
+
+const atTheDoor = door(source)
+const pool = calcPool()
+const auth = createAuth({ atTheDoor, secret: config.AUTH_SECRET, newId: uuidv7, secureCookies: config.SECURE_COOKIES === '1' })
+const ready = async (): Promise<boolean> => {
+  try {
+    await source.query('select 1')
+    return true
+  } catch {
+    return false
+  }
+}
+const signInHints = config.SHOW_DEMO === '1' ? DEMO_PEOPLE.map(({ name, email, role }) => ({ name, email, role, password: DEMO_PASSWORD })) : []
+const app = createApp({ inFirm: firmScopes(source), atTheDoor, auth, now, newId: uuidv7, log, calc: pool.run }, { ready, signInHints })
+if (config.APP_DIR) serveApp(app, config.APP_DIR)
+
+const server = serve({ fetch: app.fetch, hostname: config.HOST, port: config.PORT }, ({ port }) => {
+  log('info', 'listening', { host: config.HOST, port })
+})
+
+let closing = false
+async function close(signal: string): Promise<void> {
+  if (closing) return
+  closing = true
+  log('info', 'closing', { signal })
+  await new Promise<void>((resolve) => {
+    server.close(() => resolve())
+    // Idle keep-alive connections would hold the door open.
+    if ('closeIdleConnections' in server) server.closeIdleConnections()
+    setTimeout(resolve, 5000).unref()
+  })
+  await pool.close()
+  await source.destroy()
+  process.exit(0)
+}
+process.on('SIGTERM', () => void close('SIGTERM'))
+process.on('SIGINT', () => void close('SIGINT'))

@@ -1,0 +1,28 @@
+import type { BookDto, VisitPageDto } from '@evenround/contract/book'
+import { Site } from '../db/entities/master'
+import type { FirmScope } from '../db/scope'
+import { visitFacts, visitRows } from '../facts/read'
+import { loadFirm } from '../features/firm/store'
+import { siteDto } from '../features/site/routes'
+import { dayIn } from '../http/zone'
+import { systemsOf } from './systems'
+
+/** What was done, newest first, a page at a time; `next` asks for the following page. */
+export async function bookPage(scope: FirmScope, before?: string): Promise<BookDto> {
+  const visits = await visitRows(scope, before === undefined ? {} : { before: new Date(before) })
+  return { visits, next: visits.length < 50 ? null : (visits.at(-1)?.begunAt ?? null) }
+}
+
+/** One visit with all its facts. A visit the server has not heard of is an empty one: its beginning may still be on the device. */
+export async function visitPage(scope: FirmScope, id: string, now: Date): Promise<VisitPageDto> {
+  const facts = await visitFacts(scope, id)
+  const [visit] = await visitRows(scope, { visitId: id })
+  if (!visit) return { visit: null, site: null, system: null, facts }
+  const firm = await loadFirm(scope)
+  const site = await scope.findOne(Site, { id: visit.siteId })
+  if (!site) return { visit, site: null, system: null, facts }
+  const systems = await systemsOf(scope, [site], firm, dayIn(firm.timeZone, now))
+  const begun = facts.find(({ fact }) => fact.kind === 'visit-begun')?.fact
+  const systemId = begun?.kind === 'visit-begun' ? begun.systemId : null
+  return { visit, site: siteDto(site), system: systems.find((system) => system.id === systemId) ?? null, facts }
+}

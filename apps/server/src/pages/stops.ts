@@ -1,0 +1,42 @@
+import type { FirmDto } from '@evenround/contract/firm'
+import type { StopDto } from '@evenround/contract/site'
+import { In } from 'typeorm'
+import { Site, Stop, StopTask } from '../db/entities/master'
+import type { FirmScope } from '../db/scope'
+import { holdsOn, visitsOfStops } from '../facts/read'
+import { siteDto } from '../features/site/routes'
+import { systemsOf } from './systems'
+
+/** Stops with everything a technician needs at the door: site, train, forecasts, tasks, holds, and the visit if begun. */
+export async function stopDtos(scope: FirmScope, stops: readonly Stop[], firm: FirmDto, today: string, now: Date): Promise<StopDto[]> {
+  if (stops.length === 0) return []
+  const stopIds = stops.map(({ id }) => id)
+  const sites = await scope.find(Site, { id: In(stops.map(({ siteId }) => siteId)) })
+  const systems = await systemsOf(scope, sites, firm, today)
+  const tasks = await scope.find(StopTask, { stopId: In(stopIds) })
+  const holds = await holdsOn(scope, sites.map(({ id }) => id), now)
+  const visits = await visitsOfStops(scope, stopIds)
+  return stops.flatMap((stop) => {
+    const site = sites.find(({ id }) => id === stop.siteId)
+    const system = systems.find(({ id }) => id === stop.systemId)
+    if (!site || !system) return []
+    const { id, day, orderNo, technicianId, leaveMin, arriveMin, workMin, travelMin, ferryAt, promised } = stop
+    const place = (stageId: string): number => system.stages.findIndex((stage) => stage.id === stageId)
+    const own = tasks.filter(({ stopId }) => stopId === id).sort((a, b) => place(a.stageId) - place(b.stageId))
+    return [{
+      id, day, order: orderNo, technicianId, leaveMin, arriveMin, workMin, travelMin, ferryAt, promised, site: siteDto(site), system,
+      tasks: own.map(({ stageId, action }) => ({ stageId, action })), holds: holds.get(site.id) ?? [], visit: visits.get(id) ?? null,
+    }]
+  })
+}
+
+/** Working day shown on the day line, minutes after midnight; people's own times come with the round. */
+export const WORKING_DAY = { fromMin: 8 * 60, toMin: 16 * 60 } as const
+
+/** When the van is back after the last stop: the way home is taken to be as long as the way out. */
+export function homeMin(stops: readonly Pick<Stop, 'arriveMin' | 'workMin' | 'travelMin' | 'orderNo'>[]): number | null {
+  const ordered = [...stops].sort((a, b) => a.orderNo - b.orderNo)
+  const last = ordered.at(-1)
+  const first = ordered[0]
+  return last && first ? last.arriveMin + last.workMin + first.travelMin : null
+}

@@ -1,0 +1,50 @@
+import type { StopPageDto, TodayDto, WeekDto } from '@evenround/contract/site'
+import { addDays } from '@evenround/core/units'
+import { Between } from 'typeorm'
+import { Site, Stop } from '../db/entities/master'
+import type { FirmScope } from '../db/scope'
+import { tdsHistory } from '../facts/read'
+import { loadFirm } from '../features/firm/store'
+import type { Who } from '../http/env'
+import { notFound } from '../http/errors'
+import { dayIn, instantAt } from '../http/zone'
+import { homeMin, stopDtos, WORKING_DAY } from './stops'
+import { NO_HISTORY } from './systems'
+
+/** The signed-in person's day: stops in order, each with what is due and why. */
+export async function todayPage(scope: FirmScope, who: Who, now: Date): Promise<TodayDto> {
+  const firm = await loadFirm(scope)
+  const day = dayIn(firm.timeZone, now)
+  const stops = await scope.find(Stop, { technicianId: who.personId, day }, { orderNo: 'ASC' })
+  return { day, timeZone: firm.timeZone, ...WORKING_DAY, homeMin: homeMin(stops), stops: await stopDtos(scope, stops, firm, day, now) }
+}
+
+/** Seven days of the signed-in person's stops, for the day lines. */
+export async function weekPage(scope: FirmScope, who: Who, now: Date, from?: string): Promise<WeekDto> {
+  const firm = await loadFirm(scope)
+  const first = from ?? dayIn(firm.timeZone, now)
+  const stops = await scope.find(Stop, { technicianId: who.personId, day: Between(first, addDays(first, 6)) }, { day: 'ASC', orderNo: 'ASC' })
+  const names = new Map((await scope.find(Site)).map(({ id, name }) => [id, name]))
+  const days = Array.from({ length: 7 }, (_, index) => {
+    const day = addDays(first, index)
+    const own = stops.filter((stop) => stop.day === day)
+    const lines = own.map(({ id, orderNo, leaveMin, arriveMin, workMin, travelMin, ferryAt, promised, siteId }) => ({
+      id, order: orderNo, leaveMin, arriveMin, workMin, travelMin, ferryAt, promised, siteName: names.get(siteId) ?? '',
+    }))
+    return { day, homeMin: homeMin(own), stops: lines }
+  })
+  return { from: first, days, ...WORKING_DAY }
+}
+
+/** One stop, with the site's earlier readings to judge new ones by. */
+export async function stopPage(scope: FirmScope, id: string, now: Date): Promise<StopPageDto> {
+  const firm = await loadFirm(scope)
+  const stop = await scope.findOne(Stop, { id })
+  if (!stop) throw notFound('stop')
+  const [dto] = await stopDtos(scope, [stop], firm, dayIn(firm.timeZone, now), now)
+  if (!dto) throw notFound('stop')
+  const membrane = dto.system.stages.find(({ media }) => media === 'membrane')
+  const fitted = membrane?.part ? instantAt(firm.timeZone, membrane.part.fittedOn, 0) : null
+  const history = await tdsHistory(scope, dto.system.id, fitted, dto.visit?.id ?? null)
+  return { stop: dto, history: history ?? NO_HISTORY }
+}

@@ -1,0 +1,36 @@
+import { v7 as uuidv7 } from 'uuid'
+import { dataSource } from './db/data-source'
+import { migrate } from './db/migrate'
+import { door } from './db/scope'
+import { demoDay, loadDemo } from './demo/load'
+
+/**
+ * Brings a database up to date before the server starts, and loads the demo where it is wanted and nothing is there.
+ * LOAD_DEMO: `1` always where the demo is not there yet, `if-empty` only where nobody signs in yet.
+ * Prints one JSON line: { migrations, demo: "loaded" | "there" | "none", demoDay, asAppRole }.
+ */
+const url = process.env.DATABASE_OWNER_URL ?? process.env.DATABASE_URL
+if (!url) throw new Error('DATABASE_URL is not set')
+const now = new Date()
+
+const owner = dataSource({ url, poolSize: 2 })
+await owner.initialize()
+const migrations = await migrate(owner, now)
+const [{ owns } = { owns: false }] = await owner.query<{ owns: boolean }[]>(`select exists (select 1 from pg_class where relname = 'firm' and relowner = (select oid from pg_roles where rolname = current_user)) as owns`)
+await owner.destroy()
+
+const serverUrl = process.env.DATABASE_URL ?? url
+const asAppRole = process.env.DATABASE_OWNER_URL === undefined && owns
+const source = dataSource({ url: serverUrl, poolSize: 2, asAppRole })
+await source.initialize()
+const [{ anybody } = { anybody: false }] = await door(source)<{ anybody: boolean }[]>((manager) => manager.query('select exists (select 1 from auth_user) as anybody'))
+let demo: 'loaded' | 'there' | 'none' = 'none'
+let day = await demoDay(source)
+if (day !== null) demo = 'there'
+else if (process.env.LOAD_DEMO === '1' || (process.env.LOAD_DEMO === 'if-empty' && !anybody)) {
+  await loadDemo(source, now, uuidv7)
+  demo = 'loaded'
+  day = await demoDay(source)
+}
+await source.destroy()
+process.stdout.write(`${JSON.stringify({ migrations, demo, demoDay: day, asAppRole })}\n`)

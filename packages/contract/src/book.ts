@@ -1,0 +1,14 @@
+import { z } from 'zod'
+import { storedFactSchema } from './visit'
+import { siteSchema, systemSchema, visitRowSchema } from './site'
+
+export const bookSchema = z.object({ visits: z.array(visitRowSchema), next: z.string().nullable() })
+export type BookDto = z.infer<typeof bookSchema>
+
+export const visitPageSchema = z.object({
+  visit: visitRowSchema.nullable(),
+  site: siteSchema.nullable(),
+  system: systemSchema.nullable(),
+  facts: z.array(storedFactSchema),
+})
+export type VisitPageDto = z.infer<typeof visitPageSchema>

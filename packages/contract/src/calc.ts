@@ -1,0 +1,50 @@
+import { membrane, resin, tds } from '@evenround/core/readings'
+import { z } from 'zod'
+import type { FieldProblem } from './errors'
+import { problemsOf } from './problems'
+import { membraneInputSchema, resinInputSchema, tdsInputSchema } from './readings'
+
+/** One function of the scriptable core: its input schema and the pure function behind it. */
+interface CalcEntry {
+  schema: z.ZodType
+  run: (input: never) => unknown
+}
+const entry = <S extends z.ZodType>(schema: S, run: (input: z.output<S>) => unknown): CalcEntry => ({ schema, run })
+
+/** Every callable name, for `bin/calc` and `POST /api/calc/NAME` alike. */
+export const CALC: Readonly<Record<string, CalcEntry>> = {
+  'readings.tds': entry(tdsInputSchema, tds),
+  'readings.membrane': entry(membraneInputSchema, membrane),
+  'readings.resin': entry(resinInputSchema, resin),
+}
+
+export type CalcAnswer = { ok: true; output: unknown } | { ok: false; problems: FieldProblem[] }
+
+/**
+ * Runs a named function on one input or an array of inputs (giving an array of outputs).
+ * All problems of all inputs come back at once, with their paths; then nothing is computed.
+ * Throws `RangeError` for a name that is not in `CALC`.
+ */
+export function runCalc(name: string, input: unknown): CalcAnswer {
+  const found = Object.hasOwn(CALC, name) ? CALC[name] : undefined
+  if (!found) throw new RangeError(`no such function: ${name}`)
+  const batch = Array.isArray(input)
+  const inputs: unknown[] = batch ? input : [input]
+  const problems: FieldProblem[] = []
+  const parsed: unknown[] = []
+  inputs.forEach((one, index) => {
+    const result = found.schema.safeParse(one)
+    if (result.success) parsed.push(result.data)
+    else problems.push(...problemsOf(result.error, one, batch ? `[${index}]` : ''))
+  })
+  if (problems.length > 0) return { ok: false, problems }
+  const outputs = parsed.map((one) => found.run(one as never))
+  return { ok: true, output: batch ? outputs : outputs[0] }
+}
+
+/** JSON Schema (2020-12) of a function's input. */
+export function calcJsonSchema(name: string): unknown {
+  const found = Object.hasOwn(CALC, name) ? CALC[name] : undefined
+  if (!found) throw new RangeError(`no such function: ${name}`)
+  return z.toJSONSchema(found.schema, { io: 'input' })
+}

@@ -1,0 +1,74 @@
+import { RIGHTS, ROLES } from '@evenround/core/firm'
+import { z } from 'zod'
+import { idSchema, instantSchema, lineSchema, versionSchema } from './common'
+
+/** The firm's defaults where good practice differs. */
+export const schoolsSchema = z.object({
+  change: z.enum(['calendar', 'usage', 'condition', 'earliest']),
+  membrane: z.enum(['fixed-floor', 'own-baseline']),
+  closing: z.enum(['hand-only', 'hand-and-quarter-turn']),
+  seals: z.enum(['reuse', 'new']),
+  order: z.enum(['one-at-a-time', 'all-out']),
+  tankWater: z.enum(['keep', 'drain']),
+})
+export type Schools = z.infer<typeof schoolsSchema>
+
+export const firmSchema = z.object({
+  id: idSchema,
+  name: z.string(),
+  timeZone: z.string(),
+  currency: z.string(),
+  gallon: z.enum(['us', 'imperial']),
+  schools: schoolsSchema,
+  version: versionSchema,
+})
+export type FirmDto = z.infer<typeof firmSchema>
+export const firmEditSchema = z.strictObject({ version: versionSchema, name: lineSchema(120), gallon: z.enum(['us', 'imperial']), schools: schoolsSchema })
+
+export const skillSchema = z.enum(['wells'])
+export const personSchema = z.object({
+  id: idSchema,
+  name: z.string(),
+  email: z.string(),
+  role: z.enum(ROLES),
+  skills: z.array(skillSchema),
+  van: z.string().nullable(),
+  active: z.boolean(),
+  version: versionSchema,
+})
+export type PersonDto = z.infer<typeof personSchema>
+
+/** Long enough to matter, short enough to type with one thumb: length is what makes a password hard to guess. */
+export const passwordSchema = z.string().min(10).max(200)
+export const emailSchema = z.email().trim().toLowerCase().max(254)
+
+export const personNewSchema = z.strictObject({
+  id: idSchema,
+  name: lineSchema(120),
+  email: emailSchema,
+  role: z.enum(ROLES),
+  skills: z.array(skillSchema),
+  van: lineSchema(60).nullable(),
+  password: passwordSchema,
+})
+export const personEditSchema = z.strictObject({
+  version: versionSchema,
+  name: lineSchema(120),
+  role: z.enum(ROLES),
+  skills: z.array(skillSchema),
+  van: lineSchema(60).nullable(),
+  active: z.boolean(),
+})
+export const passwordResetSchema = z.strictObject({ password: passwordSchema })
+export const passwordChangeSchema = z.strictObject({ currentPassword: z.string().min(1).max(200), newPassword: passwordSchema })
+
+export const signInsSchema = z.object({
+  signIns: z.array(z.object({ id: z.string(), device: z.string(), since: instantSchema, lastSeen: instantSchema, current: z.boolean() })),
+})
+export const meSchema = z.object({ person: personSchema, firm: firmSchema, rights: z.array(z.enum(RIGHTS)), today: z.string() })
+export type MeDto = z.infer<typeof meSchema>
+
+/** Who may sign in to a demo; shown on its sign-in page only. */
+export interface SignInHints {
+  people: { name: string; email: string; role: string; password: string }[]
+}

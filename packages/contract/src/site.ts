@@ -1,0 +1,123 @@
+import { z } from 'zod'
+import { actionSchema, daySchema, holdKindSchema, housingSchema, idSchema, instantSchema, lineSchema, mediumSchema, textSchema, versionSchema, waterSourceSchema } from './common'
+import { trainSchema } from './train'
+import { ratedSchema } from './visit'
+import { forecastSchema } from './wear'
+
+export const holdSchema = z.object({ id: idSchema, holdKind: holdKindSchema, begunAt: instantSchema, until: instantSchema.nullable(), text: z.string() })
+export type HoldDto = z.infer<typeof holdSchema>
+
+export const stageSchema = z.object({
+  id: idSchema,
+  position: z.int(),
+  media: mediumSchema,
+  housing: housingSchema,
+  part: z.object({ partNumber: z.string(), fittedOn: daySchema, rated: ratedSchema }).nullable(),
+  /** Null when no part is known to be fitted, or nothing rates its life. */
+  forecast: forecastSchema.nullable(),
+  /** Part the catalogue would fit next. */
+  nextPart: z.object({ id: idSchema, partNumber: z.string(), rated: ratedSchema }).nullable(),
+})
+export type StageDto = z.infer<typeof stageSchema>
+
+export const systemSchema = z.object({
+  id: idSchema,
+  siteId: idSchema,
+  name: z.string(),
+  trainVersion: versionSchema,
+  train: trainSchema,
+  stages: z.array(stageSchema),
+})
+export type SystemDto = z.infer<typeof systemSchema>
+
+export const siteFieldsSchema = z.object({
+  name: lineSchema(120),
+  village: lineSchema(80),
+  island: lineSchema(80),
+  access: textSchema(1000),
+  contact: textSchema(120),
+  phone: textSchema(40),
+  people: z.int().min(1).max(5000),
+  source: waterSourceSchema,
+  chlorineMgL: z.number().min(0).max(20).nullable(),
+})
+export const siteSchema = siteFieldsSchema.extend({ id: idSchema, version: versionSchema })
+export type SiteDto = z.infer<typeof siteSchema>
+export const siteEditSchema = siteFieldsSchema.extend({ version: versionSchema }).strict()
+export const siteNewSchema = siteFieldsSchema.extend({ id: idSchema }).strict()
+
+export const siteRowSchema = z.object({
+  id: idSchema,
+  name: z.string(),
+  village: z.string(),
+  island: z.string(),
+  systems: z.int(),
+  nextDue: daySchema.nullable(),
+  hold: holdKindSchema.nullable(),
+})
+export type SiteRowDto = z.infer<typeof siteRowSchema>
+
+export const historySchema = z.object({ untreatedMgL: z.array(z.number()), treatedMgL: z.array(z.number()), baselinePassage: z.number().nullable() })
+export type HistoryDto = z.infer<typeof historySchema>
+
+export const visitRowSchema = z.object({
+  visitId: idSchema,
+  siteId: idSchema,
+  siteName: z.string(),
+  systemName: z.string(),
+  personName: z.string(),
+  begunAt: instantSchema,
+  finishedAt: instantSchema.nullable(),
+  outcome: z.enum(['done', 'partly-done', 'nobody-home', 'part-missing']).nullable(),
+  fitted: z.array(z.string()),
+})
+export type VisitRowDto = z.infer<typeof visitRowSchema>
+
+export const sitePageSchema = z.object({
+  site: siteSchema,
+  systems: z.array(systemSchema),
+  holds: z.array(holdSchema),
+  visits: z.array(visitRowSchema),
+})
+export type SitePageDto = z.infer<typeof sitePageSchema>
+
+export const stopTaskSchema = z.object({ stageId: idSchema, action: actionSchema })
+export const stopSchema = z.object({
+  id: idSchema,
+  day: daySchema,
+  order: z.int(),
+  technicianId: idSchema,
+  leaveMin: z.int(),
+  arriveMin: z.int(),
+  workMin: z.int(),
+  travelMin: z.int(),
+  ferryAt: z.string().nullable(),
+  promised: z.boolean(),
+  site: siteSchema,
+  system: systemSchema,
+  tasks: z.array(stopTaskSchema),
+  holds: z.array(holdSchema),
+  visit: z.object({ id: idSchema, finished: z.boolean() }).nullable(),
+})
+export type StopDto = z.infer<typeof stopSchema>
+
+export const todaySchema = z.object({
+  day: daySchema,
+  timeZone: z.string(),
+  fromMin: z.int(),
+  toMin: z.int(),
+  homeMin: z.int().nullable(),
+  stops: z.array(stopSchema),
+})
+export type TodayDto = z.infer<typeof todaySchema>
+
+export const weekSchema = z.object({
+  from: daySchema,
+  days: z.array(z.object({ day: daySchema, homeMin: z.int().nullable(), stops: z.array(stopSchema.pick({ id: true, order: true, leaveMin: true, arriveMin: true, workMin: true, travelMin: true, ferryAt: true, promised: true }).extend({ siteName: z.string() })) })),
+  fromMin: z.int(),
+  toMin: z.int(),
+})
+export type WeekDto = z.infer<typeof weekSchema>
+
+export const stopPageSchema = z.object({ stop: stopSchema, history: historySchema })
+export type StopPageDto = z.infer<typeof stopPageSchema>

@@ -1,0 +1,1 @@
+export { hasRight, RIGHTS, ROLES, type Right, type Role } from './rights'

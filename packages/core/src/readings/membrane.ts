@@ -1,0 +1,74 @@
+import { atLeast, atMost } from '../units'
+
+export type MembraneSchool =
+  | { kind: 'fixed-floor'; watchPassage?: number; replacePassage?: number }
+  | { kind: 'own-baseline'; baselinePassage: number; watchRatio?: number; replaceRatio?: number }
+
+export interface MembraneInput {
+  /** Untreated water, mg/L, ≥ 0. */
+  feedTdsMgL: number
+  /** Permeate, sampled before any mineral stage, mg/L, ≥ 0. */
+  productTdsMgL: number
+  school: MembraneSchool
+}
+
+export type MembraneVerdict = 'good' | 'watch' | 'replace' | 'suspect'
+export interface MembraneResult {
+  /** Treated over untreated; null when the feed reads 0. */
+  passage: number | null
+  /** 1 − passage; null when the feed reads 0. */
+  rejection: number | null
+  verdict: MembraneVerdict
+  why: string
+}
+
+/** A feed under this, or a product this near the feed, says more about meter and tubes than about the membrane. */
+const SUSPECT = { feedUnderMgL: 20, productShareOfFeed: 0.9 } as const
+
+const percent = (share: number): string => `${Math.round(share * 1000) / 10} %`
+
+function limits(school: MembraneSchool): { watch: number; replace: number; words: string } {
+  if (school.kind === 'fixed-floor') {
+    const { watchPassage: watch = 0.1, replacePassage: replace = 0.15 } = school
+    return { watch, replace, words: `good to ${percent(watch)}, done above ${percent(replace)}` }
+  }
+  const { baselinePassage, watchRatio = 1.5, replaceRatio = 2 } = school
+  const watch = baselinePassage * watchRatio
+  const replace = baselinePassage * replaceRatio
+  const words = `when new ${percent(baselinePassage)}: good to ${percent(watch)}, done above ${percent(replace)}`
+  return { watch, replace, words }
+}
+
+function suspicion(feed: number, product: number): string | null {
+  const shown = `treated ${Math.round(product)} of untreated ${Math.round(feed)} mg/L`
+  if (feed < SUSPECT.feedUnderMgL) {
+    return `The untreated water reads under ${SUSPECT.feedUnderMgL} mg/L (${shown}): check the reading, the tubes and the meter first.`
+  }
+  if (atLeast(product, SUSPECT.productShareOfFeed * feed)) {
+    return `Treated reads almost as untreated (${shown}): check the reading, the tubes and the meter before spending on a membrane.`
+  }
+  return null
+}
+
+const WORDS: Record<Exclude<MembraneVerdict, 'suspect'>, string> = {
+  good: 'The membrane is good',
+  watch: 'Watch the membrane',
+  replace: 'The membrane is done',
+}
+
+/**
+ * Judges a membrane by its passage (treated / untreated, unrounded), by a fixed floor or by its own first readings.
+ *
+ * At or below the watch limit is good, above the replace limit is replace; `suspect` comes before every other verdict.
+ * A feed of 0 gives passage and rejection null.
+ */
+export function membrane(input: MembraneInput): MembraneResult {
+  const { feedTdsMgL, productTdsMgL, school } = input
+  const passage = feedTdsMgL > 0 ? productTdsMgL / feedTdsMgL : null
+  const rejection = passage === null ? null : 1 - passage
+  const doubt = suspicion(feedTdsMgL, productTdsMgL)
+  if (doubt !== null || passage === null) return { passage, rejection, verdict: 'suspect', why: doubt ?? '' }
+  const { watch, replace, words } = limits(school)
+  const verdict = atMost(passage, watch) ? 'good' : atMost(passage, replace) ? 'watch' : 'replace'
+  return { passage, rejection, verdict, why: `${WORDS[verdict]}: it lets through ${percent(passage)} (${words}).` }
+}

@@ -1,0 +1,79 @@
+import { effectiveFacts } from './effective'
+import type { Fact, HoldBegun, PartFitted, PartRemoved, TdsReading, TimerStarted, VisitBegun, VisitFinished } from './types'
+
+/** A visit as its facts leave it; rebuilt from them at any time and on any device. */
+export interface VisitState {
+  begun: VisitBegun | null
+  /** Step key → the fact that ticked it (the first; ticks are a union over devices). */
+  done: Map<string, string>
+  /** Step key → the timer running or run on it (the latest started). */
+  timers: Map<string, TimerStarted>
+  /** Latest counts, by phase and water. */
+  readings: { before: ReadingPair; after: ReadingPair }
+  removed: Map<string, PartRemoved>
+  fitted: Map<string, PartFitted>
+  holds: HoldBegun[]
+  finished: VisitFinished | null
+  /** Facts that two corrections disagree on. */
+  conflicts: string[]
+}
+export interface ReadingPair {
+  untreated: TdsReading | null
+  treated: TdsReading | null
+}
+
+const inOrder = (facts: readonly Fact[]): Fact[] => [...facts].sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : a.seq - b.seq))
+
+function take(state: VisitState, fact: Fact): void {
+  switch (fact.kind) {
+    case 'visit-begun':
+      state.begun ??= fact
+      break
+    case 'tds-reading':
+      state.readings[fact.phase][fact.water] = fact
+      break
+    case 'step-done':
+      if (!state.done.has(fact.stepKey)) state.done.set(fact.stepKey, fact.id)
+      break
+    case 'timer-started':
+      state.timers.set(fact.stepKey, fact)
+      break
+    case 'part-removed':
+      state.removed.set(fact.stageId, fact)
+      break
+    case 'part-fitted':
+      state.fitted.set(fact.stageId, fact)
+      break
+    case 'hold-begun':
+      state.holds.push(fact)
+      break
+    case 'visit-finished':
+      state.finished = fact
+      break
+  }
+}
+
+/** Folds a visit's facts, in any order and with repeats, into its state. */
+export function visitState(facts: readonly Fact[]): VisitState {
+  const unique = [...new Map(facts.map((fact) => [fact.id, fact])).values()]
+  const { facts: counting, conflicts } = effectiveFacts(unique)
+  const state: VisitState = {
+    begun: null,
+    done: new Map(),
+    timers: new Map(),
+    readings: { before: { untreated: null, treated: null }, after: { untreated: null, treated: null } },
+    removed: new Map(),
+    fitted: new Map(),
+    holds: [],
+    finished: null,
+    conflicts,
+  }
+  for (const fact of inOrder(counting)) take(state, fact)
+  return state
+}
+
+/** Seconds a timer still has to run at `now` (ISO instant), exact over reloads; 0 when over, never negative. */
+export function remainingSeconds(timer: Pick<TimerStarted, 'at' | 'seconds'>, now: string): number {
+  const elapsed = (Date.parse(now) - Date.parse(timer.at)) / 1000
+  return Math.max(0, timer.seconds - Math.max(0, elapsed))
+}

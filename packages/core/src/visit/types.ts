@@ -1,0 +1,96 @@
+import type { Action, HoldKind } from '../train/types'
+import type { FoundGrade } from '../wear/types'
+
+/** What every fact of field work carries. Facts are never changed: a correction is a new fact that supersedes one. */
+export interface FactBase {
+  /** UUIDv7 made by the device. */
+  id: string
+  /** Instant it happened, by the device, ISO UTC. */
+  at: string
+  /** The device's own order, rising. */
+  seq: number
+  siteId: string
+  visitId: string
+  /** The fact of the same kind that this one corrects. */
+  supersedes: string | null
+  /** True when it only takes the superseded one back. */
+  voided: boolean
+}
+
+export interface Rated {
+  days: number | null
+  litres: number | null
+  milliequivalents: number | null
+  hours: number | null
+}
+
+export type VisitOutcome = 'done' | 'partly-done' | 'nobody-home' | 'part-missing'
+
+export interface VisitBegun extends FactBase {
+  kind: 'visit-begun'
+  stopId: string | null
+  systemId: string
+  trainVersion: number
+  engineVersion: number
+  tasks: { stage: string; action: Action }[]
+}
+export interface TdsReading extends FactBase {
+  kind: 'tds-reading'
+  systemId: string
+  phase: 'before' | 'after'
+  water: 'untreated' | 'treated'
+  display: number
+  multiplier: 1 | 10
+  quantity: 'tds' | 'ec'
+  scale: 0.5 | 0.64 | 0.7
+  compensated: boolean
+  temperatureC: number | null
+  settled: boolean
+  /** The technician was asked about a doubtful value and kept it. */
+  keptDespiteDoubt: boolean
+}
+export interface StepDone extends FactBase {
+  kind: 'step-done'
+  stepKey: string
+  answer: string | null
+}
+export interface TimerStarted extends FactBase {
+  kind: 'timer-started'
+  stepKey: string
+  seconds: number
+}
+export interface PartRemoved extends FactBase {
+  kind: 'part-removed'
+  stageId: string
+  found: FoundGrade
+  /** Dirt had got past it; null where that cannot be seen. */
+  dirtPast: boolean | null
+}
+export interface PartFitted extends FactBase {
+  kind: 'part-fitted'
+  stageId: string
+  partId: string | null
+  partNumber: string
+  position: number
+  markText: string
+  /** What the part was rated at when it went in; a later change of the catalogue leaves it alone. */
+  rated: Rated
+}
+export interface HoldBegun extends FactBase {
+  kind: 'hold-begun'
+  holdKind: HoldKind
+  /** Instant it ends by itself; null for those that only a proof lifts. */
+  until: string | null
+  text: string
+}
+export interface VisitFinished extends FactBase {
+  kind: 'visit-finished'
+  outcome: VisitOutcome
+  /** Null when there is no monitor. */
+  monitorReset: boolean | null
+  customerTold: boolean
+  note: string
+}
+
+export type Fact = VisitBegun | TdsReading | StepDone | TimerStarted | PartRemoved | PartFitted | HoldBegun | VisitFinished
+export type FactKind = Fact['kind']

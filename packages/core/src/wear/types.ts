@@ -1,0 +1,75 @@
+import type { Medium } from '../catalogue/names'
+
+export type WaterSource = 'municipal' | 'drilled-well' | 'shallow-well' | 'surface' | 'roof'
+export type WearSchool = 'calendar' | 'usage' | 'condition' | 'earliest'
+export type FoundGrade = 'as-new' | 'light' | 'as-expected' | 'heavy' | 'spent'
+export type Cause = 'calendar' | 'throughput' | 'pressure' | 'passage' | 'production' | 'resin' | 'breakthrough' | 'lamp' | 'intensity'
+
+export interface WearStage {
+  media: Medium
+  /** ISO day. */
+  fittedOn: string
+  /** Reference values; a cause takes part only when its rated value is given. */
+  rated: { days?: number; litres?: number; milliequivalents?: number; hours?: number }
+  site: { people: number; source: WaterSource; litresPerDay?: number; chlorineMgL?: number; turbidityNtu?: number }
+  limits?: {
+    overCleanKpa?: number
+    flowShare?: number
+    passage?: number
+    passageRatio?: number
+    permeateShare?: number
+    chlorineMgL?: number
+    intensityPercent?: number
+  }
+}
+
+export interface WearReading {
+  on: string
+  /** Litres since fitting. */
+  counterL?: number
+  feedTdsMgL?: number
+  productTdsMgL?: number
+  inKpa?: number
+  outKpa?: number
+  flowLMin?: number
+  cleanFlowLMin?: number
+  chlorineAfterMgL?: number
+  lampHours?: number
+  intensityPercent?: number
+  productLMin?: number
+  waterC?: number
+}
+
+export interface WearInput {
+  /** ISO day; the forecast is given that the stage has not ended by it. */
+  today: string
+  stage: WearStage
+  readings: readonly WearReading[]
+  past: readonly { fittedOn: string; removedOn: string; litres?: number; found: FoundGrade }[]
+  /** Share of the usual use in [from, to), 1 elsewhere. */
+  occupancy?: readonly { from: string; to: string; share: number }[]
+  school: WearSchool
+}
+
+export interface CauseForecast {
+  cause: Cause
+  p10: string
+  p50: string
+  p90: string
+  /** This cause's share of the cumulative hazard by the median date, 0 to 1. */
+  hazardShare: number
+  /** What stands behind it, in words. */
+  evidence: string
+}
+
+export interface WearForecast {
+  p10: string
+  p50: string
+  p90: string
+  governing: Cause
+  causes: CauseForecast[]
+  /** Share of the life left at the median, 0 to 1. */
+  remaining: number
+  /** What reading would narrow the window most. */
+  narrowing: { reading: string; windowDaysAfter: number }[]
+}
