@@ -34,6 +34,3 @@ export const errorSchema = z.object({
   }),
 })
 export type ApiErrorBody = z.infer<typeof errorSchema>
-
-/** Spoken by app and server; a newer app asks an older server to be brought up to date, and the other way round. */
-export const PROTOCOL_VERSION = 1

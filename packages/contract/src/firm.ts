@@ -1,6 +1,7 @@
 import { RIGHTS, ROLES } from '@evenround/core/firm'
 import { z } from 'zod'
 import { idSchema, instantSchema, lineSchema, versionSchema } from './common'
+import { SHORTEST_PASSWORD } from './protocol'
 
 /** The firm's defaults where good practice differs. */
 export const schoolsSchema = z.object({
@@ -38,8 +39,7 @@ export const personSchema = z.object({
 })
 export type PersonDto = z.infer<typeof personSchema>
 
-/** Long enough to matter, short enough to type with one thumb: length is what makes a password hard to guess. */
-export const passwordSchema = z.string().min(10).max(200)
+export const passwordSchema = z.string().min(SHORTEST_PASSWORD).max(200)
 export const emailSchema = z.email().trim().toLowerCase().max(254)
 
 export const personNewSchema = z.strictObject({

@@ -1,3 +1,4 @@
+import { SHORTEST_PASSWORD } from '@evenround/contract/protocol'
 import { hash, verify } from '@node-rs/argon2'
 import { betterAuth } from 'better-auth'
 import type { AtTheDoor } from '../db/scope'
@@ -31,7 +32,7 @@ export function createAuth({ atTheDoor, secret, newId, secureCookies }: AuthOpti
     emailAndPassword: {
       enabled: true,
       disableSignUp: true,
-      minPasswordLength: 10,
+      minPasswordLength: SHORTEST_PASSWORD,
       maxPasswordLength: 200,
       password: { hash: hashPassword, verify: ({ hash: stored, password }) => verify(stored, password) },
     },

@@ -42,7 +42,7 @@ export interface DemoSite {
 
 export const DEMO_SITES: readonly DemoSite[] = [
   {
-    key: 'hale', name: 'Dr Hale’s dental surgery', village: 'Skellan Town', island: 'Great Skellan', people: 3, source: 'municipal', chlorineMgL: 0.4,
+    key: 'hale', name: 'Dr Hale’s dental surgery', village: 'Skellan Town', island: 'Great Skellan', people: 3, source: 'municipal', chlorineMgL: 0.9,
     access: 'Back door, key under the blue tub. Not before 08:15. The set is under the sink of room 2.', contact: 'Dr Morwen Hale', phone: 'Skellan 114',
     system: 'Room 2 drinking water', family: 'reverse-osmosis-5',
     visits: [
@@ -58,7 +58,7 @@ export const DEMO_SITES: readonly DemoSite[] = [
     system: 'Kitchen three-stage', family: 'under-sink-3',
     visits: [
       { ago: 760, changed: [1, 2, 3], before: [210, 208], after: [210, 205] },
-      { ago: 398, changed: [1, 2, 3], before: [214, 212], after: [213, 207], found: 'as-expected' },
+      { ago: 431, changed: [1, 2, 3], before: [214, 212], after: [213, 207], found: 'as-expected' },
     ],
   },
   {
@@ -83,7 +83,7 @@ export const DEMO_SITES: readonly DemoSite[] = [
     visits: [{ ago: 214, changed: [1, 2], before: [95, 94], after: [95, 93] }, { ago: 104, changed: [1], before: [97, 96], after: [96, 96], found: 'spent' }],
   },
   {
-    key: 'chandlery', name: 'Chandlery flat', village: 'Skellan Town', island: 'Great Skellan', people: 1, source: 'municipal', chlorineMgL: 0.4,
+    key: 'chandlery', name: 'Chandlery flat', village: 'Skellan Town', island: 'Great Skellan', people: 2, source: 'municipal', chlorineMgL: 0.9,
     access: 'Ring twice. The set stands on the counter, by the window.', contact: 'Edda Marsh', phone: 'Skellan 77',
     system: 'Counter-top set', family: 'counter-fluoride',
     visits: [{ ago: 520, changed: [1, 2, 3], before: [208, 206], after: [208, 204] }],

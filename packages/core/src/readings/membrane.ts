@@ -50,12 +50,6 @@ function suspicion(feed: number, product: number): string | null {
   return null
 }
 
-const WORDS: Record<Exclude<MembraneVerdict, 'suspect'>, string> = {
-  good: 'The membrane is good',
-  watch: 'Watch the membrane',
-  replace: 'The membrane is done',
-}
-
 /**
  * Judges a membrane by its passage (treated / untreated, unrounded), by a fixed floor or by its own first readings.
  *
@@ -70,5 +64,5 @@ export function membrane(input: MembraneInput): MembraneResult {
   if (doubt !== null || passage === null) return { passage, rejection, verdict: 'suspect', why: doubt ?? '' }
   const { watch, replace, words } = limits(school)
   const verdict = atMost(passage, watch) ? 'good' : atMost(passage, replace) ? 'watch' : 'replace'
-  return { passage, rejection, verdict, why: `${WORDS[verdict]}: it lets through ${percent(passage)} (${words}).` }
+  return { passage, rejection, verdict, why: `It lets through ${percent(passage)} (${words}).` }
 }

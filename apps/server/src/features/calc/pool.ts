@@ -9,14 +9,16 @@ const MB_PER_WORKER = 256
 
 /** Runs the scriptable core in worker threads, apart from the process that answers everybody. */
 export function calcPool() {
-  const worker = fileURLToPath(new URL('./worker.ts', import.meta.url))
+  // From source the worker is TypeScript too; in the build it stands beside the bundle.
+  const fromSource = import.meta.url.endsWith('.ts')
+  const worker = fileURLToPath(new URL(fromSource ? './worker.ts' : './calc-worker.mjs', import.meta.url))
   const pool = new Piscina({
     filename: worker,
     minThreads: 0,
     maxThreads: 2,
     idleTimeout: 30_000,
     maxQueue: 64,
-    execArgv: ['--import', 'tsx'],
+    execArgv: fromSource ? ['--import', 'tsx'] : [],
     resourceLimits: { maxOldGenerationSizeMb: MB_PER_WORKER },
   })
   const run = async (name: string, input: unknown): Promise<unknown> => {

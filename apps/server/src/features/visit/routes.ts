@@ -1,4 +1,4 @@
-import { PROTOCOL_VERSION } from '@evenround/contract/errors'
+import { PROTOCOL_VERSION } from '@evenround/contract/protocol'
 import { factBatchResultSchema, factBatchSchema } from '@evenround/contract/visit'
 import { createRoute } from '@hono/zod-openapi'
 import { takeFacts } from '../../facts/take'

@@ -1,0 +1,3 @@
+import { Frame } from '../../features/frame/frame'
+
+export default Frame

@@ -1,0 +1,3 @@
+import { Book } from '../../../features/book/book'
+
+export default Book

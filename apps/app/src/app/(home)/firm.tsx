@@ -1,0 +1,3 @@
+import { FirmScreen } from '../../features/firm/firm'
+
+export default FirmScreen

@@ -1,0 +1,3 @@
+import { Me } from '../../features/firm/me'
+
+export default Me

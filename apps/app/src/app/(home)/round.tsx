@@ -1,0 +1,3 @@
+import { Round } from '../../features/round/round'
+
+export default Round

@@ -1,0 +1,3 @@
+import { Shelf } from '../../features/shelf/shelf'
+
+export default Shelf

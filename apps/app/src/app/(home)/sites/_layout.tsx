@@ -1,0 +1,3 @@
+import { SitesFrame } from '../../../features/site/sites-frame'
+
+export default SitesFrame

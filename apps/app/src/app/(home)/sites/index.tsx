@@ -1,0 +1,3 @@
+import { NoSiteChosen } from '../../../features/site/no-site-chosen'
+
+export default NoSiteChosen

@@ -1,0 +1,3 @@
+import { Today } from '../../features/today/today'
+
+export default Today

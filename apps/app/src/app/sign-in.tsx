@@ -1,0 +1,3 @@
+import { SignIn } from '../features/session/sign-in'
+
+export default SignIn

@@ -1,0 +1,70 @@
+import type { ApiErrorBody, ErrorCode, FieldProblem } from '@evenround/contract/errors'
+import type { ApiType } from '@evenround/server/api-type'
+import { type ClientResponse, hc } from 'hono/client'
+
+/** A refusal of the server, or no network at all, in words for the person. */
+export class ApiProblem extends Error {
+  constructor(
+    readonly code: ErrorCode | 'OFFLINE',
+    message: string,
+    readonly retryable: boolean,
+    readonly fields: readonly FieldProblem[] = [],
+    /** With STALE_VERSION: what stands on the server now. */
+    readonly current: unknown = undefined,
+  ) {
+    super(message)
+    this.name = 'ApiProblem'
+  }
+}
+
+/** The typed client: paths, inputs and answers come from the server's own routes. */
+export const api = hc<ApiType>('/').api
+
+type Good<R> = Extract<R, { status: 200 }> extends ClientResponse<infer T, 200, string> ? T : never
+
+const offline = (): ApiProblem =>
+  new ApiProblem('OFFLINE', 'No connection to the server. What you do is kept on this device and sent later.', true)
+
+async function problemOf(response: { json: () => Promise<unknown>; status: number }): Promise<ApiProblem> {
+  try {
+    const { error } = (await response.json()) as ApiErrorBody
+    return new ApiProblem(error.code, error.message, error.retryable, error.fields, error.current)
+  } catch {
+    return new ApiProblem('INTERNAL', `The server answered with ${response.status} and no reason. Try again.`, true)
+  }
+}
+
+/** Awaits a call of the client: its answer, or an ApiProblem. */
+export async function ask<R extends ClientResponse<unknown, number, string>>(call: Promise<R>): Promise<Good<R>> {
+  let response: R
+  try {
+    response = await call
+  } catch {
+    throw offline()
+  }
+  if (!response.ok) throw await problemOf(response)
+  return (await response.json()) as Good<R>
+}
+
+/** Sign-in stands before the typed routes: it sets the cookie. */
+export async function postPlain(path: string, input: unknown): Promise<void> {
+  let response: Response
+  try {
+    response = await fetch(path, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(input) })
+  } catch {
+    throw offline()
+  }
+  if (!response.ok) throw await problemOf(response)
+}
+
+export async function getPlain<T>(path: string): Promise<T> {
+  const response = await fetch(path).catch(() => {
+    throw offline()
+  })
+  if (!response.ok) throw await problemOf(response)
+  return (await response.json()) as T
+}
+
+/** The message of a field, where the server named one. */
+export const fieldError = (error: unknown, path: string): string | undefined =>
+  error instanceof ApiProblem ? error.fields.find((field) => field.path === path)?.message : undefined

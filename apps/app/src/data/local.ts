@@ -1,0 +1,28 @@
+import { useCallback, useState } from 'react'
+
+/** What was typed and chosen on this device, kept over a reload; unreadable storage counts as nothing kept. */
+function read<T>(key: string, initial: T): T {
+  const text = localStorage.getItem(key)
+  if (text === null) return initial
+  try {
+    return JSON.parse(text) as T
+  } catch {
+    return initial
+  }
+}
+
+/** State that survives a reload, under a key of its own. */
+export function useLocal<T>(key: string, initial: T): [T, (next: T | ((before: T) => T)) => void, () => void] {
+  const [value, setValue] = useState<T>(() => read(key, initial))
+  const put = useCallback(
+    (next: T | ((before: T) => T)) =>
+      setValue((before) => {
+        const after = typeof next === 'function' ? (next as (before: T) => T)(before) : next
+        localStorage.setItem(key, JSON.stringify(after))
+        return after
+      }),
+    [key],
+  )
+  const forget = useCallback(() => localStorage.removeItem(key), [key])
+  return [value, put, forget]
+}

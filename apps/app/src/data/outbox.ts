@@ -1,0 +1,152 @@
+import { PROTOCOL_VERSION } from '@evenround/contract/protocol'
+import type { FactResult } from '@evenround/contract/visit'
+import type { Fact } from '@evenround/core/visit'
+import { createStore, del, entries as storedEntries, setMany } from 'idb-keyval'
+import { v7 as uuidv7 } from 'uuid'
+import { create } from 'zustand'
+import { ApiProblem, api, ask } from './api'
+import { refreshAfterFacts } from './queries'
+
+/** One fact on this device and how far it got. Refused ones stay, to be looked at; none is dropped unsent. */
+export interface OutboxEntry {
+  fact: Fact
+  owner: string
+  state: 'waiting' | 'sent' | 'refused'
+  reason?: FactResult['reason']
+}
+
+interface OutboxState {
+  loaded: boolean
+  owner: string | null
+  entries: OutboxEntry[]
+  /** Why sending stopped the last time; null when all went well. */
+  trouble: string | null
+  /** How far this device's clock is off, once it is over two minutes. */
+  skewMs: number | null
+}
+
+const BATCH = 100
+const AGAIN_MS = 8_000
+const KEEP_SENT_MS = 7 * 86_400_000
+const SKEW_SHOWN_MS = 120_000
+const SEQ_KEY = 'even-round.seq'
+const DEVICE_KEY = 'even-round.device'
+
+const disk = createStore('even-round', 'outbox')
+
+export const useOutbox = create<OutboxState>(() => ({ loaded: false, owner: null, entries: [], trouble: null, skewMs: null }))
+
+function deviceId(): string {
+  const known = localStorage.getItem(DEVICE_KEY)
+  if (known) return known
+  const made = uuidv7()
+  localStorage.setItem(DEVICE_KEY, made)
+  return made
+}
+
+/** The device's own order of facts; it rises over reloads and tabs. */
+function nextSeq(): number {
+  const seq = Number(localStorage.getItem(SEQ_KEY) ?? '0') + 1
+  localStorage.setItem(SEQ_KEY, String(seq))
+  return seq
+}
+
+export const ownerKey = (firmId: string, personId: string): string => `${firmId}/${personId}`
+
+/** Opens the outbox of this person of this firm; another person's facts on the device stay unseen and unsent. */
+export async function openOutbox(owner: string): Promise<void> {
+  if (useOutbox.getState().owner === owner) return
+  useOutbox.setState({ owner, loaded: false, entries: [] })
+  const all = (await storedEntries<string, OutboxEntry>(disk)).map(([, entry]) => entry)
+  const now = Date.now()
+  const [old, kept] = [all.filter((entry) => gone(entry, now)), all.filter((entry) => !gone(entry, now) && entry.owner === owner)]
+  await Promise.all(old.map(({ fact }) => del(fact.id, disk)))
+  useOutbox.setState({ entries: kept.sort((a, b) => a.fact.seq - b.fact.seq), loaded: true })
+  void flush()
+}
+
+const gone = (entry: OutboxEntry, now: number): boolean => entry.state === 'sent' && now - Date.parse(entry.fact.at) > KEEP_SENT_MS
+
+type Common = 'id' | 'at' | 'seq' | 'supersedes' | 'voided'
+export type NewFact = { [K in Fact['kind']]: Omit<Extract<Fact, { kind: K }>, Common> & { supersedes?: string | null; voided?: boolean } }[Fact['kind']]
+
+/** Writes facts on the device first, shows them at once, then sends what waits. */
+export async function record(...facts: NewFact[]): Promise<Fact[]> {
+  const { owner } = useOutbox.getState()
+  if (owner === null) throw new Error('nobody is signed in on this device')
+  const made = facts.map((fact) => {
+    const { supersedes = null, voided = false, ...rest } = fact
+    return { ...rest, id: uuidv7(), at: new Date().toISOString(), seq: nextSeq(), supersedes, voided } as Fact
+  })
+  const added = made.map((fact): OutboxEntry => ({ fact, owner, state: 'waiting' }))
+  await setMany(added.map((entry) => [entry.fact.id, entry]), disk)
+  useOutbox.setState(({ entries }) => ({ entries: [...entries, ...added] }))
+  void flush()
+  return made
+}
+
+async function settle(results: readonly FactResult[]): Promise<void> {
+  const byId = new Map(results.map((result) => [result.id, result]))
+  const settled = (entry: OutboxEntry): OutboxEntry => {
+    const result = byId.get(entry.fact.id)
+    if (!result) return entry
+    return result.status === 'refused' ? { ...entry, state: 'refused', reason: result.reason } : { ...entry, state: 'sent' }
+  }
+  const { entries } = useOutbox.getState()
+  const changed = entries.filter(({ fact }) => byId.has(fact.id)).map(settled)
+  await setMany(changed.map((entry) => [entry.fact.id, entry]), disk)
+  useOutbox.setState(({ entries: now }) => ({ entries: now.map(settled) }))
+}
+
+async function sendWaiting(): Promise<void> {
+  for (;;) {
+    const { entries, owner } = useOutbox.getState()
+    const batch = entries.filter((entry) => entry.state === 'waiting' && entry.owner === owner).slice(0, BATCH)
+    if (batch.length === 0) return
+    const sentAt = new Date().toISOString()
+    const answer = await ask(api.facts.$post({ json: { protocol: PROTOCOL_VERSION, deviceId: deviceId(), sentAt, facts: batch.map(({ fact }) => fact) } }))
+    await settle(answer.results)
+    useOutbox.setState({ skewMs: Math.abs(answer.skewMs) > SKEW_SHOWN_MS ? answer.skewMs : null })
+  }
+}
+
+let sending = false
+let again: ReturnType<typeof setTimeout> | undefined
+
+/** Sends what waits, in order, in batches. Trouble leaves everything in place and tries again by itself. */
+export async function flush(): Promise<void> {
+  if (sending) return
+  const waiting = useOutbox.getState().entries.some(({ state }) => state === 'waiting')
+  if (!waiting) return
+  sending = true
+  clearTimeout(again)
+  try {
+    // One tab sends at a time; sending twice would be harmless, but order is kept this way.
+    await navigator.locks.request('even-round.outbox', sendWaiting)
+    useOutbox.setState({ trouble: null })
+    refreshAfterFacts()
+  } catch (error) {
+    const problem = error instanceof ApiProblem ? error.message : 'Sending stopped for a reason that is not known; it goes on by itself.'
+    useOutbox.setState({ trouble: problem })
+    again = setTimeout(() => void flush(), AGAIN_MS)
+  } finally {
+    sending = false
+  }
+  // Facts written while the last batch was on its way.
+  if (useOutbox.getState().trouble === null) void flush()
+}
+
+if (typeof window !== 'undefined') window.addEventListener('online', () => void flush())
+
+/** Puts a refused fact back in line, after what it depended on was mended. */
+export async function retryRefused(): Promise<void> {
+  const retried = useOutbox.getState().entries.map((entry): OutboxEntry => (entry.state === 'refused' ? { fact: entry.fact, owner: entry.owner, state: 'waiting' } : entry))
+  await setMany(retried.map((entry) => [entry.fact.id, entry]), disk)
+  useOutbox.setState({ entries: retried })
+  void flush()
+}
+
+/** For keeping unsent work before signing out: a plain JSON file. */
+export const unsentAsFile = (): Blob =>
+  new Blob([JSON.stringify(useOutbox.getState().entries.filter(({ state }) => state !== 'sent').map(({ fact }) => fact), null, 2)], { type: 'application/json' })
+

@@ -1,0 +1,32 @@
+import type { StopDto } from '@evenround/contract/site'
+import { type Fact, type VisitState, visitState } from '@evenround/core/visit'
+import { useMemo } from 'react'
+import { useVisitPage } from './queries'
+import { useOutbox } from './outbox'
+
+/** The visit on this stop: begun here or, as the server knows, on another device. */
+export function useVisitOfStop(stop: StopDto | undefined): string | null {
+  const local = useOutbox(({ entries }) => entries.findLast(({ fact }) => fact.kind === 'visit-begun' && stop !== undefined && fact.stopId === stop.id)?.fact.visitId)
+  return local ?? stop?.visit?.id ?? null
+}
+
+interface Visit {
+  state: VisitState
+  /** False until both the device and the server were asked. */
+  ready: boolean
+  error: unknown
+}
+
+/** A visit from its facts: what the server has and what still waits on this device. */
+export function useVisit(visitId: string | null): Visit {
+  const page = useVisitPage(visitId)
+  const entries = useOutbox((outbox) => outbox.entries)
+  const loaded = useOutbox((outbox) => outbox.loaded)
+  const state = useMemo(() => {
+    const local = entries.filter(({ fact, state: sent }) => fact.visitId === visitId && sent !== 'refused').map(({ fact }) => fact)
+    const stored: Fact[] = (page.data?.facts ?? []).map(({ fact }) => fact)
+    return visitState([...stored, ...local])
+  }, [entries, page.data, visitId])
+  const known = visitId === null || page.data !== undefined || page.isError
+  return { state, ready: loaded && known, error: page.error }
+}

@@ -1,0 +1,76 @@
+import type { FirmDto, PersonDto, Schools } from '@evenround/contract/firm'
+import { useState } from 'react'
+import { View } from 'react-native'
+import { ApiProblem, api, ask } from '../../data/api'
+import { KEY, queryClient, useMe, usePeople } from '../../data/queries'
+import { BackLink } from '../../ui/back-link'
+import { Button } from '../../ui/button'
+import { Choice } from '../../ui/choice'
+import { Screen } from '../../ui/screen'
+import { Failed, Waiting } from '../../ui/states'
+import { T } from '../../ui/text'
+import { NewPerson, PersonCard } from './people'
+import { SCHOOL_QUESTIONS } from './school-words'
+
+/** The firm: where practitioners differ, what it does, and who works here. */
+export function FirmScreen() {
+  const me = useMe()
+  const back = <BackLink href="/me" label="Settings" />
+  if (!me.data) return <Screen over={back} title="The firm"><Waiting /></Screen>
+  const { firm, rights } = me.data
+  return (
+    <Screen over={back} title={firm.name}>
+      <SchoolsForm key={firm.version} firm={firm} mayEdit={rights.includes('change-schools')} />
+      {rights.includes('manage-people') ? <People /> : null}
+    </Screen>
+  )
+}
+
+function SchoolsForm({ firm, mayEdit }: { firm: FirmDto; mayEdit: boolean }) {
+  const [schools, setSchools] = useState<Schools>(firm.schools)
+  const [message, setMessage] = useState<{ text: string; bad: boolean } | null>(null)
+  const changed = JSON.stringify(schools) !== JSON.stringify(firm.schools)
+  const save = async (): Promise<void> => {
+    try {
+      await ask(api.firm.$put({ json: { version: firm.version, name: firm.name, gallon: firm.gallon, schools } }))
+      setMessage({ text: 'Saved. Every screen that depends on it follows.', bad: false })
+    } catch (error) {
+      const stale = error instanceof ApiProblem && error.code === 'STALE_VERSION'
+      setMessage({ text: stale ? 'Somebody changed the firm meanwhile; what stands now is shown. Choose again.' : error instanceof Error ? error.message : 'It could not be saved.', bad: true })
+    }
+    await queryClient.invalidateQueries()
+  }
+  return (
+    <View className="gap-5">
+      <T kind="heading" level={2}>
+        Schools
+      </T>
+      {SCHOOL_QUESTIONS.map(({ key, label, why, options }) => (
+        <View key={key} className="gap-1">
+          <Choice label={label} value={schools[key]} options={options} onChange={(value) => { if (mayEdit) setSchools({ ...schools, [key]: value }) }} />
+          <T kind="small">{why}</T>
+        </View>
+      ))}
+      {message ? <T role="status" kind="strong" className={message.bad ? 'text-oxblood' : 'text-lichen-text'}>{message.text}</T> : null}
+      {mayEdit ? <Button label="Save the schools" kind="act" disabled={!changed} onPress={() => void save()} /> : <T kind="quiet">The owner chooses these.</T>}
+    </View>
+  )
+}
+
+function People() {
+  const people = usePeople()
+  const [adding, setAdding] = useState(false)
+  const refresh = () => queryClient.invalidateQueries({ queryKey: KEY.people })
+  return (
+    <View className="gap-3">
+      <T kind="heading" level={2}>
+        People
+      </T>
+      {people.error ? <Failed what="People cannot be shown" error={people.error} onRetry={() => void people.refetch()} /> : null}
+      {people.data?.people.map((person: PersonDto) => (
+        <PersonCard key={`${person.id}${person.version}`} person={person} onChanged={() => void refresh()} />
+      ))}
+      {adding ? <NewPerson onDone={() => { setAdding(false); void refresh() }} /> : <Button label="Add a person" onPress={() => setAdding(true)} />}
+    </View>
+  )
+}

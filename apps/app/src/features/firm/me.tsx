@@ -1,0 +1,66 @@
+import { useRouter } from 'expo-router'
+import { View } from 'react-native'
+import { postPlain } from '../../data/api'
+import { useOutbox } from '../../data/outbox'
+import { queryClient, useMe } from '../../data/queries'
+import { type ThemeChoice, useTheme } from '../../data/theme'
+import { Button } from '../../ui/button'
+import { Choice } from '../../ui/choice'
+import { Screen } from '../../ui/screen'
+import { Waiting } from '../../ui/states'
+import { T } from '../../ui/text'
+import { PasswordForm } from './password-form'
+import { Quarantine } from './quarantine'
+import { SignIns } from './sign-ins'
+import { useState } from 'react'
+
+const THEMES: readonly { value: ThemeChoice; label: string }[] = [
+  { value: 'auto', label: 'As the device' },
+  { value: 'light', label: 'Paper' },
+  { value: 'cellar', label: 'Cellar' },
+]
+
+/** One's own settings, behind the initials. */
+export function Me() {
+  const me = useMe()
+  const router = useRouter()
+  const { choice, choose } = useTheme()
+  if (!me.data) return <Screen title="Settings"><Waiting /></Screen>
+  const { person, firm, rights } = me.data
+  return (
+    <Screen title={person.name} over={firm.name}>
+      <T kind="quiet">{`${person.email} · ${person.role}${person.skills.length > 0 ? ` · licensed for ${person.skills.join(', ')}` : ''}${person.van ? ` · van ${person.van}` : ''}`}</T>
+      {rights.includes('manage-people') || rights.includes('change-schools') ? <Button label="The firm: schools and people" onPress={() => router.push('/firm')} /> : null}
+      <Choice label="Light" value={choice} options={THEMES} onChange={choose} />
+      <Quarantine />
+      <PasswordForm />
+      <SignIns personId={person.id} />
+      <SignOut />
+    </Screen>
+  )
+}
+
+function SignOut() {
+  const router = useRouter()
+  const unsent = useOutbox(({ entries }) => entries.filter(({ state }) => state !== 'sent').length)
+  const [asked, setAsked] = useState(false)
+  const [problem, setProblem] = useState<string | null>(null)
+  const signOut = async (): Promise<void> => {
+    if (unsent > 0 && !asked) return setAsked(true)
+    try {
+      await postPlain('/api/auth/sign-out', {})
+      useOutbox.setState({ owner: null, loaded: false, entries: [] })
+      queryClient.clear()
+      router.replace('/sign-in')
+    } catch (error) {
+      setProblem(error instanceof Error ? error.message : 'Signing out did not work.')
+    }
+  }
+  return (
+    <View className="gap-2">
+      {asked ? <T kind="strong" className="text-copper-text">{`${unsent} entries are not sent yet. They stay on this device and are sent when you sign in here again. Keep them as a file as well, above, or sign out all the same.`}</T> : null}
+      {problem ? <T role="alert" className="text-oxblood">{problem}</T> : null}
+      <Button label={asked ? 'Sign out all the same' : 'Sign out'} kind="danger" onPress={() => void signOut()} />
+    </View>
+  )
+}

@@ -1,0 +1,42 @@
+import type { FactResult } from '@evenround/contract/visit'
+import { View } from 'react-native'
+import { retryRefused, unsentAsFile, useOutbox } from '../../data/outbox'
+import { Button } from '../../ui/button'
+import { T } from '../../ui/text'
+
+const REASONS: Record<NonNullable<FactResult['reason']>, string> = {
+  'bad-form': 'The server could not read it. Bring the app up to date, then send again.',
+  'unknown-site': 'The site is not there any more. Tell the office which one it was.',
+  'unknown-reference': 'What it belongs to is not known to the server.',
+  'no-right': 'Your role may not record this. Ask the owner.',
+  'not-own': 'It corrects what somebody else recorded; only they or the office may.',
+  'depends-on-refused': 'It waits for another one that was refused.',
+  'id-reused': 'Something else was stored under its number.',
+}
+
+/** What is not sent, and what was refused with what to do about it. Nothing is dropped. */
+export function Quarantine() {
+  const entries = useOutbox((outbox) => outbox.entries)
+  const open = entries.filter(({ state }) => state !== 'sent')
+  if (open.length === 0) return <T kind="quiet">Everything recorded on this device has been sent.</T>
+  const keep = (): void => {
+    const link = document.createElement('a')
+    link.href = URL.createObjectURL(unsentAsFile())
+    link.download = 'even-round-not-sent.json'
+    link.click()
+    URL.revokeObjectURL(link.href)
+  }
+  const refused = open.filter(({ state }) => state === 'refused')
+  return (
+    <View className="gap-2 rounded-card border-2 border-copper bg-sheet p-4">
+      <T kind="heading" level={2}>{`${open.length} not sent`}</T>
+      {refused.map(({ fact, reason }) => (
+        <T key={fact.id}>{`${fact.kind.replaceAll('-', ' ')}: ${reason ? REASONS[reason] : 'refused'}`}</T>
+      ))}
+      <View className="flex-row flex-wrap gap-2">
+        <Button label="Send again" onPress={() => void retryRefused()} />
+        <Button label="Keep as a file" onPress={keep} />
+      </View>
+    </View>
+  )
+}

@@ -1,0 +1,41 @@
+import { useState } from 'react'
+import { View } from 'react-native'
+import { api, ask } from '../../data/api'
+import { KEY, queryClient, useMe, useSignIns } from '../../data/queries'
+import { Button } from '../../ui/button'
+import { instantText } from '../../ui/format'
+import { T } from '../../ui/text'
+
+/** Where a person is signed in; a lost device is signed out from here. */
+export function SignIns({ personId }: { personId: string }) {
+  const signIns = useSignIns(personId)
+  const zone = useMe().data?.firm.timeZone ?? 'UTC'
+  const [problem, setProblem] = useState<string | null>(null)
+  const end = async (signInId: string): Promise<void> => {
+    setProblem(null)
+    try {
+      await ask(api.people[':id']['sign-ins'][':signInId'].$delete({ param: { id: personId, signInId } }))
+    } catch (error) {
+      setProblem(error instanceof Error ? error.message : 'It could not be ended.')
+    }
+    await queryClient.invalidateQueries({ queryKey: KEY.signIns(personId) })
+  }
+  return (
+    <View>
+      <T kind="heading" level={2}>
+        Signed in on
+      </T>
+      {signIns.data?.signIns.length === 0 ? <T kind="quiet">No device.</T> : null}
+      {signIns.data?.signIns.map(({ id, device, lastSeen, current }) => (
+        <View key={id} className="min-h-[56px] flex-row items-center gap-3 border-t-2 border-line py-1">
+          <View className="flex-1">
+            <T kind="strong">{`${device}${current ? ' (this one)' : ''}`}</T>
+            <T kind="small">{`last seen ${instantText(lastSeen, zone)}`}</T>
+          </View>
+          {current ? null : <Button label="Sign it out" onPress={() => void end(id)} />}
+        </View>
+      ))}
+      {problem ? <T role="alert" className="text-oxblood">{problem}</T> : null}
+    </View>
+  )
+}

@@ -1,0 +1,52 @@
+import { Redirect, Slot, usePathname, useRouter } from 'expo-router'
+import { useEffect, useMemo, useState } from 'react'
+import { View } from 'react-native'
+import { ApiProblem } from '../../data/api'
+import { openOutbox, ownerKey } from '../../data/outbox'
+import { useMe } from '../../data/queries'
+import { useDesk } from '../../ui/desk'
+import { useKeys } from '../../ui/keys'
+import { Failed, Waiting } from '../../ui/states'
+import { KeysHelp } from './keys-help'
+import { Navigation } from './navigation'
+import { PLACES } from './places'
+import { UnsentStrip } from './unsent'
+
+/** What stands round every screen once somebody is signed in. */
+export function Frame() {
+  const me = useMe()
+  const desk = useDesk()
+  const path = usePathname()
+  const router = useRouter()
+  const [help, setHelp] = useState(false)
+  const owner = me.data ? ownerKey(me.data.firm.id, me.data.person.id) : null
+  useEffect(() => {
+    if (owner !== null) void openOutbox(owner)
+  }, [owner])
+  const keys = useMemo(() => {
+    const places = PLACES.map(({ key, href }) => [key, () => router.push(href)] as const)
+    return { ...Object.fromEntries(places), '/': () => router.push('/sites?search=1'), '?': () => setHelp((open) => !open), Escape: () => setHelp(false) }
+  }, [router])
+  useKeys(keys)
+
+  if (me.error instanceof ApiProblem && me.error.code === 'NOT_SIGNED_IN') return <Redirect href="/sign-in" />
+  if (!me.data) {
+    return (
+      <View className="flex-1 justify-center bg-paper p-6">
+        {me.error ? <Failed what="Even Round cannot open" error={me.error} onRetry={() => void me.refetch()} /> : <Waiting what="Opening" />}
+      </View>
+    )
+  }
+  const atTheDoor = path.startsWith('/stop')
+  return (
+    <View className={`flex-1 bg-paper ${desk ? 'flex-row' : ''}`}>
+      {desk ? <Navigation rail name={me.data.person.name} /> : null}
+      <View className="flex-1">
+        <UnsentStrip />
+        <Slot />
+      </View>
+      {desk || atTheDoor ? null : <Navigation rail={false} name={me.data.person.name} />}
+      {help ? <KeysHelp onClose={() => setHelp(false)} /> : null}
+    </View>
+  )
+}

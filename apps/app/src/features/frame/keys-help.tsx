@@ -1,0 +1,32 @@
+import { View } from 'react-native'
+import { Button } from '../../ui/button'
+import { T } from '../../ui/text'
+
+const KEYS = [
+  ['1 – 5', 'Today, Round, Sites, Shelf, Book'],
+  ['/', 'search sites'],
+  ['j  k', 'next and previous in a list'],
+  ['Enter', 'open what is chosen, or do the present step'],
+  ['n', 'new reading at the present stop'],
+  ['?', 'this list'],
+] as const
+
+/** The keys, over the page until closed. */
+export function KeysHelp({ onClose }: { onClose: () => void }) {
+  return (
+    <View role="dialog" aria-label="Keys" className="absolute bottom-6 right-6 z-10 w-[380px] gap-2 rounded-card border-2 border-ink bg-sheet p-4">
+      <T kind="heading" level={2}>
+        Keys
+      </T>
+      {KEYS.map(([key, what]) => (
+        <View key={key} className="flex-row gap-3">
+          <T kind="label" className="w-16">
+            {key}
+          </T>
+          <T className="flex-1">{what}</T>
+        </View>
+      ))}
+      <Button label="Close" onPress={onClose} />
+    </View>
+  )
+}

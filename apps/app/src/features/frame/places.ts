@@ -1,0 +1,12 @@
+import type { IconName } from '../../ui/icons'
+
+export const PLACES = [
+  { href: '/today', label: 'Today', icon: 'today', key: '1' },
+  { href: '/round', label: 'Round', icon: 'round', key: '2' },
+  { href: '/sites', label: 'Sites', icon: 'sites', key: '3' },
+  { href: '/shelf', label: 'Shelf', icon: 'shelf', key: '4' },
+  { href: '/book', label: 'Book', icon: 'book', key: '5' },
+] as const satisfies readonly { href: string; label: string; icon: IconName; key: string }[]
+
+/** Work at the door belongs to Today. */
+export const placeOf = (path: string): string => (path.startsWith('/stop') ? '/today' : (PLACES.find(({ href }) => path.startsWith(href))?.href ?? ''))

@@ -1,0 +1,30 @@
+import { useRouter } from 'expo-router'
+import { Pressable, View } from 'react-native'
+import { flush, useOutbox } from '../../data/outbox'
+import { T } from '../../ui/text'
+
+/** On every screen: what is not sent yet, what was refused, and a clock that is off. Nothing when all is well. */
+export function UnsentStrip() {
+  const waiting = useOutbox(({ entries }) => entries.filter(({ state }) => state === 'waiting').length)
+  const refused = useOutbox(({ entries }) => entries.filter(({ state }) => state === 'refused').length)
+  const trouble = useOutbox((state) => state.trouble)
+  const skewMs = useOutbox((state) => state.skewMs)
+  const router = useRouter()
+  const shown = (trouble !== null && waiting > 0) || refused > 0 || skewMs !== null
+  if (!shown) return null
+  return (
+    <View role="status" className="gap-1 border-b-2 border-copper bg-sheet px-4 py-2">
+      {trouble !== null && waiting > 0 ? (
+        <Pressable role="button" onPress={() => void flush()} className="min-h-[40px] justify-center">
+          <T kind="label" className="text-copper-text">{`${waiting} not sent yet. ${trouble} Tap to send now.`}</T>
+        </Pressable>
+      ) : null}
+      {refused > 0 ? (
+        <Pressable role="button" onPress={() => router.push('/me')} className="min-h-[40px] justify-center">
+          <T kind="label" className="text-oxblood">{`${refused} refused by the server and kept here. Tap to look.`}</T>
+        </Pressable>
+      ) : null}
+      {skewMs === null ? null : <T kind="small">{`This device’s clock is off by ${Math.round(Math.abs(skewMs) / 60_000)} min; times are put right on the server.`}</T>}
+    </View>
+  )
+}

@@ -1,0 +1,138 @@
+import type { HistoryDto, StopDto } from '@evenround/contract/site'
+import type { Schools } from '@evenround/contract/firm'
+import { type MembraneResult, type MembraneSchool, membrane, type ResinResult, resin, type TdsResult, tds } from '@evenround/core/readings'
+import { daysBetween, median, parseQuantity } from '@evenround/core/units'
+import { usualLitresPerDay } from '@evenround/core/wear'
+
+export type Water = 'untreated' | 'treated'
+export const WATERS: readonly Water[] = ['untreated', 'treated']
+
+/** How this technician's meter works; kept on the device. */
+export interface Meter {
+  quantity: 'tds' | 'ec'
+  scale: 0.5 | 0.64 | 0.7
+  compensated: boolean
+}
+export const USUAL_METER: Meter = { quantity: 'tds', scale: 0.5, compensated: true }
+
+/** What was typed for one water. */
+export interface Typed {
+  text: string
+  timesTen: boolean
+  settled: boolean
+  /** The doubtful value the person looked at and kept; another value is asked about again. */
+  kept: string | null
+}
+export const NOTHING_TYPED: Typed = { text: '', timesTen: false, settled: false, kept: null }
+
+export interface Draft {
+  untreated: Typed
+  treated: Typed
+  temperature: string
+}
+export const EMPTY_DRAFT: Draft = { untreated: NOTHING_TYPED, treated: NOTHING_TYPED, temperature: '' }
+
+export interface JudgedReading {
+  /** The display as a number in the meter's own unit; null while empty or not a number. */
+  display: number | null
+  result: TdsResult | null
+  error: string | null
+  /** A question that wants an answer before going on; null when there is none or it was answered. */
+  doubt: { text: string; offerTimesTen: boolean } | null
+}
+
+const most = (quantity: Meter['quantity']): number => (quantity === 'ec' ? 200_000 : 100_000)
+
+function judgeOne(typed: Typed, meter: Meter, temperatureC: number | null, history: readonly number[], decimal: '.' | ','): JudgedReading {
+  if (typed.text.trim() === '') return { display: null, result: null, error: null, doubt: null }
+  const parsed = parseQuantity(typed.text, { dimension: 'concentration', unit: meter.quantity === 'ec' ? 'us/cm' : 'mg/l', decimal })
+  if (!parsed.ok) return { display: null, result: null, doubt: null, error: parsed.reason === 'unknown-unit' ? `Type the number only, or one of: ${parsed.expected.join(', ')}` : 'Not a number. Type e.g. 412 or 1.2k' }
+  if (parsed.value < 0) return { display: null, result: null, doubt: null, error: 'A meter shows no less than 0' }
+  if (parsed.value > most(meter.quantity)) return { display: null, result: null, doubt: null, error: `More than any meter shows: at most ${most(meter.quantity).toLocaleString('en-GB')}` }
+  const result = tds({ display: parsed.value, multiplier: typed.timesTen ? 10 : 1, ...meter, temperatureC, siteHistoryMgL: history })
+  return { display: parsed.value, result, error: null, doubt: doubtOf(typed, result, history) }
+}
+
+function doubtOf(typed: Typed, { tdsMgL, flags }: TdsResult, history: readonly number[]): JudgedReading['doubt'] {
+  if (!flags.includes('tenfold?') || typed.kept === keptKey(typed)) return null
+  const usual = median(history)
+  const text = `Usually here it is about ${Math.round(usual)}. ${tdsMgL < usual ? 'Is the small ×10 mark on the display? Look, or dip once more.' : 'Rinse the probe and dip once more.'}`
+  return { text, offerTimesTen: tdsMgL < usual && !typed.timesTen }
+}
+
+/** What a kept doubt is kept for: this very number with this very mark. */
+export const keptKey = (typed: Typed): string => `${typed.text.trim()}/${typed.timesTen ? 10 : 1}`
+
+export interface Judgement {
+  untreated: JudgedReading
+  treated: JudgedReading
+  temperature: { value: number | null; error: string | null }
+  membrane: { result: MembraneResult; inForce: string; other: string | null; limits: { watch: number; replace: number; baseline: number | null } } | null
+  resin: { result: ResinResult; estimated: boolean } | null
+}
+
+function judgeTemperature(text: string, decimal: '.' | ','): Judgement['temperature'] {
+  if (text.trim() === '') return { value: null, error: null }
+  const parsed = parseQuantity(text, { dimension: 'temperature', unit: 'c', decimal })
+  if (!parsed.ok) return { value: null, error: 'Not a temperature. Type e.g. 11' }
+  if (parsed.value < -2 || parsed.value > 100) return { value: null, error: 'Water is between −2 and 100 °C' }
+  return { value: parsed.value, error: null }
+}
+
+const FIXED = { watch: 0.1, replace: 0.15 } as const
+const RATIOS = { watch: 1.5, replace: 2 } as const
+
+function judgeMembrane(feedTdsMgL: number, productTdsMgL: number, school: Schools['membrane'], baseline: number | null): NonNullable<Judgement['membrane']> {
+  const own: MembraneSchool | null = baseline === null ? null : { kind: 'own-baseline', baselinePassage: baseline }
+  const useOwn = school === 'own-baseline' && own !== null
+  const result = membrane({ feedTdsMgL, productTdsMgL, school: useOwn ? own : { kind: 'fixed-floor' } })
+  const noBaseline = school === 'own-baseline' && own === null ? ' (own baseline is the school, but its first readings are not known)' : ''
+  const inForce = `School: ${useOwn ? 'its own baseline' : 'fixed floor'}, for this firm${noBaseline}.`
+  const ratio = baseline === null || result.passage === null ? null : result.passage / baseline
+  const other = useOwn || ratio === null ? null : `By its own baseline it would be at ${Math.round(ratio * 10) / 10} of ${RATIOS.replace.toFixed(1)}.`
+  const limits = useOwn && baseline !== null ? { watch: baseline * RATIOS.watch, replace: baseline * RATIOS.replace } : FIXED
+  return { result, inForce, other, limits: { ...limits, baseline } }
+}
+
+/** What most customers of a mixed bed accept after it, until a site says otherwise. */
+const RESIN_TARGET_MG_L = 10
+const EQ_PER_L = 0.55
+
+function judgeResin(inTds: number, outTds: number, stop: StopDto, today: string): Judgement['resin'] {
+  const stage = stop.system.stages.find(({ media }) => media === 'deionising-resin')
+  const milliequivalents = stage?.part?.rated.milliequivalents
+  if (!stage?.part || !milliequivalents || inTds <= 0) return null
+  const { people, source } = stop.site
+  const litresPerDay = usualLitresPerDay({ media: stage.media, fittedOn: stage.part.fittedOn, rated: {}, site: { people, source } })
+  const days = Math.max(0, daysBetween(stage.part.fittedOn, today))
+  const result = resin({
+    inTdsMgL: inTds, outTdsMgL: outTds, targetTdsMgL: RESIN_TARGET_MG_L, resinL: milliequivalents / 1000 / EQ_PER_L, litresSinceFill: litresPerDay * days, litresPerDay,
+  })
+  return { result, estimated: true }
+}
+
+/** Everything the measuring screen says, from what was typed: no renderer, no clock. */
+export function judge(draft: Draft, meter: Meter, stop: StopDto, history: HistoryDto, schools: Schools, today: string, decimal: '.' | ','): Judgement {
+  const temperature = judgeTemperature(draft.temperature, decimal)
+  const untreated = judgeOne(draft.untreated, meter, temperature.value, history.untreatedMgL, decimal)
+  const treated = judgeOne(draft.treated, meter, temperature.value, history.treatedMgL, decimal)
+  const feed = untreated.result?.tdsMgL
+  const product = treated.result?.tdsMgL
+  if (feed === undefined || product === undefined) return { untreated, treated, temperature, membrane: null, resin: null }
+  const hasMembrane = stop.system.stages.some(({ media }) => media === 'membrane')
+  return {
+    untreated,
+    treated,
+    temperature,
+    membrane: hasMembrane ? judgeMembrane(feed, product, schools.membrane, history.baselinePassage) : null,
+    resin: judgeResin(feed, product, stop, today),
+  }
+}
+
+/** What still stands between these readings and the run sheet; null when nothing does. */
+export function blocker({ untreated, treated, temperature }: Judgement): string | null {
+  if (untreated.error || treated.error || temperature.error) return 'A number cannot be read: it is marked above.'
+  if (untreated.display === null || treated.display === null) return 'Both numbers are wanted: untreated and treated.'
+  if (untreated.doubt || treated.doubt) return 'Answer the question about the reading first.'
+  return null
+}

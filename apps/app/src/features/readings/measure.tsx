@@ -1,0 +1,143 @@
+import type { HistoryDto, StopDto } from '@evenround/contract/site'
+import type { Schools } from '@evenround/contract/firm'
+import type { TdsReading } from '@evenround/core/visit'
+import { useRouter } from 'expo-router'
+import { useState } from 'react'
+import { View } from 'react-native'
+import { v7 as uuidv7 } from 'uuid'
+import { useLocal } from '../../data/local'
+import { type NewFact, record } from '../../data/outbox'
+import { useMe, useStop } from '../../data/queries'
+import { useVisit, useVisitOfStop } from '../../data/visit'
+import { BackLink } from '../../ui/back-link'
+import { Button } from '../../ui/button'
+import { Field } from '../../ui/field'
+import { localDecimal } from '../../ui/locale'
+import { Screen } from '../../ui/screen'
+import { Failed, Waiting } from '../../ui/states'
+import { T } from '../../ui/text'
+import { blocker, type Draft, EMPTY_DRAFT, judge, keptKey, type Judgement, type Meter, USUAL_METER, WATERS } from './judge'
+import { MeterSettings } from './meter-settings'
+import { NumberBox } from './number-box'
+import { Doubts, Verdict } from './verdict'
+
+type Phase = 'before' | 'after'
+/** The sheet's engine this visit begins with; a later one waits until the visit is closed. */
+const ENGINE_VERSION = 1
+
+/** Measure first (or again after the work): two numbers, one bar, one sentence. */
+export function Measure({ id, phase }: { id: string; phase: Phase }) {
+  const page = useStop(id)
+  const me = useMe()
+  const stop = page.data?.stop
+  const visitId = useVisitOfStop(stop)
+  const visit = useVisit(visitId)
+  const back = <BackLink href={`/stop/${id}`} label={stop?.site.name ?? 'The stop'} />
+  const title = phase === 'before' ? 'Water in, water out' : 'Measured again'
+  if (!page.data || !me.data || !visit.ready) {
+    return (
+      <Screen over={back} title={title}>
+        {page.error && !page.data ? <Failed what="This stop cannot be shown" error={page.error} onRetry={() => void page.refetch()} /> : <Waiting what="Loading earlier readings" />}
+      </Screen>
+    )
+  }
+  const pair = visit.state.readings[phase]
+  return <MeasureForm back={back} title={title} stop={page.data.stop} history={page.data.history} schools={me.data.firm.schools} today={me.data.today} phase={phase} visitId={visitId} known={pair} />
+}
+
+interface MeasureFormProps {
+  back: React.ReactNode
+  title: string
+  stop: StopDto
+  history: HistoryDto
+  schools: Schools
+  today: string
+  phase: Phase
+  visitId: string | null
+  known: { untreated: TdsReading | null; treated: TdsReading | null }
+}
+
+const typedOf = (reading: TdsReading | null) =>
+  reading === null ? EMPTY_DRAFT.untreated : { text: String(reading.display), timesTen: reading.multiplier === 10, settled: reading.settled, kept: reading.keptDespiteDoubt ? `${reading.display}/${reading.multiplier}` : null }
+
+function MeasureForm({ back, title, stop, history, schools, today, phase, visitId, known }: MeasureFormProps) {
+  const router = useRouter()
+  const start: Draft = { untreated: typedOf(known.untreated), treated: typedOf(known.treated), temperature: known.untreated?.temperatureC?.toString() ?? '' }
+  const [draft, setDraft, forget] = useLocal<Draft>(`even-round.measure.${stop.id}.${phase}`, start)
+  const [meter, setMeter] = useLocal<Meter>('even-round.meter', USUAL_METER)
+  const [asked, setAsked] = useState(false)
+  const judgement = judge(draft, meter, stop, history, schools, today, localDecimal())
+  const wanting = blocker(judgement)
+  const goOn = async (): Promise<void> => {
+    setAsked(true)
+    if (wanting) return
+    await save({ stop, draft, meter, judgement, phase, visitId, known })
+    forget()
+    router.push(`/stop/${stop.id}/sheet`)
+  }
+  const skip = async (): Promise<void> => {
+    if (visitId === null) await record(begin(stop, uuidv7()))
+    router.push(`/stop/${stop.id}/sheet`)
+  }
+  const bottom = (
+    <>
+      {phase === 'before' ? <Button label="Skip" hint="Goes on without readings" size="big" onPress={() => void skip()} /> : null}
+      <Button label={phase === 'before' ? 'To the run sheet' : 'Back to the run sheet'} kind="act" size="big" grow onPress={() => void goOn()} testID="measured" />
+    </>
+  )
+  return (
+    <Screen over={back} title={title} bottom={bottom}>
+      <View className="flex-row flex-wrap gap-3">
+        {WATERS.map((water) => (
+          <NumberBox key={water} label={water === 'untreated' ? 'Untreated' : 'Treated'} typed={draft[water]} meter={meter} reading={judgement[water]} onChange={(typed) => setDraft((before) => ({ ...before, [water]: typed }))} autoFocus={water === 'untreated'} />
+        ))}
+      </View>
+      <Field label="Water temperature" value={draft.temperature} onChangeText={(temperature) => setDraft((before) => ({ ...before, temperature }))} unit="°C" inputMode="decimal" maxLength={8} error={judgement.temperature.error ?? undefined} hint={!meter.compensated && judgement.temperature.value === null ? 'Without it nothing is corrected: cold water reads low.' : undefined} />
+      {asked && wanting ? (
+        <T kind="strong" role="alert" className="text-oxblood">
+          {wanting}
+        </T>
+      ) : null}
+      <Doubts judgement={judgement} typed={draft} onChange={(water, typed) => setDraft((before) => ({ ...before, [water]: typed }))} />
+      <Verdict judgement={judgement} />
+      <MeterSettings meter={meter} onChange={setMeter} />
+      <T kind="small">Sample the permeate itself, before any mineral stage; let it run a while, rinse the probe, and measure treated water first: the probe carries the last sample over.</T>
+    </Screen>
+  )
+}
+
+function begin(stop: StopDto, visitId: string): NewFact {
+  const { system, site, tasks } = stop
+  return {
+    kind: 'visit-begun', siteId: site.id, visitId, stopId: stop.id, systemId: system.id, trainVersion: system.trainVersion, engineVersion: ENGINE_VERSION,
+    tasks: tasks.map(({ stageId, action }) => ({ stage: stageId, action })),
+  }
+}
+
+interface SaveInput {
+  stop: StopDto
+  draft: Draft
+  meter: Meter
+  judgement: Judgement
+  phase: Phase
+  visitId: string | null
+  known: MeasureFormProps['known']
+}
+
+/** Begins the visit where it has not begun, and writes each reading; a changed one corrects the earlier. */
+async function save({ stop, draft, meter, judgement, phase, visitId, known }: SaveInput): Promise<void> {
+  const visit = visitId ?? uuidv7()
+  const facts: NewFact[] = visitId === null ? [begin(stop, visit)] : []
+  for (const water of WATERS) {
+    const { display } = judgement[water]
+    if (display === null) continue
+    const typed = draft[water]
+    const earlier = known[water]
+    const reading = {
+      display, multiplier: typed.timesTen ? (10 as const) : (1 as const), ...meter, temperatureC: judgement.temperature.value, settled: typed.settled, keptDespiteDoubt: typed.kept === keptKey(typed),
+    }
+    const same = earlier !== null && Object.entries(reading).every(([key, value]) => earlier[key as keyof typeof reading] === value)
+    if (!same) facts.push({ kind: 'tds-reading', siteId: stop.site.id, visitId: visit, systemId: stop.system.id, phase, water, ...reading, supersedes: earlier?.id ?? null })
+  }
+  if (facts.length > 0) await record(...facts)
+}

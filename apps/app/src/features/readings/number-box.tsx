@@ -1,0 +1,57 @@
+import { useId } from 'react'
+import { Pressable, TextInput, View } from 'react-native'
+import { figure } from '../../ui/format'
+import { T } from '../../ui/text'
+import type { JudgedReading, Meter, Typed } from './judge'
+
+interface NumberBoxProps {
+  label: string
+  typed: Typed
+  meter: Meter
+  reading: JudgedReading
+  onChange: (typed: Typed) => void
+  autoFocus?: boolean
+}
+
+/** One of the two big numbers, with its mark and whether it had settled. */
+export function NumberBox({ label, typed, meter, reading, onChange, autoFocus = false }: NumberBoxProps) {
+  const id = useId()
+  const corrected = reading.result !== null && reading.display !== null && Math.abs(reading.result.tdsMgL - reading.display) > 0.05
+  const unit = meter.quantity === 'ec' ? 'µS/cm' : 'mg/L'
+  const below = reading.error ?? (corrected && reading.result ? `= ${figure(reading.result.tdsMgL)} mg/L at 25 °C` : `${unit}${meter.compensated ? ' at 25 °C' : ''}`)
+  return (
+    <View className={`min-w-[150px] flex-1 gap-1 rounded-card border-2 bg-sheet p-3 ${reading.error ? 'border-oxblood' : 'border-line focus-within:border-kelp'}`}>
+      <T kind="label" nativeID={`${id}-label`}>
+        {label}
+      </T>
+      <TextInput
+        value={typed.text}
+        onChangeText={(text) => onChange({ ...typed, text })}
+        aria-labelledby={`${id}-label`}
+        aria-describedby={`${id}-below`}
+        aria-invalid={reading.error ? true : undefined}
+        inputMode="decimal"
+        autoFocus={autoFocus}
+        maxLength={16}
+        placeholder="–"
+        placeholderTextColor="#8a9592"
+        className="min-h-[56px] w-full font-text-bold text-[40px] text-ink tabular-nums"
+      />
+      <T kind="small" nativeID={`${id}-below`} role={reading.error ? 'alert' : undefined} className={reading.error ? 'text-oxblood' : ''}>
+        {below}
+      </T>
+      <Toggle label={`×10 mark, ${label.toLowerCase()}`} text={typed.timesTen ? '×10 mark is on' : 'Meter shows ×10?'} on={typed.timesTen} onPress={() => onChange({ ...typed, timesTen: !typed.timesTen })} />
+      <Toggle label={`Settled, ${label.toLowerCase()}`} text={typed.settled ? 'settled, three agree' : 'Settled? Three agree'} on={typed.settled} onPress={() => onChange({ ...typed, settled: !typed.settled })} />
+    </View>
+  )
+}
+
+function Toggle({ label, text, on, onPress }: { label: string; text: string; on: boolean; onPress: () => void }) {
+  return (
+    <Pressable role="switch" aria-checked={on} aria-label={label} onPress={onPress} className={`min-h-[48px] justify-center rounded-card border-2 px-2 ${on ? 'border-kelp bg-paper' : 'border-line bg-paper'}`}>
+      <T kind="label" className={on ? 'text-kelp' : 'text-quiet'}>
+        {on ? `✓ ${text}` : text}
+      </T>
+    </Pressable>
+  )
+}

@@ -1,0 +1,100 @@
+import type { SitePageDto, SystemDto } from '@evenround/contract/site'
+import { Link } from 'expo-router'
+import { useState } from 'react'
+import { Pressable, View } from 'react-native'
+import { useMe, useSite } from '../../data/queries'
+import { BackLink } from '../../ui/back-link'
+import { Button } from '../../ui/button'
+import { useDesk } from '../../ui/desk'
+import { instantText } from '../../ui/format'
+import { Screen } from '../../ui/screen'
+import { Empty, Failed, Waiting } from '../../ui/states'
+import { T } from '../../ui/text'
+import { OUTCOME_WORDS } from '../visit/finish-view'
+import { HoldLines } from '../visit/hold-lines'
+import { TrainLine } from '../wear/train-line'
+import { dueSentence, fittedText, stageName } from '../wear/words'
+import { SiteForm } from './site-form'
+import { SOURCE_WORDS } from './words'
+
+/** A site: holds, how to get in, its systems with what ends when, and what was done. */
+export function SitePage({ id }: { id: string }) {
+  const page = useSite(id)
+  const me = useMe()
+  const desk = useDesk()
+  const [editing, setEditing] = useState(false)
+  const back = desk ? undefined : <BackLink href="/sites" label="Sites" />
+  if (!page.data) {
+    return (
+      <Screen over={back} title="Site">
+        {page.error ? <Failed what="This site cannot be shown" error={page.error} onRetry={() => void page.refetch()} /> : <Waiting what="Loading the site" />}
+      </Screen>
+    )
+  }
+  const { site } = page.data
+  const mayEdit = me.data?.rights.includes('edit-sites') === true
+  const aside = mayEdit && !editing ? <Button label="Edit" onPress={() => setEditing(true)} /> : null
+  return (
+    <Screen over={back} title={site.name} aside={aside} wide>
+      {editing ? <SiteForm site={site} onDone={() => setEditing(false)} /> : <SiteBody page={page.data} today={me.data?.today ?? ''} zone={me.data?.firm.timeZone ?? 'UTC'} />}
+    </Screen>
+  )
+}
+
+function SiteBody({ page, today, zone }: { page: SitePageDto; today: string; zone: string }) {
+  const { site, systems, holds, visits } = page
+  return (
+    <View className="gap-5">
+      <T kind="quiet">{`${site.village}, ${site.island} · ${site.people} people · ${SOURCE_WORDS[site.source]}${site.chlorineMgL === null ? '' : ` · chlorine ${site.chlorineMgL} mg/L`}`}</T>
+      <HoldLines holds={holds} />
+      <View className="gap-1">
+        <T kind="heading" level={2}>
+          Getting in
+        </T>
+        <T>{site.access || 'Nothing is noted.'}</T>
+        <T kind="quiet">{[site.contact, site.phone].filter(Boolean).join(' · ')}</T>
+      </View>
+      {systems.length === 0 ? <Empty title="No system yet" text="Nothing hangs here so far." /> : systems.map((system) => <SystemView key={system.id} system={system} today={today} />)}
+      <View>
+        <T kind="heading" level={2}>
+          Done here
+        </T>
+        {visits.length === 0 ? <T kind="quiet">No visit is written down yet.</T> : null}
+        {visits.map((visit) => (
+          <Link key={visit.visitId} href={`/book/${visit.visitId}`} asChild>
+            <Pressable className="min-h-[48px] w-full flex-row flex-wrap items-center gap-x-3 border-t-2 border-line py-2">
+              <T className="w-[170px]">{instantText(visit.begunAt, zone)}</T>
+              <T kind="quiet" className="min-w-[160px] flex-1">
+                {visit.fitted.length > 0 ? visit.fitted.join(', ') : 'no part'}
+              </T>
+              <T kind="quiet">{`${visit.personName} · ${visit.outcome === null ? 'open' : OUTCOME_WORDS[visit.outcome].toLowerCase()}`}</T>
+            </Pressable>
+          </Link>
+        ))}
+      </View>
+    </View>
+  )
+}
+
+function SystemView({ system, today }: { system: SystemDto; today: string }) {
+  return (
+    <View className="gap-3">
+      <T kind="heading" level={2}>
+        {system.name}
+      </T>
+      <TrainLine stages={system.stages} due={new Set()} today={today} height={96} named />
+      {system.stages.map((stage) => (
+        <View key={stage.id} className="flex-row gap-3 border-t-2 border-line pt-2">
+          <T kind="strong" className="w-6">
+            {stage.position}
+          </T>
+          <View className="flex-1">
+            <T kind="strong">{stageName(stage)}</T>
+            <T>{dueSentence(stage, today)}</T>
+            <T kind="small">{fittedText(stage, today)}</T>
+          </View>
+        </View>
+      ))}
+    </View>
+  )
+}

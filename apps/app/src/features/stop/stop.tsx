@@ -1,0 +1,95 @@
+import type { StageDto, StopDto } from '@evenround/contract/site'
+import { useRouter } from 'expo-router'
+import { useMemo } from 'react'
+import { View } from 'react-native'
+import { useMe, useStop } from '../../data/queries'
+import { useVisitOfStop } from '../../data/visit'
+import { BackLink } from '../../ui/back-link'
+import { Button } from '../../ui/button'
+import { clockOf } from '../../ui/format'
+import { useKeys } from '../../ui/keys'
+import { Screen } from '../../ui/screen'
+import { Failed, Waiting } from '../../ui/states'
+import { T } from '../../ui/text'
+import { HoldLines } from '../visit/hold-lines'
+import { TrainLine } from '../wear/train-line'
+import { dueSentence, fittedText, stageName } from '../wear/words'
+
+/** The stop before it begins: how to get in, what hangs there, what is due and why. */
+export function StopScreen({ id }: { id: string }) {
+  const page = useStop(id)
+  const me = useMe()
+  const router = useRouter()
+  const keys = useMemo(() => ({ n: () => router.push(`/stop/${id}/measure`), Enter: () => router.push(`/stop/${id}/measure`) }), [router, id])
+  useKeys(keys)
+  const back = <BackLink href="/today" label="Today" />
+  const stop = page.data?.stop
+  const visitId = useVisitOfStop(stop)
+  if (!stop) {
+    return (
+      <Screen over={back} title="Stop">
+        {page.error ? <Failed what="This stop cannot be shown" error={page.error} onRetry={() => void page.refetch()} /> : <Waiting what="Loading the stop" />}
+      </Screen>
+    )
+  }
+  const finished = stop.visit?.finished === true
+  const bottom = finished ? (
+    <Button label="Look at what was done" grow size="big" onPress={() => router.push(`/book/${stop.visit?.id}`)} />
+  ) : visitId === null ? (
+    <Button label="Start: measure first" kind="act" size="big" grow onPress={() => router.push(`/stop/${id}/measure`)} />
+  ) : (
+    <>
+      <Button label="Readings" size="big" onPress={() => router.push(`/stop/${id}/measure`)} />
+      <Button label="Go on with the run sheet" kind="act" size="big" grow onPress={() => router.push(`/stop/${id}/sheet`)} />
+    </>
+  )
+  return (
+    <Screen over={back} title={stop.site.name} bottom={bottom}>
+      <StopBody stop={stop} today={me.data?.today ?? stop.day} />
+    </Screen>
+  )
+}
+
+function StopBody({ stop, today }: { stop: StopDto; today: string }) {
+  const { site, system, tasks } = stop
+  const action = new Map(tasks.map((task) => [task.stageId, task.action]))
+  return (
+    <View className="gap-5">
+      <T kind="quiet">{`${site.village}, ${site.island} · planned ${clockOf(stop.arriveMin)}, ${stop.workMin} min${stop.promised ? ' · promised' : ''}`}</T>
+      <HoldLines holds={stop.holds} />
+      <View className="gap-1">
+        <T kind="heading" level={2}>
+          Getting in
+        </T>
+        <T>{site.access || 'Nothing is noted. What you learn at the door helps the next one: tell the office.'}</T>
+        {site.contact || site.phone ? (
+          <T kind="quiet">{[site.contact, site.phone].filter(Boolean).join(' · ')}</T>
+        ) : null}
+      </View>
+      <View className="gap-3">
+        <T kind="heading" level={2}>
+          {system.name}
+        </T>
+        <TrainLine stages={system.stages} due={new Set(action.keys())} today={today} height={84} named />
+        {system.stages.map((stage) => (
+          <StageLine key={stage.id} stage={stage} today={today} action={action.get(stage.id) ?? null} />
+        ))}
+      </View>
+    </View>
+  )
+}
+
+function StageLine({ stage, today, action }: { stage: StageDto; today: string; action: string | null }) {
+  return (
+    <View className={`flex-row gap-3 border-t-2 border-line pt-2 ${action ? '' : 'opacity-90'}`}>
+      <T kind="strong" className="w-6">
+        {stage.position}
+      </T>
+      <View className="flex-1">
+        <T kind="strong">{`${stageName(stage)}${action ? `: ${action}` : ''}`}</T>
+        <T className={action ? '' : 'text-quiet'}>{dueSentence(stage, today)}</T>
+        <T kind="small">{`${fittedText(stage, today)}${action === 'change' && stage.nextPart ? ` · bring ${stage.nextPart.partNumber}` : ''}`}</T>
+      </View>
+    </View>
+  )
+}

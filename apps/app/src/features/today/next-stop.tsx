@@ -1,0 +1,58 @@
+import type { StopDto } from '@evenround/contract/site'
+import { Link, useRouter } from 'expo-router'
+import { View } from 'react-native'
+import { useVisitOfStop } from '../../data/visit'
+import { Button } from '../../ui/button'
+import { clockOf, duration } from '../../ui/format'
+import { T } from '../../ui/text'
+import { TrainLine } from '../wear/train-line'
+import { dueSentence } from '../wear/words'
+import { HoldLines } from '../visit/hold-lines'
+import { type StopState, taskWords } from './view'
+
+const LEAD: Record<StopState, string> = { next: 'Next', later: 'Then', done: 'Done' }
+
+/** The one large thing of the day: where, when, what, why, and the act that starts it. */
+export function NextStop({ stop, today, state }: { stop: StopDto; today: string; state: StopState }) {
+  const router = useRouter()
+  const visitId = useVisitOfStop(stop)
+  const { site, system, tasks } = stop
+  const due = new Set(tasks.map(({ stageId }) => stageId))
+  const finished = stop.visit?.finished === true
+  const begun = visitId !== null && !finished
+  return (
+    <View className="gap-3 rounded-card border-2 border-kelp bg-sheet p-4">
+      <View>
+        <T kind="quiet">{`${LEAD[state]} · leave ${clockOf(stop.leaveMin)} · ${duration(stop.travelMin)}${stop.ferryAt ? ` · ferry ${stop.ferryAt}` : ''}`}</T>
+        <Link href={`/stop/${stop.id}`}>
+          <T kind="heading" level={2}>
+            {site.name}
+          </T>
+        </Link>
+        <T kind="quiet">{site.access || `${site.village}, ${site.island}`}</T>
+      </View>
+      <HoldLines holds={stop.holds} />
+      <View className="gap-2">
+        <TrainLine stages={system.stages} due={due} today={today} />
+        <View>
+          <T kind="strong">{`${taskWords(stop)}.`}</T>
+          {system.stages
+            .filter(({ id }) => due.has(id))
+            .slice(0, 2)
+            .map((stage) => (
+              <T key={stage.id} kind="quiet" className="text-ink">
+                {dueSentence(stage, today)}
+              </T>
+            ))}
+        </View>
+      </View>
+      {finished ? (
+        <Button label="Look at what was done" onPress={() => router.push(`/book/${stop.visit?.id}`)} />
+      ) : begun ? (
+        <Button label="Go on with the run sheet" kind="act" size="big" onPress={() => router.push(`/stop/${stop.id}/sheet`)} />
+      ) : (
+        <Button label="Start: measure first" kind="act" size="big" onPress={() => router.push(`/stop/${stop.id}/measure`)} />
+      )}
+    </View>
+  )
+}

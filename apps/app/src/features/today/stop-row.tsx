@@ -1,0 +1,60 @@
+import type { StopDto } from '@evenround/contract/site'
+import { strictestHold } from '@evenround/core/visit'
+import { Link } from 'expo-router'
+import { Pressable, View } from 'react-native'
+import { clockOf } from '../../ui/format'
+import { T } from '../../ui/text'
+import { HOLD_WORDS } from '../visit/hold-words'
+import { TrainLine } from '../wear/train-line'
+import { dueSentence } from '../wear/words'
+import type { StopState } from './view'
+
+interface StopRowProps {
+  stop: StopDto
+  today: string
+  state: StopState
+  chosen: boolean
+  /** At a desk a row is chosen first; on a phone it opens. */
+  onChoose?: (() => void) | undefined
+}
+
+/** A stop in the list: when, where, and the reason that weighs most. */
+export function StopRow({ stop, today, state, chosen, onChoose }: StopRowProps) {
+  const { site, system, tasks } = stop
+  const due = new Set(tasks.map(({ stageId }) => stageId))
+  const dueStages = system.stages.filter(({ id }) => due.has(id))
+  const [first] = dueStages
+  const hold = strictestHold(stop.holds, new Date().toISOString())
+  const inside = (
+    <View className={`w-full flex-row gap-3 border-t-2 border-line py-3 ${chosen ? 'border-l-4 border-l-kelp bg-sheet pl-2' : ''}`}>
+      <T kind="strong" className={`w-[52px] ${state === 'done' ? 'text-lichen-text' : ''}`}>
+        {state === 'done' ? '✓' : clockOf(stop.arriveMin)}
+      </T>
+      <View className="flex-1">
+        <T kind="strong" numberOfLines={2}>
+          {site.name}
+        </T>
+        <T kind="quiet">{`${site.village}, ${site.island}${stop.ferryAt ? ', by ferry' : ''}`}</T>
+        {state === 'done' ? <T kind="quiet">Done</T> : first ? <T kind="quiet" className="text-ink">{`${dueSentence(first, today)}${dueStages.length > 1 ? ` And ${dueStages.length - 1} more.` : ''}`}</T> : null}
+        {hold ? <T kind="label" className="text-oxblood">{`Hold: ${HOLD_WORDS[hold.holdKind]}`}</T> : null}
+      </View>
+      <TrainLine stages={dueStages.slice(0, 3)} due={due} today={today} height={44} />
+    </View>
+  )
+  if (onChoose) {
+    return (
+      <View role="listitem">
+        <Pressable role="button" aria-pressed={chosen} onPress={onChoose}>
+          {inside}
+        </Pressable>
+      </View>
+    )
+  }
+  return (
+    <View role="listitem">
+      <Link href={`/stop/${stop.id}`} asChild>
+        <Pressable>{inside}</Pressable>
+      </Link>
+    </View>
+  )
+}

@@ -1,0 +1,108 @@
+import type { StopDto, TodayDto } from '@evenround/contract/site'
+import { Link, useRouter } from 'expo-router'
+import { useMemo, useState } from 'react'
+import { type LayoutChangeEvent, Pressable, View } from 'react-native'
+import { useMe, useToday } from '../../data/queries'
+import { DayLine } from '../../ui/day-line'
+import { useDesk } from '../../ui/desk'
+import { clockOf, longDay } from '../../ui/format'
+import { useKeys } from '../../ui/keys'
+import { Screen } from '../../ui/screen'
+import { Empty, Failed, Waiting } from '../../ui/states'
+import { T } from '../../ui/text'
+import { Initials } from '../frame/navigation'
+import { NextStop } from './next-stop'
+import { StopRow } from './stop-row'
+import { dayLineStops, daySums, partsForDay, stopStates } from './view'
+
+/** The day: its line, the van, the next stop large, the others after it. */
+export function Today() {
+  const me = useMe()
+  const today = useToday()
+  const desk = useDesk()
+  const person = me.data?.person
+  const over = person ? `${person.name.split(' ')[0]}${person.van ? ` · van ${person.van}` : ''}` : ''
+  const title = today.data ? longDay(today.data.day) : me.data ? longDay(me.data.today) : 'Today'
+  return (
+    <Screen over={over} title={title} aside={desk || !person ? null : <Initials name={person.name} />} wide>
+      {today.data ? <Day today={today.data} desk={desk} /> : today.error ? <Failed what="Today’s stops cannot be shown" error={today.error} onRetry={() => void today.refetch()} /> : <Waiting rows={4} what="Loading today’s stops" />}
+      {today.data && today.error ? <Failed what="This may be out of date" error={today.error} /> : null}
+    </Screen>
+  )
+}
+
+function Day({ today, desk }: { today: TodayDto; desk: boolean }) {
+  const router = useRouter()
+  const [width, setWidth] = useState(0)
+  const [chosenId, setChosenId] = useState<string | null>(null)
+  const states = stopStates(today.stops)
+  const next = today.stops.find(({ id }) => states.get(id) === 'next')
+  const large = desk ? (today.stops.find(({ id }) => id === chosenId) ?? next ?? today.stops[0]) : next
+  const rest = desk ? today.stops : today.stops.filter((stop) => stop !== large)
+  const keys = useMemo(() => {
+    const move = (by: number) => () => {
+      const index = today.stops.findIndex(({ id }) => id === large?.id)
+      setChosenId(today.stops[Math.min(today.stops.length - 1, Math.max(0, index + by))]?.id ?? null)
+    }
+    const open = (path: '' | '/measure') => () => {
+      if (large) router.push(`/stop/${large.id}${path}`)
+    }
+    return { j: move(1), k: move(-1), Enter: open(''), n: open('/measure') }
+  }, [today.stops, large, router])
+  useKeys(keys)
+  if (today.stops.length === 0) {
+    return <Empty title="No stops today" text="Nothing is planned for you today. The round shows the coming days; a site can be visited all the same from its own page." act={{ label: 'See the round', onPress: () => router.push('/round') }} />
+  }
+  const sums = daySums(today)
+  return (
+    <View className="gap-4">
+      <View onLayout={(event: LayoutChangeEvent) => setWidth(event.nativeEvent.layout.width)}>
+        {width > 0 ? <DayLine {...today} stops={dayLineStops(today)} width={width} label={`The day from ${clockOf(today.fromMin)}: ${today.stops.map(({ site, arriveMin }) => `${clockOf(arriveMin)} ${site.name}`).join(', ')}`} /> : <View className="h-[66px]" />}
+        <T>
+          <T kind="strong">{sums.stops}</T>
+          {` · ${sums.driving} · ${sums.work}${sums.home ? ` · ${sums.home}` : ''}`}
+          {sums.slack ? <T kind="strong" className="text-lichen-text">{` · ${sums.slack}`}</T> : null}
+          {sums.over ? <T kind="strong" className="text-copper-text">{` · ${sums.over}`}</T> : null}
+        </T>
+      </View>
+      <View className={desk ? 'flex-row items-start gap-8' : 'gap-4'}>
+        {desk ? null : <LoadVan stops={today.stops} />}
+        {desk ? null : large ? <NextStop stop={large} today={today.day} state="next" /> : <AllDone />}
+        <View className={desk ? 'flex-1' : ''} role="list" aria-label="Stops of the day">
+          {rest.map((stop) => (
+            <StopRow key={stop.id} stop={stop} today={today.day} state={states.get(stop.id) ?? 'later'} chosen={desk && stop === large} onChoose={desk ? () => setChosenId(stop.id) : undefined} />
+          ))}
+        </View>
+        {desk ? (
+          <View className="w-[440px] gap-4">
+            {large ? <NextStop stop={large} today={today.day} state={states.get(large.id) ?? 'later'} /> : null}
+            <LoadVan stops={today.stops} />
+          </View>
+        ) : null}
+      </View>
+    </View>
+  )
+}
+
+function AllDone() {
+  return <Empty title="All stops are done" text="What was done stands in the book." />
+}
+
+function LoadVan({ stops }: { stops: readonly StopDto[] }) {
+  const parts = partsForDay(stops)
+  if (parts.length === 0) return null
+  const total = parts.reduce((sum, { count }) => sum + count, 0)
+  return (
+    <Link href="/shelf" asChild>
+      <Pressable className="min-h-[56px] flex-row items-center gap-3 border-l-8 border-copper bg-sheet px-4 py-3">
+        <View className="flex-1">
+          <T kind="strong">Load the van</T>
+          <T kind="quiet">{`${total} ${total === 1 ? 'part' : 'parts'} of ${parts.length} ${parts.length === 1 ? 'kind' : 'kinds'} for the rest of the day`}</T>
+        </View>
+        <T kind="strong" aria-hidden>
+          ›
+        </T>
+      </Pressable>
+    </Link>
+  )
+}

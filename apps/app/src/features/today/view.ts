@@ -1,0 +1,64 @@
+import type { StopDto, TodayDto } from '@evenround/contract/site'
+import type { DayLineStop } from '../../ui/day-line'
+import { clockOf, duration } from '../../ui/format'
+
+export type StopState = 'done' | 'next' | 'later'
+
+/** Finished stops are done, the first of the others is next. */
+export function stopStates(stops: readonly StopDto[]): Map<string, StopState> {
+  const next = stops.find(({ visit }) => !visit?.finished)
+  return new Map(stops.map((stop) => [stop.id, stop.visit?.finished ? 'done' : stop === next ? 'next' : 'later']))
+}
+
+export const dayLineStops = (today: TodayDto): DayLineStop[] => {
+  const states = stopStates(today.stops)
+  return today.stops.map((stop) => ({ ...stop, state: states.get(stop.id) ?? 'later' }))
+}
+
+export interface DaySums {
+  stops: string
+  driving: string
+  work: string
+  home: string | null
+  slack: string | null
+  over: string | null
+}
+
+/** The day in figures: driving, work, home, and what is left of the day or runs over it. */
+export function daySums(today: TodayDto): DaySums {
+  const { stops, homeMin, toMin } = today
+  const wayHome = homeMin === null ? 0 : homeMin - Math.max(...stops.map(({ arriveMin, workMin }) => arriveMin + workMin))
+  const driving = stops.reduce((sum, { travelMin }) => sum + travelMin, 0) + wayHome
+  const work = stops.reduce((sum, { workMin }) => sum + workMin, 0)
+  const slack = homeMin === null ? null : toMin - homeMin
+  return {
+    stops: `${stops.length} ${stops.length === 1 ? 'stop' : 'stops'}`,
+    driving: `${duration(driving)} driving`,
+    work: `${duration(work)} work`,
+    home: homeMin === null ? null : `home ${clockOf(homeMin)}`,
+    slack: slack !== null && slack >= 0 ? `${duration(slack)} slack` : null,
+    over: slack !== null && slack < 0 ? `${duration(-slack)} over the day` : null,
+  }
+}
+
+/** Parts that today's remaining stops want from the van, with how many. */
+export function partsForDay(stops: readonly StopDto[]): { partNumber: string; count: number }[] {
+  const counts = new Map<string, number>()
+  for (const { visit, tasks, system } of stops) {
+    if (visit?.finished) continue
+    for (const { stageId, action } of tasks) {
+      const part = system.stages.find(({ id }) => id === stageId)?.nextPart
+      if (part && action === 'change') counts.set(part.partNumber, (counts.get(part.partNumber) ?? 0) + 1)
+    }
+  }
+  return [...counts].map(([partNumber, count]) => ({ partNumber, count })).sort((a, b) => a.partNumber.localeCompare(b.partNumber))
+}
+
+/** "Change 1, 2 and 5", "Wash 1". */
+export function taskWords(stop: StopDto): string {
+  const place = (stageId: string): number => stop.system.stages.find(({ id }) => id === stageId)?.position ?? 0
+  const byAction = new Map<string, number[]>()
+  for (const { stageId, action } of stop.tasks) byAction.set(action, [...(byAction.get(action) ?? []), place(stageId)])
+  const list = (numbers: number[]): string => (numbers.length < 2 ? numbers.join('') : `${numbers.slice(0, -1).join(', ')} and ${numbers.at(-1)}`)
+  return [...byAction].map(([action, numbers]) => `${action.charAt(0).toUpperCase()}${action.slice(1)} ${list(numbers)}`).join(' · ')
+}

@@ -1,0 +1,76 @@
+import type { StopDto } from '@evenround/contract/site'
+import type { SheetHold, SheetStep } from '@evenround/core/train'
+import { markText, type VisitState } from '@evenround/core/visit'
+import { type NewFact, record } from '../../data/outbox'
+import type { Finding } from './finding'
+
+export interface VisitPlace {
+  stop: StopDto
+  visitId: string
+  state: VisitState
+  /** The firm's day and the person, for the mark on the part. */
+  today: string
+  person: string
+}
+
+const at = ({ stop, visitId }: VisitPlace) => ({ siteId: stop.site.id, visitId })
+
+const tick = (place: VisitPlace, step: SheetStep, answer: string | null): NewFact => ({ kind: 'step-done', ...at(place), stepKey: step.key, answer })
+
+/** Ticks a step off; `answer` for a question, or why it was not done. */
+export const doneStep = (place: VisitPlace, step: SheetStep, answer: string | null = null) => record(tick(place, step, answer))
+
+/** Starts the clock of a step: a fact, so that it goes on through a reload and on another device. */
+export const startTimer = (place: VisitPlace, step: SheetStep) =>
+  record({ kind: 'timer-started', ...at(place), stepKey: step.key, seconds: Math.round(step.minutes * 60) })
+
+/** What came out, and the tick. */
+export function recordFinding(place: VisitPlace, step: SheetStep, stageId: string, { found, dirtPast }: Finding) {
+  if (found === null) throw new RangeError('a finding needs a grade')
+  const earlier = place.state.removed.get(stageId)
+  return record({ kind: 'part-removed', ...at(place), stageId, found, dirtPast, supersedes: earlier?.id ?? null }, tick(place, step, null))
+}
+
+const NOT_RATED = { days: null, litres: null, milliequivalents: null, hours: null }
+
+/** The part that went in, with the figures it was rated at, and the tick of its step where a sheet has one. */
+export function recordFitting(place: VisitPlace, step: SheetStep | null, stageId: string, partNumber: string) {
+  const stage = place.stop.system.stages.find(({ id }) => id === stageId)
+  if (!stage) throw new RangeError(`no stage ${stageId}`)
+  const expected = stage.nextPart?.partNumber === partNumber ? stage.nextPart : null
+  const earlier = place.state.fitted.get(stageId)
+  const mark = markText({ position: stage.position, partNumber, day: place.today, person: place.person })
+  return record(
+    {
+      kind: 'part-fitted', ...at(place), stageId, partId: expected?.id ?? null, partNumber, position: stage.position, markText: mark,
+      // Another maker's part is rated like the one expected until the catalogue knows better.
+      rated: stage.nextPart?.rated ?? stage.part?.rated ?? NOT_RATED, supersedes: earlier?.id ?? null,
+    },
+    ...(step ? [tick(place, step, null)] : []),
+  )
+}
+
+/** A hold begins when the customer is told of it. */
+export function beginHold(place: VisitPlace, step: SheetStep, hold: SheetHold) {
+  const until = new Date(Date.now() + hold.hours * 3_600_000).toISOString()
+  return record({ kind: 'hold-begun', ...at(place), holdKind: hold.kind, until, text: hold.text }, tick(place, step, null))
+}
+
+/** Takes a tick back, together with what was recorded by it; the book shows both. */
+export function takeBack(place: VisitPlace, step: SheetStep) {
+  const { state } = place
+  const facts: NewFact[] = []
+  const doneId = state.done.get(step.key)
+  if (doneId !== undefined) facts.push({ ...tick(place, step, null), supersedes: doneId, voided: true })
+  const stageId = step.at[0] ?? ''
+  const removed = step.verb === 'inspect' ? state.removed.get(stageId) : undefined
+  if (removed) facts.push({ kind: 'part-removed', ...at(place), stageId, found: removed.found, dirtPast: removed.dirtPast, supersedes: removed.id, voided: true })
+  const fitted = step.verb === 'fit' ? state.fitted.get(stageId) : undefined
+  if (fitted) {
+    const { partId, partNumber, position, markText: mark, rated } = fitted
+    facts.push({ kind: 'part-fitted', ...at(place), stageId, partId, partNumber, position, markText: mark, rated, supersedes: fitted.id, voided: true })
+  }
+  const hold = step.verb === 'hold' ? state.holds.find(({ holdKind }) => holdKind === step.to) : undefined
+  if (hold) facts.push({ kind: 'hold-begun', ...at(place), holdKind: hold.holdKind, until: hold.until, text: hold.text, supersedes: hold.id, voided: true })
+  return facts.length > 0 ? record(...facts) : Promise.resolve([])
+}

@@ -1,0 +1,204 @@
+import type { StopDto } from '@evenround/contract/site'
+import type { MeDto } from '@evenround/contract/firm'
+import { playTrain, type Sheet, type SheetStep } from '@evenround/core/train'
+import { Redirect, useRouter } from 'expo-router'
+import { useMemo, useState } from 'react'
+import { Pressable, ScrollView, View } from 'react-native'
+import { useNow } from '../../data/now'
+import { useMe, useStop } from '../../data/queries'
+import { useVisit, useVisitOfStop } from '../../data/visit'
+import { BackLink } from '../../ui/back-link'
+import { Button } from '../../ui/button'
+import { useDesk } from '../../ui/desk'
+import { Screen } from '../../ui/screen'
+import { Empty, Failed, Waiting } from '../../ui/states'
+import { T } from '../../ui/text'
+import { takeBack, doneStep, type VisitPlace } from './acts'
+import { Cannot } from './cannot'
+import { PipeMap } from './pipe-map'
+import { PresentRung, RungActs, useRung } from './present-rung'
+import { countdown, doneKeys, type Ladder, ladder, leftWords, runningTimers, sheetOf } from './sheet-view'
+
+/** The run sheet of this visit, wherever it was left. */
+export function RunSheet({ id }: { id: string }) {
+  const page = useStop(id)
+  const me = useMe()
+  const router = useRouter()
+  const stop = page.data?.stop
+  const visitId = useVisitOfStop(stop)
+  const visit = useVisit(visitId)
+  const back = <BackLink href={`/stop/${id}`} label={stop?.site.name ?? 'The stop'} />
+  if (!stop || !me.data || !visit.ready) {
+    return (
+      <Screen over={back} title="Run sheet">
+        {page.error && !stop ? <Failed what="This run sheet cannot be shown" error={page.error} onRetry={() => void page.refetch()} /> : <Waiting what="Loading the run sheet" />}
+      </Screen>
+    )
+  }
+  if (visitId === null || visit.state.begun === null) return <Redirect href={`/stop/${id}/measure`} />
+  if (visit.state.finished) return <Redirect href={`/stop/${id}/finish`} />
+  const sheet = sheetOf(stop, visit.state, me.data.firm.schools)
+  if (!sheet.ok) {
+    return (
+      <Screen over={back} title="Run sheet" bottom={<Button label="To the finish" kind="act" size="big" grow onPress={() => router.push(`/stop/${id}/finish`)} />}>
+        <Empty title="No sheet for this one" text={sheet.text} />
+      </Screen>
+    )
+  }
+  const place: VisitPlace = { stop, visitId, state: visit.state, today: me.data.today, person: me.data.person.name }
+  return <OpenSheet back={back} sheet={sheet} place={place} me={me.data} stop={stop} />
+}
+
+interface OpenSheetProps {
+  back: React.ReactNode
+  sheet: Sheet
+  place: VisitPlace
+  stop: StopDto
+  me: MeDto
+}
+
+function OpenSheet({ back, sheet, place, stop }: OpenSheetProps) {
+  const desk = useDesk()
+  const steps = useMemo(() => sheet.visits.flatMap((visit) => visit.steps), [sheet])
+  const done = doneKeys(steps, place.state)
+  const rungs = ladder(steps, done)
+  const played = playTrain(stop.system.train, steps, done)
+  const active = new Set(rungs.present?.at ?? [])
+  return (
+    <View role="main" className="flex-1 bg-paper">
+      <View className={desk ? 'px-4 pt-2' : 'px-4'}>
+        <View className="flex-row items-center justify-between">
+          {back}
+          <T kind="quiet">{leftWords(rungs)}</T>
+        </View>
+      </View>
+      <View className={desk ? 'w-full max-w-[760px]' : ''}>
+        <PipeMap train={stop.system.train} played={played} active={active} />
+      </View>
+      <Timers place={place} steps={steps} present={rungs.present} />
+      {rungs.present ? <Rungs key={rungs.present.key} rungs={rungs} present={rungs.present} of={steps.length} place={place} holds={sheet.holds} /> : <AllRungsDone rungs={rungs} place={place} />}
+    </View>
+  )
+}
+
+/** Clocks of other steps that still run. */
+function Timers({ place, steps, present }: { place: VisitPlace; steps: readonly SheetStep[]; present: SheetStep | null }) {
+  const now = useNow(place.state.timers.size > 0 ? 1000 : null)
+  const running = runningTimers(place.state, now).filter(({ stepKey }) => stepKey !== present?.key)
+  if (running.length === 0) return null
+  return (
+    <View className="border-b-2 border-line px-4 py-2">
+      {running.map(({ stepKey, seconds }) => (
+        <T key={stepKey} kind="label">{`${countdown(seconds)} · ${steps.find(({ key }) => key === stepKey)?.text ?? ''}`}</T>
+      ))}
+    </View>
+  )
+}
+
+interface RungsProps {
+  rungs: Ladder
+  present: SheetStep
+  of: number
+  place: VisitPlace
+  holds: Sheet['holds']
+}
+
+/** How many done rungs stand above the present one before they fold away. */
+const DONE_SHOWN = 3
+const PEEK = 3
+
+function Rungs({ rungs, present, of, place, holds }: RungsProps) {
+  const router = useRouter()
+  const [cannot, setCannot] = useState(false)
+  const [all, setAll] = useState(false)
+  const rung = useRung({ step: present, place, holds })
+  const shown = all ? rungs.done : rungs.done.slice(-DONE_SHOWN)
+  return (
+    <>
+      <ScrollView className="flex-1" contentContainerClassName="w-full max-w-[760px] gap-3 px-4 py-3">
+        <View>
+          {rungs.done.length > shown.length ? (
+            <Pressable role="button" onPress={() => setAll(true)} className="min-h-[40px] justify-center">
+              <T kind="quiet">{`${rungs.done.length - shown.length} earlier steps done · show`}</T>
+            </Pressable>
+          ) : null}
+          {shown.map((step) => (
+            <DoneRung key={step.key} step={step} place={place} />
+          ))}
+        </View>
+        <PresentRung step={present} of={of} rung={rung} mark={present.verb === 'mark' ? (place.state.fitted.get(present.at[0] ?? '')?.markText ?? null) : null} />
+        {cannot ? (
+          <Cannot
+            onSkip={(why) => void doneStep(place, present, `left out: ${why}`)}
+            onStop={() => router.push(`/stop/${place.stop.id}/finish?outcome=partly-done`)}
+            onClose={() => setCannot(false)}
+          />
+        ) : null}
+        <View aria-label="Next steps" role="list">
+          {rungs.coming.slice(0, PEEK).map((step) => (
+            <View key={step.key} role="listitem" className="flex-row gap-3 py-1.5">
+              <T kind="quiet" className="w-7 text-right">
+                {step.n}
+              </T>
+              <T kind="quiet" className="flex-1">
+                {step.text}
+              </T>
+            </View>
+          ))}
+        </View>
+      </ScrollView>
+      <View className="border-t-2 border-line bg-sheet px-4 py-3">
+        <View className="w-full max-w-[728px] flex-row gap-3">
+          <RungActs act={rung.act} onCannot={() => setCannot(!cannot)} />
+        </View>
+      </View>
+    </>
+  )
+}
+
+/** A done rung is a line; taking it back is one tap, and the book shows both. */
+function DoneRung({ step, place }: { step: SheetStep; place: VisitPlace }) {
+  const answer = place.state.done.has(step.key) ? 'take back' : ''
+  return (
+    <View className="min-h-[40px] flex-row items-center gap-3 border-b border-line">
+      <T kind="quiet" className="w-7 text-right">
+        {step.n}
+      </T>
+      <T kind="quiet" className="flex-1" numberOfLines={1}>
+        {step.text}
+      </T>
+      <T kind="label" className="text-lichen-text">
+        done
+      </T>
+      {answer ? (
+        <Pressable role="button" aria-label={`Take back step ${step.n}`} onPress={() => void takeBack(place, step)} className="min-h-[40px] justify-center px-1">
+          <T kind="small" className="underline">
+            {answer}
+          </T>
+        </Pressable>
+      ) : null}
+    </View>
+  )
+}
+
+function AllRungsDone({ rungs, place }: { rungs: Ladder; place: VisitPlace }) {
+  const router = useRouter()
+  const finish = (): void => router.push(`/stop/${place.stop.id}/finish`)
+  return (
+    <>
+      <ScrollView className="flex-1" contentContainerClassName="w-full max-w-[760px] gap-4 px-4 py-4">
+        <Empty title="Every step is done" text={`${rungs.done.length} steps. What is left is to look over the record and send it.`} />
+        <View>
+          {rungs.done.map((step) => (
+            <DoneRung key={step.key} step={step} place={place} />
+          ))}
+        </View>
+      </ScrollView>
+      <View className="border-t-2 border-line bg-sheet px-4 py-3">
+        <View className="w-full max-w-[728px] flex-row">
+          <Button label="To the finish" kind="act" size="big" grow onPress={finish} testID="to-finish" />
+        </View>
+      </View>
+    </>
+  )
+}

@@ -1,0 +1,42 @@
+import type { StopDto } from '@evenround/contract/site'
+import type { VisitOutcome, VisitState } from '@evenround/core/visit'
+
+export const OUTCOMES: readonly { value: VisitOutcome; label: string }[] = [
+  { value: 'done', label: 'Done' },
+  { value: 'partly-done', label: 'Partly done' },
+  { value: 'nobody-home', label: 'Nobody home' },
+  { value: 'part-missing', label: 'Part missing' },
+]
+export const OUTCOME_WORDS = Object.fromEntries(OUTCOMES.map(({ value, label }) => [value, label])) as Record<VisitOutcome, string>
+
+/** Stages whose new part is still missing from the record. */
+export function notFitted(stop: StopDto, state: VisitState) {
+  const wanted = stop.tasks.filter(({ action }) => action === 'change' || action === 'refill').map(({ stageId }) => stageId)
+  return stop.system.stages.filter(({ id }) => wanted.includes(id) && !state.fitted.has(id))
+}
+
+export const hasMonitor = (stop: StopDto): boolean => {
+  const due = new Set(stop.tasks.map(({ stageId }) => stageId))
+  return stop.system.train.nodes.some((node) => node.kind === 'stage' && due.has(node.id) && node.monitored === true)
+}
+
+/** A step of this verb was ticked; keys are `phase/verb:place`. */
+export const verbDone = (state: VisitState, phase: string, verb: string): boolean => [...state.done.keys()].some((key) => key.startsWith(`${phase}/${verb}:`))
+
+interface FinishInput {
+  stop: StopDto
+  state: VisitState
+  outcome: VisitOutcome
+  customerTold: boolean
+}
+
+/** Why the visit cannot be finished like this; null when it can. */
+export function finishProblem({ stop, state, outcome, customerTold }: FinishInput): string | null {
+  const missing = notFitted(stop, state)
+  if (outcome === 'done' && missing.length > 0) {
+    const places = missing.map(({ position }) => position).join(', ')
+    return `Done, but position ${places} has no new part in the record. Record it above, or say “Partly done”.`
+  }
+  if (state.holds.length > 0 && !customerTold) return 'A hold begins with this visit: tell the customer, then tick it.'
+  return null
+}

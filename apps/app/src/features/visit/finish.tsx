@@ -1,0 +1,112 @@
+import type { MeDto } from '@evenround/contract/firm'
+import type { StopDto } from '@evenround/contract/site'
+import type { VisitOutcome, VisitState } from '@evenround/core/visit'
+import { useLocalSearchParams, useRouter } from 'expo-router'
+import { useState } from 'react'
+import { View } from 'react-native'
+import { useLocal } from '../../data/local'
+import { record } from '../../data/outbox'
+import { useMe, useStop } from '../../data/queries'
+import { useVisit, useVisitOfStop } from '../../data/visit'
+import { BackLink } from '../../ui/back-link'
+import { Button } from '../../ui/button'
+import { Choice, Tick } from '../../ui/choice'
+import { Field } from '../../ui/field'
+import { Screen } from '../../ui/screen'
+import { Failed, Waiting } from '../../ui/states'
+import { T } from '../../ui/text'
+import { FittedParts } from './fitted-parts'
+import { finishProblem, hasMonitor, OUTCOMES, verbDone } from './finish-view'
+import { Finished } from './finished'
+import { ReadingsTable } from './readings-table'
+
+/** The end of a visit: the record looked over, the customer told, the next date seen. */
+export function Finish({ id }: { id: string }) {
+  const page = useStop(id)
+  const me = useMe()
+  const stop = page.data?.stop
+  const visitId = useVisitOfStop(stop)
+  const visit = useVisit(visitId)
+  const back = <BackLink href={`/stop/${id}/sheet`} label="Run sheet" />
+  if (!stop || !me.data || !visit.ready) {
+    return (
+      <Screen over={back} title="Finish">
+        {page.error && !stop ? <Failed what="This visit cannot be shown" error={page.error} onRetry={() => void page.refetch()} /> : <Waiting what="Loading the visit" />}
+      </Screen>
+    )
+  }
+  if (visit.state.finished && visitId !== null) return <Finished stop={stop} state={visit.state} visitId={visitId} me={me.data} />
+  if (visitId === null) {
+    return (
+      <Screen over={<BackLink href={`/stop/${id}`} label={stop.site.name} />} title="Finish">
+        <Failed what="This visit has not begun" error={new Error('Begin at the stop: measure first.')} />
+      </Screen>
+    )
+  }
+  return <FinishForm back={back} stop={stop} state={visit.state} visitId={visitId} me={me.data} />
+}
+
+interface FinishFormProps {
+  back: React.ReactNode
+  stop: StopDto
+  state: VisitState
+  visitId: string
+  me: MeDto
+}
+
+interface Typed {
+  outcome: VisitOutcome
+  monitorReset: boolean
+  customerTold: boolean
+  note: string
+}
+
+function FinishForm({ back, stop, state, visitId, me }: FinishFormProps) {
+  const router = useRouter()
+  const { outcome: asked } = useLocalSearchParams<{ outcome?: string }>()
+  const monitor = hasMonitor(stop)
+  const start: Typed = {
+    outcome: OUTCOMES.find(({ value }) => value === asked)?.value ?? 'done',
+    monitorReset: verbDone(state, 'close-out', 'reset'),
+    customerTold: verbDone(state, 'close-out', 'tell'),
+    note: '',
+  }
+  const [typed, setTyped, forget] = useLocal<Typed>(`even-round.finish.${visitId}`, start)
+  const [tried, setTried] = useState(false)
+  const problem = finishProblem({ stop, state, ...typed })
+  const put = (patch: Partial<Typed>): void => setTyped((before) => ({ ...before, ...patch }))
+  const finish = async (): Promise<void> => {
+    setTried(true)
+    if (problem) return
+    await record({ kind: 'visit-finished', siteId: stop.site.id, visitId, outcome: typed.outcome, monitorReset: monitor ? typed.monitorReset : null, customerTold: typed.customerTold, note: typed.note.trim() })
+    forget()
+  }
+  const { before, after } = state.readings
+  const missingAfter = typed.outcome === 'done' && !(after.untreated && after.treated)
+  return (
+    <Screen over={back} title="Finish" bottom={<Button label="Finish the visit" kind="act" size="big" grow onPress={() => void finish()} testID="finish" />}>
+      <Choice label="How did it go?" value={typed.outcome} options={OUTCOMES} onChange={(outcome) => put({ outcome })} />
+      <View className="gap-2">
+        <T kind="heading" level={2}>
+          Readings
+        </T>
+        <ReadingsTable before={before} after={after} />
+        {missingAfter ? <View className="self-start"><Button label="Measure again" onPress={() => router.push(`/stop/${stop.id}/measure?phase=after`)} /></View> : null}
+      </View>
+      <FittedParts place={{ stop, visitId, state, today: me.today, person: me.person.name }} />
+      <View className="gap-2">
+        <T kind="heading" level={2}>
+          Before you go
+        </T>
+        {monitor ? <Tick label="Monitor reset" hint="A reminder nobody reset counts from the wrong day" value={typed.monitorReset} onChange={(monitorReset) => put({ monitorReset })} /> : null}
+        <Tick label="Customer told" hint={state.holds.length > 0 ? state.holds.map(({ text }) => text).join(' ') : 'What was done, and when you come next'} value={typed.customerTold} onChange={(customerTold) => put({ customerTold })} />
+      </View>
+      <Field label="Note for the next one here" value={typed.note} onChangeText={(note) => put({ note })} multiline maxLength={2000} />
+      {tried && problem ? (
+        <T kind="strong" role="alert" className="text-oxblood">
+          {problem}
+        </T>
+      ) : null}
+    </Screen>
+  )
+}

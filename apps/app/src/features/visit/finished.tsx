@@ -1,0 +1,58 @@
+import type { MeDto } from '@evenround/contract/firm'
+import type { StopDto } from '@evenround/contract/site'
+import type { VisitState } from '@evenround/core/visit'
+import { useRouter } from 'expo-router'
+import { View } from 'react-native'
+import { useOutbox } from '../../data/outbox'
+import { useToday } from '../../data/queries'
+import { BackLink } from '../../ui/back-link'
+import { Button } from '../../ui/button'
+import { daySpan, instantText, plainDay } from '../../ui/format'
+import { Notice } from '../../ui/notice'
+import { Screen } from '../../ui/screen'
+import { T } from '../../ui/text'
+import { CAUSE_WORDS, stageName } from '../wear/words'
+import { OUTCOME_WORDS } from './finish-view'
+import { nextDue } from './next-due'
+
+interface FinishedProps {
+  stop: StopDto
+  state: VisitState
+  visitId: string
+  me: MeDto
+}
+
+/** After the end: is it sent, when is the next time, where to now. */
+export function Finished({ stop, state, visitId, me }: FinishedProps) {
+  const router = useRouter()
+  const today = useToday()
+  const waiting = useOutbox(({ entries }) => entries.filter(({ fact, state: sent }) => fact.visitId === visitId && sent === 'waiting').length)
+  const next = nextDue(stop, state, me.firm.schools, me.today)
+  const nextStop = today.data?.stops.find(({ id, visit }) => id !== stop.id && !visit?.finished)
+  const year = next && next.forecast.p50.slice(0, 4) !== me.today.slice(0, 4) ? ` ${next.forecast.p50.slice(0, 4)}` : ''
+  return (
+    <Screen over={<BackLink href="/today" label="Today" />} title={stop.site.name}>
+      <Notice tone="good" title={`${OUTCOME_WORDS[state.finished?.outcome ?? 'done']}. It is in the book.`} live>
+        <T>{waiting > 0 ? `${waiting} entries are kept on this device and are sent when there is a network.` : 'Everything has reached the server.'}</T>
+      </Notice>
+      {next ? (
+        <View className="gap-1">
+          <T kind="heading" level={2}>
+            Next time here
+          </T>
+          <T kind="figure">{`${plainDay(next.forecast.p50)}${year}`}</T>
+          <T>{`${stageName(next.stage)}, position ${next.stage.position}, between ${daySpan(next.forecast.p10, next.forecast.p90, me.today)}. ${CAUSE_WORDS[next.forecast.governing].charAt(0).toUpperCase()}${CAUSE_WORDS[next.forecast.governing].slice(1)} decides.`}</T>
+        </View>
+      ) : null}
+      {state.holds.map((hold) => (
+        <View key={hold.id} className="rounded-card border-2 border-oxblood bg-sheet px-3 py-2">
+          <T>{`${hold.text}${hold.until ? ` Until ${instantText(hold.until, me.firm.timeZone)}.` : ''}`}</T>
+        </View>
+      ))}
+      <View className="gap-3">
+        {nextStop ? <Button label={`Next stop: ${nextStop.site.name}`} kind="act" size="big" onPress={() => router.push(`/stop/${nextStop.id}`)} /> : null}
+        <Button label="See it in the book" onPress={() => router.push(`/book/${visitId}`)} />
+      </View>
+    </Screen>
+  )
+}

@@ -1,0 +1,44 @@
+import { tds } from '@evenround/core/readings'
+import type { TdsReading } from '@evenround/core/visit'
+import { View } from 'react-native'
+import { figure } from '../../ui/format'
+import { T } from '../../ui/text'
+
+type Pair = { untreated: TdsReading | null; treated: TdsReading | null }
+
+/** A stored reading as mg/L at 25 °C, one figure, as the screens show it. */
+export const mgL = (reading: TdsReading | null): string => (reading === null ? '–' : figure(tds(reading).tdsMgL))
+
+/** Before and after, untreated and treated, in mg/L. */
+export function ReadingsTable({ before, after }: { before: Pair; after: Pair }) {
+  const row = (label: string, pair: Pair) => (
+    <View className="flex-row border-t-2 border-line py-2" role="row">
+      <T kind="strong" className="flex-1" role="cell">
+        {label}
+      </T>
+      <T className="w-28 text-right" role="cell">
+        {mgL(pair.untreated)}
+      </T>
+      <T className="w-28 text-right" role="cell">
+        {mgL(pair.treated)}
+      </T>
+    </View>
+  )
+  return (
+    <View role="table" aria-label="Readings in mg/L">
+      <View className="flex-row pb-1" role="row">
+        <T kind="small" className="flex-1" role="columnheader">
+          mg/L at 25 °C
+        </T>
+        <T kind="small" className="w-28 text-right" role="columnheader">
+          untreated
+        </T>
+        <T kind="small" className="w-28 text-right" role="columnheader">
+          treated
+        </T>
+      </View>
+      {row('Before', before)}
+      {row('After', after)}
+    </View>
+  )
+}

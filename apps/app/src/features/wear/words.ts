@@ -1,0 +1,42 @@
+import type { StageDto } from '@evenround/contract/site'
+import { MEDIA_PROFILES } from '@evenround/core/catalogue'
+import { daysBetween } from '@evenround/core/units'
+import type { Cause } from '@evenround/core/wear'
+import { daySpan, plainDay, shortDay } from '../../ui/format'
+
+export const CAUSE_WORDS: Record<Cause, string> = {
+  calendar: 'calendar', throughput: 'litres', pressure: 'pressure', passage: 'passage', production: 'production', resin: 'resin', breakthrough: 'chlorine after it', lamp: 'lamp hours', intensity: 'intensity',
+}
+
+export const stageName = (stage: Pick<StageDto, 'media'>): string => {
+  const { name } = MEDIA_PROFILES[stage.media]
+  return name.charAt(0).toUpperCase() + name.slice(1)
+}
+
+/** From here the earliest end is near enough to say "any day now". */
+const ANY_DAY_DAYS = 14
+
+/** The number, the reason and the next act in one sentence, e.g. "Carbon ends about 4 March (24 Feb–19 Mar): litres." */
+export function dueSentence(stage: StageDto, today: string): string {
+  const name = stageName(stage)
+  if (!stage.part) return `${name}: nobody knows what is fitted.`
+  const { forecast } = stage
+  if (!forecast) return `${name}: nothing rates its life.`
+  const cause = CAUSE_WORDS[forecast.governing]
+  if (daysBetween(today, forecast.p10) <= ANY_DAY_DAYS) return `${name} may be done any day, likely by ${plainDay(forecast.p50)}${forecast.p50.slice(0, 4) === today.slice(0, 4) ? '' : ` ${forecast.p50.slice(0, 4)}`}: ${cause}.`
+  return `${name} ends about ${shortDay(forecast.p50, today)} (${daySpan(forecast.p10, forecast.p90, today)}): ${cause}.`
+}
+
+/** "fitted 8 Apr, 231 days ago". */
+export const fittedText = (stage: StageDto, today: string): string =>
+  stage.part ? `${stage.part.partNumber}, fitted ${shortDay(stage.part.fittedOn, today)}, ${daysBetween(stage.part.fittedOn, today)} days ago` : 'part not known'
+
+/** Where the water stands in a vessel: the life left at the median, and the band up to the late end. */
+export function waterOf(stage: StageDto, today: string): { level: number | null; band: { low: number; high: number } | null; cause: Cause | null } {
+  const { part, forecast } = stage
+  if (!part || !forecast) return { level: null, band: null, cause: null }
+  const age = daysBetween(part.fittedOn, today)
+  const whole = Math.max(1, age + daysBetween(today, forecast.p50))
+  const share = (day: string): number => daysBetween(today, day) / whole
+  return { level: forecast.remaining, band: { low: share(forecast.p10), high: share(forecast.p90) }, cause: forecast.governing }
+}

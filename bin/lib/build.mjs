@@ -1,0 +1,79 @@
+// Builds the app (static files) and the server (one bundle each); skips what did not change.
+import { createHash } from 'node:crypto'
+import { existsSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { createRequire } from 'node:module'
+import { join } from 'node:path'
+import { promisify } from 'node:util'
+import { brotliCompress, constants, gzip } from 'node:zlib'
+import { APP_DIR, APP_DIST, ROOT, SERVER_DIR, SERVER_DIST } from './paths.mjs'
+import { quietly } from './steps.mjs'
+
+const LEFT_OUT = new Set(['node_modules', 'dist', '.expo', '.build'])
+
+function filesBelow(dir) {
+  return readdirSync(dir, { withFileTypes: true }).flatMap((entry) => {
+    if (LEFT_OUT.has(entry.name)) return []
+    const path = join(dir, entry.name)
+    return entry.isDirectory() ? filesBelow(path) : [path]
+  })
+}
+
+function hashOf(dirs, files = []) {
+  const hash = createHash('sha256')
+  for (const path of [...dirs.flatMap(filesBelow), ...files].filter((name) => !/\.(test|spec)\.tsx?$/.test(name)).sort()) hash.update(path.slice(ROOT.length)).update(readFileSync(path))
+  return hash.digest('hex')
+}
+
+const lock = join(ROOT, 'package-lock.json')
+const packages = ['packages/core', 'packages/contract'].map((dir) => join(ROOT, dir))
+
+const COMPRESSED = /\.(js|css|html|json|svg|ttf)$/
+const [brotli, zip] = [promisify(brotliCompress), promisify(gzip)]
+
+/** Written once here, so that the server never compresses while somebody waits. */
+async function precompress(dir) {
+  for (const path of filesBelow(dir).filter((name) => COMPRESSED.test(name))) {
+    const bytes = readFileSync(path)
+    writeFileSync(`${path}.br`, await brotli(bytes, { params: { [constants.BROTLI_PARAM_QUALITY]: 9 } }))
+    writeFileSync(`${path}.gz`, await zip(bytes))
+  }
+}
+
+export async function buildApp() {
+  const stampFile = join(APP_DIST, '.stamp')
+  const stamp = hashOf([APP_DIR, ...packages], [lock])
+  if (existsSync(stampFile) && readFileSync(stampFile, 'utf8') === stamp) return { skipped: true }
+  rmSync(APP_DIST, { recursive: true, force: true })
+  const expo = join(ROOT, 'node_modules/.bin/expo')
+  await quietly(expo, ['export', '-p', 'web'], { cwd: APP_DIR, env: { ...process.env, CI: '1', EXPO_OFFLINE: '1', EXPO_NO_TELEMETRY: '1', NODE_ENV: 'production' } })
+  await precompress(APP_DIST)
+  writeFileSync(stampFile, stamp)
+  return {}
+}
+
+/** Workspaces are bundled in, packages stay outside and are found by Node.js as usual. */
+const ALIAS = { '@evenround/core': join(ROOT, 'packages/core/src'), '@evenround/contract': join(ROOT, 'packages/contract/src') }
+
+export async function buildServer() {
+  const stampFile = join(SERVER_DIST, '.stamp')
+  const stamp = hashOf([join(SERVER_DIR, 'src'), ...packages], [lock])
+  if (existsSync(stampFile) && readFileSync(stampFile, 'utf8') === stamp) return { skipped: true }
+  const esbuild = createRequire(join(ROOT, 'package.json'))('esbuild')
+  const src = join(SERVER_DIR, 'src')
+  await esbuild.build({
+    entryPoints: { main: join(src, 'main.ts'), prepare: join(src, 'prepare.ts'), 'calc-worker': join(src, 'features/calc/worker.ts') },
+    outdir: SERVER_DIST,
+    bundle: true,
+    platform: 'node',
+    target: 'node20',
+    format: 'esm',
+    outExtension: { '.js': '.mjs' },
+    packages: 'external',
+    alias: ALIAS,
+    sourcemap: true,
+    tsconfig: join(SERVER_DIR, 'tsconfig.json'),
+    logLevel: 'silent',
+  })
+  writeFileSync(stampFile, stamp)
+  return {}
+}

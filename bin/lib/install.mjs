@@ -1,0 +1,50 @@
+// What the machine and the project need before anything runs.
+import { createHash } from 'node:crypto'
+import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { ROOT } from './paths.mjs'
+import { PlainError, postgresBin } from './postgres.mjs'
+import { quietly } from './steps.mjs'
+
+const isRoot = process.getuid?.() === 0
+
+let updated = false
+async function debian(packages, why) {
+  if (!isRoot) {
+    throw new PlainError(`${why} is missing and installing it wants root. Run once:\n  sudo apt-get update && sudo apt-get install --no-install-recommends ${packages.join(' ')}`)
+  }
+  const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' }
+  if (!updated) await quietly('apt-get', ['update', '-qq'], { env })
+  updated = true
+  await quietly('apt-get', ['install', '-y', '-qq', '--no-install-recommends', ...packages], { env })
+}
+
+export async function ensurePostgres() {
+  if (postgresBin()) return { skipped: true }
+  // We make a cluster of our own: Debian's need not be made and started beside it.
+  const settings = '/etc/postgresql-common/createcluster.conf'
+  if (isRoot && !existsSync(settings)) {
+    mkdirSync('/etc/postgresql-common', { recursive: true })
+    writeFileSync(settings, 'create_main_cluster = false\n')
+  }
+  await debian(['postgresql'], 'PostgreSQL')
+  if (!postgresBin()) throw new PlainError('PostgreSQL was installed, but its programs are not where Debian puts them.')
+  return {}
+}
+
+export const CHROMIUM = '/usr/bin/chromium'
+export async function ensureChromium() {
+  if (existsSync(CHROMIUM)) return { skipped: true }
+  await debian(['chromium'], 'Chromium, which the browser tests drive,')
+  return {}
+}
+
+/** Packages by the lock file, and only when it changed. */
+export async function ensurePackages() {
+  const stampFile = join(ROOT, 'node_modules/.even-round-stamp')
+  const stamp = createHash('sha256').update(readFileSync(join(ROOT, 'package-lock.json'))).update(process.version).digest('hex')
+  if (existsSync(stampFile) && readFileSync(stampFile, 'utf8') === stamp) return { skipped: true }
+  await quietly('npm', ['ci', '--no-audit', '--no-fund'], { cwd: ROOT, env: { ...process.env, PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD: '1' } })
+  writeFileSync(stampFile, stamp)
+  return {}
+}

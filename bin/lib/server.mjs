@@ -1,0 +1,68 @@
+// Prepares a database and runs the built server on it.
+import { spawn } from 'node:child_process'
+import { join } from 'node:path'
+import { setTimeout as sleep } from 'node:timers/promises'
+import { APP_DIST, SERVER_DIR, SERVER_DIST } from './paths.mjs'
+import { PlainError } from './postgres.mjs'
+import { quietly } from './steps.mjs'
+
+const node = process.execPath
+
+/** Migrates, and loads the demo where asked; resolves with what was found and done. */
+export async function prepare({ appUrl, ownerUrl, loadDemo }) {
+  const env = { ...process.env, DATABASE_URL: appUrl, LOAD_DEMO: loadDemo }
+  if (ownerUrl) env.DATABASE_OWNER_URL = ownerUrl
+  else delete env.DATABASE_OWNER_URL
+  try {
+    const output = await quietly(node, ['--enable-source-maps', join(SERVER_DIST, 'prepare.mjs')], { cwd: SERVER_DIR, env })
+    return JSON.parse(output.trim().split('\n').at(-1))
+  } catch (error) {
+    // The remedy is in the message of the error; its stack is of no use to whoever starts the program.
+    const told = /Error: ((?:DATABASE_URL|The database role|The role)[\s\S]*?)\n\s+at /.exec(error.message)
+    throw told ? new PlainError(told[1]) : error
+  }
+}
+
+/** Starts the server and waits until it answers. */
+export async function serve({ appUrl, asAppRole = false, port, secret, showDemo, onLine }) {
+  const env = {
+    ...process.env, DATABASE_URL: appUrl, DATABASE_AS_APP_ROLE: asAppRole ? '1' : '0', PORT: String(port), AUTH_SECRET: secret, APP_DIR: APP_DIST, SHOW_DEMO: showDemo ? '1' : '0', NODE_ENV: 'production',
+  }
+  const child = spawn(node, ['--enable-source-maps', join(SERVER_DIST, 'main.mjs')], { cwd: SERVER_DIR, env, detached: true, stdio: ['ignore', 'pipe', 'pipe'] })
+  const ended = new Promise((resolve) => child.on('exit', resolve))
+  let complaints = ''
+  child.stderr.on('data', (chunk) => {
+    complaints = (complaints + chunk).slice(-4000)
+    onLine?.(String(chunk))
+  })
+  const listening = new Promise((resolve) => {
+    let rest = ''
+    child.stdout.on('data', (chunk) => {
+      rest += chunk
+      const lines = rest.split('\n')
+      rest = lines.pop() ?? ''
+      for (const line of lines) {
+        onLine?.(line)
+        if (line.includes('"event":"listening"')) resolve(JSON.parse(line).port)
+      }
+    })
+  })
+  const failed = ended.then((code) => {
+    const told = /Error: (The database role[\s\S]*?)\n\s+at /.exec(complaints)
+    throw new PlainError(told ? told[1] : `The server ended with ${code} while starting:\n${complaints}`)
+  })
+  const tooLong = sleep(30_000, undefined, { ref: false }).then(() => {
+    throw new PlainError(`The server did not start within 30 s:\n${complaints}`)
+  })
+  const actual = await Promise.race([listening, failed, tooLong])
+  failed.catch(() => undefined)
+  return {
+    port: actual,
+    pid: child.pid,
+    ended,
+    async stop() {
+      if (child.exitCode === null) child.kill('SIGTERM')
+      await ended
+    },
+  }
+}

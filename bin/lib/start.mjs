@@ -1,0 +1,137 @@
+import { randomBytes } from 'node:crypto'
+import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { createHash } from 'node:crypto'
+import { createServer } from 'node:net'
+import { join } from 'node:path'
+import { createInterface } from 'node:readline/promises'
+import { parseArgs } from 'node:util'
+import { buildApp, buildServer } from './build.mjs'
+import { ensurePackages, ensurePostgres } from './install.mjs'
+import { DATA, ROOT } from './paths.mjs'
+import { PlainError, startPostgres } from './postgres.mjs'
+import { prepare, serve } from './server.mjs'
+import { fail, step } from './steps.mjs'
+
+const HELP = `bin/start: builds and runs Even Round on this machine
+
+  --port N   serve on this port (default 4310, or the next free one)
+  --fresh    start the demo over: its own database is made anew
+  --demo     load the demo into the database of DATABASE_URL too
+  --help     this text
+
+Without DATABASE_URL a PostgreSQL of its own runs on loopback, its data under .data/.
+With DATABASE_URL that server is used; DATABASE_OWNER_URL may name the owner's address for migrations.`
+
+const DATABASE = 'even_round'
+const FIRST_PORT = 4310
+const DEMO_OLD_DAYS = 7
+
+const free = (port) =>
+  new Promise((resolve) => {
+    const probe = createServer()
+    probe.once('error', () => resolve(false))
+    probe.listen(port, '127.0.0.1', () => probe.close(() => resolve(true)))
+  })
+
+async function choosePort(asked) {
+  if (asked !== undefined) {
+    const port = Number(asked)
+    if (!Number.isInteger(port) || port < 1 || port > 65535) throw new PlainError(`--port wants a whole number from 1 to 65535, got ${asked}`)
+    if (!(await free(port))) throw new PlainError(`Port ${port} is taken by another program; choose another with --port.`)
+    return port
+  }
+  for (let port = FIRST_PORT; port < FIRST_PORT + 50; port++) if (await free(port)) return port
+  throw new PlainError(`Ports ${FIRST_PORT} to ${FIRST_PORT + 49} are all taken; choose one with --port.`)
+}
+
+function authSecret() {
+  mkdirSync(DATA, { recursive: true })
+  const file = join(DATA, 'auth-secret')
+  if (!existsSync(file)) writeFileSync(file, randomBytes(32).toString('hex'), { mode: 0o600 })
+  return readFileSync(file, 'utf8').trim()
+}
+
+/** Our own database server, unless one was named. */
+async function database(options, stops) {
+  const { DATABASE_URL: appUrl, DATABASE_OWNER_URL: ownerUrl } = process.env
+  if (appUrl) {
+    if (options.fresh) throw new PlainError('--fresh starts over the demo’s own database only; it never touches the one of DATABASE_URL.')
+    return { appUrl, ownerUrl, loadDemo: options.demo ? '1' : '0', own: null }
+  }
+  await step('PostgreSQL', ensurePostgres)
+  const name = createHash('sha256').update(ROOT).digest('hex').slice(0, 12)
+  const own = await step('Start the database', () => startPostgres({ dir: join(DATA, 'database'), elsewhere: `/var/tmp/even-round-${name}`, durable: true }))
+  stops.unshift(() => own.stop())
+  if (own.home !== join(DATA, 'database')) process.stdout.write(`  (its data stands in ${own.home}: the database's user cannot reach this folder)\n`)
+  if (options.fresh) own.dropDatabase(DATABASE)
+  return { ...own.createDatabase(DATABASE), loadDemo: 'if-empty', own }
+}
+
+const daysOld = (day) => Math.floor((Date.now() - Date.parse(`${day}T12:00:00Z`)) / 86_400_000)
+
+async function offerFresh(demoDay) {
+  const old = daysOld(demoDay)
+  if (old < DEMO_OLD_DAYS) return false
+  const said = `The demo is ${old} days old: its "today" has gone by.`
+  if (!process.stdin.isTTY) {
+    process.stdout.write(`  ${said} bin/start --fresh starts it over.\n`)
+    return false
+  }
+  const ask = createInterface({ input: process.stdin, output: process.stdout })
+  const answer = await ask.question(`  ${said} Start it over? What was entered in it is lost. [y/N] `)
+  ask.close()
+  return /^y/i.test(answer)
+}
+
+async function start(options) {
+  const stops = []
+  let stopping = null
+  const stopAll = () => {
+    stopping ??= (async () => {
+      for (const stop of stops) await stop()
+    })()
+    return stopping
+  }
+  for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) {
+    process.on(signal, () => {
+      process.stdout.write('\nStopping …\n')
+      void stopAll().then(() => process.exit(0), fail)
+    })
+  }
+  try {
+    const port = await choosePort(options.port)
+    const from = performance.now()
+    process.stdout.write('Even Round\n')
+    await step('Packages', ensurePackages)
+    const db = await database(options, stops)
+    await step('Build the server', buildServer)
+    await step('Build the app', buildApp)
+    let state = await step('Bring the database up to date', () => prepare(db))
+    if (db.own && state.demo === 'there' && (await offerFresh(state.demoDay))) {
+      db.own.dropDatabase(DATABASE)
+      db.own.createDatabase(DATABASE)
+      state = await step('Start the demo over', () => prepare(db))
+    }
+    const showDemo = state.demo !== 'none' && (db.own !== null || options.demo === true)
+    const server = await step('Start the server', () => serve({ appUrl: db.appUrl, asAppRole: state.asAppRole, port, secret: authSecret(), showDemo }))
+    stops.unshift(() => server.stop())
+    process.stdout.write(`\nReady after ${((performance.now() - from) / 1000).toFixed(1)} s:  http://127.0.0.1:${server.port}\n`)
+    if (showDemo) process.stdout.write('Demo sign-ins, password "skellan-sound" for all: tam@fennick.example (technician), isla@fennick.example (owner), wren@fennick.example (technician, wells)\n')
+    process.stdout.write('Ctrl-C stops everything.\n')
+    const code = await server.ended
+    if (stopping === null) throw new PlainError(`The server ended by itself with ${code}.`)
+    await stopAll()
+  } catch (error) {
+    await stopAll().catch(() => undefined)
+    throw error
+  }
+}
+
+try {
+  const { values } = parseArgs({ options: { port: { type: 'string' }, fresh: { type: 'boolean' }, demo: { type: 'boolean' }, help: { type: 'boolean' } } })
+  if (values.help) process.stdout.write(`${HELP}\n`)
+  else await start(values)
+} catch (error) {
+  if (error?.code?.startsWith?.('ERR_PARSE_ARGS')) process.stderr.write(`${error.message}\n\n${HELP}\n`), process.exit(2)
+  fail(error)
+}
