@@ -20,7 +20,8 @@ function filesBelow(dir) {
 
 function hashOf(dirs, files = []) {
   const hash = createHash('sha256')
-  for (const path of [...dirs.flatMap(filesBelow), ...files].filter((name) => !/\.(test|spec)\.tsx?$/.test(name)).sort()) hash.update(path.slice(ROOT.length)).update(readFileSync(path))
+  for (const path of [...dirs.flatMap(filesBelow), ...files].filter((name) => !/\.(test|spec)\.tsx?$/.test(name)).sort())
+    hash.update(path.slice(ROOT.length)).update(readFileSync(path))
   return hash.digest('hex')
 }
 
@@ -45,7 +46,10 @@ export async function buildApp() {
   if (existsSync(stampFile) && readFileSync(stampFile, 'utf8') === stamp) return { skipped: true }
   rmSync(APP_DIST, { recursive: true, force: true })
   const expo = join(ROOT, 'node_modules/.bin/expo')
-  await quietly(expo, ['export', '-p', 'web'], { cwd: APP_DIR, env: { ...process.env, CI: '1', EXPO_OFFLINE: '1', EXPO_NO_TELEMETRY: '1', NODE_ENV: 'production' } })
+  await quietly(expo, ['export', '-p', 'web'], {
+    cwd: APP_DIR,
+    env: { ...process.env, CI: '1', EXPO_OFFLINE: '1', EXPO_NO_TELEMETRY: '1', NODE_ENV: 'production' },
+  })
   await precompress(APP_DIST)
   writeFileSync(stampFile, stamp)
   return {}

@@ -11,7 +11,9 @@ const isRoot = process.getuid?.() === 0
 let updated = false
 async function debian(packages, why) {
   if (!isRoot) {
-    throw new PlainError(`${why} is missing and installing it wants root. Run once:\n  sudo apt-get update && sudo apt-get install --no-install-recommends ${packages.join(' ')}`)
+    throw new PlainError(
+      `${why} is missing and installing it wants root. Run once:\n  sudo apt-get update && sudo apt-get install --no-install-recommends ${packages.join(' ')}`,
+    )
   }
   const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' }
   if (!updated) await quietly('apt-get', ['update', '-qq'], { env })
@@ -42,7 +44,10 @@ export async function ensureChromium() {
 /** Packages by the lock file, and only when it changed. */
 export async function ensurePackages() {
   const stampFile = join(ROOT, 'node_modules/.even-round-stamp')
-  const stamp = createHash('sha256').update(readFileSync(join(ROOT, 'package-lock.json'))).update(process.version).digest('hex')
+  const stamp = createHash('sha256')
+    .update(readFileSync(join(ROOT, 'package-lock.json')))
+    .update(process.version)
+    .digest('hex')
   if (existsSync(stampFile) && readFileSync(stampFile, 'utf8') === stamp) return { skipped: true }
   await quietly('npm', ['ci', '--no-audit', '--no-fund'], { cwd: ROOT, env: { ...process.env, PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD: '1' } })
   writeFileSync(stampFile, stamp)

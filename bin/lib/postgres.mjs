@@ -25,7 +25,8 @@ function databaseUser() {
   if (!isRoot) return null
   const uid = idOf('-u', 'postgres')
   const gid = idOf('-g', 'postgres')
-  if (uid === null || gid === null) throw new PlainError('There is no user "postgres" to run PostgreSQL as; install Debian\'s postgresql package.')
+  if (uid === null || gid === null)
+    throw new PlainError('There is no user "postgres" to run PostgreSQL as; install Debian\'s postgresql package.')
   return { uid, gid }
 }
 
@@ -81,13 +82,33 @@ export async function startPostgres({ dir, elsewhere, durable }) {
   if (fresh) {
     rmSync(data, { recursive: true, force: true })
     ownDir(user, data)
-    run(user, join(bin, 'initdb'), ['-D', data, '-U', 'postgres', '--auth-local=trust', '--auth-host=scram-sha-256', '-E', 'UTF8', '--locale=C.UTF-8', '--no-instructions', ...(durable ? [] : ['--no-sync'])])
+    run(user, join(bin, 'initdb'), [
+      '-D',
+      data,
+      '-U',
+      'postgres',
+      '--auth-local=trust',
+      '--auth-host=scram-sha-256',
+      '-E',
+      'UTF8',
+      '--locale=C.UTF-8',
+      '--no-instructions',
+      ...(durable ? [] : ['--no-sync']),
+    ])
   }
   if (!existsSync(secretFile)) writeFileSync(secretFile, randomBytes(24).toString('hex'), { mode: 0o600 })
   const secret = readFileSync(secretFile, 'utf8').trim()
   await endLeftOver(data)
   const port = await freePort()
-  const settings = [`listen_addresses=127.0.0.1`, `port=${port}`, `unix_socket_directories=${socket}`, 'max_connections=60', 'max_locks_per_transaction=256', 'log_min_messages=fatal', ...(durable ? [] : ['fsync=off', 'full_page_writes=off', 'synchronous_commit=off'])]
+  const settings = [
+    `listen_addresses=127.0.0.1`,
+    `port=${port}`,
+    `unix_socket_directories=${socket}`,
+    'max_connections=60',
+    'max_locks_per_transaction=256',
+    'log_min_messages=fatal',
+    ...(durable ? [] : ['fsync=off', 'full_page_writes=off', 'synchronous_commit=off']),
+  ]
   const [program, args] = asUser(user, join(bin, 'postgres'), ['-D', data, ...settings.flatMap((setting) => ['-c', setting])])
   // A process group of its own: Ctrl-C reaches us first, and we end it in the right order.
   const child = spawn(program, args, { detached: true, stdio: ['ignore', 'ignore', 'pipe'], cwd: '/' })
@@ -97,7 +118,12 @@ export async function startPostgres({ dir, elsewhere, durable }) {
   })
   const ended = new Promise((resolve) => child.on('exit', resolve))
   const psql = (sql, database = 'postgres') =>
-    run(user, join(bin, 'psql'), ['-h', socket, '-p', String(port), '-U', 'postgres', '-d', database, '-v', 'ON_ERROR_STOP=1', '-qAt', '-f', '-'], { input: sql })
+    run(
+      user,
+      join(bin, 'psql'),
+      ['-h', socket, '-p', String(port), '-U', 'postgres', '-d', database, '-v', 'ON_ERROR_STOP=1', '-qAt', '-f', '-'],
+      { input: sql },
+    )
   for (let tries = 0; ; tries++) {
     if (child.exitCode !== null) throw new Error(`PostgreSQL did not start: ${complaints}`)
     const { status } = spawnSync(join(bin, 'pg_isready'), ['-h', socket, '-p', String(port), '-q'])
@@ -116,7 +142,8 @@ export async function startPostgres({ dir, elsewhere, durable }) {
     home,
     psql,
     createDatabase(name) {
-      if (psql(`select count(*) from pg_database where datname = '${name}'`).trim() === '0') psql(`create database "${name}" owner evenround_owner`)
+      if (psql(`select count(*) from pg_database where datname = '${name}'`).trim() === '0')
+        psql(`create database "${name}" owner evenround_owner`)
       return { ownerUrl: url('evenround_owner', name), appUrl: url('evenround_app', name) }
     },
     dropDatabase: (name) => psql(`drop database if exists "${name}" with (force)`),

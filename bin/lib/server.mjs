@@ -26,9 +26,21 @@ export async function prepare({ appUrl, ownerUrl, loadDemo }) {
 /** Starts the server and waits until it answers. */
 export async function serve({ appUrl, asAppRole = false, port, secret, showDemo, onLine }) {
   const env = {
-    ...process.env, DATABASE_URL: appUrl, DATABASE_AS_APP_ROLE: asAppRole ? '1' : '0', PORT: String(port), AUTH_SECRET: secret, APP_DIR: APP_DIST, SHOW_DEMO: showDemo ? '1' : '0', NODE_ENV: 'production',
+    ...process.env,
+    DATABASE_URL: appUrl,
+    DATABASE_AS_APP_ROLE: asAppRole ? '1' : '0',
+    PORT: String(port),
+    AUTH_SECRET: secret,
+    APP_DIR: APP_DIST,
+    SHOW_DEMO: showDemo ? '1' : '0',
+    NODE_ENV: 'production',
   }
-  const child = spawn(node, ['--enable-source-maps', join(SERVER_DIST, 'main.mjs')], { cwd: SERVER_DIR, env, detached: true, stdio: ['ignore', 'pipe', 'pipe'] })
+  const child = spawn(node, ['--enable-source-maps', join(SERVER_DIST, 'main.mjs')], {
+    cwd: SERVER_DIR,
+    env,
+    detached: true,
+    stdio: ['ignore', 'pipe', 'pipe'],
+  })
   const ended = new Promise((resolve) => child.on('exit', resolve))
   let complaints = ''
   child.stderr.on('data', (chunk) => {

@@ -1,6 +1,5 @@
-import { randomBytes } from 'node:crypto'
+import { createHash, randomBytes } from 'node:crypto'
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
-import { createHash } from 'node:crypto'
 import { createServer } from 'node:net'
 import { join } from 'node:path'
 import { createInterface } from 'node:readline/promises'
@@ -36,7 +35,8 @@ const free = (port) =>
 async function choosePort(asked) {
   if (asked !== undefined) {
     const port = Number(asked)
-    if (!Number.isInteger(port) || port < 1 || port > 65535) throw new PlainError(`--port wants a whole number from 1 to 65535, got ${asked}`)
+    if (!Number.isInteger(port) || port < 1 || port > 65535)
+      throw new PlainError(`--port wants a whole number from 1 to 65535, got ${asked}`)
     if (!(await free(port))) throw new PlainError(`Port ${port} is taken by another program; choose another with --port.`)
     return port
   }
@@ -60,9 +60,12 @@ async function database(options, stops) {
   }
   await step('PostgreSQL', ensurePostgres)
   const name = createHash('sha256').update(ROOT).digest('hex').slice(0, 12)
-  const own = await step('Start the database', () => startPostgres({ dir: join(DATA, 'database'), elsewhere: `/var/tmp/even-round-${name}`, durable: true }))
+  const own = await step('Start the database', () =>
+    startPostgres({ dir: join(DATA, 'database'), elsewhere: `/var/tmp/even-round-${name}`, durable: true }),
+  )
   stops.unshift(() => own.stop())
-  if (own.home !== join(DATA, 'database')) process.stdout.write(`  (its data stands in ${own.home}: the database's user cannot reach this folder)\n`)
+  if (own.home !== join(DATA, 'database'))
+    process.stdout.write(`  (its data stands in ${own.home}: the database's user cannot reach this folder)\n`)
   if (options.fresh) own.dropDatabase(DATABASE)
   return { ...own.createDatabase(DATABASE), loadDemo: 'if-empty', own }
 }
@@ -113,10 +116,15 @@ async function start(options) {
       state = await step('Start the demo over', () => prepare(db))
     }
     const showDemo = state.demo !== 'none' && (db.own !== null || options.demo === true)
-    const server = await step('Start the server', () => serve({ appUrl: db.appUrl, asAppRole: state.asAppRole, port, secret: authSecret(), showDemo }))
+    const server = await step('Start the server', () =>
+      serve({ appUrl: db.appUrl, asAppRole: state.asAppRole, port, secret: authSecret(), showDemo }),
+    )
     stops.unshift(() => server.stop())
     process.stdout.write(`\nReady after ${((performance.now() - from) / 1000).toFixed(1)} s:  http://127.0.0.1:${server.port}\n`)
-    if (showDemo) process.stdout.write('Demo sign-ins, password "skellan-sound" for all: tam@fennick.example (technician), isla@fennick.example (owner), wren@fennick.example (technician, wells)\n')
+    if (showDemo)
+      process.stdout.write(
+        'Demo sign-ins, password "skellan-sound" for all: tam@fennick.example (technician), isla@fennick.example (owner), wren@fennick.example (technician, wells)\n',
+      )
     process.stdout.write('Ctrl-C stops everything.\n')
     const code = await server.ended
     if (stopping === null) throw new PlainError(`The server ended by itself with ${code}.`)
@@ -128,10 +136,15 @@ async function start(options) {
 }
 
 try {
-  const { values } = parseArgs({ options: { port: { type: 'string' }, fresh: { type: 'boolean' }, demo: { type: 'boolean' }, help: { type: 'boolean' } } })
+  const { values } = parseArgs({
+    options: { port: { type: 'string' }, fresh: { type: 'boolean' }, demo: { type: 'boolean' }, help: { type: 'boolean' } },
+  })
   if (values.help) process.stdout.write(`${HELP}\n`)
   else await start(values)
 } catch (error) {
-  if (error?.code?.startsWith?.('ERR_PARSE_ARGS')) process.stderr.write(`${error.message}\n\n${HELP}\n`), process.exit(2)
+  if (error?.code?.startsWith?.('ERR_PARSE_ARGS')) {
+    process.stderr.write(`${error.message}\n\n${HELP}\n`)
+    process.exit(2)
+  }
   fail(error)
 }

@@ -23,7 +23,9 @@ export function quietly(command, args, options = {}) {
     child.stdout.on('data', keep)
     child.stderr.on('data', keep)
     child.on('error', reject)
-    child.on('exit', (code) => (code === 0 ? resolve(output) : reject(new PlainError(`${command} ${args.join(' ')} ended with ${code}:\n${output}`))))
+    child.on('exit', (code) =>
+      code === 0 ? resolve(output) : reject(new PlainError(`${command} ${args.join(' ')} ended with ${code}:\n${output}`)),
+    )
   })
 }
 

@@ -21,9 +21,13 @@ const MOST_BODY_BYTES = 2 * 1024 * 1024
 export function asApiError(error: unknown): ApiError {
   if (error instanceof ApiError) return error
   if (databaseAway(error)) {
-    return new ApiError('DATABASE_AWAY', 'The records cannot be reached for the moment. What you did stays on this device and is sent later.')
+    return new ApiError(
+      'DATABASE_AWAY',
+      'The records cannot be reached for the moment. What you did stays on this device and is sent later.',
+    )
   }
-  if (error instanceof HTTPException && error.status === 400) return new ApiError('BAD_INPUT', 'The request is not readable JSON.', { fields: [{ path: '$', message: 'expected JSON' }] })
+  if (error instanceof HTTPException && error.status === 400)
+    return new ApiError('BAD_INPUT', 'The request is not readable JSON.', { fields: [{ path: '$', message: 'expected JSON' }] })
   if (error instanceof HTTPException && error.status === 413) return new ApiError('TOO_LARGE', 'That is more than fits into one request.')
   return new ApiError('INTERNAL', 'Something went wrong on the server. Nothing was changed by this request; try again.')
 }
@@ -56,19 +60,36 @@ export function createApp(deps: Deps, { ready, signInHints }: AppOptions) {
     await next()
     const ms = performance.now() - started
     counters.count(c.req.method, c.res.status, ms)
-    if (c.req.path.startsWith('/api/')) deps.log('info', 'request', { requestId, method: c.req.method, path: c.req.path, status: c.res.status, ms: Math.round(ms) })
+    if (c.req.path.startsWith('/api/'))
+      deps.log('info', 'request', { requestId, method: c.req.method, path: c.req.path, status: c.res.status, ms: Math.round(ms) })
   })
   app.use(
     secureHeaders({
       contentSecurityPolicy: {
-        defaultSrc: ["'self'"], scriptSrc: ["'self'", "'wasm-unsafe-eval'"], workerSrc: ["'self'", 'blob:'], styleSrc: ["'self'", "'unsafe-inline'"],
-        imgSrc: ["'self'", 'data:', 'blob:'], fontSrc: ["'self'", 'data:'], connectSrc: ["'self'"], objectSrc: ["'none'"], frameAncestors: ["'none'"], baseUri: ["'self'"],
+        defaultSrc: ["'self'"],
+        scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
+        workerSrc: ["'self'", 'blob:'],
+        styleSrc: ["'self'", "'unsafe-inline'"],
+        imgSrc: ["'self'", 'data:', 'blob:'],
+        fontSrc: ["'self'", 'data:'],
+        connectSrc: ["'self'"],
+        objectSrc: ["'none'"],
+        frameAncestors: ["'none'"],
+        baseUri: ["'self'"],
       },
       // The program also runs on plain loopback, where there is no TLS to insist on.
       strictTransportSecurity: false,
     }),
   )
-  app.use('/api/*', bodyLimit({ maxSize: MOST_BODY_BYTES, onError: () => { throw new ApiError('TOO_LARGE', 'That is more than fits into one request.') } }))
+  app.use(
+    '/api/*',
+    bodyLimit({
+      maxSize: MOST_BODY_BYTES,
+      onError: () => {
+        throw new ApiError('TOO_LARGE', 'That is more than fits into one request.')
+      },
+    }),
+  )
   app.get('/api/health', async (c) => ((await ready()) ? c.json({ ok: true }) : c.json({ ok: false, database: 'away' }, 503)))
   app.get('/api/sign-in-hints', (c) => c.json({ people: signInHints } satisfies SignInHints))
   app.get('/api/metrics', (c) => c.text(counters.text()))
@@ -83,7 +104,11 @@ export function createApp(deps: Deps, { ready, signInHints }: AppOptions) {
   app.onError((error, c) => {
     const known = asApiError(error)
     if (known.code === 'INTERNAL' || known.code === 'DATABASE_AWAY') {
-      deps.log('error', 'failed', { requestId: c.get('requestId'), code: known.code, cause: error instanceof Error ? (error.stack ?? error.message) : String(error) })
+      deps.log('error', 'failed', {
+        requestId: c.get('requestId'),
+        code: known.code,
+        cause: error instanceof Error ? (error.stack ?? error.message) : String(error),
+      })
     }
     if (known.more.retryAfterS !== undefined) c.header('retry-after', String(known.more.retryAfterS))
     return c.json(known.body(), ERROR_CODES[known.code].status)

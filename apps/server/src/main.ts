@@ -34,7 +34,8 @@ const ready = async (): Promise<boolean> => {
     return false
   }
 }
-const signInHints = config.SHOW_DEMO === '1' ? DEMO_PEOPLE.map(({ name, email, role }) => ({ name, email, role, password: DEMO_PASSWORD })) : []
+const signInHints =
+  config.SHOW_DEMO === '1' ? DEMO_PEOPLE.map(({ name, email, role }) => ({ name, email, role, password: DEMO_PASSWORD })) : []
 const app = createApp({ inFirm: firmScopes(source), atTheDoor, auth, now, newId: uuidv7, log, calc: pool.run }, { ready, signInHints })
 if (config.APP_DIR) serveApp(app, config.APP_DIR)
 

@@ -16,14 +16,18 @@ const now = new Date()
 const owner = dataSource({ url, poolSize: 2 })
 await owner.initialize()
 const migrations = await migrate(owner, now)
-const [{ owns } = { owns: false }] = await owner.query<{ owns: boolean }[]>(`select exists (select 1 from pg_class where relname = 'firm' and relowner = (select oid from pg_roles where rolname = current_user)) as owns`)
+const [{ owns } = { owns: false }] = await owner.query<{ owns: boolean }[]>(
+  `select exists (select 1 from pg_class where relname = 'firm' and relowner = (select oid from pg_roles where rolname = current_user)) as owns`,
+)
 await owner.destroy()
 
 const serverUrl = process.env.DATABASE_URL ?? url
 const asAppRole = process.env.DATABASE_OWNER_URL === undefined && owns
 const source = dataSource({ url: serverUrl, poolSize: 2, asAppRole })
 await source.initialize()
-const [{ anybody } = { anybody: false }] = await door(source)<{ anybody: boolean }[]>((manager) => manager.query('select exists (select 1 from auth_user) as anybody'))
+const [{ anybody } = { anybody: false }] = await door(source)<{ anybody: boolean }[]>((manager) =>
+  manager.query('select exists (select 1 from auth_user) as anybody'),
+)
 let demo: 'loaded' | 'there' | 'none' = 'none'
 let day = await demoDay(source)
 if (day !== null) demo = 'there'

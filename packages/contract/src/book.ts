@@ -1,6 +1,6 @@
 import { z } from 'zod'
-import { storedFactSchema } from './visit'
 import { siteSchema, systemSchema, visitRowSchema } from './site'
+import { storedFactSchema } from './visit'
 
 export const bookSchema = z.object({ visits: z.array(visitRowSchema), next: z.string().nullable() })
 export type BookDto = z.infer<typeof bookSchema>

@@ -24,7 +24,12 @@ export const firmSchema = z.object({
   version: versionSchema,
 })
 export type FirmDto = z.infer<typeof firmSchema>
-export const firmEditSchema = z.strictObject({ version: versionSchema, name: lineSchema(120), gallon: z.enum(['us', 'imperial']), schools: schoolsSchema })
+export const firmEditSchema = z.strictObject({
+  version: versionSchema,
+  name: lineSchema(120),
+  gallon: z.enum(['us', 'imperial']),
+  schools: schoolsSchema,
+})
 
 export const skillSchema = z.enum(['wells'])
 export const personSchema = z.object({

@@ -1,10 +1,28 @@
 import { z } from 'zod'
-import { actionSchema, daySchema, holdKindSchema, housingSchema, idSchema, instantSchema, lineSchema, mediumSchema, textSchema, versionSchema, waterSourceSchema } from './common'
+import {
+  actionSchema,
+  daySchema,
+  holdKindSchema,
+  housingSchema,
+  idSchema,
+  instantSchema,
+  lineSchema,
+  mediumSchema,
+  textSchema,
+  versionSchema,
+  waterSourceSchema,
+} from './common'
 import { trainSchema } from './train'
 import { ratedSchema } from './visit'
 import { forecastSchema } from './wear'
 
-export const holdSchema = z.object({ id: idSchema, holdKind: holdKindSchema, begunAt: instantSchema, until: instantSchema.nullable(), text: z.string() })
+export const holdSchema = z.object({
+  id: idSchema,
+  holdKind: holdKindSchema,
+  begunAt: instantSchema,
+  until: instantSchema.nullable(),
+  text: z.string(),
+})
 export type HoldDto = z.infer<typeof holdSchema>
 
 export const stageSchema = z.object({
@@ -57,7 +75,11 @@ export const siteRowSchema = z.object({
 })
 export type SiteRowDto = z.infer<typeof siteRowSchema>
 
-export const historySchema = z.object({ untreatedMgL: z.array(z.number()), treatedMgL: z.array(z.number()), baselinePassage: z.number().nullable() })
+export const historySchema = z.object({
+  untreatedMgL: z.array(z.number()),
+  treatedMgL: z.array(z.number()),
+  baselinePassage: z.number().nullable(),
+})
 export type HistoryDto = z.infer<typeof historySchema>
 
 export const visitRowSchema = z.object({
@@ -113,7 +135,17 @@ export type TodayDto = z.infer<typeof todaySchema>
 
 export const weekSchema = z.object({
   from: daySchema,
-  days: z.array(z.object({ day: daySchema, homeMin: z.int().nullable(), stops: z.array(stopSchema.pick({ id: true, order: true, leaveMin: true, arriveMin: true, workMin: true, travelMin: true, ferryAt: true, promised: true }).extend({ siteName: z.string() })) })),
+  days: z.array(
+    z.object({
+      day: daySchema,
+      homeMin: z.int().nullable(),
+      stops: z.array(
+        stopSchema
+          .pick({ id: true, order: true, leaveMin: true, arriveMin: true, workMin: true, travelMin: true, ferryAt: true, promised: true })
+          .extend({ siteName: z.string() }),
+      ),
+    }),
+  ),
   fromMin: z.int(),
   toMin: z.int(),
 })

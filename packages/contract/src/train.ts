@@ -24,7 +24,12 @@ export const trainNodeSchema = z.discriminatedUnion('kind', [
   }),
   z.object({ id, kind: z.literal('tank'), volumeL: z.number().gt(0), valve: z.boolean() }),
   z.object({ id, kind: z.literal('tee') }),
-  z.object({ id, kind: z.literal('outlet'), use: z.enum(['drinking', 'house', 'ice', 'appliance', 'hose']), mustGoOn: z.boolean().optional() }),
+  z.object({
+    id,
+    kind: z.literal('outlet'),
+    use: z.enum(['drinking', 'house', 'ice', 'appliance', 'hose']),
+    mustGoOn: z.boolean().optional(),
+  }),
   z.object({ id, kind: z.literal('drain') }),
   z.object({ id, kind: z.literal('heater') }),
   z.object({ id, kind: z.literal('pump') }),

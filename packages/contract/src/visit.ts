@@ -48,7 +48,10 @@ export const timerStartedSchema = z.object({
   ...base,
   kind: z.literal('timer-started'),
   stepKey: lineSchema(200),
-  seconds: z.int().min(1).max(14 * 86_400),
+  seconds: z
+    .int()
+    .min(1)
+    .max(14 * 86_400),
 })
 export const partRemovedSchema = z.object({
   ...base,
@@ -84,7 +87,13 @@ export const visitFinishedSchema = z.object({
 })
 
 export const factSchema = z.discriminatedUnion('kind', [
-  visitBegunSchema, tdsReadingSchema, stepDoneSchema, timerStartedSchema, partRemovedSchema, partFittedSchema, holdBegunSchema,
+  visitBegunSchema,
+  tdsReadingSchema,
+  stepDoneSchema,
+  timerStartedSchema,
+  partRemovedSchema,
+  partFittedSchema,
+  holdBegunSchema,
   visitFinishedSchema,
 ])
 export const FACT_KINDS = factSchema.options.map((option) => option.shape.kind.value) as FactKind[]

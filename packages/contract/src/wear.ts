@@ -1,13 +1,25 @@
 import { z } from 'zod'
 import { daySchema } from './common'
 
-export const causeSchema = z.enum(['calendar', 'throughput', 'pressure', 'passage', 'production', 'resin', 'breakthrough', 'lamp', 'intensity'])
+export const causeSchema = z.enum([
+  'calendar',
+  'throughput',
+  'pressure',
+  'passage',
+  'production',
+  'resin',
+  'breakthrough',
+  'lamp',
+  'intensity',
+])
 export const forecastSchema = z.object({
   p10: daySchema,
   p50: daySchema,
   p90: daySchema,
   governing: causeSchema,
-  causes: z.array(z.object({ cause: causeSchema, p10: daySchema, p50: daySchema, p90: daySchema, hazardShare: z.number(), evidence: z.string() })),
+  causes: z.array(
+    z.object({ cause: causeSchema, p10: daySchema, p50: daySchema, p90: daySchema, hazardShare: z.number(), evidence: z.string() }),
+  ),
   remaining: z.number().min(0).max(1),
   narrowing: z.array(z.object({ reading: z.string(), windowDaysAfter: z.number() })),
 })

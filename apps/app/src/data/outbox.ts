@@ -1,7 +1,7 @@
 import { PROTOCOL_VERSION } from '@evenround/contract/protocol'
 import type { FactResult } from '@evenround/contract/visit'
 import type { Fact } from '@evenround/core/visit'
-import { createStore, del, entries as storedEntries, setMany } from 'idb-keyval'
+import { createStore, del, setMany, entries as storedEntries } from 'idb-keyval'
 import { v7 as uuidv7 } from 'uuid'
 import { create } from 'zustand'
 import { ApiProblem, api, ask } from './api'
@@ -68,7 +68,9 @@ export async function openOutbox(owner: string): Promise<void> {
 const gone = (entry: OutboxEntry, now: number): boolean => entry.state === 'sent' && now - Date.parse(entry.fact.at) > KEEP_SENT_MS
 
 type Common = 'id' | 'at' | 'seq' | 'supersedes' | 'voided'
-export type NewFact = { [K in Fact['kind']]: Omit<Extract<Fact, { kind: K }>, Common> & { supersedes?: string | null; voided?: boolean } }[Fact['kind']]
+export type NewFact = {
+  [K in Fact['kind']]: Omit<Extract<Fact, { kind: K }>, Common> & { supersedes?: string | null; voided?: boolean }
+}[Fact['kind']]
 
 /** Writes facts on the device first, shows them at once, then sends what waits. */
 export async function record(...facts: NewFact[]): Promise<Fact[]> {
@@ -79,7 +81,10 @@ export async function record(...facts: NewFact[]): Promise<Fact[]> {
     return { ...rest, id: uuidv7(), at: new Date().toISOString(), seq: nextSeq(), supersedes, voided } as Fact
   })
   const added = made.map((fact): OutboxEntry => ({ fact, owner, state: 'waiting' }))
-  await setMany(added.map((entry) => [entry.fact.id, entry]), disk)
+  await setMany(
+    added.map((entry) => [entry.fact.id, entry]),
+    disk,
+  )
   useOutbox.setState(({ entries }) => ({ entries: [...entries, ...added] }))
   void flush()
   return made
@@ -94,7 +99,10 @@ async function settle(results: readonly FactResult[]): Promise<void> {
   }
   const { entries } = useOutbox.getState()
   const changed = entries.filter(({ fact }) => byId.has(fact.id)).map(settled)
-  await setMany(changed.map((entry) => [entry.fact.id, entry]), disk)
+  await setMany(
+    changed.map((entry) => [entry.fact.id, entry]),
+    disk,
+  )
   useOutbox.setState(({ entries: now }) => ({ entries: now.map(settled) }))
 }
 
@@ -104,7 +112,9 @@ async function sendWaiting(): Promise<void> {
     const batch = entries.filter((entry) => entry.state === 'waiting' && entry.owner === owner).slice(0, BATCH)
     if (batch.length === 0) return
     const sentAt = new Date().toISOString()
-    const answer = await ask(api.facts.$post({ json: { protocol: PROTOCOL_VERSION, deviceId: deviceId(), sentAt, facts: batch.map(({ fact }) => fact) } }))
+    const answer = await ask(
+      api.facts.$post({ json: { protocol: PROTOCOL_VERSION, deviceId: deviceId(), sentAt, facts: batch.map(({ fact }) => fact) } }),
+    )
     await settle(answer.results)
     useOutbox.setState({ skewMs: Math.abs(answer.skewMs) > SKEW_SHOWN_MS ? answer.skewMs : null })
   }
@@ -140,13 +150,29 @@ if (typeof window !== 'undefined') window.addEventListener('online', () => void 
 
 /** Puts a refused fact back in line, after what it depended on was mended. */
 export async function retryRefused(): Promise<void> {
-  const retried = useOutbox.getState().entries.map((entry): OutboxEntry => (entry.state === 'refused' ? { fact: entry.fact, owner: entry.owner, state: 'waiting' } : entry))
-  await setMany(retried.map((entry) => [entry.fact.id, entry]), disk)
+  const retried = useOutbox
+    .getState()
+    .entries.map((entry): OutboxEntry => (entry.state === 'refused' ? { fact: entry.fact, owner: entry.owner, state: 'waiting' } : entry))
+  await setMany(
+    retried.map((entry) => [entry.fact.id, entry]),
+    disk,
+  )
   useOutbox.setState({ entries: retried })
   void flush()
 }
 
 /** For keeping unsent work before signing out: a plain JSON file. */
 export const unsentAsFile = (): Blob =>
-  new Blob([JSON.stringify(useOutbox.getState().entries.filter(({ state }) => state !== 'sent').map(({ fact }) => fact), null, 2)], { type: 'application/json' })
-
+  new Blob(
+    [
+      JSON.stringify(
+        useOutbox
+          .getState()
+          .entries.filter(({ state }) => state !== 'sent')
+          .map(({ fact }) => fact),
+        null,
+        2,
+      ),
+    ],
+    { type: 'application/json' },
+  )

@@ -1,6 +1,6 @@
+import type { SignInHints } from '@evenround/contract/firm'
 import { QueryClient, useQuery } from '@tanstack/react-query'
 import { ApiProblem, api, ask, getPlain } from './api'
-import type { SignInHints } from '@evenround/contract/firm'
 
 /** Data this old is asked for again when a screen opens. */
 const FRESH_MS = 15_000
@@ -45,18 +45,28 @@ export const KEY = {
 export const useMe = () => useQuery({ queryKey: KEY.me, queryFn: () => ask(api.me.$get()), staleTime: 300_000, refetchInterval: recover })
 export const useToday = () => useQuery({ queryKey: KEY.today, queryFn: () => ask(api.today.$get()), refetchInterval: recover })
 export const useWeek = () => useQuery({ queryKey: KEY.week, queryFn: () => ask(api.week.$get({ query: {} })), refetchInterval: recover })
-export const useStop = (id: string) => useQuery({ queryKey: KEY.stop(id), queryFn: () => ask(api.stops[':id'].$get({ param: { id } })), refetchInterval: recover })
+export const useStop = (id: string) =>
+  useQuery({ queryKey: KEY.stop(id), queryFn: () => ask(api.stops[':id'].$get({ param: { id } })), refetchInterval: recover })
 export const useSites = () => useQuery({ queryKey: KEY.sites, queryFn: () => ask(api.sites.$get()), refetchInterval: recover })
-export const useSite = (id: string) => useQuery({ queryKey: KEY.site(id), queryFn: () => ask(api.sites[':id'].$get({ param: { id } })), refetchInterval: recover })
+export const useSite = (id: string) =>
+  useQuery({ queryKey: KEY.site(id), queryFn: () => ask(api.sites[':id'].$get({ param: { id } })), refetchInterval: recover })
 export const useShelf = () => useQuery({ queryKey: KEY.shelf, queryFn: () => ask(api.shelf.$get()), refetchInterval: recover })
 export const useBook = () => useQuery({ queryKey: KEY.book, queryFn: () => ask(api.book.$get({ query: {} })), refetchInterval: recover })
 export const useVisitPage = (id: string | null) =>
-  useQuery({ queryKey: KEY.visit(id ?? ''), queryFn: () => ask(api.visits[':id'].$get({ param: { id: id ?? '' } })), enabled: id !== null, refetchInterval: recover })
+  useQuery({
+    queryKey: KEY.visit(id ?? ''),
+    queryFn: () => ask(api.visits[':id'].$get({ param: { id: id ?? '' } })),
+    enabled: id !== null,
+    refetchInterval: recover,
+  })
 export const usePeople = () => useQuery({ queryKey: KEY.people, queryFn: () => ask(api.people.$get()), refetchInterval: recover })
-export const useSignIns = (id: string) => useQuery({ queryKey: KEY.signIns(id), queryFn: () => ask(api.people[':id']['sign-ins'].$get({ param: { id } })) })
-export const useSignInHints = () => useQuery({ queryKey: KEY.hints, queryFn: () => getPlain<SignInHints>('/api/sign-in-hints'), staleTime: Number.POSITIVE_INFINITY })
+export const useSignIns = (id: string) =>
+  useQuery({ queryKey: KEY.signIns(id), queryFn: () => ask(api.people[':id']['sign-ins'].$get({ param: { id } })) })
+export const useSignInHints = () =>
+  useQuery({ queryKey: KEY.hints, queryFn: () => getPlain<SignInHints>('/api/sign-in-hints'), staleTime: Number.POSITIVE_INFINITY })
 
 /** What field work changes: asked for again after facts were sent. */
 export function refreshAfterFacts(): void {
-  for (const root of ['today', 'week', 'stop', 'sites', 'site', 'book', 'visit', 'shelf']) void queryClient.invalidateQueries({ queryKey: [root] })
+  for (const root of ['today', 'week', 'stop', 'sites', 'site', 'book', 'visit', 'shelf'])
+    void queryClient.invalidateQueries({ queryKey: [root] })
 }

@@ -1,12 +1,15 @@
 import type { StopDto } from '@evenround/contract/site'
 import { type Fact, type VisitState, visitState } from '@evenround/core/visit'
 import { useMemo } from 'react'
-import { useVisitPage } from './queries'
 import { useOutbox } from './outbox'
+import { useVisitPage } from './queries'
 
 /** The visit on this stop: begun here or, as the server knows, on another device. */
 export function useVisitOfStop(stop: StopDto | undefined): string | null {
-  const local = useOutbox(({ entries }) => entries.findLast(({ fact }) => fact.kind === 'visit-begun' && stop !== undefined && fact.stopId === stop.id)?.fact.visitId)
+  const local = useOutbox(
+    ({ entries }) =>
+      entries.findLast(({ fact }) => fact.kind === 'visit-begun' && stop !== undefined && fact.stopId === stop.id)?.fact.visitId,
+  )
   return local ?? stop?.visit?.id ?? null
 }
 

@@ -31,7 +31,11 @@ export function Button({ label, onPress, kind = 'plain', size = 'normal', disabl
       accessibilityHint={hint}
       className={`${height} ${grow ? 'flex-1' : ''} items-center justify-center rounded-card border-2 px-4 py-2 ${disabled ? 'bg-paper border-line' : BOX[kind]}`}
     >
-      <Text className={`text-center font-text-bold ${size === 'big' ? 'text-[18px] leading-[22px]' : 'text-[16px] leading-[20px]'} ${disabled ? 'text-quiet' : LABEL[kind]}`}>{label}</Text>
+      <Text
+        className={`text-center font-text-bold ${size === 'big' ? 'text-[18px] leading-[22px]' : 'text-[16px] leading-[20px]'} ${disabled ? 'text-quiet' : LABEL[kind]}`}
+      >
+        {label}
+      </Text>
     </Pressable>
   )
 }

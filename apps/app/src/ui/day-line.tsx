@@ -20,7 +20,8 @@ interface DayLineProps {
   label: string
 }
 
-const clock = (minutes: number): string => `${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(Math.floor(minutes % 60)).padStart(2, '0')}`
+const clock = (minutes: number): string =>
+  `${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(Math.floor(minutes % 60)).padStart(2, '0')}`
 const FILL = { done: COLOR.lichen, next: COLOR.kelp, later: COLOR.quiet } as const
 
 /** The van's day to scale: work thick, driving thin, a ferry an arc, a promise a pin, slack dotted. */
@@ -32,7 +33,16 @@ export function DayLine({ fromMin, toMin, homeMin, stops, width, label }: DayLin
   return (
     <Svg width={width} height={66} viewBox={`0 0 ${width} 66`} role="img" aria-label={label}>
       <Line x1={x(fromMin)} x2={x(home)} y1={base} y2={base} stroke={COLOR.quiet} strokeWidth={2} />
-      <Line x1={x(home)} x2={x(last)} y1={base} y2={base} stroke={COLOR.quiet} strokeWidth={2} strokeDasharray="1 6" strokeLinecap="round" />
+      <Line
+        x1={x(home)}
+        x2={x(last)}
+        y1={base}
+        y2={base}
+        stroke={COLOR.quiet}
+        strokeWidth={2}
+        strokeDasharray="1 6"
+        strokeLinecap="round"
+      />
       {stops.map((stop) => {
         const from = x(stop.arriveMin)
         const to = x(stop.arriveMin + stop.workMin)

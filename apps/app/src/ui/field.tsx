@@ -22,7 +22,9 @@ export function Field({ label, value, onChangeText, unit, hint, error, multiline
       <T kind="label" nativeID={`${id}-label`}>
         {label}
       </T>
-      <View className={`flex-row items-center rounded-card border-2 bg-sheet ${error ? 'border-oxblood' : 'border-line focus-within:border-kelp'}`}>
+      <View
+        className={`flex-row items-center rounded-card border-2 bg-sheet ${error ? 'border-oxblood' : 'border-line focus-within:border-kelp'}`}
+      >
         <TextInput
           value={value}
           onChangeText={onChangeText}

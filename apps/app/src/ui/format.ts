@@ -38,7 +38,14 @@ export function duration(minutes: number): string {
 
 /** An instant as "25 Nov 2026, 09:41" in the firm's zone. */
 export const instantText = (instant: string, timeZone: string): string =>
-  new Intl.DateTimeFormat(LANGUAGE, { timeZone, day: 'numeric', month: 'short', year: 'numeric', hour: '2-digit', minute: '2-digit' }).format(new Date(instant))
+  new Intl.DateTimeFormat(LANGUAGE, {
+    timeZone,
+    day: 'numeric',
+    month: 'short',
+    year: 'numeric',
+    hour: '2-digit',
+    minute: '2-digit',
+  }).format(new Date(instant))
 
 /** The calendar day of an instant in a zone, ISO. */
 export const dayOfInstant = (instant: string, timeZone: string): string =>
@@ -49,4 +56,5 @@ export const figure = (value: number): string => (Math.abs(value) < 100 ? String
 
 export const percent = (share: number): string => `${Math.round(share * 1000) / 10} %`
 
-export const money = (minor: number, currency: string): string => new Intl.NumberFormat(LANGUAGE, { style: 'currency', currency }).format(minor / 100)
+export const money = (minor: number, currency: string): string =>
+  new Intl.NumberFormat(LANGUAGE, { style: 'currency', currency }).format(minor / 100)

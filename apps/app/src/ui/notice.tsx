@@ -16,7 +16,10 @@ interface NoticeProps {
 /** A card with a band: the tone is in the band and in the words, never in the colour alone. */
 export function Notice({ tone, title, children, live = false }: NoticeProps) {
   return (
-    <View role={live ? 'status' : undefined} className={`gap-1 rounded-card border-2 border-line border-l-8 bg-sheet px-4 py-3 ${BAND[tone]}`}>
+    <View
+      role={live ? 'status' : undefined}
+      className={`gap-1 rounded-card border-2 border-line border-l-8 bg-sheet px-4 py-3 ${BAND[tone]}`}
+    >
       <T kind="heading" accessibilityLabel={`${MARK[tone]}${title}`}>
         {title}
       </T>

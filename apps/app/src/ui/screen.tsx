@@ -37,7 +37,11 @@ export function Screen({ over, title, aside, bottom, children, wide = false }: S
         </View>
         {children}
       </ScrollView>
-      {bottom ? <View className={`border-t-2 border-line bg-sheet px-4 py-3 ${desk ? 'px-8' : ''}`}><View className={`w-full flex-row gap-3 ${column}`}>{bottom}</View></View> : null}
+      {bottom ? (
+        <View className={`border-t-2 border-line bg-sheet px-4 py-3 ${desk ? 'px-8' : ''}`}>
+          <View className={`w-full flex-row gap-3 ${column}`}>{bottom}</View>
+        </View>
+      ) : null}
     </View>
   )
 }

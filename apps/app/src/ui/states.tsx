@@ -37,12 +37,14 @@ export function Failed({ what, error, onRetry }: { what: string; error: unknown;
   )
 }
 
+const PLACES = ['a', 'b', 'c', 'd', 'e', 'f'] as const
+
 /** Grey places where the content will stand; said to screen readers once. */
 export function Waiting({ rows = 3, what = 'Loading' }: { rows?: number; what?: string }) {
   return (
     <View role="status" aria-label={what} className="gap-3">
-      {Array.from({ length: rows }, (_, index) => (
-        <View key={index} className="h-16 rounded-card bg-line opacity-50" />
+      {PLACES.slice(0, rows).map((place) => (
+        <View key={place} className="h-16 rounded-card bg-line opacity-50" />
       ))}
     </View>
   )

@@ -1,6 +1,6 @@
 import type { Cause } from '@evenround/core/wear'
 import { useId } from 'react'
-import Svg, { ClipPath, Defs, G, Line, Path, Pattern, Rect, Circle } from 'react-native-svg'
+import Svg, { Circle, ClipPath, Defs, G, Line, Path, Pattern, Rect } from 'react-native-svg'
 import { COLOR } from './colors'
 
 interface VesselProps {
@@ -22,7 +22,12 @@ function Texture({ cause, id, ink }: { cause: Cause; id: string; ink: string }) 
   const marks: Record<Cause, React.ReactNode> = {
     calendar: <Line x1="0" y1="4" x2="8" y2="4" {...stroke} />,
     throughput: <Path d="M4 1.2c1.4 1.9 2 3 2 3.9a2 2 0 0 1-4 0c0-.9.6-2 2-3.9z" fill={ink} />,
-    pressure: <><Circle cx="2" cy="2" r="1" fill={ink} /><Circle cx="6" cy="6" r="1" fill={ink} /></>,
+    pressure: (
+      <>
+        <Circle cx="2" cy="2" r="1" fill={ink} />
+        <Circle cx="6" cy="6" r="1" fill={ink} />
+      </>
+    ),
     passage: <Path d="M4 0.8 7 4 4 7.2 1 4z" {...stroke} />,
     resin: <Rect x="2" y="2" width="4" height="4" {...stroke} />,
     production: <Path d="M1 6 4 2.5 7 6" {...stroke} />,
@@ -57,12 +62,24 @@ export function Vessel({ level, band = null, cause, due = false, height = 56, la
       <Rect x={1} y={1} width={width - 2} height={height - 2} rx={radius} fill={COLOR.sheet} />
       {level === null ? null : (
         <G clipPath={`url(#in${id})`}>
-          {band ? <Rect x={0} y={y(band.high)} width={width} height={Math.max(0, y(level) - y(band.high))} fill={water} opacity={0.35} /> : null}
+          {band ? (
+            <Rect x={0} y={y(band.high)} width={width} height={Math.max(0, y(level) - y(band.high))} fill={water} opacity={0.35} />
+          ) : null}
           <Rect x={0} y={y(level)} width={width} height={height - y(level)} fill={water} />
           {cause ? <Rect x={0} y={y(level)} width={width} height={height - y(level)} fill={`url(#tex${id})`} opacity={0.75} /> : null}
         </G>
       )}
-      <Rect x={1} y={1} width={width - 2} height={height - 2} rx={radius} fill="none" stroke={level === null ? COLOR.line : COLOR.ink} strokeWidth={2} strokeDasharray={level === null ? '3 3' : undefined} />
+      <Rect
+        x={1}
+        y={1}
+        width={width - 2}
+        height={height - 2}
+        rx={radius}
+        fill="none"
+        stroke={level === null ? COLOR.line : COLOR.ink}
+        strokeWidth={2}
+        strokeDasharray={level === null ? '3 3' : undefined}
+      />
       {level === null ? null : <Line x1={width - 4} x2={width + 8} y1={height - 7} y2={height - 7} stroke={COLOR.copper} strokeWidth={3} />}
     </Svg>
   )

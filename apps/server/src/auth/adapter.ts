@@ -67,7 +67,19 @@ function operations(run: <T>(work: (manager: EntityManager) => Promise<T>) => Pr
       return outward(rows[0] ?? {})
     },
     findOne: async ({ model, where }: { model: string; where: CleanedWhere[] }) => (await select(model, where, ' limit 1'))[0] ?? null,
-    findMany: ({ model, where, limit, offset, sortBy }: { model: string; where?: CleanedWhere[] | undefined; limit: number; offset?: number | undefined; sortBy?: { field: string; direction: 'asc' | 'desc' } | undefined }) => {
+    findMany: ({
+      model,
+      where,
+      limit,
+      offset,
+      sortBy,
+    }: {
+      model: string
+      where?: CleanedWhere[] | undefined
+      limit: number
+      offset?: number | undefined
+      sortBy?: { field: string; direction: 'asc' | 'desc' } | undefined
+    }) => {
       const order = sortBy ? ` order by ${name(sortBy.field)} ${sortBy.direction === 'desc' ? 'desc' : 'asc'}` : ''
       return select(model, where, `${order} limit ${Number(limit)} offset ${Number(offset ?? 0)}`)
     },

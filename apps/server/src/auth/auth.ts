@@ -45,7 +45,9 @@ export function createAuth({ atTheDoor, secret, newId, secureCookies }: AuthOpti
       session: {
         create: {
           before: async (session) => {
-            const [row] = await atTheDoor<{ firm_id: string }[]>((manager) => manager.query('select firm_id from auth_user where id = $1', [session.userId]))
+            const [row] = await atTheDoor<{ firm_id: string }[]>((manager) =>
+              manager.query('select firm_id from auth_user where id = $1', [session.userId]),
+            )
             return { data: { ...session, firmId: row?.firm_id } }
           },
         },

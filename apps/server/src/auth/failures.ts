@@ -15,7 +15,9 @@ export function waitAfter(failures: number): number {
 
 /** Whole seconds still to wait before this e-mail may try again; 0 when it may. */
 export async function secondsLocked(atTheDoor: AtTheDoor, who: string, now: Date): Promise<number> {
-  const [row] = await atTheDoor<{ locked_until: Date }[]>((manager) => manager.query('select locked_until from sign_in_failure where who = $1', [who]))
+  const [row] = await atTheDoor<{ locked_until: Date }[]>((manager) =>
+    manager.query('select locked_until from sign_in_failure where who = $1', [who]),
+  )
   return row ? Math.max(0, Math.ceil((row.locked_until.getTime() - now.getTime()) / 1000)) : 0
 }
 

@@ -1,6 +1,6 @@
-import type { Context } from 'hono'
 import { emailSchema } from '@evenround/contract/firm'
 import { problemsOf } from '@evenround/contract/problems'
+import type { Context } from 'hono'
 import { z } from 'zod'
 import type { Deps, Env } from '../http/env'
 import { ApiError, badInput } from '../http/errors'
@@ -12,7 +12,12 @@ const signInSchema = z.object({ email: emailSchema, password: z.string().min(1).
 export async function signIn(c: Context<Env>, deps: Deps): Promise<Response> {
   const input: unknown = await c.req.json().catch(() => null)
   const parsed = signInSchema.safeParse(input)
-  if (!parsed.success) throw badInput(problemsOf(parsed.error, input).map((problem) => (problem.path === 'password' ? { ...problem, message: 'expected a password' } : problem)))
+  if (!parsed.success)
+    throw badInput(
+      problemsOf(parsed.error, input).map((problem) =>
+        problem.path === 'password' ? { ...problem, message: 'expected a password' } : problem,
+      ),
+    )
   const { email, password } = parsed.data
   const wait = await secondsLocked(deps.atTheDoor, email, deps.now())
   if (wait > 0) throw new ApiError('SLOW_DOWN', `Too many tries for this e-mail. Try again in ${wait} seconds.`, { retryAfterS: wait })

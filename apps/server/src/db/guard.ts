@@ -14,7 +14,9 @@ export async function refusePowerfulRole(source: DataSource): Promise<void> {
     from pg_roles where rolname = current_user`)
   if (!row) throw new Error('the database does not say who is signed in')
   if (row.super || row.bypass) {
-    throw new Error(`The database role ${row.name} is a superuser or passes by row-level security; the server refuses to work as it.\n${ROLE_HELP}`)
+    throw new Error(
+      `The database role ${row.name} is a superuser or passes by row-level security; the server refuses to work as it.\n${ROLE_HELP}`,
+    )
   }
   if (row.owns) throw new Error(`The database role ${row.name} owns the tables; the server refuses to work as their owner.\n${ROLE_HELP}`)
 }

@@ -18,7 +18,9 @@ async function ensureAppRole(owner: DataSource): Promise<void> {
     await owner.query(`create role ${APP_ROLE} nologin`)
     await owner.query(`grant ${APP_ROLE} to current_user`)
   } catch (cause) {
-    throw new Error(`The role ${APP_ROLE} is missing and could not be made: ${cause instanceof Error ? cause.message : cause}\n${ROLE_HELP}`)
+    throw new Error(
+      `The role ${APP_ROLE} is missing and could not be made: ${cause instanceof Error ? cause.message : cause}\n${ROLE_HELP}`,
+    )
   }
 }
 

@@ -1,4 +1,12 @@
-import type { DataSource, DeepPartial, EntityManager, EntityTarget, FindOptionsOrder, FindOptionsWhere, QueryDeepPartialEntity } from 'typeorm'
+import type {
+  DataSource,
+  DeepPartial,
+  EntityManager,
+  EntityTarget,
+  FindOptionsOrder,
+  FindOptionsWhere,
+  QueryDeepPartialEntity,
+} from 'typeorm'
 import type { FirmRow } from './entities/master'
 
 /**
@@ -23,7 +31,10 @@ export class FirmScope {
     return this.manager.findOne(entity, { where: this.own(where) })
   }
 
-  async insert<E extends FirmRow>(entity: EntityTarget<E>, rows: Omit<DeepPartial<E>, 'firmId'> | Omit<DeepPartial<E>, 'firmId'>[]): Promise<void> {
+  async insert<E extends FirmRow>(
+    entity: EntityTarget<E>,
+    rows: Omit<DeepPartial<E>, 'firmId'> | Omit<DeepPartial<E>, 'firmId'>[],
+  ): Promise<void> {
     const list = Array.isArray(rows) ? rows : [rows]
     if (list.length === 0) return
     await this.manager.insert(entity, list.map((row) => ({ ...row, firmId: this.firmId })) as QueryDeepPartialEntity<E>[])

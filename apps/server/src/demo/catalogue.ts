@@ -12,8 +12,21 @@ interface DemoPart {
   priceMinor: number
 }
 
-const part = (partNumber: string, name: string, media: Medium, housing: Housing, priceMinor: number, more: Partial<DemoPart> = {}): DemoPart => ({
-  partNumber, maker: partNumber.startsWith('BW') ? 'Brackwell' : 'Loom & Tarn', name, media, housing, priceMinor, ...more,
+const part = (
+  partNumber: string,
+  name: string,
+  media: Medium,
+  housing: Housing,
+  priceMinor: number,
+  more: Partial<DemoPart> = {},
+): DemoPart => ({
+  partNumber,
+  maker: partNumber.startsWith('BW') ? 'Brackwell' : 'Loom & Tarn',
+  name,
+  media,
+  housing,
+  priceMinor,
+  ...more,
 })
 
 /** Resin in the small and the large refill, litres × 0.55 eq. */

@@ -1,9 +1,8 @@
 import type { FamilyStage } from '@evenround/core/catalogue'
-import { markText } from '@evenround/core/visit'
 import { addDays } from '@evenround/core/units'
+import { type Fact, type FactKind, markText, type PartFitted } from '@evenround/core/visit'
 import { FACT_TABLES, FactHoldBegun, FactReceipt } from '../db/entities/facts'
 import type { FirmScope } from '../db/scope'
-import { type Fact, type FactKind, type PartFitted } from '@evenround/core/visit'
 import { ownColumns } from '../facts/map'
 import { instantAt } from '../http/zone'
 import { partFor, ratedColumns } from './catalogue'
@@ -45,8 +44,19 @@ function visitFacts(site: DemoSite, stages: readonly FamilyStage[], visit: DemoV
     return { id: demoId('fact', site.key, visit.ago, name), at, seq, siteId, visitId, supersedes: null, voided: false }
   }
   const reading = (phase: 'before' | 'after', water: 'untreated' | 'treated', value: number, minute: number): Fact => ({
-    ...base(`${phase}-${water}`, minute), kind: 'tds-reading', systemId, phase, water, display: value, multiplier: 1, quantity: 'tds', scale: 0.5,
-    compensated: true, temperatureC: 12, settled: true, keptDespiteDoubt: false,
+    ...base(`${phase}-${water}`, minute),
+    kind: 'tds-reading',
+    systemId,
+    phase,
+    water,
+    display: value,
+    multiplier: 1,
+    quantity: 'tds',
+    scale: 0.5,
+    compensated: true,
+    temperatureC: 12,
+    settled: true,
+    keptDespiteDoubt: false,
   })
   const person = DEMO_PEOPLE.find(({ key }) => key === (visit.by ?? 'tam'))
   const fitted = (position: number): Fact[] => {
@@ -56,14 +66,37 @@ function visitFacts(site: DemoSite, stages: readonly FamilyStage[], visit: DemoV
     const { ratedDays: days, ratedLitres: litres, ratedMilliequivalents: milliequivalents, ratedHours: hours } = ratedColumns(part)
     const stageId = demoId('stage', site.key, position)
     const one: PartFitted = {
-      ...base(`fitted-${position}`, 20 + position), kind: 'part-fitted', stageId, partId: demoId('part', part.partNumber), partNumber: part.partNumber, position,
-      markText: markText({ position, partNumber: part.partNumber, day, person: person?.name ?? '' }), rated: { days, litres, milliequivalents, hours },
+      ...base(`fitted-${position}`, 20 + position),
+      kind: 'part-fitted',
+      stageId,
+      partId: demoId('part', part.partNumber),
+      partNumber: part.partNumber,
+      position,
+      markText: markText({ position, partNumber: part.partNumber, day, person: person?.name ?? '' }),
+      rated: { days, litres, milliequivalents, hours },
     }
     if (!visit.found) return [one]
-    return [{ ...base(`removed-${position}`, 15 + position), kind: 'part-removed', stageId, found: visit.found, dirtPast: visit.found === 'spent' }, one]
+    return [
+      {
+        ...base(`removed-${position}`, 15 + position),
+        kind: 'part-removed',
+        stageId,
+        found: visit.found,
+        dirtPast: visit.found === 'spent',
+      },
+      one,
+    ]
   }
   return [
-    { ...base('begun', 0), kind: 'visit-begun', stopId: null, systemId, trainVersion: 1, engineVersion: 1, tasks: visit.changed.map((position) => ({ stage: demoId('stage', site.key, position), action: 'change' as const })) },
+    {
+      ...base('begun', 0),
+      kind: 'visit-begun',
+      stopId: null,
+      systemId,
+      trainVersion: 1,
+      engineVersion: 1,
+      tasks: visit.changed.map((position) => ({ stage: demoId('stage', site.key, position), action: 'change' as const })),
+    },
     reading('before', 'untreated', visit.before[0], 3),
     reading('before', 'treated', visit.before[1], 5),
     ...visit.changed.flatMap(fitted),
@@ -82,7 +115,24 @@ export async function writeHistory({ scope, today }: Writer, site: DemoSite, sta
   if (!site.hold || !last) return
   const id = demoId('hold', site.key)
   const at = instantAt(DEMO_FIRM.timeZone, addDays(today, -last.ago), BEGIN_MIN + 50)
-  const shared = { id, arrivedAt: at, personId: demoId('person', last.by ?? 'tam'), deviceId: DEVICE, visitId: demoId('visit', site.key, last.ago), flags: [] }
+  const shared = {
+    id,
+    arrivedAt: at,
+    personId: demoId('person', last.by ?? 'tam'),
+    deviceId: DEVICE,
+    visitId: demoId('visit', site.key, last.ago),
+    flags: [],
+  }
   await scope.insert(FactReceipt, { ...shared, kind: 'hold-begun', bodyHash: 'demo' })
-  await scope.insert(FactHoldBegun, { ...shared, at, seq: 99, siteId: demoId('site', site.key), supersedes: null, voided: false, holdKind: site.hold.kind, until: null, text: site.hold.text })
+  await scope.insert(FactHoldBegun, {
+    ...shared,
+    at,
+    seq: 99,
+    siteId: demoId('site', site.key),
+    supersedes: null,
+    voided: false,
+    holdKind: site.hold.kind,
+    until: null,
+    text: site.hold.text,
+  })
 }

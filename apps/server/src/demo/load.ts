@@ -15,7 +15,12 @@ export const DEMO_FIRM_ID = demoId('firm')
 
 /** What a firm begins with where practitioners differ. */
 export const DEFAULT_SCHOOLS: Schools = {
-  change: 'earliest', membrane: 'fixed-floor', closing: 'hand-and-quarter-turn', seals: 'reuse', order: 'one-at-a-time', tankWater: 'keep',
+  change: 'earliest',
+  membrane: 'fixed-floor',
+  closing: 'hand-and-quarter-turn',
+  seals: 'reuse',
+  order: 'one-at-a-time',
+  tankWater: 'keep',
 }
 
 async function writeSite(scope: FirmScope, site: DemoSite, today: string): Promise<void> {
@@ -53,12 +58,29 @@ async function writeStops(scope: FirmScope, today: string): Promise<void> {
     const arriveMin = before.at + planned.travelMin
     const id = demoId('stop', planned.site, planned.inDays)
     await scope.insert(Stop, {
-      id, siteId: demoId('site', planned.site), systemId: demoId('system', planned.site), technicianId: demoId('person', planned.by), day,
-      orderNo: before.order + 1, leaveMin: before.at, arriveMin, workMin: planned.workMin, travelMin: planned.travelMin,
-      ferryAt: planned.ferryAt ?? null, promised: planned.promised === true, version: 1,
+      id,
+      siteId: demoId('site', planned.site),
+      systemId: demoId('system', planned.site),
+      technicianId: demoId('person', planned.by),
+      day,
+      orderNo: before.order + 1,
+      leaveMin: before.at,
+      arriveMin,
+      workMin: planned.workMin,
+      travelMin: planned.travelMin,
+      ferryAt: planned.ferryAt ?? null,
+      promised: planned.promised === true,
+      version: 1,
     })
     const washable = DEMO_SITES.find(({ key }) => key === planned.site)?.family === 'washable-prefilter'
-    await scope.insert(StopTask, planned.positions.map((position) => ({ stopId: id, stageId: demoId('stage', planned.site, position), action: washable ? ('wash' as const) : ('change' as const) })))
+    await scope.insert(
+      StopTask,
+      planned.positions.map((position) => ({
+        stopId: id,
+        stageId: demoId('stage', planned.site, position),
+        action: washable ? ('wash' as const) : ('change' as const),
+      })),
+    )
     dayEnds.set(line, { at: arriveMin + planned.workMin, order: before.order + 1 })
   }
 }
@@ -71,10 +93,13 @@ export async function loadDemo(source: DataSource, now: Date, newId: () => strin
     for (const { key, skills, ...person } of DEMO_PEOPLE) {
       await addPerson(scope, { ...person, skills: [...skills], id: demoId('person', key), password: DEMO_PASSWORD }, now, newId)
     }
-    await scope.insert(Part, DEMO_PARTS.map((entry) => {
-      const { partNumber, maker, name, media, housing, priceMinor } = entry
-      return { id: demoId('part', partNumber), partNumber, maker, name, media, housing, priceMinor, ...ratedColumns(entry), version: 1 }
-    }))
+    await scope.insert(
+      Part,
+      DEMO_PARTS.map((entry) => {
+        const { partNumber, maker, name, media, housing, priceMinor } = entry
+        return { id: demoId('part', partNumber), partNumber, maker, name, media, housing, priceMinor, ...ratedColumns(entry), version: 1 }
+      }),
+    )
     for (const site of DEMO_SITES) await writeSite(scope, site, today)
     await writeStops(scope, today)
   })

@@ -1,9 +1,16 @@
 import type { StoredFact } from '@evenround/contract/visit'
 import { tds } from '@evenround/core/readings'
 import type { Fact, FactKind, Rated } from '@evenround/core/visit'
-import {
-  type FactHoldBegun, type FactPartFitted, type FactPartRemoved, type FactRow, type FactStepDone, type FactTdsReading,
-  type FactTimerStarted, type FactVisitBegun, type FactVisitFinished,
+import type {
+  FactHoldBegun,
+  FactPartFitted,
+  FactPartRemoved,
+  FactRow,
+  FactStepDone,
+  FactTdsReading,
+  FactTimerStarted,
+  FactVisitBegun,
+  FactVisitFinished,
 } from '../db/entities/facts'
 
 type Columns = Record<string, unknown>
@@ -12,7 +19,13 @@ type Columns = Record<string, unknown>
 export function ownColumns(fact: Fact): Columns {
   switch (fact.kind) {
     case 'visit-begun':
-      return { stopId: fact.stopId, systemId: fact.systemId, trainVersion: fact.trainVersion, engineVersion: fact.engineVersion, tasks: fact.tasks }
+      return {
+        stopId: fact.stopId,
+        systemId: fact.systemId,
+        trainVersion: fact.trainVersion,
+        engineVersion: fact.engineVersion,
+        tasks: fact.tasks,
+      }
     case 'tds-reading': {
       const { systemId, phase, water, display, multiplier, quantity, scale, compensated, temperatureC, settled, keptDespiteDoubt } = fact
       const { tdsMgL } = tds({ display, multiplier, quantity, scale, compensated, temperatureC })
@@ -27,8 +40,15 @@ export function ownColumns(fact: Fact): Columns {
     case 'part-fitted': {
       const { stageId, partId, partNumber, position, markText, rated } = fact
       return {
-        stageId, partId, partNumber, position, markText, ratedDays: rated.days, ratedLitres: rated.litres,
-        ratedMilliequivalents: rated.milliequivalents, ratedHours: rated.hours,
+        stageId,
+        partId,
+        partNumber,
+        position,
+        markText,
+        ratedDays: rated.days,
+        ratedLitres: rated.litres,
+        ratedMilliequivalents: rated.milliequivalents,
+        ratedHours: rated.hours,
       }
     }
     case 'hold-begun':
@@ -59,14 +79,41 @@ type RowOf = {
 
 const READ: { [K in FactKind]: (row: RowOf[K]) => OwnFields<K> } = {
   'visit-begun': ({ stopId, systemId, trainVersion, engineVersion, tasks }) => ({ stopId, systemId, trainVersion, engineVersion, tasks }),
-  'tds-reading': ({ systemId, phase, water, display, multiplier, quantity, scale, compensated, temperatureC, settled, keptDespiteDoubt }) => ({
-    systemId, phase, water, display, multiplier, quantity, scale, compensated, temperatureC, settled, keptDespiteDoubt,
+  'tds-reading': ({
+    systemId,
+    phase,
+    water,
+    display,
+    multiplier,
+    quantity,
+    scale,
+    compensated,
+    temperatureC,
+    settled,
+    keptDespiteDoubt,
+  }) => ({
+    systemId,
+    phase,
+    water,
+    display,
+    multiplier,
+    quantity,
+    scale,
+    compensated,
+    temperatureC,
+    settled,
+    keptDespiteDoubt,
   }),
   'step-done': ({ stepKey, answer }) => ({ stepKey, answer }),
   'timer-started': ({ stepKey, seconds }) => ({ stepKey, seconds }),
   'part-removed': ({ stageId, found, dirtPast }) => ({ stageId, found, dirtPast }),
   'part-fitted': (row) => ({
-    stageId: row.stageId, partId: row.partId, partNumber: row.partNumber, position: row.position, markText: row.markText, rated: ratedOf(row),
+    stageId: row.stageId,
+    partId: row.partId,
+    partNumber: row.partNumber,
+    position: row.position,
+    markText: row.markText,
+    rated: ratedOf(row),
   }),
   'hold-begun': ({ holdKind, until, text }) => ({ holdKind, until: until?.toISOString() ?? null, text }),
   'visit-finished': ({ outcome, monitorReset, customerTold, note }) => ({ outcome, monitorReset, customerTold, note }),

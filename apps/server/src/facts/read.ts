@@ -1,7 +1,7 @@
 import type { HistoryDto, HoldDto, VisitRowDto } from '@evenround/contract/site'
 import type { StoredFact } from '@evenround/contract/visit'
-import { type FactKind, SAFETY_HOLDS } from '@evenround/core/visit'
 import type { HoldKind } from '@evenround/core/train'
+import { type FactKind, SAFETY_HOLDS } from '@evenround/core/visit'
 import { FACT_TABLES, FactPartFitted } from '../db/entities/facts'
 import type { FirmScope } from '../db/scope'
 import { ratedOf, storedFact } from './map'
@@ -54,7 +54,13 @@ export async function holdsOn(scope: FirmScope, siteIds: readonly string[], now:
   )
   const bySite = new Map<string, HoldDto[]>()
   for (const row of rows) {
-    const hold = { id: row.id, holdKind: row.hold_kind, begunAt: row.at.toISOString(), until: row.until?.toISOString() ?? null, text: row.text }
+    const hold = {
+      id: row.id,
+      holdKind: row.hold_kind,
+      begunAt: row.at.toISOString(),
+      until: row.until?.toISOString() ?? null,
+      text: row.text,
+    }
     bySite.set(row.site_id, [...(bySite.get(row.site_id) ?? []), hold])
   }
   return bySite
@@ -64,7 +70,12 @@ export async function holdsOn(scope: FirmScope, siteIds: readonly string[], now:
 const HISTORY_VALUES = 12
 
 /** Earlier TDS of a system's waters, newest first, leaving out a visit that is going on; and the membrane's own first passage. */
-export async function tdsHistory(scope: FirmScope, systemId: string, membraneFittedAt: Date | null, exceptVisit: string | null): Promise<HistoryDto> {
+export async function tdsHistory(
+  scope: FirmScope,
+  systemId: string,
+  membraneFittedAt: Date | null,
+  exceptVisit: string | null,
+): Promise<HistoryDto> {
   const values = async (water: string): Promise<number[]> => {
     const rows = await scope.query<{ tds_mg_l: number }>(
       `select f.tds_mg_l from fact_tds_reading f

@@ -1,14 +1,14 @@
 import { createHash } from 'node:crypto'
-import { ownColumns } from './map'
+import { problemsOf } from '@evenround/contract/problems'
 import type { FactResult } from '@evenround/contract/visit'
 import { factSchema } from '@evenround/contract/visit'
-import { problemsOf } from '@evenround/contract/problems'
 import { hasRight } from '@evenround/core/firm'
 import type { Fact } from '@evenround/core/visit'
 import { FACT_TABLES, FactReceipt, FactVisitFinished } from '../db/entities/facts'
 import { Site, Stage, Stop, System } from '../db/entities/master'
 import type { FirmScope } from '../db/scope'
 import type { Deps, Who } from '../http/env'
+import { ownColumns } from './map'
 
 /** Beyond this a device's clock is shown as off and its instants are put right. */
 export const SKEW_LIMIT_MS = 120_000
@@ -74,7 +74,10 @@ async function store(scope: FirmScope, fact: Fact, intake: Intake, now: Date): P
   // Two sends of one fact at once: the second waits here for the first to commit, then finds its receipt.
   await scope.query('select pg_advisory_xact_lock(hashtextextended($1::text || $2::text, 0))', [fact.id])
   const had = await scope.findOne(FactReceipt, { id: fact.id })
-  if (had) return had.bodyHash === bodyHash ? { id: fact.id, status: 'already-had', flags: had.flags as FactResult['flags'] } : refused(fact.id, 'id-reused')
+  if (had)
+    return had.bodyHash === bodyHash
+      ? { id: fact.id, status: 'already-had', flags: had.flags as FactResult['flags'] }
+      : refused(fact.id, 'id-reused')
   const missing = (await missingReference(scope, fact)) ?? (await badCorrection(scope, fact, intake.who))
   if (missing) return refused(fact.id, missing)
   const flags = await flagsFor(scope, fact, intake.skewMs)

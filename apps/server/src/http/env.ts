@@ -1,6 +1,6 @@
+import { problemsOf } from '@evenround/contract/problems'
 import type { Right, Role } from '@evenround/core/firm'
 import { hasRight } from '@evenround/core/firm'
-import { problemsOf } from '@evenround/contract/problems'
 import { OpenAPIHono } from '@hono/zod-openapi'
 import type { Auth } from '../auth/auth'
 import type { AtTheDoor, InFirm } from '../db/scope'
@@ -42,5 +42,6 @@ export const router = (): OpenAPIHono<Env> =>
   })
 
 export function need(who: Who, right: Right): void {
-  if (!hasRight(who.role, right)) throw new ApiError('NO_RIGHT', `This needs the right to ${right.replaceAll('-', ' ')}; ask the owner of the firm.`)
+  if (!hasRight(who.role, right))
+    throw new ApiError('NO_RIGHT', `This needs the right to ${right.replaceAll('-', ' ')}; ask the owner of the firm.`)
 }

@@ -1,4 +1,4 @@
-import { ERROR_CODES, type ApiErrorBody, type ErrorCode, type FieldProblem } from '@evenround/contract/errors'
+import { type ApiErrorBody, ERROR_CODES, type ErrorCode, type FieldProblem } from '@evenround/contract/errors'
 
 /** A refusal with a public message; anything else that is thrown becomes INTERNAL with its cause in the log only. */
 export class ApiError extends Error {
@@ -40,7 +40,8 @@ export function badInput(fields: FieldProblem[]): ApiError {
 /** SQLSTATE classes and socket errors that mean the database is away, not that the request was wrong. */
 const AWAY_STATES = /^(08|57P|53)/
 const AWAY_CODES = new Set(['ECONNREFUSED', 'ECONNRESET', 'ENOENT', 'EPIPE', 'ETIMEDOUT'])
-const AWAY_WORDS = /connection terminated|timeout exceeded when trying to connect|connection timeout|not queryable|client has encountered a connection error/i
+const AWAY_WORDS =
+  /connection terminated|timeout exceeded when trying to connect|connection timeout|not queryable|client has encountered a connection error/i
 
 export function databaseAway(error: unknown): boolean {
   if (!(error instanceof Error)) return false

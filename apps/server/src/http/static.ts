@@ -12,7 +12,12 @@ export function serveApp(app: OpenAPIHono<Env>, root: string): void {
     precompressed: true,
     onFound: (path, c) => c.header('cache-control', HASHED.test(path) ? `public, max-age=${YEAR_S}, immutable` : 'no-cache'),
   })
-  const entry = serveStatic<Env>({ root, path: 'index.html', precompressed: true, onFound: (_, c) => c.header('cache-control', 'no-cache') })
+  const entry = serveStatic<Env>({
+    root,
+    path: 'index.html',
+    precompressed: true,
+    onFound: (_, c) => c.header('cache-control', 'no-cache'),
+  })
   app.get('*', files)
   app.get('*', entry)
 }

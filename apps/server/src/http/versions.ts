@@ -1,6 +1,6 @@
 import type { EntityTarget, FindOptionsWhere } from 'typeorm'
-import type { FirmScope } from '../db/scope'
 import type { FirmRow } from '../db/entities/master'
+import type { FirmScope } from '../db/scope'
 import { ApiError, notFound } from './errors'
 
 interface Edit<E> {
@@ -24,6 +24,7 @@ export async function editVersioned<E extends FirmRow & { version: number }, D>(
   const changed = await scope.update(entity, { ...key, version } as FindOptionsWhere<E>, { ...patch, version: version + 1 } as Partial<E>)
   const row = await scope.findOne(entity, key)
   if (!row) throw notFound(what)
-  if (changed === 0) throw new ApiError('STALE_VERSION', `Somebody changed this ${what} meanwhile. Look at both and save again.`, { current: dto(row) })
+  if (changed === 0)
+    throw new ApiError('STALE_VERSION', `Somebody changed this ${what} meanwhile. Look at both and save again.`, { current: dto(row) })
   return dto(row)
 }

@@ -9,4 +9,6 @@ export const dayIn = (timeZone: string, instant: Date): string => {
 
 /** The instant at `minutes` after midnight of a day in this zone; wall-clock minutes, so that 08:00 stays 08:00 over a clock change. */
 export const instantAt = (timeZone: string, day: string, minutes: number): Date =>
-  DateTime.fromISO(day, { zone: timeZone }).set({ hour: Math.floor(minutes / 60), minute: Math.floor(minutes % 60) }).toJSDate()
+  DateTime.fromISO(day, { zone: timeZone })
+    .set({ hour: Math.floor(minutes / 60), minute: Math.floor(minutes % 60) })
+    .toJSDate()

@@ -11,7 +11,11 @@ import { ratedOfPart } from './systems'
 const DAYS_AHEAD = 6
 
 async function needsOf(scope: FirmScope, who: Who, today: string, parts: readonly Part[]): Promise<ShelfDto['needs']> {
-  const stops = await scope.find(Stop, { technicianId: who.personId, day: Between(today, addDays(today, DAYS_AHEAD)) }, { day: 'ASC', orderNo: 'ASC' })
+  const stops = await scope.find(
+    Stop,
+    { technicianId: who.personId, day: Between(today, addDays(today, DAYS_AHEAD)) },
+    { day: 'ASC', orderNo: 'ASC' },
+  )
   const tasks = await scope.find(StopTask, { stopId: In(stops.map(({ id }) => id)), action: 'change' })
   const stages = new Map((await scope.find(Stage, { id: In(tasks.map(({ stageId }) => stageId)) })).map((stage) => [stage.id, stage]))
   const names = new Map((await scope.find(Site)).map(({ id, name }) => [id, name]))

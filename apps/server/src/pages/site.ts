@@ -19,7 +19,11 @@ export async function sitesPage(scope: FirmScope, now: Date): Promise<SiteRowDto
   const firm = await loadFirm(scope)
   const sites = await scope.find(Site, {}, { name: 'ASC' })
   const systems = await systemsOf(scope, sites, firm, dayIn(firm.timeZone, now))
-  const holds = await holdsOn(scope, sites.map(({ id }) => id), now)
+  const holds = await holdsOn(
+    scope,
+    sites.map(({ id }) => id),
+    now,
+  )
   return sites.map(({ id, name, village, island }) => {
     const own = systems.filter(({ siteId }) => siteId === id)
     const hold = strictestHold(holds.get(id) ?? [], now.toISOString())

@@ -1,7 +1,7 @@
 import type { FirmDto } from '@evenround/contract/firm'
 import type { StopDto } from '@evenround/contract/site'
 import { In } from 'typeorm'
-import { Site, Stop, StopTask } from '../db/entities/master'
+import { Site, type Stop, StopTask } from '../db/entities/master'
 import type { FirmScope } from '../db/scope'
 import { holdsOn, visitsOfStops } from '../facts/read'
 import { siteDto } from '../features/site/routes'
@@ -14,7 +14,11 @@ export async function stopDtos(scope: FirmScope, stops: readonly Stop[], firm: F
   const sites = await scope.find(Site, { id: In(stops.map(({ siteId }) => siteId)) })
   const systems = await systemsOf(scope, sites, firm, today)
   const tasks = await scope.find(StopTask, { stopId: In(stopIds) })
-  const holds = await holdsOn(scope, sites.map(({ id }) => id), now)
+  const holds = await holdsOn(
+    scope,
+    sites.map(({ id }) => id),
+    now,
+  )
   const visits = await visitsOfStops(scope, stopIds)
   return stops.flatMap((stop) => {
     const site = sites.find(({ id }) => id === stop.siteId)
@@ -23,10 +27,25 @@ export async function stopDtos(scope: FirmScope, stops: readonly Stop[], firm: F
     const { id, day, orderNo, technicianId, leaveMin, arriveMin, workMin, travelMin, ferryAt, promised } = stop
     const place = (stageId: string): number => system.stages.findIndex((stage) => stage.id === stageId)
     const own = tasks.filter(({ stopId }) => stopId === id).sort((a, b) => place(a.stageId) - place(b.stageId))
-    return [{
-      id, day, order: orderNo, technicianId, leaveMin, arriveMin, workMin, travelMin, ferryAt, promised, site: siteDto(site), system,
-      tasks: own.map(({ stageId, action }) => ({ stageId, action })), holds: holds.get(site.id) ?? [], visit: visits.get(id) ?? null,
-    }]
+    return [
+      {
+        id,
+        day,
+        order: orderNo,
+        technicianId,
+        leaveMin,
+        arriveMin,
+        workMin,
+        travelMin,
+        ferryAt,
+        promised,
+        site: siteDto(site),
+        system,
+        tasks: own.map(({ stageId, action }) => ({ stageId, action })),
+        holds: holds.get(site.id) ?? [],
+        visit: visits.get(id) ?? null,
+      },
+    ]
   })
 }
 

@@ -34,7 +34,12 @@ function stageForecast(node: StageNode, part: CurrentPart, context: StageContext
   const { people, source, chlorineMgL } = site
   const result = forecast({
     today: asOf,
-    stage: { media: node.media, fittedOn, rated: given(part.rated), site: { people, source, ...(chlorineMgL === null ? {} : { chlorineMgL }) } },
+    stage: {
+      media: node.media,
+      fittedOn,
+      rated: given(part.rated),
+      site: { people, source, ...(chlorineMgL === null ? {} : { chlorineMgL }) },
+    },
     readings: feedTdsMgL === null ? [] : [{ on: fittedOn, feedTdsMgL }],
     past: [],
     school: firm.schools.change,
@@ -73,7 +78,10 @@ export async function systemsOf(scope: FirmScope, sites: readonly Site[], firm: 
   const ids = systems.map(({ id }) => id)
   const trains = await scope.find(TrainVersion, { systemId: In(ids) })
   const stages = await scope.find(Stage, { systemId: In(ids) })
-  const fitted = await currentParts(scope, stages.map(({ id }) => id))
+  const fitted = await currentParts(
+    scope,
+    stages.map(({ id }) => id),
+  )
   const feeds = await meanFeed(scope, ids)
   const parts = new Map((await scope.find(Part)).map((part) => [part.id, part]))
   const nextOf = new Map(stages.map(({ id, nextPartId }) => [id, nextPartId === null ? undefined : parts.get(nextPartId)]))

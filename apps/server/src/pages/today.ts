@@ -23,13 +23,25 @@ export async function todayPage(scope: FirmScope, who: Who, now: Date): Promise<
 export async function weekPage(scope: FirmScope, who: Who, now: Date, from?: string): Promise<WeekDto> {
   const firm = await loadFirm(scope)
   const first = from ?? dayIn(firm.timeZone, now)
-  const stops = await scope.find(Stop, { technicianId: who.personId, day: Between(first, addDays(first, 6)) }, { day: 'ASC', orderNo: 'ASC' })
+  const stops = await scope.find(
+    Stop,
+    { technicianId: who.personId, day: Between(first, addDays(first, 6)) },
+    { day: 'ASC', orderNo: 'ASC' },
+  )
   const names = new Map((await scope.find(Site)).map(({ id, name }) => [id, name]))
   const days = Array.from({ length: 7 }, (_, index) => {
     const day = addDays(first, index)
     const own = stops.filter((stop) => stop.day === day)
     const lines = own.map(({ id, orderNo, leaveMin, arriveMin, workMin, travelMin, ferryAt, promised, siteId }) => ({
-      id, order: orderNo, leaveMin, arriveMin, workMin, travelMin, ferryAt, promised, siteName: names.get(siteId) ?? '',
+      id,
+      order: orderNo,
+      leaveMin,
+      arriveMin,
+      workMin,
+      travelMin,
+      ferryAt,
+      promised,
+      siteName: names.get(siteId) ?? '',
     }))
     return { day, homeMin: homeMin(own), stops: lines }
   })

@@ -21,28 +21,66 @@ export interface Family {
 }
 
 const sump = (media: Medium, more: Partial<FamilyStage> = {}): FamilyStage => ({ media, housing: 'sump-small', endUp: 'either', ...more })
-const large = (media: Medium, more: Partial<FamilyStage> = {}): FamilyStage => ({ media, housing: 'sump-large', reliefButton: true, endUp: 'either', ...more })
+const large = (media: Medium, more: Partial<FamilyStage> = {}): FamilyStage => ({
+  media,
+  housing: 'sump-large',
+  reliefButton: true,
+  endUp: 'either',
+  ...more,
+})
 
 export const FAMILIES = {
   'under-sink-2': { name: 'under-sink, two stages', stages: [sump('sediment'), sump('carbon-block')], outlet: 'drinking' },
-  'under-sink-3': { name: 'under-sink, three stages', stages: [sump('sediment'), sump('carbon-block', { endUp: 'arrow' }), sump('carbon-block', { endUp: 'arrow', monitored: true })], outlet: 'drinking' },
-  'counter-fluoride': { name: 'counter-top, fluoride set', stages: [sump('sediment'), sump('fluoride-media', { endUp: 'washer' }), sump('carbon-block', { endUp: 'arrow' })], outlet: 'drinking' },
+  'under-sink-3': {
+    name: 'under-sink, three stages',
+    stages: [sump('sediment'), sump('carbon-block', { endUp: 'arrow' }), sump('carbon-block', { endUp: 'arrow', monitored: true })],
+    outlet: 'drinking',
+  },
+  'counter-fluoride': {
+    name: 'counter-top, fluoride set',
+    stages: [sump('sediment'), sump('fluoride-media', { endUp: 'washer' }), sump('carbon-block', { endUp: 'arrow' })],
+    outlet: 'drinking',
+  },
   'reverse-osmosis-5': {
     name: 'reverse osmosis, five stages',
     stages: [
-      sump('sediment'), sump('carbon-block', { endUp: 'arrow' }), sump('carbon-block', { endUp: 'arrow' }),
-      { media: 'membrane', housing: 'membrane-vessel', monitored: true }, { media: 'post-carbon', housing: 'push-fit', endUp: 'arrow' },
+      sump('sediment'),
+      sump('carbon-block', { endUp: 'arrow' }),
+      sump('carbon-block', { endUp: 'arrow' }),
+      { media: 'membrane', housing: 'membrane-vessel', monitored: true },
+      { media: 'post-carbon', housing: 'push-fit', endUp: 'arrow' },
     ],
     tankL: 12,
     outlet: 'drinking',
   },
   'two-large': { name: 'two large housings', stages: [large('sediment'), large('carbon-block', { endUp: 'arrow' })], outlet: 'house' },
-  'pure-water': { name: 'pure-water set', stages: [sump('sediment'), sump('carbon-block', { endUp: 'arrow' }), sump('deionising-resin', { endUp: 'arrow' })], outlet: 'hose' },
-  'ultraviolet': { name: 'prefilters and ultraviolet', stages: [large('sediment'), large('carbon-block', { endUp: 'arrow' }), { media: 'uv-sleeve', housing: 'uv-reactor' }, { media: 'uv-lamp', housing: 'uv-reactor', monitored: true }], outlet: 'house' },
+  'pure-water': {
+    name: 'pure-water set',
+    stages: [sump('sediment'), sump('carbon-block', { endUp: 'arrow' }), sump('deionising-resin', { endUp: 'arrow' })],
+    outlet: 'hose',
+  },
+  ultraviolet: {
+    name: 'prefilters and ultraviolet',
+    stages: [
+      large('sediment'),
+      large('carbon-block', { endUp: 'arrow' }),
+      { media: 'uv-sleeve', housing: 'uv-reactor' },
+      { media: 'uv-lamp', housing: 'uv-reactor', monitored: true },
+    ],
+    outlet: 'house',
+  },
   'washable-prefilter': { name: 'washable prefilter', stages: [large('sediment', { washable: true, drainCocks: 2 })], outlet: 'house' },
-  'carbon-tank': { name: 'whole-house carbon tank', stages: [large('sediment'), { media: 'carbon-tank', housing: 'media-tank' }], outlet: 'house' },
-  'fridge-inline': { name: 'refrigerator, external inline', stages: [{ media: 'fridge-inline', housing: 'push-fit', endUp: 'arrow', ownShutoff: true }], outlet: 'ice' },
-  'softener': { name: 'prefilter and softener', stages: [large('sediment'), { media: 'softener', housing: 'media-tank' }], outlet: 'house' },
+  'carbon-tank': {
+    name: 'whole-house carbon tank',
+    stages: [large('sediment'), { media: 'carbon-tank', housing: 'media-tank' }],
+    outlet: 'house',
+  },
+  'fridge-inline': {
+    name: 'refrigerator, external inline',
+    stages: [{ media: 'fridge-inline', housing: 'push-fit', endUp: 'arrow', ownShutoff: true }],
+    outlet: 'ice',
+  },
+  softener: { name: 'prefilter and softener', stages: [large('sediment'), { media: 'softener', housing: 'media-tank' }], outlet: 'house' },
 } as const satisfies Record<string, Family>
 
 /**
@@ -53,7 +91,10 @@ export function familyTrain(family: Family, stageIds: readonly string[]): Train 
   if (stageIds.length !== family.stages.length) {
     throw new RangeError(`${family.name} has ${family.stages.length} stages, got ${stageIds.length} ids`)
   }
-  const nodes: TrainNode[] = [{ id: 'source', kind: 'source' }, { id: 'feed-valve', kind: 'valve', turns: 'quarter' }]
+  const nodes: TrainNode[] = [
+    { id: 'source', kind: 'source' },
+    { id: 'feed-valve', kind: 'valve', turns: 'quarter' },
+  ]
   const pipes: TrainPipe[] = [{ from: 'source', to: 'feed-valve' }]
   let last = 'feed-valve'
   family.stages.forEach((stage, index) => {

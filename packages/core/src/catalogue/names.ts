@@ -1,13 +1,33 @@
 /** Closed lists of the trade's names, in the order the catalogue shows them. */
 
 export const MEDIA = [
-  'sediment', 'carbon-block', 'fluoride-media', 'membrane', 'post-carbon', 'remineraliser', 'deionising-resin',
-  'carbon-tank', 'fridge-internal', 'fridge-inline', 'uv-lamp', 'uv-sleeve', 'softener', 'air-filter',
+  'sediment',
+  'carbon-block',
+  'fluoride-media',
+  'membrane',
+  'post-carbon',
+  'remineraliser',
+  'deionising-resin',
+  'carbon-tank',
+  'fridge-internal',
+  'fridge-inline',
+  'uv-lamp',
+  'uv-sleeve',
+  'softener',
+  'air-filter',
 ] as const
 export type Medium = (typeof MEDIA)[number]
 
 export const HOUSINGS = [
-  'sump-small', 'sump-large', 'quarter-turn', 'push-fit', 'threaded', 'membrane-vessel', 'media-tank', 'uv-reactor',
-  'fridge-cartridge', 'dry-slot',
+  'sump-small',
+  'sump-large',
+  'quarter-turn',
+  'push-fit',
+  'threaded',
+  'membrane-vessel',
+  'media-tank',
+  'uv-reactor',
+  'fridge-cartridge',
+  'dry-slot',
 ] as const
 export type Housing = (typeof HOUSINGS)[number]

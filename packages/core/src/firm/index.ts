@@ -1,1 +1,1 @@
-export { hasRight, RIGHTS, ROLES, type Right, type Role } from './rights'
+export { hasRight, RIGHTS, type Right, ROLES, type Role } from './rights'

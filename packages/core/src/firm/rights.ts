@@ -2,14 +2,34 @@ export const ROLES = ['owner', 'planner', 'technician', 'viewer'] as const
 export type Role = (typeof ROLES)[number]
 
 export const RIGHTS = [
-  'read', 'record-facts', 'edit-sites', 'edit-catalogue', 'plan-rounds', 'publish-round', 'lift-safety-hold', 'change-schools',
-  'change-ratings', 'export', 'erase', 'manage-people',
+  'read',
+  'record-facts',
+  'edit-sites',
+  'edit-catalogue',
+  'plan-rounds',
+  'publish-round',
+  'lift-safety-hold',
+  'change-schools',
+  'change-ratings',
+  'export',
+  'erase',
+  'manage-people',
 ] as const
 export type Right = (typeof RIGHTS)[number]
 
 const ROLE_RIGHTS: Record<Role, readonly Right[]> = {
   owner: RIGHTS,
-  planner: ['read', 'record-facts', 'edit-sites', 'edit-catalogue', 'plan-rounds', 'publish-round', 'lift-safety-hold', 'change-ratings', 'export'],
+  planner: [
+    'read',
+    'record-facts',
+    'edit-sites',
+    'edit-catalogue',
+    'plan-rounds',
+    'publish-round',
+    'lift-safety-hold',
+    'change-ratings',
+    'export',
+  ],
   technician: ['read', 'record-facts'],
   viewer: ['read'],
 }

@@ -1,3 +1,3 @@
 export { type MembraneInput, type MembraneResult, type MembraneSchool, type MembraneVerdict, membrane } from './membrane'
 export { type ResinInput, type ResinResult, type ResinVerdict, resin } from './resin'
-export { TENFOLD, type TdsFlag, type TdsInput, type TdsResult, tds } from './tds'
+export { type TdsFlag, type TdsInput, type TdsResult, TENFOLD, tds } from './tds'

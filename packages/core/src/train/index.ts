@@ -3,6 +3,19 @@ export { stageLabel, stageNoun } from './labels'
 export { type PlayedTrain, playTrain } from './play'
 export { sheet } from './sheet'
 export type {
-  Action, HoldKind, Sheet, SheetHold, SheetRefusal, SheetResult, SheetSchools, SheetStep, SheetVisit, StageNode, Task, Train, TrainNode,
-  TrainPipe, Verb,
+  Action,
+  HoldKind,
+  Sheet,
+  SheetHold,
+  SheetRefusal,
+  SheetResult,
+  SheetSchools,
+  SheetStep,
+  SheetVisit,
+  StageNode,
+  Task,
+  Train,
+  TrainNode,
+  TrainPipe,
+  Verb,
 } from './types'

@@ -26,5 +26,7 @@ export function stageLabel(stage: StageNode): string {
 /** The part itself: "the sediment element", "the membrane". */
 export function stageNoun(stage: StageNode): string {
   const { name } = MEDIA_PROFILES[stage.media]
-  return stage.media === 'membrane' || stage.media === 'post-carbon' || stage.media === 'deionising-resin' ? `the ${name}` : `the ${name} element`
+  return stage.media === 'membrane' || stage.media === 'post-carbon' || stage.media === 'deionising-resin'
+    ? `the ${name}`
+    : `the ${name} element`
 }

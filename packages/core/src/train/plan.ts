@@ -1,4 +1,4 @@
-import type { OutletNode, SheetSchools, SheetStep, StageNode, Task, TankNode, Train, TrainNode, ValveNode, Verb } from './types'
+import type { OutletNode, SheetSchools, SheetStep, StageNode, TankNode, Task, Train, TrainNode, ValveNode, Verb } from './types'
 
 /** What every phase of the generator works from: the train read once, and what is due. */
 export interface Plan {
@@ -33,6 +33,7 @@ export class StepList {
     const { minutes = 1, tools = [], consumables = [], ...rest } = draft
     const target = draft.to === undefined ? '' : `>${draft.to}`
     const key = `${phase}/${verb}:${at.join('+')}${target}`
+    if (this.steps.some((step) => step.key === key)) throw new RangeError(`step key must be new, got ${key} twice`)
     this.steps.push({ n: this.steps.length + 1, key, verb, at, minutes, tools, consumables, ...rest })
   }
 }

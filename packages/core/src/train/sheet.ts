@@ -42,11 +42,18 @@ function planOf(input: SheetInput): Plan | SheetRefusal {
   const odd = due.find(({ stage }) => !COVERED_HOUSINGS.includes(stage.housing) || !COVERED_MEDIA.includes(stage.media))
   const bypassed = train.nodes.some(({ kind }) => kind === 'bypass')
   if (odd || bypassed || !outlet || due.some(({ stage }) => !path.includes(stage))) {
-    return refuse('family-not-covered', 'No run sheet is generated for this kind of system yet. Follow the maker’s instructions, then record the work at Finish.')
+    return refuse(
+      'family-not-covered',
+      'No run sheet is generated for this kind of system yet. Follow the maker’s instructions, then record the work at Finish.',
+    )
   }
   const firstDue = path.findIndex(({ id }) => id === due[0]?.stage.id)
   const feed = path.slice(0, firstDue).findLast((node): node is ValveNode => node.kind === 'valve')
-  if (!feed) return refuse('no-isolation', 'This train shows no valve before the first part that is due. Find the shut-off and add it to the train first.')
+  if (!feed)
+    return refuse(
+      'no-isolation',
+      'This train shows no valve before the first part that is due. Find the shut-off and add it to the train first.',
+    )
   const tank = train.nodes.find((node): node is TankNode => node.kind === 'tank') ?? null
   const pump = path.slice(0, firstDue).find(({ kind }) => kind === 'pump')?.id ?? null
   return { train, path, due, feed, tank, outlet, pump, schools }

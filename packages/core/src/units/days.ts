@@ -14,8 +14,7 @@ function toEpochDay(day: string): number {
   return ms / MS_PER_DAY
 }
 
-const fromEpochDay = (epochDay: number): string =>
-  new Date(epochDay * MS_PER_DAY).toISOString().slice(0, 10)
+const fromEpochDay = (epochDay: number): string => new Date(epochDay * MS_PER_DAY).toISOString().slice(0, 10)
 
 /** True for a real calendar day written `YYYY-MM-DD` (29 February only in leap years). */
 export function isIsoDay(text: string): boolean {
@@ -37,7 +36,8 @@ export function daysBetween(from: string, to: string): number {
 
 /** ISO weekday, 1 Monday to 7 Sunday. */
 export function isoWeekday(day: string): number {
-  return ((toEpochDay(day) + 3) % 7) + 1
+  const sinceMonday = (toEpochDay(day) + 3) % 7
+  return (sinceMonday < 0 ? sinceMonday + 7 : sinceMonday) + 1
 }
 
 /** The Monday on or before `day`. */

@@ -29,7 +29,7 @@ const UNITS: Record<Dimension, Record<string, Unit>> = {
   volume: {
     l: times(1),
     ml: times(0.001),
-    'm3': times(1000),
+    m3: times(1000),
     'us-gal': times(3.785411784),
     'imp-gal': times(4.54609),
     cup: times(0.2365882365),
@@ -38,16 +38,47 @@ const UNITS: Record<Dimension, Record<string, Unit>> = {
   length: { m: times(1), cm: times(0.01), mm: times(0.001), in: times(0.0254), ft: times(0.3048) },
   temperature: { c: times(1), f: { toSi: (value) => ((value - 32) * 5) / 9 } },
   concentration: { 'mg/l': times(1), ppm: times(1), 'g/l': times(1000), 'us/cm': times(1), 'ms/cm': times(1000) },
-  flow: { 'l/min': times(1), 'l/h': times(1 / 60), 'm3/h': times(1000 / 60), 'us-gal/min': times(3.785411784), 'imp-gal/min': times(4.54609) },
+  flow: {
+    'l/min': times(1),
+    'l/h': times(1 / 60),
+    'm3/h': times(1000 / 60),
+    'us-gal/min': times(3.785411784),
+    'imp-gal/min': times(4.54609),
+  },
 }
 
 const ALIASES: Record<string, string> = {
-  litre: 'l', litres: 'l', liter: 'l', liters: 'l', 'm³': 'm3', '"': 'in', inch: 'in', inches: 'in', "'": 'ft', feet: 'ft', foot: 'ft',
-  '°c': 'c', '°f': 'f', 'µs/cm': 'us/cm', 'μs/cm': 'us/cm', µs: 'us/cm', us: 'us/cm', ms: 'ms/cm', cups: 'cup', 'm³/h': 'm3/h', lpm: 'l/min',
+  litre: 'l',
+  litres: 'l',
+  liter: 'l',
+  liters: 'l',
+  'm³': 'm3',
+  '"': 'in',
+  inch: 'in',
+  inches: 'in',
+  "'": 'ft',
+  feet: 'ft',
+  foot: 'ft',
+  '°c': 'c',
+  '°f': 'f',
+  'µs/cm': 'us/cm',
+  'μs/cm': 'us/cm',
+  µs: 'us/cm',
+  us: 'us/cm',
+  ms: 'ms/cm',
+  cups: 'cup',
+  'm³/h': 'm3/h',
+  lpm: 'l/min',
 }
 
 const SI_UNIT: Record<Dimension, string> = {
-  number: '', volume: 'l', pressure: 'kpa', length: 'm', temperature: 'c', concentration: 'mg/l', flow: 'l/min',
+  number: '',
+  volume: 'l',
+  pressure: 'kpa',
+  length: 'm',
+  temperature: 'c',
+  concentration: 'mg/l',
+  flow: 'l/min',
 }
 
 function unitName(text: string, gallon: 'us' | 'imperial'): string {
@@ -84,7 +115,11 @@ export function parseQuantity(text: string, options: QuantityOptions): ParsedQua
   const { dimension, gallon = 'us', decimal = '.' } = options
   const units = UNITS[dimension]
   const expected = Object.keys(units)
-  const cleaned = text.trim().toLowerCase().replace(/\u2212/g, '-').replace(/[\u00a0\u202f\u2009]/g, ' ')
+  const cleaned = text
+    .trim()
+    .toLowerCase()
+    .replace(/\u2212/g, '-')
+    .replace(/[\u00a0\u202f\u2009]/g, ' ')
   if (cleaned === '') return { ok: false, reason: 'empty', expected }
   const split = /^(-?[\d.,/ ]*\d[.,]?)\s*(k(?![a-z]))?\s*(.*)$/.exec(cleaned) ?? /^(-?[.,]\d+)\s*(k(?![a-z]))?\s*(.*)$/.exec(cleaned)
   if (!split) return { ok: false, reason: 'not-a-number', expected }

@@ -57,7 +57,12 @@ function throughput(input: WearInput): CauseLife | null {
 function calendar(input: WearInput): CauseLife | null {
   const { days } = input.stage.rated
   if (days === undefined) return null
-  return { cause: 'calendar', medianDays: days * calendarFactor(input.stage), sigma: unitSigma, evidence: `fitted on ${input.stage.fittedOn}` }
+  return {
+    cause: 'calendar',
+    medianDays: days * calendarFactor(input.stage),
+    sigma: unitSigma,
+    evidence: `fitted on ${input.stage.fittedOn}`,
+  }
 }
 
 function lamp(input: WearInput): CauseLife | null {
@@ -75,7 +80,12 @@ function resin(input: WearInput): CauseLife | null {
   const feed = feeds.reduce((sum, value) => sum + value, 0) / feeds.length
   if (feed <= 0) return null
   const perDay = (use.litresPerDay * feed) / 50
-  return { cause: 'resin', medianDays: milliequivalents / perDay, sigma: Math.hypot(unitSigma, use.sigma), evidence: `${Math.round(feed)} mg/L in, ${use.evidence}` }
+  return {
+    cause: 'resin',
+    medianDays: milliequivalents / perDay,
+    sigma: Math.hypot(unitSigma, use.sigma),
+    evidence: `${Math.round(feed)} mg/L in, ${use.evidence}`,
+  }
 }
 
 /**

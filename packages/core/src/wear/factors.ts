@@ -7,7 +7,11 @@ const HOUSE_MEDIA: readonly Medium[] = ['carbon-tank', 'softener', 'uv-lamp', 'u
 const CARBONS: readonly Medium[] = ['carbon-block', 'post-carbon', 'carbon-tank', 'fridge-internal', 'fridge-inline']
 
 const SEDIMENT_SOURCE: Record<WaterSource, number> = {
-  municipal: 1, 'drilled-well': 0.67, 'shallow-well': 0.5, surface: 0.5, roof: 0.5,
+  municipal: 1,
+  'drilled-well': 0.67,
+  'shallow-well': 0.5,
+  surface: 0.5,
+  roof: 0.5,
 }
 const CHLORINE = { referenceMgL: 1, least: 0.33, most: 1.5 } as const
 
@@ -45,8 +49,7 @@ export function calendarFactor(stage: WearStage): number {
 }
 
 /** Factor on rated litres: chlorine for carbons, 1 for the rest (litres know the people through use). */
-export const throughputFactor = (stage: WearStage): number =>
-  CARBONS.includes(stage.media) ? chlorineFactor(stage.site.chlorineMgL) : 1
+export const throughputFactor = (stage: WearStage): number => (CARBONS.includes(stage.media) ? chlorineFactor(stage.site.chlorineMgL) : 1)
 
 /** Median of the usage prior, litres a day; the site's own figure replaces it. */
 export function usualLitresPerDay(stage: WearStage): number {

@@ -1,19 +1,19 @@
-import type { StoredFact } from '@evenround/contract/visit'
 import type { VisitPageDto } from '@evenround/contract/book'
+import type { StoredFact } from '@evenround/contract/visit'
 import { effectiveFacts, type Fact } from '@evenround/core/visit'
 import { View } from 'react-native'
 import { useMe, useVisitPage } from '../../data/queries'
 import { useVisit } from '../../data/visit'
+import { gradeWord } from '../../parts/visit/grades'
+import { HOLD_WORDS } from '../../parts/visit/hold-words'
+import { OUTCOME_WORDS } from '../../parts/visit/outcomes'
+import { mgL, ReadingsTable } from '../../parts/visit/readings-table'
+import { stageName } from '../../parts/wear/words'
 import { BackLink } from '../../ui/back-link'
 import { instantText } from '../../ui/format'
 import { Screen } from '../../ui/screen'
 import { Empty, Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
-import { GRADES } from '../train/finding'
-import { OUTCOME_WORDS } from '../visit/finish-view'
-import { HOLD_WORDS } from '../visit/hold-words'
-import { mgL, ReadingsTable } from '../visit/readings-table'
-import { stageName } from '../wear/words'
 
 /** One visit as it was recorded; corrected facts stay to be seen. */
 export function BookVisit({ id }: { id: string }) {
@@ -22,7 +22,13 @@ export function BookVisit({ id }: { id: string }) {
   const title = page.data?.visit?.siteName ?? 'Visit'
   return (
     <Screen over={back} title={title}>
-      {page.data ? <Recorded page={page.data} visitId={id} /> : page.error ? <Failed what="This visit cannot be shown" error={page.error} onRetry={() => void page.refetch()} /> : <Waiting what="Loading the visit" />}
+      {page.data ? (
+        <Recorded page={page.data} visitId={id} />
+      ) : page.error ? (
+        <Failed what="This visit cannot be shown" error={page.error} onRetry={() => void page.refetch()} />
+      ) : (
+        <Waiting what="Loading the visit" />
+      )}
     </Screen>
   )
 }
@@ -31,7 +37,13 @@ function Recorded({ page, visitId }: { page: VisitPageDto; visitId: string }) {
   const zone = useMe().data?.firm.timeZone ?? 'UTC'
   const { state } = useVisit(visitId)
   const { visit, system, facts } = page
-  if (!visit) return <Empty title="Not in the book yet" text="This visit has not reached the server. If it was done on this device it is sent when there is a network." />
+  if (!visit)
+    return (
+      <Empty
+        title="Not in the book yet"
+        text="This visit has not reached the server. If it was done on this device it is sent when there is a network."
+      />
+    )
   const stageOf = (id: string) => system?.stages.find((stage) => stage.id === id)
   const counting = new Set(effectiveFacts(facts.map(({ fact }) => fact)).facts.map(({ id }) => id))
   const steps = facts.filter(({ fact }) => fact.kind === 'step-done' && counting.has(fact.id)).length
@@ -46,11 +58,12 @@ function Recorded({ page, visitId }: { page: VisitPageDto; visitId: string }) {
         {[...state.fitted.values()].map((fitted) => {
           const stage = stageOf(fitted.stageId)
           const removed = state.removed.get(fitted.stageId)
-          const grade = GRADES.find(({ grade: one }) => one === removed?.found)?.word
           return (
             <View key={fitted.id} className="border-t-2 border-line pt-2">
               <T kind="strong">{`${fitted.position} · ${stage ? stageName(stage) : 'stage'} · ${fitted.partNumber}`}</T>
-              {removed ? <T kind="quiet">{`Taken out: ${grade}${removed.dirtPast ? ', dirt had got past it' : ''}`}</T> : null}
+              {removed ? (
+                <T kind="quiet">{`Taken out: ${gradeWord(removed.found)}${removed.dirtPast ? ', dirt had got past it' : ''}`}</T>
+              ) : null}
               <T kind="small">{`on the part: ${fitted.markText}`}</T>
             </View>
           )
@@ -58,7 +71,9 @@ function Recorded({ page, visitId }: { page: VisitPageDto; visitId: string }) {
         {state.fitted.size === 0 ? <T kind="quiet">No part was fitted.</T> : null}
       </View>
       {state.holds.map((hold) => (
-        <T key={hold.id}>{`Hold: ${HOLD_WORDS[hold.holdKind]}. ${hold.text}${hold.until ? ` Until ${instantText(hold.until, zone)}.` : ''}`}</T>
+        <T
+          key={hold.id}
+        >{`Hold: ${HOLD_WORDS[hold.holdKind]}. ${hold.text}${hold.until ? ` Until ${instantText(hold.until, zone)}.` : ''}`}</T>
       ))}
       {state.finished ? (
         <T>{`${steps} steps ticked · monitor ${state.finished.monitorReset === null ? 'none' : state.finished.monitorReset ? 'reset' : 'not reset'} · customer ${state.finished.customerTold ? 'told' : 'not told'}${state.finished.note ? `. Note: ${state.finished.note}` : ''}`}</T>

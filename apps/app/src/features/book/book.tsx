@@ -2,11 +2,11 @@ import type { VisitRowDto } from '@evenround/contract/site'
 import { Link } from 'expo-router'
 import { FlatList, Pressable, View } from 'react-native'
 import { useBook, useMe } from '../../data/queries'
-import { Screen } from '../../ui/screen'
+import { OUTCOME_WORDS } from '../../parts/visit/outcomes'
 import { dayOfInstant, instantText, longDay } from '../../ui/format'
+import { Screen } from '../../ui/screen'
 import { Empty, Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
-import { OUTCOME_WORDS } from '../visit/finish-view'
 
 /** What was done, newest first. */
 export function Book() {
@@ -14,7 +14,28 @@ export function Book() {
   const zone = useMe().data?.firm.timeZone ?? 'UTC'
   return (
     <Screen title="Book" over="What was done, by whom, and what was found">
-      {book.data ? book.data.visits.length === 0 ? <Empty title="The book is empty" text="Each finished visit is written here by itself." /> : <FlatList scrollEnabled={false} data={book.data.visits} keyExtractor={({ visitId }) => visitId} renderItem={({ item, index }) => <BookRow row={item} zone={zone} first={index === 0 || dayOfInstant(item.begunAt, zone) !== dayOfInstant(book.data.visits[index - 1]?.begunAt ?? '', zone)} />} /> : book.error ? <Failed what="The book cannot be opened" error={book.error} onRetry={() => void book.refetch()} /> : <Waiting rows={5} what="Opening the book" />}
+      {book.data ? (
+        book.data.visits.length === 0 ? (
+          <Empty title="The book is empty" text="Each finished visit is written here by itself." />
+        ) : (
+          <FlatList
+            scrollEnabled={false}
+            data={book.data.visits}
+            keyExtractor={({ visitId }) => visitId}
+            renderItem={({ item, index }) => (
+              <BookRow
+                row={item}
+                zone={zone}
+                first={index === 0 || dayOfInstant(item.begunAt, zone) !== dayOfInstant(book.data.visits[index - 1]?.begunAt ?? '', zone)}
+              />
+            )}
+          />
+        )
+      ) : book.error ? (
+        <Failed what="The book cannot be opened" error={book.error} onRetry={() => void book.refetch()} />
+      ) : (
+        <Waiting rows={5} what="Opening the book" />
+      )}
     </Screen>
   )
 }

@@ -16,7 +16,12 @@ import { SCHOOL_QUESTIONS } from './school-words'
 export function FirmScreen() {
   const me = useMe()
   const back = <BackLink href="/me" label="Settings" />
-  if (!me.data) return <Screen over={back} title="The firm"><Waiting /></Screen>
+  if (!me.data)
+    return (
+      <Screen over={back} title="The firm">
+        <Waiting />
+      </Screen>
+    )
   const { firm, rights } = me.data
   return (
     <Screen over={back} title={firm.name}>
@@ -36,7 +41,14 @@ function SchoolsForm({ firm, mayEdit }: { firm: FirmDto; mayEdit: boolean }) {
       setMessage({ text: 'Saved. Every screen that depends on it follows.', bad: false })
     } catch (error) {
       const stale = error instanceof ApiProblem && error.code === 'STALE_VERSION'
-      setMessage({ text: stale ? 'Somebody changed the firm meanwhile; what stands now is shown. Choose again.' : error instanceof Error ? error.message : 'It could not be saved.', bad: true })
+      setMessage({
+        text: stale
+          ? 'Somebody changed the firm meanwhile; what stands now is shown. Choose again.'
+          : error instanceof Error
+            ? error.message
+            : 'It could not be saved.',
+        bad: true,
+      })
     }
     await queryClient.invalidateQueries()
   }
@@ -47,12 +59,27 @@ function SchoolsForm({ firm, mayEdit }: { firm: FirmDto; mayEdit: boolean }) {
       </T>
       {SCHOOL_QUESTIONS.map(({ key, label, why, options }) => (
         <View key={key} className="gap-1">
-          <Choice label={label} value={schools[key]} options={options} onChange={(value) => { if (mayEdit) setSchools({ ...schools, [key]: value }) }} />
+          <Choice
+            label={label}
+            value={schools[key]}
+            options={options}
+            onChange={(value) => {
+              if (mayEdit) setSchools({ ...schools, [key]: value })
+            }}
+          />
           <T kind="small">{why}</T>
         </View>
       ))}
-      {message ? <T role="status" kind="strong" className={message.bad ? 'text-oxblood' : 'text-lichen-text'}>{message.text}</T> : null}
-      {mayEdit ? <Button label="Save the schools" kind="act" disabled={!changed} onPress={() => void save()} /> : <T kind="quiet">The owner chooses these.</T>}
+      {message ? (
+        <T role="status" kind="strong" className={message.bad ? 'text-oxblood' : 'text-lichen-text'}>
+          {message.text}
+        </T>
+      ) : null}
+      {mayEdit ? (
+        <Button label="Save the schools" kind="act" disabled={!changed} onPress={() => void save()} />
+      ) : (
+        <T kind="quiet">The owner chooses these.</T>
+      )}
     </View>
   )
 }
@@ -70,7 +97,16 @@ function People() {
       {people.data?.people.map((person: PersonDto) => (
         <PersonCard key={`${person.id}${person.version}`} person={person} onChanged={() => void refresh()} />
       ))}
-      {adding ? <NewPerson onDone={() => { setAdding(false); void refresh() }} /> : <Button label="Add a person" onPress={() => setAdding(true)} />}
+      {adding ? (
+        <NewPerson
+          onDone={() => {
+            setAdding(false)
+            void refresh()
+          }}
+        />
+      ) : (
+        <Button label="Add a person" onPress={() => setAdding(true)} />
+      )}
     </View>
   )
 }

@@ -1,4 +1,5 @@
 import { useRouter } from 'expo-router'
+import { useState } from 'react'
 import { View } from 'react-native'
 import { postPlain } from '../../data/api'
 import { useOutbox } from '../../data/outbox'
@@ -12,7 +13,6 @@ import { T } from '../../ui/text'
 import { PasswordForm } from './password-form'
 import { Quarantine } from './quarantine'
 import { SignIns } from './sign-ins'
-import { useState } from 'react'
 
 const THEMES: readonly { value: ThemeChoice; label: string }[] = [
   { value: 'auto', label: 'As the device' },
@@ -25,12 +25,19 @@ export function Me() {
   const me = useMe()
   const router = useRouter()
   const { choice, choose } = useTheme()
-  if (!me.data) return <Screen title="Settings"><Waiting /></Screen>
+  if (!me.data)
+    return (
+      <Screen title="Settings">
+        <Waiting />
+      </Screen>
+    )
   const { person, firm, rights } = me.data
   return (
     <Screen title={person.name} over={firm.name}>
       <T kind="quiet">{`${person.email} · ${person.role}${person.skills.length > 0 ? ` · licensed for ${person.skills.join(', ')}` : ''}${person.van ? ` · van ${person.van}` : ''}`}</T>
-      {rights.includes('manage-people') || rights.includes('change-schools') ? <Button label="The firm: schools and people" onPress={() => router.push('/firm')} /> : null}
+      {rights.includes('manage-people') || rights.includes('change-schools') ? (
+        <Button label="The firm: schools and people" onPress={() => router.push('/firm')} />
+      ) : null}
       <Choice label="Light" value={choice} options={THEMES} onChange={choose} />
       <Quarantine />
       <PasswordForm />
@@ -58,8 +65,17 @@ function SignOut() {
   }
   return (
     <View className="gap-2">
-      {asked ? <T kind="strong" className="text-copper-text">{`${unsent} entries are not sent yet. They stay on this device and are sent when you sign in here again. Keep them as a file as well, above, or sign out all the same.`}</T> : null}
-      {problem ? <T role="alert" className="text-oxblood">{problem}</T> : null}
+      {asked ? (
+        <T
+          kind="strong"
+          className="text-copper-text"
+        >{`${unsent} entries are not sent yet. They stay on this device and are sent when you sign in here again. Keep them as a file as well, above, or sign out all the same.`}</T>
+      ) : null}
+      {problem ? (
+        <T role="alert" className="text-oxblood">
+          {problem}
+        </T>
+      ) : null}
       <Button label={asked ? 'Sign out all the same' : 'Sign out'} kind="danger" onPress={() => void signOut()} />
     </View>
   )

@@ -31,7 +31,11 @@ export function PasswordForm() {
   if (!open) {
     return (
       <View className="gap-2">
-        {done ? <T role="status" className="text-lichen-text">The password is changed; other devices have to sign in again.</T> : null}
+        {done ? (
+          <T role="status" className="text-lichen-text">
+            The password is changed; other devices have to sign in again.
+          </T>
+        ) : null}
         <Button label="Change password" onPress={() => setOpen(true)} />
       </View>
     )
@@ -39,12 +43,37 @@ export function PasswordForm() {
   const atField = fieldError(error, 'currentPassword') ?? fieldError(error, 'newPassword')
   return (
     <View className="gap-3">
-      <Field label="Present password" value={current} onChangeText={setCurrent} secureTextEntry autoComplete="current-password" error={fieldError(error, 'currentPassword')} />
-      <Field label="New password" value={next} onChangeText={setNext} secureTextEntry autoComplete="new-password" hint={PASSWORD_HINT} error={short ? PASSWORD_HINT : fieldError(error, 'newPassword')} />
-      {error instanceof Error && !atField ? <T role="alert" className="text-oxblood">{error.message}</T> : null}
+      <Field
+        label="Present password"
+        value={current}
+        onChangeText={setCurrent}
+        secureTextEntry
+        autoComplete="current-password"
+        error={fieldError(error, 'currentPassword')}
+      />
+      <Field
+        label="New password"
+        value={next}
+        onChangeText={setNext}
+        secureTextEntry
+        autoComplete="new-password"
+        hint={PASSWORD_HINT}
+        error={short ? PASSWORD_HINT : fieldError(error, 'newPassword')}
+      />
+      {error instanceof Error && !atField ? (
+        <T role="alert" className="text-oxblood">
+          {error.message}
+        </T>
+      ) : null}
       <View className="flex-row gap-3">
         <Button label="Leave it" onPress={() => setOpen(false)} />
-        <Button label="Change it" kind="act" grow disabled={current === '' || next.length < SHORTEST_PASSWORD} onPress={() => void change()} />
+        <Button
+          label="Change it"
+          kind="act"
+          grow
+          disabled={current === '' || next.length < SHORTEST_PASSWORD}
+          onPress={() => void change()}
+        />
       </View>
     </View>
   )

@@ -13,10 +13,14 @@ import { PASSWORD_HINT } from './password-form'
 import { SignIns } from './sign-ins'
 
 const ROLES: readonly { value: Role; label: string }[] = [
-  { value: 'technician', label: 'Technician' }, { value: 'planner', label: 'Planner' }, { value: 'owner', label: 'Owner' }, { value: 'viewer', label: 'Viewer' },
+  { value: 'technician', label: 'Technician' },
+  { value: 'planner', label: 'Planner' },
+  { value: 'owner', label: 'Owner' },
+  { value: 'viewer', label: 'Viewer' },
 ]
 
-const messageOf = (error: unknown): string | null => (error === null ? null : error instanceof Error ? error.message : 'It could not be saved.')
+const messageOf = (error: unknown): string | null =>
+  error === null ? null : error instanceof Error ? error.message : 'It could not be saved.'
 
 /** One person: role, licence, password reset, devices, on or off. */
 export function PersonCard({ person, onChanged }: { person: PersonDto; onChanged: () => void }) {
@@ -38,8 +42,19 @@ export function PersonCard({ person, onChanged }: { person: PersonDto; onChanged
     }
   }
   const { id, name, van, version } = person
-  const save = () => attempt(() => ask(api.people[':id'].$put({ param: { id }, json: { version, name, van, role, skills: wells ? ['wells'] : [], active } })).then(onChanged), 'Saved.')
-  const reset = () => attempt(() => ask(api.people[':id'].password.$post({ param: { id }, json: { password } })).then(() => setPassword('')), 'The password is reset; every device of this person has to sign in again.')
+  const save = () =>
+    attempt(
+      () =>
+        ask(api.people[':id'].$put({ param: { id }, json: { version, name, van, role, skills: wells ? ['wells'] : [], active } })).then(
+          onChanged,
+        ),
+      'Saved.',
+    )
+  const reset = () =>
+    attempt(
+      () => ask(api.people[':id'].password.$post({ param: { id }, json: { password } })).then(() => setPassword('')),
+      'The password is reset; every device of this person has to sign in again.',
+    )
   return (
     <View className="gap-3 border-t-2 border-line py-3">
       <View className="flex-row items-center gap-3">
@@ -55,10 +70,26 @@ export function PersonCard({ person, onChanged }: { person: PersonDto; onChanged
           <Tick label="Licensed for wells" value={wells} onChange={setWells} />
           <Tick label="May sign in" hint="Off ends every sign-in at once" value={active} onChange={setActive} />
           <Button label="Save" kind="act" onPress={() => void save()} />
-          <Field label="New password for them" value={password} onChangeText={setPassword} secureTextEntry autoComplete="new-password" hint={PASSWORD_HINT} error={fieldError(error, 'password')} />
+          <Field
+            label="New password for them"
+            value={password}
+            onChangeText={setPassword}
+            secureTextEntry
+            autoComplete="new-password"
+            hint={PASSWORD_HINT}
+            error={fieldError(error, 'password')}
+          />
           <Button label="Reset the password" disabled={password.length < SHORTEST_PASSWORD} onPress={() => void reset()} />
-          {messageOf(error) ? <T role="alert" className="text-oxblood">{messageOf(error)}</T> : null}
-          {said ? <T role="status" className="text-lichen-text">{said}</T> : null}
+          {messageOf(error) ? (
+            <T role="alert" className="text-oxblood">
+              {messageOf(error)}
+            </T>
+          ) : null}
+          {said ? (
+            <T role="status" className="text-lichen-text">
+              {said}
+            </T>
+          ) : null}
           <SignIns personId={id} />
         </View>
       ) : null}
@@ -85,10 +116,29 @@ export function NewPerson({ onDone }: { onDone: () => void }) {
   return (
     <View className="gap-3 rounded-card border-2 border-line bg-sheet p-4">
       <Field label="Name" value={name} onChangeText={setName} error={fieldError(error, 'name')} maxLength={120} />
-      <Field label="E-mail" value={email} onChangeText={setEmail} error={fieldError(error, 'email')} inputMode="email" autoCapitalize="none" />
-      <Field label="First password" value={password} onChangeText={setPassword} error={fieldError(error, 'password')} hint={PASSWORD_HINT} secureTextEntry autoComplete="new-password" />
+      <Field
+        label="E-mail"
+        value={email}
+        onChangeText={setEmail}
+        error={fieldError(error, 'email')}
+        inputMode="email"
+        autoCapitalize="none"
+      />
+      <Field
+        label="First password"
+        value={password}
+        onChangeText={setPassword}
+        error={fieldError(error, 'password')}
+        hint={PASSWORD_HINT}
+        secureTextEntry
+        autoComplete="new-password"
+      />
       <Choice label="Role" value={role} options={ROLES} onChange={setRole} />
-      {messageOf(error) ? <T role="alert" className="text-oxblood">{messageOf(error)}</T> : null}
+      {messageOf(error) ? (
+        <T role="alert" className="text-oxblood">
+          {messageOf(error)}
+        </T>
+      ) : null}
       <View className="flex-row gap-3">
         <Button label="Leave it" onPress={onDone} />
         <Button label="Add" kind="act" grow onPress={() => void add()} />

@@ -35,7 +35,11 @@ export function SignIns({ personId }: { personId: string }) {
           {current ? null : <Button label="Sign it out" onPress={() => void end(id)} />}
         </View>
       ))}
-      {problem ? <T role="alert" className="text-oxblood">{problem}</T> : null}
+      {problem ? (
+        <T role="alert" className="text-oxblood">
+          {problem}
+        </T>
+      ) : null}
     </View>
   )
 }

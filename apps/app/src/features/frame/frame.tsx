@@ -25,7 +25,12 @@ export function Frame() {
   }, [owner])
   const keys = useMemo(() => {
     const places = PLACES.map(({ key, href }) => [key, () => router.push(href)] as const)
-    return { ...Object.fromEntries(places), '/': () => router.push('/sites?search=1'), '?': () => setHelp((open) => !open), Escape: () => setHelp(false) }
+    return {
+      ...Object.fromEntries(places),
+      '/': () => router.push('/sites?search=1'),
+      '?': () => setHelp((open) => !open),
+      Escape: () => setHelp(false),
+    }
   }, [router])
   useKeys(keys)
 
@@ -33,7 +38,11 @@ export function Frame() {
   if (!me.data) {
     return (
       <View className="flex-1 justify-center bg-paper p-6">
-        {me.error ? <Failed what="Even Round cannot open" error={me.error} onRetry={() => void me.refetch()} /> : <Waiting what="Opening" />}
+        {me.error ? (
+          <Failed what="Even Round cannot open" error={me.error} onRetry={() => void me.refetch()} />
+        ) : (
+          <Waiting what="Opening" />
+        )}
       </View>
     )
   }

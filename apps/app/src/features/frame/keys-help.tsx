@@ -14,7 +14,11 @@ const KEYS = [
 /** The keys, over the page until closed. */
 export function KeysHelp({ onClose }: { onClose: () => void }) {
   return (
-    <View role="dialog" aria-label="Keys" className="absolute bottom-6 right-6 z-10 w-[380px] gap-2 rounded-card border-2 border-ink bg-sheet p-4">
+    <View
+      role="dialog"
+      aria-label="Keys"
+      className="absolute bottom-6 right-6 z-10 w-[380px] gap-2 rounded-card border-2 border-ink bg-sheet p-4"
+    >
       <T kind="heading" level={2}>
         Keys
       </T>

@@ -2,21 +2,26 @@ import { Link, usePathname } from 'expo-router'
 import { Pressable, View } from 'react-native'
 import { COLOR } from '../../ui/colors'
 import { Icon } from '../../ui/icons'
+import { Initials } from '../../ui/initials'
 import { T } from '../../ui/text'
 import { PLACES, placeOf } from './places'
-
-const initialsOf = (name: string): string => name.split(/\s+/).map((word) => word.charAt(0)).join('').slice(0, 2)
 
 /** The five places: a bar under the thumb, or a rail on the left with the keys that lead there. */
 export function Navigation({ rail, name }: { rail: boolean; name: string }) {
   const here = placeOf(usePathname())
   return (
-    <View role="navigation" aria-label="Places" className={rail ? 'w-[92px] border-r-2 border-line bg-sheet pt-4' : 'flex-row border-t-2 border-line bg-sheet'}>
+    <View
+      role="navigation"
+      aria-label="Places"
+      className={rail ? 'w-[92px] border-r-2 border-line bg-sheet pt-4' : 'flex-row border-t-2 border-line bg-sheet'}
+    >
       {PLACES.map(({ href, label, icon, key }) => {
         const on = href === here
         return (
           <Link key={href} href={href} aria-current={on ? 'page' : undefined} asChild>
-            <Pressable className={`items-center justify-center gap-0.5 ${rail ? `min-h-[80px] w-[90px] border-l-4 ${on ? 'border-l-kelp' : 'border-l-transparent'}` : `min-h-[60px] flex-1 border-t-4 ${on ? 'border-t-kelp' : 'border-t-transparent'}`}`}>
+            <Pressable
+              className={`items-center justify-center gap-0.5 ${rail ? `min-h-[80px] w-[90px] border-l-4 ${on ? 'border-l-kelp' : 'border-l-transparent'}` : `min-h-[60px] flex-1 border-t-4 ${on ? 'border-t-kelp' : 'border-t-transparent'}`}`}
+            >
               <Icon name={icon} color={on ? COLOR.kelp : COLOR.quiet} />
               <T kind="small" className={on ? 'font-text-bold text-kelp' : 'font-text-bold text-quiet'}>
                 {label}
@@ -32,16 +37,5 @@ export function Navigation({ rail, name }: { rail: boolean; name: string }) {
         </View>
       ) : null}
     </View>
-  )
-}
-
-/** One's own settings and the firm stand behind the initials. */
-export function Initials({ name }: { name: string }) {
-  return (
-    <Link href="/me" aria-label={`${name}: own settings and the firm`} asChild>
-      <Pressable className="h-12 w-12 items-center justify-center rounded-card border-2 border-line bg-sheet">
-        <T kind="label">{initialsOf(name)}</T>
-      </Pressable>
-    </Link>
   )
 }

@@ -9,4 +9,5 @@ export const PLACES = [
 ] as const satisfies readonly { href: string; label: string; icon: IconName; key: string }[]
 
 /** Work at the door belongs to Today. */
-export const placeOf = (path: string): string => (path.startsWith('/stop') ? '/today' : (PLACES.find(({ href }) => path.startsWith(href))?.href ?? ''))
+export const placeOf = (path: string): string =>
+  path.startsWith('/stop') ? '/today' : (PLACES.find(({ href }) => path.startsWith(href))?.href ?? '')

@@ -24,7 +24,9 @@ export function UnsentStrip() {
           <T kind="label" className="text-oxblood">{`${refused} refused by the server and kept here. Tap to look.`}</T>
         </Pressable>
       ) : null}
-      {skewMs === null ? null : <T kind="small">{`This device’s clock is off by ${Math.round(Math.abs(skewMs) / 60_000)} min; times are put right on the server.`}</T>}
+      {skewMs === null ? null : (
+        <T kind="small">{`This device’s clock is off by ${Math.round(Math.abs(skewMs) / 60_000)} min; times are put right on the server.`}</T>
+      )}
     </View>
   )
 }

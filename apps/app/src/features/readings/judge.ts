@@ -1,5 +1,5 @@
-import type { HistoryDto, StopDto } from '@evenround/contract/site'
 import type { Schools } from '@evenround/contract/firm'
+import type { HistoryDto, StopDto } from '@evenround/contract/site'
 import { type MembraneResult, type MembraneSchool, membrane, type ResinResult, resin, type TdsResult, tds } from '@evenround/core/readings'
 import { daysBetween, median, parseQuantity } from '@evenround/core/units'
 import { usualLitresPerDay } from '@evenround/core/wear'
@@ -46,9 +46,24 @@ const most = (quantity: Meter['quantity']): number => (quantity === 'ec' ? 200_0
 function judgeOne(typed: Typed, meter: Meter, temperatureC: number | null, history: readonly number[], decimal: '.' | ','): JudgedReading {
   if (typed.text.trim() === '') return { display: null, result: null, error: null, doubt: null }
   const parsed = parseQuantity(typed.text, { dimension: 'concentration', unit: meter.quantity === 'ec' ? 'us/cm' : 'mg/l', decimal })
-  if (!parsed.ok) return { display: null, result: null, doubt: null, error: parsed.reason === 'unknown-unit' ? `Type the number only, or one of: ${parsed.expected.join(', ')}` : 'Not a number. Type e.g. 412 or 1.2k' }
+  if (!parsed.ok)
+    return {
+      display: null,
+      result: null,
+      doubt: null,
+      error:
+        parsed.reason === 'unknown-unit'
+          ? `Type the number only, or one of: ${parsed.expected.join(', ')}`
+          : 'Not a number. Type e.g. 412 or 1.2k',
+    }
   if (parsed.value < 0) return { display: null, result: null, doubt: null, error: 'A meter shows no less than 0' }
-  if (parsed.value > most(meter.quantity)) return { display: null, result: null, doubt: null, error: `More than any meter shows: at most ${most(meter.quantity).toLocaleString('en-GB')}` }
+  if (parsed.value > most(meter.quantity))
+    return {
+      display: null,
+      result: null,
+      doubt: null,
+      error: `More than any meter shows: at most ${most(meter.quantity).toLocaleString('en-GB')}`,
+    }
   const result = tds({ display: parsed.value, multiplier: typed.timesTen ? 10 : 1, ...meter, temperatureC, siteHistoryMgL: history })
   return { display: parsed.value, result, error: null, doubt: doubtOf(typed, result, history) }
 }
@@ -67,7 +82,12 @@ export interface Judgement {
   untreated: JudgedReading
   treated: JudgedReading
   temperature: { value: number | null; error: string | null }
-  membrane: { result: MembraneResult; inForce: string; other: string | null; limits: { watch: number; replace: number; baseline: number | null } } | null
+  membrane: {
+    result: MembraneResult
+    inForce: string
+    other: string | null
+    limits: { watch: number; replace: number; baseline: number | null }
+  } | null
   resin: { result: ResinResult; estimated: boolean } | null
 }
 
@@ -82,14 +102,20 @@ function judgeTemperature(text: string, decimal: '.' | ','): Judgement['temperat
 const FIXED = { watch: 0.1, replace: 0.15 } as const
 const RATIOS = { watch: 1.5, replace: 2 } as const
 
-function judgeMembrane(feedTdsMgL: number, productTdsMgL: number, school: Schools['membrane'], baseline: number | null): NonNullable<Judgement['membrane']> {
+function judgeMembrane(
+  feedTdsMgL: number,
+  productTdsMgL: number,
+  school: Schools['membrane'],
+  baseline: number | null,
+): NonNullable<Judgement['membrane']> {
   const own: MembraneSchool | null = baseline === null ? null : { kind: 'own-baseline', baselinePassage: baseline }
   const useOwn = school === 'own-baseline' && own !== null
   const result = membrane({ feedTdsMgL, productTdsMgL, school: useOwn ? own : { kind: 'fixed-floor' } })
   const noBaseline = school === 'own-baseline' && own === null ? ' (own baseline is the school, but its first readings are not known)' : ''
   const inForce = `School: ${useOwn ? 'its own baseline' : 'fixed floor'}, for this firm${noBaseline}.`
   const ratio = baseline === null || result.passage === null ? null : result.passage / baseline
-  const other = useOwn || ratio === null ? null : `By its own baseline it would be at ${Math.round(ratio * 10) / 10} of ${RATIOS.replace.toFixed(1)}.`
+  const other =
+    useOwn || ratio === null ? null : `By its own baseline it would be at ${Math.round(ratio * 10) / 10} of ${RATIOS.replace.toFixed(1)}.`
   const limits = useOwn && baseline !== null ? { watch: baseline * RATIOS.watch, replace: baseline * RATIOS.replace } : FIXED
   return { result, inForce, other, limits: { ...limits, baseline } }
 }
@@ -106,13 +132,26 @@ function judgeResin(inTds: number, outTds: number, stop: StopDto, today: string)
   const litresPerDay = usualLitresPerDay({ media: stage.media, fittedOn: stage.part.fittedOn, rated: {}, site: { people, source } })
   const days = Math.max(0, daysBetween(stage.part.fittedOn, today))
   const result = resin({
-    inTdsMgL: inTds, outTdsMgL: outTds, targetTdsMgL: RESIN_TARGET_MG_L, resinL: milliequivalents / 1000 / EQ_PER_L, litresSinceFill: litresPerDay * days, litresPerDay,
+    inTdsMgL: inTds,
+    outTdsMgL: outTds,
+    targetTdsMgL: RESIN_TARGET_MG_L,
+    resinL: milliequivalents / 1000 / EQ_PER_L,
+    litresSinceFill: litresPerDay * days,
+    litresPerDay,
   })
   return { result, estimated: true }
 }
 
 /** Everything the measuring screen says, from what was typed: no renderer, no clock. */
-export function judge(draft: Draft, meter: Meter, stop: StopDto, history: HistoryDto, schools: Schools, today: string, decimal: '.' | ','): Judgement {
+export function judge(
+  draft: Draft,
+  meter: Meter,
+  stop: StopDto,
+  history: HistoryDto,
+  schools: Schools,
+  today: string,
+  decimal: '.' | ',',
+): Judgement {
   const temperature = judgeTemperature(draft.temperature, decimal)
   const untreated = judgeOne(draft.untreated, meter, temperature.value, history.untreatedMgL, decimal)
   const treated = judgeOne(draft.treated, meter, temperature.value, history.treatedMgL, decimal)

@@ -1,5 +1,5 @@
-import type { HistoryDto, StopDto } from '@evenround/contract/site'
 import type { Schools } from '@evenround/contract/firm'
+import type { HistoryDto, StopDto } from '@evenround/contract/site'
 import type { TdsReading } from '@evenround/core/visit'
 import { useRouter } from 'expo-router'
 import { useState } from 'react'
@@ -16,7 +16,7 @@ import { localDecimal } from '../../ui/locale'
 import { Screen } from '../../ui/screen'
 import { Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
-import { blocker, type Draft, EMPTY_DRAFT, judge, keptKey, type Judgement, type Meter, USUAL_METER, WATERS } from './judge'
+import { blocker, type Draft, EMPTY_DRAFT, type Judgement, judge, keptKey, type Meter, USUAL_METER, WATERS } from './judge'
 import { MeterSettings } from './meter-settings'
 import { NumberBox } from './number-box'
 import { Doubts, Verdict } from './verdict'
@@ -37,12 +37,28 @@ export function Measure({ id, phase }: { id: string; phase: Phase }) {
   if (!page.data || !me.data || !visit.ready) {
     return (
       <Screen over={back} title={title}>
-        {page.error && !page.data ? <Failed what="This stop cannot be shown" error={page.error} onRetry={() => void page.refetch()} /> : <Waiting what="Loading earlier readings" />}
+        {page.error && !page.data ? (
+          <Failed what="This stop cannot be shown" error={page.error} onRetry={() => void page.refetch()} />
+        ) : (
+          <Waiting what="Loading earlier readings" />
+        )}
       </Screen>
     )
   }
   const pair = visit.state.readings[phase]
-  return <MeasureForm back={back} title={title} stop={page.data.stop} history={page.data.history} schools={me.data.firm.schools} today={me.data.today} phase={phase} visitId={visitId} known={pair} />
+  return (
+    <MeasureForm
+      back={back}
+      title={title}
+      stop={page.data.stop}
+      history={page.data.history}
+      schools={me.data.firm.schools}
+      today={me.data.today}
+      phase={phase}
+      visitId={visitId}
+      known={pair}
+    />
+  )
 }
 
 interface MeasureFormProps {
@@ -58,11 +74,22 @@ interface MeasureFormProps {
 }
 
 const typedOf = (reading: TdsReading | null) =>
-  reading === null ? EMPTY_DRAFT.untreated : { text: String(reading.display), timesTen: reading.multiplier === 10, settled: reading.settled, kept: reading.keptDespiteDoubt ? `${reading.display}/${reading.multiplier}` : null }
+  reading === null
+    ? EMPTY_DRAFT.untreated
+    : {
+        text: String(reading.display),
+        timesTen: reading.multiplier === 10,
+        settled: reading.settled,
+        kept: reading.keptDespiteDoubt ? `${reading.display}/${reading.multiplier}` : null,
+      }
 
 function MeasureForm({ back, title, stop, history, schools, today, phase, visitId, known }: MeasureFormProps) {
   const router = useRouter()
-  const start: Draft = { untreated: typedOf(known.untreated), treated: typedOf(known.treated), temperature: known.untreated?.temperatureC?.toString() ?? '' }
+  const start: Draft = {
+    untreated: typedOf(known.untreated),
+    treated: typedOf(known.treated),
+    temperature: known.untreated?.temperatureC?.toString() ?? '',
+  }
   const [draft, setDraft, forget] = useLocal<Draft>(`even-round.measure.${stop.id}.${phase}`, start)
   const [meter, setMeter] = useLocal<Meter>('even-round.meter', USUAL_METER)
   const [asked, setAsked] = useState(false)
@@ -82,17 +109,43 @@ function MeasureForm({ back, title, stop, history, schools, today, phase, visitI
   const bottom = (
     <>
       {phase === 'before' ? <Button label="Skip" hint="Goes on without readings" size="big" onPress={() => void skip()} /> : null}
-      <Button label={phase === 'before' ? 'To the run sheet' : 'Back to the run sheet'} kind="act" size="big" grow onPress={() => void goOn()} testID="measured" />
+      <Button
+        label={phase === 'before' ? 'To the run sheet' : 'Back to the run sheet'}
+        kind="act"
+        size="big"
+        grow
+        onPress={() => void goOn()}
+        testID="measured"
+      />
     </>
   )
   return (
     <Screen over={back} title={title} bottom={bottom}>
       <View className="flex-row flex-wrap gap-3">
         {WATERS.map((water) => (
-          <NumberBox key={water} label={water === 'untreated' ? 'Untreated' : 'Treated'} typed={draft[water]} meter={meter} reading={judgement[water]} onChange={(typed) => setDraft((before) => ({ ...before, [water]: typed }))} autoFocus={water === 'untreated'} />
+          <NumberBox
+            key={water}
+            label={water === 'untreated' ? 'Untreated' : 'Treated'}
+            typed={draft[water]}
+            meter={meter}
+            reading={judgement[water]}
+            onChange={(typed) => setDraft((before) => ({ ...before, [water]: typed }))}
+            autoFocus={water === 'untreated'}
+          />
         ))}
       </View>
-      <Field label="Water temperature" value={draft.temperature} onChangeText={(temperature) => setDraft((before) => ({ ...before, temperature }))} unit="°C" inputMode="decimal" maxLength={8} error={judgement.temperature.error ?? undefined} hint={!meter.compensated && judgement.temperature.value === null ? 'Without it nothing is corrected: cold water reads low.' : undefined} />
+      <Field
+        label="Water temperature"
+        value={draft.temperature}
+        onChangeText={(temperature) => setDraft((before) => ({ ...before, temperature }))}
+        unit="°C"
+        inputMode="decimal"
+        maxLength={8}
+        error={judgement.temperature.error ?? undefined}
+        hint={
+          !meter.compensated && judgement.temperature.value === null ? 'Without it nothing is corrected: cold water reads low.' : undefined
+        }
+      />
       {asked && wanting ? (
         <T kind="strong" role="alert" className="text-oxblood">
           {wanting}
@@ -101,7 +154,10 @@ function MeasureForm({ back, title, stop, history, schools, today, phase, visitI
       <Doubts judgement={judgement} typed={draft} onChange={(water, typed) => setDraft((before) => ({ ...before, [water]: typed }))} />
       <Verdict judgement={judgement} />
       <MeterSettings meter={meter} onChange={setMeter} />
-      <T kind="small">Sample the permeate itself, before any mineral stage; let it run a while, rinse the probe, and measure treated water first: the probe carries the last sample over.</T>
+      <T kind="small">
+        Sample the permeate itself, before any mineral stage; let it run a while, rinse the probe, and measure treated water first: the
+        probe carries the last sample over.
+      </T>
     </Screen>
   )
 }
@@ -109,7 +165,13 @@ function MeasureForm({ back, title, stop, history, schools, today, phase, visitI
 function begin(stop: StopDto, visitId: string): NewFact {
   const { system, site, tasks } = stop
   return {
-    kind: 'visit-begun', siteId: site.id, visitId, stopId: stop.id, systemId: system.id, trainVersion: system.trainVersion, engineVersion: ENGINE_VERSION,
+    kind: 'visit-begun',
+    siteId: site.id,
+    visitId,
+    stopId: stop.id,
+    systemId: system.id,
+    trainVersion: system.trainVersion,
+    engineVersion: ENGINE_VERSION,
     tasks: tasks.map(({ stageId, action }) => ({ stage: stageId, action })),
   }
 }
@@ -134,10 +196,25 @@ async function save({ stop, draft, meter, judgement, phase, visitId, known }: Sa
     const typed = draft[water]
     const earlier = known[water]
     const reading = {
-      display, multiplier: typed.timesTen ? (10 as const) : (1 as const), ...meter, temperatureC: judgement.temperature.value, settled: typed.settled, keptDespiteDoubt: typed.kept === keptKey(typed),
+      display,
+      multiplier: typed.timesTen ? (10 as const) : (1 as const),
+      ...meter,
+      temperatureC: judgement.temperature.value,
+      settled: typed.settled,
+      keptDespiteDoubt: typed.kept === keptKey(typed),
     }
     const same = earlier !== null && Object.entries(reading).every(([key, value]) => earlier[key as keyof typeof reading] === value)
-    if (!same) facts.push({ kind: 'tds-reading', siteId: stop.site.id, visitId: visit, systemId: stop.system.id, phase, water, ...reading, supersedes: earlier?.id ?? null })
+    if (!same)
+      facts.push({
+        kind: 'tds-reading',
+        siteId: stop.site.id,
+        visitId: visit,
+        systemId: stop.system.id,
+        phase,
+        water,
+        ...reading,
+        supersedes: earlier?.id ?? null,
+      })
   }
   if (facts.length > 0) await record(...facts)
 }

@@ -25,9 +25,26 @@ export function MeterSettings({ meter, onChange }: { meter: Meter; onChange: (me
       </View>
       {open ? (
         <View className="gap-3">
-          <Choice label="The display shows" value={meter.quantity} options={[{ value: 'tds', label: 'TDS, mg/L' }, { value: 'ec', label: 'EC, µS/cm' }]} onChange={(quantity) => onChange({ ...meter, quantity })} />
-          <Choice label="Its scale from EC to TDS" value={String(meter.scale) as '0.5'} options={SCALES} onChange={(scale) => onChange({ ...meter, scale: Number(scale) as Meter['scale'] })} />
-          <Tick label="Corrects to 25 °C by itself" value={meter.compensated} onChange={(compensated) => onChange({ ...meter, compensated })} />
+          <Choice
+            label="The display shows"
+            value={meter.quantity}
+            options={[
+              { value: 'tds', label: 'TDS, mg/L' },
+              { value: 'ec', label: 'EC, µS/cm' },
+            ]}
+            onChange={(quantity) => onChange({ ...meter, quantity })}
+          />
+          <Choice
+            label="Its scale from EC to TDS"
+            value={String(meter.scale) as '0.5'}
+            options={SCALES}
+            onChange={(scale) => onChange({ ...meter, scale: Number(scale) as Meter['scale'] })}
+          />
+          <Tick
+            label="Corrects to 25 °C by itself"
+            value={meter.compensated}
+            onChange={(compensated) => onChange({ ...meter, compensated })}
+          />
         </View>
       ) : null}
     </View>

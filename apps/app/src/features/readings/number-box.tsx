@@ -18,9 +18,13 @@ export function NumberBox({ label, typed, meter, reading, onChange, autoFocus = 
   const id = useId()
   const corrected = reading.result !== null && reading.display !== null && Math.abs(reading.result.tdsMgL - reading.display) > 0.05
   const unit = meter.quantity === 'ec' ? 'µS/cm' : 'mg/L'
-  const below = reading.error ?? (corrected && reading.result ? `= ${figure(reading.result.tdsMgL)} mg/L at 25 °C` : `${unit}${meter.compensated ? ' at 25 °C' : ''}`)
+  const below =
+    reading.error ??
+    (corrected && reading.result ? `= ${figure(reading.result.tdsMgL)} mg/L at 25 °C` : `${unit}${meter.compensated ? ' at 25 °C' : ''}`)
   return (
-    <View className={`min-w-[150px] flex-1 gap-1 rounded-card border-2 bg-sheet p-3 ${reading.error ? 'border-oxblood' : 'border-line focus-within:border-kelp'}`}>
+    <View
+      className={`min-w-[150px] flex-1 gap-1 rounded-card border-2 bg-sheet p-3 ${reading.error ? 'border-oxblood' : 'border-line focus-within:border-kelp'}`}
+    >
       <T kind="label" nativeID={`${id}-label`}>
         {label}
       </T>
@@ -40,15 +44,31 @@ export function NumberBox({ label, typed, meter, reading, onChange, autoFocus = 
       <T kind="small" nativeID={`${id}-below`} role={reading.error ? 'alert' : undefined} className={reading.error ? 'text-oxblood' : ''}>
         {below}
       </T>
-      <Toggle label={`×10 mark, ${label.toLowerCase()}`} text={typed.timesTen ? '×10 mark is on' : 'Meter shows ×10?'} on={typed.timesTen} onPress={() => onChange({ ...typed, timesTen: !typed.timesTen })} />
-      <Toggle label={`Settled, ${label.toLowerCase()}`} text={typed.settled ? 'settled, three agree' : 'Settled? Three agree'} on={typed.settled} onPress={() => onChange({ ...typed, settled: !typed.settled })} />
+      <Toggle
+        label={`×10 mark, ${label.toLowerCase()}`}
+        text={typed.timesTen ? '×10 mark is on' : 'Meter shows ×10?'}
+        on={typed.timesTen}
+        onPress={() => onChange({ ...typed, timesTen: !typed.timesTen })}
+      />
+      <Toggle
+        label={`Settled, ${label.toLowerCase()}`}
+        text={typed.settled ? 'settled, three agree' : 'Settled? Three agree'}
+        on={typed.settled}
+        onPress={() => onChange({ ...typed, settled: !typed.settled })}
+      />
     </View>
   )
 }
 
 function Toggle({ label, text, on, onPress }: { label: string; text: string; on: boolean; onPress: () => void }) {
   return (
-    <Pressable role="switch" aria-checked={on} aria-label={label} onPress={onPress} className={`min-h-[48px] justify-center rounded-card border-2 px-2 ${on ? 'border-kelp bg-paper' : 'border-line bg-paper'}`}>
+    <Pressable
+      role="switch"
+      aria-checked={on}
+      aria-label={label}
+      onPress={onPress}
+      className={`min-h-[48px] justify-center rounded-card border-2 px-2 ${on ? 'border-kelp bg-paper' : 'border-line bg-paper'}`}
+    >
       <T kind="label" className={on ? 'text-kelp' : 'text-quiet'}>
         {on ? `✓ ${text}` : text}
       </T>

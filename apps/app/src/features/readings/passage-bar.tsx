@@ -31,7 +31,13 @@ export function PassageBar({ passage, watch, replace, baseline }: PassageBarProp
     <View onLayout={(event) => setWidth(event.nativeEvent.layout.width)} className="gap-1">
       <T kind="strong">{`Passage ${percent(passage)}`}</T>
       {width > 0 ? (
-        <Svg width={width} height={80} viewBox={`0 0 ${width} 80`} role="img" aria-label={`Passage ${percent(passage)}, good to ${percent(watch)}, done at ${percent(replace)}${baseline === null ? '' : `, when new ${percent(baseline)}`}`}>
+        <Svg
+          width={width}
+          height={80}
+          viewBox={`0 0 ${width} 80`}
+          role="img"
+          aria-label={`Passage ${percent(passage)}, good to ${percent(watch)}, done at ${percent(replace)}${baseline === null ? '' : `, when new ${percent(baseline)}`}`}
+        >
           <Rect x={0} y={5} width={width} height={20} rx={3} fill={COLOR.brinePale} />
           <Rect x={0} y={5} width={x(passage)} height={20} rx={3} fill={COLOR.brine} />
           {mark(watch, COLOR.ink)}

@@ -1,16 +1,25 @@
 import type { ReactNode } from 'react'
+import { View } from 'react-native'
+import { Button } from '../../ui/button'
 import { figure } from '../../ui/format'
 import { Doubt, Notice } from '../../ui/notice'
 import { T } from '../../ui/text'
-import { View } from 'react-native'
-import { Button } from '../../ui/button'
 import type { Judgement, Typed, Water } from './judge'
 import { keptKey } from './judge'
 import { PassageBar } from './passage-bar'
 
-const MEMBRANE_TITLES = { good: 'The membrane is good', watch: 'Watch the membrane', replace: 'The membrane is done', suspect: 'Check the reading first' } as const
+const MEMBRANE_TITLES = {
+  good: 'The membrane is good',
+  watch: 'Watch the membrane',
+  replace: 'The membrane is done',
+  suspect: 'Check the reading first',
+} as const
 const MEMBRANE_TONES = { good: 'good', watch: 'look', replace: 'danger', suspect: 'look' } as const
-const RESIN_TITLES = { good: 'The resin is good', 'past-target': 'The resin is past its target', exhausted: 'The resin is exhausted' } as const
+const RESIN_TITLES = {
+  good: 'The resin is good',
+  'past-target': 'The resin is past its target',
+  exhausted: 'The resin is exhausted',
+} as const
 const RESIN_TONES = { good: 'good', 'past-target': 'look', exhausted: 'danger' } as const
 
 /** What the two numbers mean for this train, and which school says so. */
@@ -40,7 +49,10 @@ export function Verdict({ judgement }: { judgement: Judgement }): ReactNode {
   if (untreated.result && treated.result) {
     return (
       <Notice tone="act" title="For the record" live>
-        <T>Sediment and carbon take out dirt, taste and chlorine and leave TDS as it is: these two numbers should be nearly alike. They show a slip, not wear, and say nothing about germs.</T>
+        <T>
+          Sediment and carbon take out dirt, taste and chlorine and leave TDS as it is: these two numbers should be nearly alike. They show
+          a slip, not wear, and say nothing about germs.
+        </T>
       </Notice>
     )
   }

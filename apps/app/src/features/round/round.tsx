@@ -15,7 +15,13 @@ export function Round() {
   const week = useWeek()
   return (
     <Screen title="Round" over="Your next seven days" wide>
-      {week.data ? <Week week={week.data} /> : week.error ? <Failed what="The round cannot be shown" error={week.error} onRetry={() => void week.refetch()} /> : <Waiting rows={5} what="Loading the round" />}
+      {week.data ? (
+        <Week week={week.data} />
+      ) : week.error ? (
+        <Failed what="The round cannot be shown" error={week.error} onRetry={() => void week.refetch()} />
+      ) : (
+        <Waiting rows={5} what="Loading the round" />
+      )}
     </Screen>
   )
 }
@@ -29,9 +35,22 @@ function Week({ week }: { week: WeekDto }) {
         <View key={day} className="border-t-2 border-line py-3">
           <View className="flex-row items-baseline gap-3">
             <T kind="strong">{index === 0 && day === week.from ? `Today, ${longDay(day)}` : longDay(day)}</T>
-            <T kind="quiet">{stops.length === 0 ? 'nothing planned' : `${stops.length} ${stops.length === 1 ? 'stop' : 'stops'}${homeMin === null ? '' : `, home ${clockOf(homeMin)}`}`}</T>
+            <T kind="quiet">
+              {stops.length === 0
+                ? 'nothing planned'
+                : `${stops.length} ${stops.length === 1 ? 'stop' : 'stops'}${homeMin === null ? '' : `, home ${clockOf(homeMin)}`}`}
+            </T>
           </View>
-          {stops.length > 0 && width > 0 ? <DayLine fromMin={week.fromMin} toMin={week.toMin} homeMin={homeMin} width={width} stops={stops.map((stop) => ({ ...stop, state: 'next' as const }))} label={`${longDay(day)}: ${stops.map(({ siteName, arriveMin }) => `${clockOf(arriveMin)} ${siteName}`).join(', ')}`} /> : null}
+          {stops.length > 0 && width > 0 ? (
+            <DayLine
+              fromMin={week.fromMin}
+              toMin={week.toMin}
+              homeMin={homeMin}
+              width={width}
+              stops={stops.map((stop) => ({ ...stop, state: 'next' as const }))}
+              label={`${longDay(day)}: ${stops.map(({ siteName, arriveMin }) => `${clockOf(arriveMin)} ${siteName}`).join(', ')}`}
+            />
+          ) : null}
           <View className="flex-row flex-wrap gap-x-4">
             {stops.map(({ id, siteName, arriveMin }) => (
               <Link key={id} href={`/stop/${id}`} asChild>

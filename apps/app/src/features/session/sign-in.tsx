@@ -48,7 +48,16 @@ export function SignIn() {
         name="email"
         rules={{ validate: (email) => EMAIL.test(email) || 'Type an e-mail, such as name@firm.example' }}
         render={({ field, fieldState }) => (
-          <Field label="E-mail" value={field.value} onChangeText={field.onChange} onBlur={field.onBlur} error={fieldState.error?.message} inputMode="email" autoComplete="username" autoCapitalize="none" />
+          <Field
+            label="E-mail"
+            value={field.value}
+            onChangeText={field.onChange}
+            onBlur={field.onBlur}
+            error={fieldState.error?.message}
+            inputMode="email"
+            autoComplete="username"
+            autoCapitalize="none"
+          />
         )}
       />
       <Controller
@@ -56,7 +65,16 @@ export function SignIn() {
         name="password"
         rules={{ required: 'Type your password' }}
         render={({ field, fieldState }) => (
-          <Field label="Password" value={field.value} onChangeText={field.onChange} onBlur={field.onBlur} error={fieldState.error?.message} secureTextEntry autoComplete="current-password" onSubmitEditing={() => void submit()} />
+          <Field
+            label="Password"
+            value={field.value}
+            onChangeText={field.onChange}
+            onBlur={field.onBlur}
+            error={fieldState.error?.message}
+            secureTextEntry
+            autoComplete="current-password"
+            onSubmitEditing={() => void submit()}
+          />
         )}
       />
       {problem ? (
@@ -64,7 +82,13 @@ export function SignIn() {
           {problem}
         </T>
       ) : null}
-      <Button label={formState.isSubmitting ? 'Signing in …' : 'Sign in'} kind="act" size="big" disabled={formState.isSubmitting} onPress={() => void submit()} />
+      <Button
+        label={formState.isSubmitting ? 'Signing in …' : 'Sign in'}
+        kind="act"
+        size="big"
+        disabled={formState.isSubmitting}
+        onPress={() => void submit()}
+      />
       {hints.data && hints.data.people.length > 0 ? (
         <View className="gap-2 border-t-2 border-line pt-4">
           <T kind="heading" level={2}>
@@ -72,7 +96,13 @@ export function SignIn() {
           </T>
           <T kind="quiet">{`Made-up people and places. Password for all: ${hints.data.people[0]?.password ?? ''}`}</T>
           {hints.data.people.map((person) => (
-            <Pressable key={person.email} role="button" aria-label={`Sign in as ${person.name}`} onPress={() => void signIn(person)} className="min-h-[56px] justify-center rounded-card border-2 border-line bg-sheet px-4 py-2 active:bg-line">
+            <Pressable
+              key={person.email}
+              role="button"
+              aria-label={`Sign in as ${person.name}`}
+              onPress={() => void signIn(person)}
+              className="min-h-[56px] justify-center rounded-card border-2 border-line bg-sheet px-4 py-2 active:bg-line"
+            >
               <T kind="strong">{person.name}</T>
               <T kind="small">{`${person.role} · ${person.email}`}</T>
             </Pressable>

@@ -16,7 +16,9 @@ export function Shelf() {
     <Screen title="Shelf" over="Parts for the coming seven days">
       {shelf.data ? (
         <View className="gap-6">
-          {shelf.data.needs.length === 0 ? <Empty title="Nothing to load" text="No part is wanted by your stops of the next seven days." /> : null}
+          {shelf.data.needs.length === 0 ? (
+            <Empty title="Nothing to load" text="No part is wanted by your stops of the next seven days." />
+          ) : null}
           <View role="list" aria-label="To load">
             {shelf.data.needs.map(({ partNumber, count, firstDay, forSites }) => (
               <View key={partNumber} role="listitem" className="flex-row gap-3 border-t-2 border-line py-3">
@@ -54,7 +56,17 @@ export function Shelf() {
 
 const DAYS_PER_MONTH = 365.2425 / 12
 
-function ratedWords({ days, litres, milliequivalents, hours }: { days: number | null; litres: number | null; milliequivalents: number | null; hours: number | null }): string {
+function ratedWords({
+  days,
+  litres,
+  milliequivalents,
+  hours,
+}: {
+  days: number | null
+  litres: number | null
+  milliequivalents: number | null
+  hours: number | null
+}): string {
   const words = [
     ...(days === null ? [] : [`${Math.round(days / DAYS_PER_MONTH)} months`]),
     ...(litres === null ? [] : [`${litres.toLocaleString('en-GB')} L`]),

@@ -1,6 +1,6 @@
 import type { SiteDto } from '@evenround/contract/site'
-import type { WaterSource } from '@evenround/core/wear'
 import { parseQuantity } from '@evenround/core/units'
+import type { WaterSource } from '@evenround/core/wear'
 import { useState } from 'react'
 import { Controller, useForm } from 'react-hook-form'
 import { View } from 'react-native'
@@ -28,11 +28,23 @@ interface Form {
 
 const SOURCES = Object.entries(SOURCE_WORDS).map(([value, label]) => ({ value: value as WaterSource, label }))
 const LINES = [
-  ['name', 'Name', 120], ['village', 'Village', 80], ['island', 'Island', 80], ['contact', 'Who to ask for', 120], ['phone', 'Telephone', 40],
+  ['name', 'Name', 120],
+  ['village', 'Village', 80],
+  ['island', 'Island', 80],
+  ['contact', 'Who to ask for', 120],
+  ['phone', 'Telephone', 40],
 ] as const
 
 const toForm = ({ name, village, island, access, contact, phone, people, source, chlorineMgL }: SiteDto): Form => ({
-  name, village, island, access, contact, phone, people: String(people), source, chlorine: chlorineMgL === null ? '' : String(chlorineMgL),
+  name,
+  village,
+  island,
+  access,
+  contact,
+  phone,
+  people: String(people),
+  source,
+  chlorine: chlorineMgL === null ? '' : String(chlorineMgL),
 })
 
 /** Typed text as a number; an empty field is null; anything else a problem at the field. */
@@ -52,15 +64,18 @@ export function SiteForm({ site, onDone }: { site: SiteDto; onDone: () => void }
     setProblem(null)
     const count = numberOf(people)
     const mgL = numberOf(chlorine)
-    if (typeof count !== 'number' || !Number.isInteger(count) || count < 1) return setError('people', { message: 'A whole number of people, at least 1' })
-    if (mgL === 'bad' || (mgL !== null && (mgL < 0 || mgL > 20))) return setError('chlorine', { message: 'Between 0 and 20 mg/L, or empty when not measured' })
+    if (typeof count !== 'number' || !Number.isInteger(count) || count < 1)
+      return setError('people', { message: 'A whole number of people, at least 1' })
+    if (mgL === 'bad' || (mgL !== null && (mgL < 0 || mgL > 20)))
+      return setError('chlorine', { message: 'Between 0 and 20 mg/L, or empty when not measured' })
     try {
       await ask(api.sites[':id'].$put({ param: { id: site.id }, json: { version, ...rest, people: count, chlorineMgL: mgL } }))
       await Promise.all([KEY.site(site.id), KEY.sites, KEY.today].map((queryKey) => queryClient.invalidateQueries({ queryKey })))
       onDone()
     } catch (error) {
       if (error instanceof ApiProblem && error.code === 'STALE_VERSION') return setTheirs(error.current as SiteDto)
-      if (error instanceof ApiProblem) for (const { path, message } of error.fields) setError((path === 'chlorineMgL' ? 'chlorine' : path) as keyof Form, { message })
+      if (error instanceof ApiProblem)
+        for (const { path, message } of error.fields) setError((path === 'chlorineMgL' ? 'chlorine' : path) as keyof Form, { message })
       setProblem(error instanceof Error ? error.message : 'It could not be saved.')
     }
   })
@@ -70,18 +85,73 @@ export function SiteForm({ site, onDone }: { site: SiteDto; onDone: () => void }
         <Notice tone="look" title="Somebody changed this site meanwhile" live>
           <T>{`Now: ${theirs.name}, ${theirs.village}, ${theirs.island}; ${theirs.people} people. ${theirs.access}`}</T>
           <View className="flex-row flex-wrap gap-2 pt-2">
-            <Button label="Take theirs" onPress={() => { reset(toForm(theirs)); setVersion(theirs.version); setTheirs(null) }} />
-            <Button label="Keep mine and save again" onPress={() => { setVersion(theirs.version); setTheirs(null) }} />
+            <Button
+              label="Take theirs"
+              onPress={() => {
+                reset(toForm(theirs))
+                setVersion(theirs.version)
+                setTheirs(null)
+              }}
+            />
+            <Button
+              label="Keep mine and save again"
+              onPress={() => {
+                setVersion(theirs.version)
+                setTheirs(null)
+              }}
+            />
           </View>
         </Notice>
       ) : null}
       {LINES.map(([name, label, most]) => (
-        <Controller key={name} control={control} name={name} rules={name === 'contact' || name === 'phone' ? {} : { validate: (value) => value.trim() !== '' || 'This is wanted' }} render={({ field, fieldState }) => <Field label={label} value={field.value} onChangeText={field.onChange} onBlur={field.onBlur} error={fieldState.error?.message} maxLength={most} />} />
+        <Controller
+          key={name}
+          control={control}
+          name={name}
+          rules={name === 'contact' || name === 'phone' ? {} : { validate: (value) => value.trim() !== '' || 'This is wanted' }}
+          render={({ field, fieldState }) => (
+            <Field
+              label={label}
+              value={field.value}
+              onChangeText={field.onChange}
+              onBlur={field.onBlur}
+              error={fieldState.error?.message}
+              maxLength={most}
+            />
+          )}
+        />
       ))}
-      <Controller control={control} name="access" render={({ field }) => <Field label="Getting in" value={field.value} onChangeText={field.onChange} multiline maxLength={1000} />} />
-      <Controller control={control} name="people" render={({ field, fieldState }) => <Field label="People" value={field.value} onChangeText={field.onChange} inputMode="numeric" error={fieldState.error?.message} />} />
-      <Controller control={control} name="source" render={({ field }) => <Choice label="Water comes from" value={field.value} options={SOURCES} onChange={field.onChange} />} />
-      <Controller control={control} name="chlorine" render={({ field, fieldState }) => <Field label="Free chlorine of the supply" unit="mg/L" value={field.value} onChangeText={field.onChange} inputMode="decimal" error={fieldState.error?.message} />} />
+      <Controller
+        control={control}
+        name="access"
+        render={({ field }) => <Field label="Getting in" value={field.value} onChangeText={field.onChange} multiline maxLength={1000} />}
+      />
+      <Controller
+        control={control}
+        name="people"
+        render={({ field, fieldState }) => (
+          <Field label="People" value={field.value} onChangeText={field.onChange} inputMode="numeric" error={fieldState.error?.message} />
+        )}
+      />
+      <Controller
+        control={control}
+        name="source"
+        render={({ field }) => <Choice label="Water comes from" value={field.value} options={SOURCES} onChange={field.onChange} />}
+      />
+      <Controller
+        control={control}
+        name="chlorine"
+        render={({ field, fieldState }) => (
+          <Field
+            label="Free chlorine of the supply"
+            unit="mg/L"
+            value={field.value}
+            onChangeText={field.onChange}
+            inputMode="decimal"
+            error={fieldState.error?.message}
+          />
+        )}
+      />
       {problem ? (
         <T kind="strong" role="alert" className="text-oxblood">
           {problem}
@@ -89,7 +159,13 @@ export function SiteForm({ site, onDone }: { site: SiteDto; onDone: () => void }
       ) : null}
       <View className="flex-row gap-3">
         <Button label="Leave it" onPress={onDone} />
-        <Button label={formState.isSubmitting ? 'Saving …' : 'Save'} kind="act" grow disabled={formState.isSubmitting} onPress={() => void save()} />
+        <Button
+          label={formState.isSubmitting ? 'Saving …' : 'Save'}
+          kind="act"
+          grow
+          disabled={formState.isSubmitting}
+          onPress={() => void save()}
+        />
       </View>
     </View>
   )

@@ -3,6 +3,10 @@ import { Link } from 'expo-router'
 import { useState } from 'react'
 import { Pressable, View } from 'react-native'
 import { useMe, useSite } from '../../data/queries'
+import { HoldLines } from '../../parts/visit/hold-lines'
+import { OUTCOME_WORDS } from '../../parts/visit/outcomes'
+import { TrainLine } from '../../parts/wear/train-line'
+import { dueSentence, fittedText, stageName } from '../../parts/wear/words'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
 import { useDesk } from '../../ui/desk'
@@ -10,10 +14,6 @@ import { instantText } from '../../ui/format'
 import { Screen } from '../../ui/screen'
 import { Empty, Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
-import { OUTCOME_WORDS } from '../visit/finish-view'
-import { HoldLines } from '../visit/hold-lines'
-import { TrainLine } from '../wear/train-line'
-import { dueSentence, fittedText, stageName } from '../wear/words'
 import { SiteForm } from './site-form'
 import { SOURCE_WORDS } from './words'
 
@@ -27,7 +27,11 @@ export function SitePage({ id }: { id: string }) {
   if (!page.data) {
     return (
       <Screen over={back} title="Site">
-        {page.error ? <Failed what="This site cannot be shown" error={page.error} onRetry={() => void page.refetch()} /> : <Waiting what="Loading the site" />}
+        {page.error ? (
+          <Failed what="This site cannot be shown" error={page.error} onRetry={() => void page.refetch()} />
+        ) : (
+          <Waiting what="Loading the site" />
+        )}
       </Screen>
     )
   }
@@ -36,7 +40,11 @@ export function SitePage({ id }: { id: string }) {
   const aside = mayEdit && !editing ? <Button label="Edit" onPress={() => setEditing(true)} /> : null
   return (
     <Screen over={back} title={site.name} aside={aside} wide>
-      {editing ? <SiteForm site={site} onDone={() => setEditing(false)} /> : <SiteBody page={page.data} today={me.data?.today ?? ''} zone={me.data?.firm.timeZone ?? 'UTC'} />}
+      {editing ? (
+        <SiteForm site={site} onDone={() => setEditing(false)} />
+      ) : (
+        <SiteBody page={page.data} today={me.data?.today ?? ''} zone={me.data?.firm.timeZone ?? 'UTC'} />
+      )}
     </Screen>
   )
 }
@@ -54,7 +62,11 @@ function SiteBody({ page, today, zone }: { page: SitePageDto; today: string; zon
         <T>{site.access || 'Nothing is noted.'}</T>
         <T kind="quiet">{[site.contact, site.phone].filter(Boolean).join(' · ')}</T>
       </View>
-      {systems.length === 0 ? <Empty title="No system yet" text="Nothing hangs here so far." /> : systems.map((system) => <SystemView key={system.id} system={system} today={today} />)}
+      {systems.length === 0 ? (
+        <Empty title="No system yet" text="Nothing hangs here so far." />
+      ) : (
+        systems.map((system) => <SystemView key={system.id} system={system} today={today} />)
+      )}
       <View>
         <T kind="heading" level={2}>
           Done here

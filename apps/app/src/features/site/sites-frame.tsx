@@ -3,6 +3,7 @@ import { Slot, useLocalSearchParams, usePathname, useRouter } from 'expo-router'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { FlatList, Pressable, TextInput, View } from 'react-native'
 import { useMe, useSites } from '../../data/queries'
+import { HOLD_WORDS } from '../../parts/visit/hold-words'
 import { COLOR } from '../../ui/colors'
 import { useDesk } from '../../ui/desk'
 import { shortDay } from '../../ui/format'
@@ -10,7 +11,6 @@ import { Icon } from '../../ui/icons'
 import { useKeys } from '../../ui/keys'
 import { Empty, Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
-import { HOLD_WORDS } from '../visit/hold-words'
 import { searchSites } from './search'
 
 /** At a desk the list stands left and the site right; on a phone one at a time. */
@@ -85,13 +85,35 @@ function SitesList({ chosen }: { chosen: string | null }) {
         <FlatList
           data={found}
           keyExtractor={({ id }) => id}
-          renderItem={({ item, index }) => <SiteRow row={item} today={today} on={item.id === chosen} cursor={index === cursor} onOpen={() => router.push(`/sites/${item.id}`)} />}
+          renderItem={({ item, index }) => (
+            <SiteRow
+              row={item}
+              today={today}
+              on={item.id === chosen}
+              cursor={index === cursor}
+              onOpen={() => router.push(`/sites/${item.id}`)}
+            />
+          )}
           initialNumToRender={16}
           windowSize={7}
-          ListEmptyComponent={<View className="px-4">{sites.data.sites.length === 0 ? <Empty title="No sites yet" text="A site is where your customers’ systems hang. The owner adds the first one." /> : <Empty title="Nothing by that name" text="Names, villages and islands are searched, by the beginning of each word." />}</View>}
+          ListEmptyComponent={
+            <View className="px-4">
+              {sites.data.sites.length === 0 ? (
+                <Empty title="No sites yet" text="A site is where your customers’ systems hang. The owner adds the first one." />
+              ) : (
+                <Empty title="Nothing by that name" text="Names, villages and islands are searched, by the beginning of each word." />
+              )}
+            </View>
+          }
         />
       ) : (
-        <View className="px-4">{sites.error ? <Failed what="Sites cannot be shown" error={sites.error} onRetry={() => void sites.refetch()} /> : <Waiting rows={6} what="Loading sites" />}</View>
+        <View className="px-4">
+          {sites.error ? (
+            <Failed what="Sites cannot be shown" error={sites.error} onRetry={() => void sites.refetch()} />
+          ) : (
+            <Waiting rows={6} what="Loading sites" />
+          )}
+        </View>
       )}
     </View>
   )
@@ -99,7 +121,12 @@ function SitesList({ chosen }: { chosen: string | null }) {
 
 function SiteRow({ row, today, on, cursor, onOpen }: { row: SiteRowDto; today: string; on: boolean; cursor: boolean; onOpen: () => void }) {
   return (
-    <Pressable role="link" aria-current={on ? 'page' : undefined} onPress={onOpen} className={`min-h-[64px] flex-row items-center gap-3 border-t-2 border-line px-4 py-2 ${on ? 'border-l-4 border-l-kelp bg-sheet' : cursor ? 'border-l-4 border-l-line' : 'border-l-4 border-l-transparent'}`}>
+    <Pressable
+      role="link"
+      aria-current={on ? 'page' : undefined}
+      onPress={onOpen}
+      className={`min-h-[64px] flex-row items-center gap-3 border-t-2 border-line px-4 py-2 ${on ? 'border-l-4 border-l-kelp bg-sheet' : cursor ? 'border-l-4 border-l-line' : 'border-l-4 border-l-transparent'}`}
+    >
       <View className="flex-1">
         <T kind="strong" numberOfLines={2}>
           {row.name}

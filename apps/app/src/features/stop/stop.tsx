@@ -4,6 +4,9 @@ import { useMemo } from 'react'
 import { View } from 'react-native'
 import { useMe, useStop } from '../../data/queries'
 import { useVisitOfStop } from '../../data/visit'
+import { HoldLines } from '../../parts/visit/hold-lines'
+import { TrainLine } from '../../parts/wear/train-line'
+import { dueSentence, fittedText, stageName } from '../../parts/wear/words'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
 import { clockOf } from '../../ui/format'
@@ -11,16 +14,16 @@ import { useKeys } from '../../ui/keys'
 import { Screen } from '../../ui/screen'
 import { Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
-import { HoldLines } from '../visit/hold-lines'
-import { TrainLine } from '../wear/train-line'
-import { dueSentence, fittedText, stageName } from '../wear/words'
 
 /** The stop before it begins: how to get in, what hangs there, what is due and why. */
 export function StopScreen({ id }: { id: string }) {
   const page = useStop(id)
   const me = useMe()
   const router = useRouter()
-  const keys = useMemo(() => ({ n: () => router.push(`/stop/${id}/measure`), Enter: () => router.push(`/stop/${id}/measure`) }), [router, id])
+  const keys = useMemo(
+    () => ({ n: () => router.push(`/stop/${id}/measure`), Enter: () => router.push(`/stop/${id}/measure`) }),
+    [router, id],
+  )
   useKeys(keys)
   const back = <BackLink href="/today" label="Today" />
   const stop = page.data?.stop
@@ -28,7 +31,11 @@ export function StopScreen({ id }: { id: string }) {
   if (!stop) {
     return (
       <Screen over={back} title="Stop">
-        {page.error ? <Failed what="This stop cannot be shown" error={page.error} onRetry={() => void page.refetch()} /> : <Waiting what="Loading the stop" />}
+        {page.error ? (
+          <Failed what="This stop cannot be shown" error={page.error} onRetry={() => void page.refetch()} />
+        ) : (
+          <Waiting what="Loading the stop" />
+        )}
       </Screen>
     )
   }
@@ -62,9 +69,7 @@ function StopBody({ stop, today }: { stop: StopDto; today: string }) {
           Getting in
         </T>
         <T>{site.access || 'Nothing is noted. What you learn at the door helps the next one: tell the office.'}</T>
-        {site.contact || site.phone ? (
-          <T kind="quiet">{[site.contact, site.phone].filter(Boolean).join(' · ')}</T>
-        ) : null}
+        {site.contact || site.phone ? <T kind="quiet">{[site.contact, site.phone].filter(Boolean).join(' · ')}</T> : null}
       </View>
       <View className="gap-3">
         <T kind="heading" level={2}>

@@ -2,11 +2,11 @@ import type { StopDto } from '@evenround/contract/site'
 import { strictestHold } from '@evenround/core/visit'
 import { Link } from 'expo-router'
 import { Pressable, View } from 'react-native'
+import { HOLD_WORDS } from '../../parts/visit/hold-words'
+import { TrainLine } from '../../parts/wear/train-line'
+import { dueSentence } from '../../parts/wear/words'
 import { clockOf } from '../../ui/format'
 import { T } from '../../ui/text'
-import { HOLD_WORDS } from '../visit/hold-words'
-import { TrainLine } from '../wear/train-line'
-import { dueSentence } from '../wear/words'
 import type { StopState } from './view'
 
 interface StopRowProps {
@@ -35,7 +35,14 @@ export function StopRow({ stop, today, state, chosen, onChoose }: StopRowProps) 
           {site.name}
         </T>
         <T kind="quiet">{`${site.village}, ${site.island}${stop.ferryAt ? ', by ferry' : ''}`}</T>
-        {state === 'done' ? <T kind="quiet">Done</T> : first ? <T kind="quiet" className="text-ink">{`${dueSentence(first, today)}${dueStages.length > 1 ? ` And ${dueStages.length - 1} more.` : ''}`}</T> : null}
+        {state === 'done' ? (
+          <T kind="quiet">Done</T>
+        ) : first ? (
+          <T
+            kind="quiet"
+            className="text-ink"
+          >{`${dueSentence(first, today)}${dueStages.length > 1 ? ` And ${dueStages.length - 1} more.` : ''}`}</T>
+        ) : null}
         {hold ? <T kind="label" className="text-oxblood">{`Hold: ${HOLD_WORDS[hold.holdKind]}`}</T> : null}
       </View>
       <TrainLine stages={dueStages.slice(0, 3)} due={due} today={today} height={44} />

@@ -6,11 +6,11 @@ import { useMe, useToday } from '../../data/queries'
 import { DayLine } from '../../ui/day-line'
 import { useDesk } from '../../ui/desk'
 import { clockOf, longDay } from '../../ui/format'
+import { Initials } from '../../ui/initials'
 import { useKeys } from '../../ui/keys'
 import { Screen } from '../../ui/screen'
 import { Empty, Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
-import { Initials } from '../frame/navigation'
 import { NextStop } from './next-stop'
 import { StopRow } from './stop-row'
 import { dayLineStops, daySums, partsForDay, stopStates } from './view'
@@ -25,7 +25,13 @@ export function Today() {
   const title = today.data ? longDay(today.data.day) : me.data ? longDay(me.data.today) : 'Today'
   return (
     <Screen over={over} title={title} aside={desk || !person ? null : <Initials name={person.name} />} wide>
-      {today.data ? <Day today={today.data} desk={desk} /> : today.error ? <Failed what="Today’s stops cannot be shown" error={today.error} onRetry={() => void today.refetch()} /> : <Waiting rows={4} what="Loading today’s stops" />}
+      {today.data ? (
+        <Day today={today.data} desk={desk} />
+      ) : today.error ? (
+        <Failed what="Today’s stops cannot be shown" error={today.error} onRetry={() => void today.refetch()} />
+      ) : (
+        <Waiting rows={4} what="Loading today’s stops" />
+      )}
       {today.data && today.error ? <Failed what="This may be out of date" error={today.error} /> : null}
     </Screen>
   )
@@ -51,13 +57,28 @@ function Day({ today, desk }: { today: TodayDto; desk: boolean }) {
   }, [today.stops, large, router])
   useKeys(keys)
   if (today.stops.length === 0) {
-    return <Empty title="No stops today" text="Nothing is planned for you today. The round shows the coming days; a site can be visited all the same from its own page." act={{ label: 'See the round', onPress: () => router.push('/round') }} />
+    return (
+      <Empty
+        title="No stops today"
+        text="Nothing is planned for you today. The round shows the coming days; a site can be visited all the same from its own page."
+        act={{ label: 'See the round', onPress: () => router.push('/round') }}
+      />
+    )
   }
   const sums = daySums(today)
   return (
     <View className="gap-4">
       <View onLayout={(event: LayoutChangeEvent) => setWidth(event.nativeEvent.layout.width)}>
-        {width > 0 ? <DayLine {...today} stops={dayLineStops(today)} width={width} label={`The day from ${clockOf(today.fromMin)}: ${today.stops.map(({ site, arriveMin }) => `${clockOf(arriveMin)} ${site.name}`).join(', ')}`} /> : <View className="h-[66px]" />}
+        {width > 0 ? (
+          <DayLine
+            {...today}
+            stops={dayLineStops(today)}
+            width={width}
+            label={`The day from ${clockOf(today.fromMin)}: ${today.stops.map(({ site, arriveMin }) => `${clockOf(arriveMin)} ${site.name}`).join(', ')}`}
+          />
+        ) : (
+          <View className="h-[66px]" />
+        )}
         <T>
           <T kind="strong">{sums.stops}</T>
           {` · ${sums.driving} · ${sums.work}${sums.home ? ` · ${sums.home}` : ''}`}
@@ -70,7 +91,14 @@ function Day({ today, desk }: { today: TodayDto; desk: boolean }) {
         {desk ? null : large ? <NextStop stop={large} today={today.day} state="next" /> : <AllDone />}
         <View className={desk ? 'flex-1' : ''} role="list" aria-label="Stops of the day">
           {rest.map((stop) => (
-            <StopRow key={stop.id} stop={stop} today={today.day} state={states.get(stop.id) ?? 'later'} chosen={desk && stop === large} onChoose={desk ? () => setChosenId(stop.id) : undefined} />
+            <StopRow
+              key={stop.id}
+              stop={stop}
+              today={today.day}
+              state={states.get(stop.id) ?? 'later'}
+              chosen={desk && stop === large}
+              onChoose={desk ? () => setChosenId(stop.id) : undefined}
+            />
           ))}
         </View>
         {desk ? (

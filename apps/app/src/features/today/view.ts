@@ -59,6 +59,7 @@ export function taskWords(stop: StopDto): string {
   const place = (stageId: string): number => stop.system.stages.find(({ id }) => id === stageId)?.position ?? 0
   const byAction = new Map<string, number[]>()
   for (const { stageId, action } of stop.tasks) byAction.set(action, [...(byAction.get(action) ?? []), place(stageId)])
-  const list = (numbers: number[]): string => (numbers.length < 2 ? numbers.join('') : `${numbers.slice(0, -1).join(', ')} and ${numbers.at(-1)}`)
+  const list = (numbers: number[]): string =>
+    numbers.length < 2 ? numbers.join('') : `${numbers.slice(0, -1).join(', ')} and ${numbers.at(-1)}`
   return [...byAction].map(([action, numbers]) => `${action.charAt(0).toUpperCase()}${action.slice(1)} ${list(numbers)}`).join(' · ')
 }

@@ -1,22 +1,10 @@
-import type { FoundGrade } from '@evenround/core/wear'
 import { Pressable, View } from 'react-native'
 import Svg, { Rect } from 'react-native-svg'
+import type { Finding } from '../../data/visit-acts'
+import { GRADES } from '../../parts/visit/grades'
 import { Choice } from '../../ui/choice'
 import { COLOR } from '../../ui/colors'
 import { T } from '../../ui/text'
-
-export const GRADES: readonly { grade: FoundGrade; word: string; says: string; fill: number }[] = [
-  { grade: 'as-new', word: 'as new', says: 'clean', fill: 0.04 },
-  { grade: 'light', word: 'light', says: 'lightly used', fill: 0.25 },
-  { grade: 'as-expected', word: 'expected', says: 'used as expected', fill: 0.5 },
-  { grade: 'heavy', word: 'heavy', says: 'heavily loaded', fill: 0.75 },
-  { grade: 'spent', word: 'spent', says: 'done before today', fill: 1 },
-]
-
-export interface Finding {
-  found: FoundGrade | null
-  dirtPast: boolean | null
-}
 
 interface FindingProps {
   finding: Finding
@@ -33,11 +21,27 @@ export function FindingChoice({ finding, onChange, asksDirt }: FindingProps) {
         {GRADES.map(({ grade, word, says, fill }) => {
           const chosen = finding.found === grade
           return (
-            <Pressable key={grade} role="radio" aria-checked={chosen} aria-label={`${word}: ${says}`} onPress={() => onChange({ ...finding, found: grade })} className={`min-h-[104px] flex-1 items-center justify-center gap-1 rounded-card border-2 py-2 ${chosen ? 'border-kelp' : 'border-transparent'}`}>
+            <Pressable
+              key={grade}
+              role="radio"
+              aria-checked={chosen}
+              aria-label={`${word}: ${says}`}
+              onPress={() => onChange({ ...finding, found: grade })}
+              className={`min-h-[104px] flex-1 items-center justify-center gap-1 rounded-card border-2 py-2 ${chosen ? 'border-kelp' : 'border-transparent'}`}
+            >
               <Svg width={34} height={60} viewBox="0 0 34 60" aria-hidden>
                 <Rect x={2} y={2} width={30} height={56} rx={6} fill={COLOR.sheet} />
                 <Rect x={4} y={4 + 52 * (1 - fill)} width={26} height={52 * fill} rx={4} fill={COLOR.copper} opacity={0.35 + 0.5 * fill} />
-                <Rect x={2} y={2} width={30} height={56} rx={6} fill="none" stroke={chosen ? COLOR.kelp : COLOR.ink} strokeWidth={chosen ? 4 : 2} />
+                <Rect
+                  x={2}
+                  y={2}
+                  width={30}
+                  height={56}
+                  rx={6}
+                  fill="none"
+                  stroke={chosen ? COLOR.kelp : COLOR.ink}
+                  strokeWidth={chosen ? 4 : 2}
+                />
               </Svg>
               <T kind="small" className={`font-text-bold text-center ${chosen ? 'text-kelp' : 'text-ink'}`}>
                 {word}
@@ -50,7 +54,10 @@ export function FindingChoice({ finding, onChange, asksDirt }: FindingProps) {
         <Choice
           label="Did dirt get past it?"
           value={finding.dirtPast === null ? null : finding.dirtPast ? 'past' : 'clean'}
-          options={[{ value: 'past', label: 'Dirt got past' }, { value: 'clean', label: 'Clean after it' }]}
+          options={[
+            { value: 'past', label: 'Dirt got past' },
+            { value: 'clean', label: 'Clean after it' },
+          ]}
           onChange={(value) => onChange({ ...finding, dirtPast: value === 'past' })}
         />
       ) : null}

@@ -1,5 +1,5 @@
-import { flowPath, type PlayedTrain, stageLabel, type Train, type TrainNode } from '@evenround/core/train'
 import { MEDIA_PROFILES } from '@evenround/core/catalogue'
+import { flowPath, type PlayedTrain, stageLabel, type Train, type TrainNode } from '@evenround/core/train'
 import { useState } from 'react'
 import { View } from 'react-native'
 import Svg, { Circle, G, Line, Path, Rect, Text as SvgText } from 'react-native-svg'
@@ -34,8 +34,21 @@ export function PipeMap({ train, played, active }: { train: Train; played: Playe
         <T kind="quiet">{state}</T>
       </View>
       {width > 0 ? (
-        <Svg width={width} height={HEIGHT} viewBox={`0 0 ${width} ${HEIGHT}`} role="img" aria-label={`Pipe map: ${PRESSURE[played.pressure].toLowerCase()}${state ? `, ${state}` : ''}`}>
-          <Line x1={0} x2={x(path.length - 1)} y1={PIPE_Y} y2={PIPE_Y} stroke={played.pressure === 'none' ? COLOR.brinePale : COLOR.brine} strokeWidth={6} />
+        <Svg
+          width={width}
+          height={HEIGHT}
+          viewBox={`0 0 ${width} ${HEIGHT}`}
+          role="img"
+          aria-label={`Pipe map: ${PRESSURE[played.pressure].toLowerCase()}${state ? `, ${state}` : ''}`}
+        >
+          <Line
+            x1={0}
+            x2={x(path.length - 1)}
+            y1={PIPE_Y}
+            y2={PIPE_Y}
+            stroke={played.pressure === 'none' ? COLOR.brinePale : COLOR.brine}
+            strokeWidth={6}
+          />
           {tank ? <Tank at={x(path.findIndex(({ kind }) => kind === 'tee'))} shut={played.shut.has(tank.id)} /> : null}
           {path.map((node, index) => (
             <Node key={node.id} node={node} x={x(index)} played={played} active={active.has(node.id)} room={step} />
@@ -49,7 +62,8 @@ export function PipeMap({ train, played, active }: { train: Train; played: Playe
 }
 
 function Node({ node, x, played, active, room }: { node: TrainNode; x: number; played: PlayedTrain; active: boolean; room: number }) {
-  if (node.kind === 'valve') return <Valve x={x} y={PIPE_Y} shut={played.shut.has(node.id)} word={played.shut.has(node.id) ? 'shut' : 'open'} />
+  if (node.kind === 'valve')
+    return <Valve x={x} y={PIPE_Y} shut={played.shut.has(node.id)} word={played.shut.has(node.id) ? 'shut' : 'open'} />
   if (node.kind === 'outlet') return <Tap x={x} open={!played.shut.has(node.id)} />
   if (node.kind === 'pump') return <Circle cx={x} cy={PIPE_Y} r={9} fill={COLOR.sheet} stroke={COLOR.ink} strokeWidth={2} />
   if (node.kind !== 'stage') return null
@@ -62,11 +76,35 @@ function Node({ node, x, played, active, room }: { node: TrainNode; x: number; p
   const short = MEDIA_PROFILES[node.media].name.split(' ').at(-1) ?? ''
   return (
     <G>
-      <Rect x={x - width / 2} y={y} width={width} height={height} rx={5} fill={empty ? COLOR.paper : COLOR.sheet} stroke={open || active ? COLOR.copper : COLOR.ink} strokeWidth={active ? 3 : 2} strokeDasharray={open ? '5 3' : undefined} />
-      <SvgText x={x} y={PIPE_Y + 5} fontSize={14} fontFamily="AtkinsonBold, Verdana" textAnchor="middle" fill={empty ? COLOR.quiet : COLOR.ink}>
+      <Rect
+        x={x - width / 2}
+        y={y}
+        width={width}
+        height={height}
+        rx={5}
+        fill={empty ? COLOR.paper : COLOR.sheet}
+        stroke={open || active ? COLOR.copper : COLOR.ink}
+        strokeWidth={active ? 3 : 2}
+        strokeDasharray={open ? '5 3' : undefined}
+      />
+      <SvgText
+        x={x}
+        y={PIPE_Y + 5}
+        fontSize={14}
+        fontFamily="AtkinsonBold, Verdana"
+        textAnchor="middle"
+        fill={empty ? COLOR.quiet : COLOR.ink}
+      >
         {empty ? '–' : String(node.position)}
       </SvgText>
-      <SvgText x={x} y={vessel ? 28 : node.position % 2 === 1 ? 86 : 100} fontSize={11} fontFamily="Atkinson, Verdana" textAnchor="middle" fill={COLOR.quiet}>
+      <SvgText
+        x={x}
+        y={vessel ? 28 : node.position % 2 === 1 ? 86 : 100}
+        fontSize={11}
+        fontFamily="Atkinson, Verdana"
+        textAnchor="middle"
+        fill={COLOR.quiet}
+      >
         {short}
       </SvgText>
     </G>
@@ -77,7 +115,11 @@ function Valve({ x, y, shut, word }: { x: number; y: number; shut: boolean; word
   return (
     <G>
       <Circle cx={x} cy={y} r={11} fill={COLOR.sheet} stroke={COLOR.ink} strokeWidth={2} />
-      {shut ? <Line x1={x} x2={x} y1={y - 7} y2={y + 7} stroke={COLOR.ink} strokeWidth={4} /> : <Line x1={x - 7} x2={x + 7} y1={y} y2={y} stroke={COLOR.ink} strokeWidth={4} />}
+      {shut ? (
+        <Line x1={x} x2={x} y1={y - 7} y2={y + 7} stroke={COLOR.ink} strokeWidth={4} />
+      ) : (
+        <Line x1={x - 7} x2={x + 7} y1={y} y2={y} stroke={COLOR.ink} strokeWidth={4} />
+      )}
       <SvgText x={x} y={y + 28} fontSize={12} fontFamily="AtkinsonBold, Verdana" textAnchor="middle" fill={COLOR.ink}>
         {word}
       </SvgText>
@@ -103,7 +145,11 @@ function Tank({ at, shut }: { at: number; shut: boolean }) {
       <Line x1={at} x2={at} y1={PIPE_Y} y2={80} stroke={COLOR.brine} strokeWidth={5} />
       <Rect x={at - 13} y={78} width={26} height={28} rx={11} fill={COLOR.brinePale} stroke={COLOR.ink} strokeWidth={2} />
       <Circle cx={at} cy={64} r={8} fill={COLOR.sheet} stroke={COLOR.ink} strokeWidth={2} />
-      {shut ? <Line x1={at - 5} x2={at + 5} y1={64} y2={64} stroke={COLOR.ink} strokeWidth={3} /> : <Line x1={at} x2={at} y1={59} y2={69} stroke={COLOR.ink} strokeWidth={3} />}
+      {shut ? (
+        <Line x1={at - 5} x2={at + 5} y1={64} y2={64} stroke={COLOR.ink} strokeWidth={3} />
+      ) : (
+        <Line x1={at} x2={at} y1={59} y2={69} stroke={COLOR.ink} strokeWidth={3} />
+      )}
     </G>
   )
 }

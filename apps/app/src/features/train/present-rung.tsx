@@ -4,13 +4,13 @@ import { useRouter } from 'expo-router'
 import { useMemo, useState } from 'react'
 import { View } from 'react-native'
 import { useNow } from '../../data/now'
+import { beginHold, doneStep, type Finding, recordFinding, recordFitting, startTimer, type VisitPlace } from '../../data/visit-acts'
 import { Button } from '../../ui/button'
 import { Choice } from '../../ui/choice'
 import { Field } from '../../ui/field'
 import { useKeys } from '../../ui/keys'
 import { T } from '../../ui/text'
-import { beginHold, doneStep, recordFinding, recordFitting, startTimer, type VisitPlace } from './acts'
-import { type Finding, FindingChoice } from './finding'
+import { FindingChoice } from './finding'
 import { countdown, phaseOf, stageOfStep } from './sheet-view'
 
 interface PresentRungProps {
@@ -41,17 +41,29 @@ export function useRung({ step, place, holds }: Omit<PresentRungProps, 'of'>) {
   const asksDirt = stage !== null && place.stop.system.stages.some(({ position }) => position > stage.position)
 
   const act = ((): RungAct => {
-    if (step.evidence === 'reading') return { label: 'Measure', run: () => router.push(`/stop/${place.stop.id}/measure?phase=${phaseOf(step)}`) }
+    if (step.evidence === 'reading')
+      return { label: 'Measure', run: () => router.push(`/stop/${place.stop.id}/measure?phase=${phaseOf(step)}`) }
     if (step.evidence === 'finding' && stage) {
       const ready = finding.found !== null && (!asksDirt || finding.dirtPast !== null)
-      return { label: 'Done', run: ready ? () => void recordFinding(place, step, stage.id, finding) : null, wanting: finding.found === null ? 'Choose how it was' : 'Did dirt get past it?' }
+      return {
+        label: 'Done',
+        run: ready ? () => void recordFinding(place, step, stage.id, finding) : null,
+        wanting: finding.found === null ? 'Choose how it was' : 'Did dirt get past it?',
+      }
     }
-    if (step.evidence === 'timer' && timer === null) return { label: `Start the ${Math.round(step.minutes)} min clock`, run: () => void startTimer(place, step) }
-    if (step.evidence === 'timer' && left !== null && left > 0) return { label: 'Done before its time', run: () => void doneStep(place, step, `stopped with ${countdown(left)} left`) }
-    if (step.evidence === 'answer') return { label: 'Done', run: answer === null ? null : () => void doneStep(place, step, answer), wanting: 'Answer the question' }
+    if (step.evidence === 'timer' && timer === null)
+      return { label: `Start the ${Math.round(step.minutes)} min clock`, run: () => void startTimer(place, step) }
+    if (step.evidence === 'timer' && left !== null && left > 0)
+      return { label: 'Done before its time', run: () => void doneStep(place, step, `stopped with ${countdown(left)} left`) }
+    if (step.evidence === 'answer')
+      return { label: 'Done', run: answer === null ? null : () => void doneStep(place, step, answer), wanting: 'Answer the question' }
     if (fits && stage) {
       const number = partNumber.trim()
-      return { label: 'Done', run: number === '' ? null : () => void recordFitting(place, step, stage.id, number), wanting: 'Which part went in?' }
+      return {
+        label: 'Done',
+        run: number === '' ? null : () => void recordFitting(place, step, stage.id, number),
+        wanting: 'Which part went in?',
+      }
     }
     const hold = step.verb === 'hold' ? holds.find(({ kind }) => kind === step.to) : undefined
     if (hold) return { label: 'Told, hold begins', run: () => void beginHold(place, step, hold) }
@@ -82,10 +94,31 @@ export function PresentRung({ step, of, rung, mark }: { step: SheetStep; of: num
         </View>
       ) : null}
       {step.evidence === 'finding' ? <FindingChoice finding={finding} onChange={setFinding} asksDirt={asksDirt} /> : null}
-      {step.evidence === 'answer' ? <Choice label="Is it?" value={answer} options={[{ value: 'yes', label: 'Yes, on the inlet' }, { value: 'no', label: 'No, or not sure' }]} onChange={setAnswer} /> : null}
-      {answer === 'no' ? <T kind="strong" className="text-oxblood">Then that valve isolates nothing: shut the one further up as well before you go on.</T> : null}
+      {step.evidence === 'answer' ? (
+        <Choice
+          label="Is it?"
+          value={answer}
+          options={[
+            { value: 'yes', label: 'Yes, on the inlet' },
+            { value: 'no', label: 'No, or not sure' },
+          ]}
+          onChange={setAnswer}
+        />
+      ) : null}
+      {answer === 'no' ? (
+        <T kind="strong" className="text-oxblood">
+          Then that valve isolates nothing: shut the one further up as well before you go on.
+        </T>
+      ) : null}
       {fits ? (
-        <Field label="Part number on the new part" value={partNumber} onChangeText={setPartNumber} autoCapitalize="characters" maxLength={60} hint={expected && expected !== partNumber.trim() ? `Expected here: ${expected}` : 'Read it off the part before it is wet'} />
+        <Field
+          label="Part number on the new part"
+          value={partNumber}
+          onChangeText={setPartNumber}
+          autoCapitalize="characters"
+          maxLength={60}
+          hint={expected && expected !== partNumber.trim() ? `Expected here: ${expected}` : 'Read it off the part before it is wet'}
+        />
       ) : null}
       {mark === null ? null : (
         <View className="rounded-card border-2 border-line bg-paper px-3 py-2">
@@ -105,7 +138,9 @@ export function PresentRung({ step, of, rung, mark }: { step: SheetStep; of: num
           <T kind="strong">Why: </T>
           {step.why}
         </T>
-        {step.tools.length + step.consumables.length > 0 ? <T kind="small">{`With: ${[...step.tools, ...step.consumables].join(', ')}`}</T> : null}
+        {step.tools.length + step.consumables.length > 0 ? (
+          <T kind="small">{`With: ${[...step.tools, ...step.consumables].join(', ')}`}</T>
+        ) : null}
       </View>
     </View>
   )
@@ -117,7 +152,14 @@ export function RungActs({ act, onCannot }: { act: RungAct; onCannot: () => void
   return (
     <>
       <Button label="Can’t do" size="big" onPress={onCannot} />
-      <Button label={asked && act.run === null && act.wanting ? act.wanting : act.label} kind="act" size="big" grow onPress={() => (act.run ? act.run() : setAsked(true))} testID="rung-act" />
+      <Button
+        label={asked && act.run === null && act.wanting ? act.wanting : act.label}
+        kind="act"
+        size="big"
+        grow
+        onPress={() => (act.run ? act.run() : setAsked(true))}
+        testID="rung-act"
+      />
     </>
   )
 }

@@ -1,5 +1,5 @@
-import type { StopDto } from '@evenround/contract/site'
 import type { MeDto } from '@evenround/contract/firm'
+import type { StopDto } from '@evenround/contract/site'
 import { playTrain, type Sheet, type SheetStep } from '@evenround/core/train'
 import { Redirect, useRouter } from 'expo-router'
 import { useMemo, useState } from 'react'
@@ -7,13 +7,13 @@ import { Pressable, ScrollView, View } from 'react-native'
 import { useNow } from '../../data/now'
 import { useMe, useStop } from '../../data/queries'
 import { useVisit, useVisitOfStop } from '../../data/visit'
+import { doneStep, takeBack, type VisitPlace } from '../../data/visit-acts'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
 import { useDesk } from '../../ui/desk'
 import { Screen } from '../../ui/screen'
 import { Empty, Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
-import { takeBack, doneStep, type VisitPlace } from './acts'
 import { Cannot } from './cannot'
 import { PipeMap } from './pipe-map'
 import { PresentRung, RungActs, useRung } from './present-rung'
@@ -31,7 +31,11 @@ export function RunSheet({ id }: { id: string }) {
   if (!stop || !me.data || !visit.ready) {
     return (
       <Screen over={back} title="Run sheet">
-        {page.error && !stop ? <Failed what="This run sheet cannot be shown" error={page.error} onRetry={() => void page.refetch()} /> : <Waiting what="Loading the run sheet" />}
+        {page.error && !stop ? (
+          <Failed what="This run sheet cannot be shown" error={page.error} onRetry={() => void page.refetch()} />
+        ) : (
+          <Waiting what="Loading the run sheet" />
+        )}
       </Screen>
     )
   }
@@ -40,7 +44,11 @@ export function RunSheet({ id }: { id: string }) {
   const sheet = sheetOf(stop, visit.state, me.data.firm.schools)
   if (!sheet.ok) {
     return (
-      <Screen over={back} title="Run sheet" bottom={<Button label="To the finish" kind="act" size="big" grow onPress={() => router.push(`/stop/${id}/finish`)} />}>
+      <Screen
+        over={back}
+        title="Run sheet"
+        bottom={<Button label="To the finish" kind="act" size="big" grow onPress={() => router.push(`/stop/${id}/finish`)} />}
+      >
         <Empty title="No sheet for this one" text={sheet.text} />
       </Screen>
     )
@@ -76,7 +84,11 @@ function OpenSheet({ back, sheet, place, stop }: OpenSheetProps) {
         <PipeMap train={stop.system.train} played={played} active={active} />
       </View>
       <Timers place={place} steps={steps} present={rungs.present} />
-      {rungs.present ? <Rungs key={rungs.present.key} rungs={rungs} present={rungs.present} of={steps.length} place={place} holds={sheet.holds} /> : <AllRungsDone rungs={rungs} place={place} />}
+      {rungs.present ? (
+        <Rungs key={rungs.present.key} rungs={rungs} present={rungs.present} of={steps.length} place={place} holds={sheet.holds} />
+      ) : (
+        <AllRungsDone rungs={rungs} place={place} />
+      )}
     </View>
   )
 }
@@ -126,7 +138,12 @@ function Rungs({ rungs, present, of, place, holds }: RungsProps) {
             <DoneRung key={step.key} step={step} place={place} />
           ))}
         </View>
-        <PresentRung step={present} of={of} rung={rung} mark={present.verb === 'mark' ? (place.state.fitted.get(present.at[0] ?? '')?.markText ?? null) : null} />
+        <PresentRung
+          step={present}
+          of={of}
+          rung={rung}
+          mark={present.verb === 'mark' ? (place.state.fitted.get(present.at[0] ?? '')?.markText ?? null) : null}
+        />
         {cannot ? (
           <Cannot
             onSkip={(why) => void doneStep(place, present, `left out: ${why}`)}
@@ -171,7 +188,12 @@ function DoneRung({ step, place }: { step: SheetStep; place: VisitPlace }) {
         done
       </T>
       {answer ? (
-        <Pressable role="button" aria-label={`Take back step ${step.n}`} onPress={() => void takeBack(place, step)} className="min-h-[40px] justify-center px-1">
+        <Pressable
+          role="button"
+          aria-label={`Take back step ${step.n}`}
+          onPress={() => void takeBack(place, step)}
+          className="min-h-[40px] justify-center px-1"
+        >
           <T kind="small" className="underline">
             {answer}
           </T>

@@ -1,6 +1,6 @@
-import type { StopDto } from '@evenround/contract/site'
 import type { Schools } from '@evenround/contract/firm'
-import { sheet, type SheetResult, type SheetStep, type Task } from '@evenround/core/train'
+import type { StopDto } from '@evenround/contract/site'
+import { type SheetResult, type SheetStep, sheet, type Task } from '@evenround/core/train'
 import { remainingSeconds, type VisitState } from '@evenround/core/visit'
 
 /** The sheet of this visit: the tasks it began with, on the stop's train, by the firm's schools. */
@@ -45,7 +45,9 @@ export function countdown(seconds: number): string {
 
 /** Timers still running at `now`, with what is left of each. */
 export function runningTimers(state: VisitState, now: string): { stepKey: string; seconds: number }[] {
-  return [...state.timers.values()].map((timer) => ({ stepKey: timer.stepKey, seconds: remainingSeconds(timer, now) })).filter(({ seconds, stepKey }) => seconds > 0 && !state.done.has(stepKey))
+  return [...state.timers.values()]
+    .map((timer) => ({ stepKey: timer.stepKey, seconds: remainingSeconds(timer, now) }))
+    .filter(({ seconds, stepKey }) => seconds > 0 && !state.done.has(stepKey))
 }
 
 /** The stage a step works on, where there is one. */
@@ -54,4 +56,5 @@ export function stageOfStep(step: SheetStep, stop: StopDto) {
 }
 
 const minutesLeft = (steps: readonly SheetStep[]): number => steps.reduce((sum, { minutes }) => sum + minutes, 0)
-export const leftWords = ({ present, coming }: Ladder): string => (present ? `about ${minutesLeft([present, ...coming])} min left` : 'all done')
+export const leftWords = ({ present, coming }: Ladder): string =>
+  present ? `about ${minutesLeft([present, ...coming])} min left` : 'all done'

@@ -1,14 +1,6 @@
 import type { StopDto } from '@evenround/contract/site'
 import type { VisitOutcome, VisitState } from '@evenround/core/visit'
 
-export const OUTCOMES: readonly { value: VisitOutcome; label: string }[] = [
-  { value: 'done', label: 'Done' },
-  { value: 'partly-done', label: 'Partly done' },
-  { value: 'nobody-home', label: 'Nobody home' },
-  { value: 'part-missing', label: 'Part missing' },
-]
-export const OUTCOME_WORDS = Object.fromEntries(OUTCOMES.map(({ value, label }) => [value, label])) as Record<VisitOutcome, string>
-
 /** Stages whose new part is still missing from the record. */
 export function notFitted(stop: StopDto, state: VisitState) {
   const wanted = stop.tasks.filter(({ action }) => action === 'change' || action === 'refill').map(({ stageId }) => stageId)
@@ -21,7 +13,8 @@ export const hasMonitor = (stop: StopDto): boolean => {
 }
 
 /** A step of this verb was ticked; keys are `phase/verb:place`. */
-export const verbDone = (state: VisitState, phase: string, verb: string): boolean => [...state.done.keys()].some((key) => key.startsWith(`${phase}/${verb}:`))
+export const verbDone = (state: VisitState, phase: string, verb: string): boolean =>
+  [...state.done.keys()].some((key) => key.startsWith(`${phase}/${verb}:`))
 
 interface FinishInput {
   stop: StopDto

@@ -8,6 +8,8 @@ import { useLocal } from '../../data/local'
 import { record } from '../../data/outbox'
 import { useMe, useStop } from '../../data/queries'
 import { useVisit, useVisitOfStop } from '../../data/visit'
+import { OUTCOMES } from '../../parts/visit/outcomes'
+import { ReadingsTable } from '../../parts/visit/readings-table'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
 import { Choice, Tick } from '../../ui/choice'
@@ -15,10 +17,9 @@ import { Field } from '../../ui/field'
 import { Screen } from '../../ui/screen'
 import { Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
-import { FittedParts } from './fitted-parts'
-import { finishProblem, hasMonitor, OUTCOMES, verbDone } from './finish-view'
+import { finishProblem, hasMonitor, verbDone } from './finish-view'
 import { Finished } from './finished'
-import { ReadingsTable } from './readings-table'
+import { FittedParts } from './fitted-parts'
 
 /** The end of a visit: the record looked over, the customer told, the next date seen. */
 export function Finish({ id }: { id: string }) {
@@ -31,7 +32,11 @@ export function Finish({ id }: { id: string }) {
   if (!stop || !me.data || !visit.ready) {
     return (
       <Screen over={back} title="Finish">
-        {page.error && !stop ? <Failed what="This visit cannot be shown" error={page.error} onRetry={() => void page.refetch()} /> : <Waiting what="Loading the visit" />}
+        {page.error && !stop ? (
+          <Failed what="This visit cannot be shown" error={page.error} onRetry={() => void page.refetch()} />
+        ) : (
+          <Waiting what="Loading the visit" />
+        )}
       </Screen>
     )
   }
@@ -78,28 +83,56 @@ function FinishForm({ back, stop, state, visitId, me }: FinishFormProps) {
   const finish = async (): Promise<void> => {
     setTried(true)
     if (problem) return
-    await record({ kind: 'visit-finished', siteId: stop.site.id, visitId, outcome: typed.outcome, monitorReset: monitor ? typed.monitorReset : null, customerTold: typed.customerTold, note: typed.note.trim() })
+    await record({
+      kind: 'visit-finished',
+      siteId: stop.site.id,
+      visitId,
+      outcome: typed.outcome,
+      monitorReset: monitor ? typed.monitorReset : null,
+      customerTold: typed.customerTold,
+      note: typed.note.trim(),
+    })
     forget()
   }
   const { before, after } = state.readings
   const missingAfter = typed.outcome === 'done' && !(after.untreated && after.treated)
   return (
-    <Screen over={back} title="Finish" bottom={<Button label="Finish the visit" kind="act" size="big" grow onPress={() => void finish()} testID="finish" />}>
+    <Screen
+      over={back}
+      title="Finish"
+      bottom={<Button label="Finish the visit" kind="act" size="big" grow onPress={() => void finish()} testID="finish" />}
+    >
       <Choice label="How did it go?" value={typed.outcome} options={OUTCOMES} onChange={(outcome) => put({ outcome })} />
       <View className="gap-2">
         <T kind="heading" level={2}>
           Readings
         </T>
         <ReadingsTable before={before} after={after} />
-        {missingAfter ? <View className="self-start"><Button label="Measure again" onPress={() => router.push(`/stop/${stop.id}/measure?phase=after`)} /></View> : null}
+        {missingAfter ? (
+          <View className="self-start">
+            <Button label="Measure again" onPress={() => router.push(`/stop/${stop.id}/measure?phase=after`)} />
+          </View>
+        ) : null}
       </View>
       <FittedParts place={{ stop, visitId, state, today: me.today, person: me.person.name }} />
       <View className="gap-2">
         <T kind="heading" level={2}>
           Before you go
         </T>
-        {monitor ? <Tick label="Monitor reset" hint="A reminder nobody reset counts from the wrong day" value={typed.monitorReset} onChange={(monitorReset) => put({ monitorReset })} /> : null}
-        <Tick label="Customer told" hint={state.holds.length > 0 ? state.holds.map(({ text }) => text).join(' ') : 'What was done, and when you come next'} value={typed.customerTold} onChange={(customerTold) => put({ customerTold })} />
+        {monitor ? (
+          <Tick
+            label="Monitor reset"
+            hint="A reminder nobody reset counts from the wrong day"
+            value={typed.monitorReset}
+            onChange={(monitorReset) => put({ monitorReset })}
+          />
+        ) : null}
+        <Tick
+          label="Customer told"
+          hint={state.holds.length > 0 ? state.holds.map(({ text }) => text).join(' ') : 'What was done, and when you come next'}
+          value={typed.customerTold}
+          onChange={(customerTold) => put({ customerTold })}
+        />
       </View>
       <Field label="Note for the next one here" value={typed.note} onChangeText={(note) => put({ note })} multiline maxLength={2000} />
       {tried && problem ? (

@@ -5,14 +5,14 @@ import { useRouter } from 'expo-router'
 import { View } from 'react-native'
 import { useOutbox } from '../../data/outbox'
 import { useToday } from '../../data/queries'
+import { OUTCOME_WORDS } from '../../parts/visit/outcomes'
+import { CAUSE_WORDS, stageName } from '../../parts/wear/words'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
 import { daySpan, instantText, plainDay } from '../../ui/format'
 import { Notice } from '../../ui/notice'
 import { Screen } from '../../ui/screen'
 import { T } from '../../ui/text'
-import { CAUSE_WORDS, stageName } from '../wear/words'
-import { OUTCOME_WORDS } from './finish-view'
 import { nextDue } from './next-due'
 
 interface FinishedProps {
@@ -26,14 +26,20 @@ interface FinishedProps {
 export function Finished({ stop, state, visitId, me }: FinishedProps) {
   const router = useRouter()
   const today = useToday()
-  const waiting = useOutbox(({ entries }) => entries.filter(({ fact, state: sent }) => fact.visitId === visitId && sent === 'waiting').length)
+  const waiting = useOutbox(
+    ({ entries }) => entries.filter(({ fact, state: sent }) => fact.visitId === visitId && sent === 'waiting').length,
+  )
   const next = nextDue(stop, state, me.firm.schools, me.today)
   const nextStop = today.data?.stops.find(({ id, visit }) => id !== stop.id && !visit?.finished)
   const year = next && next.forecast.p50.slice(0, 4) !== me.today.slice(0, 4) ? ` ${next.forecast.p50.slice(0, 4)}` : ''
   return (
     <Screen over={<BackLink href="/today" label="Today" />} title={stop.site.name}>
       <Notice tone="good" title={`${OUTCOME_WORDS[state.finished?.outcome ?? 'done']}. It is in the book.`} live>
-        <T>{waiting > 0 ? `${waiting} entries are kept on this device and are sent when there is a network.` : 'Everything has reached the server.'}</T>
+        <T>
+          {waiting > 0
+            ? `${waiting} entries are kept on this device and are sent when there is a network.`
+            : 'Everything has reached the server.'}
+        </T>
       </Notice>
       {next ? (
         <View className="gap-1">
@@ -50,7 +56,9 @@ export function Finished({ stop, state, visitId, me }: FinishedProps) {
         </View>
       ))}
       <View className="gap-3">
-        {nextStop ? <Button label={`Next stop: ${nextStop.site.name}`} kind="act" size="big" onPress={() => router.push(`/stop/${nextStop.id}`)} /> : null}
+        {nextStop ? (
+          <Button label={`Next stop: ${nextStop.site.name}`} kind="act" size="big" onPress={() => router.push(`/stop/${nextStop.id}`)} />
+        ) : null}
         <Button label="See it in the book" onPress={() => router.push(`/book/${visitId}`)} />
       </View>
     </Screen>

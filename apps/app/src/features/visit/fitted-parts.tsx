@@ -1,18 +1,18 @@
 import { View } from 'react-native'
+import { recordFitting, type VisitPlace } from '../../data/visit-acts'
+import { gradeWord } from '../../parts/visit/grades'
+import { stageName } from '../../parts/wear/words'
 import { Button } from '../../ui/button'
 import { T } from '../../ui/text'
-import { recordFitting, type VisitPlace } from '../train/acts'
-import { GRADES } from '../train/finding'
-import { stageName } from '../wear/words'
 import { notFitted } from './finish-view'
-
-const gradeWord = (found: string): string => GRADES.find(({ grade }) => grade === found)?.word ?? found
 
 /** Parts that went in, by position, with what was found before them and the mark for the cartridge. */
 export function FittedParts({ place }: { place: VisitPlace }) {
   const { stop, state } = place
   const missing = notFitted(stop, state)
-  const shown = stop.system.stages.filter(({ id }) => state.fitted.has(id) || state.removed.has(id) || missing.some((stage) => stage.id === id))
+  const shown = stop.system.stages.filter(
+    ({ id }) => state.fitted.has(id) || state.removed.has(id) || missing.some((stage) => stage.id === id),
+  )
   if (shown.length === 0) return null
   return (
     <View className="gap-2">
@@ -25,14 +25,21 @@ export function FittedParts({ place }: { place: VisitPlace }) {
         return (
           <View key={stage.id} className="gap-1 border-t-2 border-line pt-2">
             <T kind="strong">{`${stage.position} · ${stageName(stage)}${fitted ? ` · ${fitted.partNumber}` : ''}`}</T>
-            {removed ? <T kind="quiet">{`Taken out: ${gradeWord(removed.found)}${removed.dirtPast ? ', dirt had got past it' : ''}`}</T> : null}
+            {removed ? (
+              <T kind="quiet">{`Taken out: ${gradeWord(removed.found)}${removed.dirtPast ? ', dirt had got past it' : ''}`}</T>
+            ) : null}
             {fitted ? <Mark text={fitted.markText} /> : null}
             {!fitted && missing.some(({ id }) => id === stage.id) ? (
               <View className="flex-row items-center gap-3">
                 <T kind="quiet" className="flex-1 text-copper-text">
                   No new part recorded.
                 </T>
-                {stage.nextPart ? <Button label={`Fitted ${stage.nextPart.partNumber}`} onPress={() => void recordFitting(place, null, stage.id, stage.nextPart?.partNumber ?? '')} /> : null}
+                {stage.nextPart ? (
+                  <Button
+                    label={`Fitted ${stage.nextPart.partNumber}`}
+                    onPress={() => void recordFitting(place, null, stage.id, stage.nextPart?.partNumber ?? '')}
+                  />
+                ) : null}
               </View>
             ) : null}
           </View>

@@ -19,7 +19,13 @@ export function nextDue(stop: StopDto, state: VisitState, schools: Schools, toda
     const fitted = state.fitted.get(stage.id)
     if (!fitted) return stage.forecast ? [{ stage, forecast: stage.forecast }] : []
     const readings = feed ? [{ on: today, feedTdsMgL: feed.display * feed.multiplier }] : []
-    const result = forecast({ today, stage: { media: stage.media, fittedOn: today, rated: given(fitted.rated), site }, readings, past: [], school: schools.change })
+    const result = forecast({
+      today,
+      stage: { media: stage.media, fittedOn: today, rated: given(fitted.rated), site },
+      readings,
+      past: [],
+      school: schools.change,
+    })
     return result.ok ? [{ stage, forecast: result }] : []
   })
   return all.sort((a, b) => (a.forecast.p50 < b.forecast.p50 ? -1 : 1))[0] ?? null

@@ -1,8 +1,8 @@
+import type { Schools } from '@evenround/contract/firm'
+import type { Housing, Medium } from '@evenround/core/catalogue'
 import type { Role } from '@evenround/core/firm'
 import type { Action, Train } from '@evenround/core/train'
-import type { Housing, Medium } from '@evenround/core/catalogue'
 import type { WaterSource } from '@evenround/core/wear'
-import type { Schools } from '@evenround/contract/firm'
 import { Column, Entity, PrimaryColumn } from 'typeorm'
 
 /** Every table carries the firm first in its key; column types are named because the runtime has no decorator metadata. */

@@ -154,7 +154,9 @@ export class Foundation0001 implements MigrationInterface {
     for (const table of AUTH_TABLES) await run.query(lock(table, `${own} or ${AT_THE_DOOR}`))
     await run.query(lock('sign_in_failure', AT_THE_DOOR))
     await run.query(`grant usage on schema public to ${APP_ROLE}`)
-    await run.query(`grant select, insert, update, delete on ${[...MASTER_TABLES, ...AUTH_TABLES, 'sign_in_failure'].join(', ')} to ${APP_ROLE}`)
+    await run.query(
+      `grant select, insert, update, delete on ${[...MASTER_TABLES, ...AUTH_TABLES, 'sign_in_failure'].join(', ')} to ${APP_ROLE}`,
+    )
     await run.query(`grant select, insert on ${[...FACT_TABLES, 'fact_receipt'].join(', ')} to ${APP_ROLE}`)
     await run.query(`revoke all on function ensure_fact_months(date, date) from public`)
   }

@@ -28,7 +28,8 @@ export function calcPool() {
       answer = await pool.run({ name, input }, { signal })
     } catch (error) {
       if (signal.aborted) throw new ApiError('TIMED_OUT', `The calculation took longer than ${CALL_LIMIT_MS / 1000} s and was stopped.`)
-      if (error instanceof Error && /queue/i.test(error.message)) throw new ApiError('SLOW_DOWN', 'Too many calculations at once; try again in a moment.')
+      if (error instanceof Error && /queue/i.test(error.message))
+        throw new ApiError('SLOW_DOWN', 'Too many calculations at once; try again in a moment.')
       throw error
     }
     if (!answer.ok) throw badInput(answer.problems)

@@ -1,6 +1,5 @@
-import type { PersonDto } from '@evenround/contract/firm'
+import type { PersonDto, personEditSchema, personNewSchema } from '@evenround/contract/firm'
 import type { z } from 'zod'
-import type { personEditSchema, personNewSchema } from '@evenround/contract/firm'
 import { hashPassword } from '../../auth/auth'
 import { Person } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
@@ -9,7 +8,12 @@ import { editVersioned } from '../../http/versions'
 import { personDto } from './store'
 
 /** A new person with a sign-in of the same id, in one transaction. */
-export async function addPerson(scope: FirmScope, input: z.output<typeof personNewSchema>, now: Date, newId: () => string): Promise<PersonDto> {
+export async function addPerson(
+  scope: FirmScope,
+  input: z.output<typeof personNewSchema>,
+  now: Date,
+  newId: () => string,
+): Promise<PersonDto> {
   const { password, ...fields } = input
   const hashed = await hashPassword(password)
   try {
@@ -20,7 +24,9 @@ export async function addPerson(scope: FirmScope, input: z.output<typeof personN
     )
   } catch (error) {
     if (breach(error) !== 'unique') throw error
-    throw new ApiError('CONFLICT', 'Somebody signs in with this e-mail already.', { fields: [{ path: 'email', message: 'already in use' }] })
+    throw new ApiError('CONFLICT', 'Somebody signs in with this e-mail already.', {
+      fields: [{ path: 'email', message: 'already in use' }],
+    })
   }
   await scope.query(
     `insert into auth_account (firm_id, id, user_id, account_id, provider_id, password, created_at, updated_at)
@@ -45,14 +51,20 @@ export async function editPerson(scope: FirmScope, id: string, input: z.output<t
 }
 
 export async function endSignIns(scope: FirmScope, personId: string, exceptSession?: string): Promise<void> {
-  await scope.query('delete from auth_session where firm_id = $1 and user_id = $2 and id is distinct from $3::uuid', [personId, exceptSession ?? null])
+  await scope.query('delete from auth_session where firm_id = $1 and user_id = $2 and id is distinct from $3::uuid', [
+    personId,
+    exceptSession ?? null,
+  ])
 }
 
 /** A new password by an owner; every device of that person has to sign in again. */
 export async function resetPassword(scope: FirmScope, personId: string, password: string, now: Date): Promise<void> {
   if (!(await scope.findOne(Person, { id: personId }))) throw notFound('person')
   const hashed = await hashPassword(password)
-  await scope.query(`update auth_account set password = $3, updated_at = $4 where firm_id = $1 and user_id = $2 and provider_id = 'credential'`, [personId, hashed, now])
+  await scope.query(
+    `update auth_account set password = $3, updated_at = $4 where firm_id = $1 and user_id = $2 and provider_id = 'credential'`,
+    [personId, hashed, now],
+  )
   await endSignIns(scope, personId)
 }
 
@@ -66,8 +78,26 @@ export interface SignIn {
 /** "Chromium on Linux" out of a user agent, good enough to tell a lost phone from a desk. */
 export function deviceName(userAgent: string | null): string {
   const agent = userAgent ?? ''
-  const browser = /Firefox/.test(agent) ? 'Firefox' : /Edg\//.test(agent) ? 'Edge' : /Chrom/.test(agent) ? 'Chromium' : /Safari/.test(agent) ? 'Safari' : 'A program'
-  const system = /Android/.test(agent) ? 'Android' : /iPhone|iPad/.test(agent) ? 'iOS' : /Windows/.test(agent) ? 'Windows' : /Mac OS/.test(agent) ? 'macOS' : /Linux/.test(agent) ? 'Linux' : 'an unknown system'
+  const browser = /Firefox/.test(agent)
+    ? 'Firefox'
+    : /Edg\//.test(agent)
+      ? 'Edge'
+      : /Chrom/.test(agent)
+        ? 'Chromium'
+        : /Safari/.test(agent)
+          ? 'Safari'
+          : 'A program'
+  const system = /Android/.test(agent)
+    ? 'Android'
+    : /iPhone|iPad/.test(agent)
+      ? 'iOS'
+      : /Windows/.test(agent)
+        ? 'Windows'
+        : /Mac OS/.test(agent)
+          ? 'macOS'
+          : /Linux/.test(agent)
+            ? 'Linux'
+            : 'an unknown system'
   return `${browser} on ${system}`
 }
 
@@ -77,10 +107,18 @@ export async function signInsOf(scope: FirmScope, personId: string): Promise<Sig
     'select id, user_agent, created_at, updated_at from auth_session where firm_id = $1 and user_id = $2 and expires_at > now() order by updated_at desc',
     [personId],
   )
-  return rows.map((row) => ({ id: row.id, device: deviceName(row.user_agent), since: row.created_at.toISOString(), lastSeen: row.updated_at.toISOString() }))
+  return rows.map((row) => ({
+    id: row.id,
+    device: deviceName(row.user_agent),
+    since: row.created_at.toISOString(),
+    lastSeen: row.updated_at.toISOString(),
+  }))
 }
 
 export async function endSignIn(scope: FirmScope, personId: string, sessionId: string): Promise<void> {
-  const gone = await scope.query('with gone as (delete from auth_session where firm_id = $1 and user_id = $2 and id = $3 returning 1) select * from gone', [personId, sessionId])
+  const gone = await scope.query(
+    'with gone as (delete from auth_session where firm_id = $1 and user_id = $2 and id = $3 returning 1) select * from gone',
+    [personId, sessionId],
+  )
   if (gone.length === 0) throw notFound('sign-in')
 }

@@ -1,8 +1,15 @@
+import { idSchema } from '@evenround/contract/common'
 import {
-  firmEditSchema, firmSchema, meSchema, passwordChangeSchema, passwordResetSchema, personEditSchema, personNewSchema, personSchema,
+  firmEditSchema,
+  firmSchema,
+  meSchema,
+  passwordChangeSchema,
+  passwordResetSchema,
+  personEditSchema,
+  personNewSchema,
+  personSchema,
   signInsSchema,
 } from '@evenround/contract/firm'
-import { idSchema } from '@evenround/contract/common'
 import { hasRight, RIGHTS } from '@evenround/core/firm'
 import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
@@ -22,14 +29,53 @@ const ok = { ok: true } as const
 const routes = {
   me: createRoute({ method: 'get', path: '/api/me', responses: { 200: json(meSchema), ...PROBLEMS } }),
   firm: createRoute({ method: 'get', path: '/api/firm', responses: { 200: json(firmSchema), ...PROBLEMS } }),
-  editFirm: createRoute({ method: 'put', path: '/api/firm', request: body(firmEditSchema), responses: { 200: json(firmSchema), ...PROBLEMS } }),
-  people: createRoute({ method: 'get', path: '/api/people', responses: { 200: json(z.object({ people: z.array(personSchema) })), ...PROBLEMS } }),
-  addPerson: createRoute({ method: 'post', path: '/api/people', request: body(personNewSchema), responses: { 200: json(personSchema), ...PROBLEMS } }),
-  editPerson: createRoute({ method: 'put', path: '/api/people/{id}', request: { ...one, ...body(personEditSchema) }, responses: { 200: json(personSchema), ...PROBLEMS } }),
-  resetPassword: createRoute({ method: 'post', path: '/api/people/{id}/password', request: { ...one, ...body(passwordResetSchema) }, responses: { 200: json(done), ...PROBLEMS } }),
-  signIns: createRoute({ method: 'get', path: '/api/people/{id}/sign-ins', request: one, responses: { 200: json(signInsSchema), ...PROBLEMS } }),
-  endSignIn: createRoute({ method: 'delete', path: '/api/people/{id}/sign-ins/{signInId}', request: { params: z.object({ id: idSchema, signInId: idSchema }) }, responses: { 200: json(done), ...PROBLEMS } }),
-  changePassword: createRoute({ method: 'post', path: '/api/me/password', request: body(passwordChangeSchema), responses: { 200: json(done), ...PROBLEMS } }),
+  editFirm: createRoute({
+    method: 'put',
+    path: '/api/firm',
+    request: body(firmEditSchema),
+    responses: { 200: json(firmSchema), ...PROBLEMS },
+  }),
+  people: createRoute({
+    method: 'get',
+    path: '/api/people',
+    responses: { 200: json(z.object({ people: z.array(personSchema) })), ...PROBLEMS },
+  }),
+  addPerson: createRoute({
+    method: 'post',
+    path: '/api/people',
+    request: body(personNewSchema),
+    responses: { 200: json(personSchema), ...PROBLEMS },
+  }),
+  editPerson: createRoute({
+    method: 'put',
+    path: '/api/people/{id}',
+    request: { ...one, ...body(personEditSchema) },
+    responses: { 200: json(personSchema), ...PROBLEMS },
+  }),
+  resetPassword: createRoute({
+    method: 'post',
+    path: '/api/people/{id}/password',
+    request: { ...one, ...body(passwordResetSchema) },
+    responses: { 200: json(done), ...PROBLEMS },
+  }),
+  signIns: createRoute({
+    method: 'get',
+    path: '/api/people/{id}/sign-ins',
+    request: one,
+    responses: { 200: json(signInsSchema), ...PROBLEMS },
+  }),
+  endSignIn: createRoute({
+    method: 'delete',
+    path: '/api/people/{id}/sign-ins/{signInId}',
+    request: { params: z.object({ id: idSchema, signInId: idSchema }) },
+    responses: { 200: json(done), ...PROBLEMS },
+  }),
+  changePassword: createRoute({
+    method: 'post',
+    path: '/api/me/password',
+    request: body(passwordChangeSchema),
+    responses: { 200: json(done), ...PROBLEMS },
+  }),
 }
 
 /** The firm, its people and their sign-ins. */
@@ -49,7 +95,10 @@ export const firmRoutes = (deps: Deps) =>
     .openapi(routes.editFirm, async (c) => {
       need(c.get('who'), 'change-schools')
       const { version, ...patch } = c.req.valid('json')
-      return c.json(await deps.inFirm(c.get('who').firmId, (scope) => editVersioned(scope, Firm, { version, patch, what: 'firm' }, firmDto)), 200)
+      return c.json(
+        await deps.inFirm(c.get('who').firmId, (scope) => editVersioned(scope, Firm, { version, patch, what: 'firm' }, firmDto)),
+        200,
+      )
     })
     .openapi(routes.people, async (c) => {
       need(c.get('who'), 'manage-people')
@@ -89,9 +138,15 @@ export const firmRoutes = (deps: Deps) =>
     .openapi(routes.changePassword, async (c) => {
       const who = c.get('who')
       const { currentPassword, newPassword } = c.req.valid('json')
-      const answer = await deps.auth.api.changePassword({ body: { currentPassword, newPassword }, headers: c.req.raw.headers, asResponse: true })
+      const answer = await deps.auth.api.changePassword({
+        body: { currentPassword, newPassword },
+        headers: c.req.raw.headers,
+        asResponse: true,
+      })
       if (answer.status === 400 || answer.status === 401) {
-        throw new ApiError('BAD_INPUT', 'The present password is not right.', { fields: [{ path: 'currentPassword', message: 'not the present password' }] })
+        throw new ApiError('BAD_INPUT', 'The present password is not right.', {
+          fields: [{ path: 'currentPassword', message: 'not the present password' }],
+        })
       }
       if (!answer.ok) throw new Error(`password change answered ${answer.status}`)
       await deps.inFirm(who.firmId, (scope) => endSignIns(scope, who.personId, who.sessionId))

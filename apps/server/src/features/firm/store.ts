@@ -3,11 +3,24 @@ import { Firm, type Person } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
 
 export const firmDto = ({ firmId, name, timeZone, currency, gallon, schools, version }: Firm): FirmDto => ({
-  id: firmId, name, timeZone, currency, gallon, schools, version,
+  id: firmId,
+  name,
+  timeZone,
+  currency,
+  gallon,
+  schools,
+  version,
 })
 
 export const personDto = ({ id, name, email, role, skills, van, active, version }: Person): PersonDto => ({
-  id, name, email, role, skills, van, active, version,
+  id,
+  name,
+  email,
+  role,
+  skills,
+  van,
+  active,
+  version,
 })
 
 /** The firm itself. A session without one is a fault of ours. */

@@ -1,5 +1,5 @@
-import { siteEditSchema, siteNewSchema, siteSchema, type SiteDto } from '@evenround/contract/site'
 import { idSchema } from '@evenround/contract/common'
+import { type SiteDto, siteEditSchema, siteNewSchema, siteSchema } from '@evenround/contract/site'
 import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
 import { Site } from '../../db/entities/master'
@@ -9,7 +9,17 @@ import { body, json, PROBLEMS } from '../../http/openapi'
 import { editVersioned } from '../../http/versions'
 
 export const siteDto = ({ id, name, village, island, access, contact, phone, people, source, chlorineMgL, version }: Site): SiteDto => ({
-  id, name, village, island, access, contact, phone, people, source, chlorineMgL, version,
+  id,
+  name,
+  village,
+  island,
+  access,
+  contact,
+  phone,
+  people,
+  source,
+  chlorineMgL,
+  version,
 })
 
 const routes = {
@@ -40,5 +50,8 @@ export const siteRoutes = (deps: Deps) =>
       need(c.get('who'), 'edit-sites')
       const { id } = c.req.valid('param')
       const { version, ...patch } = c.req.valid('json')
-      return c.json(await deps.inFirm(c.get('who').firmId, (scope) => editVersioned(scope, Site, { id, version, patch, what: 'site' }, siteDto)), 200)
+      return c.json(
+        await deps.inFirm(c.get('who').firmId, (scope) => editVersioned(scope, Site, { id, version, patch, what: 'site' }, siteDto)),
+        200,
+      )
     })

@@ -58,7 +58,10 @@ function open(plan: Plan, { stage }: Due, list: StepList): void {
   }
   list.add(phase, 'take-out', [stage.id], {
     text: `Take ${stageNoun(stage)} out`,
-    why: stage.media === 'membrane' ? 'Pull at the stub with pliers, straight; it may need levering by its seal.' : 'Set it upright in the tray: what it shows is looked at next.',
+    why:
+      stage.media === 'membrane'
+        ? 'Pull at the stub with pliers, straight; it may need levering by its seal.'
+        : 'Set it upright in the tray: what it shows is looked at next.',
     tools: stage.media === 'membrane' ? ['pliers'] : [],
   })
   list.add(phase, 'inspect', [stage.id], {
@@ -77,8 +80,14 @@ function close(plan: Plan, { stage, task }: Due, list: StepList): void {
   const washing = task.action === 'wash'
   if (!isLine(stage)) {
     list.add(phase, 'wash', [stage.id], {
-      text: washing ? 'Wash the element and the sump' : stage.housing === 'membrane-vessel' ? 'Rinse the vessel and wipe its seat' : `Wash ${stageLabel(stage)} and wipe the head`,
-      why: washing ? 'Fingers along the pleats; stains are fine, a tear rejects it. No soap left behind.' : 'Slime left behind seeds the new element. Mild detergent, rinsed until nothing foams.',
+      text: washing
+        ? 'Wash the element and the sump'
+        : stage.housing === 'membrane-vessel'
+          ? 'Rinse the vessel and wipe its seat'
+          : `Wash ${stageLabel(stage)} and wipe the head`,
+      why: washing
+        ? 'Fingers along the pleats; stains are fine, a tear rejects it. No soap left behind.'
+        : 'Slime left behind seeds the new element. Mild detergent, rinsed until nothing foams.',
       minutes: 3,
       consumables: ['mild detergent', 'clean cloth'],
     })
@@ -98,7 +107,10 @@ function close(plan: Plan, { stage, task }: Due, list: StepList): void {
   }
   list.add(phase, 'fit', [stage.id], {
     text: `${washing ? 'Put the washed element back' : `Fit the new part: ${MEDIA_PROFILES[stage.media].name}`}, ${ENDS[stage.endUp ?? 'either']}`,
-    why: stage.media === 'membrane' ? 'Grease its O-rings, push until it seats with a jolt. No thread tape in the bore.' : 'Read the part number before it is wet, look into the bore for a packet, and centre it on the spigot.',
+    why:
+      stage.media === 'membrane'
+        ? 'Grease its O-rings, push until it seats with a jolt. No thread tape in the bore.'
+        : 'Read the part number before it is wet, look into the bore for a packet, and centre it on the spigot.',
     consumables: washing ? [] : [`part for position ${stage.position}`],
   })
   if (isLine(stage)) {

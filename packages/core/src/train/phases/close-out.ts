@@ -10,9 +10,8 @@ const HOURS_PER_TANK = 3
 export function holdsAfter(plan: Plan): SheetHold[] {
   if (!plan.tank) return []
   const tanks = plan.due.some(({ stage }) => stage.media === 'post-carbon') ? 2 : 1
-  const text = tanks === 2
-    ? 'Let the tank fill and pour it away twice before drinking.'
-    : 'Let the tank fill once and pour it away before drinking.'
+  const text =
+    tanks === 2 ? 'Let the tank fill and pour it away twice before drinking.' : 'Let the tank fill once and pour it away before drinking.'
   return [{ kind: 'first-tank', hours: tanks * HOURS_PER_TANK, text }]
 }
 
@@ -45,10 +44,17 @@ export function closeOut(plan: Plan, list: StepList, holds: readonly SheetHold[]
     why: 'What is not written down is not known next time.',
   })
   for (const hold of holds) {
-    list.add('close-out', 'hold', [plan.outlet.id], { to: hold.kind, text: hold.text, why: 'Preservative and fines end in the first water; it is safe to pour down the sink, not to drink.' })
+    list.add('close-out', 'hold', [plan.outlet.id], {
+      to: hold.kind,
+      text: hold.text,
+      why: 'Preservative and fines end in the first water; it is safe to pour down the sink, not to drink.',
+    })
   }
   list.add('close-out', 'tell', [plan.outlet.id], {
-    text: holds.length > 0 ? 'Tell the customer what to hold off from, and until when' : 'Tell the customer what was done and when you come next',
+    text:
+      holds.length > 0
+        ? 'Tell the customer what to hold off from, and until when'
+        : 'Tell the customer what was done and when you come next',
     why: 'A hold that nobody was told of protects nobody.',
   })
 }

@@ -6,7 +6,15 @@ import type { StageNode } from '../types'
 import { openFeed } from './feed'
 
 /** What a new carbon's fines, or dirt shaken loose, would spoil further on. */
-const SPOILED: readonly Medium[] = ['carbon-block', 'post-carbon', 'membrane', 'carbon-tank', 'fluoride-media', 'deionising-resin', 'remineraliser']
+const SPOILED: readonly Medium[] = [
+  'carbon-block',
+  'post-carbon',
+  'membrane',
+  'carbon-tank',
+  'fluoride-media',
+  'deionising-resin',
+  'remineraliser',
+]
 
 const FLUSH_WHY: Record<NonNullable<(typeof MEDIA_PROFILES)[Medium]['flush']>['kind'], string> = {
   'to-clear': 'Dirt shaken loose by the change goes to waste, until it runs clear.',
@@ -44,15 +52,20 @@ export function addFlush(phase: string, stages: StageNode[], to: string, where: 
   const minutes = Math.max(...needs.map((need) => need.minutes))
   const litres = Math.max(...needs.map((need) => need.litres))
   const named = stages.map(stageLabel).join(', then ')
-  list.add(phase, 'flush', stages.map(({ id }) => id), {
-    to,
-    text: `Flush ${named} ${where}: ${minutes} minutes or ${litres} L, and until clear`,
-    why: FLUSH_WHY[main.kind],
-    evidence: 'timer',
-    minutes,
-    litres,
-    tools: ['bucket'],
-  })
+  list.add(
+    phase,
+    'flush',
+    stages.map(({ id }) => id),
+    {
+      to,
+      text: `Flush ${named} ${where}: ${minutes} minutes or ${litres} L, and until clear`,
+      why: FLUSH_WHY[main.kind],
+      evidence: 'timer',
+      minutes,
+      litres,
+      tools: ['bucket'],
+    },
+  )
 }
 
 /** Each new part that would foul what follows is run to waste through the opened line behind it. */
@@ -75,16 +88,26 @@ export function flushApart(plan: Plan, list: StepList, state: FlushState): void 
     const upTo = state.waiting.filter(({ position }) => position <= stage.position)
     const together = stage.media === 'fluoride-media' ? [stage] : upTo
     if (together.length < upTo.length) {
-      addFlush(`${phase}-first`, upTo.filter(({ id }) => id !== stage.id), line, 'into the bucket', list)
+      addFlush(
+        `${phase}-first`,
+        upTo.filter(({ id }) => id !== stage.id),
+        line,
+        'into the bucket',
+        list,
+      )
     }
     addFlush(phase, together, line, 'into the bucket', list)
     state.waiting = state.waiting.filter(({ position }) => position > stage.position)
     list.add(phase, 'close', [plan.feed.id], { text: 'Shut the feed valve again', why: 'The line goes back on without water behind it.' })
-    if (plan.pump) list.add(phase, 'power-off', [plan.pump], { text: 'Switch the pump off again', why: 'It must not start while the line is open.' })
+    if (plan.pump)
+      list.add(phase, 'power-off', [plan.pump], { text: 'Switch the pump off again', why: 'It must not start while the line is open.' })
     list.add(phase, 'relieve', [line], {
       text: 'Wait until the open line has stopped',
       why: 'Each shutting needs its own relief before the next joint is touched.',
     })
-    list.add(phase, 'connect', [line], { text: 'Put the line back, push it home and tug it', why: 'A check valve or restrictor in this line stays with it.' })
+    list.add(phase, 'connect', [line], {
+      text: 'Put the line back, push it home and tug it',
+      why: 'A check valve or restrictor in this line stays with it.',
+    })
   }
 }

@@ -10,7 +10,9 @@ function storage(plan: Plan, list: StepList): void {
     list.add('isolate', 'drain', [tank.id], {
       to: outlet.id,
       text: 'Open the tap and let the storage tank run empty',
-      why: tank.valve ? 'School: drain the tank. Its water is old, and an empty tank presses on nothing.' : 'This tank has no valve: until it is empty it presses on every housing.',
+      why: tank.valve
+        ? 'School: drain the tank. Its water is old, and an empty tank presses on nothing.'
+        : 'This tank has no valve: until it is empty it presses on every housing.',
       minutes: 6,
     })
   }

@@ -26,7 +26,12 @@ export function TrainLine({ stages, due, today, height = 52, named = false }: Tr
           <View key={stage.id} className="flex-row items-end">
             {index > 0 ? <View className="mb-3 h-[3px] w-2 bg-quiet" /> : null}
             <View className="items-center gap-1">
-              <Vessel {...water} due={due.has(stage.id)} height={height} label={`${stage.position} ${stageName(stage)}: ${level}${cause}${due.has(stage.id) ? ', due' : ''}`} />
+              <Vessel
+                {...water}
+                due={due.has(stage.id)}
+                height={height}
+                label={`${stage.position} ${stageName(stage)}: ${level}${cause}${due.has(stage.id) ? ', due' : ''}`}
+              />
               {named ? <T kind="small">{stage.position}</T> : null}
             </View>
           </View>

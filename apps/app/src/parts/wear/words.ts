@@ -5,7 +5,15 @@ import type { Cause } from '@evenround/core/wear'
 import { daySpan, plainDay, shortDay } from '../../ui/format'
 
 export const CAUSE_WORDS: Record<Cause, string> = {
-  calendar: 'calendar', throughput: 'litres', pressure: 'pressure', passage: 'passage', production: 'production', resin: 'resin', breakthrough: 'chlorine after it', lamp: 'lamp hours', intensity: 'intensity',
+  calendar: 'calendar',
+  throughput: 'litres',
+  pressure: 'pressure',
+  passage: 'passage',
+  production: 'production',
+  resin: 'resin',
+  breakthrough: 'chlorine after it',
+  lamp: 'lamp hours',
+  intensity: 'intensity',
 }
 
 export const stageName = (stage: Pick<StageDto, 'media'>): string => {
@@ -23,16 +31,22 @@ export function dueSentence(stage: StageDto, today: string): string {
   const { forecast } = stage
   if (!forecast) return `${name}: nothing rates its life.`
   const cause = CAUSE_WORDS[forecast.governing]
-  if (daysBetween(today, forecast.p10) <= ANY_DAY_DAYS) return `${name} may be done any day, likely by ${plainDay(forecast.p50)}${forecast.p50.slice(0, 4) === today.slice(0, 4) ? '' : ` ${forecast.p50.slice(0, 4)}`}: ${cause}.`
+  if (daysBetween(today, forecast.p10) <= ANY_DAY_DAYS)
+    return `${name} may be done any day, likely by ${plainDay(forecast.p50)}${forecast.p50.slice(0, 4) === today.slice(0, 4) ? '' : ` ${forecast.p50.slice(0, 4)}`}: ${cause}.`
   return `${name} ends about ${shortDay(forecast.p50, today)} (${daySpan(forecast.p10, forecast.p90, today)}): ${cause}.`
 }
 
 /** "fitted 8 Apr, 231 days ago". */
 export const fittedText = (stage: StageDto, today: string): string =>
-  stage.part ? `${stage.part.partNumber}, fitted ${shortDay(stage.part.fittedOn, today)}, ${daysBetween(stage.part.fittedOn, today)} days ago` : 'part not known'
+  stage.part
+    ? `${stage.part.partNumber}, fitted ${shortDay(stage.part.fittedOn, today)}, ${daysBetween(stage.part.fittedOn, today)} days ago`
+    : 'part not known'
 
 /** Where the water stands in a vessel: the life left at the median, and the band up to the late end. */
-export function waterOf(stage: StageDto, today: string): { level: number | null; band: { low: number; high: number } | null; cause: Cause | null } {
+export function waterOf(
+  stage: StageDto,
+  today: string,
+): { level: number | null; band: { low: number; high: number } | null; cause: Cause | null } {
   const { part, forecast } = stage
   if (!part || !forecast) return { level: null, band: null, cause: null }
   const age = daysBetween(part.fittedOn, today)

@@ -1,8 +1,14 @@
 import type { StopDto } from '@evenround/contract/site'
 import type { SheetHold, SheetStep } from '@evenround/core/train'
 import { markText, type VisitState } from '@evenround/core/visit'
-import { type NewFact, record } from '../../data/outbox'
-import type { Finding } from './finding'
+import type { FoundGrade } from '@evenround/core/wear'
+import { type NewFact, record } from './outbox'
+
+/** What is said of a part that came out; both are asked before it is recorded. */
+export interface Finding {
+  found: FoundGrade | null
+  dirtPast: boolean | null
+}
 
 export interface VisitPlace {
   stop: StopDto
@@ -15,7 +21,12 @@ export interface VisitPlace {
 
 const at = ({ stop, visitId }: VisitPlace) => ({ siteId: stop.site.id, visitId })
 
-const tick = (place: VisitPlace, step: SheetStep, answer: string | null): NewFact => ({ kind: 'step-done', ...at(place), stepKey: step.key, answer })
+const tick = (place: VisitPlace, step: SheetStep, answer: string | null): NewFact => ({
+  kind: 'step-done',
+  ...at(place),
+  stepKey: step.key,
+  answer,
+})
 
 /** Ticks a step off; `answer` for a question, or why it was not done. */
 export const doneStep = (place: VisitPlace, step: SheetStep, answer: string | null = null) => record(tick(place, step, answer))
@@ -42,9 +53,16 @@ export function recordFitting(place: VisitPlace, step: SheetStep | null, stageId
   const mark = markText({ position: stage.position, partNumber, day: place.today, person: place.person })
   return record(
     {
-      kind: 'part-fitted', ...at(place), stageId, partId: expected?.id ?? null, partNumber, position: stage.position, markText: mark,
+      kind: 'part-fitted',
+      ...at(place),
+      stageId,
+      partId: expected?.id ?? null,
+      partNumber,
+      position: stage.position,
+      markText: mark,
       // Another maker's part is rated like the one expected until the catalogue knows better.
-      rated: stage.nextPart?.rated ?? stage.part?.rated ?? NOT_RATED, supersedes: earlier?.id ?? null,
+      rated: stage.nextPart?.rated ?? stage.part?.rated ?? NOT_RATED,
+      supersedes: earlier?.id ?? null,
     },
     ...(step ? [tick(place, step, null)] : []),
   )
@@ -64,13 +82,42 @@ export function takeBack(place: VisitPlace, step: SheetStep) {
   if (doneId !== undefined) facts.push({ ...tick(place, step, null), supersedes: doneId, voided: true })
   const stageId = step.at[0] ?? ''
   const removed = step.verb === 'inspect' ? state.removed.get(stageId) : undefined
-  if (removed) facts.push({ kind: 'part-removed', ...at(place), stageId, found: removed.found, dirtPast: removed.dirtPast, supersedes: removed.id, voided: true })
+  if (removed)
+    facts.push({
+      kind: 'part-removed',
+      ...at(place),
+      stageId,
+      found: removed.found,
+      dirtPast: removed.dirtPast,
+      supersedes: removed.id,
+      voided: true,
+    })
   const fitted = step.verb === 'fit' ? state.fitted.get(stageId) : undefined
   if (fitted) {
     const { partId, partNumber, position, markText: mark, rated } = fitted
-    facts.push({ kind: 'part-fitted', ...at(place), stageId, partId, partNumber, position, markText: mark, rated, supersedes: fitted.id, voided: true })
+    facts.push({
+      kind: 'part-fitted',
+      ...at(place),
+      stageId,
+      partId,
+      partNumber,
+      position,
+      markText: mark,
+      rated,
+      supersedes: fitted.id,
+      voided: true,
+    })
   }
   const hold = step.verb === 'hold' ? state.holds.find(({ holdKind }) => holdKind === step.to) : undefined
-  if (hold) facts.push({ kind: 'hold-begun', ...at(place), holdKind: hold.holdKind, until: hold.until, text: hold.text, supersedes: hold.id, voided: true })
+  if (hold)
+    facts.push({
+      kind: 'hold-begun',
+      ...at(place),
+      holdKind: hold.holdKind,
+      until: hold.until,
+      text: hold.text,
+      supersedes: hold.id,
+      voided: true,
+    })
   return facts.length > 0 ? record(...facts) : Promise.resolve([])
 }

@@ -1,0 +1,65 @@
+/** Imports go down only: app → contract → core; server → contract → core. Features meet in routes and pages. */
+const only = (name, from, to, comment) => ({ name, severity: 'error', comment, from: { path: from, pathNot: '\\.test\\.tsx?$' }, to })
+
+module.exports = {
+  forbidden: [
+    { name: 'no-circles', severity: 'error', from: {}, to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } } },
+    only(
+      'core-stands-alone',
+      '^packages/core/',
+      { pathNot: '^packages/core/' },
+      'The core imports nothing but itself: no interface, no I/O, no packages.',
+    ),
+    only(
+      'contract-on-core',
+      '^packages/contract/',
+      { pathNot: ['^packages/(core|contract)/', 'node_modules/zod/'] },
+      'The contract knows the core and Zod.',
+    ),
+    only('server-below-app', '^apps/server/', { path: '^apps/app/' }, 'The server knows nothing of the app.'),
+    only(
+      'app-has-only-the-type',
+      '^apps/app/',
+      { path: '^apps/server/', pathNot: '^apps/server/src/api-type\\.ts$' },
+      'The app sees the server as a type only.',
+    ),
+    {
+      name: 'api-type-is-a-type',
+      severity: 'error',
+      from: { path: '^apps/app/' },
+      to: { path: '^apps/server/', dependencyTypesNot: ['type-only'] },
+    },
+    only(
+      'app-features-apart',
+      '^apps/app/src/features/([^/]+)/',
+      { path: '^apps/app/src/features/', pathNot: '^apps/app/src/features/$1/' },
+      'What two features share moves to parts, ui, data or the core.',
+    ),
+    only(
+      'server-features-apart',
+      '^apps/server/src/features/([^/]+)/',
+      { path: '^apps/server/src/(features|pages)/', pathNot: '^apps/server/src/features/$1/' },
+      'What shows two subjects is composed in pages.',
+    ),
+    only('parts-below-features', '^apps/app/src/parts/', { path: '^apps/app/src/(features|app)/' }, 'Parts know no screen.'),
+    only('data-below-parts', '^apps/app/src/data/', { path: '^apps/app/src/(features|app|parts|ui)/' }, 'Data knows no interface.'),
+    only(
+      'ui-knows-no-subject',
+      '^apps/app/src/ui/',
+      { path: '^apps/app/src/(features|app|parts|data)/' },
+      'The design system knows no subject.',
+    ),
+    { name: 'no-server-code-in-contract', severity: 'error', from: { path: '^packages/' }, to: { path: '^apps/' } },
+  ],
+  options: {
+    doNotFollow: { path: 'node_modules' },
+    exclude: { path: '(^|/)(dist|\\.expo|\\.build)/' },
+    tsPreCompilationDeps: true,
+    tsConfig: { fileName: 'tsconfig.base.json' },
+    enhancedResolveOptions: {
+      exportsFields: ['exports'],
+      conditionNames: ['import', 'require', 'node', 'default', 'types'],
+      extensions: ['.ts', '.tsx', '.js', '.mjs', '.cjs', '.json'],
+    },
+  },
+}

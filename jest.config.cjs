@@ -1,0 +1,50 @@
+/** Four runners in one: core and contract alone, the server on a real PostgreSQL, the app's own parts. */
+const swc = (decorators) => [
+  '@swc/jest',
+  {
+    jsc: {
+      parser: { syntax: 'typescript', decorators },
+      transform: decorators ? { legacyDecorator: true, decoratorMetadata: true, useDefineForClassFields: false } : {},
+      target: 'es2022',
+    },
+    module: { type: 'commonjs' },
+  },
+]
+const workspaces = {
+  '^@evenround/core/(.*)$': '<rootDir>/packages/core/src/$1',
+  '^@evenround/contract/(.*)$': '<rootDir>/packages/contract/src/$1',
+}
+const plain = (name) => ({
+  displayName: name,
+  rootDir: __dirname,
+  roots: [`<rootDir>/packages/${name}`],
+  testEnvironment: 'node',
+  transform: { '^.+\\.ts$': swc(false) },
+  moduleNameMapper: workspaces,
+})
+const letThrough = (names) => [`/node_modules/(?!(${names.join('|')})/)`]
+
+module.exports = {
+  projects: [
+    plain('core'),
+    plain('contract'),
+    {
+      displayName: 'server',
+      rootDir: __dirname,
+      roots: ['<rootDir>/apps/server/src'],
+      testEnvironment: 'node',
+      transform: { '^.+\\.(ts|mjs|js)$': swc(true) },
+      moduleNameMapper: workspaces,
+      transformIgnorePatterns: letThrough(['hono', '@hono', 'better-auth', '@better-auth', 'better-call', '@better-fetch', 'jose', 'kysely', 'nanostores', '@noble', 'rou3', 'defu', 'uuid', '@asteasolutions', 'openapi3-ts']),
+    },
+    {
+      displayName: 'app',
+      rootDir: __dirname,
+      roots: ['<rootDir>/apps/app/src'],
+      preset: 'jest-expo/web',
+      moduleNameMapper: { ...workspaces, '\\.css$': '<rootDir>/apps/app/src/ui/no-css.cjs' },
+      transform: { '\\.[jt]sx?$': ['babel-jest', { configFile: require.resolve('./apps/app/babel.config.js'), caller: { name: 'metro', bundler: 'metro', platform: 'web' } }] },
+      transformIgnorePatterns: letThrough(['(jest-)?react-native', '@react-native', 'expo(nent)?', '@expo', '@expo-google-fonts', 'expo-.*', 'nativewind', 'react-native-.*', 'hono', 'uuid', 'zustand', '@tanstack']),
+    },
+  ],
+}

@@ -1,0 +1,33 @@
+import { ERROR_CODES } from './errors'
+import { FACT_KINDS, factSchema } from './visit'
+
+const base = {
+  id: '01a210be-51fe-72a1-83c2-5e99bc301c4f', at: '2026-11-25T09:00:00.000Z', seq: 1, siteId: '1b6815af-4a34-5722-a586-81e6589bcf4b', visitId: '7021bb24-1cb2-5184-a353-64e377879915', supersedes: null, voided: false,
+}
+
+test('the eight kinds of field work', () => {
+  expect(FACT_KINDS).toEqual(['visit-begun', 'tds-reading', 'step-done', 'timer-started', 'part-removed', 'part-fitted', 'hold-begun', 'visit-finished'])
+})
+
+test('a tick is accepted; wall-clock times, wrong ids and blank keys are not', () => {
+  const tick = { ...base, kind: 'step-done', stepKey: 'isolate/close:feed-valve', answer: null }
+  expect(factSchema.safeParse(tick).success).toBe(true)
+  expect(factSchema.safeParse({ ...tick, at: '2026-11-25T09:00:00+01:00' }).success).toBe(false)
+  expect(factSchema.safeParse({ ...tick, id: 'seven' }).success).toBe(false)
+  expect(factSchema.safeParse({ ...tick, stepKey: '  ' }).success).toBe(false)
+  expect(factSchema.safeParse({ ...tick, seq: 1.5 }).success).toBe(false)
+})
+
+test.each([
+  ['a finding outside the five grades', { kind: 'part-removed', stageId: base.siteId, found: 'awful', dirtPast: null }],
+  ['a timer of no length', { kind: 'timer-started', stepKey: 'k', seconds: 0 }],
+  ['boiling over', { kind: 'tds-reading', systemId: base.siteId, phase: 'before', water: 'treated', display: 4, multiplier: 1, quantity: 'tds', scale: 0.5, compensated: true, temperatureC: 101, settled: true, keptDespiteDoubt: false }],
+  ['a kind nobody knows', { kind: 'rumour' }],
+])('%s is refused', (_, own) => {
+  expect(factSchema.safeParse({ ...base, ...own }).success).toBe(false)
+})
+
+test('only passing trouble asks for another try', () => {
+  const retryable = Object.entries(ERROR_CODES).flatMap(([code, { retryable: again }]) => (again ? [code] : []))
+  expect(retryable).toEqual(['SLOW_DOWN', 'INTERNAL', 'SERVER_TOO_OLD', 'TIMED_OUT', 'DATABASE_AWAY'])
+})

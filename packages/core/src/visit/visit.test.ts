@@ -1,0 +1,69 @@
+import fc from 'fast-check'
+import { effectiveFacts, type Fact, markText, remainingSeconds, strictestHold, visitState } from '.'
+
+const base = (id: string, minute: number, more: Partial<Fact> = {}) => ({
+  id, at: `2026-11-25T09:${String(minute).padStart(2, '0')}:00.000Z`, seq: minute, siteId: 'site', visitId: 'visit', supersedes: null, voided: false, ...more,
+})
+const step = (id: string, minute: number, stepKey: string, more: Partial<Fact> = {}): Fact => ({ ...base(id, minute, more), kind: 'step-done', stepKey, answer: null }) as Fact
+const removed = (id: string, minute: number, found: string, more: Partial<Fact> = {}): Fact => ({ ...base(id, minute, more), kind: 'part-removed', stageId: 's1', found, dirtPast: null }) as Fact
+
+describe('what counts', () => {
+  test('a corrected fact gives way, a voided one leaves nothing', () => {
+    expect(effectiveFacts([removed('a', 1, 'light'), removed('b', 2, 'heavy', { supersedes: 'a' })]).facts.map(({ id }) => id)).toEqual(['b'])
+    expect(effectiveFacts([step('a', 1, 'k'), step('b', 2, 'k', { supersedes: 'a', voided: true })]).facts).toEqual([])
+  })
+  test('two corrections of one fact are a conflict, and both stand', () => {
+    const { facts, conflicts } = effectiveFacts([removed('a', 1, 'light'), removed('b', 2, 'heavy', { supersedes: 'a' }), removed('c', 3, 'spent', { supersedes: 'a' })])
+    expect(conflicts).toEqual(['a'])
+    expect(facts.map(({ id }) => id)).toEqual(['b', 'c'])
+  })
+})
+
+describe('a visit from its facts', () => {
+  const facts: Fact[] = [
+    { ...base('begun', 0), kind: 'visit-begun', stopId: null, systemId: 'sys', trainVersion: 1, engineVersion: 1, tasks: [] } as Fact,
+    step('s1', 1, 'isolate/close:v'),
+    step('s2', 2, 'isolate/close:v'),
+    step('s3', 3, 'isolate/relieve:tap'),
+    step('s4', 4, 'isolate/relieve:tap', { supersedes: 's3', voided: true }),
+    removed('r1', 5, 'light'),
+    removed('r2', 6, 'heavy', { supersedes: 'r1' }),
+  ]
+  test('ticks are a union, taking back unticks, corrections win', () => {
+    const state = visitState(facts)
+    expect([...state.done.keys()]).toEqual(['isolate/close:v'])
+    expect(state.done.get('isolate/close:v')).toBe('s1')
+    expect(state.removed.get('s1')?.found).toBe('heavy')
+    expect(state.begun?.id).toBe('begun')
+    expect(state.finished).toBeNull()
+  })
+  test('neither order nor repeats change it', () => {
+    const plain = JSON.stringify([...visitState(facts).done, ...visitState(facts).removed])
+    fc.assert(
+      fc.property(fc.shuffledSubarray(facts, { minLength: facts.length }), fc.subarray(facts), (shuffled, again) => {
+        const state = visitState([...shuffled, ...again])
+        expect(JSON.stringify([...state.done, ...state.removed])).toBe(plain)
+      }),
+    )
+  })
+})
+
+test('a timer is exact over any pause and never negative', () => {
+  const timer = { at: '2026-11-25T09:00:00.000Z', seconds: 600 }
+  expect(remainingSeconds(timer, '2026-11-25T09:00:00.000Z')).toBe(600)
+  expect(remainingSeconds(timer, '2026-11-25T09:07:30.000Z')).toBe(150)
+  expect(remainingSeconds(timer, '2026-11-26T09:00:00.000Z')).toBe(0)
+  expect(remainingSeconds(timer, '2026-11-25T08:59:00.000Z')).toBe(600)
+})
+
+test('the strictest hold is shown; ended ones are not, safety ones have no end', () => {
+  const now = '2026-11-25T12:00:00.000Z'
+  const hold = (holdKind: 'ice' | 'first-tank' | 'boil-or-bottled', until: string | null) => ({ holdKind, until })
+  expect(strictestHold([hold('ice', '2026-11-26T00:00:00.000Z'), hold('boil-or-bottled', null)], now)?.holdKind).toBe('boil-or-bottled')
+  expect(strictestHold([hold('first-tank', now), hold('ice', '2026-11-25T12:00:01.000Z')], now)?.holdKind).toBe('ice')
+  expect(strictestHold([hold('ice', '2026-11-25T11:00:00.000Z')], now)).toBeNull()
+})
+
+test('the mark is short enough for a wet cartridge', () => {
+  expect(markText({ position: 2, partNumber: 'BW-CB-20', day: '2026-03-06', person: 'Tam Orrin' })).toBe('2 · BW-CB-20 · 06/03/26 · TO')
+})
