@@ -73,7 +73,8 @@ export async function startPostgres({ dir, elsewhere, durable }) {
   const user = databaseUser()
   mkdirSync(dir, { recursive: true })
   const home = reachable(user, dir) ? dir : elsewhere
-  mkdirSync(home, { recursive: true, mode: 0o755 })
+  mkdirSync(home, { recursive: true })
+  if (home === elsewhere) chmodSync(home, 0o755)
   const data = join(home, 'pg')
   const socket = mkdtempSync(join(tmpdir(), 'even-round-'))
   ownDir(user, socket)
@@ -141,6 +142,8 @@ export async function startPostgres({ dir, elsewhere, durable }) {
     pid: child.pid,
     home,
     psql,
+    /** The superuser's own address, by the private socket; for tests and housekeeping only. */
+    adminUrl: `postgres://postgres@localhost/postgres?host=${encodeURIComponent(socket)}&port=${port}`,
     createDatabase(name) {
       if (psql(`select count(*) from pg_database where datname = '${name}'`).trim() === '0')
         psql(`create database "${name}" owner evenround_owner`)

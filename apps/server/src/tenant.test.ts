@@ -1,0 +1,129 @@
+import { v7 as uuidv7 } from 'uuid'
+import { peek } from './testing/database'
+import { batch, begun, fitted, measured, ticked } from './testing/facts'
+import { addFirm, openWorld, type Person, type World } from './testing/world'
+
+/** The first firm is the demo; the second one signs in and tries every route with the first one's ids. */
+let world: World
+let intruder: Person
+let own: Awaited<ReturnType<typeof addFirm>>
+let theirs: { firmId: string; personId: string; siteId: string; systemId: string; stopId: string; stageId: string; visitId: string; factId: string; sessionId: string; everyId: string[] }
+
+const TABLES = ['firm', 'person', 'site', 'system', 'train_version', 'part', 'stage', 'stop', 'stop_task', 'auth_user', 'auth_account', 'auth_session', 'fact_receipt', 'fact_visit_begun', 'fact_tds_reading', 'fact_step_done', 'fact_timer_started', 'fact_part_removed', 'fact_part_fitted', 'fact_hold_begun', 'fact_visit_finished']
+
+async function fingerprint(): Promise<string> {
+  const sums = await Promise.all(
+    TABLES.map(async (table) => {
+      const [row] = await peek<{ sum: string }>(world.database, `select md5(coalesce(string_agg(t::text, '|' order by t::text), '')) as sum from ${table} t where firm_id = $1`, [theirs.firmId])
+      return `${table}:${row?.sum}`
+    }),
+  )
+  return sums.join('\n')
+}
+
+beforeAll(async () => {
+  world = await openWorld('demo')
+  await world.signIn('tam@fennick.example')
+  own = await addFirm(world, 'rival')
+  intruder = await world.signIn(own.email('owner'))
+  const first = async (sql: string) => (await peek<Record<string, string>>(world.database, sql))[0] as Record<string, string>
+  const stop = await first(`select s.firm_id, s.id, s.site_id, s.system_id, s.technician_id from stop s order by s.day, s.order_no limit 1`)
+  const fact = await first('select id, visit_id from fact_visit_begun order by at limit 1')
+  const stage = await first(`select stage_id from stop_task where stop_id = '${stop.id}' limit 1`)
+  const session = await first(`select id from auth_session where firm_id = '${stop.firm_id}' limit 1`)
+  const every = await peek<{ id: string }>(world.database, `select id from site where firm_id = $1 union select id from stop where firm_id = $1 union select id from person where firm_id = $1 union select id from part where firm_id = $1 union select id from stage where firm_id = $1 union select visit_id from fact_visit_begun where firm_id = $1`, [stop.firm_id])
+  theirs = {
+    firmId: stop.firm_id as string, personId: stop.technician_id as string, siteId: stop.site_id as string, systemId: stop.system_id as string, stopId: stop.id as string,
+    stageId: stage.stage_id as string, visitId: fact.visit_id as string, factId: fact.id as string, sessionId: session.id as string, everyId: every.map(({ id }) => id),
+  }
+})
+afterAll(() => world.close())
+
+const SITE = { name: 'Taken over', village: 'Quay', island: 'Thrawn', access: '', contact: '', phone: '', people: 3, source: 'municipal', chlorineMgL: null }
+
+/** For every route: the path with the first firm's ids, and a body in the right form. */
+function attempts(): Record<string, { path: string; input?: unknown; status: number }> {
+  const { personId, siteId, stopId, visitId, sessionId } = theirs
+  const foreign = { siteId, systemId: theirs.systemId, visitId }
+  const ownSchools = { change: 'calendar', membrane: 'fixed-floor', closing: 'hand-only', seals: 'new', order: 'all-out', tankWater: 'drain' }
+  return {
+    'GET /api/me': { path: '/api/me', status: 200 },
+    'GET /api/firm': { path: '/api/firm', status: 200 },
+    'PUT /api/firm': { path: '/api/firm', input: { version: 1, name: 'Rival', gallon: 'us', schools: ownSchools }, status: 200 },
+    'GET /api/people': { path: '/api/people', status: 200 },
+    'POST /api/people': { path: '/api/people', input: { id: personId, name: 'Twin', email: 'twin@rival.example', role: 'owner', skills: [], van: null, password: 'long enough for this' }, status: 409 },
+    'PUT /api/people/{id}': { path: `/api/people/${personId}`, input: { version: 1, name: 'Nobody', role: 'viewer', skills: [], van: null, active: false }, status: 404 },
+    'POST /api/people/{id}/password': { path: `/api/people/${personId}/password`, input: { password: 'long enough for this' }, status: 404 },
+    'GET /api/people/{id}/sign-ins': { path: `/api/people/${personId}/sign-ins`, status: 404 },
+    'DELETE /api/people/{id}/sign-ins/{signInId}': { path: `/api/people/${personId}/sign-ins/${sessionId}`, status: 404 },
+    'POST /api/me/password': { path: '/api/me/password', input: { currentPassword: 'not it, not it', newPassword: 'long enough for this' }, status: 400 },
+    'POST /api/sites': { path: '/api/sites', input: { id: uuidv7(), ...SITE }, status: 200 },
+    'PUT /api/sites/{id}': { path: `/api/sites/${siteId}`, input: { version: 1, ...SITE }, status: 404 },
+    'POST /api/facts': { path: '/api/facts', input: batch(begun(foreign), ticked(foreign, 'k'), measured(foreign, 4), fitted(foreign, theirs.stageId)), status: 200 },
+    'GET /api/today': { path: '/api/today', status: 200 },
+    'GET /api/week': { path: '/api/week', status: 200 },
+    'GET /api/stops/{id}': { path: `/api/stops/${stopId}`, status: 404 },
+    'GET /api/sites': { path: '/api/sites', status: 200 },
+    'GET /api/sites/{id}': { path: `/api/sites/${siteId}`, status: 404 },
+    'GET /api/shelf': { path: '/api/shelf', status: 200 },
+    'GET /api/book': { path: '/api/book', status: 200 },
+    'GET /api/visits/{id}': { path: `/api/visits/${visitId}`, status: 200 },
+    'POST /api/calc/{name}': { path: '/api/calc/readings.tds', input: [], status: 200 },
+  }
+}
+
+test('every route, tried with another firm’s ids, gives nothing back and changes nothing', async () => {
+  const documented = (await world.app.request('/api/openapi.json').then((response) => response.json())) as { paths: Record<string, Record<string, unknown>> }
+  const routes = Object.entries(documented.paths).flatMap(([path, methods]) => Object.keys(methods).map((method) => `${method.toUpperCase()} ${path}`))
+  const tries = attempts()
+  expect(Object.keys(tries).sort()).toEqual(routes.sort())
+  const before = await fingerprint()
+  for (const [route, { path, input, status }] of Object.entries(tries)) {
+    const answer = await intruder.ask(route.split(' ')[0] as string, path, input)
+    expect({ route, status: answer.status }).toEqual({ route, status })
+    // A visit that is not known answers as an empty one, and refused facts name the id they came with.
+    const leaked = theirs.everyId.filter((id) => answer.text.includes(id))
+    expect({ route, leaked }).toEqual({ route, leaked: [] })
+  }
+  expect(await fingerprint()).toBe(before)
+})
+
+test('facts about another firm’s site are refused, and so is correcting its facts', async () => {
+  const foreign = { siteId: theirs.siteId, systemId: theirs.systemId, visitId: theirs.visitId }
+  const mine = { siteId: own.siteId, systemId: own.systemId, visitId: uuidv7() }
+  const before = await fingerprint()
+  const answer = await intruder.ask('POST', '/api/facts', batch(ticked(foreign, 'k'), begun(mine, { supersedes: theirs.factId }), fitted(mine, theirs.stageId), measured({ ...mine, systemId: theirs.systemId }, 5)))
+  expect(answer.body.results.map(({ status, reason }: { status: string; reason: string }) => [status, reason])).toEqual([
+    ['refused', 'unknown-site'],
+    ['refused', 'unknown-reference'],
+    ['refused', 'depends-on-refused'],
+    ['refused', 'depends-on-refused'],
+  ])
+  expect(await fingerprint()).toBe(before)
+})
+
+test('the same fact id in two firms is two facts', async () => {
+  const mine = { siteId: own.siteId, systemId: own.systemId, visitId: uuidv7() }
+  const answer = await intruder.ask('POST', '/api/facts', batch(begun(mine, { id: theirs.factId })))
+  expect(answer.body.results[0]).toMatchObject({ status: 'accepted' })
+  expect(await peek(world.database, 'select firm_id from fact_receipt where id = $1', [theirs.factId])).toHaveLength(2)
+})
+
+test('one pool of connections serves two firms in turn without a row crossing over', async () => {
+  const [tam, rival] = [await world.signIn('isla@fennick.example'), await world.signIn(own.email('owner'))]
+  const rounds = Array.from({ length: 12 }, (_, index) => index)
+  const answers = await Promise.all(rounds.flatMap(() => [tam.ask('GET', '/api/people'), rival.ask('GET', '/api/people')]))
+  answers.forEach(({ body }, index) => {
+    const emails = (body.people as { email: string }[]).map(({ email }) => email.split('@')[1])
+    expect(new Set(emails)).toEqual(new Set([index % 2 === 0 ? 'fennick.example' : 'rival.example']))
+  })
+})
+
+test('row-level security alone holds: a query without any firm sees nothing, one with a wrong WHERE sees its own', async () => {
+  const count = async (table: string) => Number((await world.source.query(`select count(*) from ${table}`))[0].count)
+  for (const table of TABLES) expect({ table, count: await count(table) }).toEqual({ table, count: 0 })
+  const names = await world.deps.inFirm(own.firmId, (scope) => scope.manager.query('select name from site'))
+  expect(names.map(({ name }: { name: string }) => name)).toEqual(expect.arrayContaining(['Site of rival']))
+  expect(names.length).toBeLessThanOrEqual(2)
+  await expect(world.deps.inFirm(own.firmId, (scope) => scope.manager.query('insert into firm (firm_id, name, time_zone, currency, gallon, schools, version) values ($1, $2, $3, $4, $5, $6, 1)', [uuidv7(), 'x', 'UTC', 'EUR', 'us', {}]))).rejects.toThrow('row-level security')
+})

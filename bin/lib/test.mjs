@@ -1,0 +1,135 @@
+import { mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { spawn } from 'node:child_process'
+import { buildApp, buildServer } from './build.mjs'
+import { ensureChromium, ensurePackages, ensurePostgres } from './install.mjs'
+import { ROOT } from './paths.mjs'
+import { startPostgres } from './postgres.mjs'
+import { prepare } from './server.mjs'
+import { fail, step } from './steps.mjs'
+
+const PARTS = ['types', 'lint', 'unit', 'server', 'e2e']
+const HELP = `bin/test [part ...] [-- more for the runner]
+
+Parts: ${PARTS.join(', ')}; all of them when none is named. Installs what is missing first.`
+
+const bin = (name) => join(ROOT, 'node_modules/.bin', name)
+const seconds = (from) => `${((performance.now() - from) / 1000).toFixed(1)} s`
+
+/** Runs to the end with its output passed on under a name; the exit code decides. */
+function run(name, command, args, env = {}) {
+  const from = performance.now()
+  return new Promise((resolve) => {
+    const child = spawn(command, args, { cwd: ROOT, stdio: ['ignore', 'pipe', 'pipe'], env: { ...process.env, FORCE_COLOR: '0', ...env } })
+    const pass = (chunk) => process.stdout.write(chunk)
+    child.stdout.on('data', pass)
+    child.stderr.on('data', pass)
+    child.on('error', (error) => {
+      process.stdout.write(`${name}: ${error.message}\n`)
+      resolve(false)
+    })
+    child.on('exit', (code) => {
+      process.stdout.write(`== ${name}: ${code === 0 ? 'good' : `failed with ${code}`}, ${seconds(from)}\n`)
+      resolve(code === 0)
+    })
+  })
+}
+
+const check = async (name, command, args) => ((await run(name, command, args)) ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 })
+
+/** Counts of a runner's report; a runner that died without one has failed once. */
+function counted(good, file, read) {
+  try {
+    const { passed, failed } = read(JSON.parse(readFileSync(file, 'utf8')))
+    return { passed, failed: !good && failed === 0 ? 1 : failed }
+  } catch {
+    return { passed: 0, failed: 1 }
+  }
+}
+
+async function jest(name, projects, { reports, more, env }) {
+  const file = join(reports, `${name}.json`)
+  const good = await run(name, bin('jest'), ['--selectProjects', ...projects, '--json', `--outputFile=${file}`, '--silent=false', ...more], env)
+  return counted(good, file, ({ numPassedTests, numFailedTests, numRuntimeErrorTestSuites }) => ({ passed: numPassedTests, failed: numFailedTests + numRuntimeErrorTestSuites }))
+}
+
+async function playwright({ reports, more, env }) {
+  const file = join(reports, 'e2e.json')
+  const good = await run('e2e', bin('playwright'), ['test', '--config', 'e2e/playwright.config.ts', ...more], { ...env, PLAYWRIGHT_JSON_OUTPUT_NAME: file })
+  return counted(good, file, ({ stats }) => ({ passed: stats.expected, failed: stats.unexpected + stats.flaky + stats.skipped }))
+}
+
+/** A throw-away PostgreSQL with two databases to copy from: one migrated and empty, one with the demo. */
+async function testDatabases(folder) {
+  const own = await startPostgres({ dir: join(folder, 'database'), elsewhere: mkdtempSync(join(tmpdir(), 'even-round-pg-')), durable: false })
+  const empty = own.createDatabase('er_empty')
+  const demo = own.createDatabase('er_demo')
+  await prepare({ ...empty, loadDemo: '0' })
+  await prepare({ ...demo, loadDemo: '1' })
+  return { own, env: { EVEN_ROUND_TEST_DATABASE: JSON.stringify({ adminUrl: own.adminUrl, ...empty }) } }
+}
+
+async function main(wanted, more) {
+  const parts = wanted.length > 0 ? PARTS.filter((part) => wanted.includes(part)) : PARTS
+  const has = (part) => parts.includes(part)
+  const from = performance.now()
+  const folder = mkdtempSync(join(tmpdir(), 'even-round-test-'))
+  const reports = join(folder, 'reports')
+  mkdirSync(reports)
+  let databases = null
+  const stop = async () => {
+    await databases?.own.stop()
+    if (databases && databases.own.home !== join(folder, 'database')) rmSync(databases.own.home, { recursive: true, force: true })
+    rmSync(folder, { recursive: true, force: true })
+  }
+  for (const signal of ['SIGINT', 'SIGTERM']) process.on(signal, () => void stop().finally(() => process.exit(130)))
+  try {
+    if (has('server') || has('e2e')) await step('PostgreSQL', ensurePostgres)
+    if (has('e2e')) await step('Chromium', ensureChromium)
+    await step('Packages', ensurePackages)
+    if (has('server') || has('e2e')) {
+      await step('Build the server', buildServer)
+      databases = await step('Start a throw-away database', () => testDatabases(folder))
+    }
+    const options = { reports, more, env: databases?.env ?? {} }
+    // Two lanes for two cores: the browser's, which waits for the app to be built, and everything else.
+    const browser = async () => {
+      if (!has('e2e')) return []
+      await step('Build the app', buildApp)
+      return [await playwright(options)]
+    }
+    const rest = async () => {
+      const results = []
+      if (has('types')) results.push(await check('types', bin('tsc'), ['-b']))
+      if (has('lint')) {
+        results.push(await check('biome', bin('biome'), ['ci', '--error-on-warnings', '.']))
+        results.push(await check('import directions', bin('depcruise'), ['--config', '.dependency-cruiser.cjs', 'packages', 'apps']))
+      }
+      if (has('unit')) results.push(await jest('unit', ['core', 'contract', 'app'], options))
+      if (has('server')) results.push(await jest('server', ['server'], options))
+      return results
+    }
+    const results = (await Promise.all([browser(), rest()])).flat()
+    const passed = results.reduce((sum, one) => sum + one.passed, 0)
+    const failed = results.reduce((sum, one) => sum + one.failed, 0)
+    process.stdout.write(`\nAll parts (${parts.join(', ')}) after ${seconds(from)}:\n${passed} passed, ${failed} failed\n`)
+    return failed === 0 && passed > 0
+  } finally {
+    await stop()
+  }
+}
+
+const [args, more] = process.argv.includes('--') ? [process.argv.slice(2, process.argv.indexOf('--')), process.argv.slice(process.argv.indexOf('--') + 1)] : [process.argv.slice(2), []]
+if (args.includes('--help')) {
+  process.stdout.write(`${HELP}\n`)
+} else if (args.some((part) => !PARTS.includes(part))) {
+  process.stderr.write(`No such part: ${args.filter((part) => !PARTS.includes(part)).join(', ')}\n\n${HELP}\n`)
+  process.exit(2)
+} else {
+  try {
+    process.exitCode = (await main(args, more)) ? 0 : 1
+  } catch (error) {
+    fail(error)
+  }
+}
