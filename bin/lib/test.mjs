@@ -1,7 +1,7 @@
+import { spawn } from 'node:child_process'
 import { mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { spawn } from 'node:child_process'
 import { buildApp, buildServer } from './build.mjs'
 import { ensureChromium, ensurePackages, ensurePostgres } from './install.mjs'
 import { ROOT } from './paths.mjs'
@@ -50,19 +50,34 @@ function counted(good, file, read) {
 
 async function jest(name, projects, { reports, more, env }) {
   const file = join(reports, `${name}.json`)
-  const good = await run(name, bin('jest'), ['--selectProjects', ...projects, '--json', `--outputFile=${file}`, '--silent=false', ...more], env)
-  return counted(good, file, ({ numPassedTests, numFailedTests, numRuntimeErrorTestSuites }) => ({ passed: numPassedTests, failed: numFailedTests + numRuntimeErrorTestSuites }))
+  const good = await run(
+    name,
+    bin('jest'),
+    ['--selectProjects', ...projects, '--json', `--outputFile=${file}`, '--silent=false', ...more],
+    env,
+  )
+  return counted(good, file, ({ numPassedTests, numFailedTests, numRuntimeErrorTestSuites }) => ({
+    passed: numPassedTests,
+    failed: numFailedTests + numRuntimeErrorTestSuites,
+  }))
 }
 
 async function playwright({ reports, more, env }) {
   const file = join(reports, 'e2e.json')
-  const good = await run('e2e', bin('playwright'), ['test', '--config', 'e2e/playwright.config.ts', ...more], { ...env, PLAYWRIGHT_JSON_OUTPUT_NAME: file })
+  const good = await run('e2e', bin('playwright'), ['test', '--config', 'e2e/playwright.config.ts', ...more], {
+    ...env,
+    PLAYWRIGHT_JSON_OUTPUT_NAME: file,
+  })
   return counted(good, file, ({ stats }) => ({ passed: stats.expected, failed: stats.unexpected + stats.flaky + stats.skipped }))
 }
 
 /** A throw-away PostgreSQL with two databases to copy from: one migrated and empty, one with the demo. */
 async function testDatabases(folder) {
-  const own = await startPostgres({ dir: join(folder, 'database'), elsewhere: mkdtempSync(join(tmpdir(), 'even-round-pg-')), durable: false })
+  const own = await startPostgres({
+    dir: join(folder, 'database'),
+    elsewhere: mkdtempSync(join(tmpdir(), 'even-round-pg-')),
+    durable: false,
+  })
   const empty = own.createDatabase('er_empty')
   const demo = own.createDatabase('er_demo')
   await prepare({ ...empty, loadDemo: '0' })
@@ -120,7 +135,9 @@ async function main(wanted, more) {
   }
 }
 
-const [args, more] = process.argv.includes('--') ? [process.argv.slice(2, process.argv.indexOf('--')), process.argv.slice(process.argv.indexOf('--') + 1)] : [process.argv.slice(2), []]
+const [args, more] = process.argv.includes('--')
+  ? [process.argv.slice(2, process.argv.indexOf('--')), process.argv.slice(process.argv.indexOf('--') + 1)]
+  : [process.argv.slice(2), []]
 if (args.includes('--help')) {
   process.stdout.write(`${HELP}\n`)
 } else if (args.some((part) => !PARTS.includes(part))) {

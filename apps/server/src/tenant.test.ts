@@ -7,14 +7,51 @@ import { addFirm, openWorld, type Person, type World } from './testing/world'
 let world: World
 let intruder: Person
 let own: Awaited<ReturnType<typeof addFirm>>
-let theirs: { firmId: string; personId: string; siteId: string; systemId: string; stopId: string; stageId: string; visitId: string; factId: string; sessionId: string; everyId: string[] }
+let theirs: {
+  firmId: string
+  personId: string
+  siteId: string
+  systemId: string
+  stopId: string
+  stageId: string
+  visitId: string
+  factId: string
+  sessionId: string
+  everyId: string[]
+}
 
-const TABLES = ['firm', 'person', 'site', 'system', 'train_version', 'part', 'stage', 'stop', 'stop_task', 'auth_user', 'auth_account', 'auth_session', 'fact_receipt', 'fact_visit_begun', 'fact_tds_reading', 'fact_step_done', 'fact_timer_started', 'fact_part_removed', 'fact_part_fitted', 'fact_hold_begun', 'fact_visit_finished']
+const TABLES = [
+  'firm',
+  'person',
+  'site',
+  'system',
+  'train_version',
+  'part',
+  'stage',
+  'stop',
+  'stop_task',
+  'auth_user',
+  'auth_account',
+  'auth_session',
+  'fact_receipt',
+  'fact_visit_begun',
+  'fact_tds_reading',
+  'fact_step_done',
+  'fact_timer_started',
+  'fact_part_removed',
+  'fact_part_fitted',
+  'fact_hold_begun',
+  'fact_visit_finished',
+]
 
 async function fingerprint(): Promise<string> {
   const sums = await Promise.all(
     TABLES.map(async (table) => {
-      const [row] = await peek<{ sum: string }>(world.database, `select md5(coalesce(string_agg(t::text, '|' order by t::text), '')) as sum from ${table} t where firm_id = $1`, [theirs.firmId])
+      const [row] = await peek<{ sum: string }>(
+        world.database,
+        `select md5(coalesce(string_agg(t::text, '|' order by t::text), '')) as sum from ${table} t where firm_id = $1`,
+        [theirs.firmId],
+      )
       return `${table}:${row?.sum}`
     }),
   )
@@ -31,35 +68,92 @@ beforeAll(async () => {
   const fact = await first('select id, visit_id from fact_visit_begun order by at limit 1')
   const stage = await first(`select stage_id from stop_task where stop_id = '${stop.id}' limit 1`)
   const session = await first(`select id from auth_session where firm_id = '${stop.firm_id}' limit 1`)
-  const every = await peek<{ id: string }>(world.database, `select id from site where firm_id = $1 union select id from stop where firm_id = $1 union select id from person where firm_id = $1 union select id from part where firm_id = $1 union select id from stage where firm_id = $1 union select visit_id from fact_visit_begun where firm_id = $1`, [stop.firm_id])
+  const every = await peek<{ id: string }>(
+    world.database,
+    `select id from site where firm_id = $1 union select id from stop where firm_id = $1 union select id from person where firm_id = $1 union select id from part where firm_id = $1 union select id from stage where firm_id = $1 union select visit_id from fact_visit_begun where firm_id = $1`,
+    [stop.firm_id],
+  )
   theirs = {
-    firmId: stop.firm_id as string, personId: stop.technician_id as string, siteId: stop.site_id as string, systemId: stop.system_id as string, stopId: stop.id as string,
-    stageId: stage.stage_id as string, visitId: fact.visit_id as string, factId: fact.id as string, sessionId: session.id as string, everyId: every.map(({ id }) => id),
+    firmId: stop.firm_id as string,
+    personId: stop.technician_id as string,
+    siteId: stop.site_id as string,
+    systemId: stop.system_id as string,
+    stopId: stop.id as string,
+    stageId: stage.stage_id as string,
+    visitId: fact.visit_id as string,
+    factId: fact.id as string,
+    sessionId: session.id as string,
+    everyId: every.map(({ id }) => id),
   }
 })
 afterAll(() => world.close())
 
-const SITE = { name: 'Taken over', village: 'Quay', island: 'Thrawn', access: '', contact: '', phone: '', people: 3, source: 'municipal', chlorineMgL: null }
+const SITE = {
+  name: 'Taken over',
+  village: 'Quay',
+  island: 'Thrawn',
+  access: '',
+  contact: '',
+  phone: '',
+  people: 3,
+  source: 'municipal',
+  chlorineMgL: null,
+}
 
 /** For every route: the path with the first firm's ids, and a body in the right form. */
 function attempts(): Record<string, { path: string; input?: unknown; status: number }> {
   const { personId, siteId, stopId, visitId, sessionId } = theirs
   const foreign = { siteId, systemId: theirs.systemId, visitId }
-  const ownSchools = { change: 'calendar', membrane: 'fixed-floor', closing: 'hand-only', seals: 'new', order: 'all-out', tankWater: 'drain' }
+  const ownSchools = {
+    change: 'calendar',
+    membrane: 'fixed-floor',
+    closing: 'hand-only',
+    seals: 'new',
+    order: 'all-out',
+    tankWater: 'drain',
+  }
   return {
     'GET /api/me': { path: '/api/me', status: 200 },
     'GET /api/firm': { path: '/api/firm', status: 200 },
     'PUT /api/firm': { path: '/api/firm', input: { version: 1, name: 'Rival', gallon: 'us', schools: ownSchools }, status: 200 },
     'GET /api/people': { path: '/api/people', status: 200 },
-    'POST /api/people': { path: '/api/people', input: { id: personId, name: 'Twin', email: 'twin@rival.example', role: 'owner', skills: [], van: null, password: 'long enough for this' }, status: 409 },
-    'PUT /api/people/{id}': { path: `/api/people/${personId}`, input: { version: 1, name: 'Nobody', role: 'viewer', skills: [], van: null, active: false }, status: 404 },
-    'POST /api/people/{id}/password': { path: `/api/people/${personId}/password`, input: { password: 'long enough for this' }, status: 404 },
+    'POST /api/people': {
+      path: '/api/people',
+      input: {
+        id: personId,
+        name: 'Twin',
+        email: 'twin@rival.example',
+        role: 'owner',
+        skills: [],
+        van: null,
+        password: 'long enough for this',
+      },
+      status: 409,
+    },
+    'PUT /api/people/{id}': {
+      path: `/api/people/${personId}`,
+      input: { version: 1, name: 'Nobody', role: 'viewer', skills: [], van: null, active: false },
+      status: 404,
+    },
+    'POST /api/people/{id}/password': {
+      path: `/api/people/${personId}/password`,
+      input: { password: 'long enough for this' },
+      status: 404,
+    },
     'GET /api/people/{id}/sign-ins': { path: `/api/people/${personId}/sign-ins`, status: 404 },
     'DELETE /api/people/{id}/sign-ins/{signInId}': { path: `/api/people/${personId}/sign-ins/${sessionId}`, status: 404 },
-    'POST /api/me/password': { path: '/api/me/password', input: { currentPassword: 'not it, not it', newPassword: 'long enough for this' }, status: 400 },
+    'POST /api/me/password': {
+      path: '/api/me/password',
+      input: { currentPassword: 'not it, not it', newPassword: 'long enough for this' },
+      status: 400,
+    },
     'POST /api/sites': { path: '/api/sites', input: { id: uuidv7(), ...SITE }, status: 200 },
     'PUT /api/sites/{id}': { path: `/api/sites/${siteId}`, input: { version: 1, ...SITE }, status: 404 },
-    'POST /api/facts': { path: '/api/facts', input: batch(begun(foreign), ticked(foreign, 'k'), measured(foreign, 4), fitted(foreign, theirs.stageId)), status: 200 },
+    'POST /api/facts': {
+      path: '/api/facts',
+      input: batch(begun(foreign), ticked(foreign, 'k'), measured(foreign, 4), fitted(foreign, theirs.stageId)),
+      status: 200,
+    },
     'GET /api/today': { path: '/api/today', status: 200 },
     'GET /api/week': { path: '/api/week', status: 200 },
     'GET /api/stops/{id}': { path: `/api/stops/${stopId}`, status: 404 },
@@ -73,8 +167,12 @@ function attempts(): Record<string, { path: string; input?: unknown; status: num
 }
 
 test('every route, tried with another firm’s ids, gives nothing back and changes nothing', async () => {
-  const documented = (await world.app.request('/api/openapi.json').then((response) => response.json())) as { paths: Record<string, Record<string, unknown>> }
-  const routes = Object.entries(documented.paths).flatMap(([path, methods]) => Object.keys(methods).map((method) => `${method.toUpperCase()} ${path}`))
+  const documented = (await world.app.request('/api/openapi.json').then((response) => response.json())) as {
+    paths: Record<string, Record<string, unknown>>
+  }
+  const routes = Object.entries(documented.paths).flatMap(([path, methods]) =>
+    Object.keys(methods).map((method) => `${method.toUpperCase()} ${path}`),
+  )
   const tries = attempts()
   expect(Object.keys(tries).sort()).toEqual(routes.sort())
   const before = await fingerprint()
@@ -92,7 +190,16 @@ test('facts about another firm’s site are refused, and so is correcting its fa
   const foreign = { siteId: theirs.siteId, systemId: theirs.systemId, visitId: theirs.visitId }
   const mine = { siteId: own.siteId, systemId: own.systemId, visitId: uuidv7() }
   const before = await fingerprint()
-  const answer = await intruder.ask('POST', '/api/facts', batch(ticked(foreign, 'k'), begun(mine, { supersedes: theirs.factId }), fitted(mine, theirs.stageId), measured({ ...mine, systemId: theirs.systemId }, 5)))
+  const answer = await intruder.ask(
+    'POST',
+    '/api/facts',
+    batch(
+      ticked(foreign, 'k'),
+      begun(mine, { supersedes: theirs.factId }),
+      fitted(mine, theirs.stageId),
+      measured({ ...mine, systemId: theirs.systemId }, 5),
+    ),
+  )
   expect(answer.body.results.map(({ status, reason }: { status: string; reason: string }) => [status, reason])).toEqual([
     ['refused', 'unknown-site'],
     ['refused', 'unknown-reference'],
@@ -125,5 +232,12 @@ test('row-level security alone holds: a query without any firm sees nothing, one
   const names = await world.deps.inFirm(own.firmId, (scope) => scope.manager.query('select name from site'))
   expect(names.map(({ name }: { name: string }) => name)).toEqual(expect.arrayContaining(['Site of rival']))
   expect(names.length).toBeLessThanOrEqual(2)
-  await expect(world.deps.inFirm(own.firmId, (scope) => scope.manager.query('insert into firm (firm_id, name, time_zone, currency, gallon, schools, version) values ($1, $2, $3, $4, $5, $6, 1)', [uuidv7(), 'x', 'UTC', 'EUR', 'us', {}]))).rejects.toThrow('row-level security')
+  await expect(
+    world.deps.inFirm(own.firmId, (scope) =>
+      scope.manager.query(
+        'insert into firm (firm_id, name, time_zone, currency, gallon, schools, version) values ($1, $2, $3, $4, $5, $6, 1)',
+        [uuidv7(), 'x', 'UTC', 'EUR', 'us', {}],
+      ),
+    ),
+  ).rejects.toThrow('row-level security')
 })

@@ -8,7 +8,10 @@ const problems = (name: string, input: unknown): string[] => {
 
 test('the published example, with its default coefficient left out', () => {
   const answer = runCalc('readings.tds', tdsInput)
-  expect(answer).toMatchObject({ ok: true, output: { ec25UsCm: expect.closeTo(572.2222, 4), tdsMgL: expect.closeTo(366.2222, 4), flags: [] } })
+  expect(answer).toMatchObject({
+    ok: true,
+    output: { ec25UsCm: expect.closeTo(572.2222, 4), tdsMgL: expect.closeTo(366.2222, 4), flags: [] },
+  })
 })
 
 test('an array of inputs gives an array of outputs, in order; an empty one an empty one', () => {
@@ -19,7 +22,9 @@ test('an array of inputs gives an array of outputs, in order; an empty one an em
 })
 
 test('every problem at once, with its path and what was expected', () => {
-  expect(problems('readings.tds', { display: '412', multiplier: 2, quantity: 'ec', scale: 0.6, compensated: false, temperatureC: 101 })).toEqual([
+  expect(
+    problems('readings.tds', { display: '412', multiplier: 2, quantity: 'ec', scale: 0.6, compensated: false, temperatureC: 101 }),
+  ).toEqual([
     'display: expected a value of type number, got "412"',
     'multiplier: expected 1 | 10, got 2',
     'scale: expected 0.5 | 0.64 | 0.7, got 0.6',
@@ -28,22 +33,30 @@ test('every problem at once, with its path and what was expected', () => {
 })
 
 test('in a batch the path says which input; nothing is computed when one is bad', () => {
-  expect(problems('readings.resin', [{}, 5])).toEqual(expect.arrayContaining(['[0].inTdsMgL: expected a value of type number, got nothing', '[1]: expected a value of type object, got 5']))
+  expect(problems('readings.resin', [{}, 5])).toEqual(
+    expect.arrayContaining(['[0].inTdsMgL: expected a value of type number, got nothing', '[1]: expected a value of type object, got 5']),
+  )
 })
 
 test('the kind of a school is a closed list, and its own fields are wanted', () => {
-  expect(problems('readings.membrane', { feedTdsMgL: 1, productTdsMgL: 1, school: { kind: 'smell' } })).toEqual(['school.kind: expected "fixed-floor" | "own-baseline", got "smell"'])
+  expect(problems('readings.membrane', { feedTdsMgL: 1, productTdsMgL: 1, school: { kind: 'smell' } })).toEqual([
+    'school.kind: expected "fixed-floor" | "own-baseline", got "smell"',
+  ])
   expect(problems('readings.membrane', { feedTdsMgL: 1, productTdsMgL: 1, school: { kind: 'own-baseline' } })).toEqual([
     'school.baselinePassage: expected a value of type number, got nothing',
   ])
 })
 
 test('a misspelt field is said and not silently dropped', () => {
-  expect(problems('readings.tds', { ...tdsInput, siteHistory: [1] })).toEqual(['siteHistory: expected no such field: there is none of this name'])
+  expect(problems('readings.tds', { ...tdsInput, siteHistory: [1] })).toEqual([
+    'siteHistory: expected no such field: there is none of this name',
+  ])
 })
 
 test('a coefficient that turns the correction round is refused at its place', () => {
-  expect(problems('readings.tds', { ...tdsInput, temperatureC: -2, coefficientPerC: 0.05 })[0]).toMatch(/^coefficientPerC: expected a coefficient that keeps/)
+  expect(problems('readings.tds', { ...tdsInput, temperatureC: -2, coefficientPerC: 0.05 })[0]).toMatch(
+    /^coefficientPerC: expected a coefficient that keeps/,
+  )
 })
 
 test.each(Object.keys(CALC))('%s publishes a JSON Schema of its input', (name) => {

@@ -5,7 +5,8 @@ import { z } from 'zod'
 export const idSchema = z.uuid()
 export const daySchema = z.string().refine(isIsoDay, 'expected a calendar day, YYYY-MM-DD')
 export const instantSchema = z.iso.datetime({ offset: false })
-export const versionSchema = z.int().min(1)
+/** Versions fit a database integer with room to count on. */
+export const versionSchema = z.int().min(1).max(2_000_000_000)
 
 export const mediumSchema = z.enum(MEDIA)
 export const housingSchema = z.enum(HOUSINGS)

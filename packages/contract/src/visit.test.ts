@@ -2,11 +2,26 @@ import { ERROR_CODES } from './errors'
 import { FACT_KINDS, factSchema } from './visit'
 
 const base = {
-  id: '01a210be-51fe-72a1-83c2-5e99bc301c4f', at: '2026-11-25T09:00:00.000Z', seq: 1, siteId: '1b6815af-4a34-5722-a586-81e6589bcf4b', visitId: '7021bb24-1cb2-5184-a353-64e377879915', supersedes: null, voided: false,
+  id: '01a210be-51fe-72a1-83c2-5e99bc301c4f',
+  at: '2026-11-25T09:00:00.000Z',
+  seq: 1,
+  siteId: '1b6815af-4a34-5722-a586-81e6589bcf4b',
+  visitId: '7021bb24-1cb2-5184-a353-64e377879915',
+  supersedes: null,
+  voided: false,
 }
 
 test('the eight kinds of field work', () => {
-  expect(FACT_KINDS).toEqual(['visit-begun', 'tds-reading', 'step-done', 'timer-started', 'part-removed', 'part-fitted', 'hold-begun', 'visit-finished'])
+  expect(FACT_KINDS).toEqual([
+    'visit-begun',
+    'tds-reading',
+    'step-done',
+    'timer-started',
+    'part-removed',
+    'part-fitted',
+    'hold-begun',
+    'visit-finished',
+  ])
 })
 
 test('a tick is accepted; wall-clock times, wrong ids and blank keys are not', () => {
@@ -21,7 +36,23 @@ test('a tick is accepted; wall-clock times, wrong ids and blank keys are not', (
 test.each([
   ['a finding outside the five grades', { kind: 'part-removed', stageId: base.siteId, found: 'awful', dirtPast: null }],
   ['a timer of no length', { kind: 'timer-started', stepKey: 'k', seconds: 0 }],
-  ['boiling over', { kind: 'tds-reading', systemId: base.siteId, phase: 'before', water: 'treated', display: 4, multiplier: 1, quantity: 'tds', scale: 0.5, compensated: true, temperatureC: 101, settled: true, keptDespiteDoubt: false }],
+  [
+    'boiling over',
+    {
+      kind: 'tds-reading',
+      systemId: base.siteId,
+      phase: 'before',
+      water: 'treated',
+      display: 4,
+      multiplier: 1,
+      quantity: 'tds',
+      scale: 0.5,
+      compensated: true,
+      temperatureC: 101,
+      settled: true,
+      keptDespiteDoubt: false,
+    },
+  ],
   ['a kind nobody knows', { kind: 'rumour' }],
 ])('%s is refused', (_, own) => {
   expect(factSchema.safeParse({ ...base, ...own }).success).toBe(false)

@@ -1,11 +1,11 @@
 import type { Fact, FactKind } from '@evenround/core/visit'
 import { z } from 'zod'
-import { actionSchema, foundSchema, holdKindSchema, idSchema, instantSchema, lineSchema, textSchema } from './common'
+import { actionSchema, foundSchema, holdKindSchema, idSchema, instantSchema, lineSchema, textSchema, versionSchema } from './common'
 
 const base = {
   id: idSchema,
   at: instantSchema,
-  seq: z.int().min(0),
+  seq: z.int().min(0).max(Number.MAX_SAFE_INTEGER),
   siteId: idSchema,
   visitId: idSchema,
   supersedes: idSchema.nullable(),
@@ -19,8 +19,8 @@ export const visitBegunSchema = z.object({
   kind: z.literal('visit-begun'),
   stopId: idSchema.nullable(),
   systemId: idSchema,
-  trainVersion: z.int().min(1),
-  engineVersion: z.int().min(1),
+  trainVersion: versionSchema,
+  engineVersion: versionSchema,
   tasks: z.array(z.object({ stage: idSchema, action: actionSchema })).max(40),
 })
 export const tdsReadingSchema = z.object({

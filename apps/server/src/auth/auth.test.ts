@@ -20,11 +20,18 @@ test('the cookie is HttpOnly and SameSite, the hash is Argon2id, nothing is to b
   expect(cookie).toMatch(/SameSite=Lax/)
   const [account] = await peek<{ password: string }>(world.database, 'select password from auth_account where user_id = $1', [firm.ownerId])
   expect(account?.password).toMatch(/^\$argon2id\$v=19\$m=19456,t=2,p=1\$/)
-  const documented = (await world.app.request('/api/openapi.json').then((response) => response.json())) as { paths: Record<string, Record<string, unknown>> }
+  const documented = (await world.app.request('/api/openapi.json').then((response) => response.json())) as {
+    paths: Record<string, Record<string, unknown>>
+  }
   for (const [path, methods] of Object.entries(documented.paths)) {
     for (const method of Object.keys(methods)) {
       const response = await world.app.request(path.replaceAll(/\{\w+\}/g, firm.siteId), { method: method.toUpperCase() })
-      expect({ path, method, status: response.status, code: ((await response.json()) as { error: { code: string } }).error.code }).toEqual({ path, method, status: 401, code: 'NOT_SIGNED_IN' })
+      expect({ path, method, status: response.status, code: ((await response.json()) as { error: { code: string } }).error.code }).toEqual({
+        path,
+        method,
+        status: 401,
+        code: 'NOT_SIGNED_IN',
+      })
     }
   }
 })
@@ -61,9 +68,9 @@ test('the wait doubles from the fifth failure on, up to a quarter of an hour', (
 
 test('a changed password ends the other sign-ins and keeps this one', async () => {
   const [here, there] = [await world.signIn(firm.email('technician')), await world.signIn(firm.email('technician'))]
-  expect((await here.ask('POST', '/api/me/password', { currentPassword: 'not the one', newPassword: 'a new long password' })).body.error.fields).toEqual([
-    { path: 'currentPassword', message: 'not the present password' },
-  ])
+  expect(
+    (await here.ask('POST', '/api/me/password', { currentPassword: 'not the one', newPassword: 'a new long password' })).body.error.fields,
+  ).toEqual([{ path: 'currentPassword', message: 'not the present password' }])
   expect((await here.ask('POST', '/api/me/password', { currentPassword: PASSWORD, newPassword: 'a new long password' })).status).toBe(200)
   expect((await here.ask('GET', '/api/me')).status).toBe(200)
   expect((await there.ask('GET', '/api/me')).status).toBe(401)
@@ -76,10 +83,13 @@ test('an owner resets a password and revokes a lost device; a technician may do 
   const lost = await world.signIn(firm.email('viewer'))
   const listed = await owner.ask('GET', `/api/people/${firm.viewerId}/sign-ins`)
   expect(listed.body.signIns[0]).toMatchObject({ device: 'Chromium on Android', current: false })
-  for (const { id } of listed.body.signIns) expect((await owner.ask('DELETE', `/api/people/${firm.viewerId}/sign-ins/${id}`)).status).toBe(200)
+  for (const { id } of listed.body.signIns)
+    expect((await owner.ask('DELETE', `/api/people/${firm.viewerId}/sign-ins/${id}`)).status).toBe(200)
   expect((await lost.ask('GET', '/api/me')).status).toBe(401)
   const viewer = await world.signIn(firm.email('viewer'))
-  expect((await viewer.ask('POST', `/api/people/${firm.ownerId}/password`, { password: 'mine now, all mine' })).body.error.code).toBe('NO_RIGHT')
+  expect((await viewer.ask('POST', `/api/people/${firm.ownerId}/password`, { password: 'mine now, all mine' })).body.error.code).toBe(
+    'NO_RIGHT',
+  )
   expect((await viewer.ask('GET', `/api/people/${firm.ownerId}/sign-ins`)).status).toBe(403)
   expect((await owner.ask('POST', `/api/people/${firm.viewerId}/password`, { password: 'fresh and long enough' })).status).toBe(200)
   expect((await viewer.ask('GET', '/api/me')).status).toBe(401)
@@ -104,12 +114,26 @@ test('the last owner stays one', async () => {
 
 test('rights are asked for at every route that changes something', async () => {
   const technician = await world.signIn(firm.email('technician'), 'a new long password')
-  const site = { name: 'x', village: 'x', island: 'x', access: '', contact: '', phone: '', people: 1, source: 'municipal', chlorineMgL: null }
+  const site = {
+    name: 'x',
+    village: 'x',
+    island: 'x',
+    access: '',
+    contact: '',
+    phone: '',
+    people: 1,
+    source: 'municipal',
+    chlorineMgL: null,
+  }
   const schools = { change: 'calendar', membrane: 'fixed-floor', closing: 'hand-only', seals: 'new', order: 'all-out', tankWater: 'drain' }
   const tries: [string, string, unknown][] = [
     ['PUT', '/api/firm', { version: 1, name: 'x', gallon: 'us', schools }],
     ['GET', '/api/people', undefined],
-    ['POST', '/api/people', { id: firm.siteId, name: 'x', email: 'x@x.example', role: 'owner', skills: [], van: null, password: 'long enough for this' }],
+    [
+      'POST',
+      '/api/people',
+      { id: firm.siteId, name: 'x', email: 'x@x.example', role: 'owner', skills: [], van: null, password: 'long enough for this' },
+    ],
     ['PUT', `/api/people/${firm.ownerId}`, { version: 1, name: 'x', role: 'owner', skills: [], van: null, active: true }],
     ['POST', '/api/sites', { id: firm.siteId, ...site }],
     ['PUT', `/api/sites/${firm.siteId}`, { version: 1, ...site }],

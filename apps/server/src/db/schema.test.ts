@@ -10,7 +10,12 @@ beforeAll(async () => {
 afterAll(() => database.drop())
 
 const tables = async (): Promise<string[]> =>
-  (await peek<{ name: string }>(database, `select relname as name from pg_class where relkind in ('r', 'p') and relnamespace = 'public'::regnamespace and relname <> 'schema_migration' order by 1`)).map(({ name }) => name)
+  (
+    await peek<{ name: string }>(
+      database,
+      `select relname as name from pg_class where relkind in ('r', 'p') and relnamespace = 'public'::regnamespace and relname <> 'schema_migration' order by 1`,
+    )
+  ).map(({ name }) => name)
 
 test('every migration runs up, down and up again to the same schema', async () => {
   const owner = dataSource({ url: database.ownerUrl, poolSize: 1 })
@@ -31,7 +36,10 @@ test('every migration runs up, down and up again to the same schema', async () =
 })
 
 test('every table of a firm is locked by row, also for its owner', async () => {
-  const open = await peek(database, `select relname from pg_class where relkind in ('r', 'p') and relnamespace = 'public'::regnamespace and not relispartition and relname <> 'schema_migration' and not (relrowsecurity and relforcerowsecurity)`)
+  const open = await peek(
+    database,
+    `select relname from pg_class where relkind in ('r', 'p') and relnamespace = 'public'::regnamespace and not relispartition and relname <> 'schema_migration' and not (relrowsecurity and relforcerowsecurity)`,
+  )
   expect(open).toEqual([])
   const keys = await peek<{ relname: string; first: string }>(
     database,

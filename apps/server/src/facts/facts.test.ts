@@ -7,7 +7,8 @@ let world: World
 let firm: Awaited<ReturnType<typeof addFirm>>
 let technician: Person
 const place = () => ({ siteId: firm.siteId, systemId: firm.systemId, visitId: uuidv7() })
-const statuses = (body: { results: { status: string; reason?: string }[] }): string[] => body.results.map(({ status, reason }) => (reason ? `${status}: ${reason}` : status))
+const statuses = (body: { results: { status: string; reason?: string }[] }): string[] =>
+  body.results.map(({ status, reason }) => (reason ? `${status}: ${reason}` : status))
 
 beforeAll(async () => {
   world = await openWorld('empty')
@@ -43,12 +44,18 @@ test('another content under the same id is refused, the first one stands', async
   await technician.ask('POST', '/api/facts', batch(begun(at), tick))
   const answer = await technician.ask('POST', '/api/facts', batch({ ...tick, stepKey: 'second' }))
   expect(statuses(answer.body)).toEqual(['refused: id-reused'])
-  expect(await peek(world.database, 'select step_key from fact_step_done where visit_id = $1', [at.visitId])).toEqual([{ step_key: 'first' }])
+  expect(await peek(world.database, 'select step_key from fact_step_done where visit_id = $1', [at.visitId])).toEqual([
+    { step_key: 'first' },
+  ])
 })
 
 test('each fact is judged on its own: a bad one does not hold up the good ones', async () => {
   const at = place()
-  const answer = await technician.ask('POST', '/api/facts', batch(begun(at), { id: 'x', kind: 'step-done' }, fitted(at, uuidv7()), ticked(at, 'k')))
+  const answer = await technician.ask(
+    'POST',
+    '/api/facts',
+    batch(begun(at), { id: 'x', kind: 'step-done' }, fitted(at, uuidv7()), ticked(at, 'k')),
+  )
   expect(statuses(answer.body)).toEqual(['accepted', 'refused: bad-form', 'refused: unknown-reference', 'accepted'])
   expect(answer.body.results[1].problems.map(({ path }: { path: string }) => path)).toEqual(expect.arrayContaining(['id', 'at', 'stepKey']))
 })
@@ -68,8 +75,12 @@ test('a technician corrects his own facts; the office may correct his', async ()
   expect(statuses((await owner.ask('POST', '/api/facts', batch(measured(at, 401, { supersedes: reading.id })))).body)).toEqual(['accepted'])
   const theirs = measured(at, 300)
   await owner.ask('POST', '/api/facts', batch(theirs))
-  expect(statuses((await technician.ask('POST', '/api/facts', batch(measured(at, 301, { supersedes: theirs.id })))).body)).toEqual(['refused: not-own'])
-  expect(statuses((await technician.ask('POST', '/api/facts', batch(ticked(at, 'k', { supersedes: reading.id })))).body)).toEqual(['refused: unknown-reference'])
+  expect(statuses((await technician.ask('POST', '/api/facts', batch(measured(at, 301, { supersedes: theirs.id })))).body)).toEqual([
+    'refused: not-own',
+  ])
+  expect(statuses((await technician.ask('POST', '/api/facts', batch(ticked(at, 'k', { supersedes: reading.id })))).body)).toEqual([
+    'refused: unknown-reference',
+  ])
 })
 
 test('a viewer may not record', async () => {
@@ -93,12 +104,22 @@ test('a clock that is off by more than two minutes is shown and put right', asyn
 test('work after the end, and on a train that moved on, is accepted and flagged', async () => {
   const at = place()
   const done = ended(at, { at: new Date(Date.now() - 60_000).toISOString() })
-  const answer = await technician.ask('POST', '/api/facts', batch(begun(at, { trainVersion: 7, stopId: uuidv7() }), done, ticked(at, 'late')))
-  expect(answer.body.results.map(({ flags }: { flags: string[] }) => flags)).toEqual([['stop-changed', 'train-changed'], [], ['visit-closed']])
+  const answer = await technician.ask(
+    'POST',
+    '/api/facts',
+    batch(begun(at, { trainVersion: 7, stopId: uuidv7() }), done, ticked(at, 'late')),
+  )
+  expect(answer.body.results.map(({ flags }: { flags: string[] }) => flags)).toEqual([
+    ['stop-changed', 'train-changed'],
+    [],
+    ['visit-closed'],
+  ])
 })
 
 test('facts cannot be changed or deleted, not even by the server’s own role', async () => {
-  await expect(world.deps.inFirm(firm.firmId, (scope) => scope.query(`update fact_step_done set step_key = 'x' where firm_id = $1`))).rejects.toThrow('permission denied')
+  await expect(
+    world.deps.inFirm(firm.firmId, (scope) => scope.query(`update fact_step_done set step_key = 'x' where firm_id = $1`)),
+  ).rejects.toThrow('permission denied')
   await expect(peek(world.database, 'delete from fact_step_done')).rejects.toThrow('append-only')
   await expect(peek(world.database, `update fact_receipt set kind = 'x'`)).rejects.toThrow('append-only')
 })
@@ -106,9 +127,16 @@ test('facts cannot be changed or deleted, not even by the server’s own role', 
 test('a month has its own partition, an old fact waits in the default one', async () => {
   const at = place()
   await technician.ask('POST', '/api/facts', batch(begun(at), ticked(at, 'old', { at: '2019-05-01T10:00:00.000Z' }), ticked(at, 'new')))
-  const rows = await peek<{ step_key: string; part: string }>(world.database, 'select step_key, tableoid::regclass::text as part from fact_step_done where visit_id = $1 order by step_key', [at.visitId])
+  const rows = await peek<{ step_key: string; part: string }>(
+    world.database,
+    'select step_key, tableoid::regclass::text as part from fact_step_done where visit_id = $1 order by step_key',
+    [at.visitId],
+  )
   const month = new Date().toISOString().slice(0, 7).replace('-', '')
-  expect(rows).toEqual([{ step_key: 'new', part: `fact_step_done_${month}` }, { step_key: 'old', part: 'fact_step_done_rest' }])
+  expect(rows).toEqual([
+    { step_key: 'new', part: `fact_step_done_${month}` },
+    { step_key: 'old', part: 'fact_step_done_rest' },
+  ])
 })
 
 test('a newer app is told that the server has to catch up', async () => {

@@ -11,14 +11,35 @@ beforeAll(async () => {
 })
 afterAll(() => world.close())
 
-const SITE = { name: 'Net loft', village: 'Quay', island: 'Thrawn', access: '', contact: '', phone: '', people: 3, source: 'municipal', chlorineMgL: null }
+const SITE = {
+  name: 'Net loft',
+  village: 'Quay',
+  island: 'Thrawn',
+  access: '',
+  contact: '',
+  phone: '',
+  people: 3,
+  source: 'municipal',
+  chlorineMgL: null,
+}
 const NEW_ID = '01a210be-51fe-72a1-83c2-5e99bc301c4f'
-const PERSON = { id: NEW_ID, name: 'Jory', email: 'jory@weir.example', role: 'viewer', skills: [], van: null, password: 'long enough for this' }
+const PERSON = {
+  id: NEW_ID,
+  name: 'Jory',
+  email: 'jory@weir.example',
+  role: 'viewer',
+  skills: [],
+  van: null,
+  password: 'long enough for this',
+}
 const SCHOOLS = { change: 'calendar', membrane: 'fixed-floor', closing: 'hand-only', seals: 'new', order: 'all-out', tankWater: 'drain' }
 const FIRM = { version: 1, name: 'Weir', gallon: 'us', schools: SCHOOLS }
 
 const stored = async (): Promise<unknown> =>
-  peek(world.database, `select (select md5(string_agg(site::text, '')) from site) as sites, (select md5(string_agg(person::text, '')) from person) as people, (select md5(string_agg(firm::text, '')) from firm) as firms, (select count(*) from fact_receipt) as facts`)
+  peek(
+    world.database,
+    `select (select md5(string_agg(site::text, '')) from site) as sites, (select md5(string_agg(person::text, '')) from person) as people, (select md5(string_agg(firm::text, '')) from firm) as firms, (select count(*) from fact_receipt) as facts`,
+  )
 
 test.each([
   ['POST', '/api/sites', { id: NEW_ID, ...SITE, name: ' ' }, 'name'],
@@ -37,6 +58,7 @@ test.each([
   ['POST', '/api/facts', { protocol: 1, deviceId: NEW_ID, sentAt: 'now', facts: [{}] }, 'sentAt'],
   ['POST', '/api/facts', { protocol: 1, deviceId: NEW_ID, sentAt: '2026-11-25T09:00:00Z', facts: [] }, 'facts'],
   ['POST', '/api/me/password', { currentPassword: 'x', newPassword: 'short' }, 'newPassword'],
+  ['PUT', `/api/people/${NEW_ID}`, { version: 3_000_000_000, name: 'x', role: 'owner', skills: [], van: null, active: true }, 'version'],
   ['GET', '/api/week?from=soon', undefined, 'from'],
   ['GET', '/api/book?before=soon', undefined, 'before'],
   ['GET', '/api/stops/nine', undefined, 'id'],
@@ -53,7 +75,10 @@ test.each([
 
 test('what is no JSON, too large, or no route says so in the one shape', async () => {
   expect(await owner.ask('POST', '/api/sites', '{"name":')).toMatchObject({ status: 400, body: { error: { code: 'BAD_INPUT' } } })
-  expect(await owner.ask('POST', '/api/facts', JSON.stringify({ facts: ['x'.repeat(3_000_000)] }))).toMatchObject({ status: 413, body: { error: { code: 'TOO_LARGE' } } })
+  expect(await owner.ask('POST', '/api/facts', JSON.stringify({ facts: ['x'.repeat(3_000_000)] }))).toMatchObject({
+    status: 413,
+    body: { error: { code: 'TOO_LARGE' } },
+  })
   expect(await owner.ask('GET', '/api/nothing-here')).toMatchObject({ status: 404, body: { error: { code: 'NOT_FOUND' } } })
   expect(await owner.ask('POST', '/api/calc/readings.nope', {})).toMatchObject({ status: 404 })
 })
@@ -70,10 +95,4 @@ test('the scriptable core answers as the command does', async () => {
   expect(status).toBe(200)
   expect(body).toHaveLength(2)
   expect(body[0]).toMatchObject({ capacityL: expect.closeTo(2750, 9), usedFraction: expect.closeTo(0.72727, 5), daysLeft: null })
-})
-
-test('a cause in the database never reaches a client', async () => {
-  const { status, text } = await owner.ask('PUT', `/api/people/${firm.ownerId}`, { version: 2_147_483_647, name: 'x', role: 'owner', skills: [], van: null, active: true })
-  expect([409, 500]).toContain(status)
-  expect(text).not.toMatch(/integer out of range|SQL|postgres/i)
 })

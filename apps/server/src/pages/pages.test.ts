@@ -16,7 +16,13 @@ afterAll(() => world.close())
 
 test('Today: Tam’s stops in order, what is due at each and the forecast that says why', async () => {
   const { body } = await tam.ask('GET', '/api/today')
-  expect(body.stops.map(({ site }: { site: { name: string } }) => site.name)).toEqual(['Dr Hale’s dental surgery', 'Net loft cottage', 'Boatyard wash-down', 'Kelp press', 'Chandlery flat'])
+  expect(body.stops.map(({ site }: { site: { name: string } }) => site.name)).toEqual([
+    'Dr Hale’s dental surgery',
+    'Net loft cottage',
+    'Boatyard wash-down',
+    'Kelp press',
+    'Chandlery flat',
+  ])
   for (const { tasks, system } of body.stops) {
     expect(tasks.length).toBeGreaterThan(0)
     for (const { stageId } of tasks) {
@@ -65,10 +71,17 @@ test('a part fitted today moves the forecast, the book lists the visit, the stop
 test('an edit on an old version is refused with both sides; the newer one is taken', async () => {
   const id = demoId('site', 'boatyard')
   const { version, id: _id, ...fields } = (await isla.ask('GET', `/api/sites/${id}`)).body.site
-  expect((await isla.ask('PUT', `/api/sites/${id}`, { ...fields, version, access: 'Key at the slip' })).body).toMatchObject({ version: version + 1, access: 'Key at the slip' })
+  expect((await isla.ask('PUT', `/api/sites/${id}`, { ...fields, version, access: 'Key at the slip' })).body).toMatchObject({
+    version: version + 1,
+    access: 'Key at the slip',
+  })
   const stale = await isla.ask('PUT', `/api/sites/${id}`, { ...fields, version, access: 'Somewhere else' })
   expect(stale.status).toBe(409)
-  expect(stale.body.error).toMatchObject({ code: 'STALE_VERSION', retryable: false, current: { version: version + 1, access: 'Key at the slip' } })
+  expect(stale.body.error).toMatchObject({
+    code: 'STALE_VERSION',
+    retryable: false,
+    current: { version: version + 1, access: 'Key at the slip' },
+  })
   const [row] = await peek<{ access: string }>(world.database, 'select access from site where id = $1', [id])
   expect(row?.access).toBe('Key at the slip')
 })
@@ -82,7 +95,10 @@ test('two edits at once: one wins, the other is shown the winner', async () => {
 
 test('the shelf: what the coming week’s changes want', async () => {
   const { needs, parts } = (await tam.ask('GET', '/api/shelf')).body
-  expect(needs.find(({ partNumber }: { partNumber: string }) => partNumber === 'LT-FL-10')).toMatchObject({ count: 1, forSites: ['Chandlery flat'] })
+  expect(needs.find(({ partNumber }: { partNumber: string }) => partNumber === 'LT-FL-10')).toMatchObject({
+    count: 1,
+    forSites: ['Chandlery flat'],
+  })
   expect(parts.every(({ priceMinor }: { priceMinor: number }) => Number.isInteger(priceMinor))).toBe(true)
 })
 
@@ -93,7 +109,10 @@ test('the week has seven days from today', async () => {
 })
 
 test('a lost connection is said in words and mends itself', async () => {
-  await peek(world.database, `select pg_terminate_backend(pid) from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid()`)
+  await peek(
+    world.database,
+    `select pg_terminate_backend(pid) from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid()`,
+  )
   const first = await tam.ask('GET', '/api/today')
   if (first.status !== 200) expect(first.body.error).toMatchObject({ code: 'DATABASE_AWAY', retryable: true })
   const answers = []

@@ -41,7 +41,11 @@ const inDatabase = (url: string, name: string): string => {
 export async function testDatabase(kind: 'empty' | 'demo' | 'bare'): Promise<TestDatabase> {
   const name = `t_${randomBytes(6).toString('hex')}`
   await asAdmin((client) =>
-    client.query(kind === 'bare' ? `create database ${name} owner evenround_owner` : `create database ${name} owner evenround_owner template er_${kind}`),
+    client.query(
+      kind === 'bare'
+        ? `create database ${name} owner evenround_owner`
+        : `create database ${name} owner evenround_owner template er_${kind}`,
+    ),
   )
   const { appUrl, ownerUrl, adminUrl } = testServer()
   return {

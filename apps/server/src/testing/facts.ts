@@ -14,12 +14,54 @@ const base = ({ siteId, visitId }: Place) => {
   return { id: uuidv7(), at: new Date().toISOString(), seq, siteId, visitId, supersedes: null, voided: false }
 }
 
-export const begun = (place: Place, more: Partial<Fact> = {}): Fact => ({ ...base(place), kind: 'visit-begun', stopId: null, systemId: place.systemId, trainVersion: 1, engineVersion: 1, tasks: [], ...more }) as Fact
-export const ticked = (place: Place, stepKey: string, more: Partial<Fact> = {}): Fact => ({ ...base(place), kind: 'step-done', stepKey, answer: null, ...more }) as Fact
+export const begun = (place: Place, more: Partial<Fact> = {}): Fact =>
+  ({
+    ...base(place),
+    kind: 'visit-begun',
+    stopId: null,
+    systemId: place.systemId,
+    trainVersion: 1,
+    engineVersion: 1,
+    tasks: [],
+    ...more,
+  }) as Fact
+export const ticked = (place: Place, stepKey: string, more: Partial<Fact> = {}): Fact =>
+  ({ ...base(place), kind: 'step-done', stepKey, answer: null, ...more }) as Fact
 export const fitted = (place: Place, stageId: string, more: Partial<Fact> = {}): Fact =>
-  ({ ...base(place), kind: 'part-fitted', stageId, partId: null, partNumber: 'BW-SED-10', position: 1, markText: 'mark', rated: { days: 183, litres: null, milliequivalents: null, hours: null }, ...more }) as Fact
+  ({
+    ...base(place),
+    kind: 'part-fitted',
+    stageId,
+    partId: null,
+    partNumber: 'BW-SED-10',
+    position: 1,
+    markText: 'mark',
+    rated: { days: 183, litres: null, milliequivalents: null, hours: null },
+    ...more,
+  }) as Fact
 export const measured = (place: Place, display: number, more: Partial<Fact> = {}): Fact =>
-  ({ ...base(place), kind: 'tds-reading', systemId: place.systemId, phase: 'before', water: 'untreated', display, multiplier: 1, quantity: 'tds', scale: 0.5, compensated: true, temperatureC: null, settled: true, keptDespiteDoubt: false, ...more }) as Fact
-export const ended = (place: Place, more: Partial<Fact> = {}): Fact => ({ ...base(place), kind: 'visit-finished', outcome: 'done', monitorReset: null, customerTold: true, note: '', ...more }) as Fact
+  ({
+    ...base(place),
+    kind: 'tds-reading',
+    systemId: place.systemId,
+    phase: 'before',
+    water: 'untreated',
+    display,
+    multiplier: 1,
+    quantity: 'tds',
+    scale: 0.5,
+    compensated: true,
+    temperatureC: null,
+    settled: true,
+    keptDespiteDoubt: false,
+    ...more,
+  }) as Fact
+export const ended = (place: Place, more: Partial<Fact> = {}): Fact =>
+  ({ ...base(place), kind: 'visit-finished', outcome: 'done', monitorReset: null, customerTold: true, note: '', ...more }) as Fact
 
-export const batch = (...facts: unknown[]) => ({ protocol: PROTOCOL_VERSION, deviceId: '01a210be-51fe-72a1-83c2-5e99bc301c4f', sentAt: new Date().toISOString(), facts })
+export const batch = (...facts: unknown[]) => ({
+  protocol: PROTOCOL_VERSION,
+  deviceId: '01a210be-51fe-72a1-83c2-5e99bc301c4f',
+  sentAt: new Date().toISOString(),
+  facts,
+})

@@ -9,8 +9,8 @@ import { door, firmScopes } from '../db/scope'
 import { DEFAULT_SCHOOLS } from '../demo/load'
 import { DEMO_PASSWORD } from '../demo/world'
 import { addPerson } from '../features/firm/people'
-import { badInput } from '../http/errors'
 import type { Deps } from '../http/env'
+import { badInput } from '../http/errors'
 import { type TestDatabase, testDatabase } from './database'
 
 export const PASSWORD = DEMO_PASSWORD
@@ -55,7 +55,11 @@ export function asker(app: World['app'], cookie: string): Person['ask'] {
     answerOf(
       await app.request(path, {
         method,
-        headers: { cookie, 'user-agent': 'Mozilla/5.0 (X11; Linux x86_64) Chrome/150', ...(input === undefined ? {} : { 'content-type': 'application/json' }) },
+        headers: {
+          cookie,
+          'user-agent': 'Mozilla/5.0 (X11; Linux x86_64) Chrome/150',
+          ...(input === undefined ? {} : { 'content-type': 'application/json' }),
+        },
         ...(input === undefined ? {} : { body: typeof input === 'string' ? input : JSON.stringify(input) }),
       }),
     )
@@ -76,9 +80,16 @@ export async function openWorld(kind: 'empty' | 'demo'): Promise<World> {
   const deps: Deps = { inFirm: firmScopes(source), atTheDoor, auth, now: () => clock.now, newId: uuidv7, log: () => undefined, calc }
   const app = createApp(deps, { ready: async () => true, signInHints: [] })
   const signIn = async (email: string, password = PASSWORD): Promise<Person> => {
-    const response = await app.request('/api/auth/sign-in', { method: 'POST', headers: { 'content-type': 'application/json', 'user-agent': 'Mozilla/5.0 (Linux; Android 15) Chrome/150' }, body: JSON.stringify({ email, password }) })
+    const response = await app.request('/api/auth/sign-in', {
+      method: 'POST',
+      headers: { 'content-type': 'application/json', 'user-agent': 'Mozilla/5.0 (Linux; Android 15) Chrome/150' },
+      body: JSON.stringify({ email, password }),
+    })
     if (response.status !== 200) throw new Error(`sign-in of ${email} answered ${response.status}: ${await response.text()}`)
-    const cookie = response.headers.getSetCookie().map((one) => one.split(';')[0]).join('; ')
+    const cookie = response.headers
+      .getSetCookie()
+      .map((one) => one.split(';')[0])
+      .join('; ')
     return { cookie, ask: asker(app, cookie) }
   }
   const close = async (): Promise<void> => {
@@ -91,16 +102,49 @@ export async function openWorld(kind: 'empty' | 'demo'): Promise<World> {
 /** A small firm of its own: an owner, a technician, one site with a two-stage set. */
 export async function addFirm(world: World, name: string) {
   const firmId = uuidv7()
-  const ids = { firmId, ownerId: uuidv7(), technicianId: uuidv7(), viewerId: uuidv7(), siteId: uuidv7(), systemId: uuidv7(), stageIds: [uuidv7(), uuidv7()] as [string, string] }
+  const ids = {
+    firmId,
+    ownerId: uuidv7(),
+    technicianId: uuidv7(),
+    viewerId: uuidv7(),
+    siteId: uuidv7(),
+    systemId: uuidv7(),
+    stageIds: [uuidv7(), uuidv7()] as [string, string],
+  }
   const email = (who: string): string => `${who}@${name}.example`
   await world.deps.inFirm(firmId, async (scope) => {
     await scope.insert(Firm, { name, timeZone: 'Atlantic/Azores', currency: 'EUR', gallon: 'us', schools: DEFAULT_SCHOOLS, version: 1 })
-    const people = [['owner', ids.ownerId], ['technician', ids.technicianId], ['viewer', ids.viewerId]] as const
-    for (const [role, id] of people) await addPerson(scope, { id, name: `${role} of ${name}`, email: email(role), role, skills: [], van: null, password: PASSWORD }, world.clock.now, uuidv7)
-    await scope.insert(Site, { id: ids.siteId, name: `Site of ${name}`, village: 'Quay', island: 'Thrawn', access: '', contact: '', phone: '', people: 3, source: 'municipal', chlorineMgL: null, version: 1 })
+    const people = [
+      ['owner', ids.ownerId],
+      ['technician', ids.technicianId],
+      ['viewer', ids.viewerId],
+    ] as const
+    for (const [role, id] of people)
+      await addPerson(
+        scope,
+        { id, name: `${role} of ${name}`, email: email(role), role, skills: [], van: null, password: PASSWORD },
+        world.clock.now,
+        uuidv7,
+      )
+    await scope.insert(Site, {
+      id: ids.siteId,
+      name: `Site of ${name}`,
+      village: 'Quay',
+      island: 'Thrawn',
+      access: '',
+      contact: '',
+      phone: '',
+      people: 3,
+      source: 'municipal',
+      chlorineMgL: null,
+      version: 1,
+    })
     await scope.insert(System, { id: ids.systemId, siteId: ids.siteId, name: 'Kitchen', trainVersion: 1 })
     await scope.insert(TrainVersion, { systemId: ids.systemId, version: 1, train: { nodes: [], pipes: [] } as never })
-    await scope.insert(Stage, ids.stageIds.map((id) => ({ id, systemId: ids.systemId, nextPartId: null })))
+    await scope.insert(
+      Stage,
+      ids.stageIds.map((id) => ({ id, systemId: ids.systemId, nextPartId: null })),
+    )
   })
   return { ...ids, email }
 }

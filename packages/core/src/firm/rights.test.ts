@@ -10,7 +10,9 @@ test('technicians record; lifting a safety hold, publishing, schools, ratings, e
 })
 
 test('planners lift with proof and publish, but change neither schools nor people, and do not erase', () => {
-  expect(['lift-safety-hold', 'publish-round', 'edit-sites', 'edit-catalogue'].every((right) => hasRight('planner', right as 'erase'))).toBe(true)
+  expect(
+    ['lift-safety-hold', 'publish-round', 'edit-sites', 'edit-catalogue'].every((right) => hasRight('planner', right as 'erase')),
+  ).toBe(true)
   expect(['change-schools', 'manage-people', 'erase'].some((right) => hasRight('planner', right as 'erase'))).toBe(false)
 })
 

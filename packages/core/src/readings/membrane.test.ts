@@ -42,9 +42,14 @@ test('a feed of 0 gives no passage and a suspicion', () => {
 test('more dissolved matter coming through never makes the verdict better', () => {
   const rank = { good: 0, watch: 1, replace: 2, suspect: 3 }
   fc.assert(
-    fc.property(fc.double({ min: 20, max: 3000, noNaN: true }), fc.double({ min: 0, max: 1, noNaN: true }), fc.double({ min: 0, max: 1, noNaN: true }), (feedTdsMgL, a, b) => {
-      const of = (share: number) => rank[membrane({ feedTdsMgL, productTdsMgL: share * feedTdsMgL, school: floor }).verdict]
-      expect(of(Math.max(a, b))).toBeGreaterThanOrEqual(of(Math.min(a, b)))
-    }),
+    fc.property(
+      fc.double({ min: 20, max: 3000, noNaN: true }),
+      fc.double({ min: 0, max: 1, noNaN: true }),
+      fc.double({ min: 0, max: 1, noNaN: true }),
+      (feedTdsMgL, a, b) => {
+        const of = (share: number) => rank[membrane({ feedTdsMgL, productTdsMgL: share * feedTdsMgL, school: floor }).verdict]
+        expect(of(Math.max(a, b))).toBeGreaterThanOrEqual(of(Math.min(a, b)))
+      },
+    ),
   )
 })

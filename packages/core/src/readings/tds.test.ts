@@ -2,7 +2,13 @@ import fc from 'fast-check'
 import { type TdsInput, tds } from '.'
 
 const input = (more: Partial<TdsInput> = {}): TdsInput => ({
-  display: 412, multiplier: 1, quantity: 'ec', scale: 0.64, compensated: false, temperatureC: 11, ...more,
+  display: 412,
+  multiplier: 1,
+  quantity: 'ec',
+  scale: 0.64,
+  compensated: false,
+  temperatureC: 11,
+  ...more,
 })
 
 test('the published example: 412 µS/cm at 11 °C', () => {
@@ -42,7 +48,14 @@ test.each([
 
 test('an even history is judged by the mean of the middle two', () => {
   // Middle two 100 and 300: median 200, so 20 is tenfold and 50 (a quarter) is not.
-  const history = { multiplier: 1 as const, quantity: 'tds' as const, scale: 0.5 as const, compensated: true, temperatureC: null, siteHistoryMgL: [300, 90, 100, 310] }
+  const history = {
+    multiplier: 1 as const,
+    quantity: 'tds' as const,
+    scale: 0.5 as const,
+    compensated: true,
+    temperatureC: null,
+    siteHistoryMgL: [300, 90, 100, 310],
+  }
   expect(tds({ display: 20, ...history }).flags).toEqual(['tenfold?'])
   expect(tds({ display: 50, ...history }).flags).toEqual([])
 })

@@ -2,7 +2,15 @@ import fc from 'fast-check'
 import { FAMILIES, type Family, familyTrain } from '../catalogue'
 import { flowPath, playTrain, type SheetSchools, type SheetStep, sheet, stagesInFlow, type Task, type Train, type Verb } from '.'
 
-const COVERED = ['under-sink-2', 'under-sink-3', 'counter-fluoride', 'reverse-osmosis-5', 'two-large', 'pure-water', 'washable-prefilter'] as const
+const COVERED = [
+  'under-sink-2',
+  'under-sink-3',
+  'counter-fluoride',
+  'reverse-osmosis-5',
+  'two-large',
+  'pure-water',
+  'washable-prefilter',
+] as const
 const ids = (family: Family): string[] => family.stages.map((_, index) => `s${index + 1}`)
 const trainOf = (name: keyof typeof FAMILIES): Train => familyTrain(FAMILIES[name], ids(FAMILIES[name]))
 const USUAL: SheetSchools = { closing: 'hand-and-quarter-turn', seals: 'reuse', order: 'one-at-a-time', tankWater: 'keep' }
@@ -13,7 +21,8 @@ function stepsOf(train: Train, tasks: Task[], schools = USUAL): SheetStep[] {
   return made.visits.flatMap(({ steps }) => steps)
 }
 const change = (...stages: string[]): Task[] => stages.map((stage) => ({ stage, action: 'change' }))
-const find = (steps: SheetStep[], verb: Verb, at?: string): number => steps.findIndex((step) => step.verb === verb && (at === undefined || step.at.includes(at)))
+const find = (steps: SheetStep[], verb: Verb, at?: string): number =>
+  steps.findIndex((step) => step.verb === verb && (at === undefined || step.at.includes(at)))
 
 /** Any covered train, any subset of its stages due, any school. */
 const anyCase = fc
@@ -84,7 +93,13 @@ describe('for any covered train, any stages due and any school', () => {
           if (step.at[0] === 'feed-valve' && step.verb === 'open') [pressed, relieved] = [true, false]
           if (step.at[0] === 'tank') tankShut = step.verb === 'close' || (tankShut && step.verb !== 'open')
           if (step.verb === 'relieve') relieved = true
-          if (OPENING.includes(step.verb)) expect({ key: step.key, pressed, relieved, tankShut }).toEqual({ key: step.key, pressed: false, relieved: true, tankShut: true })
+          if (OPENING.includes(step.verb))
+            expect({ key: step.key, pressed, relieved, tankShut }).toEqual({
+              key: step.key,
+              pressed: false,
+              relieved: true,
+              tankShut: true,
+            })
         }
       }),
     )
@@ -102,7 +117,9 @@ describe('for any covered train, any stages due and any school', () => {
           expect(steps[index + 1]?.verb).toBe('leak-check')
           expect(steps[index + 2]).toMatchObject({ verb: 'open', at: step.at, to: 'full' })
         })
-        const lastOpening = steps.findLastIndex(({ verb, at }) => verb === 'connect' || verb === 'close-housing' || (verb === 'open' && at[0] !== 'tap'))
+        const lastOpening = steps.findLastIndex(
+          ({ verb, at }) => verb === 'connect' || verb === 'close-housing' || (verb === 'open' && at[0] !== 'tap'),
+        )
         expect(steps.findLastIndex(({ verb }) => verb === 'leak-check')).toBeGreaterThan(lastOpening)
       }),
     )
@@ -146,7 +163,12 @@ describe('for any covered train, any stages due and any school', () => {
         expect(measures).toHaveLength(2)
         expect(measures[0]).toBeLessThan(find(steps, 'close'))
         expect(measures[1]).toBeGreaterThan(steps.findLastIndex(({ verb }) => verb === 'fit'))
-        expect(steps.filter(({ verb }) => verb === 'mark').map(({ at }) => at[0]).sort()).toEqual([...due].sort())
+        expect(
+          steps
+            .filter(({ verb }) => verb === 'mark')
+            .map(({ at }) => at[0])
+            .sort(),
+        ).toEqual([...due].sort())
         expect(steps.at(-1)?.verb).toBe('tell')
       }),
     )
@@ -219,7 +241,19 @@ describe('what is asked and what is refused', () => {
     ['uv', trainOf('ultraviolet'), change('s4'), 'family-not-covered'],
     ['unknown', trainOf('under-sink-2'), change('s9'), 'unknown-stage'],
     ['nothing', trainOf('under-sink-2'), [], 'no-tasks'],
-    ['no valve', { ...trainOf('under-sink-2'), pipes: [{ from: 'source', to: 's1' }, { from: 's1', to: 's2' }, { from: 's2', to: 'tap' }] }, change('s1'), 'no-isolation'],
+    [
+      'no valve',
+      {
+        ...trainOf('under-sink-2'),
+        pipes: [
+          { from: 'source', to: 's1' },
+          { from: 's1', to: 's2' },
+          { from: 's2', to: 'tap' },
+        ],
+      },
+      change('s1'),
+      'no-isolation',
+    ],
   ] as [string, Train, Task[], string][])('%s is refused in words', (_, train, tasks, reason) => {
     const made = sheet({ train, tasks, schools: USUAL })
     expect(made).toMatchObject({ ok: false, reason })

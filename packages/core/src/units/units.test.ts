@@ -47,9 +47,26 @@ describe('typed quantities', () => {
     return parsed.ok ? parsed.value : parsed.reason
   }
   test.each([
-    ['412', 412], ['1.2k', 1200], ['1.2 K', 1200], [' 0.5 ', 0.5], ['.5', 0.5], ['5.', 5], ['1,200', 1200], ['1 200', 1200], ['1,234,567.5', 1234567.5],
-    ['3/4', 0.75], ['1 1/2', 1.5], ['-3', -3], ['−3', -3], ['', 'empty'], ['abc', 'not-a-number'], ['1,2', 'not-a-number'], ['1/0', 'not-a-number'],
-    ['1..2', 'not-a-number'], ['12 apples', 'unknown-unit'], ['1e3', 'unknown-unit'],
+    ['412', 412],
+    ['1.2k', 1200],
+    ['1.2 K', 1200],
+    [' 0.5 ', 0.5],
+    ['.5', 0.5],
+    ['5.', 5],
+    ['1,200', 1200],
+    ['1 200', 1200],
+    ['1,234,567.5', 1234567.5],
+    ['3/4', 0.75],
+    ['1 1/2', 1.5],
+    ['-3', -3],
+    ['−3', -3],
+    ['', 'empty'],
+    ['abc', 'not-a-number'],
+    ['1,2', 'not-a-number'],
+    ['1/0', 'not-a-number'],
+    ['1..2', 'not-a-number'],
+    ['12 apples', 'unknown-unit'],
+    ['1e3', 'unknown-unit'],
   ])('%j is %s', (text, expected) => {
     expect(value(text, { dimension: 'number' })).toBe(expected)
   })

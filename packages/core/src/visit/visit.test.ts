@@ -2,18 +2,33 @@ import fc from 'fast-check'
 import { effectiveFacts, type Fact, markText, remainingSeconds, strictestHold, visitState } from '.'
 
 const base = (id: string, minute: number, more: Partial<Fact> = {}) => ({
-  id, at: `2026-11-25T09:${String(minute).padStart(2, '0')}:00.000Z`, seq: minute, siteId: 'site', visitId: 'visit', supersedes: null, voided: false, ...more,
+  id,
+  at: `2026-11-25T09:${String(minute).padStart(2, '0')}:00.000Z`,
+  seq: minute,
+  siteId: 'site',
+  visitId: 'visit',
+  supersedes: null,
+  voided: false,
+  ...more,
 })
-const step = (id: string, minute: number, stepKey: string, more: Partial<Fact> = {}): Fact => ({ ...base(id, minute, more), kind: 'step-done', stepKey, answer: null }) as Fact
-const removed = (id: string, minute: number, found: string, more: Partial<Fact> = {}): Fact => ({ ...base(id, minute, more), kind: 'part-removed', stageId: 's1', found, dirtPast: null }) as Fact
+const step = (id: string, minute: number, stepKey: string, more: Partial<Fact> = {}): Fact =>
+  ({ ...base(id, minute, more), kind: 'step-done', stepKey, answer: null }) as Fact
+const removed = (id: string, minute: number, found: string, more: Partial<Fact> = {}): Fact =>
+  ({ ...base(id, minute, more), kind: 'part-removed', stageId: 's1', found, dirtPast: null }) as Fact
 
 describe('what counts', () => {
   test('a corrected fact gives way, a voided one leaves nothing', () => {
-    expect(effectiveFacts([removed('a', 1, 'light'), removed('b', 2, 'heavy', { supersedes: 'a' })]).facts.map(({ id }) => id)).toEqual(['b'])
+    expect(effectiveFacts([removed('a', 1, 'light'), removed('b', 2, 'heavy', { supersedes: 'a' })]).facts.map(({ id }) => id)).toEqual([
+      'b',
+    ])
     expect(effectiveFacts([step('a', 1, 'k'), step('b', 2, 'k', { supersedes: 'a', voided: true })]).facts).toEqual([])
   })
   test('two corrections of one fact are a conflict, and both stand', () => {
-    const { facts, conflicts } = effectiveFacts([removed('a', 1, 'light'), removed('b', 2, 'heavy', { supersedes: 'a' }), removed('c', 3, 'spent', { supersedes: 'a' })])
+    const { facts, conflicts } = effectiveFacts([
+      removed('a', 1, 'light'),
+      removed('b', 2, 'heavy', { supersedes: 'a' }),
+      removed('c', 3, 'spent', { supersedes: 'a' }),
+    ])
     expect(conflicts).toEqual(['a'])
     expect(facts.map(({ id }) => id)).toEqual(['b', 'c'])
   })

@@ -1,11 +1,31 @@
 import fc from 'fast-check'
 import { addDays, daysBetween } from '../units'
-import { calendarFactor, chlorineFactor, forecast, peopleFactor, throughputFactor, usualLitresPerDay, type WearInput, type WearStage } from '.'
+import {
+  calendarFactor,
+  chlorineFactor,
+  forecast,
+  peopleFactor,
+  throughputFactor,
+  usualLitresPerDay,
+  type WearInput,
+  type WearStage,
+} from '.'
 
 const stage = (more: Partial<WearStage> = {}): WearStage => ({
-  media: 'carbon-block', fittedOn: '2026-01-01', rated: { days: 365 }, site: { people: 3, source: 'municipal' }, ...more,
+  media: 'carbon-block',
+  fittedOn: '2026-01-01',
+  rated: { days: 365 },
+  site: { people: 3, source: 'municipal' },
+  ...more,
 })
-const input = (more: Partial<WearInput> = {}): WearInput => ({ today: '2026-01-01', stage: stage(), readings: [], past: [], school: 'earliest', ...more })
+const input = (more: Partial<WearInput> = {}): WearInput => ({
+  today: '2026-01-01',
+  stage: stage(),
+  readings: [],
+  past: [],
+  school: 'earliest',
+  ...more,
+})
 
 function good(one: WearInput) {
   const result = forecast(one)
@@ -14,8 +34,21 @@ function good(one: WearInput) {
 }
 
 describe('factors of the reference life', () => {
-  test.each([[1, 1.5], [2, 1], [4, 1], [5, 0.5], [12, 0.5]])('%d people: %d', (people, factor) => expect(peopleFactor(people)).toBe(factor))
-  test.each([[undefined, 1], [1, 1], [2, 0.5], [0.5, 1.5], [0, 1.5], [9, 0.33]])('chlorine %s: %d', (chlorine, factor) => expect(chlorineFactor(chlorine)).toBe(factor))
+  test.each([
+    [1, 1.5],
+    [2, 1],
+    [4, 1],
+    [5, 0.5],
+    [12, 0.5],
+  ])('%d people: %d', (people, factor) => expect(peopleFactor(people)).toBe(factor))
+  test.each([
+    [undefined, 1],
+    [1, 1],
+    [2, 0.5],
+    [0.5, 1.5],
+    [0, 1.5],
+    [9, 0.33],
+  ])('chlorine %s: %d', (chlorine, factor) => expect(chlorineFactor(chlorine)).toBe(factor))
   test('source acts on sediment, chlorine on carbon, people not on whole-house stages', () => {
     const well = { people: 3, source: 'drilled-well' as const, chlorineMgL: 2 }
     expect(calendarFactor(stage({ media: 'sediment', site: well }))).toBeCloseTo(0.67, 9)
@@ -67,7 +100,16 @@ describe('forecast', () => {
     const lamp = good(input({ stage: stage({ media: 'uv-lamp', rated: { hours: 9000 } }) }))
     expect(lamp.governing).toBe('lamp')
     expect(Math.abs(daysBetween('2026-01-01', lamp.p50) - 375)).toBeLessThanOrEqual(1)
-    const resin = good(input({ stage: stage({ media: 'deionising-resin', rated: { milliequivalents: 9900 }, site: { people: 2, source: 'municipal', litresPerDay: 50 } }), readings: [{ on: '2026-01-01', feedTdsMgL: 180 }] }))
+    const resin = good(
+      input({
+        stage: stage({
+          media: 'deionising-resin',
+          rated: { milliequivalents: 9900 },
+          site: { people: 2, source: 'municipal', litresPerDay: 50 },
+        }),
+        readings: [{ on: '2026-01-01', feedTdsMgL: 180 }],
+      }),
+    )
     // 50 L × 180 mg/L / 50 = 180 meq a day: 55 days.
     expect(resin.governing).toBe('resin')
     expect(Math.abs(daysBetween('2026-01-01', resin.p50) - 55)).toBeLessThanOrEqual(1)

@@ -1,0 +1,70 @@
+import type { StopDto } from '@evenround/contract/site'
+import { FAMILIES, type Family, familyTrain } from '@evenround/core/catalogue'
+import { addDays } from '@evenround/core/units'
+
+export const TODAY = '2026-11-25'
+const NONE = { days: null, litres: null, milliequivalents: null, hours: null }
+
+/** A stop at a made-up site of one of the families, all parts fitted 200 days ago. */
+export function stopWith(family: keyof typeof FAMILIES, due: number[], more: Partial<StopDto> = {}): StopDto {
+  const shape: Family = FAMILIES[family]
+  const ids = shape.stages.map((_, index) => `stage-${index + 1}`)
+  const forecast = {
+    p10: '2026-12-20',
+    p50: '2027-01-18',
+    p90: '2027-03-01',
+    governing: 'calendar' as const,
+    causes: [],
+    remaining: 0.2,
+    narrowing: [],
+  }
+  return {
+    id: 'stop',
+    day: TODAY,
+    order: 1,
+    technicianId: 'tam',
+    leaveMin: 485,
+    arriveMin: 499,
+    workMin: 80,
+    travelMin: 14,
+    ferryAt: null,
+    promised: false,
+    site: {
+      id: 'site',
+      name: 'Net loft cottage',
+      village: 'Quay',
+      island: 'Thrawn',
+      access: '',
+      contact: '',
+      phone: '',
+      people: 2,
+      source: 'municipal',
+      chlorineMgL: null,
+      version: 1,
+    },
+    system: {
+      id: 'system',
+      siteId: 'site',
+      name: 'Kitchen',
+      trainVersion: 1,
+      train: familyTrain(shape, ids),
+      stages: shape.stages.map(({ media, housing }, index) => ({
+        id: ids[index] as string,
+        position: index + 1,
+        media,
+        housing,
+        forecast,
+        part: {
+          partNumber: `P-${index + 1}`,
+          fittedOn: addDays(TODAY, -200),
+          rated: { ...NONE, days: 183, ...(media === 'deionising-resin' ? { milliequivalents: 880 } : {}) },
+        },
+        nextPart: { id: `part-${index + 1}`, partNumber: `P-${index + 1}`, rated: { ...NONE, days: 183 } },
+      })),
+    },
+    tasks: due.map((position) => ({ stageId: `stage-${position}`, action: 'change' as const })),
+    holds: [],
+    visit: null,
+    ...more,
+  }
+}

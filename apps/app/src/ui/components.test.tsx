@@ -1,0 +1,69 @@
+import { cleanup, fireEvent, render, screen } from '@testing-library/react'
+import { FindingChoice } from '../features/train/finding'
+import { Button } from './button'
+import { Choice, Tick } from './choice'
+import { Field } from './field'
+import { Failed } from './states'
+import { Vessel } from './vessel'
+
+afterEach(cleanup)
+
+test('a button acts, a disabled one does not', () => {
+  const act = jest.fn()
+  const { rerender } = render(<Button label="Done" onPress={act} />)
+  fireEvent.click(screen.getByText('Done'))
+  expect(act).toHaveBeenCalledTimes(1)
+  rerender(<Button label="Done" disabled onPress={act} />)
+  fireEvent.click(screen.getByText('Done'))
+  expect(act).toHaveBeenCalledTimes(1)
+})
+
+test('a field’s problem stands under it and replaces the hint', () => {
+  render(<Field label="People" value="x" onChangeText={jest.fn()} hint="At least 1" error="A whole number" />)
+  expect(screen.getByText('A whole number')).toBeTruthy()
+  expect(screen.queryByText('At least 1')).toBeNull()
+})
+
+test('choices and ticks hand on what was tapped', () => {
+  const chosen = jest.fn()
+  render(
+    <Choice
+      label="Seals"
+      value="reuse"
+      options={[
+        { value: 'reuse', label: 'Reuse' },
+        { value: 'new', label: 'New' },
+      ]}
+      onChange={chosen}
+    />,
+  )
+  fireEvent.click(screen.getByText('New'))
+  expect(chosen).toHaveBeenCalledWith('new')
+  const ticked = jest.fn()
+  render(<Tick label="Told" value={false} onChange={ticked} />)
+  fireEvent.click(screen.getByText('Told'))
+  expect(ticked).toHaveBeenCalledWith(true)
+})
+
+test('a finding asks about dirt only where it could have gone on', () => {
+  const change = jest.fn()
+  const { rerender } = render(<FindingChoice finding={{ found: null, dirtPast: null }} onChange={change} asksDirt />)
+  fireEvent.click(screen.getByText('heavy'))
+  expect(change).toHaveBeenCalledWith({ found: 'heavy', dirtPast: null })
+  expect(screen.getByText('Dirt got past')).toBeTruthy()
+  rerender(<FindingChoice finding={{ found: null, dirtPast: null }} onChange={change} asksDirt={false} />)
+  expect(screen.queryByText('Dirt got past')).toBeNull()
+})
+
+test('a vessel says in words what it draws', () => {
+  render(<Vessel level={0.2} cause="calendar" label="1 Sediment: 20 % left, calendar decides" />)
+  expect(screen.getByLabelText('1 Sediment: 20 % left, calendar decides')).toBeTruthy()
+})
+
+test('what failed is said with its reason and a way on', () => {
+  const again = jest.fn()
+  render(<Failed what="Today cannot be shown" error={new Error('No connection.')} onRetry={again} />)
+  expect(screen.getByText('No connection.')).toBeTruthy()
+  fireEvent.click(screen.getByText('Try again'))
+  expect(again).toHaveBeenCalled()
+})

@@ -1,0 +1,22 @@
+import { asApiError } from '../app'
+import { ApiError, databaseAway } from './errors'
+
+test('a known error keeps its words, an unknown one gets fixed ones and never its cause', () => {
+  expect(asApiError(new ApiError('NO_RIGHT', 'Ask the owner.')).message).toBe('Ask the owner.')
+  const hidden = asApiError(new Error('relation "auth_account" does not exist'))
+  expect(hidden.code).toBe('INTERNAL')
+  expect(JSON.stringify(hidden.body())).not.toContain('auth_account')
+})
+
+test.each([
+  [Object.assign(new Error('x'), { code: 'ECONNREFUSED' }), true],
+  [Object.assign(new Error('x'), { code: '57P01' }), true],
+  [Object.assign(new Error('x'), { code: '08006' }), true],
+  [new Error('Connection terminated unexpectedly'), true],
+  [new AggregateError([Object.assign(new Error('x'), { code: 'ECONNREFUSED' })]), true],
+  [Object.assign(new Error('x'), { code: '23505' }), false],
+  [new Error('something else'), false],
+  ['not an error', false],
+])('%s means the database is away: %s', (error, away) => {
+  expect(databaseAway(error)).toBe(away)
+})
