@@ -67,7 +67,7 @@ function run(user, command, args, more = {}) {
  * Makes (once) and starts a cluster. `dir` holds everything; where the database's user cannot reach it,
  * `elsewhere` is used. Resolves with addresses for the owner and for the server's role, and a stop function.
  */
-export async function startPostgres({ dir, elsewhere, durable }) {
+export async function startPostgres({ dir, elsewhere, durable, port: asked }) {
   const bin = postgresBin()
   if (!bin) throw new PlainError('PostgreSQL is not installed.')
   const user = databaseUser()
@@ -100,7 +100,7 @@ export async function startPostgres({ dir, elsewhere, durable }) {
   if (!existsSync(secretFile)) writeFileSync(secretFile, randomBytes(24).toString('hex'), { mode: 0o600 })
   const secret = readFileSync(secretFile, 'utf8').trim()
   await endLeftOver(data)
-  const port = await freePort()
+  const port = asked ?? (await freePort())
   const settings = [
     `listen_addresses=127.0.0.1`,
     `port=${port}`,

@@ -25,7 +25,11 @@ export function Screen({ over, title, aside, bottom, children, wide = false }: S
   const column = wide ? 'max-w-[1120px]' : 'max-w-[680px]'
   return (
     <View role="main" className="flex-1 bg-paper">
-      <ScrollView className="flex-1" contentContainerClassName={`w-full ${column} gap-4 px-4 pb-8 ${desk ? 'pt-8 px-8' : 'pt-4'}`}>
+      <ScrollView
+        tabIndex={0}
+        className="flex-1"
+        contentContainerClassName={`w-full ${column} gap-4 px-4 pb-8 ${desk ? 'pt-8 px-8' : 'pt-4'}`}
+      >
         <View className="flex-row items-start gap-3">
           <View className="flex-1 gap-0.5">
             {typeof over === 'string' ? <T kind="quiet">{over}</T> : over}

@@ -38,7 +38,6 @@ export function NumberBox({ label, typed, meter, reading, onChange, autoFocus = 
         autoFocus={autoFocus}
         maxLength={16}
         placeholder="–"
-        placeholderTextColor="#8a9592"
         className="min-h-[56px] w-full font-text-bold text-[40px] text-ink tabular-nums"
       />
       <T kind="small" nativeID={`${id}-below`} role={reading.error ? 'alert' : undefined} className={reading.error ? 'text-oxblood' : ''}>

@@ -75,7 +75,6 @@ function SitesList({ chosen }: { chosen: string | null }) {
             onSubmitEditing={() => keys.Enter()}
             aria-label="Search sites by name or place"
             placeholder="Name or place"
-            placeholderTextColor="#6b7775"
             className="min-h-[48px] flex-1 font-text text-[17px] text-ink"
           />
           {typed ? <T kind="small">{`${found.length} of ${sites.data?.sites.length ?? 0}`}</T> : null}

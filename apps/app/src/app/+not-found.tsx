@@ -1,0 +1,3 @@
+import { NotFound } from '../features/frame/not-found'
+
+export default NotFound

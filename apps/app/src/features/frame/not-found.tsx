@@ -1,0 +1,17 @@
+import { useRouter } from 'expo-router'
+import { Screen } from '../../ui/screen'
+import { Empty } from '../../ui/states'
+
+/** An address that leads nowhere, with a way back. */
+export function NotFound() {
+  const router = useRouter()
+  return (
+    <Screen title="Even Round">
+      <Empty
+        title="There is no such page"
+        text="The address may be mistyped, or what it showed has gone."
+        act={{ label: 'To today’s stops', onPress: () => router.replace('/today') }}
+      />
+    </Screen>
+  )
+}

@@ -1,0 +1,18 @@
+export interface RunningServer {
+  port: number
+  ended: Promise<number | null>
+  stop: () => Promise<void>
+}
+export function prepare(options: {
+  appUrl: string
+  ownerUrl?: string
+  loadDemo: '0' | '1' | 'if-empty'
+}): Promise<{ demo: string; asAppRole: boolean }>
+export function serve(options: {
+  appUrl: string
+  asAppRole?: boolean
+  port: number
+  secret: string
+  showDemo: boolean
+  onLine?: (line: string) => void
+}): Promise<RunningServer>

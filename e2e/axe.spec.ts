@@ -1,0 +1,65 @@
+import AxeBuilder from '@axe-core/playwright'
+import { expect, opened, test } from './world'
+
+const SCREENS: readonly [string, string, RegExp][] = [
+  ['Today', '/today', /driving|No stops today/],
+  ['Round', '/round', /Your next seven days/],
+  ['Sites', '/sites', /Boatyard/],
+  ['Shelf', '/shelf', /Catalogue/],
+  ['Book', '/book', /Fitted/],
+  ['Settings', '/me', /Signed in on/],
+  ['The firm', '/firm', /Schools/],
+]
+
+for (const theme of ['light', 'dark'] as const) {
+  for (const size of ['phone', 'desk'] as const) {
+    test(`no serious violation on any screen, ${theme}, ${size}`, async ({ page, world }) => {
+      const person = await opened(page, world, size)
+      await page.emulateMedia({ colorScheme: theme, reducedMotion: 'reduce' })
+      const check = async (name: string): Promise<void> => {
+        const { violations } = await new AxeBuilder({ page }).analyze()
+        const serious = violations.filter(({ impact }) => impact === 'serious' || impact === 'critical')
+        expect({ name, serious: serious.map(({ id, nodes }) => `${id}: ${nodes[0]?.html} ${nodes[0]?.any[0]?.message ?? ''}`) }).toEqual({
+          name,
+          serious: [],
+        })
+      }
+      await person.go('/sign-in')
+      await expect(page.getByText('Demo: Skellan Sound')).toBeVisible()
+      await check('Sign-in')
+      await person.signIn('isla@fennick.example')
+      for (const [name, path, there] of SCREENS) {
+        await person.go(path)
+        await expect(page.getByText(there).first()).toBeVisible()
+        await check(name)
+      }
+      const [site] = await world.query<{ id: string }>(`select id from site where name = 'Lighthouse guesthouse'`)
+      await person.go(`/sites/${site?.id}`)
+      await expect(page.getByText('Getting in')).toBeVisible()
+      await check('A site with a hold')
+      const [stop] = await world.query<{ id: string }>(
+        `select stop.id from stop join site on site.id = stop.site_id where site.name = 'Rope walk café'`,
+      )
+      await person.go(`/stop/${stop?.id}`)
+      await expect(page.getByText('Getting in')).toBeVisible()
+      await check('The stop')
+      await person.go(`/stop/${stop?.id}/measure`)
+      await expect(page.getByLabel('Untreated', { exact: true })).toBeVisible()
+      await person.typeReadings({ untreated: '26', treated: '41' })
+      await expect(page.getByText('Is 26 right')).toBeVisible()
+      await check('Measure, with a doubt')
+      await person.typeReadings({ untreated: '262', treated: '28' })
+      await check('Measure, with a verdict')
+      await page.getByTestId('measured').click()
+      await expect(person.act).toBeVisible()
+      await check('The run sheet')
+      await person.go(`/stop/${stop?.id}/finish`)
+      await expect(page.getByTestId('finish')).toBeVisible()
+      await check('Finish')
+      const [visit] = await world.query<{ visit_id: string }>('select visit_id from fact_visit_finished order by at desc limit 1')
+      await person.go(`/book/${visit?.visit_id}`)
+      await expect(page.getByText('Parts')).toBeVisible()
+      await check('A visit in the book')
+    })
+  }
+}

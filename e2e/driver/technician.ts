@@ -1,0 +1,116 @@
+import { expect, type Locator, type Page } from '@playwright/test'
+
+export const PASSWORD = 'skellan-sound'
+
+interface Measured {
+  untreated: string
+  treated: string
+  temperature?: string
+}
+
+/** A person at work with the app, on a phone or at a desk: the same acts, whatever the size. */
+export class Technician {
+  constructor(
+    readonly page: Page,
+    readonly url: string,
+  ) {}
+
+  get act(): Locator {
+    return this.page.getByTestId('rung-act')
+  }
+
+  async go(path: string): Promise<void> {
+    await this.page.goto(`${this.url}${path}`)
+  }
+
+  /** Signs in with the keyboard, as anywhere. */
+  async signIn(email = 'tam@fennick.example', password = PASSWORD): Promise<void> {
+    await this.go('/sign-in')
+    await this.page.getByLabel('E-mail').fill(email)
+    await this.page.getByLabel('Password').fill(password)
+    await this.page.getByLabel('Password').press('Enter')
+    await expect(this.page.getByRole('navigation', { name: 'Places' })).toBeVisible()
+    await expect(this.page.getByText(/driving|No stops today/)).toBeVisible()
+  }
+
+  async openStop(site: string): Promise<void> {
+    await this.go('/today')
+    const day = this.page.getByRole('main')
+    await expect(day.getByText(site).first()).toBeVisible()
+    const row = this.page.getByRole('listitem').filter({ hasText: site })
+    if ((await row.count()) > 0) {
+      await row.first().click()
+      if (!this.page.url().includes('/stop/')) await this.page.keyboard.press('Enter')
+    } else {
+      await this.page.getByRole('link', { name: site }).click()
+    }
+    await expect(this.page).toHaveURL(/\/stop\//)
+    await expect(this.page.getByRole('heading', { level: 1, name: site })).toBeVisible()
+  }
+
+  async typeReadings({ untreated, treated, temperature }: Measured): Promise<void> {
+    await this.page.getByLabel('Untreated', { exact: true }).fill(untreated)
+    await this.page.getByLabel('Treated', { exact: true }).fill(treated)
+    if (temperature !== undefined) await this.page.getByLabel('Water temperature').fill(temperature)
+  }
+
+  async measure(measured: Measured): Promise<void> {
+    await this.typeReadings(measured)
+    await this.page.getByTestId('measured').click()
+    await expect(this.page).toHaveURL(/\/sheet$/)
+  }
+
+  /** What the present rung says. */
+  present(): Promise<string> {
+    return this.page.getByRole('heading', { level: 1 }).first().innerText()
+  }
+
+  /** Does the present step, whatever it asks for; false when the ladder is at its end. */
+  async step(after: Measured): Promise<boolean> {
+    const { page } = this
+    await expect(this.act.or(page.getByTestId('to-finish'))).toBeVisible()
+    if (await page.getByTestId('to-finish').isVisible()) return false
+    const before = await page.getByText(/^Step \d+ of \d+/).innerText()
+    const label = await this.act.innerText()
+    if (label === 'Measure') {
+      await this.act.click()
+      await this.measure(after)
+    } else {
+      if (await page.getByRole('radiogroup', { name: 'How was it?' }).isVisible()) {
+        await page.getByRole('radio', { name: /^expected/ }).click()
+        const dirt = page.getByRole('radio', { name: 'Clean after it' })
+        if (await dirt.isVisible()) await dirt.click()
+      }
+      await this.act.click()
+      if (label.startsWith('Start the')) {
+        await expect(page.getByRole('timer')).toBeVisible()
+        await this.act.click()
+      }
+    }
+    await expect(page.getByText(before, { exact: true })).toBeHidden()
+    return true
+  }
+
+  /** Follows the sheet until the present rung says this. */
+  async stepUntil(text: string | RegExp, after: Measured): Promise<void> {
+    for (let steps = 0; steps < 120; steps++) {
+      await expect(this.act.or(this.page.getByTestId('to-finish'))).toBeVisible()
+      const now = await this.present()
+      if (typeof text === 'string' ? now === text : text.test(now)) return
+      if (!(await this.step(after))) throw new Error(`the sheet ended before ${text}`)
+    }
+  }
+
+  async toTheEnd(after: Measured): Promise<number> {
+    let steps = 0
+    while (await this.step(after)) steps += 1
+    return steps
+  }
+
+  async finish(): Promise<void> {
+    await this.page.getByTestId('to-finish').click()
+    await expect(this.page.getByRole('heading', { level: 1, name: 'Finish' })).toBeVisible()
+    await this.page.getByTestId('finish').click()
+    await expect(this.page.getByText(/It is in the book/)).toBeVisible()
+  }
+}

@@ -1,0 +1,32 @@
+import { defineConfig } from '@playwright/test'
+
+/** The built app against the real server and database, in Debian's Chromium. */
+export default defineConfig({
+  testDir: '.',
+  outputDir: '../.build/e2e',
+  timeout: 90_000,
+  expect: { timeout: 10_000 },
+  workers: 2,
+  fullyParallel: true,
+  forbidOnly: true,
+  retries: 0,
+  reporter: [['list'], ['json']],
+  use: {
+    browserName: 'chromium',
+    locale: 'en-GB',
+    timezoneId: 'Atlantic/Azores',
+    launchOptions: {
+      executablePath: '/usr/bin/chromium',
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+      ],
+    },
+    trace: 'off',
+  },
+})

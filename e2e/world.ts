@@ -1,0 +1,89 @@
+import { randomBytes } from 'node:crypto'
+import { test as base, type Page } from '@playwright/test'
+import pg from 'pg'
+import { type RunningServer, serve } from '../bin/lib/server.mjs'
+import { Technician } from './driver/technician'
+
+interface TestServer {
+  adminUrl: string
+  appUrl: string
+}
+
+const inDatabase = (url: string, name: string): string => {
+  const parsed = new URL(url)
+  parsed.pathname = `/${name}`
+  return parsed.toString()
+}
+
+const SIZES = { phone: { width: 390, height: 844 }, desk: { width: 1280, height: 800 } } as const
+
+/** A server of this test file's own, on a copy of the demo. */
+export interface World {
+  url: string
+  /** Stops the server; the database stays. */
+  stopServer: () => Promise<void>
+  startServer: () => Promise<void>
+  /** Reads past every lock what really stands in the tables. */
+  query: <R extends object>(sql: string, params?: unknown[]) => Promise<R[]>
+}
+
+interface Fixtures {
+  world: World
+  phone: Technician
+  desk: Technician
+}
+
+async function openWorld(): Promise<{ world: World; close: () => Promise<void> }> {
+  const text = process.env.EVEN_ROUND_TEST_DATABASE
+  if (!text) throw new Error('No test database: run these tests by bin/test e2e')
+  const { adminUrl, appUrl } = JSON.parse(text) as TestServer
+  const name = `e_${randomBytes(6).toString('hex')}`
+  const once = async (url: string, sql: string, params: unknown[] = []) => {
+    const client = new pg.Client({ connectionString: url })
+    await client.connect()
+    try {
+      return (await client.query(sql, params)).rows
+    } finally {
+      await client.end()
+    }
+  }
+  await once(adminUrl, `create database ${name} owner evenround_owner template er_demo`)
+  const secret = randomBytes(32).toString('hex')
+  const start = (port: number): Promise<RunningServer> => serve({ appUrl: inDatabase(appUrl, name), port, secret, showDemo: true })
+  let server = await start(0)
+  const { port } = server
+  const world: World = {
+    url: `http://127.0.0.1:${port}`,
+    stopServer: () => server.stop(),
+    startServer: async () => {
+      server = await start(port)
+    },
+    query: (sql, params) => once(inDatabase(adminUrl, name), sql, params) as never,
+  }
+  const close = async (): Promise<void> => {
+    await server.stop()
+    await once(adminUrl, `drop database ${name} with (force)`)
+  }
+  return { world, close }
+}
+
+/** Somebody with a phone in the hand or at a desk. */
+export const opened = async (page: Page, world: World, size: keyof typeof SIZES): Promise<Technician> => {
+  await page.setViewportSize(SIZES[size])
+  return new Technician(page, world.url)
+}
+
+export const test = base.extend<Omit<Fixtures, 'world'>, { world: World }>({
+  world: [
+    // biome-ignore lint/correctness/noEmptyPattern: the runner reads the names of fixtures out of this pattern
+    async ({}, use) => {
+      const { world, close } = await openWorld()
+      await use(world)
+      await close()
+    },
+    { scope: 'worker' },
+  ],
+  phone: async ({ page, world }, use) => use(await opened(page, world, 'phone')),
+  desk: async ({ page, world }, use) => use(await opened(page, world, 'desk')),
+})
+export { expect } from '@playwright/test'
