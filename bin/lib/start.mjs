@@ -1,5 +1,5 @@
 import { createHash, randomBytes } from 'node:crypto'
-import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { createServer } from 'node:net'
 import { join } from 'node:path'
 import { createInterface } from 'node:readline/promises'
@@ -49,6 +49,30 @@ function authSecret() {
   const file = join(DATA, 'auth-secret')
   if (!existsSync(file)) writeFileSync(file, randomBytes(32).toString('hex'), { mode: 0o600 })
   return readFileSync(file, 'utf8').trim()
+}
+
+const RUNNING = join(DATA, 'running.json')
+
+/** One program a folder: a second start would pull the database away from under the first. */
+function refuseSecond() {
+  if (!existsSync(RUNNING)) return
+  const { pid, url } = JSON.parse(readFileSync(RUNNING, 'utf8'))
+  let command = ''
+  try {
+    command = readFileSync(`/proc/${pid}/cmdline`, 'utf8')
+  } catch {
+    return // that process is gone: it was ended without a chance to tidy up
+  }
+  if (command.includes('start.mjs'))
+    throw new PlainError(
+      `Even Round already runs from this folder${url ? `, at ${url}` : ''} (process ${pid}). Stop it there with Ctrl-C first.`,
+    )
+}
+
+function noteRunning(url, stops) {
+  mkdirSync(DATA, { recursive: true })
+  writeFileSync(RUNNING, JSON.stringify({ pid: process.pid, url }))
+  if (url === null) stops.push(() => rmSync(RUNNING, { force: true }))
 }
 
 /** Our own database server, unless one was named. */
@@ -102,6 +126,8 @@ async function start(options) {
     })
   }
   try {
+    refuseSecond()
+    noteRunning(null, stops)
     const port = await choosePort(options.port)
     const from = performance.now()
     process.stdout.write('Even Round\n')
@@ -120,6 +146,7 @@ async function start(options) {
       serve({ appUrl: db.appUrl, asAppRole: state.asAppRole, port, secret: authSecret(), showDemo }),
     )
     stops.unshift(() => server.stop())
+    noteRunning(`http://127.0.0.1:${server.port}`, stops)
     process.stdout.write(`\nReady after ${((performance.now() - from) / 1000).toFixed(1)} s:  http://127.0.0.1:${server.port}\n`)
     if (showDemo)
       process.stdout.write(

@@ -93,6 +93,20 @@ test('two edits at once: one wins, the other is shown the winner', async () => {
   expect(both.map(({ status }) => status).sort()).toEqual([200, 409])
 })
 
+test('the demo’s ferries sail between leaving and arriving, and nobody visits the hostel in its closed months', async () => {
+  const stops = await peek<{ ferry_at: string; leave_min: number; arrive_min: number }>(
+    world.database,
+    'select ferry_at, leave_min, arrive_min from stop where ferry_at is not null',
+  )
+  expect(stops.length).toBeGreaterThan(2)
+  for (const { ferry_at, leave_min, arrive_min } of stops) {
+    const [hours, minutes] = ferry_at.split(':').map(Number) as [number, number]
+    expect(hours * 60 + minutes).toBeGreaterThanOrEqual(leave_min)
+    expect(hours * 60 + minutes).toBeLessThan(arrive_min)
+  }
+  expect(await peek(world.database, `select 1 from stop join site on site.id = stop.site_id where site.name = 'Youth hostel'`)).toEqual([])
+})
+
 test('the shelf: what the coming week’s changes want', async () => {
   const { needs, parts } = (await tam.ask('GET', '/api/shelf')).body
   expect(needs.find(({ partNumber }: { partNumber: string }) => partNumber === 'LT-FL-10')).toMatchObject({

@@ -26,7 +26,9 @@ export function StopRow({ stop, today, state, chosen, onChoose }: StopRowProps) 
   const [first] = dueStages
   const hold = strictestHold(stop.holds, new Date().toISOString())
   const inside = (
-    <View className={`w-full flex-row gap-3 border-t-2 border-line py-3 ${chosen ? 'border-l-4 border-l-kelp bg-sheet pl-2' : ''}`}>
+    <View
+      className={`w-full flex-row gap-3 border-t-2 border-line py-3 ${onChoose ? 'border-l-4 pl-2' : ''} ${chosen ? 'border-l-kelp bg-sheet' : 'border-l-transparent'}`}
+    >
       <T kind="strong" className={`w-[52px] ${state === 'done' ? 'text-lichen-text' : ''}`}>
         {state === 'done' ? '✓' : clockOf(stop.arriveMin)}
       </T>

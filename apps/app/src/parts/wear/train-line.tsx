@@ -24,7 +24,7 @@ export function TrainLine({ stages, due, today, height = 52, named = false }: Tr
         const cause = water.cause === null ? '' : `, ${CAUSE_WORDS[water.cause]} decides`
         return (
           <View key={stage.id} className="flex-row items-end">
-            {index > 0 ? <View className="mb-3 h-[3px] w-2 bg-quiet" /> : null}
+            {index > 0 ? <View className={`h-[3px] w-2 bg-quiet ${named ? 'mb-8' : 'mb-3'}`} /> : null}
             <View className="items-center gap-1">
               <Vessel
                 {...water}

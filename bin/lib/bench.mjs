@@ -1,0 +1,19 @@
+// Speed and memory are measured here and never asserted as seconds in a test.
+import { fail } from './steps.mjs'
+
+const BENCHES = { load: () => import('./bench-load.mjs') }
+const HELP = `bin/bench NAME\n\n  load   what the first screen costs: bytes, first paint, first stop, a tap, with the processor slowed four times`
+
+const [name] = process.argv.slice(2)
+if (name === undefined || name === '--help') process.stdout.write(`${HELP}\n`)
+else if (!Object.hasOwn(BENCHES, name)) {
+  process.stderr.write(`No such bench: ${name}\n\n${HELP}\n`)
+  process.exit(2)
+} else {
+  try {
+    const { run } = await BENCHES[name]()
+    process.exitCode = (await run()) ? 0 : 1
+  } catch (error) {
+    fail(error)
+  }
+}

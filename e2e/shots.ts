@@ -1,0 +1,70 @@
+/**
+ * Takes the pictures of docs/screenshots/ from a freshly started demo (bin/start --fresh):
+ *   node --import tsx e2e/shots.ts http://127.0.0.1:4310
+ * It works through one visit on the way, so the demo wants to be started over afterwards.
+ */
+import { join } from 'node:path'
+import { chromium, expect } from '@playwright/test'
+import { Technician } from './driver/technician'
+
+const [url = 'http://127.0.0.1:4310'] = process.argv.slice(2)
+const FOLDER = join(import.meta.dirname, '../docs/screenshots')
+const SIZES = { phone: { width: 390, height: 844 }, desk: { width: 1280, height: 800 } } as const
+const AFTER = { untreated: '410', treated: '26' }
+
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
+})
+const page = await browser.newPage({ viewport: SIZES.phone, locale: 'en-GB', timezoneId: 'Atlantic/Azores' })
+const tam = new Technician(page, url)
+
+/** One view at both sizes; the phone's may be shown in the cellar's light. */
+async function both(name: string, cellar = false): Promise<void> {
+  await page.emulateMedia({ colorScheme: cellar ? 'dark' : 'light' })
+  await page.waitForTimeout(700)
+  await page.screenshot({ path: join(FOLDER, `${name}-phone.png`) })
+  await page.emulateMedia({ colorScheme: 'light' })
+  await page.setViewportSize(SIZES.desk)
+  await page.waitForTimeout(900)
+  await page.screenshot({ path: join(FOLDER, `${name}-desk.png`) })
+  await page.setViewportSize(SIZES.phone)
+  await page.waitForTimeout(300)
+}
+
+await tam.go('/sign-in')
+await expect(page.getByText('Demo: Skellan Sound')).toBeVisible()
+await page.waitForTimeout(700)
+await page.screenshot({ path: join(FOLDER, 'sign-in-phone.png') })
+await tam.signIn()
+await both('today')
+for (const [name, path, there] of [
+  ['round', '/round', 'Your next seven days'],
+  ['shelf', '/shelf', 'Catalogue'],
+  ['book', '/book', 'Book'],
+] as const) {
+  await tam.go(path)
+  await expect(page.getByText(there).first()).toBeVisible()
+  await both(name)
+}
+await tam.go('/sites')
+await page.getByRole('link', { name: /Lighthouse guesthouse/ }).click()
+await expect(page.getByText('Getting in')).toBeVisible()
+await both('site')
+await tam.openStop('Dr Hale’s dental surgery')
+await both('stop')
+await page.getByRole('button', { name: 'Start: measure first' }).click()
+await tam.typeReadings({ untreated: '412', treated: '47', temperature: '11' })
+await page.getByRole('switch', { name: 'Settled, untreated' }).click()
+await page.getByRole('switch', { name: 'Settled, treated' }).click()
+await both('measure')
+await page.getByTestId('measured').click()
+await tam.stepUntil('Look before you throw it away', AFTER)
+await page.getByRole('radio', { name: /^heavy/ }).click()
+await page.getByRole('radio', { name: 'Dirt got past' }).click()
+await both('run-sheet', true)
+await tam.toTheEnd(AFTER)
+await page.getByTestId('to-finish').click()
+await expect(page.getByTestId('finish')).toBeVisible()
+await both('finish')
+await browser.close()
