@@ -1,4 +1,22 @@
+const path = require('node:path')
 const { getDefaultConfig } = require('expo/metro-config')
 const { withNativeWind } = require('nativewind/metro')
 
-module.exports = withNativeWind(getDefaultConfig(__dirname), { input: './src/global.css' })
+const config = getDefaultConfig(__dirname)
+// Modules run when they are first used and not all at the start: much of the time to the first screen on a slow phone.
+config.transformer.getTransformOptions = async () => ({ transform: { experimentalImportSupport: false, inlineRequires: true } })
+
+const styled = withNativeWind(config, { input: './src/global.css' })
+const { resolveRequest } = styled.resolver
+
+// The style library registers every component it has heard of, and so loads lists and switches that no first screen shows;
+// ours registers those we give class names to.
+const REGISTERED = path.join(__dirname, 'src/ui/class-names.ts')
+styled.resolver.resolveRequest = (context, name, platform) => {
+  if (name === './components' && context.originModulePath.endsWith('react-native-css-interop/dist/runtime/wrap-jsx.js')) {
+    return { type: 'sourceFile', filePath: REGISTERED }
+  }
+  return (resolveRequest ?? context.resolveRequest)(context, name, platform)
+}
+
+module.exports = styled

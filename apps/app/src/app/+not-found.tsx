@@ -1,3 +1,3 @@
-import { NotFound } from '../features/frame/not-found'
+import { later } from '../ui/later'
 
-export default NotFound
+export default later(async () => (await import('../features/frame/not-found')).NotFound)

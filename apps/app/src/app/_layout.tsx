@@ -7,8 +7,8 @@ import { startTheme } from '../data/theme'
 import { FONTS } from '../ui/fonts'
 
 startTheme()
-// Not waited for: words in a stand-in face beat no words.
-void loadAsync(FONTS)
+// Words in a stand-in face beat no words: the fonts come when the first screen stands.
+requestIdleCallback(() => void loadAsync(FONTS), { timeout: 1500 })
 
 export default function Root() {
   return (

@@ -1,3 +1,3 @@
-import { SignIn } from '../features/session/sign-in'
+import { later } from '../ui/later'
 
-export default SignIn
+export default later(async () => (await import('../features/session/sign-in')).SignIn)

@@ -42,8 +42,18 @@ export const KEY = {
   hints: ['hints'],
 } as const
 
-export const useMe = () => useQuery({ queryKey: KEY.me, queryFn: () => ask(api.me.$get()), staleTime: 300_000, refetchInterval: recover })
-export const useToday = () => useQuery({ queryKey: KEY.today, queryFn: () => ask(api.today.$get()), refetchInterval: recover })
+const meQuery = { queryKey: KEY.me, queryFn: () => ask(api.me.$get()), staleTime: 300_000 }
+const todayQuery = { queryKey: KEY.today, queryFn: () => ask(api.today.$get()) }
+
+/** Asks what the first screen will want, before it is there to ask. */
+export function askEarly(path: string): void {
+  if (path.startsWith('/sign-in')) return
+  void queryClient.prefetchQuery({ ...meQuery, retry: false })
+  if (path === '/' || path === '/today') void queryClient.prefetchQuery({ ...todayQuery, retry: false })
+}
+
+export const useMe = () => useQuery({ ...meQuery, refetchInterval: recover })
+export const useToday = () => useQuery({ ...todayQuery, refetchInterval: recover })
 export const useWeek = () => useQuery({ queryKey: KEY.week, queryFn: () => ask(api.week.$get({ query: {} })), refetchInterval: recover })
 export const useStop = (id: string) =>
   useQuery({ queryKey: KEY.stop(id), queryFn: () => ask(api.stops[':id'].$get({ param: { id } })), refetchInterval: recover })

@@ -1,28 +1,50 @@
+import { isoWeekday } from '@evenround/core/units'
+
 /** How days, times and figures are written on screens; the firm's zone decides the day, the language is the program's. */
 const LANGUAGE = 'en-GB'
 
-const dayDate = (day: string): Date => new Date(`${day}T00:00:00Z`)
-const inUtc = (options: Intl.DateTimeFormatOptions) => new Intl.DateTimeFormat(LANGUAGE, { timeZone: 'UTC', ...options })
+const WEEKDAYS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'] as const
+const MONTHS = [
+  'January',
+  'February',
+  'March',
+  'April',
+  'May',
+  'June',
+  'July',
+  'August',
+  'September',
+  'October',
+  'November',
+  'December',
+] as const
 
-const LONG = inUtc({ weekday: 'long', day: 'numeric', month: 'long' })
-const SHORT = inUtc({ day: 'numeric', month: 'short' })
-const SHORT_YEAR = inUtc({ day: 'numeric', month: 'short', year: 'numeric' })
-const PLAIN = inUtc({ day: 'numeric', month: 'long' })
+/** Making a formatter takes tens of milliseconds on a slow phone: each is made once, when it is first wanted. */
+const made = new Map<string, Intl.DateTimeFormat>()
+function formatter(timeZone: string, options: Intl.DateTimeFormatOptions, language = LANGUAGE): Intl.DateTimeFormat {
+  const key = JSON.stringify([language, timeZone, options])
+  const known = made.get(key) ?? new Intl.DateTimeFormat(language, { timeZone, ...options })
+  made.set(key, known)
+  return known
+}
 
-/** "Thursday 6 March". */
-export const longDay = (day: string): string => LONG.format(dayDate(day)).replace(',', '')
+const monthOf = (day: string): string => MONTHS[Number(day.slice(5, 7)) - 1] ?? ''
+const dateOf = (day: string): number => Number(day.slice(8, 10))
+const shortOf = (day: string): string => `${dateOf(day)} ${monthOf(day).slice(0, 3)}`
+
 /** "6 March". */
-export const plainDay = (day: string): string => PLAIN.format(dayDate(day))
+export const plainDay = (day: string): string => `${dateOf(day)} ${monthOf(day)}`
+/** "Friday 6 March". */
+export const longDay = (day: string): string => `${WEEKDAYS[isoWeekday(day) - 1]} ${plainDay(day)}`
 
 /** "6 Mar", with the year when it is not the year of `today`. */
-export function shortDay(day: string, today: string): string {
-  return day.slice(0, 4) === today.slice(0, 4) ? SHORT.format(dayDate(day)) : SHORT_YEAR.format(dayDate(day))
-}
+export const shortDay = (day: string, today: string): string =>
+  day.slice(0, 4) === today.slice(0, 4) ? shortOf(day) : `${shortOf(day)} ${day.slice(0, 4)}`
 
 /** "24 Feb–19 Mar", the year once at the end where it differs from today's. */
 export function daySpan(from: string, to: string, today: string): string {
   const sameYear = from.slice(0, 4) === to.slice(0, 4)
-  return `${sameYear ? SHORT.format(dayDate(from)) : shortDay(from, today)}–${shortDay(to, today)}`
+  return `${sameYear ? shortOf(from) : shortDay(from, today)}–${shortDay(to, today)}`
 }
 
 /** 485 → "08:05". */
@@ -38,18 +60,11 @@ export function duration(minutes: number): string {
 
 /** An instant as "25 Nov 2026, 09:41" in the firm's zone. */
 export const instantText = (instant: string, timeZone: string): string =>
-  new Intl.DateTimeFormat(LANGUAGE, {
-    timeZone,
-    day: 'numeric',
-    month: 'short',
-    year: 'numeric',
-    hour: '2-digit',
-    minute: '2-digit',
-  }).format(new Date(instant))
+  formatter(timeZone, { day: 'numeric', month: 'short', year: 'numeric', hour: '2-digit', minute: '2-digit' }).format(new Date(instant))
 
 /** The calendar day of an instant in a zone, ISO. */
 export const dayOfInstant = (instant: string, timeZone: string): string =>
-  new Intl.DateTimeFormat('sv-SE', { timeZone, year: 'numeric', month: '2-digit', day: '2-digit' }).format(new Date(instant))
+  formatter(timeZone, { year: 'numeric', month: '2-digit', day: '2-digit' }, 'sv-SE').format(new Date(instant))
 
 /** Up to one decimal below a hundred, none above. */
 export const figure = (value: number): string => (Math.abs(value) < 100 ? String(Math.round(value * 10) / 10) : String(Math.round(value)))

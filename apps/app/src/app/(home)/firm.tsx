@@ -1,3 +1,3 @@
-import { FirmScreen } from '../../features/firm/firm'
+import { later } from '../../ui/later'
 
-export default FirmScreen
+export default later(async () => (await import('../../features/firm/firm')).FirmScreen)

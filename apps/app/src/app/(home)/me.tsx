@@ -1,3 +1,3 @@
-import { Me } from '../../features/firm/me'
+import { later } from '../../ui/later'
 
-export default Me
+export default later(async () => (await import('../../features/firm/me')).Me)

@@ -1,3 +1,3 @@
-import { Round } from '../../features/round/round'
+import { later } from '../../ui/later'
 
-export default Round
+export default later(async () => (await import('../../features/round/round')).Round)

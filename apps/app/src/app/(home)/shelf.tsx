@@ -1,3 +1,3 @@
-import { Shelf } from '../../features/shelf/shelf'
+import { later } from '../../ui/later'
 
-export default Shelf
+export default later(async () => (await import('../../features/shelf/shelf')).Shelf)

@@ -1,6 +1,5 @@
 import { useRouter } from 'expo-router'
 import { useState } from 'react'
-import { Controller, useForm } from 'react-hook-form'
 import { Pressable, ScrollView, View } from 'react-native'
 import { postPlain } from '../../data/api'
 import { queryClient, useSignInHints } from '../../data/queries'
@@ -15,23 +14,37 @@ interface Form {
 }
 const EMAIL = /^\s*[^\s@]+@[^\s@]+\s*$/
 
+/** What the two fields still want; the form library stays out of the first load for two fields' sake. */
+const problemsOf = ({ email, password }: Form) => ({
+  email: EMAIL.test(email) ? undefined : 'Type an e-mail, such as name@firm.example',
+  password: password === '' ? 'Type your password' : undefined,
+})
+
 /** E-mail, password, and on a demo the people who may sign in. */
 export function SignIn() {
   const router = useRouter()
-  const hints = useSignInHints()
-  const [problem, setProblem] = useState<string | null>(null)
-  const { control, handleSubmit, formState } = useForm<Form>({ defaultValues: { email: '', password: '' } })
-  const signIn = async ({ email, password }: Form): Promise<void> => {
-    setProblem(null)
+  const [form, setForm] = useState<Form>({ email: '', password: '' })
+  const [tried, setTried] = useState(false)
+  const [busy, setBusy] = useState(false)
+  const [refusal, setRefusal] = useState<string | null>(null)
+  const wanting = tried ? problemsOf(form) : { email: undefined, password: undefined }
+  const signIn = async (person: Form): Promise<void> => {
+    setRefusal(null)
+    setBusy(true)
     try {
-      await postPlain('/api/auth/sign-in', { email, password })
+      await postPlain('/api/auth/sign-in', { email: person.email, password: person.password })
       queryClient.clear()
       router.replace('/today')
     } catch (error) {
-      setProblem(error instanceof Error ? error.message : 'Sign-in did not work.')
+      setRefusal(error instanceof Error ? error.message : 'Sign-in did not work.')
     }
+    setBusy(false)
   }
-  const submit = handleSubmit(signIn)
+  const submit = (): void => {
+    setTried(true)
+    const { email, password } = problemsOf(form)
+    if (!email && !password) void signIn(form)
+  }
   return (
     <ScrollView role="main" className="flex-1 bg-paper" contentContainerClassName="mx-auto w-full max-w-[420px] gap-5 px-5 py-10">
       <View className="flex-row items-center gap-3">
@@ -43,72 +56,59 @@ export function SignIn() {
           <T kind="quiet">What is due, in what order, and why</T>
         </View>
       </View>
-      <Controller
-        control={control}
-        name="email"
-        rules={{ validate: (email) => EMAIL.test(email) || 'Type an e-mail, such as name@firm.example' }}
-        render={({ field, fieldState }) => (
-          <Field
-            label="E-mail"
-            value={field.value}
-            onChangeText={field.onChange}
-            onBlur={field.onBlur}
-            error={fieldState.error?.message}
-            inputMode="email"
-            autoComplete="username"
-            autoCapitalize="none"
-          />
-        )}
+      <Field
+        label="E-mail"
+        value={form.email}
+        onChangeText={(email) => setForm((before) => ({ ...before, email }))}
+        error={wanting.email}
+        inputMode="email"
+        autoComplete="username"
+        autoCapitalize="none"
+        onSubmitEditing={submit}
       />
-      <Controller
-        control={control}
-        name="password"
-        rules={{ required: 'Type your password' }}
-        render={({ field, fieldState }) => (
-          <Field
-            label="Password"
-            value={field.value}
-            onChangeText={field.onChange}
-            onBlur={field.onBlur}
-            error={fieldState.error?.message}
-            secureTextEntry
-            autoComplete="current-password"
-            onSubmitEditing={() => void submit()}
-          />
-        )}
+      <Field
+        label="Password"
+        value={form.password}
+        onChangeText={(password) => setForm((before) => ({ ...before, password }))}
+        error={wanting.password}
+        secureTextEntry
+        autoComplete="current-password"
+        onSubmitEditing={submit}
       />
-      {problem ? (
+      {refusal ? (
         <T kind="strong" role="alert" className="text-oxblood">
-          {problem}
+          {refusal}
         </T>
       ) : null}
-      <Button
-        label={formState.isSubmitting ? 'Signing in …' : 'Sign in'}
-        kind="act"
-        size="big"
-        disabled={formState.isSubmitting}
-        onPress={() => void submit()}
-      />
-      {hints.data && hints.data.people.length > 0 ? (
-        <View className="gap-2 border-t-2 border-line pt-4">
-          <T kind="heading" level={2}>
-            Demo: Skellan Sound
-          </T>
-          <T kind="quiet">{`Made-up people and places. Password for all: ${hints.data.people[0]?.password ?? ''}`}</T>
-          {hints.data.people.map((person) => (
-            <Pressable
-              key={person.email}
-              role="button"
-              aria-label={`Sign in as ${person.name}`}
-              onPress={() => void signIn(person)}
-              className="min-h-[56px] justify-center rounded-card border-2 border-line bg-sheet px-4 py-2 active:bg-line"
-            >
-              <T kind="strong">{person.name}</T>
-              <T kind="small">{`${person.role} · ${person.email}`}</T>
-            </Pressable>
-          ))}
-        </View>
-      ) : null}
+      <Button label={busy ? 'Signing in …' : 'Sign in'} kind="act" size="big" disabled={busy} onPress={submit} />
+      <DemoPeople onChoose={(person) => void signIn(person)} />
     </ScrollView>
+  )
+}
+
+/** Only a demo says who may sign in. */
+function DemoPeople({ onChoose }: { onChoose: (person: Form) => void }) {
+  const people = useSignInHints().data?.people ?? []
+  const [first] = people
+  if (!first) return null
+  return (
+    <View className="gap-2 border-t-2 border-line pt-4">
+      <T kind="heading" level={2}>
+        Demo: Skellan Sound
+      </T>
+      <T kind="quiet">{`Made-up people and places. Password for all: ${first.password}`}</T>
+      {people.map((person) => (
+        <Pressable
+          key={person.email}
+          role="button"
+          aria-label={`Sign in as ${person.name}`}
+          onPress={() => onChoose(person)}
+          className="min-h-[56px] justify-center rounded-card border-2 border-line bg-sheet px-4 py-2 active:bg-line"
+        >
+          <T kind="strong">{person.name}</T>
+          <T kind="small">{`${person.role} · ${person.email}`}</T>
+        </Pressable>
+      ))}
+    </View>
   )
 }

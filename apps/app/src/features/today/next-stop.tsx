@@ -21,7 +21,7 @@ export function NextStop({ stop, today, state }: { stop: StopDto; today: string;
   const finished = stop.visit?.finished === true
   const begun = visitId !== null && !finished
   return (
-    <View className="gap-3 rounded-card border-2 border-kelp bg-sheet p-4">
+    <View testID="next-stop" className="gap-3 rounded-card border-2 border-kelp bg-sheet p-4">
       <View>
         <T kind="quiet">{`${LEAD[state]} · leave ${clockOf(stop.leaveMin)} · ${duration(stop.travelMin)}${stop.ferryAt ? ` · ferry ${stop.ferryAt}` : ''}`}</T>
         <Link href={`/stop/${stop.id}`}>

@@ -1,7 +1,7 @@
 import type { StopDto, TodayDto } from '@evenround/contract/site'
 import { Link, useRouter } from 'expo-router'
 import { useMemo, useState } from 'react'
-import { type LayoutChangeEvent, Pressable, View } from 'react-native'
+import { type LayoutChangeEvent, Pressable, useWindowDimensions, View } from 'react-native'
 import { useMe, useToday } from '../../data/queries'
 import { DayLine } from '../../ui/day-line'
 import { useDesk } from '../../ui/desk'
@@ -9,6 +9,7 @@ import { clockOf, longDay } from '../../ui/format'
 import { Initials } from '../../ui/initials'
 import { useKeys } from '../../ui/keys'
 import { Screen } from '../../ui/screen'
+import { useSecond } from '../../ui/second'
 import { Empty, Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
 import { NextStop } from './next-stop'
@@ -37,9 +38,15 @@ export function Today() {
   )
 }
 
+const PAGE_MARGINS = 32
+const WIDEST_LINE = 1056
+
 function Day({ today, desk }: { today: TodayDto; desk: boolean }) {
   const router = useRouter()
-  const [width, setWidth] = useState(0)
+  // Near enough for the first drawing; the layout says it exactly a moment later.
+  const window = useWindowDimensions()
+  const [width, setWidth] = useState(Math.min(window.width - PAGE_MARGINS, WIDEST_LINE))
+  const whole = useSecond()
   const [chosenId, setChosenId] = useState<string | null>(null)
   const states = stopStates(today.stops)
   const next = today.stops.find(({ id }) => states.get(id) === 'next')
@@ -69,7 +76,7 @@ function Day({ today, desk }: { today: TodayDto; desk: boolean }) {
   return (
     <View className="gap-4">
       <View onLayout={(event: LayoutChangeEvent) => setWidth(event.nativeEvent.layout.width)}>
-        {width > 0 ? (
+        {whole ? (
           <DayLine
             {...today}
             stops={dayLineStops(today)}
@@ -90,7 +97,7 @@ function Day({ today, desk }: { today: TodayDto; desk: boolean }) {
         {desk ? null : <LoadVan stops={today.stops} />}
         {desk ? null : large ? <NextStop stop={large} today={today.day} state="next" /> : <AllDone />}
         <View className={desk ? 'flex-1' : ''} role="list" aria-label="Stops of the day">
-          {rest.map((stop) => (
+          {(whole ? rest : []).map((stop) => (
             <StopRow
               key={stop.id}
               stop={stop}

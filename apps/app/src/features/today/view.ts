@@ -51,7 +51,7 @@ export function partsForDay(stops: readonly StopDto[]): { partNumber: string; co
       if (part && action === 'change') counts.set(part.partNumber, (counts.get(part.partNumber) ?? 0) + 1)
     }
   }
-  return [...counts].map(([partNumber, count]) => ({ partNumber, count })).sort((a, b) => a.partNumber.localeCompare(b.partNumber))
+  return [...counts].map(([partNumber, count]) => ({ partNumber, count })).sort((a, b) => (a.partNumber < b.partNumber ? -1 : 1))
 }
 
 /** "Change 1, 2 and 5", "Wash 1". */

@@ -1,5 +1,7 @@
 import { useLocalSearchParams } from 'expo-router'
-import { BookVisit } from '../../../features/book/book-visit'
+import { later } from '../../../ui/later'
+
+const BookVisit = later(async () => (await import('../../../features/book/book-visit')).BookVisit)
 
 export default function Route() {
   const { id } = useLocalSearchParams<{ id: string }>()

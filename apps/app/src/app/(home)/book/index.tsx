@@ -1,3 +1,3 @@
-import { Book } from '../../../features/book/book'
+import { later } from '../../../ui/later'
 
-export default Book
+export default later(async () => (await import('../../../features/book/book')).Book)

@@ -1,5 +1,7 @@
 import { useLocalSearchParams } from 'expo-router'
-import { SitePage } from '../../../features/site/site-page'
+import { later } from '../../../ui/later'
+
+const SitePage = later(async () => (await import('../../../features/site/site-page')).SitePage)
 
 export default function Route() {
   const { id } = useLocalSearchParams<{ id: string }>()

@@ -1,3 +1,3 @@
-import { SitesFrame } from '../../../features/site/sites-frame'
+import { later } from '../../../ui/later'
 
-export default SitesFrame
+export default later(async () => (await import('../../../features/site/sites-frame')).SitesFrame)

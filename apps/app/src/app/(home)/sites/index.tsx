@@ -1,3 +1,3 @@
-import { NoSiteChosen } from '../../../features/site/no-site-chosen'
+import { later } from '../../../ui/later'
 
-export default NoSiteChosen
+export default later(async () => (await import('../../../features/site/no-site-chosen')).NoSiteChosen)

@@ -1,5 +1,7 @@
 import { useLocalSearchParams } from 'expo-router'
-import { Finish } from '../../../../features/visit/finish'
+import { later } from '../../../../ui/later'
+
+const Finish = later(async () => (await import('../../../../features/visit/finish')).Finish)
 
 export default function Route() {
   const { id } = useLocalSearchParams<{ id: string }>()

@@ -1,5 +1,7 @@
 import { useLocalSearchParams } from 'expo-router'
-import { StopScreen } from '../../../../features/stop/stop'
+import { later } from '../../../../ui/later'
+
+const StopScreen = later(async () => (await import('../../../../features/stop/stop')).StopScreen)
 
 export default function Route() {
   const { id } = useLocalSearchParams<{ id: string }>()

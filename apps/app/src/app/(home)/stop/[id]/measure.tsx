@@ -1,5 +1,7 @@
 import { useLocalSearchParams } from 'expo-router'
-import { Measure } from '../../../../features/readings/measure'
+import { later } from '../../../../ui/later'
+
+const Measure = later(async () => (await import('../../../../features/readings/measure')).Measure)
 
 export default function Route() {
   const { id, phase } = useLocalSearchParams<{ id: string; phase?: string }>()

@@ -1,5 +1,7 @@
 import { useLocalSearchParams } from 'expo-router'
-import { RunSheet } from '../../../../features/train/run-sheet'
+import { later } from '../../../../ui/later'
+
+const RunSheet = later(async () => (await import('../../../../features/train/run-sheet')).RunSheet)
 
 export default function Route() {
   const { id } = useLocalSearchParams<{ id: string }>()

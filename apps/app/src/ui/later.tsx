@@ -1,0 +1,24 @@
+import { type ComponentType, lazy, Suspense } from 'react'
+import { View } from 'react-native'
+import { Waiting } from './states'
+
+/**
+ * A screen whose code comes in a file of its own, when it is first wanted. The frame and Today are not: they are what
+ * everybody sees first, and each file that waits for another one costs a slow phone a tenth of a second.
+ */
+export function later<P extends object>(load: () => Promise<ComponentType<P>>): ComponentType<P> {
+  const Screen = lazy(async () => ({ default: await load() }))
+  return function Later(props: P) {
+    return (
+      <Suspense
+        fallback={
+          <View className="flex-1 bg-paper p-4">
+            <Waiting what="Opening" />
+          </View>
+        }
+      >
+        <Screen {...props} />
+      </Suspense>
+    )
+  }
+}
