@@ -25,6 +25,8 @@ const plain = (name) => ({
 const letThrough = (names) => [`/node_modules/(?!(${names.join('|')})/)`]
 
 module.exports = {
+  // Real databases and both cores busy: a hang is what this catches, not slowness.
+  testTimeout: 20_000,
   projects: [
     plain('core'),
     plain('contract'),

@@ -82,6 +82,8 @@ async function database(options, stops) {
     if (options.fresh) throw new PlainError('--fresh starts over the demo’s own database only; it never touches the one of DATABASE_URL.')
     return { appUrl, ownerUrl, loadDemo: options.demo ? '1' : '0', own: null }
   }
+  refuseSecond()
+  noteRunning(null, stops)
   await step('PostgreSQL', ensurePostgres)
   const name = createHash('sha256').update(ROOT).digest('hex').slice(0, 12)
   const own = await step('Start the database', () =>
@@ -126,8 +128,6 @@ async function start(options) {
     })
   }
   try {
-    refuseSecond()
-    noteRunning(null, stops)
     const port = await choosePort(options.port)
     const from = performance.now()
     process.stdout.write('Even Round\n')
@@ -146,7 +146,7 @@ async function start(options) {
       serve({ appUrl: db.appUrl, asAppRole: state.asAppRole, port, secret: authSecret(), showDemo }),
     )
     stops.unshift(() => server.stop())
-    noteRunning(`http://127.0.0.1:${server.port}`, stops)
+    if (db.own) noteRunning(`http://127.0.0.1:${server.port}`, stops)
     process.stdout.write(`\nReady after ${((performance.now() - from) / 1000).toFixed(1)} s:  http://127.0.0.1:${server.port}\n`)
     if (showDemo)
       process.stdout.write(

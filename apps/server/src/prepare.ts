@@ -15,7 +15,7 @@ const now = new Date()
 
 const owner = dataSource({ url, poolSize: 2 })
 await owner.initialize()
-const migrations = await migrate(owner, now)
+const migrations = await migrate(owner, now, process.env.DATABASE_OWNER_URL === undefined)
 const [{ owns } = { owns: false }] = await owner.query<{ owns: boolean }[]>(
   `select exists (select 1 from pg_class where relname = 'firm' and relowner = (select oid from pg_roles where rolname = current_user)) as owns`,
 )

@@ -11,6 +11,17 @@ function read<T>(key: string, initial: T): T {
   }
 }
 
+const DRAFTS = ['even-round.measure.', 'even-round.finish.'] as const
+const LAST_PERSON = 'even-round.person'
+
+/** On a shared device nobody sees what another one had begun to type: drafts go when somebody else signs in. */
+export function draftsBelongTo(owner: string): void {
+  const before = localStorage.getItem(LAST_PERSON)
+  localStorage.setItem(LAST_PERSON, owner)
+  if (before === null || before === owner) return
+  for (const key of Object.keys(localStorage)) if (DRAFTS.some((prefix) => key.startsWith(prefix))) localStorage.removeItem(key)
+}
+
 /** State that survives a reload, under a key of its own. */
 export function useLocal<T>(key: string, initial: T): [T, (next: T | ((before: T) => T)) => void, () => void] {
   const [value, setValue] = useState<T>(() => read(key, initial))

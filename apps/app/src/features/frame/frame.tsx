@@ -2,6 +2,7 @@ import { Redirect, Slot, usePathname, useRouter } from 'expo-router'
 import { useEffect, useMemo, useState } from 'react'
 import { View } from 'react-native'
 import { ApiProblem } from '../../data/api'
+import { draftsBelongTo } from '../../data/local'
 import { openOutbox, ownerKey } from '../../data/outbox'
 import { useMe } from '../../data/queries'
 import { useDesk } from '../../ui/desk'
@@ -21,7 +22,9 @@ export function Frame() {
   const [help, setHelp] = useState(false)
   const owner = me.data ? ownerKey(me.data.firm.id, me.data.person.id) : null
   useEffect(() => {
-    if (owner !== null) void openOutbox(owner)
+    if (owner === null) return
+    draftsBelongTo(owner)
+    void openOutbox(owner)
   }, [owner])
   const keys = useMemo(() => {
     const places = PLACES.map(({ key, href }) => [key, () => router.push(href)] as const)

@@ -1,3 +1,3 @@
 import { later } from '../../../ui/later'
 
-export default later(async () => (await import('../../../features/site/no-site-chosen')).NoSiteChosen)
+export default later(async () => (await import('../../../features/site/sites-index')).SitesIndex)

@@ -1,8 +1,14 @@
 import { View } from 'react-native'
+import { useDesk } from '../../ui/desk'
 import { Empty } from '../../ui/states'
+import { SitesList } from './sites-list'
 
-/** The right half at a desk before a site is chosen. */
-export function NoSiteChosen() {
+/** What stands where no site is chosen: on a phone the list itself, at a desk a word about it. */
+export function SitesIndex() {
+  return useDesk() ? <NoSiteChosen /> : <SitesList chosen={null} />
+}
+
+function NoSiteChosen() {
   return (
     <View role="main" className="flex-1 bg-paper p-8">
       <Empty

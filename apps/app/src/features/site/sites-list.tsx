@@ -1,0 +1,123 @@
+import type { SiteRowDto } from '@evenround/contract/site'
+import { useLocalSearchParams, useRouter } from 'expo-router'
+import { useEffect, useMemo, useRef, useState } from 'react'
+import { FlatList, Pressable, TextInput, View } from 'react-native'
+import { useMe, useSites } from '../../data/queries'
+import { HOLD_WORDS } from '../../parts/visit/hold-words'
+import { COLOR } from '../../ui/colors'
+import { shortDay } from '../../ui/format'
+import { Icon } from '../../ui/icons'
+import { useKeys } from '../../ui/keys'
+import { Empty, Failed, Waiting } from '../../ui/states'
+import { T } from '../../ui/text'
+import { searchSites } from './search'
+
+/** All sites with their search; at a desk the chosen one is marked. */
+export function SitesList({ chosen, aside = false }: { chosen: string | null; aside?: boolean }) {
+  const sites = useSites()
+  const me = useMe()
+  const router = useRouter()
+  const [typed, setTyped] = useState('')
+  const [cursor, setCursor] = useState(0)
+  const input = useRef<TextInput>(null)
+  const { search } = useLocalSearchParams<{ search?: string }>()
+  const found = useMemo(() => searchSites(sites.data?.sites ?? [], typed), [sites.data, typed])
+  useEffect(() => {
+    if (search) input.current?.focus()
+  }, [search])
+  const keys = useMemo(
+    () => ({
+      j: () => setCursor((index) => Math.min(found.length - 1, index + 1)),
+      k: () => setCursor((index) => Math.max(0, index - 1)),
+      Enter: () => {
+        const row = found[cursor]
+        if (row) router.push(`/sites/${row.id}`)
+      },
+      '/': () => input.current?.focus(),
+    }),
+    [found, cursor, router],
+  )
+  useKeys(keys)
+  const today = me.data?.today ?? ''
+  return (
+    <View className="flex-1 bg-paper" role={aside ? undefined : 'main'}>
+      <View className="gap-3 px-4 pb-3 pt-4">
+        <T kind="title" level={1}>
+          Sites
+        </T>
+        <View className="flex-row items-center gap-2 rounded-card border-2 border-line bg-sheet px-3 focus-within:border-kelp">
+          <Icon name="search" color={COLOR.quiet} size={20} />
+          <TextInput
+            ref={input}
+            value={typed}
+            onChangeText={(text) => {
+              setTyped(text)
+              setCursor(0)
+            }}
+            onSubmitEditing={() => keys.Enter()}
+            aria-label="Search sites by name or place"
+            placeholder="Name or place"
+            className="min-h-[48px] flex-1 font-text text-[17px] text-ink"
+          />
+          {typed ? <T kind="small">{`${found.length} of ${sites.data?.sites.length ?? 0}`}</T> : null}
+        </View>
+      </View>
+      {sites.data ? (
+        <FlatList
+          data={found}
+          keyExtractor={({ id }) => id}
+          renderItem={({ item, index }) => (
+            <SiteRow
+              row={item}
+              today={today}
+              on={item.id === chosen}
+              cursor={index === cursor}
+              onOpen={() => router.push(`/sites/${item.id}`)}
+            />
+          )}
+          initialNumToRender={16}
+          windowSize={7}
+          ListEmptyComponent={
+            <View className="px-4">
+              {sites.data.sites.length === 0 ? (
+                <Empty title="No sites yet" text="A site is where your customers’ systems hang. The owner adds the first one." />
+              ) : (
+                <Empty title="Nothing by that name" text="Names, villages and islands are searched, by the beginning of each word." />
+              )}
+            </View>
+          }
+        />
+      ) : (
+        <View className="px-4">
+          {sites.error ? (
+            <Failed what="Sites cannot be shown" error={sites.error} onRetry={() => void sites.refetch()} />
+          ) : (
+            <Waiting rows={6} what="Loading sites" />
+          )}
+        </View>
+      )}
+    </View>
+  )
+}
+
+function SiteRow({ row, today, on, cursor, onOpen }: { row: SiteRowDto; today: string; on: boolean; cursor: boolean; onOpen: () => void }) {
+  return (
+    <Pressable
+      role="link"
+      aria-current={on ? 'page' : undefined}
+      onPress={onOpen}
+      className={`min-h-[64px] flex-row items-center gap-3 border-t-2 border-line px-4 py-2 ${on ? 'border-l-4 border-l-kelp bg-sheet' : cursor ? 'border-l-4 border-l-line' : 'border-l-4 border-l-transparent'}`}
+    >
+      <View className="flex-1">
+        <T kind="strong" numberOfLines={2}>
+          {row.name}
+        </T>
+        <T kind="quiet">{`${row.village}, ${row.island}`}</T>
+        {row.hold ? <T kind="label" className="text-oxblood">{`Hold: ${HOLD_WORDS[row.hold]}`}</T> : null}
+      </View>
+      <T kind="small" className="text-right">
+        {row.nextDue ? `next about\n${shortDay(row.nextDue, today)}` : 'nothing\nrated'}
+      </T>
+    </Pressable>
+  )
+}

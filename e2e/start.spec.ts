@@ -1,0 +1,103 @@
+import { type ChildProcess, spawn } from 'node:child_process'
+import { randomBytes } from 'node:crypto'
+import { join } from 'node:path'
+import { expect, test } from '@playwright/test'
+import pg from 'pg'
+
+/** The first command of the README on somebody's own database; the app and the server are built already. */
+const START = join(import.meta.dirname, '../bin/start')
+
+interface Urls {
+  adminUrl: string
+  ownerUrl: string
+  appUrl: string
+}
+const urls = (): Urls => JSON.parse(process.env.EVEN_ROUND_TEST_DATABASE ?? '{}') as Urls
+const named = (url: string, name: string): string => {
+  const parsed = new URL(url)
+  parsed.pathname = `/${name}`
+  return parsed.toString()
+}
+
+async function asAdmin(sql: string): Promise<void> {
+  const client = new pg.Client({ connectionString: urls().adminUrl })
+  await client.connect()
+  await client.query(sql)
+  await client.end()
+}
+
+interface Run {
+  child: ChildProcess
+  output: () => string
+  ended: Promise<number | null>
+  /** The address it serves at. */
+  address: () => Promise<string>
+}
+
+function start(args: string[], env: Record<string, string>): Run {
+  const child = spawn(START, args, { env: { ...process.env, ...env }, stdio: ['ignore', 'pipe', 'pipe'] })
+  let text = ''
+  const keep = (chunk: Buffer): void => {
+    text += String(chunk)
+  }
+  child.stdout.on('data', keep)
+  child.stderr.on('data', keep)
+  const ended = new Promise<number | null>((resolve) => child.on('exit', resolve))
+  const address = async (): Promise<string> => {
+    await expect.poll(() => text, { timeout: 60_000 }).toContain('Ctrl-C stops everything')
+    return /http:\/\/127\.0\.0\.1:\d+/.exec(text)?.[0] ?? ''
+  }
+  return { child, output: () => text, ended, address }
+}
+
+let database = ''
+test.beforeEach(async () => {
+  database = `s_${randomBytes(6).toString('hex')}`
+  await asAdmin(`create database ${database} owner evenround_owner`)
+})
+test.afterEach(() => asAdmin(`drop database ${database} with (force)`))
+
+test('a superuser’s DATABASE_URL is refused with the remedy, and nothing is made in it', async () => {
+  const run = start([], { DATABASE_URL: named(urls().adminUrl, database) })
+  expect(await run.ended).toBe(1)
+  expect(run.output()).toContain('superuser')
+  expect(run.output()).toContain('create role evenround_owner')
+  expect(run.output()).not.toContain(' at ')
+})
+
+test('on a DATABASE_URL no demo is loaded and no password shown; Ctrl-C stops the server', async ({ request }) => {
+  const run = start([], { DATABASE_URL: named(urls().appUrl, database), DATABASE_OWNER_URL: named(urls().ownerUrl, database) })
+  const address = await run.address()
+  expect(await (await request.get(`${address}/api/health`)).json()).toEqual({ ok: true })
+  expect(await (await request.get(`${address}/api/sign-in-hints`)).json()).toEqual({ people: [] })
+  expect(
+    (await request.post(`${address}/api/auth/sign-in`, { data: { email: 'tam@fennick.example', password: 'skellan-sound' } })).status(),
+  ).toBe(401)
+  expect(run.output()).not.toContain('skellan-sound')
+  run.child.kill('SIGINT')
+  expect(await run.ended).toBe(0)
+  await expect(request.get(`${address}/api/health`)).rejects.toThrow()
+})
+
+test('--demo loads the demo there; the role that owns the tables takes on the server’s role', async ({ request }) => {
+  const run = start(['--demo'], { DATABASE_URL: named(urls().ownerUrl, database) })
+  const address = await run.address()
+  expect(
+    (await request.post(`${address}/api/auth/sign-in`, { data: { email: 'tam@fennick.example', password: 'skellan-sound' } })).status(),
+  ).toBe(200)
+  expect(((await (await request.get(`${address}/api/today`)).json()) as { stops: unknown[] }).stops).toHaveLength(5)
+  run.child.kill('SIGINT')
+  expect(await run.ended).toBe(0)
+})
+
+test('wrong words are answered with the right ones', async () => {
+  const port = start(['--port', 'seven'], {})
+  expect(await port.ended).toBe(1)
+  expect(port.output()).toContain('--port wants a whole number from 1 to 65535, got seven')
+  const word = start(['--portt', '7'], {})
+  expect(await word.ended).toBe(2)
+  expect(word.output()).toContain('--fresh')
+  const fresh = start(['--fresh'], { DATABASE_URL: named(urls().ownerUrl, database) })
+  expect(await fresh.ended).toBe(1)
+  expect(fresh.output()).toContain('never touches the one of DATABASE_URL')
+})
