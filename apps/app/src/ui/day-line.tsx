@@ -66,6 +66,9 @@ export function DayLine({ fromMin, toMin, homeMin, stops, width, label }: DayLin
   )
 }
 
+/** Half the width of "ferry 08:30", so that an early one is not cut off at the edge. */
+const HALF_WORD = 34
+
 function Ferry({ at, from, to, base }: { at: string | null; from: number; to: number; base: number }) {
   if (at === null) return null
   const middle = (from + to) / 2
@@ -73,7 +76,7 @@ function Ferry({ at, from, to, base }: { at: string | null; from: number; to: nu
     <>
       <Line x1={from} x2={to} y1={base} y2={base} stroke={COLOR.paper} strokeWidth={4} />
       <Path d={`M${from} ${base} Q ${middle} ${base + 22} ${to} ${base}`} fill="none" stroke={COLOR.brine} strokeWidth={3} />
-      <SvgText x={middle} y={12} fontSize={12} fontFamily="Atkinson, Verdana" textAnchor="middle" fill={COLOR.quiet}>
+      <SvgText x={Math.max(middle, HALF_WORD)} y={12} fontSize={12} fontFamily="Atkinson, Verdana" textAnchor="middle" fill={COLOR.quiet}>
         {`ferry ${at}`}
       </SvgText>
     </>

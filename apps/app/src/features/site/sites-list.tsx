@@ -71,7 +71,7 @@ export function SitesList({ chosen, aside = false }: { chosen: string | null; as
               row={item}
               today={today}
               on={item.id === chosen}
-              cursor={index === cursor}
+              cursor={aside && index === cursor}
               onOpen={() => router.push(`/sites/${item.id}`)}
             />
           )}
@@ -116,7 +116,7 @@ function SiteRow({ row, today, on, cursor, onOpen }: { row: SiteRowDto; today: s
         {row.hold ? <T kind="label" className="text-oxblood">{`Hold: ${HOLD_WORDS[row.hold]}`}</T> : null}
       </View>
       <T kind="small" className="text-right">
-        {row.nextDue ? `next about\n${shortDay(row.nextDue, today)}` : 'nothing\nrated'}
+        {row.nextDue ? `next about\n${shortDay(row.nextDue, today)}` : row.systems === 0 ? 'no system\nyet' : 'nothing\nrated'}
       </T>
     </Pressable>
   )

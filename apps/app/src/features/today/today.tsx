@@ -67,7 +67,7 @@ function Day({ today, desk }: { today: TodayDto; desk: boolean }) {
     return (
       <Empty
         title="No stops today"
-        text="Nothing is planned for you today. The round shows the coming days; a site can be visited all the same from its own page."
+        text="Nothing is planned for you today. The round shows the coming days."
         act={{ label: 'See the round', onPress: () => router.push('/round') }}
       />
     )
