@@ -1,0 +1,102 @@
+import fc from 'fast-check'
+import { addDays, daysBetween } from '../units'
+import { forecast, type WearInput } from '.'
+import { normalMidpoints, survival } from './lognormal'
+
+interface Case {
+  age: number
+  days: number
+  litres: number
+  chlorineMgL: number
+}
+const anyCase = fc.record({
+  age: fc.integer({ min: 0, max: 900 }),
+  days: fc.integer({ min: 60, max: 1500 }),
+  litres: fc.integer({ min: 300, max: 15_000 }),
+  chlorineMgL: fc.double({ min: 0.1, max: 4, noNaN: true }),
+})
+const input = ({ age, days, litres, chlorineMgL }: Case): WearInput => ({
+  today: addDays('2025-01-01', age),
+  stage: { media: 'carbon-block', fittedOn: '2025-01-01', rated: { days, litres }, site: { people: 3, source: 'municipal', chlorineMgL } },
+  readings: [],
+  past: [],
+  school: 'earliest',
+})
+function of(one: WearInput) {
+  const result = forecast(one)
+  if (!result.ok) throw new Error(result.reason)
+  return result
+}
+const runs = { numRuns: 40 }
+
+describe('laws of the forecast', () => {
+  test('a longer rated life never ends earlier', () => {
+    fc.assert(
+      fc.property(anyCase, fc.integer({ min: 1, max: 400 }), (one, more) => {
+        expect(of(input({ ...one, days: one.days + more })).p50 >= of(input(one)).p50).toBe(true)
+        expect(of(input({ ...one, litres: one.litres + more * 10 })).p50 >= of(input(one)).p50).toBe(true)
+      }),
+      runs,
+    )
+  })
+  test('more chlorine never lengthens a carbon’s life', () => {
+    fc.assert(
+      fc.property(anyCase, fc.double({ min: 0.1, max: 3, noNaN: true }), (one, more) => {
+        expect(of(input({ ...one, chlorineMgL: one.chlorineMgL + more })).p50 <= of(input(one)).p50).toBe(true)
+      }),
+      runs,
+    )
+  })
+  test('a part that lived another month is expected to end no earlier than before, and with less of its life left', () => {
+    fc.assert(
+      fc.property(anyCase, (one) => {
+        const [now, later] = [of(input(one)), of(input({ ...one, age: one.age + 30 }))]
+        expect(later.p50 >= now.p50).toBe(true)
+        expect(later.remaining).toBeLessThanOrEqual(now.remaining + 1e-6)
+      }),
+      runs,
+    )
+  })
+  test('the earliest of two causes ends no later than either alone', () => {
+    fc.assert(
+      fc.property(anyCase, (one) => {
+        const { p50, causes } = of(input(one))
+        for (const cause of causes) expect(daysBetween(p50, cause.p50)).toBeGreaterThanOrEqual(0)
+      }),
+      runs,
+    )
+  })
+  test('the same input gives the same answer', () => {
+    fc.assert(
+      fc.property(anyCase, (one) => {
+        expect(forecast(input(one))).toEqual(forecast(input(one)))
+      }),
+      runs,
+    )
+  })
+})
+
+describe('the log-normal', () => {
+  // Standard normal table: P(Z > 1) = 0.158655, P(Z > 1.281552) = 0.1, P(Z > 1.959964) = 0.025.
+  test.each([
+    [0, 0.5],
+    [1, 0.158655],
+    [-1, 0.841345],
+    [1.281552, 0.1],
+    [1.959964, 0.025],
+  ])('survives %d sigma past its median with chance %d', (z, chance) => {
+    expect(survival(100 * Math.exp(z * 0.4), 100, 0.4)).toBeCloseTo(chance, 6)
+  })
+  test('certain before time begins, a step without spread', () => {
+    expect(survival(0, 100, 0.4)).toBe(1)
+    expect([survival(99, 100, 0), survival(100, 100, 0)]).toEqual([1, 0])
+  })
+  test('equal slices of the normal are symmetric and have its spread', () => {
+    const points = normalMidpoints(41)
+    expect(points.reduce((sum, point) => sum + point, 0)).toBeCloseTo(0, 6)
+    expect(points[20]).toBeCloseTo(0, 6)
+    const variance = points.reduce((sum, point) => sum + point * point, 0) / points.length
+    expect(variance).toBeGreaterThan(0.93)
+    expect(variance).toBeLessThan(1)
+  })
+})
