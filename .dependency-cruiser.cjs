@@ -11,6 +11,12 @@ module.exports = {
       'The core imports nothing but itself: no interface, no I/O, no packages.',
     ),
     only(
+      'simulator-is-no-model',
+      '^packages/core/src/simulate/',
+      { path: '^packages/core/src/', pathNot: '^packages/core/src/(simulate|catalogue)/' },
+      'The simulator shares no code with the models it judges.',
+    ),
+    only(
       'contract-on-core',
       '^packages/contract/',
       { pathNot: ['^packages/(core|contract)/', 'node_modules/zod/'] },

@@ -67,3 +67,46 @@ test('an unknown name is a fault of the caller', () => {
   expect(() => runCalc('readings.nope', {})).toThrow('no such function: readings.nope')
   expect(() => runCalc('toString', {})).toThrow('no such function')
 })
+
+describe('wear.forecast', () => {
+  const input = {
+    today: '2026-03-01',
+    stage: { media: 'fluoride-media', fittedOn: '2026-03-01', rated: { days: 365 }, site: { people: 3, source: 'municipal' } },
+    readings: [],
+    past: [],
+    school: 'earliest',
+  }
+  test('a part of rated life at a reference site: the median is the rated life', () => {
+    const answer = runCalc('wear.forecast', input)
+    // 365 days after 1 March 2026 is 1 March 2027; the quantile falls within a day of it.
+    expect(answer).toMatchObject({ ok: true, output: { governing: 'calendar', remaining: expect.closeTo(1, 6), narrowing: [] } })
+    const { p50 } = (answer.ok ? answer.output : {}) as { p50: string }
+    expect(['2027-02-28', '2027-03-01', '2027-03-02']).toContain(p50)
+  })
+  test('what would narrow it comes with it', () => {
+    const answer = runCalc('wear.forecast', {
+      ...input,
+      today: '2026-06-01',
+      school: 'usage',
+      stage: { ...input.stage, rated: { litres: 3000 } },
+    })
+    expect(answer).toMatchObject({ ok: true, output: { governing: 'throughput', narrowing: [{ reading: 'counter' }] } })
+  })
+  test('bad input is named where it stands, all of it at once', () => {
+    const bad = {
+      ...input,
+      today: '2026-02-30',
+      stage: { ...input.stage, rated: {}, limits: { passageRatio: 1 } },
+      readings: [{ on: '2026-03-02', counterL: -1, counter: 5 }],
+      past: [{ fittedOn: '2026-03-01', removedOn: '2026-02-01', found: 'light' }],
+      school: 'by feel',
+    }
+    expect(problems('wear.forecast', bad).map((line) => line.split(':')[0])).toEqual(
+      expect.arrayContaining(['today', 'stage.rated', 'stage.limits.passageRatio', 'readings[0].counterL', 'past[0].removedOn', 'school']),
+    )
+    expect(problems('wear.forecast', { ...input, today: '2026-02-01' })).toEqual(['today: expected a day on or after stage.fittedOn'])
+  })
+  test('the same input, the same answer', () => {
+    expect(runCalc('wear.forecast', input)).toEqual(runCalc('wear.forecast', input))
+  })
+})

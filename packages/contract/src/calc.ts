@@ -3,6 +3,7 @@ import { z } from 'zod'
 import type { FieldProblem } from './errors'
 import { problemsOf } from './problems'
 import { membraneInputSchema, resinInputSchema, tdsInputSchema } from './readings'
+import { forecastWithNarrowing, wearInputSchema } from './wear-input'
 
 /** One function of the scriptable core: its input schema and the pure function behind it. */
 interface CalcEntry {
@@ -16,6 +17,7 @@ export const CALC: Readonly<Record<string, CalcEntry>> = {
   'readings.tds': entry(tdsInputSchema, tds),
   'readings.membrane': entry(membraneInputSchema, membrane),
   'readings.resin': entry(resinInputSchema, resin),
+  'wear.forecast': entry(wearInputSchema, forecastWithNarrowing),
 }
 
 export type CalcAnswer = { ok: true; output: unknown } | { ok: false; problems: FieldProblem[] }

@@ -1,3 +1,3 @@
-export { addDays, dayOfYear, daysBetween, isIsoDay, isoWeekday, weekStart } from './days'
+export { addDays, dayOfYear, daysBetween, fromEpochDay, isIsoDay, isoWeekday, toEpochDay, weekStart } from './days'
 export { atLeast, atMost, median } from './numbers'
 export { type Dimension, type ParsedQuantity, parseQuantity, type QuantityOptions } from './parse'

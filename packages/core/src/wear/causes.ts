@@ -1,14 +1,39 @@
-import { daysBetween } from '../units'
-import { calendarFactor, throughputFactor, usualLitresPerDay } from './factors'
+import type { Medium } from '../catalogue/names'
+import { daysBetween, toEpochDay } from '../units'
+import { channelsOf } from './channels'
+import { type Clock, clockOf } from './clock'
+import { calendarFactor, sourceFactor, throughputFactor } from './factors'
+import type { Channel } from './growth'
 import { PRIORS, sigmaOfCv } from './priors'
-import type { Cause, WearInput, WearReading, WearSchool } from './types'
+import type { Cause, WearInput, WearSchool } from './types'
+import { carryOverStretches, type Usage, usageOf } from './usage'
 
-/** One cause's end, in days after fitting, before the site factor: log-normal with this median and sigma. */
+/** One cause before the site factor: its life is log-normal on its own clock, and readings may say more. */
 export interface CauseLife {
   cause: Cause
-  medianDays: number
+  clock: Clock
+  /** Where the clock stood when this cause's life began (a wash starts the loading over). */
+  since: number
+  /** ln of the median life, in the clock's units. */
+  logMedian: number
+  /** Of the part's own chance; what is unknown of the litres comes on top for causes that live on them. */
   sigma: number
+  /** True when its clock counts days of usual use, so that its length depends on the litres a day. */
+  byUse: boolean
+  channels: Channel[]
   evidence: string
+}
+
+export const GROWTH: Partial<Record<Medium, readonly Cause[]>> = {
+  sediment: ['pressure'],
+  membrane: ['passage', 'production'],
+  'carbon-block': ['breakthrough'],
+  'post-carbon': ['breakthrough'],
+  'carbon-tank': ['breakthrough'],
+  'fridge-internal': ['breakthrough'],
+  'fridge-inline': ['breakthrough'],
+  'uv-lamp': ['intensity'],
+  'uv-sleeve': ['intensity'],
 }
 
 const SCHOOL_CAUSES: Record<Exclude<WearSchool, 'earliest'>, readonly Cause[]> = {
@@ -17,86 +42,126 @@ const SCHOOL_CAUSES: Record<Exclude<WearSchool, 'earliest'>, readonly Cause[]> =
   condition: ['pressure', 'passage', 'production', 'breakthrough', 'intensity'],
 }
 
-const unitSigma = sigmaOfCv(PRIORS.unitCv)
+const USUAL_UNIT_SIGMA = sigmaOfCv(PRIORS.unitCv)
 
-interface Usage {
-  litresPerDay: number
-  sigma: number
-  evidence: string
+/** What every cause of a stage is built from. */
+export interface Basis {
+  input: WearInput
+  usage: Usage
+  /** Days since fitting, run faster by what got past the stage before. */
+  days: Clock
+  /** Spread of the lives of two parts at one site: standard deviation of the logarithm. */
+  unitSigma: number
 }
 
-function latestCounter(readings: readonly WearReading[]): { on: string; counterL: number } | null {
-  let latest: { on: string; counterL: number } | null = null
-  for (const { on, counterL } of readings) {
-    if (counterL !== undefined && (latest === null || on > latest.on)) latest = { on, counterL }
-  }
-  return latest
+export function basisOf(input: WearInput): Basis {
+  const days = clockOf(carryOverStretches(input, toEpochDay(input.stage.fittedOn)))
+  const unitSigma = input.spread === undefined ? USUAL_UNIT_SIGMA : sigmaOfCv(input.spread.unitCv)
+  return { input, usage: usageOf(input), days, unitSigma }
 }
 
-function usage(input: WearInput): Usage {
-  const counter = latestCounter(input.readings)
-  const days = counter === null ? 0 : daysBetween(input.stage.fittedOn, counter.on)
-  if (counter !== null && days >= PRIORS.counterSpeaksAfterDays && counter.counterL > 0) {
-    const litresPerDay = counter.counterL / days
-    return { litresPerDay, sigma: sigmaOfCv(PRIORS.countedUsageCv), evidence: `counter read on ${counter.on}` }
-  }
-  const { litresPerDay } = input.stage.site
-  const evidence = litresPerDay === undefined ? `${input.stage.site.people} people, no counter` : 'the site’s own figure'
-  return { litresPerDay: usualLitresPerDay(input.stage), sigma: sigmaOfCv(PRIORS.usageCv), evidence }
+const BY_USE: readonly Cause[] = ['throughput', 'pressure', 'resin']
+
+const life = (cause: Cause, clock: Clock, median: number, sigma: number, evidence: string): CauseLife => ({
+  cause,
+  clock,
+  since: 0,
+  logMedian: Math.log(median),
+  sigma,
+  byUse: BY_USE.includes(cause),
+  channels: [],
+  evidence,
+})
+
+function calendar({ input, days, unitSigma }: Basis): CauseLife | null {
+  const { rated, fittedOn } = input.stage
+  if (rated.days === undefined) return null
+  return life('calendar', days, rated.days * calendarFactor(input.stage), unitSigma, `fitted on ${fittedOn}`)
 }
 
-function throughput(input: WearInput): CauseLife | null {
+function throughput({ input, usage, unitSigma }: Basis): CauseLife | null {
   const { litres } = input.stage.rated
   if (litres === undefined) return null
-  const use = usage(input)
-  if (use.litresPerDay <= 0) return null
-  const medianDays = (litres * throughputFactor(input.stage)) / use.litresPerDay
-  return { cause: 'throughput', medianDays, sigma: Math.hypot(unitSigma, use.sigma), evidence: use.evidence }
+  const median = (litres * throughputFactor(input.stage)) / usage.litresPerDay
+  return life('throughput', usage.clock, median, unitSigma, usage.evidence)
 }
 
-function calendar(input: WearInput): CauseLife | null {
-  const { days } = input.stage.rated
-  if (days === undefined) return null
-  return {
-    cause: 'calendar',
-    medianDays: days * calendarFactor(input.stage),
-    sigma: unitSigma,
-    evidence: `fitted on ${input.stage.fittedOn}`,
-  }
-}
-
-function lamp(input: WearInput): CauseLife | null {
-  const { hours } = input.stage.rated
-  if (hours === undefined) return null
-  return { cause: 'lamp', medianDays: hours / PRIORS.lampHoursPerDay, sigma: unitSigma, evidence: 'lit day and night' }
-}
-
-function resin(input: WearInput): CauseLife | null {
+function resin({ input, usage, unitSigma }: Basis): CauseLife | null {
   const { milliequivalents } = input.stage.rated
   if (milliequivalents === undefined) return null
-  const feeds = input.readings.flatMap(({ feedTdsMgL }) => (feedTdsMgL === undefined ? [] : [feedTdsMgL]))
-  const use = usage(input)
-  if (feeds.length === 0 || use.litresPerDay <= 0) return null
-  const feed = feeds.reduce((sum, value) => sum + value, 0) / feeds.length
-  if (feed <= 0) return null
-  const perDay = (use.litresPerDay * feed) / 50
-  return {
-    cause: 'resin',
-    medianDays: milliequivalents / perDay,
-    sigma: Math.hypot(unitSigma, use.sigma),
-    evidence: `${Math.round(feed)} mg/L in, ${use.evidence}`,
+  let sum = 0
+  let count = 0
+  for (const { feedTdsMgL } of input.readings) {
+    if (feedTdsMgL === undefined || feedTdsMgL <= 0) continue
+    sum += feedTdsMgL
+    count++
   }
+  const feed = count > 0 ? sum / count : PRIORS.feedTdsMgL
+  const feedSigma = count > 0 ? PRIORS.feedReadingCv / Math.sqrt(count) : sigmaOfCv(PRIORS.feedTdsCv)
+  const perDay = (usage.litresPerDay * feed) / 50
+  const evidence = count > 0 ? `${Math.round(feed)} mg/L in, ${usage.evidence}` : `feed never measured, ${usage.evidence}`
+  return life('resin', usage.clock, milliequivalents / perDay, Math.hypot(unitSigma, feedSigma), evidence)
 }
 
-/**
- * The causes that take part for this stage and school, never empty: when the school leaves none, calendar stands in.
- * Growth causes (pressure, passage, production, breakthrough, intensity) join with the full model.
- */
-export function causesOf(input: WearInput): CauseLife[] {
-  const all = [calendar(input), throughput(input), resin(input), lamp(input)].filter((life) => life !== null)
-  const { school } = input
-  const chosen = school === 'earliest' ? all : all.filter(({ cause }) => SCHOOL_CAUSES[school].includes(cause))
+function lamp({ input, days, unitSigma }: Basis): CauseLife | null {
+  const { hours } = input.stage.rated
+  if (hours === undefined) return null
+  let last: { on: string; lampHours: number } | null = null
+  for (const { on, lampHours } of input.readings) {
+    if (lampHours !== undefined && (last === null || on > last.on)) last = { on, lampHours }
+  }
+  const day = last === null ? 0 : daysBetween(input.stage.fittedOn, last.on)
+  if (last === null || day <= 0 || last.lampHours <= 0) {
+    return life('lamp', days, hours / PRIORS.lampHoursPerDay, unitSigma, 'lit day and night')
+  }
+  const perDay = last.lampHours / day
+  return life('lamp', days, hours / perDay, unitSigma, `${Math.round(last.lampHours)} h lit by ${last.on}`)
+}
+
+/** Growth needs a prior for its crossing; where the part is rated in litres or hours only, those give the days (once it is measured). */
+function priorDays({ input, usage }: Basis): number | null {
+  const { days, litres, hours } = input.stage.rated
+  if (days !== undefined) return days
+  if (litres !== undefined) return litres / usage.priorLitresPerDay
+  return hours === undefined ? null : hours / PRIORS.lampHoursPerDay
+}
+
+function growth(cause: Cause, basis: Basis): CauseLife | null {
+  const { input, usage, days, unitSigma } = basis
+  const reference = priorDays(basis)
+  if (reference === null) return null
+  if (cause !== 'pressure') {
+    const channels = channelsOf(cause, input, days, 0)
+    if (input.stage.rated.days === undefined && channels.length === 0) return null
+    return { ...life(cause, days, reference, unitSigma, readingsSeen(channels)), channels }
+  }
+  const washed = (input.stage.washedOn ?? []).filter((on) => on <= input.today)
+  const since = washed.length === 0 ? 0 : Math.max(...washed.map((on) => daysBetween(input.stage.fittedOn, on)))
+  const channels = channelsOf(cause, input, usage.clock, since)
+  if (input.stage.rated.days === undefined && channels.length === 0) return null
+  // Rated days at the prior's litres a day, drawn at the rate believed now: in days of usual use.
+  const median = (reference * sourceFactor(input.stage.site.source) * usage.priorLitresPerDay) / usage.litresPerDay
+  return { ...life(cause, usage.clock, median, unitSigma, readingsSeen(channels)), channels, since }
+}
+
+function readingsSeen(channels: readonly Channel[]): string {
+  const count = channels.reduce((sum, { observations }) => sum + observations.length, 0)
+  if (count === 0) return 'never measured'
+  return count === 1 ? 'one reading' : `${count} readings`
+}
+
+/** Every cause a stage can end by, whatever the school. */
+export function allCauses(basis: Basis): CauseLife[] {
+  const rated = [calendar(basis), throughput(basis), resin(basis), lamp(basis)]
+  const grown = (GROWTH[basis.input.stage.media] ?? []).map((cause) => growth(cause, basis))
+  return [...rated, ...grown].filter((one) => one !== null)
+}
+
+/** The causes that take part in this school, never empty unless nothing is rated: calendar stands in, or else whatever there is. */
+export function ofSchool(all: readonly CauseLife[], school: WearSchool): readonly CauseLife[] {
+  if (school === 'earliest') return all
+  const chosen = all.filter(({ cause }) => SCHOOL_CAUSES[school].includes(cause))
   if (chosen.length > 0) return chosen
-  const standIn = all.find(({ cause }) => cause === 'calendar')
-  return standIn ? [standIn] : all.slice(0, 1)
+  const standIn = all.filter(({ cause }) => cause === 'calendar')
+  return standIn.length > 0 ? standIn : all
 }

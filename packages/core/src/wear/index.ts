@@ -1,4 +1,20 @@
+export { type Belief, type BeliefReading, beliefOf, dayOfChance, endedBy, readBelief } from './belief'
+export { permeateAt25 } from './channels'
+export { type Due, type DueCosts, dueOf } from './due'
 export { calendarFactor, chlorineFactor, peopleFactor, sourceFactor, throughputFactor, usualLitresPerDay } from './factors'
 export { type ForecastResult, forecast } from './forecast'
+export { type Narrowing, narrowing, type ReadingKind } from './narrowing'
 export { PRIORS } from './priors'
-export type { Cause, CauseForecast, FoundGrade, WaterSource, WearForecast, WearInput, WearReading, WearSchool, WearStage } from './types'
+export { learnSpread, logEvidence } from './spread'
+export type {
+  Cause,
+  CauseForecast,
+  FoundGrade,
+  Spread,
+  WaterSource,
+  WearForecast,
+  WearInput,
+  WearReading,
+  WearSchool,
+  WearStage,
+} from './types'

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { addDays, daysBetween } from '../units'
 import { forecast, type WearInput } from '.'
-import { normalMidpoints, survival } from './lognormal'
+import { upperTail } from './normal'
 
 interface Case {
   age: number
@@ -76,27 +76,19 @@ describe('laws of the forecast', () => {
   })
 })
 
-describe('the log-normal', () => {
-  // Standard normal table: P(Z > 1) = 0.158655, P(Z > 1.281552) = 0.1, P(Z > 1.959964) = 0.025.
+describe('the normal tail', () => {
+  // Standard normal table: P(Z > 1) = 0.158655, P(Z > 1.281552) = 0.1, P(Z > 1.959964) = 0.025; P(Z > 6) = 9.8659e-10.
   test.each([
     [0, 0.5],
     [1, 0.158655],
     [-1, 0.841345],
     [1.281552, 0.1],
     [1.959964, 0.025],
-  ])('survives %d sigma past its median with chance %d', (z, chance) => {
-    expect(survival(100 * Math.exp(z * 0.4), 100, 0.4)).toBeCloseTo(chance, 6)
-  })
-  test('certain before time begins, a step without spread', () => {
-    expect(survival(0, 100, 0.4)).toBe(1)
-    expect([survival(99, 100, 0), survival(100, 100, 0)]).toEqual([1, 0])
-  })
-  test('equal slices of the normal are symmetric and have its spread', () => {
-    const points = normalMidpoints(41)
-    expect(points.reduce((sum, point) => sum + point, 0)).toBeCloseTo(0, 6)
-    expect(points[20]).toBeCloseTo(0, 6)
-    const variance = points.reduce((sum, point) => sum + point * point, 0) / points.length
-    expect(variance).toBeGreaterThan(0.93)
-    expect(variance).toBeLessThan(1)
+  ])('beyond %d with chance %d', (z, chance) => expect(upperTail(z)).toBeCloseTo(chance, 5))
+  test('far out it keeps its relative size', () => {
+    expect(upperTail(6) / 9.8659e-10).toBeCloseTo(1, 2)
+    // Mills: P(Z > 12) = 1.776482e-33.
+    expect(upperTail(12) / 1.776482e-33).toBeCloseTo(1, 3)
+    expect([upperTail(-40), upperTail(Number.NEGATIVE_INFINITY)]).toEqual([1, 1])
   })
 })

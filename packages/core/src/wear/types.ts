@@ -21,6 +21,10 @@ export interface WearStage {
     chlorineMgL?: number
     intensityPercent?: number
   }
+  /** Dirt got past the stage before on that day: from then on this one keeps `share` of its expected rest (0 to 1, above 0). */
+  carryOver?: readonly { on: string; share: number }[]
+  /** Days on which the element was washed: its loading starts over, everything else goes on. */
+  washedOn?: readonly string[]
 }
 
 export interface WearReading {
@@ -49,6 +53,15 @@ export interface WearInput {
   /** Share of the usual use in [from, to), 1 elsewhere. */
   occupancy?: readonly { from: string; to: string; share: number }[]
   school: WearSchool
+  /** The firm's own spread, learned from its past (`learnSpread`); the priors' when left out. */
+  spread?: Spread
+}
+
+/** Coefficients of variation: between sites, between parts at one site, of the litres drawn. */
+export interface Spread {
+  siteCv: number
+  unitCv: number
+  usageCv: number
 }
 
 export interface CauseForecast {

@@ -66,7 +66,7 @@ describe('factors of the reference life', () => {
 
 describe('forecast', () => {
   test('a new part with one cause: the median is the rated life, the window its log-normal', () => {
-    const { p10, p50, p90, governing, remaining } = good(input())
+    const { p10, p50, p90, governing, remaining } = good(input({ stage: stage({ media: 'fluoride-media' }) }))
     expect(Math.abs(daysBetween('2026-01-01', p50) - 365)).toBeLessThanOrEqual(1)
     // sigma² = ln(1 + 0.25²) + ln(1 + 0.35²); 365·exp(∓1.28155·0.4203) = 213 and 626 days, by hand.
     expect(Math.abs(daysBetween('2026-01-01', p10) - 213)).toBeLessThanOrEqual(5)

@@ -1,0 +1,15 @@
+export { runToEnd, runToMoment, type SimMoment, type SimPast, type SimVisits } from './history'
+export {
+  gradeOf,
+  readPart,
+  type SimGrade,
+  type SimReading,
+  trueChlorineAfter,
+  trueDropKpa,
+  trueIntensityPercent,
+  truePassage,
+  trueProductLMin,
+} from './measure'
+export { lifeUsed, litresOn, liveDay, newPart, SIM_CAUSES, type SimCause, type SimPart, type SimStage, shareUsed } from './part'
+export { type Rng, seeded } from './rng'
+export { coldWaterC, dirtOn, drawSite, type SimSite, type SimSource, type SimSpread, type SimStay, USUAL_SPREAD, useOn } from './water'

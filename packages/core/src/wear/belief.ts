@@ -1,0 +1,123 @@
+import { toEpochDay } from '../units'
+import { allCauses, basisOf, ofSchool } from './causes'
+import { type Posterior, posteriorOf, survivalBySlice } from './posterior'
+import type { WearInput } from './types'
+
+/**
+ * What is believed of a stage's end before "alive today" is applied: the chance of being good on each of some days after fitting.
+ * It does not go stale at midnight: today's condition is applied when it is read (`readBelief`).
+ */
+export interface Belief {
+  /** ISO day. */
+  fittedOn: string
+  /** Days after fitting, rising, from 0. */
+  days: number[]
+  /** Chance of being good on that day, falling from 1. */
+  alive: number[]
+}
+
+const POINTS = 30
+const SURE = 0.999
+const OVER = 0.0005
+const LONGEST = 73_050
+
+function chance(posterior: Posterior, day: number, product: Float64Array, row: Float64Array): number {
+  const slices = row.length
+  for (let j = 0; j < slices; j++) product[j] = posterior.weights[j] as number
+  for (const term of posterior.terms) {
+    survivalBySlice(term, day, row)
+    for (let j = 0; j < slices; j++) product[j] = (product[j] as number) * (row[j] as number)
+  }
+  let sum = 0
+  for (let j = 0; j < slices; j++) sum += product[j] as number
+  return Math.min(1, sum)
+}
+
+/** The day on which the chance falls to `level`, within a tenth of it. */
+function dayOfLevel(level: number, of: (day: number) => number): number {
+  let high = 1
+  while (of(high) > level && high < LONGEST) high *= 2
+  let low = high / 2
+  for (let i = 0; i < 12; i++) {
+    const middle = (low + high) / 2
+    if (of(middle) > level) low = middle
+    else high = middle
+  }
+  return high
+}
+
+/** The belief of a stage; null when nothing is rated. Same model and schools as `forecast`; `today` plays no part. */
+export function beliefOf(input: WearInput): Belief | null {
+  const basis = basisOf(input)
+  const every = allCauses(basis)
+  const taking = ofSchool(every, input.school)
+  if (taking.length === 0) return null
+  const posterior = posteriorOf(basis, every, taking)
+  const product = new Float64Array(posterior.weights.length)
+  const row = new Float64Array(posterior.weights.length)
+  const of = (day: number): number => chance(posterior, day, product, row)
+  const first = dayOfLevel(SURE, of)
+  const last = Math.max(first * 1.01, dayOfLevel(OVER, of))
+  const ratio = (last / first) ** (1 / (POINTS - 1))
+  const days = [0]
+  const alive = [1]
+  let before = 1
+  for (let i = 0, day = first; i < POINTS; i++, day *= ratio) {
+    before = Math.min(before, of(day))
+    days.push(day)
+    alive.push(before)
+  }
+  return { fittedOn: input.stage.fittedOn, days, alive }
+}
+
+const logAlive = (belief: Belief, index: number): number => Math.log(Math.max(belief.alive[index] as number, 1e-12))
+
+/** ln of the chance of being good `day` days after fitting; between the points the hazard is constant, after them it goes on. */
+function logAliveOn(belief: Belief, day: number): number {
+  const { days } = belief
+  let i = 1
+  while (i < days.length - 1 && (days[i] as number) < day) i++
+  const from = days[i - 1] as number
+  const to = days[i] as number
+  const start = logAlive(belief, i - 1)
+  return start + ((logAlive(belief, i) - start) * (day - from)) / (to - from)
+}
+
+/** The day after fitting on which ln of the chance falls to `level` (below 0). */
+function dayOfLogAlive(belief: Belief, level: number): number {
+  const { days } = belief
+  let i = 1
+  while (i < days.length - 1 && logAlive(belief, i) > level) i++
+  const start = logAlive(belief, i - 1)
+  const fall = start - logAlive(belief, i)
+  const from = days[i - 1] as number
+  return fall <= 0 ? (days[i] as number) : from + (((days[i] as number) - from) * (start - level)) / fall
+}
+
+/** Chance that the part has ended by `today`, 0 to 1, nothing assumed of its state. */
+export function endedBy(belief: Belief, today: string): number {
+  const age = toEpochDay(today) - toEpochDay(belief.fittedOn)
+  return age <= 0 ? 0 : 1 - Math.exp(Math.min(0, logAliveOn(belief, age)))
+}
+
+/** Days after fitting by which the chance of having ended reaches `p` (0 to 1), given good at `age`; with age 0 nothing is given. */
+export function dayOfChance(belief: Belief, p: number, age: number): number {
+  const given = age <= 0 ? 0 : Math.min(0, logAliveOn(belief, age))
+  return Math.max(age, dayOfLogAlive(belief, given + Math.log(1 - p)))
+}
+
+export interface BeliefReading {
+  /** Days after fitting. */
+  p10: number
+  p50: number
+  p90: number
+  /** Share of life left at the median, 0 to 1. */
+  remaining: number
+}
+
+/** The window given that the part is good today. */
+export function readBelief(belief: Belief, today: string): BeliefReading {
+  const age = Math.max(0, toEpochDay(today) - toEpochDay(belief.fittedOn))
+  const [p10, p50, p90] = [0.1, 0.5, 0.9].map((p) => dayOfChance(belief, p, age)) as [number, number, number]
+  return { p10, p50, p90, remaining: p50 > 0 ? Math.min(1, Math.max(0, (p50 - age) / p50)) : 0 }
+}

@@ -1,0 +1,85 @@
+/**
+ * A clock counts what a cause lives on (days, days of usual use, lamp hours) since fitting, as a broken line over days:
+ * knots with their value, and a slope after the last one. Values never fall.
+ */
+export interface Clock {
+  days: number[]
+  values: number[]
+  /** Units a day after the last knot. */
+  slope: number
+}
+
+/** A stretch of days, from fitting, in which a clock runs at `rate` times its usual speed. */
+export interface Stretch {
+  from: number
+  to: number
+  rate: number
+}
+
+export const steadyClock = (slope: number): Clock => ({ days: [0], values: [0], slope })
+
+/** The clock's reading `day` days after fitting; before fitting it stands at its first knot. */
+export function at(clock: Clock, day: number): number {
+  const { days, values, slope } = clock
+  let last = days.length - 1
+  if (day >= (days[last] as number)) return (values[last] as number) + (day - (days[last] as number)) * slope
+  while (last > 0 && day < (days[last] as number)) last--
+  const from = days[last] as number
+  const to = days[last + 1] as number
+  const share = Math.max(0, day - from) / (to - from)
+  return (values[last] as number) + share * ((values[last + 1] as number) - (values[last] as number))
+}
+
+/** A clock of speed 1 made faster or slower in the stretches (they multiply where they overlap). */
+export function clockOf(stretches: readonly Stretch[]): Clock {
+  if (stretches.length === 0) return steadyClock(1)
+  const cuts = new Set<number>([0])
+  for (const { from, to } of stretches) {
+    if (from > 0) cuts.add(from)
+    if (to > 0 && Number.isFinite(to)) cuts.add(to)
+  }
+  const days = [...cuts].sort((a, b) => a - b)
+  const rateFrom = (day: number): number => stretches.reduce((rate, one) => (one.from <= day && day < one.to ? rate * one.rate : rate), 1)
+  const values = [0]
+  for (let i = 1; i < days.length; i++) {
+    const start = days[i - 1] as number
+    values.push((values[i - 1] as number) + ((days[i] as number) - start) * rateFrom(start))
+  }
+  return { days, values, slope: rateFrom(days[days.length - 1] as number) }
+}
+
+/**
+ * The clock bent so that it passes through what was counted: between two counts it keeps its own shape, scaled to fit.
+ * `marks` are in the clock's units, in order of days, none falling; after the last one it runs as before.
+ */
+export function through(clock: Clock, marks: readonly { day: number; value: number }[]): Clock {
+  if (marks.length === 0) return clock
+  const days = [0]
+  const values = [0]
+  let fromDay = 0
+  let fromValue = 0
+  let fromOwn = 0
+  for (const { day, value } of marks) {
+    if (day <= fromDay) continue
+    const own = at(clock, day)
+    const scale = own > fromOwn ? (value - fromValue) / (own - fromOwn) : 0
+    for (let i = 0; i < clock.days.length; i++) {
+      const knot = clock.days[i] as number
+      if (knot <= fromDay || knot >= day) continue
+      days.push(knot)
+      values.push(fromValue + ((clock.values[i] as number) - fromOwn) * scale)
+    }
+    days.push(day)
+    values.push(value)
+    fromDay = day
+    fromValue = value
+    fromOwn = own
+  }
+  for (let i = 0; i < clock.days.length; i++) {
+    const knot = clock.days[i] as number
+    if (knot <= fromDay) continue
+    days.push(knot)
+    values.push(fromValue + (clock.values[i] as number) - fromOwn)
+  }
+  return { days, values, slope: clock.slope }
+}

@@ -1,0 +1,154 @@
+import type { Basis, CauseLife } from './causes'
+import { at } from './clock'
+import { addLogLikelihood } from './growth'
+import { upperTail } from './normal'
+import { PRIORS } from './priors'
+import { type Slices, STEP, sigmaWithin, stepsOf } from './slice'
+import { slicesOf } from './slices'
+
+/** How far a cause's lattice reaches on each side of its median, in sigmas. */
+const REACH = 3.6
+
+/** Chance of being alive by one cause, in every slice. */
+export interface Term {
+  life: CauseLife
+  /** Clock at the cause's own beginning. */
+  base: number
+  sigma: number
+  steps: Int32Array
+  /** One row of `width` points a slice; null when no reading speaks of the cause. */
+  lattice: { reach: number; width: number; survival: Float64Array } | null
+}
+
+/** What is believed of a stage: weights of the slices, and the chance of being alive by each cause within them. */
+export interface Posterior {
+  terms: Term[]
+  /** Sum 1; not yet given that the stage is alive today. */
+  weights: Float64Array
+  /** ln of the chance of all that was seen, up to a constant that does not depend on the spread assumed. */
+  logEvidence: number
+}
+
+function fewestAndMost(steps: Int32Array): { fewest: number; most: number } {
+  let fewest = 0
+  let most = 0
+  for (let j = 0; j < steps.length; j++) {
+    const step = steps[j] as number
+    if (step < fewest) fewest = step
+    if (step > most) most = step
+  }
+  return { fewest, most }
+}
+
+/** Likelihood of each crossing on the lattice, the largest 1, and ln of its scale. */
+function likelihood(life: CauseLife, from: number, points: number): { chance: Float64Array; logScale: number } {
+  const crossings = new Float64Array(points)
+  const ratio = Math.exp(STEP)
+  let T = Math.exp(from)
+  for (let k = 0; k < points; k++, T *= ratio) crossings[k] = T
+  const chance = new Float64Array(points)
+  for (const channel of life.channels) addLogLikelihood(channel, crossings, chance)
+  return { chance, logScale: fromLog(chance) }
+}
+
+function termOf(life: CauseLife, slices: Slices, weights: Float64Array): { term: Term; logScale: number } {
+  const steps = stepsOf(slices, life)
+  const sigma = sigmaWithin(slices, life)
+  const base = life.since > 0 ? at(life.clock, life.since) : 0
+  if (life.channels.length === 0) return { term: { life, base, sigma, steps, lattice: null }, logScale: 0 }
+  const { fewest, most } = fewestAndMost(steps)
+  const reach = Math.ceil((REACH * sigma) / STEP)
+  const width = 2 * reach + 1
+  const { chance, logScale } = likelihood(life, life.logMedian + (fewest - reach) * STEP, width + most - fewest)
+  const bell = new Float64Array(width)
+  let area = 0
+  for (let i = 0; i < width; i++) {
+    const height = Math.exp(-0.5 * (((i - reach) * STEP) / sigma) ** 2)
+    bell[i] = height
+    area += height
+  }
+  const survival = new Float64Array(slices.count * width)
+  for (let j = 0; j < slices.count; j++) {
+    const shift = (steps[j] as number) - fewest
+    const row = j * width
+    let sum = 0
+    for (let i = width - 1; i >= 0; i--) {
+      sum += (bell[i] as number) * (chance[i + shift] as number)
+      survival[row + i] = sum
+    }
+    const scale = 1 / sum
+    for (let i = 0; i < width; i++) survival[row + i] = (survival[row + i] as number) * scale
+    weights[j] = ((weights[j] as number) * sum) / area
+  }
+  return { term: { life, base, sigma, steps, lattice: { reach, width, survival } }, logScale }
+}
+
+/** Turns logarithms into likelihoods in place, the largest 1, none below the share that readings cannot take away; gives ln of the scale. */
+function fromLog(values: Float64Array): number {
+  let most = Number.NEGATIVE_INFINITY
+  for (let k = 0; k < values.length; k++) if ((values[k] as number) > most) most = values[k] as number
+  if (most === Number.NEGATIVE_INFINITY) {
+    values.fill(1)
+    return 0
+  }
+  for (let k = 0; k < values.length; k++) values[k] = Math.exp((values[k] as number) - most) + PRIORS.misleading
+  return most
+}
+
+/**
+ * Believed site factors, litres and lives of the causes that take part, over slices and a lattice of ln of each crossing.
+ * Grades of past parts speak of all the causes a stage has, whatever the school lets take part.
+ */
+export function posteriorOf(basis: Basis, all: readonly CauseLife[], taking: readonly CauseLife[]): Posterior {
+  const slices = slicesOf(basis, all)
+  const weights = Float64Array.from(slices.weights)
+  let logEvidence = basis.usage.logEvidence
+  const terms = taking.map((life) => {
+    const { term, logScale } = termOf(life, slices, weights)
+    logEvidence += logScale
+    return term
+  })
+  let sum = 0
+  for (let j = 0; j < slices.count; j++) sum += weights[j] as number
+  for (let j = 0; j < slices.count; j++) weights[j] = (weights[j] as number) / sum
+  return { terms, weights, logEvidence: logEvidence + Math.log(sum) }
+}
+
+const TINY = 1e-280
+/** Below this the lattice says nothing, and the prior's tail stands in for readings that mislead. */
+const FAINT = 1e-6
+
+/** Chance, by slice, that this cause has not ended the stage `day` days after fitting. */
+export function survivalBySlice({ life, base, sigma, steps, lattice }: Term, day: number, out: Float64Array): void {
+  const own = at(life.clock, day) - base
+  const count = steps.length
+  if (own <= 0) {
+    for (let j = 0; j < count; j++) out[j] = 1
+    return
+  }
+  const fromMedian = Math.log(own) - life.logMedian
+  const perSigma = 1 / sigma
+  if (lattice === null) {
+    for (let j = 0; j < count; j++) out[j] = upperTail((fromMedian - (steps[j] as number) * STEP) * perSigma) + TINY
+    return
+  }
+  const { reach, width, survival } = lattice
+  // The point at i carries the mass from i − ½ to i + ½.
+  const place = fromMedian / STEP + reach + 0.5
+  const whole = Math.floor(place)
+  const share = place - whole
+  for (let j = 0; j < count; j++) {
+    const step = steps[j] as number
+    const i = whole - step
+    let chance = 0
+    if (i < 0) chance = 1
+    else if (i < width) {
+      const at = j * width + i
+      const low = survival[at] as number
+      const high = i + 1 < width ? (survival[at + 1] as number) : 0
+      chance = low + share * (high - low)
+    }
+    if (chance < FAINT) chance += FAINT * upperTail((fromMedian - step * STEP) * perSigma) + TINY
+    out[j] = chance
+  }
+}
