@@ -65,7 +65,12 @@ export async function buildServer() {
   const esbuild = createRequire(join(ROOT, 'package.json'))('esbuild')
   const src = join(SERVER_DIR, 'src')
   await esbuild.build({
-    entryPoints: { main: join(src, 'main.ts'), prepare: join(src, 'prepare.ts'), 'calc-worker': join(src, 'features/calc/worker.ts') },
+    entryPoints: {
+      main: join(src, 'main.ts'),
+      prepare: join(src, 'prepare.ts'),
+      'calc-worker': join(src, 'features/calc/worker.ts'),
+      'wear-worker': join(src, 'jobs/worker.ts'),
+    },
     outdir: SERVER_DIST,
     bundle: true,
     platform: 'node',

@@ -10,6 +10,7 @@ import { calcRoutes } from './features/calc/routes'
 import { firmRoutes } from './features/firm/routes'
 import { siteRoutes } from './features/site/routes'
 import { visitRoutes } from './features/visit/routes'
+import { wearRoutes } from './features/wear/routes'
 import { type Deps, router } from './http/env'
 import { ApiError, databaseAway } from './http/errors'
 import { metrics } from './http/metrics'
@@ -39,6 +40,7 @@ export const apiRoutes = (deps: Deps) =>
     .route('/', siteRoutes(deps))
     .route('/', visitRoutes(deps))
     .route('/', pageRoutes(deps))
+    .route('/', wearRoutes(deps))
     .route('/', calcRoutes(deps))
 
 interface AppOptions {

@@ -10,6 +10,9 @@ import { DEMO_PASSWORD, DEMO_PEOPLE } from './demo/world'
 import { calcPool } from './features/calc/pool'
 import { jsonLog } from './http/log'
 import { serveApp } from './http/static'
+import { wearPool } from './jobs/pool'
+import { openQueue } from './jobs/queue'
+import { refreshFirm } from './wear/refresh'
 
 const config = readConfig(process.env)
 const now = () => new Date()
@@ -24,7 +27,14 @@ await source.initialize()
 await refusePowerfulRole(source)
 
 const atTheDoor = door(source)
+const inFirm = firmScopes(source)
 const pool = calcPool()
+const wear = wearPool()
+const queue = await openQueue({
+  source,
+  log,
+  refresh: (firmId, goOn) => refreshFirm({ inFirm, now, summarise: wear.summarise }, firmId, goOn),
+})
 const auth = createAuth({ atTheDoor, secret: config.AUTH_SECRET, newId: uuidv7, secureCookies: config.SECURE_COOKIES === '1' })
 const ready = async (): Promise<boolean> => {
   try {
@@ -36,7 +46,10 @@ const ready = async (): Promise<boolean> => {
 }
 const signInHints =
   config.SHOW_DEMO === '1' ? DEMO_PEOPLE.map(({ name, email, role }) => ({ name, email, role, password: DEMO_PASSWORD })) : []
-const app = createApp({ inFirm: firmScopes(source), atTheDoor, auth, now, newId: uuidv7, log, calc: pool.run }, { ready, signInHints })
+const app = createApp(
+  { inFirm, atTheDoor, auth, now, newId: uuidv7, log, calc: pool.run, refreshSoon: queue.refreshSoon },
+  { ready, signInHints },
+)
 if (config.APP_DIR) serveApp(app, config.APP_DIR)
 
 const server = serve({ fetch: app.fetch, hostname: config.HOST, port: config.PORT }, ({ port }) => {
@@ -54,7 +67,9 @@ async function close(signal: string): Promise<void> {
     if ('closeIdleConnections' in server) server.closeIdleConnections()
     setTimeout(resolve, 5000).unref()
   })
+  await queue.close()
   await pool.close()
+  await wear.close()
   await source.destroy()
   process.exit(0)
 }

@@ -14,7 +14,7 @@ import {
 } from './common'
 import { trainSchema } from './train'
 import { ratedSchema } from './visit'
-import { forecastSchema } from './wear'
+import { forecastSchema, schoolInForceSchema } from './wear'
 
 export const holdSchema = z.object({
   id: idSchema,
@@ -30,9 +30,11 @@ export const stageSchema = z.object({
   position: z.int(),
   media: mediumSchema,
   housing: housingSchema,
-  part: z.object({ partNumber: z.string(), fittedOn: daySchema, rated: ratedSchema }).nullable(),
+  part: z.object({ partNumber: z.string(), fittedOn: daySchema, dateKnown: z.boolean(), rated: ratedSchema }).nullable(),
   /** Null when no part is known to be fitted, or nothing rates its life. */
   forecast: forecastSchema.nullable(),
+  /** By which school, and who chose it. */
+  school: schoolInForceSchema,
   /** Part the catalogue would fit next. */
   nextPart: z.object({ id: idSchema, partNumber: z.string(), rated: ratedSchema }).nullable(),
 })

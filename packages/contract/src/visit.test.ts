@@ -11,10 +11,11 @@ const base = {
   voided: false,
 }
 
-test('the eight kinds of field work', () => {
+test('the nine kinds of field work', () => {
   expect(FACT_KINDS).toEqual([
     'visit-begun',
     'tds-reading',
+    'stage-reading',
     'step-done',
     'timer-started',
     'part-removed',

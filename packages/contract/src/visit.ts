@@ -38,6 +38,25 @@ export const tdsReadingSchema = z.object({
   settled: z.boolean(),
   keptDespiteDoubt: z.boolean(),
 })
+const read = (most: number) => z.number().min(0).max(most).nullable()
+export const stageReadingSchema = z.object({
+  ...base,
+  kind: z.literal('stage-reading'),
+  systemId: idSchema,
+  stageId: idSchema.nullable(),
+  phase: z.enum(['before', 'after']),
+  counterL: read(1e9),
+  counterStartedOver: z.boolean(),
+  inKpa: read(3000),
+  outKpa: read(3000),
+  flowLMin: read(2000),
+  cleanFlowLMin: z.number().gt(0).max(2000).nullable(),
+  chlorineAfterMgL: read(50),
+  lampHours: read(500_000),
+  intensityPercent: read(200),
+  productLMin: read(500),
+  waterC: z.number().min(-2).max(100).nullable(),
+})
 export const stepDoneSchema = z.object({
   ...base,
   kind: z.literal('step-done'),
@@ -68,6 +87,8 @@ export const partFittedSchema = z.object({
   partNumber: lineSchema(60),
   position: z.int().min(1).max(40),
   markText: lineSchema(120),
+  // Phones of before the question was asked knew the date.
+  dateKnown: z.boolean().default(true),
   rated: ratedSchema,
 })
 export const holdBegunSchema = z.object({
@@ -89,6 +110,7 @@ export const visitFinishedSchema = z.object({
 export const factSchema = z.discriminatedUnion('kind', [
   visitBegunSchema,
   tdsReadingSchema,
+  stageReadingSchema,
   stepDoneSchema,
   timerStartedSchema,
   partRemovedSchema,

@@ -24,3 +24,10 @@ export const forecastSchema = z.object({
   narrowing: z.array(z.object({ reading: z.string(), windowDaysAfter: z.number() })),
 })
 export type ForecastDto = z.infer<typeof forecastSchema>
+
+export const changeSchoolSchema = z.enum(['calendar', 'usage', 'condition', 'earliest'])
+/** The school of changing in force at a stage, and where it was chosen. */
+export const schoolInForceSchema = z.object({ inForce: changeSchoolSchema, from: z.enum(['firm', 'site', 'stage']) })
+export type SchoolInForce = z.infer<typeof schoolInForceSchema>
+/** Null follows the next wider choice. */
+export const schoolChoiceSchema = z.strictObject({ school: changeSchoolSchema.nullable() })

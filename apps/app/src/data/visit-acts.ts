@@ -60,6 +60,7 @@ export function recordFitting(place: VisitPlace, step: SheetStep | null, stageId
       partNumber,
       position: stage.position,
       markText: mark,
+      dateKnown: true,
       // Another maker's part is rated like the one expected until the catalogue knows better.
       rated: stage.nextPart?.rated ?? stage.part?.rated ?? NOT_RATED,
       supersedes: earlier?.id ?? null,
@@ -94,7 +95,7 @@ export function takeBack(place: VisitPlace, step: SheetStep) {
     })
   const fitted = step.verb === 'fit' ? state.fitted.get(stageId) : undefined
   if (fitted) {
-    const { partId, partNumber, position, markText: mark, rated } = fitted
+    const { partId, partNumber, position, markText: mark, dateKnown, rated } = fitted
     facts.push({
       kind: 'part-fitted',
       ...at(place),
@@ -103,6 +104,7 @@ export function takeBack(place: VisitPlace, step: SheetStep) {
       partNumber,
       position,
       markText: mark,
+      dateKnown,
       rated,
       supersedes: fitted.id,
       voided: true,

@@ -54,9 +54,11 @@ export function stopWith(family: keyof typeof FAMILIES, due: number[], more: Par
         media,
         housing,
         forecast,
+        school: { inForce: 'earliest' as const, from: 'firm' as const },
         part: {
           partNumber: `P-${index + 1}`,
           fittedOn: addDays(TODAY, -200),
+          dateKnown: true,
           rated: { ...NONE, days: 183, ...(media === 'deionising-resin' ? { milliequivalents: 880 } : {}) },
         },
         nextPart: { id: `part-${index + 1}`, partNumber: `P-${index + 1}`, rated: { ...NONE, days: 183 } },

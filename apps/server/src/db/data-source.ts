@@ -2,11 +2,28 @@ import 'reflect-metadata'
 import { DataSource } from 'typeorm'
 import { FACT_TABLES, FactReceipt } from './entities/facts'
 import { Firm, Part, Person, Site, Stage, Stop, StopTask, System, TrainVersion } from './entities/master'
+import { Occupancy, StageForecast, StaleStage } from './entities/wear'
 import { Foundation0001 } from './migrations/0001-foundation'
+import { Wear0002 } from './migrations/0002-wear'
 import { APP_ROLE } from './roles'
 
-const ENTITIES = [Firm, Person, Site, System, TrainVersion, Part, Stage, Stop, StopTask, FactReceipt, ...Object.values(FACT_TABLES)]
-export const MIGRATIONS = [Foundation0001]
+const ENTITIES = [
+  Firm,
+  Person,
+  Site,
+  System,
+  TrainVersion,
+  Part,
+  Stage,
+  Stop,
+  StopTask,
+  FactReceipt,
+  Occupancy,
+  StageForecast,
+  StaleStage,
+  ...Object.values(FACT_TABLES),
+]
+export const MIGRATIONS = [Foundation0001, Wear0002]
 
 interface DatabaseOptions {
   url: string

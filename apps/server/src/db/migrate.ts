@@ -1,4 +1,5 @@
 import type { DataSource } from 'typeorm'
+import { prepareQueue } from '../jobs/queue'
 import { ROLE_HELP } from './guard'
 import { APP_ROLE } from './roles'
 
@@ -32,6 +33,7 @@ const monthsFrom = (now: Date, months: number): string =>
 export async function migrate(owner: DataSource, now: Date, mustTakeOn = false): Promise<number> {
   await ensureAppRole(owner, mustTakeOn)
   const done = await owner.runMigrations({ transaction: 'each' })
+  await prepareQueue(owner)
   await owner.query('select ensure_fact_months($1, $2)', [monthsFrom(now, -MONTHS.back), monthsFrom(now, MONTHS.ahead)])
   return done.length
 }

@@ -72,6 +72,7 @@ function visitFacts(site: DemoSite, stages: readonly FamilyStage[], visit: DemoV
       partId: demoId('part', part.partNumber),
       partNumber: part.partNumber,
       position,
+      dateKnown: true,
       markText: markText({ position, partNumber: part.partNumber, day, person: person?.name ?? '' }),
       rated: { days, litres, milliequivalents, hours },
     }

@@ -1,11 +1,14 @@
 import type { Schools } from '@evenround/contract/firm'
 import { FAMILIES, type Family, familyTrain } from '@evenround/core/catalogue'
 import { addDays, isoWeekday } from '@evenround/core/units'
+import { summarise } from '@evenround/core/wear'
 import type { DataSource } from 'typeorm'
 import { Firm, Part, Site, Stage, Stop, StopTask, System, TrainVersion } from '../db/entities/master'
 import { type FirmScope, firmScopes } from '../db/scope'
 import { addPerson } from '../features/firm/people'
 import { dayIn } from '../http/zone'
+import { refreshFirm } from '../wear/refresh'
+import { markFirm } from '../wear/stale'
 import { DEMO_PARTS, partFor, ratedColumns } from './catalogue'
 import { writeHistory } from './history'
 import { demoId } from './ids'
@@ -102,7 +105,10 @@ export async function loadDemo(source: DataSource, now: Date, newId: () => strin
     )
     for (const site of DEMO_SITES) await writeSite(scope, site, today)
     await writeStops(scope, today)
+    await markFirm(scope, now)
   })
+  const inFirm = firmScopes(source)
+  await refreshFirm({ inFirm, now: () => now, summarise: async (inputs) => inputs.map(summarise) }, DEMO_FIRM_ID)
 }
 
 /** The day the demo was dated from; null where it is not loaded. */

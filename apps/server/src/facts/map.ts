@@ -6,6 +6,7 @@ import type {
   FactPartFitted,
   FactPartRemoved,
   FactRow,
+  FactStageReading,
   FactStepDone,
   FactTdsReading,
   FactTimerStarted,
@@ -14,6 +15,38 @@ import type {
 } from '../db/entities/facts'
 
 type Columns = Record<string, unknown>
+
+const stageReadingFields = ({
+  systemId,
+  stageId,
+  phase,
+  counterL,
+  counterStartedOver,
+  inKpa,
+  outKpa,
+  flowLMin,
+  cleanFlowLMin,
+  chlorineAfterMgL,
+  lampHours,
+  intensityPercent,
+  productLMin,
+  waterC,
+}: OwnFields<'stage-reading'>): OwnFields<'stage-reading'> => ({
+  systemId,
+  stageId,
+  phase,
+  counterL,
+  counterStartedOver,
+  inKpa,
+  outKpa,
+  flowLMin,
+  cleanFlowLMin,
+  chlorineAfterMgL,
+  lampHours,
+  intensityPercent,
+  productLMin,
+  waterC,
+})
 
 /** The columns of a fact's own table, beside those all facts share. */
 export function ownColumns(fact: Fact): Columns {
@@ -31,6 +64,8 @@ export function ownColumns(fact: Fact): Columns {
       const { tdsMgL } = tds({ display, multiplier, quantity, scale, compensated, temperatureC })
       return { systemId, phase, water, display, multiplier, quantity, scale, compensated, temperatureC, settled, keptDespiteDoubt, tdsMgL }
     }
+    case 'stage-reading':
+      return { ...stageReadingFields(fact) }
     case 'step-done':
       return { stepKey: fact.stepKey, answer: fact.answer }
     case 'timer-started':
@@ -38,13 +73,14 @@ export function ownColumns(fact: Fact): Columns {
     case 'part-removed':
       return { stageId: fact.stageId, found: fact.found, dirtPast: fact.dirtPast }
     case 'part-fitted': {
-      const { stageId, partId, partNumber, position, markText, rated } = fact
+      const { stageId, partId, partNumber, position, markText, dateKnown, rated } = fact
       return {
         stageId,
         partId,
         partNumber,
         position,
         markText,
+        dateKnown,
         ratedDays: rated.days,
         ratedLitres: rated.litres,
         ratedMilliequivalents: rated.milliequivalents,
@@ -69,6 +105,7 @@ type OwnFields<K extends FactKind> = Omit<Extract<Fact, { kind: K }>, keyof impo
 type RowOf = {
   'visit-begun': FactVisitBegun
   'tds-reading': FactTdsReading
+  'stage-reading': FactStageReading
   'step-done': FactStepDone
   'timer-started': FactTimerStarted
   'part-removed': FactPartRemoved
@@ -104,6 +141,7 @@ const READ: { [K in FactKind]: (row: RowOf[K]) => OwnFields<K> } = {
     settled,
     keptDespiteDoubt,
   }),
+  'stage-reading': stageReadingFields,
   'step-done': ({ stepKey, answer }) => ({ stepKey, answer }),
   'timer-started': ({ stepKey, seconds }) => ({ stepKey, seconds }),
   'part-removed': ({ stageId, found, dirtPast }) => ({ stageId, found, dirtPast }),
@@ -113,6 +151,7 @@ const READ: { [K in FactKind]: (row: RowOf[K]) => OwnFields<K> } = {
     partNumber: row.partNumber,
     position: row.position,
     markText: row.markText,
+    dateKnown: row.dateKnown,
     rated: ratedOf(row),
   }),
   'hold-begun': ({ holdKind, until, text }) => ({ holdKind, until: until?.toISOString() ?? null, text }),

@@ -2,35 +2,10 @@ import type { HistoryDto, HoldDto, VisitRowDto } from '@evenround/contract/site'
 import type { StoredFact } from '@evenround/contract/visit'
 import type { HoldKind } from '@evenround/core/train'
 import { type FactKind, SAFETY_HOLDS } from '@evenround/core/visit'
-import { FACT_TABLES, FactPartFitted } from '../db/entities/facts'
+import { FACT_TABLES } from '../db/entities/facts'
 import type { FirmScope } from '../db/scope'
-import { ratedOf, storedFact } from './map'
-
-/** Facts that count: neither taken back nor corrected. `f` is the fact's alias. */
-const counting = (table: string): string => `not f.voided and not exists (
-  select 1 from ${table} later where later.firm_id = f.firm_id and later.supersedes = f.id)`
-
-export interface CurrentPart {
-  partNumber: string
-  fittedAt: Date
-  rated: ReturnType<typeof ratedOf>
-}
-
-/** What sits in each stage now: the latest fitting that counts. */
-export async function currentParts(scope: FirmScope, stageIds: readonly string[]): Promise<Map<string, CurrentPart>> {
-  const rows = await scope.query<{ id: string }>(
-    `select distinct on (f.stage_id) f.id from fact_part_fitted f
-     where f.firm_id = $1 and f.stage_id = any($2) and ${counting('fact_part_fitted')}
-     order by f.stage_id, f.at desc, f.seq desc`,
-    [stageIds],
-  )
-  if (rows.length === 0) return new Map()
-  const facts = await scope.manager
-    .createQueryBuilder(FactPartFitted, 'f')
-    .where('f.firm_id = :firmId and f.id in (:...ids)', { firmId: scope.firmId, ids: rows.map(({ id }) => id) })
-    .getMany()
-  return new Map(facts.map((row) => [row.stageId, { partNumber: row.partNumber, fittedAt: row.at, rated: ratedOf(row) }]))
-}
+import { counting } from '../wear/rows'
+import { storedFact } from './map'
 
 /** Every fact of a visit, superseded ones too: the book shows both. */
 export async function visitFacts(scope: FirmScope, visitId: string): Promise<StoredFact[]> {

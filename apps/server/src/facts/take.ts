@@ -8,6 +8,7 @@ import { FACT_TABLES, FactReceipt, FactVisitFinished } from '../db/entities/fact
 import { Site, Stage, Stop, System } from '../db/entities/master'
 import type { FirmScope } from '../db/scope'
 import type { Deps, Who } from '../http/env'
+import { markByFact } from '../wear/stale'
 import { ownColumns } from './map'
 
 /** Beyond this a device's clock is shown as off and its instants are put right. */
@@ -27,7 +28,9 @@ const refused = (id: string, reason: NonNullable<FactResult['reason']>, problems
   ...(problems ? { problems } : {}),
 })
 
-const hashOf = (fact: Fact): string => createHash('sha256').update(JSON.stringify(fact)).digest('base64')
+/** A field that came later and stands at its default is left out, so that a fact sent before it is known again. */
+const withoutLater = (key: string, value: unknown): unknown => (key === 'dateKnown' && value === true ? undefined : value)
+const hashOf = (fact: Fact): string => createHash('sha256').update(JSON.stringify(fact, withoutLater)).digest('base64')
 
 const idOf = (raw: unknown): string => {
   const id = (raw as { id?: unknown } | null)?.id
@@ -36,11 +39,11 @@ const idOf = (raw: unknown): string => {
 
 async function missingReference(scope: FirmScope, fact: Fact): Promise<FactResult['reason'] | null> {
   if (!(await scope.findOne(Site, { id: fact.siteId }))) return 'unknown-site'
-  if (fact.kind === 'visit-begun' || fact.kind === 'tds-reading') {
+  if (fact.kind === 'visit-begun' || fact.kind === 'tds-reading' || fact.kind === 'stage-reading') {
     if (!(await scope.findOne(System, { id: fact.systemId, siteId: fact.siteId }))) return 'unknown-reference'
   }
-  if (fact.kind === 'part-removed' || fact.kind === 'part-fitted') {
-    const stage = await scope.findOne(Stage, { id: fact.stageId })
+  if (fact.kind === 'part-removed' || fact.kind === 'part-fitted' || (fact.kind === 'stage-reading' && fact.stageId !== null)) {
+    const stage = await scope.findOne(Stage, { id: fact.stageId as string })
     if (!stage || !(await scope.findOne(System, { id: stage.systemId, siteId: fact.siteId }))) return 'unknown-reference'
   }
   return null
@@ -93,6 +96,7 @@ async function store(scope: FirmScope, fact: Fact, intake: Intake, now: Date): P
     voided: fact.voided,
     ...ownColumns(fact),
   } as never)
+  await markByFact(scope, now, fact)
   return { id: fact.id, status: 'accepted', flags }
 }
 
@@ -125,5 +129,6 @@ export async function takeFacts(deps: Deps, raw: readonly unknown[], intake: Int
     }
     results.push(result)
   }
+  if (results.some(({ status }) => status === 'accepted')) await deps.refreshSoon(intake.who.firmId)
   return results
 }

@@ -26,6 +26,8 @@ export interface Deps {
   newId: () => string
   log: Log
   calc: (name: string, input: unknown) => Promise<unknown>
+  /** Asks for the firm's stale forecasts to be made anew soon. */
+  refreshSoon: (firmId: string) => Promise<void>
 }
 
 export interface Env {

@@ -21,7 +21,7 @@ export async function visitPage(scope: FirmScope, id: string, now: Date): Promis
   const firm = await loadFirm(scope)
   const site = await scope.findOne(Site, { id: visit.siteId })
   if (!site) return { visit, site: null, system: null, facts }
-  const systems = await systemsOf(scope, [site], firm, dayIn(firm.timeZone, now))
+  const systems = await systemsOf(scope, [site], dayIn(firm.timeZone, now))
   const begun = facts.find(({ fact }) => fact.kind === 'visit-begun')?.fact
   const systemId = begun?.kind === 'visit-begun' ? begun.systemId : null
   return { visit, site: siteDto(site), system: systems.find((system) => system.id === systemId) ?? null, facts }

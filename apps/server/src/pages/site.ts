@@ -18,7 +18,7 @@ function nextDue(systems: readonly SystemDto[]): string | null {
 export async function sitesPage(scope: FirmScope, now: Date): Promise<SiteRowDto[]> {
   const firm = await loadFirm(scope)
   const sites = await scope.find(Site, {}, { name: 'ASC' })
-  const systems = await systemsOf(scope, sites, firm, dayIn(firm.timeZone, now))
+  const systems = await systemsOf(scope, sites, dayIn(firm.timeZone, now))
   const holds = await holdsOn(
     scope,
     sites.map(({ id }) => id),
@@ -35,7 +35,7 @@ export async function sitePage(scope: FirmScope, id: string, now: Date): Promise
   const firm = await loadFirm(scope)
   const site = await scope.findOne(Site, { id })
   if (!site) throw notFound('site')
-  const systems = await systemsOf(scope, [site], firm, dayIn(firm.timeZone, now))
+  const systems = await systemsOf(scope, [site], dayIn(firm.timeZone, now))
   const holds = await holdsOn(scope, [id], now)
   return { site: siteDto(site), systems, holds: holds.get(id) ?? [], visits: await visitRows(scope, { siteId: id }) }
 }

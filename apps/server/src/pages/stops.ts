@@ -1,4 +1,3 @@
-import type { FirmDto } from '@evenround/contract/firm'
 import type { StopDto } from '@evenround/contract/site'
 import { In } from 'typeorm'
 import { Site, type Stop, StopTask } from '../db/entities/master'
@@ -8,11 +7,11 @@ import { siteDto } from '../features/site/routes'
 import { systemsOf } from './systems'
 
 /** Stops with everything a technician needs at the door: site, train, forecasts, tasks, holds, and the visit if begun. */
-export async function stopDtos(scope: FirmScope, stops: readonly Stop[], firm: FirmDto, today: string, now: Date): Promise<StopDto[]> {
+export async function stopDtos(scope: FirmScope, stops: readonly Stop[], today: string, now: Date): Promise<StopDto[]> {
   if (stops.length === 0) return []
   const stopIds = stops.map(({ id }) => id)
   const sites = await scope.find(Site, { id: In(stops.map(({ siteId }) => siteId)) })
-  const systems = await systemsOf(scope, sites, firm, today)
+  const systems = await systemsOf(scope, sites, today)
   const tasks = await scope.find(StopTask, { stopId: In(stopIds) })
   const holds = await holdsOn(
     scope,

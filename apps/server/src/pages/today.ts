@@ -16,7 +16,7 @@ export async function todayPage(scope: FirmScope, who: Who, now: Date): Promise<
   const firm = await loadFirm(scope)
   const day = dayIn(firm.timeZone, now)
   const stops = await scope.find(Stop, { technicianId: who.personId, day }, { orderNo: 'ASC' })
-  return { day, timeZone: firm.timeZone, ...WORKING_DAY, homeMin: homeMin(stops), stops: await stopDtos(scope, stops, firm, day, now) }
+  return { day, timeZone: firm.timeZone, ...WORKING_DAY, homeMin: homeMin(stops), stops: await stopDtos(scope, stops, day, now) }
 }
 
 /** Seven days of the signed-in person's stops, for the day lines. */
@@ -53,7 +53,7 @@ export async function stopPage(scope: FirmScope, id: string, now: Date): Promise
   const firm = await loadFirm(scope)
   const stop = await scope.findOne(Stop, { id })
   if (!stop) throw notFound('stop')
-  const [dto] = await stopDtos(scope, [stop], firm, dayIn(firm.timeZone, now), now)
+  const [dto] = await stopDtos(scope, [stop], dayIn(firm.timeZone, now), now)
   if (!dto) throw notFound('stop')
   const membrane = dto.system.stages.find(({ media }) => media === 'membrane')
   const fitted = membrane?.part ? instantAt(firm.timeZone, membrane.part.fittedOn, 0) : null

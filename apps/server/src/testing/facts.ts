@@ -36,6 +36,7 @@ export const fitted = (place: Place, stageId: string, more: Partial<Fact> = {}):
     partNumber: 'BW-SED-10',
     position: 1,
     markText: 'mark',
+    dateKnown: true,
     rated: { days: 183, litres: null, milliequivalents: null, hours: null },
     ...more,
   }) as Fact

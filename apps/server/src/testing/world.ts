@@ -1,4 +1,5 @@
 import { runCalc } from '@evenround/contract/calc'
+import { summarise } from '@evenround/core/wear'
 import type { DataSource } from 'typeorm'
 import { v7 as uuidv7 } from 'uuid'
 import { createApp } from '../app'
@@ -11,6 +12,7 @@ import { DEMO_PASSWORD } from '../demo/world'
 import { addPerson } from '../features/firm/people'
 import type { Deps } from '../http/env'
 import { badInput } from '../http/errors'
+import { refreshFirm } from '../wear/refresh'
 import { type TestDatabase, testDatabase } from './database'
 
 export const PASSWORD = DEMO_PASSWORD
@@ -77,7 +79,13 @@ export async function openWorld(kind: 'empty' | 'demo'): Promise<World> {
     if (!answer.ok) throw badInput(answer.problems)
     return answer.output
   }
-  const deps: Deps = { inFirm: firmScopes(source), atTheDoor, auth, now: () => clock.now, newId: uuidv7, log: () => undefined, calc }
+  const inFirm = firmScopes(source)
+  const now = () => clock.now
+  // Work is done at once and in this thread: what a test asks for next is there.
+  const refreshSoon = async (firmId: string): Promise<void> => {
+    await refreshFirm({ inFirm, now, summarise: async (inputs) => inputs.map(summarise) }, firmId)
+  }
+  const deps: Deps = { inFirm, atTheDoor, auth, now, newId: uuidv7, log: () => undefined, calc, refreshSoon }
   const app = createApp(deps, { ready: async () => true, signInHints: [] })
   const signIn = async (email: string, password = PASSWORD): Promise<Person> => {
     const response = await app.request('/api/auth/sign-in', {

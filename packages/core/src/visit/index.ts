@@ -1,7 +1,7 @@
 export { effectiveFacts } from './effective'
 export { HOLD_ORDER, SAFETY_HOLDS, strictestHold } from './holds'
 export { markText } from './mark'
-export { remainingSeconds, type VisitState, visitState } from './state'
+export { readingKey, remainingSeconds, type VisitState, visitState } from './state'
 export type {
   Fact,
   FactBase,
@@ -10,6 +10,7 @@ export type {
   PartFitted,
   PartRemoved,
   Rated,
+  StageReading,
   StepDone,
   TdsReading,
   TimerStarted,

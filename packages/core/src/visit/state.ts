@@ -1,5 +1,5 @@
 import { effectiveFacts } from './effective'
-import type { Fact, HoldBegun, PartFitted, PartRemoved, TdsReading, TimerStarted, VisitBegun, VisitFinished } from './types'
+import type { Fact, HoldBegun, PartFitted, PartRemoved, StageReading, TdsReading, TimerStarted, VisitBegun, VisitFinished } from './types'
 
 /** A visit as its facts leave it; rebuilt from them at any time and on any device. */
 export interface VisitState {
@@ -10,6 +10,8 @@ export interface VisitState {
   timers: Map<string, TimerStarted>
   /** Latest counts, by phase and water. */
   readings: { before: ReadingPair; after: ReadingPair }
+  /** Latest readings of a stage (or the whole system), by `readingKey`. */
+  stageReadings: Map<string, StageReading>
   removed: Map<string, PartRemoved>
   fitted: Map<string, PartFitted>
   holds: HoldBegun[]
@@ -22,6 +24,9 @@ export interface ReadingPair {
   treated: TdsReading | null
 }
 
+/** Key of `stageReadings`: one row a phase and stage, or the system where the stage is null. */
+export const readingKey = (phase: 'before' | 'after', stageId: string | null): string => `${phase}/${stageId ?? 'system'}`
+
 const inOrder = (facts: readonly Fact[]): Fact[] => [...facts].sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : a.seq - b.seq))
 
 function take(state: VisitState, fact: Fact): void {
@@ -31,6 +36,9 @@ function take(state: VisitState, fact: Fact): void {
       break
     case 'tds-reading':
       state.readings[fact.phase][fact.water] = fact
+      break
+    case 'stage-reading':
+      state.stageReadings.set(readingKey(fact.phase, fact.stageId), fact)
       break
     case 'step-done':
       if (!state.done.has(fact.stepKey)) state.done.set(fact.stepKey, fact.id)
@@ -62,6 +70,7 @@ export function visitState(facts: readonly Fact[]): VisitState {
     done: new Map(),
     timers: new Map(),
     readings: { before: { untreated: null, treated: null }, after: { untreated: null, treated: null } },
+    stageReadings: new Map(),
     removed: new Map(),
     fitted: new Map(),
     holds: [],

@@ -49,6 +49,28 @@ export interface TdsReading extends FactBase {
   /** The technician was asked about a doubtful value and kept it. */
   keptDespiteDoubt: boolean
 }
+/** What is read of one stage at a visit, or (without a stage) of the whole system: each value null where it was not read. */
+export interface StageReading extends FactBase {
+  kind: 'stage-reading'
+  systemId: string
+  stageId: string | null
+  phase: 'before' | 'after'
+  /** As the counter shows it; what that means across roll-overs is worked out where it is used. */
+  counterL: number | null
+  /** The counter was replaced or set to nothing since it was last read. */
+  counterStartedOver: boolean
+  inKpa: number | null
+  outKpa: number | null
+  flowLMin: number | null
+  /** Flow at the same tap when the element was clean. */
+  cleanFlowLMin: number | null
+  chlorineAfterMgL: number | null
+  lampHours: number | null
+  intensityPercent: number | null
+  /** Permeate, by jug and watch. */
+  productLMin: number | null
+  waterC: number | null
+}
 export interface StepDone extends FactBase {
   kind: 'step-done'
   stepKey: string
@@ -73,6 +95,8 @@ export interface PartFitted extends FactBase {
   partNumber: string
   position: number
   markText: string
+  /** False where nobody knows when it went in: `at` is then the day it was first seen. */
+  dateKnown: boolean
   /** What the part was rated at when it went in; a later change of the catalogue leaves it alone. */
   rated: Rated
 }
@@ -92,5 +116,5 @@ export interface VisitFinished extends FactBase {
   note: string
 }
 
-export type Fact = VisitBegun | TdsReading | StepDone | TimerStarted | PartRemoved | PartFitted | HoldBegun | VisitFinished
+export type Fact = VisitBegun | TdsReading | StageReading | StepDone | TimerStarted | PartRemoved | PartFitted | HoldBegun | VisitFinished
 export type FactKind = Fact['kind']

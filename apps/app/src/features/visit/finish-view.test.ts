@@ -31,6 +31,7 @@ const fitted = (seq: number, stageId: string): Fact =>
     partNumber: 'P',
     position: seq,
     markText: 'm',
+    dateKnown: true,
     rated: { days: 400, litres: null, milliequivalents: null, hours: null },
   }) as Fact
 const hold = {

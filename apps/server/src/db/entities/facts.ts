@@ -72,6 +72,38 @@ export class FactTdsReading extends FactRow {
   tdsMgL: number
 }
 
+@Entity({ name: 'fact_stage_reading' })
+export class FactStageReading extends FactRow {
+  @Column({ name: 'system_id', type: 'uuid' })
+  systemId: string
+  @Column({ name: 'stage_id', type: 'uuid', nullable: true })
+  stageId: string | null
+  @Column({ type: 'text' })
+  phase: 'before' | 'after'
+  @Column({ name: 'counter_l', type: 'double precision', nullable: true })
+  counterL: number | null
+  @Column({ name: 'counter_started_over', type: 'boolean' })
+  counterStartedOver: boolean
+  @Column({ name: 'in_kpa', type: 'double precision', nullable: true })
+  inKpa: number | null
+  @Column({ name: 'out_kpa', type: 'double precision', nullable: true })
+  outKpa: number | null
+  @Column({ name: 'flow_l_min', type: 'double precision', nullable: true })
+  flowLMin: number | null
+  @Column({ name: 'clean_flow_l_min', type: 'double precision', nullable: true })
+  cleanFlowLMin: number | null
+  @Column({ name: 'chlorine_after_mg_l', type: 'double precision', nullable: true })
+  chlorineAfterMgL: number | null
+  @Column({ name: 'lamp_hours', type: 'double precision', nullable: true })
+  lampHours: number | null
+  @Column({ name: 'intensity_percent', type: 'double precision', nullable: true })
+  intensityPercent: number | null
+  @Column({ name: 'product_l_min', type: 'double precision', nullable: true })
+  productLMin: number | null
+  @Column({ name: 'water_c', type: 'double precision', nullable: true })
+  waterC: number | null
+}
+
 @Entity({ name: 'fact_step_done' })
 export class FactStepDone extends FactRow {
   @Column({ name: 'step_key', type: 'text' })
@@ -110,6 +142,8 @@ export class FactPartFitted extends FactRow {
   position: number
   @Column({ name: 'mark_text', type: 'text' })
   markText: string
+  @Column({ name: 'date_known', type: 'boolean' })
+  dateKnown: boolean
   @Column({ name: 'rated_days', type: 'double precision', nullable: true })
   ratedDays: number | null
   @Column({ name: 'rated_litres', type: 'double precision', nullable: true })
@@ -164,6 +198,7 @@ export class FactReceipt extends FirmThing {
 export const FACT_TABLES = {
   'visit-begun': FactVisitBegun,
   'tds-reading': FactTdsReading,
+  'stage-reading': FactStageReading,
   'step-done': FactStepDone,
   'timer-started': FactTimerStarted,
   'part-removed': FactPartRemoved,

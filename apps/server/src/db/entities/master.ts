@@ -2,7 +2,7 @@ import type { Schools } from '@evenround/contract/firm'
 import type { Housing, Medium } from '@evenround/core/catalogue'
 import type { Role } from '@evenround/core/firm'
 import type { Action, Train } from '@evenround/core/train'
-import type { WaterSource } from '@evenround/core/wear'
+import type { Spread, WaterSource, WearSchool } from '@evenround/core/wear'
 import { Column, Entity, PrimaryColumn } from 'typeorm'
 
 /** Every table carries the firm first in its key; column types are named because the runtime has no decorator metadata. */
@@ -34,6 +34,9 @@ export class Firm extends FirmRow {
   gallon: 'us' | 'imperial'
   @Column({ type: 'jsonb' })
   schools: Schools
+  /** How much its sites, parts and households differ, learned from its past; null until there is enough of it. */
+  @Column({ type: 'jsonb', nullable: true })
+  spread: Spread | null
   @Column({ type: 'int' })
   version: number
 }
@@ -74,6 +77,9 @@ export class Site extends VersionedThing {
   source: WaterSource
   @Column({ name: 'chlorine_mg_l', type: 'double precision', nullable: true })
   chlorineMgL: number | null
+  /** Null follows the firm. */
+  @Column({ name: 'change_school', type: 'text', nullable: true })
+  changeSchool: WearSchool | null
 }
 
 @Entity({ name: 'system' })
@@ -104,6 +110,9 @@ export class Stage extends FirmThing {
   systemId: string
   @Column({ name: 'next_part_id', type: 'uuid', nullable: true })
   nextPartId: string | null
+  /** Null follows the site. */
+  @Column({ name: 'change_school', type: 'text', nullable: true })
+  changeSchool: WearSchool | null
 }
 
 @Entity({ name: 'part' })

@@ -1,7 +1,7 @@
 import type { MigrationInterface, QueryRunner } from 'typeorm'
 import { APP_ROLE } from '../roles'
+import { factTable, lock, monthsFunction, OWN_FIRM } from './parts'
 
-const FIRM = `nullif(current_setting('app.firm_id', true), '')::uuid`
 const AT_THE_DOOR = `current_setting('app.door', true) = 'sign-in'`
 
 /** Master data: read and edited by the server's role, by version. */
@@ -83,20 +83,6 @@ const FACT_COLUMNS: Record<string, string> = {
 }
 const FACT_TABLES = Object.keys(FACT_COLUMNS)
 
-const factTable = (name: string, columns: string): string => `
-create table ${name} (
-  firm_id uuid not null, id uuid not null, at timestamptz not null, arrived_at timestamptz not null, person_id uuid not null,
-  device_id uuid not null, seq bigint not null, site_id uuid not null, visit_id uuid not null, supersedes uuid,
-  voided boolean not null, flags text[] not null, ${columns},
-  primary key (firm_id, id, at), foreign key (firm_id, site_id) references site, foreign key (firm_id, person_id) references person
-) partition by range (at);
-create index on ${name} (firm_id, visit_id);
-create index on ${name} (firm_id, site_id, at);
-create index on ${name} (firm_id, supersedes) where supersedes is not null;
-create table ${name}_rest partition of ${name} default;
-create trigger append_only before update or delete on ${name} for each row execute function refuse_change();
-`
-
 const RECEIPTS = `
 create table fact_receipt (
   firm_id uuid not null references firm, id uuid not null, kind text not null, device_id uuid not null, person_id uuid not null,
@@ -111,34 +97,6 @@ begin
   raise exception 'facts are append-only: correct one by a fact that supersedes it' using errcode = 'restrict_violation';
 end $$;`
 
-/** Months get partitions of their own ahead of time; what falls outside waits in the default one. */
-const ENSURE_MONTHS = `
-create function ensure_fact_months(first date, last date) returns void language plpgsql security definer set search_path = public as $$
-declare
-  parent text;
-  month date := date_trunc('month', first)::date;
-begin
-  while month <= last loop
-    foreach parent in array array[${FACT_TABLES.map((name) => `'${name}'`).join(', ')}] loop
-      if to_regclass(format('%s_%s', parent, to_char(month, 'YYYYMM'))) is null then
-        begin
-          execute format('create table %I partition of %I for values from (%L) to (%L)', parent || '_' || to_char(month, 'YYYYMM'), parent,
-            to_char(month, 'YYYY-MM-DD') || ' 00:00:00+00', to_char(month + interval '1 month', 'YYYY-MM-DD') || ' 00:00:00+00');
-        exception when check_violation then
-          null; -- rows of that month already wait in the default partition, where they stay readable
-        end;
-      end if;
-    end loop;
-    month := (month + interval '1 month')::date;
-  end loop;
-end $$;`
-
-const lock = (table: string, open: string): string => `
-alter table ${table} enable row level security;
-alter table ${table} force row level security;
-create policy own_firm on ${table} using (${open}) with check (${open});
-`
-
 export class Foundation0001 implements MigrationInterface {
   name = 'Foundation0001700000000001'
 
@@ -148,10 +106,9 @@ export class Foundation0001 implements MigrationInterface {
     await run.query(REFUSE_CHANGE)
     for (const [name, columns] of Object.entries(FACT_COLUMNS)) await run.query(factTable(name, columns))
     await run.query(RECEIPTS)
-    await run.query(ENSURE_MONTHS)
-    const own = `firm_id = ${FIRM}`
-    for (const table of [...MASTER_TABLES, ...FACT_TABLES, 'fact_receipt']) await run.query(lock(table, own))
-    for (const table of AUTH_TABLES) await run.query(lock(table, `${own} or ${AT_THE_DOOR}`))
+    await run.query(monthsFunction(FACT_TABLES))
+    for (const table of [...MASTER_TABLES, ...FACT_TABLES, 'fact_receipt']) await run.query(lock(table, OWN_FIRM))
+    for (const table of AUTH_TABLES) await run.query(lock(table, `${OWN_FIRM} or ${AT_THE_DOOR}`))
     await run.query(lock('sign_in_failure', AT_THE_DOOR))
     await run.query(`grant usage on schema public to ${APP_ROLE}`)
     await run.query(

@@ -19,6 +19,7 @@ import { ApiError, notFound } from '../../http/errors'
 import { body, json, PROBLEMS } from '../../http/openapi'
 import { editVersioned } from '../../http/versions'
 import { dayIn } from '../../http/zone'
+import { markFirm } from '../../wear/stale'
 import { addPerson, editPerson, endSignIn, endSignIns, resetPassword, signInsOf } from './people'
 import { firmDto, loadFirm, personDto } from './store'
 
@@ -95,10 +96,16 @@ export const firmRoutes = (deps: Deps) =>
     .openapi(routes.editFirm, async (c) => {
       need(c.get('who'), 'change-schools')
       const { version, ...patch } = c.req.valid('json')
-      return c.json(
-        await deps.inFirm(c.get('who').firmId, (scope) => editVersioned(scope, Firm, { version, patch, what: 'firm' }, firmDto)),
-        200,
-      )
+      const { firmId } = c.get('who')
+      const firm = await deps.inFirm(firmId, async (scope) => {
+        const before = await loadFirm(scope)
+        const edited = await editVersioned(scope, Firm, { version, patch, what: 'firm' }, firmDto)
+        const { change, membrane } = edited.schools
+        if (before.schools.change !== change || before.schools.membrane !== membrane) await markFirm(scope, deps.now())
+        return edited
+      })
+      await deps.refreshSoon(firmId)
+      return c.json(firm, 200)
     })
     .openapi(routes.people, async (c) => {
       need(c.get('who'), 'manage-people')

@@ -7,6 +7,7 @@ import { type Deps, need, router } from '../../http/env'
 import { ApiError, breach } from '../../http/errors'
 import { body, json, PROBLEMS } from '../../http/openapi'
 import { editVersioned } from '../../http/versions'
+import { markSite } from '../../wear/stale'
 
 export const siteDto = ({ id, name, village, island, access, contact, phone, people, source, chlorineMgL, version }: Site): SiteDto => ({
   id,
@@ -50,8 +51,12 @@ export const siteRoutes = (deps: Deps) =>
       need(c.get('who'), 'edit-sites')
       const { id } = c.req.valid('param')
       const { version, ...patch } = c.req.valid('json')
-      return c.json(
-        await deps.inFirm(c.get('who').firmId, (scope) => editVersioned(scope, Site, { id, version, patch, what: 'site' }, siteDto)),
-        200,
-      )
+      const { firmId } = c.get('who')
+      const site = await deps.inFirm(firmId, async (scope) => {
+        const edited = await editVersioned(scope, Site, { id, version, patch, what: 'site' }, siteDto)
+        await markSite(scope, deps.now(), id)
+        return edited
+      })
+      await deps.refreshSoon(firmId)
+      return c.json(site, 200)
     })

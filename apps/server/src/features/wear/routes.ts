@@ -1,0 +1,79 @@
+import { idSchema } from '@evenround/contract/common'
+import { duePageSchema, dueQuerySchema, stagePageSchema } from '@evenround/contract/due'
+import { schoolChoiceSchema } from '@evenround/contract/wear'
+import { createRoute } from '@hono/zod-openapi'
+import { z } from 'zod'
+import { Firm, Site, Stage } from '../../db/entities/master'
+import { type Deps, need, router } from '../../http/env'
+import { notFound } from '../../http/errors'
+import { body, json, PROBLEMS } from '../../http/openapi'
+import { dayIn } from '../../http/zone'
+import { markSite, markSystems } from '../../wear/stale'
+import { duePage } from './due'
+import { stagePage } from './stage-page'
+
+const one = { params: z.object({ id: idSchema }) }
+const done = z.object({ ok: z.literal(true) })
+const ok = { ok: true } as const
+
+const routes = {
+  due: createRoute({
+    method: 'get',
+    path: '/api/due',
+    request: { query: dueQuerySchema },
+    responses: { 200: json(duePageSchema), ...PROBLEMS },
+  }),
+  stage: createRoute({ method: 'get', path: '/api/stages/{id}', request: one, responses: { 200: json(stagePageSchema), ...PROBLEMS } }),
+  stageSchool: createRoute({
+    method: 'put',
+    path: '/api/stages/{id}/school',
+    request: { ...one, ...body(schoolChoiceSchema) },
+    responses: { 200: json(done), ...PROBLEMS },
+  }),
+  siteSchool: createRoute({
+    method: 'put',
+    path: '/api/sites/{id}/school',
+    request: { ...one, ...body(schoolChoiceSchema) },
+    responses: { 200: json(done), ...PROBLEMS },
+  }),
+}
+
+/** Forecasts as lists and pages, and the school they follow. */
+export const wearRoutes = (deps: Deps) =>
+  router()
+    .openapi(routes.due, async (c) =>
+      c.json(
+        await deps.inFirm(c.get('who').firmId, async (scope) => {
+          const firm = await scope.findOne(Firm, {})
+          return duePage(scope, c.req.valid('query'), dayIn(firm?.timeZone ?? 'UTC', deps.now()))
+        }),
+        200,
+      ),
+    )
+    .openapi(routes.stage, async (c) =>
+      c.json(await deps.inFirm(c.get('who').firmId, (scope) => stagePage(scope, c.req.valid('param').id, deps.now())), 200),
+    )
+    .openapi(routes.stageSchool, async (c) => {
+      need(c.get('who'), 'change-schools')
+      const { id } = c.req.valid('param')
+      const { firmId } = c.get('who')
+      await deps.inFirm(firmId, async (scope) => {
+        const stage = await scope.findOne(Stage, { id })
+        if (!stage) throw notFound('stage')
+        await scope.update(Stage, { id }, { changeSchool: c.req.valid('json').school })
+        await markSystems(scope, deps.now(), [stage.systemId])
+      })
+      await deps.refreshSoon(firmId)
+      return c.json(ok, 200)
+    })
+    .openapi(routes.siteSchool, async (c) => {
+      need(c.get('who'), 'change-schools')
+      const { id } = c.req.valid('param')
+      const { firmId } = c.get('who')
+      await deps.inFirm(firmId, async (scope) => {
+        if ((await scope.update(Site, { id }, { changeSchool: c.req.valid('json').school })) === 0) throw notFound('site')
+        await markSite(scope, deps.now(), id)
+      })
+      await deps.refreshSoon(firmId)
+      return c.json(ok, 200)
+    })

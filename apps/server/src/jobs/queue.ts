@@ -1,0 +1,92 @@
+import PgBoss from 'pg-boss'
+import type { DataSource } from 'typeorm'
+import { APP_ROLE } from '../db/roles'
+import type { Log } from '../http/log'
+
+/** The queue's own schema; its tables are made by the owner and worked by the server's role. */
+const SCHEMA = 'jobs'
+export const FORECAST_QUEUE = 'forecast'
+/** A job that was not finished in this time is given to another process. */
+const LEASE_SECONDS = 60
+const POLL_SECONDS = 1
+
+type Pool = { query: (text: string, values?: unknown[]) => Promise<{ rows: unknown[]; rowCount: number | null }> }
+
+/** The queue speaks through the pool the server has anyway. */
+function executor(source: DataSource): PgBoss.Db {
+  const pool = (source.driver as unknown as { master: Pool }).master
+  return {
+    executeSql: async (text: string, values: unknown[]) => {
+      const { rows, rowCount } = await pool.query(text, values)
+      return { rows, rowCount: rowCount ?? 0 }
+    },
+  } as PgBoss.Db
+}
+
+/** Brings the queue's tables up to date; asks for the owner of the schema. */
+export async function prepareQueue(owner: DataSource): Promise<void> {
+  const boss = new PgBoss({ db: executor(owner), schema: SCHEMA, supervise: false, schedule: false })
+  await boss.start()
+  // One waiting job a firm is enough: it does whatever was marked by the time it runs.
+  await boss.createQueue(FORECAST_QUEUE, {
+    name: FORECAST_QUEUE,
+    policy: 'short',
+    expireInSeconds: LEASE_SECONDS,
+    retryLimit: 5,
+    retryDelay: 2,
+  })
+  await boss.stop({ graceful: false })
+  await owner.query(`grant usage on schema ${SCHEMA} to ${APP_ROLE}`)
+  await owner.query(`grant select, insert, update, delete on all tables in schema ${SCHEMA} to ${APP_ROLE}`)
+  await owner.query(`grant execute on all functions in schema ${SCHEMA} to ${APP_ROLE}`)
+}
+
+export interface Queue {
+  /** Asks for a firm's stale forecasts to be made anew soon; many askings are one job. Never fails the caller. */
+  refreshSoon: (firmId: string) => Promise<void>
+  close: () => Promise<void>
+}
+
+interface QueueOptions {
+  source: DataSource
+  log: Log
+  /** Does a firm's work until it is done or `goOn` says no; how many stages it did. */
+  refresh: (firmId: string, goOn: () => boolean) => Promise<number>
+}
+
+/** Works the queue in this process; any number of processes may do so side by side. */
+export async function openQueue({ source, log, refresh }: QueueOptions): Promise<Queue> {
+  const boss = new PgBoss({ db: executor(source), schema: SCHEMA, migrate: false, schedule: false, maintenanceIntervalSeconds: 300 })
+  boss.on('error', (error) => log('warn', 'queue-trouble', { cause: String(error) }))
+  await boss.start()
+  let closing = false
+  const send = async (firmId: string): Promise<void> => {
+    await boss.send(FORECAST_QUEUE, { firmId }, { singletonKey: firmId })
+  }
+  const refreshSoon = async (firmId: string): Promise<void> => {
+    try {
+      await send(firmId)
+    } catch (error) {
+      // The marks stand in the firm's own tables: the next asking, or the next start, finds them.
+      log('warn', 'queue-away', { cause: String(error) })
+    }
+  }
+  await boss.work<{ firmId: string }>(FORECAST_QUEUE, { pollingIntervalSeconds: POLL_SECONDS }, async (jobs) => {
+    for (const { data } of jobs) {
+      const until = performance.now() + (LEASE_SECONDS * 1000) / 2
+      const started = performance.now()
+      const done = await refresh(data.firmId, () => !closing && performance.now() < until)
+      log('info', 'forecasts-made', { firmId: data.firmId, stages: done, ms: Math.round(performance.now() - started) })
+      if (performance.now() >= until) await send(data.firmId)
+    }
+  })
+  const waiting = await source.query<{ firm_id: string }[]>('select firms_with_stale_stages() as firm_id')
+  for (const { firm_id } of waiting) await refreshSoon(firm_id)
+  return {
+    refreshSoon,
+    close: async () => {
+      closing = true
+      await boss.stop({ graceful: true, timeout: 5000, wait: true })
+    },
+  }
+}

@@ -1,0 +1,225 @@
+import { type CounterCount, countLitres, litresSince } from '@evenround/core/readings'
+import { type StageNode, stagesInFlow } from '@evenround/core/train'
+import type { WearInput, WearReading, WearSchool } from '@evenround/core/wear'
+import type { Firm } from '../db/entities/master'
+import type { FirmScope } from '../db/scope'
+import { dayIn } from '../http/zone'
+import {
+  type FittedRow,
+  fittedRows,
+  grouped,
+  looksOf,
+  type OccupancyRow,
+  occupancyRows,
+  type PairRow,
+  type ReadingRow,
+  type RemovedRow,
+  readingRows,
+  removedRows,
+  type StageRow,
+  stageRows,
+  tdsPairs,
+} from './rows'
+
+/** Dirt past a stage leaves the next one this share of its expected rest. */
+const CARRY_OVER_SHARE = 0.5
+/** Passage replaced above this under the fixed floor; same figure as the verdict at the tap. */
+const FIXED_FLOOR_PASSAGE = 0.15
+/** Feed of a resin that polishes permeate, as a share of the untreated water, where only that was measured. */
+const USUAL_PASSAGE = 0.05
+
+/** One part's time in a stage. */
+export interface PartTime {
+  fitted: FittedRow
+  /** When it came out and how it was found; null while it is in, or where nobody wrote it down. */
+  removed: RemovedRow | null
+}
+
+/** Everything known of a stage, ready for the model. */
+export interface KnownStage {
+  node: StageNode
+  row: StageRow
+  school: { inForce: WearSchool; from: 'stage' | 'site' | 'firm' }
+  times: PartTime[]
+  /** Null when no part is known to be in it. */
+  input: WearInput | null
+  current: FittedRow | null
+}
+
+interface SystemFacts {
+  rows: StageRow[]
+  fitted: Map<string, FittedRow[]>
+  removed: Map<string, RemovedRow[]>
+  pairs: PairRow[]
+  readings: ReadingRow[]
+  occupancy: OccupancyRow[]
+}
+
+interface Context {
+  firm: Pick<Firm, 'timeZone' | 'schools' | 'spread'>
+  today: string
+}
+
+function schoolOf(row: StageRow, firm: Context['firm']): KnownStage['school'] {
+  if (row.stage_school !== null) return { inForce: row.stage_school, from: 'stage' }
+  if (row.site_school !== null) return { inForce: row.site_school, from: 'site' }
+  return { inForce: firm.schools.change, from: 'firm' }
+}
+
+/** A part's time ends at the first removal after its fitting, at or before the next fitting. Removals without a new part are washes. */
+function timesOf(fitted: readonly FittedRow[], removed: readonly RemovedRow[]): PartTime[] {
+  return fitted.map((one, index) => {
+    const next = fitted[index + 1]
+    const within = removed.filter(({ at }) => at > one.at && (next === undefined || at <= next.at))
+    const replacing = within.filter(({ visit_id }) => next !== undefined && visit_id === next.visit_id)
+    return { fitted: one, removed: replacing.at(-1) ?? null }
+  })
+}
+
+/** Days on which the part now in it came out and went back: nothing new was fitted at those visits. */
+function washesOf(current: FittedRow, fitted: readonly FittedRow[], removed: readonly RemovedRow[]): Date[] {
+  const withNewPart = new Set(fitted.map(({ visit_id }) => visit_id))
+  return removed.filter(({ at, visit_id }) => at > current.at && !withNewPart.has(visit_id)).map(({ at }) => at)
+}
+
+const present = (values: Record<string, number | null>): Record<string, number> =>
+  Object.fromEntries(Object.entries(values).filter((entry): entry is [string, number] => entry[1] !== null))
+
+function readingOf(on: string, row: ReadingRow): WearReading {
+  return {
+    on,
+    ...present({
+      inKpa: row.in_kpa,
+      outKpa: row.out_kpa,
+      flowLMin: row.flow_l_min,
+      cleanFlowLMin: row.clean_flow_l_min,
+      chlorineAfterMgL: row.chlorine_after_mg_l,
+      lampHours: row.lamp_hours,
+      intensityPercent: row.intensity_percent,
+      productLMin: row.product_l_min,
+      waterC: row.water_c,
+    }),
+  }
+}
+
+/** TDS of one visit as this stage sees it: a pair for the membrane, the feed for a resin, nothing for the rest. */
+function pairOf(node: StageNode, behindMembrane: boolean, on: string, { feed, product }: PairRow): WearReading | null {
+  if (node.media === 'membrane') return feed !== null && product !== null ? { on, feedTdsMgL: feed, productTdsMgL: product } : null
+  if (node.media !== 'deionising-resin' || feed === null) return null
+  return { on, feedTdsMgL: behindMembrane ? feed * USUAL_PASSAGE : feed }
+}
+
+const atLeastADay = (from: string, to: string): boolean => to > from
+
+function litresIn(counts: readonly CounterCount[], from: Date, to: Date): number | undefined {
+  const until = litresSince(counts, from.getTime()).filter(({ atMs }) => atMs <= to.getTime() + 3_600_000)
+  const last = until.at(-1)
+  return last !== undefined && last.litres > 0 && last.atMs > to.getTime() - 14 * 86_400_000 ? last.litres : undefined
+}
+
+function inputOf(
+  node: StageNode,
+  row: StageRow,
+  facts: SystemFacts,
+  times: readonly PartTime[],
+  nodes: readonly StageNode[],
+  context: Context,
+) {
+  const { firm, today } = context
+  const current = times.at(-1)?.fitted
+  if (current === undefined) return null
+  const day = (instant: Date): string => dayIn(firm.timeZone, instant)
+  const fittedOn = day(current.at)
+  const own = facts.readings.filter(({ stage_id }) => stage_id === row.stage_id || stage_id === null)
+  const counts = countLitres(looksOf(own))
+  const index = nodes.findIndex(({ id }) => id === node.id)
+  const before = nodes[index - 1]
+  const behindMembrane = nodes.slice(0, index).some(({ media }) => media === 'membrane')
+  const since = <R extends { at: Date }>(rows: readonly R[]): R[] => rows.filter(({ at }) => at >= current.at)
+  const readings: WearReading[] = [
+    ...since(own).map((one) => readingOf(day(one.at), one)),
+    ...since(facts.pairs).flatMap((one) => pairOf(node, behindMembrane, day(one.at), one) ?? []),
+    ...litresSince(counts, current.at.getTime()).map(({ atMs, litres }) => ({ on: day(new Date(atMs)), counterL: litres })),
+  ]
+  const rated = present({
+    days: current.rated_days,
+    litres: current.rated_litres,
+    milliequivalents: current.rated_milliequivalents,
+    hours: current.rated_hours,
+  })
+  const past = times.slice(0, -1).flatMap(({ fitted, removed }) => {
+    if (removed === null) return []
+    const [from, to] = [day(fitted.at), day(removed.at)]
+    if (!atLeastADay(from, to)) return []
+    const litres = litresIn(counts, fitted.at, removed.at)
+    return [{ fittedOn: from, removedOn: to, found: removed.found, ...(litres === undefined ? {} : { litres }) }]
+  })
+  const carryOver = since(before === undefined ? [] : (facts.removed.get(before.id) ?? []))
+    .filter(({ dirt_past }) => dirt_past === true)
+    .map(({ at }) => ({ on: day(at), share: CARRY_OVER_SHARE }))
+  const washedOn = washesOf(current, facts.fitted.get(row.stage_id) ?? [], facts.removed.get(row.stage_id) ?? []).map(day)
+  const input: WearInput = {
+    today: today < fittedOn ? fittedOn : today,
+    stage: {
+      media: node.media,
+      fittedOn,
+      rated,
+      site: { people: row.people, source: row.source, ...(row.chlorine_mg_l === null ? {} : { chlorineMgL: row.chlorine_mg_l }) },
+      ...(firm.schools.membrane === 'fixed-floor' && node.media === 'membrane' ? { limits: { passage: FIXED_FLOOR_PASSAGE } } : {}),
+      ...(carryOver.length > 0 ? { carryOver } : {}),
+      ...(washedOn.length > 0 ? { washedOn } : {}),
+    },
+    readings,
+    past,
+    occupancy: facts.occupancy.map(({ from_day, to_day, share }) => ({ from: from_day, to: to_day, share })),
+    school: schoolOf(row, firm).inForce,
+    ...(firm.spread ? { spread: firm.spread } : {}),
+  }
+  return input
+}
+
+function knownStages(facts: SystemFacts, context: Context): KnownStage[] {
+  const train = facts.rows[0]?.train
+  if (!train) return []
+  const nodes = stagesInFlow(train)
+  return nodes.flatMap((node) => {
+    const row = facts.rows.find(({ stage_id }) => stage_id === node.id)
+    if (!row) return []
+    const times = timesOf(facts.fitted.get(node.id) ?? [], facts.removed.get(node.id) ?? [])
+    return [
+      {
+        node,
+        row,
+        school: schoolOf(row, context.firm),
+        times,
+        current: times.at(-1)?.fitted ?? null,
+        input: inputOf(node, row, facts, times, nodes, context),
+      },
+    ]
+  })
+}
+
+/** What is known of every stage of these systems, by stage id, as of `today`. Reads in bulk: a whole firm costs seven queries. */
+export async function knownOfSystems(scope: FirmScope, systemIds: readonly string[], context: Context): Promise<Map<string, KnownStage>> {
+  if (systemIds.length === 0) return new Map()
+  const rows = await stageRows(scope, systemIds)
+  const stageIds = rows.map(({ stage_id }) => stage_id)
+  const fitted = grouped(await fittedRows(scope, stageIds), ({ stage_id }) => stage_id)
+  const removed = grouped(await removedRows(scope, stageIds), ({ stage_id }) => stage_id)
+  const pairs = grouped(await tdsPairs(scope, systemIds), ({ system_id }) => system_id)
+  const readings = grouped(await readingRows(scope, systemIds), ({ system_id }) => system_id)
+  const occupancy = grouped(await occupancyRows(scope, [...new Set(rows.map(({ site_id }) => site_id))]), ({ site_id }) => site_id)
+  const known = new Map<string, KnownStage>()
+  for (const [systemId, own] of grouped(rows, ({ system_id }) => system_id)) {
+    const facts: SystemFacts = {
+      rows: own,
+      fitted,
+      removed,
+      pairs: pairs.get(systemId) ?? [],
+      readings: readings.get(systemId) ?? [],
+      occupancy: occupancy.get(own[0]?.site_id ?? '') ?? [],
+    }
+    for (const stage of knownStages(facts, context)) known.set(stage.node.id, stage)
+  }
+  return known
+}

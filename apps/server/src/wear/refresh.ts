@@ -1,0 +1,108 @@
+import type { StageSummary, WearInput } from '@evenround/core/wear'
+import { Firm } from '../db/entities/master'
+import { StageForecast } from '../db/entities/wear'
+import type { FirmScope, InFirm } from '../db/scope'
+import { dayIn } from '../http/zone'
+import { type KnownStage, knownOfSystems } from './inputs'
+
+/** Stages a batch: small enough to be done again after a kill, large enough to read in bulk. */
+const BATCH = 400
+
+export interface RefreshDeps {
+  inFirm: InFirm
+  now: () => Date
+  /** Summaries in a worker thread, in the order of the inputs. */
+  summarise: (inputs: readonly WearInput[]) => Promise<(StageSummary | null)[]>
+}
+
+interface Waiting {
+  stage_id: string
+  system_id: string
+  marked_at: string
+}
+
+/** The oldest marks, and every other mark of the systems they fall in: a system is read once. */
+const waiting = (scope: FirmScope): Promise<Waiting[]> =>
+  scope.query(
+    `with first as (
+       select stage.system_id from stale_stage s join stage on stage.firm_id = s.firm_id and stage.id = s.stage_id
+       where s.firm_id = $1 order by s.marked_at, stage.system_id limit ${BATCH})
+     select s.stage_id, stage.system_id, s.marked_at::text from stale_stage s
+     join stage on stage.firm_id = s.firm_id and stage.id = s.stage_id
+     where s.firm_id = $1 and stage.system_id in (select system_id from first)`,
+  )
+
+function forecastRow(known: KnownStage, summary: StageSummary, now: Date): Omit<StageForecast, 'firmId'> {
+  const { node, row, current, school } = known
+  const { belief, dueOn, windowFrom, windowTo, p10, p50, p90, governing } = summary
+  return {
+    stageId: node.id,
+    systemId: row.system_id,
+    siteId: row.site_id,
+    media: node.media,
+    partNumber: current?.part_number ?? '',
+    fittedOn: belief.fittedOn,
+    fittedKnown: current?.fitted_known ?? true,
+    days: belief.days,
+    alive: belief.alive,
+    dueOn,
+    windowFrom,
+    windowTo,
+    p10,
+    p50,
+    p90,
+    governing,
+    school: school.inForce,
+    computedAt: now,
+  }
+}
+
+async function store(scope: FirmScope, done: readonly Waiting[], rows: readonly Omit<StageForecast, 'firmId'>[]): Promise<void> {
+  const ids = done.map(({ stage_id }) => stage_id)
+  await scope.query('delete from stage_forecast where firm_id = $1 and stage_id = any($2)', [ids])
+  await scope.insert(StageForecast, [...rows])
+  // A mark set again meanwhile is newer than the one this batch answers, and stays.
+  await scope.query(
+    `delete from stale_stage s using unnest($2::uuid[], $3::timestamptz[]) as done (stage_id, marked_at)
+     where s.firm_id = $1 and s.stage_id = done.stage_id and s.marked_at = done.marked_at`,
+    [ids, done.map(({ marked_at }) => marked_at)],
+  )
+}
+
+/** One batch of a firm's stale stages; how many it did, 0 when none waits. Reading and storing are transactions of their own. */
+async function refreshBatch(deps: RefreshDeps, firmId: string): Promise<number> {
+  const now = deps.now()
+  const { marks, known } = await deps.inFirm(firmId, async (scope) => {
+    const marks = await waiting(scope)
+    const firm = await scope.findOne(Firm, {})
+    if (marks.length === 0 || !firm) return { marks: [], known: new Map<string, KnownStage>() }
+    const context = { firm, today: dayIn(firm.timeZone, now) }
+    return { marks, known: await knownOfSystems(scope, [...new Set(marks.map(({ system_id }) => system_id))], context) }
+  })
+  if (marks.length === 0) return 0
+  const asked = marks.flatMap(({ stage_id }) => {
+    const stage = known.get(stage_id)
+    return stage?.input ? [{ stage, input: stage.input }] : []
+  })
+  const summaries = await deps.summarise(asked.map(({ input }) => input))
+  const rows = asked.flatMap(({ stage }, index) => {
+    const summary = summaries[index]
+    return summary ? [forecastRow(stage, summary, now)] : []
+  })
+  await deps.inFirm(firmId, (scope) => store(scope, marks, rows))
+  return marks.length
+}
+
+/**
+ * Makes the forecasts of a firm's stale stages anew, batch by batch, each stored for good before the next: killed in the middle,
+ * it goes on where it was. `goOn` is asked between batches. Returns how many stages were done.
+ */
+export async function refreshFirm(deps: RefreshDeps, firmId: string, goOn: () => boolean = () => true): Promise<number> {
+  let total = 0
+  while (goOn()) {
+    const done = await refreshBatch(deps, firmId)
+    if (done === 0) break
+    total += done
+  }
+  return total
+}
