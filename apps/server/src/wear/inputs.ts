@@ -3,7 +3,7 @@ import { type StageNode, stagesInFlow } from '@evenround/core/train'
 import type { WearInput, WearReading, WearSchool } from '@evenround/core/wear'
 import type { Firm } from '../db/entities/master'
 import type { FirmScope } from '../db/scope'
-import { dayIn } from '../http/zone'
+import { dayReader } from '../http/zone'
 import {
   type FittedRow,
   fittedRows,
@@ -60,6 +60,11 @@ interface Context {
   today: string
 }
 
+interface Reading extends Context {
+  /** Day of an instant in the firm's zone. */
+  day: (instant: Date) => string
+}
+
 function schoolOf(row: StageRow, firm: Context['firm']): KnownStage['school'] {
   if (row.stage_school !== null) return { inForce: row.stage_school, from: 'stage' }
   if (row.site_school !== null) return { inForce: row.site_school, from: 'site' }
@@ -85,21 +90,26 @@ function washesOf(current: FittedRow, fitted: readonly FittedRow[], removed: rea
 const present = (values: Record<string, number | null>): Record<string, number> =>
   Object.fromEntries(Object.entries(values).filter((entry): entry is [string, number] => entry[1] !== null))
 
-function readingOf(on: string, row: ReadingRow): WearReading {
-  return {
-    on,
-    ...present({
-      inKpa: row.in_kpa,
-      outKpa: row.out_kpa,
-      flowLMin: row.flow_l_min,
-      cleanFlowLMin: row.clean_flow_l_min,
-      chlorineAfterMgL: row.chlorine_after_mg_l,
-      lampHours: row.lamp_hours,
-      intensityPercent: row.intensity_percent,
-      productLMin: row.product_l_min,
-      waterC: row.water_c,
-    }),
+const VALUES = [
+  ['inKpa', 'in_kpa'],
+  ['outKpa', 'out_kpa'],
+  ['flowLMin', 'flow_l_min'],
+  ['cleanFlowLMin', 'clean_flow_l_min'],
+  ['chlorineAfterMgL', 'chlorine_after_mg_l'],
+  ['lampHours', 'lamp_hours'],
+  ['intensityPercent', 'intensity_percent'],
+  ['productLMin', 'product_l_min'],
+  ['waterC', 'water_c'],
+] as const satisfies [keyof WearReading, keyof ReadingRow][]
+
+/** What a row reads besides the counter; nothing when that was all. */
+function readingOf(on: string, row: ReadingRow): WearReading[] {
+  let reading: WearReading | null = null
+  for (const [name, column] of VALUES) {
+    const value = row[column]
+    if (value !== null) reading = { ...(reading ?? { on }), [name]: value }
   }
+  return reading === null ? [] : [reading]
 }
 
 /** TDS of one visit as this stage sees it: a pair for the membrane, the feed for a resin, nothing for the rest. */
@@ -123,12 +133,11 @@ function inputOf(
   facts: SystemFacts,
   times: readonly PartTime[],
   nodes: readonly StageNode[],
-  context: Context,
+  context: Reading,
 ) {
-  const { firm, today } = context
+  const { firm, today, day } = context
   const current = times.at(-1)?.fitted
   if (current === undefined) return null
-  const day = (instant: Date): string => dayIn(firm.timeZone, instant)
   const fittedOn = day(current.at)
   const own = facts.readings.filter(({ stage_id }) => stage_id === row.stage_id || stage_id === null)
   const counts = countLitres(looksOf(own))
@@ -137,7 +146,7 @@ function inputOf(
   const behindMembrane = nodes.slice(0, index).some(({ media }) => media === 'membrane')
   const since = <R extends { at: Date }>(rows: readonly R[]): R[] => rows.filter(({ at }) => at >= current.at)
   const readings: WearReading[] = [
-    ...since(own).map((one) => readingOf(day(one.at), one)),
+    ...since(own).flatMap((one) => readingOf(day(one.at), one)),
     ...since(facts.pairs).flatMap((one) => pairOf(node, behindMembrane, day(one.at), one) ?? []),
     ...litresSince(counts, current.at.getTime()).map(({ atMs, litres }) => ({ on: day(new Date(atMs)), counterL: litres })),
   ]
@@ -178,7 +187,7 @@ function inputOf(
   return input
 }
 
-function knownStages(facts: SystemFacts, context: Context): KnownStage[] {
+function knownStages(facts: SystemFacts, context: Reading): KnownStage[] {
   const train = facts.rows[0]?.train
   if (!train) return []
   const nodes = stagesInFlow(train)
@@ -209,6 +218,7 @@ export async function knownOfSystems(scope: FirmScope, systemIds: readonly strin
   const pairs = grouped(await tdsPairs(scope, systemIds), ({ system_id }) => system_id)
   const readings = grouped(await readingRows(scope, systemIds), ({ system_id }) => system_id)
   const occupancy = grouped(await occupancyRows(scope, [...new Set(rows.map(({ site_id }) => site_id))]), ({ site_id }) => site_id)
+  const reading: Reading = { ...context, day: dayReader(context.firm.timeZone) }
   const known = new Map<string, KnownStage>()
   for (const [systemId, own] of grouped(rows, ({ system_id }) => system_id)) {
     const facts: SystemFacts = {
@@ -219,7 +229,7 @@ export async function knownOfSystems(scope: FirmScope, systemIds: readonly strin
       readings: readings.get(systemId) ?? [],
       occupancy: occupancy.get(own[0]?.site_id ?? '') ?? [],
     }
-    for (const stage of knownStages(facts, context)) known.set(stage.node.id, stage)
+    for (const stage of knownStages(facts, reading)) known.set(stage.node.id, stage)
   }
   return known
 }

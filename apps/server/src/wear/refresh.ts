@@ -1,6 +1,5 @@
 import type { StageSummary, WearInput } from '@evenround/core/wear'
 import { Firm } from '../db/entities/master'
-import { StageForecast } from '../db/entities/wear'
 import type { FirmScope, InFirm } from '../db/scope'
 import { dayIn } from '../http/zone'
 import { type KnownStage, knownOfSystems } from './inputs'
@@ -21,46 +20,55 @@ interface Waiting {
   marked_at: string
 }
 
-/** The oldest marks, and every other mark of the systems they fall in: a system is read once. */
+/** Some marks, and every other mark of the systems they fall in: a system is read once. */
 const waiting = (scope: FirmScope): Promise<Waiting[]> =>
   scope.query(
     `with first as (
        select stage.system_id from stale_stage s join stage on stage.firm_id = s.firm_id and stage.id = s.stage_id
-       where s.firm_id = $1 order by s.marked_at, stage.system_id limit ${BATCH})
+       where s.firm_id = $1 order by s.stage_id limit ${BATCH})
      select s.stage_id, stage.system_id, s.marked_at::text from stale_stage s
      join stage on stage.firm_id = s.firm_id and stage.id = s.stage_id
-     where s.firm_id = $1 and stage.system_id in (select system_id from first)`,
+     where s.firm_id = $1 and stage.system_id in (select distinct system_id from first)`,
   )
 
-function forecastRow(known: KnownStage, summary: StageSummary, now: Date): Omit<StageForecast, 'firmId'> {
+/** A row by the names of its columns. */
+function forecastRow(firmId: string, known: KnownStage, summary: StageSummary, now: Date): Record<string, unknown> {
   const { node, row, current, school } = known
   const { belief, dueOn, windowFrom, windowTo, p10, p50, p90, governing } = summary
   return {
-    stageId: node.id,
-    systemId: row.system_id,
-    siteId: row.site_id,
+    firm_id: firmId,
+    stage_id: node.id,
+    system_id: row.system_id,
+    site_id: row.site_id,
     media: node.media,
-    partNumber: current?.part_number ?? '',
-    fittedOn: belief.fittedOn,
-    fittedKnown: current?.fitted_known ?? true,
+    part_number: current?.part_number ?? '',
+    fitted_on: belief.fittedOn,
+    fitted_known: current?.fitted_known ?? true,
     days: belief.days,
     alive: belief.alive,
-    dueOn,
-    windowFrom,
-    windowTo,
+    due_on: dueOn,
+    window_from: windowFrom,
+    window_to: windowTo,
     p10,
     p50,
     p90,
     governing,
     school: school.inForce,
-    computedAt: now,
+    computed_at: now.toISOString(),
   }
 }
 
-async function store(scope: FirmScope, done: readonly Waiting[], rows: readonly Omit<StageForecast, 'firmId'>[]): Promise<void> {
+const COLUMNS =
+  'firm_id, stage_id, system_id, site_id, media, part_number, fitted_on, fitted_known, days, alive, due_on, window_from, window_to, p10, p50, p90, governing, school, computed_at'
+
+async function store(scope: FirmScope, done: readonly Waiting[], rows: readonly Record<string, unknown>[]): Promise<void> {
   const ids = done.map(({ stage_id }) => stage_id)
   await scope.query('delete from stage_forecast where firm_id = $1 and stage_id = any($2)', [ids])
-  await scope.insert(StageForecast, [...rows])
+  // One statement for the batch, rows as JSON: arrays of arrays cannot be unnested.
+  await scope.query(
+    `insert into stage_forecast (${COLUMNS}) select ${COLUMNS} from json_populate_recordset(null::stage_forecast, $2::json) where firm_id = $1`,
+    [JSON.stringify(rows)],
+  )
   // A mark set again meanwhile is newer than the one this batch answers, and stays.
   await scope.query(
     `delete from stale_stage s using unnest($2::uuid[], $3::timestamptz[]) as done (stage_id, marked_at)
@@ -87,7 +95,7 @@ async function refreshBatch(deps: RefreshDeps, firmId: string): Promise<number> 
   const summaries = await deps.summarise(asked.map(({ input }) => input))
   const rows = asked.flatMap(({ stage }, index) => {
     const summary = summaries[index]
-    return summary ? [forecastRow(stage, summary, now)] : []
+    return summary ? [forecastRow(firmId, stage, summary, now)] : []
   })
   await deps.inFirm(firmId, (scope) => store(scope, marks, rows))
   return marks.length

@@ -1,6 +1,6 @@
 import type { Medium } from '../catalogue/names'
 import { fromEpochDay, toEpochDay } from '../units'
-import { type Belief, beliefOf, endedBy, readBelief } from './belief'
+import { type Belief, beliefOf, dayOfChance } from './belief'
 import { type DueCosts, dueOf } from './due'
 import { forecast } from './forecast'
 import type { Cause, WearInput } from './types'
@@ -34,18 +34,17 @@ export const dueCosts = (media: Medium): DueCosts => ({
   harmless: HARMLESS.includes(media),
 })
 
-/** What is stored of a stage's forecast: the belief, the plan's day and window, and today's reading of it for lists. */
+/** What is stored of a stage's forecast: the belief, the plan's day and window. */
 export interface StageSummary {
   belief: Belief
   dueOn: string
   windowFrom: string
   windowTo: string
+  /** Days by which one part in ten, one in two and nine in ten are done, nothing assumed of today. */
   p10: string
   p50: string
   p90: string
   governing: Cause
-  /** Chance that it has ended by `today`, nothing assumed of its state. */
-  ended: number
 }
 
 /** Summary of a stage as of `input.today`; null when nothing rates its part. A `today` before the fitting is taken as the fitting day. */
@@ -55,15 +54,13 @@ export function summarise(input: WearInput): StageSummary | null {
   const told = forecast(asOf)
   if (belief === null || !told.ok) return null
   const fitted = toEpochDay(belief.fittedOn)
-  const { p10, p50, p90 } = readBelief(belief, asOf.today)
-  const day = (days: number): string => fromEpochDay(fitted + Math.floor(days))
+  const day = (p: number): string => fromEpochDay(fitted + Math.floor(dayOfChance(belief, p, 0)))
   return {
     belief,
     ...dueOf(belief, dueCosts(input.stage.media)),
-    p10: day(p10),
-    p50: day(p50),
-    p90: day(p90),
+    p10: day(0.1),
+    p50: day(0.5),
+    p90: day(0.9),
     governing: told.governing,
-    ended: endedBy(belief, asOf.today),
   }
 }

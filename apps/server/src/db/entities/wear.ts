@@ -43,6 +43,7 @@ export class StageForecast extends FirmRow {
   windowFrom: string
   @Column({ name: 'window_to', type: 'date' })
   windowTo: string
+  /** Days by which one part in ten, in two and nine in ten are done, nothing assumed of today. */
   @Column({ type: 'date' })
   p10: string
   @Column({ type: 'date' })

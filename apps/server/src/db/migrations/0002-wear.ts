@@ -25,12 +25,14 @@ create index on occupancy (firm_id, site_id);
 const FORECAST = `
 create table stage_forecast (
   firm_id uuid not null, stage_id uuid not null, system_id uuid not null, site_id uuid not null, media text not null,
-  part_number text not null, fitted_on date not null, fitted_known boolean not null, days real[] not null, alive real[] not null,
+  part_number text not null, part_search text not null generated always as (lower(part_number)) stored, fitted_on date not null, fitted_known boolean not null, days real[] not null, alive real[] not null,
   due_on date not null, window_from date not null, window_to date not null, p10 date not null, p50 date not null, p90 date not null,
   governing text not null, school text not null, computed_at timestamptz not null,
   primary key (firm_id, stage_id), foreign key (firm_id, stage_id) references stage, foreign key (firm_id, site_id) references site);
 create index on stage_forecast (firm_id, due_on, stage_id);
-create index on stage_forecast (firm_id, site_id);
+create index on stage_forecast (firm_id, site_id, due_on, stage_id);
+alter table site add column search text not null generated always as (lower(name || ' ' || village)) stored;
+create index on site (firm_id, island, village, name);
 create table stale_stage (
   firm_id uuid not null, stage_id uuid not null, marked_at timestamptz not null, primary key (firm_id, stage_id),
   foreign key (firm_id, stage_id) references stage);
@@ -89,6 +91,8 @@ export class Wear0002 implements MigrationInterface {
     await run.query('drop function firms_with_stale_stages()')
     await run.query('drop table fact_stage_reading, occupancy, stage_forecast, stale_stage cascade')
     await run.query('alter table fact_part_fitted drop column date_known')
+    await run.query('drop index site_firm_id_island_village_name_idx')
+    await run.query('alter table site drop column search')
     await run.query('alter table site drop column change_school')
     await run.query('alter table stage drop column change_school')
     await run.query('alter table firm drop column spread')

@@ -28,22 +28,41 @@ interface DueSql {
 }
 
 /**
- * Chance of having ended by today, from the stored belief: between two of its days the hazard is constant, as in the core.
- * `$2` is today. A part fitted today or later has not ended.
+ * Chance of having ended by today, `$2`, from the stored days by which one part in ten, in two and nine in ten are done: straight between
+ * them. It only puts rows in order and into a filter (at 10, 50 and 90 % it is exact): sixty thousand whole beliefs would take too long.
+ * What is shown comes from the belief itself.
  */
-const RISK = `case when $2::date <= f.fitted_on then 0 else 1 - exp(
-  (select ln(greatest(f.alive[i], 1e-12)) + (ln(greatest(f.alive[i + 1], 1e-12)) - ln(greatest(f.alive[i], 1e-12)))
-     * (($2::date - f.fitted_on) - f.days[i]) / (f.days[i + 1] - f.days[i])
-   from (select least(greatest(width_bucket(($2::date - f.fitted_on)::real, f.days), 1), cardinality(f.days) - 1) as i) at)) end`
+const RISK = `case
+  when $2::date <= f.fitted_on then 0::double precision
+  when $2::date < f.p10 then 0.1 * ($2::date - f.fitted_on) / greatest(f.p10 - f.fitted_on, 1)
+  when $2::date < f.p50 then 0.1 + 0.4 * ($2::date - f.p10) / greatest(f.p50 - f.p10, 1)
+  when $2::date < f.p90 then 0.5 + 0.4 * ($2::date - f.p50) / greatest(f.p90 - f.p50, 1)
+  else 1 - 0.1 * exp(-($2::date - f.p90)::double precision / greatest(f.p90 - f.p50, 1)) end`
 
 /** What each order sorts by; the stage comes last, so that no two rows stand alike. */
-const ORDERS: Record<DueQuery['sort'], { keys: string[]; types: string[]; text: string; descending: boolean }> = {
-  date: { keys: ['due_on', 'stage_id'], types: ['date', 'uuid'], text: 'due_on, stage_id', descending: false },
-  risk: { keys: ['risk', 'stage_id'], types: ['double precision', 'uuid'], text: 'risk desc, stage_id desc', descending: true },
+const ORDERS: Record<DueQuery['sort'], { keys: [name: string, type: string][]; descending: boolean }> = {
+  date: {
+    keys: [
+      ['f.due_on', 'date'],
+      ['f.stage_id', 'uuid'],
+    ],
+    descending: false,
+  },
+  risk: {
+    keys: [
+      ['risk', 'double precision'],
+      ['f.stage_id', 'uuid'],
+    ],
+    descending: true,
+  },
   place: {
-    keys: ['island', 'village', 'site_name', 'due_on', 'stage_id'],
-    types: ['text', 'text', 'text', 'date', 'uuid'],
-    text: 'island, village, site_name, due_on, stage_id',
+    keys: [
+      ['site.island', 'text'],
+      ['site.village', 'text'],
+      ['site.name', 'text'],
+      ['f.due_on', 'date'],
+      ['f.stage_id', 'uuid'],
+    ],
     descending: false,
   },
 }
@@ -61,12 +80,14 @@ function decode(after: string, length: number): string[] {
   throw badInput([{ path: 'after', message: 'expected the "next" of an earlier page' }])
 }
 
-interface Sql {
+interface Filters {
   where: string
   params: unknown[]
+  /** A filter asks something of the site. */
+  bySite: boolean
 }
 
-function filtersOf(query: DueQuery, today: string): Sql {
+function filtersOf(query: DueQuery, today: string): Filters {
   const params: unknown[] = [today]
   // Today stands in every query, whether or not this one asks for the risk.
   const parts = ['f.firm_id = $1', '$2::date is not null']
@@ -79,26 +100,47 @@ function filtersOf(query: DueQuery, today: string): Sql {
   if (query.school) add((place) => `f.school = ${place}`, query.school)
   if (query.island) add((place) => `site.island = ${place}`, query.island)
   if (query.text) {
-    const like = `%${query.text.replaceAll(/[\\%_]/g, (sign) => `\\${sign}`)}%`
+    const like = `%${query.text.toLowerCase().replaceAll(/[\\%_]/g, (sign) => `\\${sign}`)}%`
     add(
-      (place) => `(site.name ilike ${place} or site.village ilike ${place} or f.part_number ilike ${place} or system.name ilike ${place})`,
+      (place) => `(f.part_search like ${place} or f.site_id in (select s.id from site s where s.firm_id = $1 and s.search like ${place})
+        or f.system_id in (select y.id from system y where y.firm_id = $1 and lower(y.name) like ${place}))`,
       like,
     )
   }
   if (query.risk !== undefined) add((place) => `${RISK} >= ${place}::double precision / 100`, query.risk)
-  return { where: parts.join(' and '), params }
+  return { where: parts.join(' and '), params, bySite: query.island !== undefined }
 }
 
-const FROM = `from stage_forecast f
-  join site on site.firm_id = f.firm_id and site.id = f.site_id
-  join system on system.firm_id = f.firm_id and system.id = f.system_id`
+const SITE = 'join site on site.firm_id = f.firm_id and site.id = f.site_id'
+const SYSTEM = 'join system on system.firm_id = f.firm_id and system.id = f.system_id'
 
-/** The order by date needs no risk of rows it does not show: it is worked out for the page alone. */
-const columns = (
-  risk: string,
-): string => `f.stage_id, f.system_id, f.site_id, site.name as site_name, system.name as system_name, site.village,
-  site.island, f.media, f.part_number, f.fitted_on::text, f.fitted_known, f.due_on, f.window_from::text, f.window_to::text, f.days, f.alive,
-  f.governing, f.school, ${risk} as risk`
+/** The page's own rows: found and ordered by narrow keys first, since sorting sixty thousand whole beliefs takes long. */
+function pageSql(query: DueQuery, { where, params, bySite }: Filters): { sql: string; params: unknown[] } {
+  const { keys, descending } = ORDERS[query.sort]
+  const byRisk = query.sort === 'risk'
+  const all = [...params]
+  let beyond = ''
+  if (query.after !== undefined) {
+    const places = decode(query.after, keys.length).map((value, index) => {
+      all.push(value)
+      return `$${all.length + 1}::${keys[index]?.[1]}`
+    })
+    const names = keys.map(([name]) => (name === 'risk' ? RISK : name))
+    beyond = ` and (${names.join(', ')}) ${descending ? '<' : '>'} (${places.join(', ')})`
+  }
+  const order = keys.map(([name]) => `${name}${descending ? ' desc' : ''}`).join(', ')
+  const site = bySite || query.sort === 'place' ? SITE : ''
+  const found = `select f.stage_id${byRisk ? `, ${RISK} as risk` : ''} from stage_forecast f ${site} where ${where}${beyond} order by ${order} limit ${query.limit + 1}`
+  return {
+    params: all,
+    sql: `with found as materialized (${found})
+      select f.stage_id, f.system_id, f.site_id, site.name as site_name, system.name as system_name, site.village, site.island, f.media, f.part_number,
+        f.fitted_on::text, f.fitted_known, f.due_on::text as due_day, f.window_from::text, f.window_to::text, f.days, f.alive, f.governing, f.school,
+        ${byRisk ? 'found.risk' : '0::double precision'} as risk
+      from found join stage_forecast f on f.firm_id = $1 and f.stage_id = found.stage_id ${SITE} ${SYSTEM}
+      order by ${order.replace('risk', 'found.risk')}`,
+  }
+}
 
 function rowOf(sql: DueSql, today: string): DueRow {
   const belief: Belief = { fittedOn: sql.fitted_on, days: sql.days, alive: sql.alive }
@@ -128,36 +170,43 @@ function rowOf(sql: DueSql, today: string): DueRow {
   }
 }
 
+const KEY_VALUES: Record<string, (row: DueSql) => unknown> = {
+  'f.due_on': ({ due_day }) => due_day,
+  'f.stage_id': ({ stage_id }) => stage_id,
+  risk: ({ risk }) => risk,
+  'site.island': ({ island }) => island,
+  'site.village': ({ village }) => village,
+  'site.name': ({ site_name }) => site_name,
+}
+
 /** A page of all that is due, by date, risk or place; the windows are given that each part is still good today. */
 export async function duePage(scope: FirmScope, query: DueQuery, today: string): Promise<DuePage> {
-  const order = ORDERS[query.sort]
-  const { where, params } = filtersOf(query, today)
-  const inner = `select ${columns(query.sort === 'risk' ? RISK : '0::double precision')} ${FROM} where ${where}`
-  let beyond = ''
-  const all = [...params]
-  if (query.after !== undefined) {
-    const places = decode(query.after, order.keys.length).map((value, index) => {
-      all.push(value)
-      return `$${all.length + 1}::${order.types[index]}`
-    })
-    beyond = `where (${order.keys.join(', ')}) ${order.descending ? '<' : '>'} (${places.join(', ')})`
-  }
-  const rows = await scope.query<DueSql>(
-    `select *, f.due_on::text as due_day from (${inner}) f ${beyond} order by ${order.text.replaceAll('due_on', 'f.due_on')} limit ${query.limit + 1}`,
-    all,
-  )
+  const filters = filtersOf(query, today)
+  const { sql, params } = pageSql(query, filters)
+  const rows = await scope.query<DueSql>(sql, params)
   const shown = rows.slice(0, query.limit)
   const last = shown.at(-1)
-  const [total] =
-    query.after === undefined
-      ? await scope.query<{ count: string }>(`select count(*) ${FROM} where ${where}`, params)
-      : []
-  const [pending] = await scope.query<{ count: string }>('select count(*) from stale_stage where firm_id = $1')
   return {
     today,
-    rows: shown.map((row) => rowOf(row, today)),
-    next: rows.length > query.limit && last ? encode(order.keys.map((key) => last[(key === 'due_on' ? 'due_day' : key) as keyof DueSql])) : null,
-    total: total ? Number(total.count) : null,
-    pending: Number(pending?.count ?? 0),
+    rows: inOrder(
+      query,
+      shown.map((row) => rowOf(row, today)),
+    ),
+    next: rows.length > query.limit && last ? encode(ORDERS[query.sort].keys.map(([name]) => KEY_VALUES[name]?.(last))) : null,
+    total: query.after === undefined ? await count(scope, filters) : null,
+    pending: await pending(scope),
   }
+}
+
+/** Within a page rows stand by the risk that is shown. */
+const inOrder = (query: DueQuery, rows: DueRow[]): DueRow[] => (query.sort === 'risk' ? rows.sort((a, b) => b.ended - a.ended) : rows)
+
+async function count(scope: FirmScope, { where, params, bySite }: Filters): Promise<number> {
+  const [row] = await scope.query<{ count: string }>(`select count(*) from stage_forecast f ${bySite ? SITE : ''} where ${where}`, params)
+  return Number(row?.count ?? 0)
+}
+
+async function pending(scope: FirmScope): Promise<number> {
+  const [row] = await scope.query<{ count: string }>('select count(*) from stale_stage where firm_id = $1')
+  return Number(row?.count ?? 0)
 }
