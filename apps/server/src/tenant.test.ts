@@ -117,6 +117,7 @@ function attempts(): Record<string, { path: string; input?: unknown; status: num
     'GET /api/firm': { path: '/api/firm', status: 200 },
     'PUT /api/firm': { path: '/api/firm', input: { version: 1, name: 'Rival', gallon: 'us', schools: ownSchools }, status: 200 },
     'GET /api/due': { path: '/api/due', status: 200 },
+    'GET /api/due.csv': { path: '/api/due.csv', status: 200 },
     'GET /api/stages/{id}': { path: `/api/stages/${theirs.stageId}`, status: 404 },
     'PUT /api/stages/{id}/school': { path: `/api/stages/${theirs.stageId}/school`, input: { school: 'calendar' }, status: 404 },
     'PUT /api/sites/{id}/school': { path: `/api/sites/${siteId}/school`, input: { school: 'calendar' }, status: 404 },

@@ -104,7 +104,7 @@ export const stagePageSchema = z.object({
       removedOn: daySchema.nullable(),
       found: foundSchema.nullable(),
       dirtPast: z.boolean().nullable(),
-      visitId: idSchema.nullable(),
+      visitId: idSchema,
     }),
   ),
   carriedOver: z.array(daySchema),

@@ -1,5 +1,5 @@
 import type { SignInHints } from '@evenround/contract/firm'
-import { QueryClient, useQuery } from '@tanstack/react-query'
+import { keepPreviousData, QueryClient, useInfiniteQuery, useQuery } from '@tanstack/react-query'
 import { ApiProblem, api, ask, getPlain } from './api'
 
 /** Data this old is asked for again when a screen opens. */
@@ -40,6 +40,8 @@ export const KEY = {
   people: ['people'],
   signIns: (id: string) => ['sign-ins', id],
   hints: ['hints'],
+  due: (query: unknown) => ['due', query],
+  stage: (id: string) => ['stage', id],
 } as const
 
 const meQuery = { queryKey: KEY.me, queryFn: () => ask(api.me.$get()), staleTime: 300_000 }
@@ -69,6 +71,21 @@ export const useVisitPage = (id: string | null) =>
     enabled: id !== null,
     refetchInterval: recover,
   })
+/** Rows a page of the due list: a few screens, so that scrolling never waits. */
+const DUE_PAGE = '200'
+export const useDue = (query: Record<string, string> | null) =>
+  useInfiniteQuery({
+    queryKey: KEY.due(query),
+    queryFn: ({ pageParam }) => ask(api.due.$get({ query: { ...query, limit: DUE_PAGE, ...(pageParam ? { after: pageParam } : {}) } })),
+    initialPageParam: '',
+    getNextPageParam: ({ next }) => next,
+    enabled: query !== null,
+    // The list before stands until the filtered one is there: nothing flickers while somebody types.
+    placeholderData: keepPreviousData,
+    refetchInterval: recover,
+  })
+export const useStage = (id: string) =>
+  useQuery({ queryKey: KEY.stage(id), queryFn: () => ask(api.stages[':id'].$get({ param: { id } })), refetchInterval: recover })
 export const usePeople = () => useQuery({ queryKey: KEY.people, queryFn: () => ask(api.people.$get()), refetchInterval: recover })
 export const useSignIns = (id: string) =>
   useQuery({ queryKey: KEY.signIns(id), queryFn: () => ask(api.people[':id']['sign-ins'].$get({ param: { id } })) })
@@ -77,6 +94,6 @@ export const useSignInHints = () =>
 
 /** What field work changes: asked for again after facts were sent. */
 export function refreshAfterFacts(): void {
-  for (const root of ['today', 'week', 'stop', 'sites', 'site', 'book', 'visit', 'shelf'])
+  for (const root of ['today', 'week', 'stop', 'sites', 'site', 'book', 'visit', 'shelf', 'due', 'stage'])
     void queryClient.invalidateQueries({ queryKey: [root] })
 }

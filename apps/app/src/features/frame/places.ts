@@ -8,6 +8,11 @@ export const PLACES = [
   { href: '/book', label: 'Book', icon: 'book', key: '5' },
 ] as const satisfies readonly { href: string; label: string; icon: IconName; key: string }[]
 
-/** Work at the door belongs to Today. */
+/** Work at the door belongs to Today, what is due to the round, a stage to its site. */
+const BELONGS: readonly [path: string, place: string][] = [
+  ['/stop', '/today'],
+  ['/due', '/round'],
+  ['/stage', '/sites'],
+]
 export const placeOf = (path: string): string =>
-  path.startsWith('/stop') ? '/today' : (PLACES.find(({ href }) => path.startsWith(href))?.href ?? '')
+  BELONGS.find(([own]) => path.startsWith(own))?.[1] ?? PLACES.find(({ href }) => path.startsWith(href))?.href ?? ''

@@ -14,7 +14,18 @@ import { T } from '../../ui/text'
 export function Round() {
   const week = useWeek()
   return (
-    <Screen title="Round" over="Your next seven days" wide>
+    <Screen
+      title="Round"
+      over="Your next seven days"
+      wide
+      aside={
+        <Link href="/due" asChild>
+          <Pressable className="min-h-[48px] justify-center rounded-card border-2 border-line bg-sheet px-4">
+            <T kind="label">All that is due</T>
+          </Pressable>
+        </Link>
+      }
+    >
       {week.data ? (
         <Week week={week.data} />
       ) : week.error ? (

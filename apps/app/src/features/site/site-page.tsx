@@ -96,16 +96,21 @@ function SystemView({ system, today }: { system: SystemDto; today: string }) {
       </T>
       <TrainLine stages={system.stages} due={new Set()} today={today} height={96} named />
       {system.stages.map((stage) => (
-        <View key={stage.id} className="flex-row gap-3 border-t-2 border-line pt-2">
-          <T kind="strong" className="w-6">
-            {stage.position}
-          </T>
-          <View className="flex-1">
-            <T kind="strong">{stageName(stage)}</T>
-            <T>{dueSentence(stage, today)}</T>
-            <T kind="small">{fittedText(stage, today)}</T>
-          </View>
-        </View>
+        <Link key={stage.id} href={`/stage/${stage.id}`} asChild>
+          <Pressable className="w-full flex-row gap-3 border-t-2 border-line py-2">
+            <T kind="strong" className="w-6">
+              {stage.position}
+            </T>
+            <View className="flex-1">
+              <T kind="strong">{stageName(stage)}</T>
+              <T>{dueSentence(stage, today)}</T>
+              <T kind="small">{fittedText(stage, today)}</T>
+            </View>
+            <T kind="quiet" className="self-center underline">
+              why
+            </T>
+          </Pressable>
+        </Link>
       ))}
     </View>
   )

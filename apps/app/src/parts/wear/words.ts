@@ -25,7 +25,12 @@ export const stageName = (stage: Pick<StageDto, 'media'>): string => {
 const ANY_DAY_DAYS = 14
 
 /** The number, the reason and the next act in one sentence, e.g. "Carbon ends about 4 March (24 Feb–19 Mar): litres." */
-export function dueSentence(stage: StageDto, today: string): string {
+/** What the sentences need of a stage; a list's row and a stage's own page have it too. */
+export type WornStage = Pick<StageDto, 'media' | 'forecast'> & {
+  part: Pick<NonNullable<StageDto['part']>, 'partNumber' | 'fittedOn'> | null
+}
+
+export function dueSentence(stage: WornStage, today: string): string {
   const name = stageName(stage)
   if (!stage.part) return `${name}: nobody knows what is fitted.`
   const { forecast } = stage
@@ -37,14 +42,14 @@ export function dueSentence(stage: StageDto, today: string): string {
 }
 
 /** "fitted 8 Apr, 231 days ago". */
-export const fittedText = (stage: StageDto, today: string): string =>
+export const fittedText = (stage: WornStage, today: string): string =>
   stage.part
     ? `${stage.part.partNumber}, fitted ${shortDay(stage.part.fittedOn, today)}, ${daysBetween(stage.part.fittedOn, today)} days ago`
     : 'part not known'
 
 /** Where the water stands in a vessel: the life left at the median, and the band up to the late end. */
 export function waterOf(
-  stage: StageDto,
+  stage: WornStage,
   today: string,
 ): { level: number | null; band: { low: number; high: number } | null; cause: Cause | null } {
   const { part, forecast } = stage

@@ -10,6 +10,7 @@ import { body, json, PROBLEMS } from '../../http/openapi'
 import { dayIn } from '../../http/zone'
 import { markSite, markSystems } from '../../wear/stale'
 import { duePage } from './due'
+import { dueCsv } from './due-csv'
 import { stagePage } from './stage-page'
 
 const one = { params: z.object({ id: idSchema }) }
@@ -22,6 +23,12 @@ const routes = {
     path: '/api/due',
     request: { query: dueQuerySchema },
     responses: { 200: json(duePageSchema), ...PROBLEMS },
+  }),
+  csv: createRoute({
+    method: 'get',
+    path: '/api/due.csv',
+    request: { query: dueQuerySchema },
+    responses: { 200: { description: 'the list as CSV', content: { 'text/csv': { schema: z.string() } } }, ...PROBLEMS },
   }),
   stage: createRoute({ method: 'get', path: '/api/stages/{id}', request: one, responses: { 200: json(stagePageSchema), ...PROBLEMS } }),
   stageSchool: createRoute({
@@ -50,6 +57,14 @@ export const wearRoutes = (deps: Deps) =>
         200,
       ),
     )
+    .openapi(routes.csv, async (c) => {
+      need(c.get('who'), 'export')
+      const text = await deps.inFirm(c.get('who').firmId, async (scope) => {
+        const firm = await scope.findOne(Firm, {})
+        return dueCsv(scope, c.req.valid('query'), dayIn(firm?.timeZone ?? 'UTC', deps.now()))
+      })
+      return c.text(text, 200, { 'content-type': 'text/csv; charset=utf-8', 'content-disposition': 'attachment; filename="due.csv"' })
+    })
     .openapi(routes.stage, async (c) =>
       c.json(await deps.inFirm(c.get('who').firmId, (scope) => stagePage(scope, c.req.valid('param').id, deps.now())), 200),
     )

@@ -1,0 +1,243 @@
+import type { DueRow } from '@evenround/contract/due'
+import { MEDIA_PROFILES } from '@evenround/core/catalogue'
+import { Link, useLocalSearchParams, useRouter } from 'expo-router'
+import { useMemo, useState } from 'react'
+import { FlatList, Pressable, TextInput, View } from 'react-native'
+import { useDue, useMe } from '../../data/queries'
+import { stageName } from '../../parts/wear/words'
+import { BackLink } from '../../ui/back-link'
+import { COLOR } from '../../ui/colors'
+import { useDesk } from '../../ui/desk'
+import { Icon } from '../../ui/icons'
+import { useKeys } from '../../ui/keys'
+import { Empty, Failed, Waiting } from '../../ui/states'
+import { T } from '../../ui/text'
+import { WindowBar } from '../../ui/window-bar'
+import { axisOf, type DueFilters, dueText, filtersOf, type Horizon, queryOf, type Sort, windowText } from './due-view'
+
+const PHONE_ROW = 84
+const DESK_ROW = 56
+const SORT_WORDS: Record<Sort, string> = { date: 'Date', risk: 'Risk', place: 'Place' }
+const HORIZON_WORDS: Record<Horizon, string> = { now: 'Due now', '4w': '4 weeks', '13w': '13 weeks', all: 'All' }
+const EVERY_ROW: DueRow[] = []
+
+/** All that is due, by date, risk or place; what it shows stands in its address. */
+export function Due() {
+  const me = useMe()
+  const router = useRouter()
+  const desk = useDesk()
+  const filters = filtersOf(useLocalSearchParams())
+  const today = me.data?.today ?? ''
+  const due = useDue(today ? queryOf(filters, today) : null)
+  const [cursor, setCursor] = useState(0)
+  const rows = useMemo(() => due.data?.pages.flatMap((page) => page.rows) ?? EVERY_ROW, [due.data])
+  const first = due.data?.pages[0]
+  const set = (patch: Record<string, string | undefined>): void => {
+    setCursor(0)
+    router.setParams(patch)
+  }
+  const keys = useMemo(
+    () => ({
+      j: () => setCursor((at) => Math.min(rows.length - 1, at + 1)),
+      k: () => setCursor((at) => Math.max(0, at - 1)),
+      Enter: () => {
+        const row = rows[cursor]
+        if (row) router.push(`/stage/${row.stageId}`)
+      },
+    }),
+    [rows, cursor, router],
+  )
+  useKeys(keys)
+  const height = desk ? DESK_ROW : PHONE_ROW
+  return (
+    <View role="main" className="flex-1 bg-paper">
+      <View className={`gap-3 px-4 pb-3 ${desk ? 'px-8 pt-6' : 'pt-2'}`}>
+        <BackLink href="/round" label="Round" />
+        <View className="flex-row items-baseline gap-3">
+          <T kind="title" level={1}>
+            Due
+          </T>
+          <T kind="quiet">
+            {first
+              ? `${first.total ?? 0} ${first.total === 1 ? 'part' : 'parts'}${first.pending > 0 ? ` · ${first.pending} being reckoned` : ''}`
+              : ''}
+          </T>
+          <View className="flex-1" />
+          {me.data?.rights.includes('export') ? <CsvLink filters={filters} today={today} /> : null}
+        </View>
+        <Filters filters={filters} onChange={set} desk={desk} />
+      </View>
+      {first ? (
+        <FlatList
+          data={rows}
+          keyExtractor={({ stageId }) => stageId}
+          getItemLayout={(_, index) => ({ length: height, offset: height * index, index })}
+          renderItem={({ item, index }) => (
+            <Row row={item} today={first.today} desk={desk} cursor={desk && index === cursor} byRisk={filters.sort === 'risk'} />
+          )}
+          initialNumToRender={20}
+          windowSize={9}
+          onEndReached={() => due.hasNextPage && !due.isFetchingNextPage && void due.fetchNextPage()}
+          onEndReachedThreshold={2}
+          ListEmptyComponent={
+            <View className="px-4">
+              <Empty
+                title="Nothing is due here"
+                text="Look further ahead, or take a filter away. Parts come in by a visit, or by a list under Sites."
+                act={{ label: 'Show all', onPress: () => set({ until: 'all', island: undefined, media: undefined, text: undefined }) }}
+              />
+            </View>
+          }
+        />
+      ) : (
+        <View className="px-4">
+          {due.error ? (
+            <Failed what="The list cannot be shown" error={due.error} onRetry={() => void due.refetch()} />
+          ) : (
+            <Waiting rows={6} what="Loading what is due" />
+          )}
+        </View>
+      )}
+    </View>
+  )
+}
+
+function CsvLink({ filters, today }: { filters: DueFilters; today: string }) {
+  const href = `/api/due.csv?${new URLSearchParams(queryOf(filters, today)).toString()}`
+  return (
+    // A plain link: the browser saves what the server sends.
+    <a href={href} download className="min-h-[48px] justify-center">
+      <T kind="label" className="underline">
+        CSV
+      </T>
+    </a>
+  )
+}
+
+interface FiltersProps {
+  filters: DueFilters
+  desk: boolean
+  onChange: (patch: Record<string, string | undefined>) => void
+}
+
+function Filters({ filters, onChange, desk }: FiltersProps) {
+  const [typed, setTyped] = useState(filters.text)
+  return (
+    <View className={desk ? 'flex-row flex-wrap items-center gap-3' : 'gap-2'}>
+      <Segments label="Order" value={filters.sort} words={SORT_WORDS} onChange={(sort) => onChange({ sort })} />
+      <Segments label="How far ahead" value={filters.horizon} words={HORIZON_WORDS} onChange={(until) => onChange({ until })} />
+      <View
+        className={`flex-row items-center gap-2 rounded-card border-2 border-line bg-sheet px-3 focus-within:border-kelp ${desk ? 'min-w-[220px] flex-1' : ''}`}
+      >
+        <Icon name="search" color={COLOR.quiet} size={20} />
+        <TextInput
+          value={typed}
+          onChangeText={(text) => {
+            setTyped(text)
+            onChange({ text: text || undefined })
+          }}
+          aria-label="Part of a site’s or part’s name"
+          placeholder="Site or part number"
+          maxLength={80}
+          className="min-h-[44px] flex-1 font-text text-[16px] text-ink"
+        />
+      </View>
+      {filters.island || filters.media ? (
+        <View className="flex-row flex-wrap gap-2">
+          {filters.island ? <Taken label={filters.island} onPress={() => onChange({ island: undefined })} /> : null}
+          {filters.media ? <Taken label={MEDIA_PROFILES[filters.media].name} onPress={() => onChange({ media: undefined })} /> : null}
+        </View>
+      ) : null}
+    </View>
+  )
+}
+
+function Taken({ label, onPress }: { label: string; onPress: () => void }) {
+  return (
+    <Pressable
+      role="button"
+      aria-label={`Show not only ${label}`}
+      onPress={onPress}
+      className="min-h-[48px] justify-center rounded-card border-2 border-kelp px-3"
+    >
+      <T kind="label" className="text-kelp">{`${label} ×`}</T>
+    </Pressable>
+  )
+}
+
+function Segments<V extends string>({
+  label,
+  value,
+  words,
+  onChange,
+}: {
+  label: string
+  value: V
+  words: Record<V, string>
+  onChange: (value: V) => void
+}) {
+  return (
+    <View role="radiogroup" aria-label={label} className="flex-row overflow-hidden rounded-card border-2 border-line bg-sheet">
+      {(Object.keys(words) as V[]).map((option) => {
+        const on = option === value
+        return (
+          <Pressable
+            key={option}
+            role="radio"
+            aria-checked={on}
+            onPress={() => onChange(option)}
+            className={`min-h-[48px] flex-1 items-center justify-center px-3 ${on ? 'bg-kelp' : ''}`}
+          >
+            <T kind="label" className={on ? 'text-on-kelp' : 'text-ink'} numberOfLines={1}>
+              {words[option]}
+            </T>
+          </Pressable>
+        )
+      })}
+    </View>
+  )
+}
+
+function Row({ row, today, desk, cursor, byRisk }: { row: DueRow; today: string; desk: boolean; cursor: boolean; byRisk: boolean }) {
+  const late = row.dueOn < today
+  const mark = byRisk ? `${Math.round(100 * row.ended)} %` : dueText(row.dueOn, today)
+  const edge = cursor ? 'border-l-4 border-l-kelp' : 'border-l-4 border-l-transparent'
+  const label = `${row.siteName}, ${stageName(row)} ${row.partNumber}: due ${dueText(row.dueOn, today)}, window ${windowText(row, today)}`
+  return (
+    <Link href={`/stage/${row.stageId}`} aria-label={label} asChild>
+      <Pressable
+        style={{ height: desk ? DESK_ROW : PHONE_ROW }}
+        className={`w-full flex-row items-center gap-3 border-t-2 border-line ${edge} ${desk ? 'px-8' : 'px-4'}`}
+      >
+        <View className={desk ? 'w-[110px]' : 'w-[84px]'}>
+          <T kind="strong" className={late ? 'text-oxblood' : 'text-ink'} numberOfLines={2}>
+            {mark}
+          </T>
+        </View>
+        {desk ? (
+          <>
+            <T kind="strong" className="flex-1" numberOfLines={1}>
+              {row.siteName}
+            </T>
+            <T kind="quiet" className="w-[170px]" numberOfLines={1}>{`${row.village}, ${row.island}`}</T>
+            <T className="w-[190px]" numberOfLines={1}>{`${stageName(row)} · ${row.partNumber}`}</T>
+            <WindowBar {...axisOf(row, today)} width={140} />
+            <T kind="small" className="w-[230px]" numberOfLines={2}>
+              {windowText(row, today)}
+            </T>
+          </>
+        ) : (
+          <View className="flex-1 gap-0.5">
+            <T kind="strong" numberOfLines={1}>
+              {row.siteName}
+            </T>
+            <T kind="quiet" numberOfLines={1} className="text-ink">{`${stageName(row)} · ${row.partNumber} · ${row.village}`}</T>
+            <T kind="small" numberOfLines={1}>
+              {windowText(row, today)}
+            </T>
+          </View>
+        )}
+      </Pressable>
+    </Link>
+  )
+}

@@ -1,0 +1,213 @@
+import type { SeriesDto, StagePageDto } from '@evenround/contract/due'
+import { daysBetween } from '@evenround/core/units'
+import type { ReadingKind } from '@evenround/core/wear'
+import { Link } from 'expo-router'
+import { useState } from 'react'
+import { Pressable, View } from 'react-native'
+import { useMe, useStage } from '../../data/queries'
+import { gradeWord } from '../../parts/visit/grades'
+import { CAUSE_WORDS, dueSentence, fittedText, stageName, waterOf } from '../../parts/wear/words'
+import { BackLink } from '../../ui/back-link'
+import { daySpan, shortDay } from '../../ui/format'
+import { Screen } from '../../ui/screen'
+import { SeriesChart } from '../../ui/series-chart'
+import { Empty, Failed, Waiting } from '../../ui/states'
+import { T } from '../../ui/text'
+import { Vessel } from '../../ui/vessel'
+import { WindowsAxis } from '../../ui/windows-axis'
+import { SchoolChoice } from './school-choice'
+import { axis, drawn, QUANTITY_WORDS, READING_WORDS, spanWords, valueText } from './stage-view'
+
+/** One stage: when it ends and why, what would tell more, its readings, and what was found before. */
+export function StagePage({ id }: { id: string }) {
+  const page = useStage(id)
+  const me = useMe()
+  if (!page.data) {
+    return (
+      <Screen over={<BackLink href="/sites" label="Sites" />} title="Stage">
+        {page.error ? (
+          <Failed what="This stage cannot be shown" error={page.error} onRetry={() => void page.refetch()} />
+        ) : (
+          <Waiting what="Loading the stage" />
+        )}
+      </Screen>
+    )
+  }
+  const { stage } = page.data
+  return (
+    <Screen
+      over={<BackLink href={`/sites/${stage.siteId}`} label={`${stage.siteName} · ${stage.systemName}`} />}
+      title={`${stage.position} ${stageName(stage)}`}
+      wide
+    >
+      <Body page={page.data} mayChoose={me.data?.rights.includes('change-schools') === true} />
+    </Screen>
+  )
+}
+
+function Body({ page, mayChoose }: { page: StagePageDto; mayChoose: boolean }) {
+  const [width, setWidth] = useState(0)
+  return (
+    <View className="gap-6" onLayout={(event) => setWidth(event.nativeEvent.layout.width)}>
+      <Now page={page} />
+      {page.forecast && width > 0 ? <Causes page={page} width={Math.min(width, 760)} /> : null}
+      <Narrowing page={page} />
+      <SchoolChoice page={page} mayChoose={mayChoose} />
+      {width > 0 ? <Readings page={page} width={width} /> : null}
+      <History page={page} />
+    </View>
+  )
+}
+
+function Now({ page }: { page: StagePageDto }) {
+  const { stage, part, forecast, today, due } = page
+  const asStage = { ...stage, part, forecast }
+  const water = waterOf(asStage, today)
+  return (
+    <View className="flex-row items-start gap-4">
+      <Vessel
+        {...water}
+        height={120}
+        label={water.level === null ? 'life not known' : `${Math.round(100 * water.level)} % of its life left`}
+      />
+      <View className="flex-1 gap-1">
+        <T kind="heading" level={2}>
+          {dueSentence(asStage, today)}
+        </T>
+        {due ? (
+          <T>{`To be changed by ${shortDay(due.dueOn, today)}; a visit from ${daySpan(due.windowFrom, due.windowTo, today)} does.`}</T>
+        ) : null}
+        <T kind="quiet">{fittedText(asStage, today)}</T>
+        {part && !part.dateKnown ? (
+          <T kind="quiet">Nobody knows when it went in: the day is when it was first seen, and the window is wider for it.</T>
+        ) : null}
+        {page.carriedOver.map((day) => (
+          <T key={day} kind="quiet">{`Dirt got past the stage before on ${shortDay(day, today)}: half of the rest is counted.`}</T>
+        ))}
+        {page.washedOn.length > 0 ? (
+          <T kind="quiet">{`Washed ${page.washedOn.length === 1 ? 'once' : `${page.washedOn.length} times`}, last ${shortDay(page.washedOn.at(-1) ?? '', today)}.`}</T>
+        ) : null}
+      </View>
+    </View>
+  )
+}
+
+function Causes({ page, width }: { page: StagePageDto; width: number }) {
+  const { forecast, today, due } = page
+  if (!forecast) return null
+  const at = (day: string): number => daysBetween(today, day)
+  const windows = forecast.causes.map(({ cause, p10, p50, p90, hazardShare, evidence }) => ({
+    id: cause,
+    label: `${CAUSE_WORDS[cause]}, ${Math.round(100 * hazardShare)} % of the risk: ${evidence}`,
+    from: at(p10),
+    middle: at(p50),
+    to: at(p90),
+    strong: cause === forecast.governing,
+  }))
+  return (
+    <View className="gap-2">
+      <T kind="heading" level={2}>
+        Why then
+      </T>
+      <WindowsAxis
+        windows={windows}
+        {...axis(page)}
+        due={due ? at(due.dueOn) : null}
+        width={width}
+        label={forecast.causes
+          .map(({ cause, p10, p50, p90 }) => `${CAUSE_WORDS[cause]}: about ${shortDay(p50, today)}, ${daySpan(p10, p90, today)}`)
+          .join('; ')}
+      />
+      <T kind="small">
+        Band: eight in ten end in it. Upright line: today. Broken line: the day to change it, where one more day’s risk costs what it saves.
+      </T>
+    </View>
+  )
+}
+
+function Narrowing({ page: { forecast } }: { page: StagePageDto }) {
+  if (!forecast || forecast.narrowing.length === 0) return null
+  const now = daysBetween(forecast.p10, forecast.p90)
+  return (
+    <View className="gap-1">
+      <T kind="heading" level={2}>
+        What would tell more
+      </T>
+      {forecast.narrowing.map(({ reading, windowDaysAfter }) => (
+        <T key={reading}>{`${READING_WORDS[reading as ReadingKind]}: window ${spanWords(now)} → ${spanWords(windowDaysAfter)}.`}</T>
+      ))}
+    </View>
+  )
+}
+
+function Readings({ page, width }: { page: StagePageDto; width: number }) {
+  if (page.series.length === 0)
+    return <Empty title="Not measured since it was fitted" text="Readings taken at a stop are drawn here, with where they lead." />
+  const column = width > 800 ? (width - 24) / 2 : width
+  return (
+    <View className="gap-2">
+      <T kind="heading" level={2}>
+        Readings
+      </T>
+      <View className="flex-row flex-wrap gap-6">
+        {page.series.map((series) => (
+          <Series key={series.quantity} series={series} page={page} width={column} />
+        ))}
+      </View>
+    </View>
+  )
+}
+
+function Series({ series, page, width }: { series: SeriesDto; page: StagePageDto; width: number }) {
+  const { name, unit } = QUANTITY_WORDS[series.quantity]
+  const ends = axis(page)
+  const text = (value: number): string => valueText(series.quantity, value)
+  const last = series.points.at(-1)
+  return (
+    <View style={{ width }} className="gap-1">
+      <T kind="label">{`${name}${last ? `: ${text(last.value)}${unit ? ` ${unit}` : ''} on ${shortDay(last.on, page.today)}` : ''}`}</T>
+      <SeriesChart
+        {...drawn(series, page, ends.last)}
+        {...ends}
+        limit={series.limit === null ? null : { value: series.limit, label: `done at ${text(series.limit)}${unit ? ` ${unit}` : ''}` }}
+        format={text}
+        width={width}
+        label={`${name}: ${series.points.map(({ on, value }) => `${text(value)} on ${shortDay(on, page.today)}`).join(', ')}`}
+      />
+    </View>
+  )
+}
+
+function History({ page: { history, today } }: { page: StagePageDto }) {
+  return (
+    <View>
+      <T kind="heading" level={2}>
+        What sat here
+      </T>
+      {history.length === 0 ? <T kind="quiet">Nobody wrote down a part yet.</T> : null}
+      {history.map((one, index) => (
+        <PastPart key={`${one.fittedOn}/${one.partNumber}`} part={one} inService={index === 0} today={today} />
+      ))}
+    </View>
+  )
+}
+
+function PastPart({ part, inService, today }: { part: StagePageDto['history'][number]; inService: boolean; today: string }) {
+  const { partNumber, fittedOn, removedOn, found, dirtPast, visitId } = part
+  const time =
+    removedOn === null
+      ? `since ${shortDay(fittedOn, today)}`
+      : `${daySpan(fittedOn, removedOn, today)}, ${daysBetween(fittedOn, removedOn)} days`
+  const told = found === null ? 'nobody wrote down how it was found' : `found ${gradeWord(found)}${dirtPast ? ', dirt got past it' : ''}`
+  return (
+    <Link href={`/book/${visitId}`} asChild>
+      <Pressable className="min-h-[48px] w-full flex-row flex-wrap items-center gap-x-3 border-t-2 border-line py-2">
+        <T kind="strong" className="w-[120px]">
+          {partNumber}
+        </T>
+        <T className="min-w-[170px] flex-1">{time}</T>
+        <T kind="quiet">{inService ? 'in service' : told}</T>
+      </Pressable>
+    </Link>
+  )
+}
