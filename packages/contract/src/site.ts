@@ -15,6 +15,7 @@ import {
 import { trainSchema } from './train'
 import { ratedSchema } from './visit'
 import { forecastSchema, schoolInForceSchema } from './wear'
+import { wearInputFields } from './wear-input'
 
 export const holdSchema = z.object({
   id: idSchema,
@@ -153,5 +154,12 @@ export const weekSchema = z.object({
 })
 export type WeekDto = z.infer<typeof weekSchema>
 
-export const stopPageSchema = z.object({ stop: stopSchema, history: historySchema })
+export const stopPageSchema = z.object({
+  stop: stopSchema,
+  history: historySchema,
+  /** What each stage's forecast is made of, so that a reading shows at once what it does to it, with or without a signal. */
+  wear: z.array(z.object({ stageId: idSchema, input: wearInputFields })),
+  /** The system's counter as it was last seen; null where none was read. */
+  counter: z.object({ displayL: z.number(), at: instantSchema }).nullable(),
+})
 export type StopPageDto = z.infer<typeof stopPageSchema>

@@ -63,32 +63,32 @@ const pastSchema = z
   .strictObject({ fittedOn: daySchema, removedOn: daySchema, litres: z.number().min(0).optional(), found: foundSchema })
   .refine(({ fittedOn, removedOn }) => removedOn >= fittedOn, { path: ['removedOn'], error: 'expected a day on or after fittedOn' })
 
-export const wearInputSchema = z
-  .strictObject({
-    today: daySchema,
-    stage: stageSchema,
-    readings: z.array(readingSchema).max(5000),
-    past: z.array(pastSchema).max(500),
-    occupancy: z
-      .array(
-        z
-          .strictObject({ from: daySchema, to: daySchema, share })
-          .refine(({ from, to }) => to >= from, { path: ['to'], error: 'expected a day on or after from' }),
-      )
-      .max(2000)
-      .optional(),
-    school: z.enum(['calendar', 'usage', 'condition', 'earliest']),
-    spread: z.strictObject({ siteCv: cv, unitCv: cv, usageCv: cv }).optional(),
-  })
-  .refine(({ today, stage }) => today >= stage.fittedOn, {
-    path: ['today'],
-    error: 'expected a day on or after stage.fittedOn',
-    // Said together with whatever else is wrong, as long as both are there to be compared.
-    when: ({ value }) => {
-      const input = value as { today?: unknown; stage?: { fittedOn?: unknown } } | null
-      return typeof input?.today === 'string' && typeof input.stage?.fittedOn === 'string'
-    },
-  })
+/** Every field of a forecast's input; what must hold between them is asked by `wearInputSchema`. */
+export const wearInputFields = z.strictObject({
+  today: daySchema,
+  stage: stageSchema,
+  readings: z.array(readingSchema).max(5000),
+  past: z.array(pastSchema).max(500),
+  occupancy: z
+    .array(
+      z
+        .strictObject({ from: daySchema, to: daySchema, share })
+        .refine(({ from, to }) => to >= from, { path: ['to'], error: 'expected a day on or after from' }),
+    )
+    .max(2000)
+    .optional(),
+  school: z.enum(['calendar', 'usage', 'condition', 'earliest']),
+  spread: z.strictObject({ siteCv: cv, unitCv: cv, usageCv: cv }).optional(),
+})
+export const wearInputSchema = wearInputFields.refine(({ today, stage }) => today >= stage.fittedOn, {
+  path: ['today'],
+  error: 'expected a day on or after stage.fittedOn',
+  // Said together with whatever else is wrong, as long as both are there to be compared.
+  when: ({ value }) => {
+    const input = value as { today?: unknown; stage?: { fittedOn?: unknown } } | null
+    return typeof input?.today === 'string' && typeof input.stage?.fittedOn === 'string'
+  },
+})
 
 /** `wear.forecast` as the scriptable core answers it: with what would narrow the window most. */
 export function forecastWithNarrowing(input: z.output<typeof wearInputSchema>): unknown {

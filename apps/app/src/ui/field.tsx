@@ -32,7 +32,7 @@ export function Field({ label, value, onChangeText, unit, hint, error, multiline
           aria-describedby={below ? `${id}-below` : undefined}
           aria-invalid={error ? true : undefined}
           multiline={multiline}
-          className={`flex-1 px-3 font-text text-[17px] text-ink tabular-nums ${multiline ? 'min-h-[96px] py-2' : 'min-h-[48px]'}`}
+          className={`min-w-0 flex-1 px-3 font-text text-[17px] text-ink tabular-nums ${multiline ? 'min-h-[96px] py-2' : 'min-h-[48px]'}`}
           {...rest}
         />
         {unit ? (

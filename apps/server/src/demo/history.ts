@@ -18,18 +18,32 @@ interface Writer {
   today: string
 }
 
-async function write(scope: FirmScope, facts: readonly Fact[], personId: string): Promise<void> {
+export interface Written {
+  personId: string
+  facts: readonly Fact[]
+}
+
+/** Rows a statement: fifty values each stay under what one statement may carry. */
+const CHUNK = 500
+
+/** Writes facts of the past with their receipts, kind by kind. */
+export async function writeFacts(scope: FirmScope, written: readonly Written[]): Promise<void> {
   const byKind = new Map<FactKind, Record<string, unknown>[]>()
-  const receipts = []
-  for (const fact of facts) {
-    const { id, at, seq, siteId, visitId, supersedes, voided, kind } = fact
-    const instant = new Date(at)
-    const shared = { id, arrivedAt: instant, personId, deviceId: DEVICE, visitId, flags: [] as string[] }
-    receipts.push({ ...shared, kind, bodyHash: 'demo' })
-    byKind.set(kind, [...(byKind.get(kind) ?? []), { ...shared, at: instant, seq, siteId, supersedes, voided, ...ownColumns(fact) }])
+  const receipts: Record<string, unknown>[] = []
+  for (const { personId, facts } of written) {
+    for (const fact of facts) {
+      const { id, at, seq, siteId, visitId, supersedes, voided, kind } = fact
+      const instant = new Date(at)
+      const shared = { id, arrivedAt: instant, personId, deviceId: DEVICE, visitId, flags: [] as string[] }
+      receipts.push({ ...shared, kind, bodyHash: 'demo' })
+      const rows = byKind.get(kind) ?? []
+      rows.push({ ...shared, at: instant, seq, siteId, supersedes, voided, ...ownColumns(fact) })
+      byKind.set(kind, rows)
+    }
   }
-  await scope.insert(FactReceipt, receipts)
-  for (const [kind, rows] of byKind) await scope.insert(FACT_TABLES[kind], rows as never)
+  for (let from = 0; from < receipts.length; from += CHUNK) await scope.insert(FactReceipt, receipts.slice(from, from + CHUNK) as never)
+  for (const [kind, rows] of byKind)
+    for (let from = 0; from < rows.length; from += CHUNK) await scope.insert(FACT_TABLES[kind], rows.slice(from, from + CHUNK) as never)
 }
 
 function visitFacts(site: DemoSite, stages: readonly FamilyStage[], visit: DemoVisit, today: string): Fact[] {
@@ -110,7 +124,7 @@ function visitFacts(site: DemoSite, stages: readonly FamilyStage[], visit: DemoV
 /** Writes the past of one site: visits, readings, parts, and a hold that is still on. */
 export async function writeHistory({ scope, today }: Writer, site: DemoSite, stages: readonly FamilyStage[]): Promise<void> {
   for (const visit of site.visits) {
-    await write(scope, visitFacts(site, stages, visit, today), demoId('person', visit.by ?? 'tam'))
+    await writeFacts(scope, [{ personId: demoId('person', visit.by ?? 'tam'), facts: visitFacts(site, stages, visit, today) }])
   }
   const last = site.visits.at(-1)
   if (!site.hold || !last) return

@@ -12,6 +12,7 @@ import { markFirm } from '../wear/stale'
 import { DEMO_PARTS, partFor, ratedColumns } from './catalogue'
 import { writeHistory } from './history'
 import { demoId } from './ids'
+import { writeSimulated } from './simulated'
 import { DEMO_FIRM, DEMO_PASSWORD, DEMO_PEOPLE, DEMO_SITES, DEMO_STOPS, type DemoSite } from './world'
 
 export const DEMO_FIRM_ID = demoId('firm')
@@ -104,6 +105,7 @@ export async function loadDemo(source: DataSource, now: Date, newId: () => strin
       }),
     )
     for (const site of DEMO_SITES) await writeSite(scope, site, today)
+    await writeSimulated(scope, today)
     await writeStops(scope, today)
     await markFirm(scope, now)
   })

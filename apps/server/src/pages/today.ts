@@ -1,13 +1,16 @@
 import type { StopPageDto, TodayDto, WeekDto } from '@evenround/contract/site'
+import { wearInputFields } from '@evenround/contract/wear-input'
 import { addDays } from '@evenround/core/units'
 import { Between } from 'typeorm'
-import { Site, Stop } from '../db/entities/master'
+import { Firm, Site, Stop } from '../db/entities/master'
 import type { FirmScope } from '../db/scope'
 import { tdsHistory } from '../facts/read'
 import { loadFirm } from '../features/firm/store'
 import type { Who } from '../http/env'
 import { notFound } from '../http/errors'
 import { dayIn, instantAt } from '../http/zone'
+import { knownOfSystems } from '../wear/inputs'
+import { looksOf, readingRows } from '../wear/rows'
 import { homeMin, stopDtos, WORKING_DAY } from './stops'
 import { NO_HISTORY } from './systems'
 
@@ -50,13 +53,18 @@ export async function weekPage(scope: FirmScope, who: Who, now: Date, from?: str
 
 /** One stop, with the site's earlier readings to judge new ones by. */
 export async function stopPage(scope: FirmScope, id: string, now: Date): Promise<StopPageDto> {
-  const firm = await loadFirm(scope)
+  const firm = await scope.findOne(Firm, {})
   const stop = await scope.findOne(Stop, { id })
-  if (!stop) throw notFound('stop')
+  if (!stop || !firm) throw notFound('stop')
   const [dto] = await stopDtos(scope, [stop], dayIn(firm.timeZone, now), now)
   if (!dto) throw notFound('stop')
   const membrane = dto.system.stages.find(({ media }) => media === 'membrane')
   const fitted = membrane?.part ? instantAt(firm.timeZone, membrane.part.fittedOn, 0) : null
   const history = await tdsHistory(scope, dto.system.id, fitted, dto.visit?.id ?? null)
-  return { stop: dto, history: history ?? NO_HISTORY }
+  const known = await knownOfSystems(scope, [dto.system.id], { firm, today: dayIn(firm.timeZone, now) })
+  const wear = [...known].flatMap(([stageId, { input }]) => (input === null ? [] : [{ stageId, input: wearInputFields.parse(input) }]))
+  const looks = looksOf(await readingRows(scope, [dto.system.id]))
+  const last = looks.at(-1)
+  const counter = last ? { displayL: last.displayL, at: new Date(last.atMs).toISOString() } : null
+  return { stop: dto, history: history ?? NO_HISTORY, wear, counter }
 }

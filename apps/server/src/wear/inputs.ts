@@ -1,6 +1,6 @@
 import { type CounterCount, countLitres, litresSince } from '@evenround/core/readings'
 import { type StageNode, stagesInFlow } from '@evenround/core/train'
-import type { WearInput, WearReading, WearSchool } from '@evenround/core/wear'
+import { PRIORS, type WearInput, type WearReading, type WearSchool } from '@evenround/core/wear'
 import type { Firm } from '../db/entities/master'
 import type { FirmScope } from '../db/scope'
 import { dayReader } from '../http/zone'
@@ -127,6 +127,13 @@ function litresIn(counts: readonly CounterCount[], from: Date, to: Date): number
   return last !== undefined && last.litres > 0 && last.atMs > to.getTime() - 14 * 86_400_000 ? last.litres : undefined
 }
 
+/** A sediment element before one tap sees that tap's litres and not the house's, as the model would otherwise take it. */
+function tapLitres({ train, people }: StageRow): { litresPerDay: number } | object {
+  const outlets = train.nodes.filter((node) => node.kind === 'outlet')
+  const tapsOnly = outlets.length > 0 && outlets.every(({ use }) => use === 'drinking' || use === 'ice')
+  return tapsOnly ? { litresPerDay: people * PRIORS.litresPerPersonDrinking } : {}
+}
+
 function inputOf(
   node: StageNode,
   row: StageRow,
@@ -173,7 +180,12 @@ function inputOf(
       media: node.media,
       fittedOn,
       rated,
-      site: { people: row.people, source: row.source, ...(row.chlorine_mg_l === null ? {} : { chlorineMgL: row.chlorine_mg_l }) },
+      site: {
+        people: row.people,
+        source: row.source,
+        ...(row.chlorine_mg_l === null ? {} : { chlorineMgL: row.chlorine_mg_l }),
+        ...tapLitres(row),
+      },
       ...(firm.schools.membrane === 'fixed-floor' && node.media === 'membrane' ? { limits: { passage: FIXED_FLOOR_PASSAGE } } : {}),
       ...(carryOver.length > 0 ? { carryOver } : {}),
       ...(washedOn.length > 0 ? { washedOn } : {}),

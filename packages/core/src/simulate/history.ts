@@ -55,7 +55,7 @@ const gap = (rng: Rng, everyDays: number): number => Math.max(7, Math.round(ever
 export function runToMoment(rng: Rng, site: SimSite, stage: SimStage, spread: SimSpread, visits: SimVisits): SimMoment | null {
   const past: SimPast[] = []
   let day = 0
-  const litresPerDay = stage.wholeHouse || stage.media === 'sediment' ? site.houseLitresPerDay : site.tapLitresPerDay
+  const litresPerDay = stage.wholeHouse ? site.houseLitresPerDay : site.tapLitresPerDay
   for (let i = 0; i < visits.changes; i++) {
     const part = newPart(rng, site, stage, spread, day)
     const removed = day + habitDays(rng, stage, litresPerDay)

@@ -10,6 +10,17 @@ export {
   truePassage,
   trueProductLMin,
 } from './measure'
-export { lifeUsed, litresOn, liveDay, newPart, SIM_CAUSES, type SimCause, type SimPart, type SimStage, shareUsed } from './part'
+export {
+  lifeUsed,
+  litresOn,
+  liveDay,
+  medianLives,
+  newPart,
+  SIM_CAUSES,
+  type SimCause,
+  type SimPart,
+  type SimStage,
+  shareUsed,
+} from './part'
 export { type Rng, seeded } from './rng'
 export { coldWaterC, dirtOn, drawSite, type SimSite, type SimSource, type SimSpread, type SimStay, USUAL_SPREAD, useOn } from './water'

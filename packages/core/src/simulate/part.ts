@@ -49,7 +49,7 @@ const chlorineLife = (site: SimSite): number =>
 const peopleLife = (people: number): number => (people === 1 ? 1.5 : people >= 5 ? 0.5 : 1)
 
 /** Median lives of the trade's table for this place, before the place's own factor and the part's. */
-function medianLives(site: SimSite, stage: SimStage): Partial<Record<SimCause, number>> {
+export function medianLives(site: SimSite, stage: SimStage): Partial<Record<SimCause, number>> {
   const { media, rated, wholeHouse } = stage
   const lives: Partial<Record<SimCause, number>> = {}
   const carbon = CARBON.includes(media)
@@ -71,8 +71,8 @@ function medianLives(site: SimSite, stage: SimStage): Partial<Record<SimCause, n
 }
 
 /** What the trade expects this many people to draw, litres a day. */
-function usualLitres(site: SimSite, { media, wholeHouse }: SimStage): number {
-  return site.people * (wholeHouse || media === 'sediment' ? 130 : 3)
+function usualLitres(site: SimSite, { wholeHouse }: SimStage): number {
+  return site.people * (wholeHouse ? 130 : 3)
 }
 
 /** A new part: every life by its own chance around the place's median. */
@@ -98,7 +98,7 @@ export function newPart(rng: Rng, site: SimSite, stage: SimStage, spread: SimSpr
 
 /** Litres that pass this stage on a day. */
 export function litresOn(rng: Rng | null, site: SimSite, stage: SimStage, day: number): number {
-  const mean = stage.wholeHouse || stage.media === 'sediment' ? site.houseLitresPerDay : site.tapLitresPerDay
+  const mean = stage.wholeHouse ? site.houseLitresPerDay : site.tapLitresPerDay
   return mean * useOn(site, day) * (rng === null ? 1 : Math.max(0, 1 + 0.45 * rng.normal()))
 }
 

@@ -1,8 +1,8 @@
 import type { Schools } from '@evenround/contract/firm'
-import type { HistoryDto, StopDto } from '@evenround/contract/site'
-import type { TdsReading } from '@evenround/core/visit'
+import type { StopDto, StopPageDto } from '@evenround/contract/site'
+import { readingKey, type StageReading, type TdsReading, type VisitState } from '@evenround/core/visit'
 import { useRouter } from 'expo-router'
-import { useState } from 'react'
+import { useMemo, useState } from 'react'
 import { View } from 'react-native'
 import { v7 as uuidv7 } from 'uuid'
 import { useLocal } from '../../data/local'
@@ -16,6 +16,8 @@ import { localDecimal } from '../../ui/locale'
 import { Screen } from '../../ui/screen'
 import { Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
+import { Gauges } from './gauges'
+import { effects, factValues, type GaugeDraft, gaugesOf, type ReadGauges, readGauges } from './gauges-view'
 import { blocker, type Draft, EMPTY_DRAFT, type Judgement, judge, keptKey, type Meter, USUAL_METER, WATERS } from './judge'
 import { MeterSettings } from './meter-settings'
 import { NumberBox } from './number-box'
@@ -50,9 +52,10 @@ export function Measure({ id, phase }: { id: string; phase: Phase }) {
     <MeasureForm
       back={back}
       title={title}
-      stop={page.data.stop}
-      history={page.data.history}
+      page={page.data}
       schools={me.data.firm.schools}
+      gallon={me.data.firm.gallon}
+      stageReadings={visit.state.stageReadings}
       today={me.data.today}
       phase={phase}
       visitId={visitId}
@@ -64,9 +67,10 @@ export function Measure({ id, phase }: { id: string; phase: Phase }) {
 interface MeasureFormProps {
   back: React.ReactNode
   title: string
-  stop: StopDto
-  history: HistoryDto
+  page: StopPageDto
   schools: Schools
+  gallon: 'us' | 'imperial'
+  stageReadings: VisitState['stageReadings']
   today: string
   phase: Phase
   visitId: string | null
@@ -83,8 +87,9 @@ const typedOf = (reading: TdsReading | null) =>
         kept: reading.keptDespiteDoubt ? `${reading.display}/${reading.multiplier}` : null,
       }
 
-function MeasureForm({ back, title, stop, history, schools, today, phase, visitId, known }: MeasureFormProps) {
+function MeasureForm({ back, title, page, schools, gallon, stageReadings, today, phase, visitId, known }: MeasureFormProps) {
   const router = useRouter()
+  const { stop, history } = page
   const start: Draft = {
     untreated: typedOf(known.untreated),
     treated: typedOf(known.treated),
@@ -93,13 +98,19 @@ function MeasureForm({ back, title, stop, history, schools, today, phase, visitI
   const [draft, setDraft, forget] = useLocal<Draft>(`even-round.measure.${stop.id}.${phase}`, start)
   const [meter, setMeter] = useLocal<Meter>('even-round.meter', USUAL_METER)
   const [asked, setAsked] = useState(false)
+  const gauges = useMemo(() => gaugesOf(stop), [stop])
+  const [dials, setDials, forgetDials] = useLocal<GaugeDraft>(`even-round.gauges.${stop.id}.${phase}`, {})
   const judgement = judge(draft, meter, stop, history, schools, today, localDecimal())
-  const wanting = blocker(judgement)
+  const context = { gallon, decimal: localDecimal(), counter: page.counter, nowMs: Date.now() }
+  const read = readGauges(gauges, dials, context)
+  const told = effects(page, read, dials, judgement.temperature.value, context)
+  const wanting = blocker(judgement) ?? gaugeBlocker(read)
   const goOn = async (): Promise<void> => {
     setAsked(true)
     if (wanting) return
-    await save({ stop, draft, meter, judgement, phase, visitId, known })
+    await save({ stop, draft, meter, judgement, phase, visitId, known, read, dials, stageReadings })
     forget()
+    forgetDials()
     router.push(`/stop/${stop.id}/sheet`)
   }
   const skip = async (): Promise<void> => {
@@ -153,6 +164,14 @@ function MeasureForm({ back, title, stop, history, schools, today, phase, visitI
       ) : null}
       <Doubts judgement={judgement} typed={draft} onChange={(water, typed) => setDraft((before) => ({ ...before, [water]: typed }))} />
       <Verdict judgement={judgement} />
+      <Gauges
+        gauges={gauges}
+        draft={dials}
+        read={read}
+        effects={told}
+        lastCounterL={page.counter?.displayL ?? null}
+        onChange={(id, text) => setDials((before) => ({ ...before, [id]: text }))}
+      />
       <MeterSettings meter={meter} onChange={setMeter} />
       <T kind="small">
         Sample the permeate itself, before any mineral stage; let it run a while, rinse the probe, and measure treated water first: the
@@ -160,6 +179,12 @@ function MeasureForm({ back, title, stop, history, schools, today, phase, visitI
       </T>
     </Screen>
   )
+}
+
+/** What keeps a bad gauge from being written down. */
+function gaugeBlocker({ errors, counterStep }: ReadGauges): string | null {
+  if (errors.size > 0) return 'One of the gauges cannot be read: look at the line under it.'
+  return counterStep === 'backward' ? 'The counter shows less than before: look again, or say that it is a new meter.' : null
 }
 
 function begin(stop: StopDto, visitId: string): NewFact {
@@ -184,10 +209,13 @@ interface SaveInput {
   phase: Phase
   visitId: string | null
   known: MeasureFormProps['known']
+  read: ReadGauges
+  dials: GaugeDraft
+  stageReadings: VisitState['stageReadings']
 }
 
 /** Begins the visit where it has not begun, and writes each reading; a changed one corrects the earlier. */
-async function save({ stop, draft, meter, judgement, phase, visitId, known }: SaveInput): Promise<void> {
+async function save({ stop, draft, meter, judgement, phase, visitId, known, read, dials, stageReadings }: SaveInput): Promise<void> {
   const visit = visitId ?? uuidv7()
   const facts: NewFact[] = visitId === null ? [begin(stop, visit)] : []
   for (const water of WATERS) {
@@ -216,5 +244,24 @@ async function save({ stop, draft, meter, judgement, phase, visitId, known }: Sa
         supersedes: earlier?.id ?? null,
       })
   }
+  for (const stageId of [null, ...stop.system.stages.map((stage) => stage.id)]) {
+    const values = factValues(stageId, read, dials, judgement.temperature.value)
+    const earlier = stageReadings.get(readingKey(phase, stageId))
+    if (!readsAnything(values) || (earlier && sameReading(earlier, values))) continue
+    facts.push({
+      kind: 'stage-reading',
+      siteId: stop.site.id,
+      visitId: visit,
+      systemId: stop.system.id,
+      stageId,
+      phase,
+      ...values,
+      supersedes: earlier?.id ?? null,
+    })
+  }
   if (facts.length > 0) await record(...facts)
 }
+
+const readsAnything = (values: ReturnType<typeof factValues>): boolean => Object.values(values).some((value) => typeof value === 'number')
+const sameReading = (earlier: StageReading, values: ReturnType<typeof factValues>): boolean =>
+  Object.entries(values).every(([key, value]) => earlier[key as keyof StageReading] === value)

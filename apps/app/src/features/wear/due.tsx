@@ -186,7 +186,7 @@ function Segments<V extends string>({
             role="radio"
             aria-checked={on}
             onPress={() => onChange(option)}
-            className={`min-h-[48px] flex-1 items-center justify-center px-3 ${on ? 'bg-kelp' : ''}`}
+            className={`min-h-[48px] grow items-center justify-center px-3 ${on ? 'bg-kelp' : ''}`}
           >
             <T kind="label" className={on ? 'text-on-kelp' : 'text-ink'} numberOfLines={1}>
               {words[option]}

@@ -6,7 +6,7 @@ import { useState } from 'react'
 import { Pressable, View } from 'react-native'
 import { useMe, useStage } from '../../data/queries'
 import { gradeWord } from '../../parts/visit/grades'
-import { CAUSE_WORDS, dueSentence, fittedText, stageName, waterOf } from '../../parts/wear/words'
+import { CAUSE_WORDS, dueSentence, fittedText, spanWords, stageName, waterOf } from '../../parts/wear/words'
 import { BackLink } from '../../ui/back-link'
 import { daySpan, shortDay } from '../../ui/format'
 import { Screen } from '../../ui/screen'
@@ -16,7 +16,7 @@ import { T } from '../../ui/text'
 import { Vessel } from '../../ui/vessel'
 import { WindowsAxis } from '../../ui/windows-axis'
 import { SchoolChoice } from './school-choice'
-import { axis, drawn, QUANTITY_WORDS, READING_WORDS, spanWords, valueText } from './stage-view'
+import { axis, drawn, QUANTITY_WORDS, READING_WORDS, valueText } from './stage-view'
 
 /** One stage: when it ends and why, what would tell more, its readings, and what was found before. */
 export function StagePage({ id }: { id: string }) {
@@ -75,7 +75,11 @@ function Now({ page }: { page: StagePageDto }) {
           {dueSentence(asStage, today)}
         </T>
         {due ? (
-          <T>{`To be changed by ${shortDay(due.dueOn, today)}; a visit from ${daySpan(due.windowFrom, due.windowTo, today)} does.`}</T>
+          <T>
+            {due.dueOn < today
+              ? `Was to be changed by ${shortDay(due.dueOn, today)}.`
+              : `To be changed by ${shortDay(due.dueOn, today)}; a visit from ${daySpan(due.windowFrom, due.windowTo, today)} does.`}
+          </T>
         ) : null}
         <T kind="quiet">{fittedText(asStage, today)}</T>
         {part && !part.dateKnown ? (
@@ -126,14 +130,16 @@ function Causes({ page, width }: { page: StagePageDto; width: number }) {
 }
 
 function Narrowing({ page: { forecast } }: { page: StagePageDto }) {
-  if (!forecast || forecast.narrowing.length === 0) return null
+  if (!forecast) return null
   const now = daysBetween(forecast.p10, forecast.p90)
+  const telling = forecast.narrowing.filter(({ windowDaysAfter }) => spanWords(windowDaysAfter) !== spanWords(now))
+  if (telling.length === 0) return null
   return (
     <View className="gap-1">
       <T kind="heading" level={2}>
         What would tell more
       </T>
-      {forecast.narrowing.map(({ reading, windowDaysAfter }) => (
+      {telling.map(({ reading, windowDaysAfter }) => (
         <T key={reading}>{`${READING_WORDS[reading as ReadingKind]}: window ${spanWords(now)} → ${spanWords(windowDaysAfter)}.`}</T>
       ))}
     </View>

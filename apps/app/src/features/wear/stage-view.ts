@@ -35,13 +35,6 @@ export const valueText = (quantity: SeriesDto['quantity'], value: number): strin
       ? String(Math.round(value * 1000) / 1000)
       : figure(value)
 
-/** "window 18 weeks" in the words people plan by. */
-export function spanWords(days: number): string {
-  if (days < 14) return `${Math.round(days)} days`
-  if (days < 180) return `${Math.round(days / 7)} weeks`
-  return `${Math.round(days / 30.4)} months`
-}
-
 const STEPS = 24
 
 /** Points of a course from the first reading to its limit on day `end`: growth is a straight line of the logarithm, litres of the value. */
@@ -59,10 +52,11 @@ function courseTo(first: ChartPoint, limit: number, end: number, last: number, s
 export function drawn(series: SeriesDto, page: StagePageDto, last: number) {
   const points = series.points.map(({ on, value }) => ({ day: daysBetween(page.today, on), value }))
   const cause = page.forecast?.causes.find((one) => one.cause === series.cause)
-  const first = points[0]
   const { limit } = series
-  if (!cause || !first || limit === null || first.value <= 0) return { points, course: null }
   const straight = series.quantity === 'litres' || series.quantity === 'lamp-hours'
+  // What is counted goes on from the last count; what grows is a curve through all its readings.
+  const first = straight ? points.at(-1) : points[0]
+  if (!cause || !first || limit === null || (!straight && first.value <= 0)) return { points, course: null }
   const to = (day: string) => courseTo(first, limit, daysBetween(page.today, day), last, straight)
   return { points, course: { middle: to(cause.p50), early: to(cause.p10), late: to(cause.p90) } }
 }
@@ -88,7 +82,7 @@ export function axis(page: StagePageDto): { first: number; last: number; ticks: 
     if ((month - 1) % every !== 0) continue
     const day = `${year}-${String(month).padStart(2, '0')}-01`
     const at = daysBetween(today, day)
-    if (at > last - span * 0.08) break
+    if (at > last - span * 0.16) break
     ticks.push({ at, label: every === 12 ? String(year) : shortDay(day, today).replace(/^1 /, '') })
   }
   return { first, last, ticks }

@@ -59,3 +59,10 @@ export function waterOf(
   const share = (day: string): number => daysBetween(today, day) / whole
   return { level: forecast.remaining, band: { low: share(forecast.p10), high: share(forecast.p90) }, cause: forecast.governing }
 }
+
+/** "window 18 weeks" in the words people plan by. */
+export function spanWords(days: number): string {
+  if (days < 14) return `${Math.round(days)} days`
+  if (days < 180) return `${Math.round(days / 7)} weeks`
+  return `${Math.round(days / 30.4)} months`
+}

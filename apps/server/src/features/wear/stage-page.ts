@@ -67,6 +67,9 @@ function seriesOf(input: WearInput): SeriesDto[] {
       const read = value(reading)
       return read === undefined ? [] : [{ at: `${reading.on}T12:00:00.000Z`, on: reading.on, value: read }]
     })
+    // A new part has let nothing through yet.
+    if (points.length > 0 && quantity === 'litres' && points[0]?.on !== input.stage.fittedOn)
+      points.unshift({ at: `${input.stage.fittedOn}T12:00:00.000Z`, on: input.stage.fittedOn, value: 0 })
     const first = points[0]
     return first === undefined ? [] : [{ cause, quantity, points, limit: limit(input, first.value) }]
   })

@@ -1,0 +1,64 @@
+import type { StopPageDto } from '@evenround/contract/site'
+import { stopWith, TODAY } from '../../testing/stop'
+import { effects, factValues, type GaugeDraft, gaugesOf, readGauges } from './gauges-view'
+
+const stop = stopWith('reverse-osmosis-5', [1])
+const sediment = stop.system.stages.find(({ media }) => media === 'sediment')?.id ?? ''
+const membrane = stop.system.stages.find(({ media }) => media === 'membrane')?.id ?? ''
+const gauges = gaugesOf(stop)
+const NOW = Date.parse(`${TODAY}T10:00:00Z`)
+const counter = { displayL: 9200, at: new Date(NOW - 60 * 86_400_000).toISOString() }
+const context = { gallon: 'us' as const, decimal: '.' as const, counter, nowMs: NOW }
+const read = (draft: GaugeDraft) => readGauges(gauges, draft, context)
+
+test('gauges in the order they are taken, only those that say something here', () => {
+  expect(gauges.map(({ name }) => name)).toEqual(['counterL', 'inKpa', 'outKpa', 'chlorineAfterMgL', 'jugL', 'jugSeconds'])
+})
+
+test('numbers as people say them, problems at their gauge', () => {
+  const typed = { 'system/counterL': '9.5k', [`${sediment}/inKpa`]: '45 psi', [`${sediment}/outKpa`]: 'forty', [`${membrane}/jugL`]: '1' }
+  const { values, errors } = read(typed)
+  expect(values.get('system/counterL')).toBe(9500)
+  // 45 psi × 6.894757 kPa
+  expect(values.get(`${sediment}/inKpa`)).toBeCloseTo(310.264, 3)
+  expect([...errors.keys()].sort()).toEqual([`${sediment}/outKpa`, `${membrane}/jugSeconds`].sort())
+})
+
+test('a drop the wrong way round is asked about', () => {
+  expect(read({ [`${sediment}/inKpa`]: '280', [`${sediment}/outKpa`]: '300' }).errors.get(`${sediment}/outKpa`)).toMatch('swapped')
+})
+
+test.each([
+  ['9400', '', 'forward'],
+  ['100', '', 'rolled-over'],
+  ['9100', '', 'backward'],
+  ['120', 'yes', 'started-over'],
+])('a counter at %s (new meter: %s) came there %s', (text, startedOver, step) => {
+  expect(read({ 'system/counterL': text, counterStartedOver: startedOver }).counterStep).toBe(step)
+})
+
+test('a jug by the watch becomes litres a minute, with the water’s temperature', () => {
+  const draft = { [`${membrane}/jugL`]: '1', [`${membrane}/jugSeconds`]: '300' }
+  expect(factValues(membrane, read(draft), draft, 12)).toMatchObject({ productLMin: 0.2, waterC: 12, counterL: null })
+  expect(factValues(null, read(draft), draft, 12)).toMatchObject({ productLMin: null, waterC: null })
+})
+
+test('each reading says at once what it did to the forecast', () => {
+  const input = {
+    today: TODAY,
+    stage: { media: 'sediment' as const, fittedOn: '2026-07-01', rated: { days: 183 }, site: { people: 2, source: 'municipal' as const } },
+    readings: [{ on: '2026-07-01', inKpa: 300, outKpa: 291 }],
+    past: [],
+    school: 'condition' as const,
+  }
+  const page: StopPageDto = {
+    stop,
+    history: { untreatedMgL: [], treatedMgL: [], baselinePassage: null },
+    wear: [{ stageId: sediment, input }],
+    counter,
+  }
+  const draft = { [`${sediment}/inKpa`]: '300', [`${sediment}/outKpa`]: '255' }
+  const [told] = effects(page, read(draft), draft, null, context)
+  expect(told?.text).toMatch(/^Sediment: window \d+ (weeks|months) → \d+ (days|weeks), ends about /)
+  expect(effects(page, read({}), {}, null, context)).toEqual([])
+})

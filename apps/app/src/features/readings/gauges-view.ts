@@ -1,0 +1,221 @@
+import type { StageDto, StopDto, StopPageDto } from '@evenround/contract/site'
+import type { Medium } from '@evenround/core/catalogue'
+import { type CounterStep, countLitres } from '@evenround/core/readings'
+import { type Dimension, daysBetween, parseQuantity } from '@evenround/core/units'
+import { forecast, type WearForecast, type WearInput, type WearReading } from '@evenround/core/wear'
+import { spanWords, stageName } from '../../parts/wear/words'
+import { shortDay } from '../../ui/format'
+
+/** What is read besides the two waters, in the order it is taken: before anything runs, then running, then at the lamp. */
+export type GaugeName = 'counterL' | 'inKpa' | 'outKpa' | 'chlorineAfterMgL' | 'jugL' | 'jugSeconds' | 'lampHours' | 'intensityPercent'
+
+export interface Gauge {
+  id: string
+  stageId: string | null
+  name: GaugeName
+  label: string
+  unit: string
+  kind: 'number' | 'strip'
+}
+
+/** What was typed, by gauge id; `counterStartedOver` says that a new meter was put in. */
+export type GaugeDraft = Record<string, string>
+export const STARTED_OVER = 'counterStartedOver'
+
+const gauge = (stage: StageDto | null, name: GaugeName, label: string, unit: string, kind: Gauge['kind'] = 'number'): Gauge => ({
+  id: `${stage?.id ?? 'system'}/${name}`,
+  stageId: stage?.id ?? null,
+  name,
+  label,
+  unit,
+  kind,
+})
+
+const CARBONS: readonly Medium[] = ['carbon-block', 'carbon-tank']
+
+/** The gauges that say something at this system. */
+export function gaugesOf({ system, site }: StopDto): Gauge[] {
+  const { stages } = system
+  const named = (stage: StageDto, what: string): string => `${stage.position} ${stageName(stage)}: ${what}`
+  const of = (media: readonly Medium[], make: (stage: StageDto) => Gauge[]): Gauge[] =>
+    stages.filter((stage) => media.includes(stage.media)).flatMap(make)
+  const lastCarbon = stages.findLast(({ media }) => CARBONS.includes(media))
+  return [
+    gauge(null, 'counterL', 'Counter', 'L'),
+    ...of(['sediment'], (stage) => [gauge(stage, 'inKpa', named(stage, 'in'), 'kPa'), gauge(stage, 'outKpa', named(stage, 'out'), 'kPa')]),
+    ...(site.source === 'municipal' && lastCarbon
+      ? [gauge(lastCarbon, 'chlorineAfterMgL', named(lastCarbon, 'free chlorine after it'), 'mg/L', 'strip')]
+      : []),
+    ...of(['membrane'], (stage) => [gauge(stage, 'jugL', named(stage, 'jug'), 'L'), gauge(stage, 'jugSeconds', named(stage, 'time'), 's')]),
+    ...of(['uv-lamp'], (stage) => [
+      gauge(stage, 'lampHours', named(stage, 'hours lit'), 'h'),
+      gauge(stage, 'intensityPercent', named(stage, 'intensity, sleeve wiped'), '% of new'),
+    ]),
+  ]
+}
+
+const DIMENSION: Record<GaugeName, Dimension> = {
+  counterL: 'volume',
+  inKpa: 'pressure',
+  outKpa: 'pressure',
+  chlorineAfterMgL: 'concentration',
+  jugL: 'volume',
+  jugSeconds: 'number',
+  lampHours: 'number',
+  intensityPercent: 'number',
+}
+const MOST: Record<GaugeName, number> = {
+  counterL: 1e9,
+  inKpa: 3000,
+  outKpa: 3000,
+  chlorineAfterMgL: 50,
+  jugL: 100,
+  jugSeconds: 7200,
+  lampHours: 500_000,
+  intensityPercent: 200,
+}
+const UNIT: Partial<Record<Dimension, string>> = { volume: 'l', pressure: 'kpa', concentration: 'mg/l' }
+
+export interface ReadGauges {
+  /** Read values by gauge id. */
+  values: Map<string, number>
+  /** Problems by gauge id. */
+  errors: Map<string, string>
+  /** How the counter got here from when it was last seen; null where it was not read or never seen before. */
+  counterStep: CounterStep | null
+}
+
+interface Context {
+  gallon: 'us' | 'imperial'
+  decimal: '.' | ','
+  counter: StopPageDto['counter']
+  nowMs: number
+}
+
+function readOne({ name }: Gauge, text: string, { gallon, decimal }: Context): { value: number } | { error: string } {
+  const dimension = DIMENSION[name]
+  const unit = UNIT[dimension]
+  const parsed = parseQuantity(text, { dimension, gallon, decimal, ...(unit ? { unit } : {}) })
+  if (!parsed.ok)
+    return {
+      error:
+        parsed.reason === 'unknown-unit'
+          ? `Type the number only, or one of: ${parsed.expected.join(', ')}`
+          : 'Not a number. Type e.g. 412 or 1.2k',
+    }
+  if (parsed.value < 0) return { error: 'No less than 0' }
+  if (parsed.value > MOST[name]) return { error: `No more than ${MOST[name].toLocaleString('en-GB')}` }
+  return { value: parsed.value }
+}
+
+/** Reads everything typed, with each problem at its gauge; nothing is guessed. */
+export function readGauges(gauges: readonly Gauge[], draft: GaugeDraft, context: Context): ReadGauges {
+  const values = new Map<string, number>()
+  const errors = new Map<string, string>()
+  for (const one of gauges) {
+    const text = (draft[one.id] ?? '').trim()
+    if (text === '') continue
+    const read = readOne(one, text, context)
+    if ('error' in read) errors.set(one.id, read.error)
+    else values.set(one.id, read.value)
+  }
+  for (const one of gauges) {
+    const other = (name: GaugeName): number | undefined => values.get(`${one.stageId}/${name}`)
+    const [before, after] = [other('inKpa'), other('outKpa')]
+    if (one.name === 'outKpa' && before !== undefined && after !== undefined && after > before)
+      errors.set(one.id, 'Higher than before it: are the two gauges swapped?')
+    if (one.name === 'jugSeconds' && other('jugL') !== undefined && other('jugSeconds') === undefined && !errors.has(one.id))
+      errors.set(one.id, 'How many seconds did the jug take?')
+  }
+  return { values, errors, counterStep: counterStep(values.get('system/counterL'), draft, context) }
+}
+
+function counterStep(displayL: number | undefined, draft: GaugeDraft, { counter, nowMs }: Context): CounterStep | null {
+  if (displayL === undefined || counter === null) return null
+  const looks = [
+    { atMs: Date.parse(counter.at), displayL: counter.displayL, startedOver: false },
+    { atMs: nowMs, displayL, startedOver: draft[STARTED_OVER] === 'yes' },
+  ]
+  return countLitres(looks)[1]?.step ?? null
+}
+
+/** Litres between the last look and this one; null where they cannot be known. */
+function litresSinceLast(displayL: number, draft: GaugeDraft, context: Context): number | null {
+  if (context.counter === null) return null
+  const [, now] = countLitres([
+    { atMs: Date.parse(context.counter.at), displayL: context.counter.displayL, startedOver: false },
+    { atMs: context.nowMs, displayL, startedOver: draft[STARTED_OVER] === 'yes' },
+  ])
+  return now === undefined || now.step === 'backward' ? null : now.totalL
+}
+
+/** What was read of one stage, in the model's words. */
+function readingFor(
+  stageId: string,
+  input: WearInput,
+  { values }: ReadGauges,
+  draft: GaugeDraft,
+  waterC: number | null,
+  context: Context,
+): WearReading | null {
+  const of = (name: GaugeName): number | undefined => values.get(`${stageId}/${name}`)
+  const reading: WearReading = { on: input.today }
+  const [inKpa, outKpa, jugL, jugS] = [of('inKpa'), of('outKpa'), of('jugL'), of('jugSeconds')]
+  if (inKpa !== undefined && outKpa !== undefined) Object.assign(reading, { inKpa, outKpa })
+  if (jugL !== undefined && jugS) Object.assign(reading, { productLMin: (jugL / jugS) * 60, ...(waterC === null ? {} : { waterC }) })
+  for (const name of ['chlorineAfterMgL', 'lampHours', 'intensityPercent'] as const) {
+    const value = of(name)
+    if (value !== undefined) reading[name] = value
+  }
+  const counter = values.get('system/counterL')
+  const since = counter === undefined ? null : litresSinceLast(counter, draft, context)
+  if (since !== null) {
+    const before = input.readings.reduce((most, { counterL }) => Math.max(most, counterL ?? 0), 0)
+    reading.counterL = before + since
+  }
+  return Object.keys(reading).length > 1 ? reading : null
+}
+
+const windowOf = ({ p10, p90 }: WearForecast): number => Math.max(1, daysBetween(p10, p90))
+
+/** What the readings did to each stage's forecast, said in one line each; stages they say nothing of are left out. */
+export function effects(
+  page: StopPageDto,
+  read: ReadGauges,
+  draft: GaugeDraft,
+  waterC: number | null,
+  context: Context,
+): { stageId: string; text: string }[] {
+  return page.wear.flatMap(({ stageId, input: dto }) => {
+    const input = dto as WearInput
+    const stage = page.stop.system.stages.find(({ id }) => id === stageId)
+    const reading = readingFor(stageId, input, read, draft, waterC, context)
+    if (!stage || reading === null) return []
+    const before = forecast(input)
+    const after = forecast({ ...input, readings: [...input.readings, reading] })
+    if (!before.ok || !after.ok) return []
+    if (before.p50 === after.p50 && windowOf(before) === windowOf(after)) return []
+    const text = `${stageName(stage)}: window ${spanWords(windowOf(before))} → ${spanWords(windowOf(after))}, ends about ${shortDay(after.p50, input.today)}.`
+    return [{ stageId, text }]
+  })
+}
+
+/** The values of one stage (or the system) as a fact's fields. */
+export function factValues(stageId: string | null, { values }: ReadGauges, draft: GaugeDraft, waterC: number | null) {
+  const of = (name: GaugeName): number | null => values.get(`${stageId ?? 'system'}/${name}`) ?? null
+  const [jugL, jugS] = [of('jugL'), of('jugSeconds')]
+  const productLMin = jugL !== null && jugS ? (jugL / jugS) * 60 : null
+  return {
+    counterL: of('counterL'),
+    counterStartedOver: stageId === null && draft[STARTED_OVER] === 'yes',
+    inKpa: of('inKpa'),
+    outKpa: of('outKpa'),
+    flowLMin: null,
+    cleanFlowLMin: null,
+    chlorineAfterMgL: of('chlorineAfterMgL'),
+    lampHours: of('lampHours'),
+    intensityPercent: of('intensityPercent'),
+    productLMin,
+    waterC: productLMin === null ? null : waterC,
+  }
+}
