@@ -74,6 +74,8 @@ module.exports = {
         '@expo',
         '@expo-google-fonts',
         'expo-.*',
+        'd3-.*',
+        'internmap',
         'nativewind',
         'react-native-.*',
         'hono',

@@ -4,6 +4,8 @@ import { expect, opened, test } from './world'
 const SCREENS: readonly [string, string, RegExp][] = [
   ['Today', '/today', /driving|No stops today/],
   ['Round', '/round', /Your next seven days/],
+  ['Due', '/due?until=now', /since/],
+  ['Due, nothing found', '/due?text=nowhere', /Nothing is due here/],
   ['Sites', '/sites', /Boatyard/],
   ['Shelf', '/shelf', /Catalogue/],
   ['Book', '/book', /Fitted/],
@@ -11,8 +13,12 @@ const SCREENS: readonly [string, string, RegExp][] = [
   ['The firm', '/firm', /Schools/],
 ]
 
-for (const theme of ['light', 'dark'] as const) {
-  for (const size of ['phone', 'desk'] as const) {
+// Colours are one theme's at both sizes, and layouts one size's in both themes: three of the four say all.
+for (const [theme, sizes] of [
+  ['light', ['phone', 'desk']],
+  ['dark', ['phone']],
+] as const) {
+  for (const size of sizes) {
     test(`no serious violation on any screen, ${theme}, ${size}`, async ({ page, world }) => {
       const person = await opened(page, world, size)
       await page.emulateMedia({ colorScheme: theme, reducedMotion: 'reduce' })
@@ -37,6 +43,12 @@ for (const theme of ['light', 'dark'] as const) {
       await person.go(`/sites/${site?.id}`)
       await expect(page.getByText('Getting in')).toBeVisible()
       await check('A site with a hold')
+      const [stage] = await world.query<{ stage_id: string }>(
+        `select f.stage_id from stage_forecast f join site on site.id = f.site_id where site.name = 'Gannet Row 3' and f.media = 'membrane'`,
+      )
+      await person.go(`/stage/${stage?.stage_id}`)
+      await expect(page.getByText('What sat here')).toBeVisible()
+      await check('A stage')
       const [stop] = await world.query<{ id: string }>(
         `select stop.id from stop join site on site.id = stop.site_id where site.name = 'Rope walk café'`,
       )

@@ -7,6 +7,7 @@ import { secureHeaders } from 'hono/secure-headers'
 import { signIn, signOut } from './auth/routes'
 import { signedIn } from './auth/session'
 import { calcRoutes } from './features/calc/routes'
+import { catalogueRoutes } from './features/catalogue/routes'
 import { firmRoutes } from './features/firm/routes'
 import { siteRoutes } from './features/site/routes'
 import { visitRoutes } from './features/visit/routes'
@@ -41,6 +42,7 @@ export const apiRoutes = (deps: Deps) =>
     .route('/', visitRoutes(deps))
     .route('/', pageRoutes(deps))
     .route('/', wearRoutes(deps))
+    .route('/', catalogueRoutes(deps))
     .route('/', calcRoutes(deps))
 
 interface AppOptions {

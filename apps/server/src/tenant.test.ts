@@ -17,6 +17,7 @@ let theirs: {
   visitId: string
   factId: string
   sessionId: string
+  partId: string
   everyId: string[]
 }
 
@@ -68,6 +69,7 @@ beforeAll(async () => {
   const fact = await first('select id, visit_id from fact_visit_begun order by at limit 1')
   const stage = await first(`select stage_id from stop_task where stop_id = '${stop.id}' limit 1`)
   const session = await first(`select id from auth_session where firm_id = '${stop.firm_id}' limit 1`)
+  const part = await first(`select id from part where firm_id = '${stop.firm_id}' limit 1`)
   const every = await peek<{ id: string }>(
     world.database,
     `select id from site where firm_id = $1 union select id from stop where firm_id = $1 union select id from person where firm_id = $1 union select id from part where firm_id = $1 union select id from stage where firm_id = $1 union select visit_id from fact_visit_begun where firm_id = $1`,
@@ -83,11 +85,13 @@ beforeAll(async () => {
     visitId: fact.visit_id as string,
     factId: fact.id as string,
     sessionId: session.id as string,
+    partId: part.id as string,
     everyId: every.map(({ id }) => id),
   }
 })
 afterAll(() => world.close())
 
+const RATED = { days: 100, litres: null, milliequivalents: null, hours: null }
 const SITE = {
   name: 'Taken over',
   village: 'Quay',
@@ -117,6 +121,25 @@ function attempts(): Record<string, { path: string; input?: unknown; status: num
     'GET /api/firm': { path: '/api/firm', status: 200 },
     'PUT /api/firm': { path: '/api/firm', input: { version: 1, name: 'Rival', gallon: 'us', schools: ownSchools }, status: 200 },
     'GET /api/due': { path: '/api/due', status: 200 },
+    'POST /api/parts': {
+      path: '/api/parts',
+      input: {
+        id: uuidv7(),
+        partNumber: 'XX-1',
+        maker: 'M',
+        name: 'N',
+        media: 'sediment',
+        housing: 'sump-small',
+        rated: RATED,
+        priceMinor: 1,
+      },
+      status: 200,
+    },
+    'PUT /api/parts/{id}': {
+      path: `/api/parts/${theirs.partId}`,
+      input: { version: 1, partNumber: 'XX-2', maker: 'M', name: 'N', rated: RATED, priceMinor: 1, fittedToo: true },
+      status: 404,
+    },
     'GET /api/due.csv': { path: '/api/due.csv', status: 200 },
     'GET /api/stages/{id}': { path: `/api/stages/${theirs.stageId}`, status: 404 },
     'PUT /api/stages/{id}/school': { path: `/api/stages/${theirs.stageId}/school`, input: { school: 'calendar' }, status: 404 },

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { idSchema, instantSchema } from './common'
 import { siteSchema, systemSchema, visitRowSchema } from './site'
 import { storedFactSchema } from './visit'
 
@@ -12,3 +13,12 @@ export const visitPageSchema = z.object({
   facts: z.array(storedFactSchema),
 })
 export type VisitPageDto = z.infer<typeof visitPageSchema>
+
+/** Where a page of the book ended: the instant its last visit began, and which one it was. */
+export const bookPlaceSchema = z.string().refine(
+  (place) => {
+    const [at, visitId, ...more] = place.split('~')
+    return more.length === 0 && instantSchema.safeParse(at).success && idSchema.safeParse(visitId).success
+  },
+  { error: 'expected the "next" of an earlier page' },
+)

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { housingSchema, idSchema, mediumSchema, versionSchema } from './common'
+import { housingSchema, idSchema, lineSchema, mediumSchema, versionSchema } from './common'
 import { ratedSchema } from './visit'
 
 export const partSchema = z.object({
@@ -15,6 +15,18 @@ export const partSchema = z.object({
   version: versionSchema,
 })
 export type PartDto = z.infer<typeof partSchema>
+
+const partFields = {
+  partNumber: lineSchema(60),
+  maker: lineSchema(80),
+  name: lineSchema(120),
+  rated: ratedSchema,
+  priceMinor: z.int().min(0).max(100_000_000),
+}
+export const partNewSchema = z.strictObject({ id: idSchema, ...partFields, media: mediumSchema, housing: housingSchema })
+/** `fittedToo` corrects the parts already in service that were rated by the wrong figure; without it they keep what they were rated at. */
+export const partEditSchema = z.strictObject({ version: versionSchema, ...partFields, fittedToo: z.boolean() })
+export const partEditedSchema = z.object({ part: partSchema, corrected: z.int() })
 
 export const shelfSchema = z.object({
   parts: z.array(partSchema),

@@ -4,6 +4,7 @@ import { loadAsync } from 'expo-font'
 import { Slot } from 'expo-router'
 import { queryClient } from '../data/queries'
 import { startTheme } from '../data/theme'
+import { Boundary } from '../ui/boundary'
 import { FONTS } from '../ui/fonts'
 
 startTheme()
@@ -13,7 +14,9 @@ requestIdleCallback(() => void loadAsync(FONTS), { timeout: 1500 })
 export default function Root() {
   return (
     <QueryClientProvider client={queryClient}>
-      <Slot />
+      <Boundary what="Even Round had to stop here">
+        <Slot />
+      </Boundary>
     </QueryClientProvider>
   )
 }

@@ -1,5 +1,6 @@
 import { cleanup, fireEvent, render, screen } from '@testing-library/react'
 import { FindingChoice } from '../features/train/finding'
+import { Boundary } from './boundary'
 import { Button } from './button'
 import { Choice, Tick } from './choice'
 import { Field } from './field'
@@ -66,4 +67,20 @@ test('what failed is said with its reason and a way on', () => {
   expect(screen.getByText('No connection.')).toBeTruthy()
   fireEvent.click(screen.getByText('Try again'))
   expect(again).toHaveBeenCalled()
+})
+
+test('a screen that breaks says what is safe and what to do; the rest stands', () => {
+  const quiet = jest.spyOn(console, 'error').mockImplementation(() => undefined)
+  const Broken = (): never => {
+    throw new Error('no such column')
+  }
+  render(
+    <Boundary what="This screen cannot be shown">
+      <Broken />
+    </Boundary>,
+  )
+  expect(screen.getByText('This screen cannot be shown')).toBeTruthy()
+  expect(screen.getByText(/What you recorded is safe on this device.*no such column/)).toBeTruthy()
+  expect(screen.getByText('Try again')).toBeTruthy()
+  quiet.mockRestore()
 })

@@ -1,5 +1,6 @@
 import { type ComponentType, lazy, Suspense } from 'react'
 import { View } from 'react-native'
+import { Boundary } from './boundary'
 import { Waiting } from './states'
 
 /**
@@ -10,15 +11,17 @@ export function later<P extends object>(load: () => Promise<ComponentType<P>>): 
   const Screen = lazy(async () => ({ default: await load() }))
   return function Later(props: P) {
     return (
-      <Suspense
-        fallback={
-          <View className="flex-1 bg-paper p-4">
-            <Waiting what="Opening" />
-          </View>
-        }
-      >
-        <Screen {...props} />
-      </Suspense>
+      <Boundary what="This screen cannot be shown">
+        <Suspense
+          fallback={
+            <View className="flex-1 bg-paper p-4">
+              <Waiting what="Opening" />
+            </View>
+          }
+        >
+          <Screen {...props} />
+        </Suspense>
+      </Boundary>
     )
   }
 }

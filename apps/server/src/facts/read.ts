@@ -87,7 +87,8 @@ export async function visitsOfStops(scope: FirmScope, stopIds: readonly string[]
   return new Map(rows.map(({ stop_id, visit_id, finished }) => [stop_id, { id: visit_id, finished }]))
 }
 
-const BOOK_PAGE = 50
+/** Visits a page of the book. */
+export const BOOK_PAGE = 50
 
 interface VisitSql {
   visit_id: string
@@ -101,8 +102,11 @@ interface VisitSql {
   fitted: string[]
 }
 
-/** Visits, newest first; `before` is the begun instant the page ends at. */
-export async function visitRows(scope: FirmScope, filter: { siteId?: string; visitId?: string; before?: Date }): Promise<VisitRowDto[]> {
+/** Visits, newest first; `before` is the last visit of the page before. */
+export async function visitRows(
+  scope: FirmScope,
+  filter: { siteId?: string; visitId?: string; before?: { at: Date; visitId: string } },
+): Promise<VisitRowDto[]> {
   const rows = await scope.query<VisitSql>(
     `select f.visit_id, f.site_id, site.name as site_name, system.name as system_name, person.name as person_name, f.at as begun_at,
        done.at as finished_at, done.outcome,
@@ -117,9 +121,9 @@ export async function visitRows(scope: FirmScope, filter: { siteId?: string; vis
        and not d.voided and not exists (select 1 from fact_visit_finished l where l.firm_id = d.firm_id and l.supersedes = d.id)
        order by d.at desc limit 1) done on true
      where f.firm_id = $1 and ${counting('fact_visit_begun')}
-       and ($2::uuid is null or f.site_id = $2) and ($3::uuid is null or f.visit_id = $3) and ($4::timestamptz is null or f.at < $4)
-     order by f.at desc limit ${BOOK_PAGE}`,
-    [filter.siteId ?? null, filter.visitId ?? null, filter.before ?? null],
+       and ($2::uuid is null or f.site_id = $2) and ($3::uuid is null or f.visit_id = $3) and ($4::timestamptz is null or (f.at, f.visit_id) < ($4, $5::uuid))
+     order by f.at desc, f.visit_id desc limit ${BOOK_PAGE}`,
+    [filter.siteId ?? null, filter.visitId ?? null, filter.before?.at ?? null, filter.before?.visitId ?? null],
   )
   return rows.map((row) => ({
     visitId: row.visit_id,

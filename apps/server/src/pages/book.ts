@@ -1,7 +1,7 @@
 import type { BookDto, VisitPageDto } from '@evenround/contract/book'
 import { Site } from '../db/entities/master'
 import type { FirmScope } from '../db/scope'
-import { visitFacts, visitRows } from '../facts/read'
+import { BOOK_PAGE, visitFacts, visitRows } from '../facts/read'
 import { loadFirm } from '../features/firm/store'
 import { siteDto } from '../features/site/routes'
 import { dayIn } from '../http/zone'
@@ -9,8 +9,11 @@ import { systemsOf } from './systems'
 
 /** What was done, newest first, a page at a time; `next` asks for the following page. */
 export async function bookPage(scope: FirmScope, before?: string): Promise<BookDto> {
-  const visits = await visitRows(scope, before === undefined ? {} : { before: new Date(before) })
-  return { visits, next: visits.length < 50 ? null : (visits.at(-1)?.begunAt ?? null) }
+  const [at, visitId] = before?.split('~') ?? []
+  const visits = await visitRows(scope, at && visitId ? { before: { at: new Date(at), visitId } } : {})
+  const last = visits.at(-1)
+  // Two visits may begin at one instant: the place in the book is the instant and the visit.
+  return { visits, next: visits.length < BOOK_PAGE || !last ? null : `${last.begunAt}~${last.visitId}` }
 }
 
 /** One visit with all its facts. A visit the server has not heard of is an empty one: its beginning may still be on the device. */

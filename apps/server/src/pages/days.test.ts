@@ -57,7 +57,7 @@ test('the book is read page by page, each visit once, newest first', async () =>
   const siteId = demoId('site', 'hostel')
   const many = Array.from({ length: 60 }, (_, index) => ({ siteId, systemId: demoId('system', 'hostel'), visitId: uuidv7(), index }))
   const facts = many.flatMap((at) => {
-    const instant = new Date(Date.now() - at.index * 3_600_000).toISOString()
+    const instant = new Date(Date.now() - at.index * 60_000).toISOString()
     return [begun(at, { at: instant }), ended(at, { at: instant })]
   })
   await tam.ask('POST', '/api/facts', batch(...facts))

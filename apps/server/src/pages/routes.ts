@@ -1,5 +1,5 @@
-import { bookSchema, visitPageSchema } from '@evenround/contract/book'
-import { daySchema, idSchema, instantSchema } from '@evenround/contract/common'
+import { bookPlaceSchema, bookSchema, visitPageSchema } from '@evenround/contract/book'
+import { daySchema, idSchema } from '@evenround/contract/common'
 import { shelfSchema } from '@evenround/contract/shelf'
 import { sitePageSchema, siteRowSchema, stopPageSchema, todaySchema, weekSchema } from '@evenround/contract/site'
 import { createRoute } from '@hono/zod-openapi'
@@ -32,7 +32,7 @@ const routes = {
   book: createRoute({
     method: 'get',
     path: '/api/book',
-    request: { query: z.object({ before: instantSchema.optional() }) },
+    request: { query: z.object({ before: bookPlaceSchema.optional() }) },
     responses: { 200: json(bookSchema), ...PROBLEMS },
   }),
   visit: createRoute({ method: 'get', path: '/api/visits/{id}', request: one, responses: { 200: json(visitPageSchema), ...PROBLEMS } }),

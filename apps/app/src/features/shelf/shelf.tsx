@@ -1,10 +1,12 @@
 import { MEDIA_PROFILES } from '@evenround/core/catalogue'
-import { View } from 'react-native'
+import { useState } from 'react'
+import { Pressable, View } from 'react-native'
 import { useMe, useShelf } from '../../data/queries'
 import { money, shortDay } from '../../ui/format'
 import { Screen } from '../../ui/screen'
 import { Empty, Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
+import { PartForm } from './part-form'
 
 /** What the coming week wants from the van, and the catalogue. */
 export function Shelf() {
@@ -12,6 +14,8 @@ export function Shelf() {
   const me = useMe()
   const today = me.data?.today ?? ''
   const currency = me.data?.firm.currency ?? 'EUR'
+  const mayEdit = me.data?.rights.includes('change-ratings') === true
+  const [editing, setEditing] = useState<string | null>(null)
   return (
     <Screen title="Shelf" over="Parts for the coming seven days">
       {shelf.data ? (
@@ -34,15 +38,31 @@ export function Shelf() {
             <T kind="heading" level={2}>
               Catalogue
             </T>
-            {shelf.data.parts.map((part) => (
-              <View key={part.id} className="flex-row gap-3 border-t-2 border-line py-2">
-                <View className="flex-1">
-                  <T kind="strong">{`${part.partNumber} · ${part.name}`}</T>
-                  <T kind="quiet">{`${part.maker} · ${MEDIA_PROFILES[part.media].name} · ${ratedWords(part.rated)}`}</T>
+            {shelf.data.parts.map((part) =>
+              part.id === editing ? (
+                <PartForm key={part.id} part={part} currency={currency} onDone={() => setEditing(null)} />
+              ) : (
+                <View key={part.id} className="flex-row items-center gap-3 border-t-2 border-line py-2">
+                  <View className="flex-1">
+                    <T kind="strong">{`${part.partNumber} · ${part.name}`}</T>
+                    <T kind="quiet">{`${part.maker} · ${MEDIA_PROFILES[part.media].name} · ${ratedWords(part.rated)}`}</T>
+                  </View>
+                  <T>{money(part.priceMinor, currency)}</T>
+                  {mayEdit ? (
+                    <Pressable
+                      role="button"
+                      aria-label={`Edit ${part.partNumber}`}
+                      onPress={() => setEditing(part.id)}
+                      className="min-h-[48px] min-w-[48px] items-center justify-center"
+                    >
+                      <T kind="label" className="underline">
+                        Edit
+                      </T>
+                    </Pressable>
+                  ) : null}
                 </View>
-                <T>{money(part.priceMinor, currency)}</T>
-              </View>
-            ))}
+              ),
+            )}
           </View>
         </View>
       ) : shelf.error ? (

@@ -1,0 +1,141 @@
+import type { PartDto } from '@evenround/contract/shelf'
+import { parseQuantity } from '@evenround/core/units'
+import { useState } from 'react'
+import { Controller, useForm } from 'react-hook-form'
+import { View } from 'react-native'
+import { ApiProblem, api, ask } from '../../data/api'
+import { queryClient } from '../../data/queries'
+import { Button } from '../../ui/button'
+import { Tick } from '../../ui/choice'
+import { Field } from '../../ui/field'
+import { localDecimal } from '../../ui/locale'
+import { Notice } from '../../ui/notice'
+import { T } from '../../ui/text'
+
+interface Form {
+  partNumber: string
+  maker: string
+  name: string
+  months: string
+  litres: string
+  milliequivalents: string
+  hours: string
+  price: string
+}
+const DAYS_PER_MONTH = 365.2425 / 12
+const FIELDS: readonly [key: keyof Form, label: string, unit: string, most: number][] = [
+  ['partNumber', 'Part number', '', 60],
+  ['maker', 'Maker', '', 80],
+  ['name', 'Name', '', 120],
+  ['months', 'Calendar life', 'months', 16],
+  ['litres', 'Rated for', 'L', 16],
+  ['milliequivalents', 'Capacity', 'meq', 16],
+  ['hours', 'Lit for', 'h', 16],
+]
+const RATED = ['months', 'litres', 'milliequivalents', 'hours'] as const
+
+const text = (value: number | null): string => (value === null ? '' : String(Math.round(value * 100) / 100))
+const toForm = ({ partNumber, maker, name, rated, priceMinor }: PartDto): Form => ({
+  partNumber,
+  maker,
+  name,
+  months: text(rated.days === null ? null : rated.days / DAYS_PER_MONTH),
+  litres: text(rated.litres),
+  milliequivalents: text(rated.milliequivalents),
+  hours: text(rated.hours),
+  price: (priceMinor / 100).toFixed(2),
+})
+
+/** A positive number, null for an empty field, or a problem. */
+function positive(typed: string): number | null | 'bad' {
+  const parsed = parseQuantity(typed, { dimension: 'number', decimal: localDecimal() })
+  if (parsed.ok) return parsed.value > 0 ? parsed.value : 'bad'
+  return parsed.reason === 'empty' ? null : 'bad'
+}
+
+/** Edits one part of the catalogue. What is fitted keeps its rating unless the old figure was simply wrong. */
+export function PartForm({ part, currency, onDone }: { part: PartDto; currency: string; onDone: () => void }) {
+  const { control, handleSubmit, setError, formState } = useForm<Form>({ defaultValues: toForm(part) })
+  const [fittedToo, setFittedToo] = useState(false)
+  const [problem, setProblem] = useState<string | null>(null)
+  const save = handleSubmit(async (form) => {
+    setProblem(null)
+    const numbers = RATED.map((key) => [key, positive(form[key])] as const)
+    for (const [key, value] of numbers)
+      if (value === 'bad') setError(key, { message: 'A number above 0, or empty where it does not end by that' })
+    const price = parseQuantity(form.price, { dimension: 'number', decimal: localDecimal() })
+    if (!price.ok || price.value < 0) setError('price', { message: 'A price such as 16.80' })
+    if (numbers.some(([, value]) => value === 'bad') || !price.ok || price.value < 0) return
+    const [months, litres, milliequivalents, hours] = numbers.map(([, value]) => value as number | null)
+    // Months that nobody touched keep the days they came from.
+    const days =
+      months === null || months === undefined ? null : form.months === toForm(part).months ? part.rated.days : months * DAYS_PER_MONTH
+    const rated = { days, litres: litres ?? null, milliequivalents: milliequivalents ?? null, hours: hours ?? null }
+    const { partNumber, maker, name } = form
+    try {
+      const json = { version: part.version, partNumber, maker, name, rated, priceMinor: Math.round(price.value * 100), fittedToo }
+      await ask(api.parts[':id'].$put({ param: { id: part.id }, json }))
+      for (const root of ['shelf', 'due', 'stage', 'site', 'today', 'stop']) void queryClient.invalidateQueries({ queryKey: [root] })
+      onDone()
+    } catch (error) {
+      if (error instanceof ApiProblem)
+        for (const { path, message } of error.fields) setError((path === 'priceMinor' ? 'price' : path) as keyof Form, { message })
+      setProblem(error instanceof Error ? error.message : 'It could not be saved.')
+    }
+  })
+  return (
+    <View className="gap-3 rounded-card border-2 border-line bg-sheet p-3">
+      <View className="flex-row flex-wrap gap-3">
+        {FIELDS.map(([key, label, unit, most]) => (
+          <Controller
+            key={key}
+            name={key}
+            control={control}
+            render={({ field, fieldState }) => (
+              <Field
+                className="min-w-[150px] flex-1"
+                label={label}
+                {...(unit ? { unit, inputMode: 'decimal' as const } : {})}
+                value={field.value}
+                onChangeText={field.onChange}
+                maxLength={most}
+                error={fieldState.error?.message}
+              />
+            )}
+          />
+        ))}
+        <Controller
+          name="price"
+          control={control}
+          render={({ field, fieldState }) => (
+            <Field
+              className="min-w-[150px] flex-1"
+              label="Price"
+              unit={currency}
+              inputMode="decimal"
+              value={field.value}
+              onChangeText={field.onChange}
+              maxLength={12}
+              error={fieldState.error?.message}
+            />
+          )}
+        />
+      </View>
+      <Tick
+        label="The old figures were wrong"
+        hint="Corrects the parts in service that were rated by them; without it they keep what they were rated at"
+        value={fittedToo}
+        onChange={setFittedToo}
+      />
+      {problem ? (
+        <Notice tone="danger" title="Not saved" live>
+          <T>{problem}</T>
+        </Notice>
+      ) : null}
+      <View className="flex-row gap-3">
+        <Button label="Leave it" onPress={onDone} />
+        <Button label="Save" kind="act" grow disabled={formState.isSubmitting} onPress={() => void save()} />
+      </View>
+    </View>
+  )
+}

@@ -1,0 +1,158 @@
+import type { DueRow, StagePageDto } from '@evenround/contract/due'
+import { cleanup, render, screen } from '@testing-library/react'
+import { SeriesChart } from '../../ui/series-chart'
+import { WindowBar } from '../../ui/window-bar'
+import { WindowsAxis } from '../../ui/windows-axis'
+import { axisOf, dueText, filtersOf, queryOf, windowText } from './due-view'
+import { axis, drawn, valueText } from './stage-view'
+
+afterEach(cleanup)
+
+const TODAY = '2026-11-25'
+const row: DueRow = {
+  stageId: 's',
+  systemId: 'y',
+  siteId: 'i',
+  siteName: 'Tern House',
+  systemName: 'Kitchen',
+  village: 'Quay',
+  island: 'Thrawn',
+  media: 'sediment',
+  partNumber: 'BW-SED-10',
+  fittedOn: '2026-06-01',
+  dateKnown: true,
+  dueOn: '2026-12-01',
+  windowFrom: '2026-11-01',
+  windowTo: '2027-01-01',
+  p10: '2026-12-05',
+  p50: '2027-01-10',
+  p90: '2027-03-19',
+  governing: 'throughput',
+  school: 'earliest',
+  ended: 0.123,
+}
+
+describe('the list of what is due', () => {
+  test('an address is read with its usual for whatever is wrong, and asked of the server', () => {
+    expect(filtersOf({})).toEqual({ sort: 'date', horizon: '13w', island: null, media: null, text: '' })
+    const filters = filtersOf({ sort: 'mood', until: '4w', media: 'membrane', island: 'Thrawn', text: ' tern ' })
+    expect(filters).toEqual({ sort: 'date', horizon: '4w', island: 'Thrawn', media: 'membrane', text: ' tern ' })
+    expect(queryOf(filters, TODAY)).toEqual({ sort: 'date', until: '2026-12-23', island: 'Thrawn', media: 'membrane', text: 'tern' })
+    expect(queryOf(filtersOf({ until: 'all', sort: 'risk' }), TODAY)).toEqual({ sort: 'risk' })
+  })
+  test('the day, the window, the cause and the risk in words', () => {
+    expect([dueText('2026-11-03', TODAY), dueText(TODAY, TODAY), dueText('2027-03-04', TODAY)]).toEqual([
+      'since 3 Nov',
+      'today',
+      '4 Mar 2027',
+    ])
+    expect(windowText(row, TODAY)).toBe('5 Dec–19 Mar 2027 · litres · 12 % over')
+    expect(windowText({ ...row, ended: 0.001, dateKnown: false }, TODAY)).toBe('5 Dec–19 Mar 2027 · litres · fitting date not known')
+  })
+  test('places on the axis of half a year', () => {
+    const { from, due } = axisOf(row, TODAY)
+    expect([from, due]).toEqual([10 / 182, 6 / 182])
+    const { container } = render(<WindowBar {...axisOf(row, TODAY)} width={140} />)
+    expect(container.querySelectorAll('rect')).toHaveLength(2)
+  })
+})
+
+const window = { p10: '2027-01-01', p50: '2027-03-01', p90: '2027-06-01' }
+const page: StagePageDto = {
+  stage: { id: 's', siteId: 'i', siteName: 'Tern House', systemName: 'Kitchen', position: 4, media: 'membrane' },
+  today: TODAY,
+  part: {
+    partNumber: 'BW-RO-75',
+    fittedOn: '2025-11-25',
+    dateKnown: true,
+    rated: { days: 913, litres: null, milliequivalents: null, hours: null },
+  },
+  forecast: {
+    ...window,
+    governing: 'passage',
+    causes: [{ cause: 'passage', ...window, hazardShare: 1, evidence: '3 readings' }],
+    remaining: 0.3,
+    narrowing: [],
+  },
+  due: { dueOn: '2027-02-01', windowFrom: '2026-12-01', windowTo: '2027-04-01' },
+  school: { inForce: 'earliest', from: 'firm' },
+  chosen: { firm: 'earliest', site: null, stage: null },
+  history: [],
+  carriedOver: [],
+  washedOn: [],
+  series: [
+    {
+      cause: 'passage',
+      quantity: 'passage',
+      limit: 0.1,
+      points: [
+        { at: '2025-11-25T12:00:00.000Z', on: '2025-11-25', value: 0.05 },
+        { at: '2026-11-25T12:00:00.000Z', on: '2026-11-25', value: 0.085 },
+      ],
+    },
+  ],
+}
+
+describe('a stage’s page', () => {
+  test('the course runs from the first reading to the limit on the median day, its band on the early and late ones', () => {
+    const [series] = page.series
+    if (!series) throw new Error('no series')
+    const { first, last, ticks } = axis(page)
+    const { points, course } = drawn(series, page, last)
+    expect(points.map(({ day }) => day)).toEqual([-365, 0])
+    expect(course?.middle[0]).toEqual({ day: expect.closeTo(-365, 9), value: expect.closeTo(0.05, 9) })
+    // 96 days on, on the median day, the passage stands at its limit: ln is straight in between.
+    const slope = Math.log(0.1 / 0.05) / (96 + 365)
+    for (const { day, value } of course?.middle ?? []) expect(value).toBeCloseTo(0.05 * Math.exp(slope * (day + 365)), 9)
+    expect((course?.early.at(-1)?.value ?? 0) > (course?.late.at(-1)?.value ?? 0)).toBe(true)
+    expect(ticks.every(({ at }) => at > first && at < last)).toBe(true)
+    render(
+      <SeriesChart
+        points={points}
+        limit={{ value: 0.1, label: 'done at 10 %' }}
+        course={course}
+        first={first}
+        last={last}
+        ticks={ticks}
+        format={(value) => valueText('passage', value)}
+        width={360}
+        label="Passage"
+      />,
+    )
+    expect(screen.getByRole('img', { name: 'Passage' })).toBeTruthy()
+    expect(screen.getByText('done at 10 %')).toBeTruthy()
+  })
+  test('litres go on straight from the last count', () => {
+    const litres = {
+      cause: 'throughput' as const,
+      quantity: 'litres' as const,
+      limit: 2000,
+      points: [
+        { at: '', on: '2026-10-25', value: 0 },
+        { at: '', on: TODAY, value: 300 },
+      ],
+    }
+    const forecast = {
+      ...page.forecast,
+      causes: [{ cause: 'throughput' as const, ...window, hazardShare: 1, evidence: '' }],
+    } as StagePageDto['forecast']
+    const { course } = drawn(litres, { ...page, forecast }, 96)
+    expect(course?.middle[0]).toEqual({ day: 0, value: 300 })
+    expect(course?.middle.at(-1)?.value).toBeCloseTo(2000, 6)
+  })
+  test('windows stand under one another with the day to change', () => {
+    render(
+      <WindowsAxis
+        windows={[{ id: 'a', label: 'passage', from: 30, middle: 96, to: 188, strong: true }]}
+        first={-100}
+        last={300}
+        ticks={[{ at: 37, label: 'Jan 2027' }]}
+        due={60}
+        width={360}
+        label="passage: about 1 Mar 2027"
+      />,
+    )
+    expect(screen.getByRole('img', { name: 'passage: about 1 Mar 2027' })).toBeTruthy()
+    expect(screen.getAllByText('passage').length).toBeGreaterThan(0)
+  })
+})

@@ -1,0 +1,69 @@
+import { idSchema } from '@evenround/contract/common'
+import { partEditedSchema, partEditSchema, partNewSchema, partSchema } from '@evenround/contract/shelf'
+import { createRoute } from '@hono/zod-openapi'
+import { z } from 'zod'
+import { Part } from '../../db/entities/master'
+import { type Deps, need, router } from '../../http/env'
+import { ApiError, breach, notFound } from '../../http/errors'
+import { body, json, PROBLEMS } from '../../http/openapi'
+import { editVersioned } from '../../http/versions'
+import { correctFitted, partDto, ratedColumns } from './store'
+
+const routes = {
+  add: createRoute({ method: 'post', path: '/api/parts', request: body(partNewSchema), responses: { 200: json(partSchema), ...PROBLEMS } }),
+  edit: createRoute({
+    method: 'put',
+    path: '/api/parts/{id}',
+    request: { params: z.object({ id: idSchema }), ...body(partEditSchema) },
+    responses: { 200: json(partEditedSchema), ...PROBLEMS },
+  }),
+}
+
+/** A part number is a name: two parts of one firm never share it. */
+const taken = (error: unknown, partNumber: string): unknown =>
+  breach(error) === 'unique'
+    ? new ApiError('CONFLICT', `There is a part ${partNumber} already.`, {
+        fields: [{ path: 'partNumber', message: 'taken by another part' }],
+      })
+    : error
+
+/** The firm's catalogue: lives, capacities, part numbers and prices are its own. What is fitted keeps what it was rated at. */
+export const catalogueRoutes = (deps: Deps) =>
+  router()
+    .openapi(routes.add, async (c) => {
+      need(c.get('who'), 'edit-catalogue')
+      const { rated, ...input } = c.req.valid('json')
+      try {
+        return await deps.inFirm(c.get('who').firmId, async (scope) => {
+          await scope.insert(Part, { ...input, ...ratedColumns(rated), version: 1 })
+          return c.json({ ...input, rated, version: 1 }, 200)
+        })
+      } catch (error) {
+        throw taken(error, input.partNumber)
+      }
+    })
+    .openapi(routes.edit, async (c) => {
+      const who = c.get('who')
+      need(who, 'change-ratings')
+      const { id } = c.req.valid('param')
+      const { version, rated, fittedToo, ...fields } = c.req.valid('json')
+      try {
+        const answer = await deps.inFirm(who.firmId, async (scope) => {
+          const before = await scope.findOne(Part, { id })
+          if (!before) throw notFound('part')
+          const part = await editVersioned(
+            scope,
+            Part,
+            { id, version, patch: { ...fields, ...ratedColumns(rated) }, what: 'part' },
+            partDto,
+          )
+          const correction = { partId: id, before: partDto(before).rated, after: rated, personId: who.personId, deviceId: who.sessionId }
+          const corrected = fittedToo ? await correctFitted(scope, { ...correction, now: deps.now(), newId: deps.newId }) : 0
+          return { part, corrected }
+        })
+        if (answer.corrected > 0) await deps.refreshSoon(who.firmId)
+        return c.json(answer, 200)
+      } catch (error) {
+        throw taken(error, fields.partNumber)
+      }
+    })

@@ -1,0 +1,60 @@
+import type { PartDto } from '@evenround/contract/shelf'
+import type { Rated } from '@evenround/core/visit'
+import { In } from 'typeorm'
+import { FactPartFitted, FactReceipt } from '../../db/entities/facts'
+import { type Part, Stage } from '../../db/entities/master'
+import type { FirmScope } from '../../db/scope'
+import { counting } from '../../wear/rows'
+import { markSystems } from '../../wear/stale'
+
+export const ratedColumns = ({ days, litres, milliequivalents, hours }: Rated) => ({
+  ratedDays: days,
+  ratedLitres: litres,
+  ratedMilliequivalents: milliequivalents,
+  ratedHours: hours,
+})
+
+export const partDto = (part: Part): PartDto => {
+  const { id, partNumber, maker, name, media, housing, priceMinor, version } = part
+  const { ratedDays: days, ratedLitres: litres, ratedMilliequivalents: milliequivalents, ratedHours: hours } = part
+  return { id, partNumber, maker, name, media, housing, rated: { days, litres, milliequivalents, hours }, priceMinor, version }
+}
+
+interface Correction {
+  partId: string
+  before: Rated
+  after: Rated
+  personId: string
+  deviceId: string
+  now: Date
+  newId: () => string
+}
+
+const same = (row: FactPartFitted, rated: Rated): boolean =>
+  Object.entries(ratedColumns(rated)).every(([column, value]) => row[column as keyof FactPartFitted] === value)
+
+/**
+ * Corrects the rating of fitted parts by facts that supersede their fitting: only those still in force that were rated by the very
+ * figures that were wrong. The book shows both. Returns how many.
+ */
+export async function correctFitted(
+  scope: FirmScope,
+  { partId, before, after, personId, deviceId, now, newId }: Correction,
+): Promise<number> {
+  const inForce = await scope.query<{ id: string }>(
+    `select f.id from fact_part_fitted f where f.firm_id = $1 and f.part_id = $2 and ${counting('fact_part_fitted')}`,
+    [partId],
+  )
+  const fitted = await scope.find(FactPartFitted, { id: In(inForce.map(({ id }) => id)) })
+  const wrong = fitted.filter((row) => same(row, before))
+  for (const row of wrong) {
+    const id = newId()
+    const shared = { id, arrivedAt: now, personId, deviceId, visitId: row.visitId, flags: ['rating-corrected'] }
+    await scope.insert(FactReceipt, { ...shared, kind: 'part-fitted', bodyHash: 'rating-corrected' })
+    const { firmId: _, ...rest } = row
+    await scope.insert(FactPartFitted, { ...rest, ...shared, ...ratedColumns(after), supersedes: row.id })
+  }
+  const stages = await scope.find(Stage, { id: In([...new Set(wrong.map(({ stageId }) => stageId))]) })
+  await markSystems(scope, now, [...new Set(stages.map(({ systemId }) => systemId))])
+  return wrong.length
+}
