@@ -62,7 +62,7 @@ module.exports = {
       preset: 'jest-expo/web',
       moduleNameMapper: { ...workspaces, '\\.css$': '<rootDir>/apps/app/src/ui/no-css.cjs' },
       transform: {
-        '\\.[jt]sx?$': [
+        '\\.m?[jt]sx?$': [
           'babel-jest',
           { configFile: require.resolve('./apps/app/babel.config.js'), caller: { name: 'metro', bundler: 'metro', platform: 'web' } },
         ],

@@ -19,34 +19,58 @@ const browser = await chromium.launch({
 const page = await browser.newPage({ viewport: SIZES.phone, locale: 'en-GB', timezoneId: 'Atlantic/Azores' })
 const tam = new Technician(page, url)
 
+const sheet = await browser.newPage()
+const GAP = 16
+
+/** Lays pictures side by side on one sheet: a view and its sizes are one file. */
+async function compose(name: string, shots: readonly { bytes: Buffer; size: { width: number; height: number } }[]): Promise<void> {
+  const width = shots.reduce((sum, { size }) => sum + size.width + GAP, -GAP)
+  await sheet.setViewportSize({ width, height: Math.max(...shots.map(({ size }) => size.height)) })
+  const images = shots.map(({ bytes }) => `<img src="data:image/png;base64,${bytes.toString('base64')}">`).join('')
+  await sheet.setContent(`<body style="margin:0;display:flex;align-items:start;gap:${GAP}px;background:#C9CFC8">${images}</body>`)
+  await sheet.screenshot({ path: join(FOLDER, `${name}.png`) })
+}
+
 /** One view at both sizes; the phone's may be shown in the cellar's light. */
 async function both(name: string, cellar = false): Promise<void> {
   await page.emulateMedia({ colorScheme: cellar ? 'dark' : 'light' })
   await page.waitForTimeout(700)
-  await page.screenshot({ path: join(FOLDER, `${name}-phone.png`) })
+  const phone = await page.screenshot()
   await page.emulateMedia({ colorScheme: 'light' })
   await page.setViewportSize(SIZES.desk)
   await page.waitForTimeout(900)
-  await page.screenshot({ path: join(FOLDER, `${name}-desk.png`) })
+  const desk = await page.screenshot()
   await page.setViewportSize(SIZES.phone)
   await page.waitForTimeout(300)
+  await compose(name, [
+    { bytes: phone, size: SIZES.phone },
+    { bytes: desk, size: SIZES.desk },
+  ])
 }
 
 await tam.go('/sign-in')
 await expect(page.getByText('Demo: Skellan Sound')).toBeVisible()
 await page.waitForTimeout(700)
-await page.screenshot({ path: join(FOLDER, 'sign-in-phone.png') })
+await compose('sign-in', [{ bytes: await page.screenshot(), size: SIZES.phone }])
 await tam.signIn()
 await both('today')
 for (const [name, path, there] of [
   ['round', '/round', 'Your next seven days'],
   ['shelf', '/shelf', 'Catalogue'],
   ['book', '/book', 'Book'],
+  ['due', '/due?sort=date&until=13w', 'Due'],
 ] as const) {
   await tam.go(path)
   await expect(page.getByText(there).first()).toBeVisible()
   await both(name)
 }
+await tam.go('/due?text=Harbour%20office&until=all')
+await page
+  .getByRole('link', { name: /Membrane/ })
+  .first()
+  .click()
+await expect(page.getByText('Why then')).toBeVisible()
+await both('stage')
 await tam.go('/sites')
 await page.getByRole('link', { name: /Lighthouse guesthouse/ }).click()
 await expect(page.getByText('Getting in')).toBeVisible()
@@ -57,6 +81,8 @@ await page.getByRole('button', { name: 'Start: measure first' }).click()
 await tam.typeReadings({ untreated: '412', treated: '47', temperature: '11' })
 await page.getByRole('switch', { name: 'Settled, untreated' }).click()
 await page.getByRole('switch', { name: 'Settled, treated' }).click()
+await page.getByLabel('1 Sediment: in').fill('310')
+await page.getByLabel('1 Sediment: out').fill('262')
 await both('measure')
 await page.getByTestId('measured').click()
 await tam.stepUntil('Look before you throw it away', AFTER)

@@ -48,6 +48,7 @@ test('a counter that shows less than before is asked about', async ({ page, worl
   await tam.openStop('Boatyard wash-down')
   await page.getByRole('button', { name: 'Start: measure first' }).click()
   const counter = page.getByLabel('Counter', { exact: true })
+  await tam.typeReadings({ untreated: '181', treated: '4' })
   await counter.fill('52.1k')
   await page.getByTestId('measured').click()
   await expect(page).toHaveURL(/\/sheet$/)

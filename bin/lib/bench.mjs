@@ -1,8 +1,13 @@
 // Speed and memory are measured here and never asserted as seconds in a test.
 import { fail } from './steps.mjs'
 
-const BENCHES = { load: () => import('./bench-load.mjs'), wear: () => import('./bench-wear.mjs'), due: () => import('./bench-due.mjs') }
-const HELP = `bin/bench NAME\n\n  load   what the first screen costs: bytes, first paint, first stop, a tap, with the processor slowed four times\n  wear   whether forecasts are right as often as they say: calibration, sharpness, worth, speed\n  due    the list of all that is due with 20,000 systems and a million readings; a fleet forecast anew, killed in the middle`
+const BENCHES = {
+  load: () => import('./bench-load.mjs'),
+  wear: () => import('./bench-wear.mjs'),
+  due: () => import('./bench-due.mjs'),
+  ingest: () => import('./bench-ingest.mjs'),
+}
+const HELP = `bin/bench NAME\n\n  load   what the first screen costs: bytes, first paint, first stop, a tap, with the processor slowed four times\n  wear   whether forecasts are right as often as they say: calibration, sharpness, worth, speed\n  due    the list of all that is due with 20,000 systems and a million readings; a fleet forecast anew, killed in the middle\n  ingest 5,000 readings a second for five minutes, some twice, some late, counted afterwards`
 
 const [name] = process.argv.slice(2)
 if (name === undefined || name === '--help') process.stdout.write(`${HELP}\n`)

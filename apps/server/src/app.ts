@@ -10,6 +10,7 @@ import { calcRoutes } from './features/calc/routes'
 import { catalogueRoutes } from './features/catalogue/routes'
 import { firmRoutes } from './features/firm/routes'
 import { siteRoutes } from './features/site/routes'
+import { ingest, telemetryRoutes } from './features/telemetry/routes'
 import { visitRoutes } from './features/visit/routes'
 import { wearRoutes } from './features/wear/routes'
 import { type Deps, router } from './http/env'
@@ -42,6 +43,7 @@ export const apiRoutes = (deps: Deps) =>
     .route('/', visitRoutes(deps))
     .route('/', pageRoutes(deps))
     .route('/', wearRoutes(deps))
+    .route('/', telemetryRoutes(deps))
     .route('/', catalogueRoutes(deps))
     .route('/', calcRoutes(deps))
 
@@ -98,6 +100,7 @@ export function createApp(deps: Deps, { ready, signInHints }: AppOptions) {
   app.get('/api/sign-in-hints', (c) => c.json({ people: signInHints } satisfies SignInHints))
   app.get('/api/metrics', (c) => c.text(counters.text()))
   app.post('/api/auth/sign-in', (c) => signIn(c, deps))
+  app.post('/api/telemetry', (c) => ingest(c, deps))
   app.post('/api/auth/sign-out', (c) => signOut(c, deps))
   app.doc31('/api/openapi.json', { openapi: '3.1.0', info: { title: 'Even Round', version: '1' } })
   app.use('/api/*', signedIn(deps))

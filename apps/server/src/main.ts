@@ -5,7 +5,7 @@ import { createAuth } from './auth/auth'
 import { readConfig } from './config'
 import { dataSource } from './db/data-source'
 import { refusePowerfulRole } from './db/guard'
-import { door, firmScopes } from './db/scope'
+import { deviceDoor, door, firmScopes } from './db/scope'
 import { DEMO_PASSWORD, DEMO_PEOPLE } from './demo/world'
 import { calcPool } from './features/calc/pool'
 import { jsonLog } from './http/log'
@@ -47,7 +47,7 @@ const ready = async (): Promise<boolean> => {
 const signInHints =
   config.SHOW_DEMO === '1' ? DEMO_PEOPLE.map(({ name, email, role }) => ({ name, email, role, password: DEMO_PASSWORD })) : []
 const app = createApp(
-  { inFirm, atTheDoor, auth, now, newId: uuidv7, log, calc: pool.run, refreshSoon: queue.refreshSoon },
+  { inFirm, atTheDoor, atTheDeviceDoor: deviceDoor(source), auth, now, newId: uuidv7, log, calc: pool.run, refreshSoon: queue.refreshSoon },
   { ready, signInHints },
 )
 if (config.APP_DIR) serveApp(app, config.APP_DIR)

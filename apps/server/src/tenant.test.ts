@@ -121,6 +121,13 @@ function attempts(): Record<string, { path: string; input?: unknown; status: num
     'GET /api/firm': { path: '/api/firm', status: 200 },
     'PUT /api/firm': { path: '/api/firm', input: { version: 1, name: 'Rival', gallon: 'us', schools: ownSchools }, status: 200 },
     'GET /api/due': { path: '/api/due', status: 200 },
+    'GET /api/devices': { path: '/api/devices', status: 200 },
+    'POST /api/devices': {
+      path: '/api/devices',
+      input: { id: uuidv7(), systemId: theirs.systemId, name: 'Spy', kind: 'pulse-counter' },
+      status: 404,
+    },
+    'DELETE /api/devices/{id}': { path: `/api/devices/${theirs.stageId}`, status: 404 },
     'POST /api/parts': {
       path: '/api/parts',
       input: {

@@ -5,6 +5,7 @@ import { Firm, Part, Person, Site, Stage, Stop, StopTask, System, TrainVersion }
 import { Occupancy, StageForecast, StaleStage } from './entities/wear'
 import { Foundation0001 } from './migrations/0001-foundation'
 import { Wear0002 } from './migrations/0002-wear'
+import { Telemetry0003 } from './migrations/0003-telemetry'
 import { APP_ROLE } from './roles'
 
 const ENTITIES = [
@@ -23,7 +24,7 @@ const ENTITIES = [
   StaleStage,
   ...Object.values(FACT_TABLES),
 ]
-export const MIGRATIONS = [Foundation0001, Wear0002]
+export const MIGRATIONS = [Foundation0001, Wear0002, Telemetry0003]
 
 interface DatabaseOptions {
   url: string

@@ -76,3 +76,24 @@ export const door =
       await manager.query(`select set_config('app.firm_id', '', true), set_config('app.door', 'sign-in', true)`)
       return work(manager)
     })
+
+export interface DeviceBehindKey {
+  firmId: string
+  id: string
+  systemId: string
+}
+export type AtTheDeviceDoor = (keyHash: string) => Promise<DeviceBehindKey | null>
+
+/** The named exception of devices: from the hash of a key to its device and firm. Opens the devices' own table and nothing else. */
+export const deviceDoor =
+  (source: DataSource): AtTheDeviceDoor =>
+  (keyHash) =>
+    source.transaction(async (manager) => {
+      await manager.query(`select set_config('app.firm_id', '', true), set_config('app.door', 'device', true)`)
+      const rows: { firm_id: string; id: string; system_id: string }[] = await manager.query(
+        'select firm_id, id, system_id from device where key_hash = $1 and active',
+        [keyHash],
+      )
+      const [found] = rows
+      return found ? { firmId: found.firm_id, id: found.id, systemId: found.system_id } : null
+    })

@@ -3,7 +3,7 @@ import type { Right, Role } from '@evenround/core/firm'
 import { hasRight } from '@evenround/core/firm'
 import { OpenAPIHono } from '@hono/zod-openapi'
 import type { Auth } from '../auth/auth'
-import type { AtTheDoor, InFirm } from '../db/scope'
+import type { AtTheDeviceDoor, AtTheDoor, InFirm } from '../db/scope'
 import { ApiError, badInput } from './errors'
 import type { Log } from './log'
 
@@ -21,6 +21,7 @@ export interface Who {
 export interface Deps {
   inFirm: InFirm
   atTheDoor: AtTheDoor
+  atTheDeviceDoor: AtTheDeviceDoor
   auth: Auth
   now: () => Date
   newId: () => string

@@ -6,7 +6,7 @@ import { createApp } from '../app'
 import { createAuth } from '../auth/auth'
 import { dataSource } from '../db/data-source'
 import { Firm, Site, Stage, System, TrainVersion } from '../db/entities/master'
-import { door, firmScopes } from '../db/scope'
+import { deviceDoor, door, firmScopes } from '../db/scope'
 import { DEFAULT_SCHOOLS } from '../demo/load'
 import { DEMO_PASSWORD } from '../demo/world'
 import { addPerson } from '../features/firm/people'
@@ -85,7 +85,17 @@ export async function openWorld(kind: 'empty' | 'demo'): Promise<World> {
   const refreshSoon = async (firmId: string): Promise<void> => {
     await refreshFirm({ inFirm, now, summarise: async (inputs) => inputs.map(summarise) }, firmId)
   }
-  const deps: Deps = { inFirm, atTheDoor, auth, now, newId: uuidv7, log: () => undefined, calc, refreshSoon }
+  const deps: Deps = {
+    inFirm,
+    atTheDoor,
+    atTheDeviceDoor: deviceDoor(source),
+    auth,
+    now,
+    newId: uuidv7,
+    log: () => undefined,
+    calc,
+    refreshSoon,
+  }
   const app = createApp(deps, { ready: async () => true, signInHints: [] })
   const signIn = async (email: string, password = PASSWORD): Promise<Person> => {
     const response = await app.request('/api/auth/sign-in', {

@@ -5,6 +5,8 @@ import type { Firm } from '../db/entities/master'
 import type { FirmScope } from '../db/scope'
 import { dayReader } from '../http/zone'
 import {
+  counterDays,
+  type DeviceDayRow,
   type FittedRow,
   fittedRows,
   grouped,
@@ -53,6 +55,7 @@ interface SystemFacts {
   pairs: PairRow[]
   readings: ReadingRow[]
   occupancy: OccupancyRow[]
+  counterDays: DeviceDayRow[]
 }
 
 interface Context {
@@ -147,7 +150,13 @@ function inputOf(
   if (current === undefined) return null
   const fittedOn = day(current.at)
   const own = facts.readings.filter(({ stage_id }) => stage_id === row.stage_id || stage_id === null)
-  const counts = countLitres(looksOf(own))
+  // A counter that reports by itself is believed before the one that is read at the door: it misses no day.
+  const reported = facts.counterDays.map(({ last_at, last_value }) => ({
+    atMs: last_at.getTime(),
+    displayL: last_value,
+    startedOver: false,
+  }))
+  const counts = countLitres(reported.length > 0 ? reported : looksOf(own))
   const index = nodes.findIndex(({ id }) => id === node.id)
   const before = nodes[index - 1]
   const behindMembrane = nodes.slice(0, index).some(({ media }) => media === 'membrane')
@@ -230,6 +239,7 @@ export async function knownOfSystems(scope: FirmScope, systemIds: readonly strin
   const pairs = grouped(await tdsPairs(scope, systemIds), ({ system_id }) => system_id)
   const readings = grouped(await readingRows(scope, systemIds), ({ system_id }) => system_id)
   const occupancy = grouped(await occupancyRows(scope, [...new Set(rows.map(({ site_id }) => site_id))]), ({ site_id }) => site_id)
+  const reported = grouped(await counterDays(scope, systemIds), ({ system_id }) => system_id)
   const reading: Reading = { ...context, day: dayReader(context.firm.timeZone) }
   const known = new Map<string, KnownStage>()
   for (const [systemId, own] of grouped(rows, ({ system_id }) => system_id)) {
@@ -240,6 +250,7 @@ export async function knownOfSystems(scope: FirmScope, systemIds: readonly strin
       pairs: pairs.get(systemId) ?? [],
       readings: readings.get(systemId) ?? [],
       occupancy: occupancy.get(own[0]?.site_id ?? '') ?? [],
+      counterDays: reported.get(systemId) ?? [],
     }
     for (const stage of knownStages(facts, reading)) known.set(stage.node.id, stage)
   }

@@ -78,7 +78,7 @@ function Now({ page }: { page: StagePageDto }) {
           <T>
             {due.dueOn < today
               ? `Was to be changed by ${shortDay(due.dueOn, today)}.`
-              : `To be changed by ${shortDay(due.dueOn, today)}; a visit from ${daySpan(due.windowFrom, due.windowTo, today)} does.`}
+              : `To be changed by ${shortDay(due.dueOn, today)}; a visit ${due.windowFrom <= today ? `until ${shortDay(due.windowTo, today)}` : daySpan(due.windowFrom, due.windowTo, today)} does.`}
           </T>
         ) : null}
         <T kind="quiet">{fittedText(asStage, today)}</T>

@@ -1,0 +1,86 @@
+import { idSchema } from '@evenround/contract/common'
+import { problemsOf } from '@evenround/contract/problems'
+import { deviceAddedSchema, deviceNewSchema, deviceSchema, telemetrySchema } from '@evenround/contract/telemetry'
+import { createRoute } from '@hono/zod-openapi'
+import type { Context } from 'hono'
+import { z } from 'zod'
+import { Firm, System } from '../../db/entities/master'
+import { type Deps, type Env, need, router } from '../../http/env'
+import { ApiError, badInput, breach, notFound } from '../../http/errors'
+import { body, json, PROBLEMS } from '../../http/openapi'
+import { devicesOf, hashOfKey, newKey, storeReadings } from './store'
+
+const one = { params: z.object({ id: idSchema }) }
+const routes = {
+  list: createRoute({
+    method: 'get',
+    path: '/api/devices',
+    responses: { 200: json(z.object({ devices: z.array(deviceSchema) })), ...PROBLEMS },
+  }),
+  add: createRoute({
+    method: 'post',
+    path: '/api/devices',
+    request: body(deviceNewSchema),
+    responses: { 200: json(deviceAddedSchema), ...PROBLEMS },
+  }),
+  end: createRoute({
+    method: 'delete',
+    path: '/api/devices/{id}',
+    request: one,
+    responses: { 200: json(z.object({ ok: z.literal(true) })), ...PROBLEMS },
+  }),
+}
+
+/** Counters and controllers that report by themselves: added by who edits sites, each with a key of its own. */
+export const telemetryRoutes = (deps: Deps) =>
+  router()
+    .openapi(routes.list, async (c) => c.json({ devices: await deps.inFirm(c.get('who').firmId, (scope) => devicesOf(scope, null)) }, 200))
+    .openapi(routes.add, async (c) => {
+      need(c.get('who'), 'edit-sites')
+      const { id, systemId, name, kind } = c.req.valid('json')
+      const key = newKey()
+      try {
+        const device = await deps.inFirm(c.get('who').firmId, async (scope) => {
+          if (!(await scope.findOne(System, { id: systemId }))) throw notFound('system')
+          await scope.query(
+            'insert into device (firm_id, id, system_id, name, kind, key_hash, active, version) values ($1, $2, $3, $4, $5, $6, true, 1)',
+            [id, systemId, name, kind, hashOfKey(key)],
+          )
+          return (await devicesOf(scope, id))[0]
+        })
+        if (!device) throw notFound('device')
+        return c.json({ device, key }, 200)
+      } catch (error) {
+        if (breach(error) === 'unique') throw new ApiError('CONFLICT', 'A device of this id is there already.')
+        throw error
+      }
+    })
+    .openapi(routes.end, async (c) => {
+      need(c.get('who'), 'edit-sites')
+      const gone = await deps.inFirm(c.get('who').firmId, (scope) =>
+        scope.query<{ id: string }>(
+          'with ended as (update device set active = false where firm_id = $1 and id = $2 returning id) select id from ended',
+          [c.req.valid('param').id],
+        ),
+      )
+      if (gone.length === 0) throw notFound('device')
+      return c.json({ ok: true } as const, 200)
+    })
+
+/** The one door of devices, before anybody is signed in: from a key to its device and firm. */
+export async function ingest(c: Context<Env>, deps: Deps): Promise<Response> {
+  const key = /^Device (\S{20,100})$/.exec(c.req.header('authorization') ?? '')?.[1]
+  const device = key === undefined ? null : await deps.atTheDeviceDoor(hashOfKey(key))
+  if (!device) throw new ApiError('NOT_SIGNED_IN', 'No device has this key.')
+  const input: unknown = await c.req.json().catch(() => {
+    throw badInput([{ path: '$', message: 'expected JSON' }])
+  })
+  const parsed = telemetrySchema.safeParse(input)
+  if (!parsed.success) throw badInput(problemsOf(parsed.error, input))
+  const { readings } = parsed.data
+  const stored = await deps.inFirm(device.firmId, async (scope) => {
+    const firm = await scope.findOne(Firm, {})
+    return storeReadings(scope, device, readings, firm?.timeZone ?? 'UTC', deps.now())
+  })
+  return c.json({ stored, alreadyHad: readings.length - stored })
+}
