@@ -8,6 +8,7 @@ import { refusePowerfulRole } from './db/guard'
 import { deviceDoor, door, firmScopes } from './db/scope'
 import { DEMO_PASSWORD, DEMO_PEOPLE } from './demo/world'
 import { calcPool } from './features/calc/pool'
+import { thinTelemetry } from './features/telemetry/store'
 import { jsonLog } from './http/log'
 import { serveApp } from './http/static'
 import { wearPool } from './jobs/pool'
@@ -33,7 +34,11 @@ const wear = wearPool()
 const queue = await openQueue({
   source,
   log,
-  refresh: (firmId, goOn) => refreshFirm({ inFirm, now, summarise: wear.summarise }, firmId, goOn),
+  refresh: async (firmId, goOn) => {
+    const done = await refreshFirm({ inFirm, now, summarise: wear.summarise }, firmId, goOn)
+    await inFirm(firmId, (scope) => thinTelemetry(scope, now()))
+    return done
+  },
 })
 const auth = createAuth({ atTheDoor, secret: config.AUTH_SECRET, newId: uuidv7, secureCookies: config.SECURE_COOKIES === '1' })
 const ready = async (): Promise<boolean> => {

@@ -20,6 +20,7 @@ const ratedSchema = z
 const stageSchema = z.strictObject({
   media: mediumSchema,
   fittedOn: daySchema,
+  ageUnknown: z.boolean().optional(),
   rated: ratedSchema,
   site: z.strictObject({
     people: positive,

@@ -188,6 +188,7 @@ function inputOf(
     stage: {
       media: node.media,
       fittedOn,
+      ...(current.fitted_known ? {} : { ageUnknown: true }),
       rated,
       site: {
         people: row.people,

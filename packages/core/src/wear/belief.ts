@@ -1,4 +1,4 @@
-import { toEpochDay } from '../units'
+import { fromEpochDay, toEpochDay } from '../units'
 import { allCauses, basisOf, ofSchool } from './causes'
 import { type Posterior, posteriorOf, survivalBySlice } from './posterior'
 import type { WearInput } from './types'
@@ -16,9 +16,9 @@ export interface Belief {
   alive: number[]
 }
 
-const POINTS = 30
+const POINTS = 44
 const SURE = 0.999
-const OVER = 0.0005
+const OVER = 1e-7
 const LONGEST = 73_050
 
 function chance(posterior: Posterior, day: number, product: Float64Array, row: Float64Array): number {
@@ -46,8 +46,45 @@ function dayOfLevel(level: number, of: (day: number) => number): number {
   return high
 }
 
+/** Shares of a median life that a part of unknown age may have served before it was first seen, all alike likely. */
+const SHARES_SERVED = [0.1, 0.3, 0.5, 0.7, 0.9] as const
+
+/** The same stage, fitted so many days before it was first seen. */
+const fittedEarlier = (input: WearInput, days: number): WearInput => ({
+  ...input,
+  stage: { ...input.stage, ageUnknown: false, fittedOn: fromEpochDay(toEpochDay(input.stage.fittedOn) - Math.round(days)) },
+})
+
+/**
+ * A part of unknown age: each share of a median life it may have served is a belief of its own, given that it was good when first seen,
+ * and they are averaged by the chance of having come that far.
+ */
+function ageless(input: WearInput): Belief | null {
+  const fresh = knownAge(fittedEarlier(input, 0))
+  if (fresh === null) return null
+  const median = dayOfChance(fresh, 0.5, 0)
+  const ages = SHARES_SERVED.flatMap((share) => {
+    const served = Math.round(share * median)
+    const belief = knownAge(fittedEarlier(input, served))
+    return belief === null ? [] : [{ belief, served, seen: Math.exp(logAliveOn(belief, Math.max(served, 1e-6))) }]
+  })
+  const total = ages.reduce((sum, { seen }) => sum + seen, 0)
+  const alive = fresh.days.map((day) =>
+    day === 0 ? 1 : ages.reduce((sum, { belief, served }) => sum + Math.exp(Math.min(0, logAliveOn(belief, served + day))), 0) / total,
+  )
+  return { fittedOn: input.stage.fittedOn, days: fresh.days, alive }
+}
+
 /** The belief of a stage; null when nothing is rated. Same model and schools as `forecast`; `today` plays no part. */
-export function beliefOf(input: WearInput): Belief | null {
+export const beliefOf = (input: WearInput): Belief | null => (input.stage.ageUnknown === true ? ageless(input) : knownAge(input))
+
+/** Days a part of unknown age is taken to have served where one figure is wanted: half a median life. */
+export function likelyServed(input: WearInput): number {
+  const fresh = knownAge(fittedEarlier(input, 0))
+  return fresh === null ? 0 : Math.round(0.5 * dayOfChance(fresh, 0.5, 0))
+}
+
+function knownAge(input: WearInput): Belief | null {
   const basis = basisOf(input)
   const every = allCauses(basis)
   const taking = ofSchool(every, input.school)

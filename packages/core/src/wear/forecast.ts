@@ -1,4 +1,5 @@
 import { fromEpochDay, toEpochDay } from '../units'
+import { beliefOf, likelyServed, readBelief } from './belief'
 import { allCauses, basisOf, ofSchool } from './causes'
 import { type Window, windowsOf } from './curve'
 import { posteriorOf } from './posterior'
@@ -16,6 +17,24 @@ export type ForecastResult = ({ ok: true } & WearForecast) | { ok: false; reason
  * Throws `RangeError` when `today` is before `fittedOn`. `narrowing` is left empty here; see `narrowing`.
  */
 export function forecast(input: WearInput): ForecastResult {
+  return input.stage.ageUnknown === true ? ofUnknownAge(input) : ofKnownAge(input)
+}
+
+/** Causes as of the likely age; the window of the whole, and what remains, from every age it may have. */
+function ofUnknownAge(input: WearInput): ForecastResult {
+  const { fittedOn } = input.stage
+  const seen = toEpochDay(fittedOn)
+  if (input.today < fittedOn) throw new RangeError(`today must not be before fittedOn ${fittedOn}, got ${input.today}`)
+  const likely = fromEpochDay(seen - likelyServed(input))
+  const told = ofKnownAge({ ...input, stage: { ...input.stage, ageUnknown: false, fittedOn: likely } })
+  const belief = beliefOf(input)
+  if (!told.ok || belief === null) return told
+  const { p10, p50, p90 } = readBelief(belief, input.today)
+  const day = (days: number): string => fromEpochDay(seen + Math.floor(days))
+  return { ...told, p10: day(p10), p50: day(p50), p90: day(p90) }
+}
+
+function ofKnownAge(input: WearInput): ForecastResult {
   const fitted = toEpochDay(input.stage.fittedOn)
   const age = toEpochDay(input.today) - fitted
   if (age < 0) throw new RangeError(`today must not be before fittedOn ${input.stage.fittedOn}, got ${input.today}`)

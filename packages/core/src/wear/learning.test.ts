@@ -128,6 +128,26 @@ describe('the belief that is stored', () => {
   })
 })
 
+describe('a part of unknown age', () => {
+  test('ends earlier and within a wider share of its life than one known to be new', () => {
+    const known = input()
+    const unknown = input({}, { ageUnknown: true })
+    expect(medianDays(unknown)).toBeLessThan(0.75 * medianDays(known))
+    const relative = (one: WearInput): number => windowDays(one) / medianDays(one)
+    expect(relative(unknown)).toBeGreaterThan(1.2 * relative(known))
+  })
+  test('the belief says what the forecast says, and both begin at the day it was first seen', () => {
+    const unknown = input({ today: addDays(FITTED, 40) }, { ageUnknown: true })
+    const belief = beliefOf(unknown)
+    if (!belief) throw new Error('no belief')
+    expect(belief.fittedOn).toBe(FITTED)
+    expect(belief.alive[0]).toBe(1)
+    for (let i = 1; i < belief.alive.length; i++) expect(belief.alive[i] as number).toBeLessThanOrEqual(belief.alive[i - 1] as number)
+    const told = good(unknown)
+    expect(Math.abs(readBelief(belief, unknown.today).p50 - daysBetween(FITTED, told.p50))).toBeLessThan(1.5)
+  })
+})
+
 describe('what would narrow the window', () => {
   test('a counter for a part that lives on litres, a gauge pair for one that clogs', () => {
     const today = addDays(FITTED, 60)

@@ -9,6 +9,8 @@ export interface WearStage {
   media: Medium
   /** ISO day. */
   fittedOn: string
+  /** Nobody knows when it went in: `fittedOn` is the day it was first seen, and anything up to a median life may have passed before. */
+  ageUnknown?: boolean
   /** Reference values; a cause takes part only when its rated value is given. */
   rated: { days?: number; litres?: number; milliequivalents?: number; hours?: number }
   site: { people: number; source: WaterSource; litresPerDay?: number; chlorineMgL?: number; turbidityNtu?: number }

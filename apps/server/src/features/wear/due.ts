@@ -25,6 +25,8 @@ interface DueSql {
   governing: Cause
   school: WearSchool
   risk: number
+  /** How many the filters let through, where the page's own query looks at every row anyway. */
+  total: string | null
 }
 
 /**
@@ -38,6 +40,12 @@ const RISK = `case
   when $2::date < f.p50 then 0.1 + 0.4 * ($2::date - f.p10) / greatest(f.p50 - f.p10, 1)
   when $2::date < f.p90 then 0.5 + 0.4 * ($2::date - f.p50) / greatest(f.p90 - f.p50, 1)
   else 1 - 0.1 * exp(-($2::date - f.p90)::double precision / greatest(f.p90 - f.p50, 1)) end`
+
+const STORED_RISKS = [
+  { percent: 10, column: 'p10' },
+  { percent: 50, column: 'p50' },
+  { percent: 90, column: 'p90' },
+] as const
 
 /** What each order sorts by; the stage comes last, so that no two rows stand alike. */
 const ORDERS: Record<DueQuery['sort'], { keys: [name: string, type: string][]; descending: boolean }> = {
@@ -107,12 +115,21 @@ function filtersOf(query: DueQuery, today: string): Filters {
       like,
     )
   }
-  if (query.risk !== undefined) add((place) => `${RISK} >= ${place}::double precision / 100`, query.risk)
+  const { risk } = query
+  if (risk !== undefined) {
+    // The stored days answer most of it by themselves; the sum is done only for chances between them.
+    const stored = STORED_RISKS.findLast(({ percent }) => percent <= risk)
+    if (stored) parts.push(`f.${stored.column} <= $2::date`)
+    if (stored?.percent !== risk) add((place) => `${RISK} >= ${place}::double precision / 100`, risk)
+  }
   return { where: parts.join(' and '), params, bySite: query.island !== undefined }
 }
 
 const SITE = 'join site on site.firm_id = f.firm_id and site.id = f.site_id'
 const SYSTEM = 'join system on system.firm_id = f.firm_id and system.id = f.system_id'
+
+/** These look at every row the filters let through, so the first page counts them on the way and not by a second look. */
+const looksAtAll = ({ text, sort, after }: DueQuery): boolean => after === undefined && (sort === 'risk' || Boolean(text))
 
 /** The page's own rows: found and ordered by narrow keys first, since sorting sixty thousand whole beliefs takes long. */
 function pageSql(query: DueQuery, { where, params, bySite }: Filters): { sql: string; params: unknown[] } {
@@ -129,14 +146,15 @@ function pageSql(query: DueQuery, { where, params, bySite }: Filters): { sql: st
     beyond = ` and (${names.join(', ')}) ${descending ? '<' : '>'} (${places.join(', ')})`
   }
   const order = keys.map(([name]) => `${name}${descending ? ' desc' : ''}`).join(', ')
+  const counted = looksAtAll(query)
   const site = bySite || query.sort === 'place' ? SITE : ''
-  const found = `select f.stage_id${byRisk ? `, ${RISK} as risk` : ''} from stage_forecast f ${site} where ${where}${beyond} order by ${order} limit ${query.limit + 1}`
+  const found = `select f.stage_id${byRisk ? `, ${RISK} as risk` : ''}${counted ? ', count(*) over () as total' : ''} from stage_forecast f ${site} where ${where}${beyond} order by ${order} limit ${query.limit + 1}`
   return {
     params: all,
     sql: `with found as materialized (${found})
       select f.stage_id, f.system_id, f.site_id, site.name as site_name, system.name as system_name, site.village, site.island, f.media, f.part_number,
         f.fitted_on::text, f.fitted_known, f.due_on::text as due_day, f.window_from::text, f.window_to::text, f.days, f.alive, f.governing, f.school,
-        ${byRisk ? 'found.risk' : '0::double precision'} as risk
+        ${byRisk ? 'found.risk' : '0::double precision'} as risk, ${counted ? 'found.total' : 'null'} as total
       from found join stage_forecast f on f.firm_id = $1 and f.stage_id = found.stage_id ${SITE} ${SYSTEM}
       order by ${order.replace('risk', 'found.risk')}`,
   }
@@ -193,7 +211,7 @@ export async function duePage(scope: FirmScope, query: DueQuery, today: string):
       shown.map((row) => rowOf(row, today)),
     ),
     next: rows.length > query.limit && last ? encode(ORDERS[query.sort].keys.map(([name]) => KEY_VALUES[name]?.(last))) : null,
-    total: query.after === undefined ? await count(scope, filters) : null,
+    total: query.after !== undefined ? null : looksAtAll(query) ? Number(rows[0]?.total ?? 0) : await count(scope, filters),
     pending: await pending(scope),
   }
 }
