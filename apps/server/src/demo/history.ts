@@ -90,7 +90,9 @@ function visitFacts(site: DemoSite, stages: readonly FamilyStage[], visit: DemoV
       markText: markText({ position, partNumber: part.partNumber, day, person: person?.name ?? '' }),
       rated: { days, litres, milliequivalents, hours },
     }
-    if (!visit.found) return [one]
+    // What was never fitted before cannot come out.
+    const there = site.visits.some(({ ago, changed }) => ago > visit.ago && changed.includes(position))
+    if (!visit.found || !there) return [one]
     return [
       {
         ...base(`removed-${position}`, 15 + position),

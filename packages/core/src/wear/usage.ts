@@ -81,13 +81,17 @@ function believable(marks: readonly Mark[], logRate: (mark: Mark) => number, exp
   if (marks.length === 2) rates.push(expected)
   rates.sort((a, b) => a - b)
   const centre = rates[rates.length >> 1] as number
+  const off = (mark: Mark): number => Math.abs(logRate(mark) - centre)
   const kept: Mark[] = []
   for (const mark of marks) {
-    const before = kept[kept.length - 1]
-    const slip = marks.length > 2 && Math.abs(logRate(mark) - centre) > SLIP
-    if (slip) continue
-    if (before === undefined || mark.litres >= before.litres) kept.push(mark)
-    else if (Math.abs(logRate(mark) - centre) < Math.abs(logRate(before) - centre)) kept[kept.length - 1] = mark
+    if (marks.length > 2 && off(mark) > SLIP) continue
+    // Of two that contradict each other the likelier stays, and may contradict the one before as well.
+    let before = kept[kept.length - 1]
+    while (before !== undefined && before.litres > mark.litres && off(mark) < off(before)) {
+      kept.pop()
+      before = kept[kept.length - 1]
+    }
+    if (before === undefined || before.litres <= mark.litres) kept.push(mark)
   }
   return kept
 }

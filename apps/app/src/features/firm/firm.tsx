@@ -15,6 +15,8 @@ import { SCHOOL_QUESTIONS } from './school-words'
 /** The firm: where practitioners differ, what it does, and who works here. */
 export function FirmScreen() {
   const me = useMe()
+  // Kept above the form, which begins anew with every version of the firm.
+  const [message, setMessage] = useState<Message | null>(null)
   const back = <BackLink href="/me" label="Settings" />
   if (!me.data)
     return (
@@ -25,23 +27,33 @@ export function FirmScreen() {
   const { firm, rights } = me.data
   return (
     <Screen over={back} title={firm.name}>
-      <SchoolsForm key={firm.version} firm={firm} mayEdit={rights.includes('change-schools')} />
+      <SchoolsForm key={firm.version} firm={firm} mayEdit={rights.includes('change-schools')} message={message} onMessage={setMessage} />
       {rights.includes('manage-people') ? <People /> : null}
     </Screen>
   )
 }
 
-function SchoolsForm({ firm, mayEdit }: { firm: FirmDto; mayEdit: boolean }) {
+interface Message {
+  text: string
+  bad: boolean
+}
+interface SchoolsFormProps {
+  firm: FirmDto
+  mayEdit: boolean
+  message: Message | null
+  onMessage: (message: Message) => void
+}
+
+function SchoolsForm({ firm, mayEdit, message, onMessage }: SchoolsFormProps) {
   const [schools, setSchools] = useState<Schools>(firm.schools)
-  const [message, setMessage] = useState<{ text: string; bad: boolean } | null>(null)
   const changed = JSON.stringify(schools) !== JSON.stringify(firm.schools)
   const save = async (): Promise<void> => {
     try {
       await ask(api.firm.$put({ json: { version: firm.version, name: firm.name, gallon: firm.gallon, schools } }))
-      setMessage({ text: 'Saved. Every screen that depends on it follows.', bad: false })
+      onMessage({ text: 'Saved. Every screen that depends on it follows.', bad: false })
     } catch (error) {
       const stale = error instanceof ApiProblem && error.code === 'STALE_VERSION'
-      setMessage({
+      onMessage({
         text: stale
           ? 'Somebody changed the firm meanwhile; what stands now is shown. Choose again.'
           : error instanceof Error

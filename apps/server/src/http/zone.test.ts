@@ -1,0 +1,31 @@
+import fc from 'fast-check'
+import { dayIn, dayReader } from './zone'
+
+const ZONES = ['Atlantic/Azores', 'Pacific/Auckland', 'America/Los_Angeles', 'Australia/Lord_Howe', 'Asia/Kathmandu', 'UTC'] as const
+
+test('read by the thousand, an instant falls on the same day as read alone, in any zone and over every clock change', () => {
+  fc.assert(
+    fc.property(
+      fc.constantFrom(...ZONES),
+      fc.array(fc.date({ min: new Date('2019-01-01'), max: new Date('2031-01-01'), noInvalidDate: true }), { minLength: 1, maxLength: 30 }),
+      (zone, instants) => {
+        const read = dayReader(zone)
+        for (const instant of [...instants, ...instants]) expect(read(instant)).toBe(dayIn(zone, instant))
+      },
+    ),
+    { numRuns: 60 },
+  )
+})
+
+test('midnight belongs to the day it begins, also on the night the clocks go back', () => {
+  const read = dayReader('Atlantic/Azores')
+  // Summer time (UTC) ends on 25 October 2026: at 01:00 it is midnight again, an hour behind UTC. That day has twenty-five hours.
+  expect(read(new Date('2026-10-24T23:59:59.999Z'))).toBe('2026-10-24')
+  expect(read(new Date('2026-10-25T00:00:00.000Z'))).toBe('2026-10-25')
+  expect(read(new Date('2026-10-26T00:59:59.999Z'))).toBe('2026-10-25')
+  expect(read(new Date('2026-10-26T01:00:00.000Z'))).toBe('2026-10-26')
+})
+
+test('a zone that does not exist is named', () => {
+  expect(() => dayIn('Atlantic/Skellan', new Date())).toThrow('Atlantic/Skellan')
+})

@@ -1,0 +1,91 @@
+import { setTimeout as sleep } from 'node:timers/promises'
+import { peek } from '../testing/database'
+import { openWorld, type World } from '../testing/world'
+import { FORECAST_QUEUE, openQueue, type Queue } from './queue'
+
+let world: World
+let firmId = ''
+beforeAll(async () => {
+  world = await openWorld('demo')
+  firmId = (await peek<{ firm_id: string }>(world.database, 'select firm_id from firm limit 1'))[0]?.firm_id ?? ''
+})
+afterAll(() => world.close())
+
+const until = async (there: () => boolean | Promise<boolean>): Promise<void> => {
+  for (let tries = 0; tries < 100; tries++) {
+    if (await there()) return
+    await sleep(100)
+  }
+  throw new Error('it never came')
+}
+const open = (refresh: (firmId: string, goOn: () => boolean) => Promise<number>): Promise<Queue> =>
+  openQueue({ source: world.source, log: () => undefined, refresh })
+
+test('many askings are one job; the next asking is another', async () => {
+  const asked: string[] = []
+  const queue = await open(async (id) => asked.push(id))
+  try {
+    await Promise.all([1, 2, 3, 4, 5].map(() => queue.refreshSoon(firmId)))
+    await until(() => asked.length > 0)
+    await sleep(1500)
+    expect(asked.length).toBeLessThanOrEqual(2)
+    const before = asked.length
+    await queue.refreshSoon(firmId)
+    await until(() => asked.length > before)
+    expect(new Set(asked)).toEqual(new Set([firmId]))
+  } finally {
+    await queue.close()
+  }
+})
+
+test('work that fails is tried again', async () => {
+  let tries = 0
+  const queue = await open(async () => {
+    tries += 1
+    if (tries === 1) throw new Error('the first time it fails')
+    return 0
+  })
+  try {
+    await queue.refreshSoon(firmId)
+    await until(() => tries > 1)
+  } finally {
+    await queue.close()
+  }
+})
+
+test('marks that were left behind are found when the server starts', async () => {
+  await world.deps.inFirm(firmId, (scope) =>
+    scope.query(`insert into stale_stage (firm_id, stage_id, marked_at) select firm_id, id, now() from stage where firm_id = $1 limit 3`),
+  )
+  const asked: string[] = []
+  const queue = await open(async (id) => asked.push(id))
+  try {
+    await until(() => asked.includes(firmId))
+  } finally {
+    await queue.close()
+  }
+})
+
+test('closing lets the work at hand come to an end', async () => {
+  const seen: string[] = []
+  const queue = await open(async (_, goOn) => {
+    seen.push('begun')
+    while (goOn()) await sleep(50)
+    seen.push('ended')
+    return 1
+  })
+  await queue.refreshSoon(firmId)
+  await until(() => seen.includes('begun'))
+  await queue.close()
+  expect(seen).toContain('ended')
+})
+
+test('the server’s role works the queue and owns none of it', async () => {
+  const owners = await peek<{ owner: string }>(
+    world.database,
+    `select distinct r.rolname as owner from pg_class c join pg_roles r on r.oid = c.relowner join pg_namespace n on n.oid = c.relnamespace
+     where n.nspname = 'jobs' and c.relkind in ('r', 'p')`,
+  )
+  expect(owners.map(({ owner }) => owner)).toEqual(['evenround_owner'])
+  expect(await peek(world.database, 'select 1 from jobs.queue where name = $1', [FORECAST_QUEUE])).toHaveLength(1)
+})
