@@ -1,7 +1,7 @@
 import { expect, opened, test } from './world'
 
 test('gauges read at the stop narrow the window at once; the list of what is due moves', async ({ page, world }) => {
-  // Nobody else's test works at this site: the files share a world.
+  // The files share a world: what other tests do at this site leaves its part and its gauges alone.
   const wren = await opened(page, world, 'phone')
   await wren.signIn('wren@fennick.example')
   const dueOf = async (): Promise<{ due_on: string; stage_id: string }> => {
