@@ -3,10 +3,10 @@ import { addDays } from '@evenround/core/units'
 import { Between, In } from 'typeorm'
 import { Part, Site, Stage, Stop, StopTask } from '../db/entities/master'
 import type { FirmScope } from '../db/scope'
+import { partDto } from '../features/catalogue/store'
 import { loadFirm } from '../features/firm/store'
 import type { Who } from '../http/env'
 import { dayIn } from '../http/zone'
-import { ratedOfPart } from './systems'
 
 const DAYS_AHEAD = 6
 
@@ -39,9 +39,5 @@ export async function shelfPage(scope: FirmScope, who: Who, now: Date): Promise<
   const firm = await loadFirm(scope)
   const parts = await scope.find(Part, {}, { partNumber: 'ASC' })
   const needs = await needsOf(scope, who, dayIn(firm.timeZone, now), parts)
-  const rows = parts.map((part) => {
-    const { id, partNumber, maker, name, media, housing, priceMinor, version } = part
-    return { id, partNumber, maker, name, media, housing, rated: ratedOfPart(part), priceMinor, version }
-  })
-  return { parts: rows, needs }
+  return { parts: parts.map(partDto), needs }
 }

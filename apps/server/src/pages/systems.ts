@@ -1,19 +1,11 @@
 import type { HistoryDto, StageDto, SystemDto } from '@evenround/contract/site'
 import { stagesInFlow } from '@evenround/core/train'
-import type { Rated } from '@evenround/core/visit'
 import { forecast } from '@evenround/core/wear'
 import { In } from 'typeorm'
 import { Firm, Part, type Site, Stage, System, TrainVersion } from '../db/entities/master'
 import type { FirmScope } from '../db/scope'
-import { dayIn } from '../http/zone'
-import { type KnownStage, knownOfSystems } from '../wear/inputs'
-
-export const ratedOfPart = (part: Part): Rated => ({
-  days: part.ratedDays,
-  litres: part.ratedLitres,
-  milliequivalents: part.ratedMilliequivalents,
-  hours: part.ratedHours,
-})
+import { partDto } from '../features/catalogue/store'
+import { type KnownStage, knownOfSystems, partInService } from '../wear/inputs'
 
 function stageForecast({ input }: KnownStage): StageDto['forecast'] {
   if (input === null) return null
@@ -24,28 +16,16 @@ function stageForecast({ input }: KnownStage): StageDto['forecast'] {
 }
 
 function stageDto(known: KnownStage, next: Part | undefined, timeZone: string): StageDto {
-  const { node, current, school } = known
+  const { node, school } = known
   return {
     id: node.id,
     position: node.position,
     media: node.media,
     housing: node.housing,
-    part: current
-      ? {
-          partNumber: current.part_number,
-          fittedOn: dayIn(timeZone, current.at),
-          dateKnown: current.fitted_known,
-          rated: {
-            days: current.rated_days,
-            litres: current.rated_litres,
-            milliequivalents: current.rated_milliequivalents,
-            hours: current.rated_hours,
-          },
-        }
-      : null,
+    part: partInService(known, timeZone),
     forecast: stageForecast(known),
     school,
-    nextPart: next ? { id: next.id, partNumber: next.partNumber, rated: ratedOfPart(next) } : null,
+    nextPart: next ? { id: next.id, partNumber: next.partNumber, rated: partDto(next).rated } : null,
   }
 }
 

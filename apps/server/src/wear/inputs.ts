@@ -3,7 +3,7 @@ import { type StageNode, stagesInFlow } from '@evenround/core/train'
 import { PRIORS, type WearInput, type WearReading, type WearSchool } from '@evenround/core/wear'
 import type { Firm } from '../db/entities/master'
 import type { FirmScope } from '../db/scope'
-import { dayReader } from '../http/zone'
+import { dayIn, dayReader } from '../http/zone'
 import {
   counterDays,
   type DeviceDayRow,
@@ -256,4 +256,12 @@ export async function knownOfSystems(scope: FirmScope, systemIds: readonly strin
     for (const stage of knownStages(facts, reading)) known.set(stage.node.id, stage)
   }
   return known
+}
+
+/** The part now in a stage, as screens show it; null where none is known. */
+export function partInService({ current }: KnownStage, timeZone: string) {
+  if (current === null) return null
+  const { part_number, at, fitted_known, rated_days, rated_litres, rated_milliequivalents, rated_hours } = current
+  const rated = { days: rated_days, litres: rated_litres, milliequivalents: rated_milliequivalents, hours: rated_hours }
+  return { partNumber: part_number, fittedOn: dayIn(timeZone, at), dateKnown: fitted_known, rated }
 }

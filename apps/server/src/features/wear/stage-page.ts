@@ -4,7 +4,7 @@ import { Firm, Site, Stage, System } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
 import { notFound } from '../../http/errors'
 import { dayIn } from '../../http/zone'
-import { type KnownStage, knownOfSystems } from '../../wear/inputs'
+import { type KnownStage, knownOfSystems, partInService } from '../../wear/inputs'
 
 interface Drawn {
   cause: SeriesDto['cause']
@@ -105,24 +105,12 @@ export async function stagePage(scope: FirmScope, id: string, now: Date): Promis
   const today = dayIn(firm.timeZone, now)
   const known = (await knownOfSystems(scope, [system.id], { firm, today })).get(id)
   if (!known) throw notFound('stage')
-  const { input, current, node } = known
+  const { input, node } = known
   const summary = input ? summarise(input) : null
   return {
     stage: { id, siteId: site.id, siteName: site.name, systemName: system.name, position: node.position, media: node.media },
     today,
-    part: current
-      ? {
-          partNumber: current.part_number,
-          fittedOn: dayIn(firm.timeZone, current.at),
-          dateKnown: current.fitted_known,
-          rated: {
-            days: current.rated_days,
-            litres: current.rated_litres,
-            milliequivalents: current.rated_milliequivalents,
-            hours: current.rated_hours,
-          },
-        }
-      : null,
+    part: partInService(known, firm.timeZone),
     forecast: input ? forecastOf(input) : null,
     due: summary ? { dueOn: summary.dueOn, windowFrom: summary.windowFrom, windowTo: summary.windowTo } : null,
     school: known.school,
