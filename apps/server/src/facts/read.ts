@@ -4,7 +4,7 @@ import type { HoldKind } from '@evenround/core/train'
 import { type FactKind, SAFETY_HOLDS } from '@evenround/core/visit'
 import { FACT_TABLES } from '../db/entities/facts'
 import type { FirmScope } from '../db/scope'
-import { counting } from '../wear/rows'
+import { counting } from './counting'
 import { storedFact } from './map'
 
 /** Every fact of a visit, superseded ones too: the book shows both. */

@@ -4,7 +4,7 @@ import { In } from 'typeorm'
 import { FactPartFitted, FactReceipt } from '../../db/entities/facts'
 import { type Part, Stage } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
-import { counting } from '../../wear/rows'
+import { counting } from '../../facts/counting'
 import { markSystems } from '../../wear/stale'
 
 export const ratedColumns = ({ days, litres, milliequivalents, hours }: Rated) => ({
