@@ -20,6 +20,8 @@ for (const [theme, sizes] of [
 ] as const) {
   for (const size of sizes) {
     test(`no serious violation on any screen, ${theme}, ${size}`, async ({ page, world }) => {
+      // Some twenty screens, each searched through: a long walk on a busy machine.
+      test.slow()
       const person = await opened(page, world, size)
       await page.emulateMedia({ colorScheme: theme, reducedMotion: 'reduce' })
       const check = async (name: string): Promise<void> => {

@@ -9,6 +9,7 @@ import { signedIn } from './auth/session'
 import { calcRoutes } from './features/calc/routes'
 import { catalogueRoutes } from './features/catalogue/routes'
 import { firmRoutes } from './features/firm/routes'
+import { intakeRoutes } from './features/intake/routes'
 import { siteRoutes } from './features/site/routes'
 import { ingest, telemetryRoutes } from './features/telemetry/routes'
 import { visitRoutes } from './features/visit/routes'
@@ -40,6 +41,7 @@ export const apiRoutes = (deps: Deps) =>
   router()
     .route('/', firmRoutes(deps))
     .route('/', siteRoutes(deps))
+    .route('/', intakeRoutes(deps))
     .route('/', visitRoutes(deps))
     .route('/', pageRoutes(deps))
     .route('/', wearRoutes(deps))

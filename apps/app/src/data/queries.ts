@@ -40,6 +40,7 @@ export const KEY = {
   people: ['people'],
   signIns: (id: string) => ['sign-ins', id],
   hints: ['hints'],
+  intakes: ['intakes'],
   due: (query: unknown) => ['due', query],
   stage: (id: string) => ['stage', id],
 } as const

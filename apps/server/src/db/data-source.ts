@@ -1,11 +1,13 @@
 import 'reflect-metadata'
 import { DataSource } from 'typeorm'
 import { FACT_TABLES, FactReceipt } from './entities/facts'
+import { Intake } from './entities/intake'
 import { Firm, Part, Person, Site, Stage, Stop, StopTask, System, TrainVersion } from './entities/master'
 import { Occupancy, StageForecast, StaleStage } from './entities/wear'
 import { Foundation0001 } from './migrations/0001-foundation'
 import { Wear0002 } from './migrations/0002-wear'
 import { Telemetry0003 } from './migrations/0003-telemetry'
+import { Intake0004 } from './migrations/0004-intake'
 import { APP_ROLE } from './roles'
 
 const ENTITIES = [
@@ -19,12 +21,13 @@ const ENTITIES = [
   Stop,
   StopTask,
   FactReceipt,
+  Intake,
   Occupancy,
   StageForecast,
   StaleStage,
   ...Object.values(FACT_TABLES),
 ]
-export const MIGRATIONS = [Foundation0001, Wear0002, Telemetry0003]
+export const MIGRATIONS = [Foundation0001, Wear0002, Telemetry0003, Intake0004]
 
 interface DatabaseOptions {
   url: string

@@ -1,9 +1,9 @@
 import type { FamilyStage } from '@evenround/core/catalogue'
 import { addDays } from '@evenround/core/units'
-import { type Fact, type FactKind, markText, type PartFitted } from '@evenround/core/visit'
-import { FACT_TABLES, FactHoldBegun, FactReceipt } from '../db/entities/facts'
+import { type Fact, markText, type PartFitted } from '@evenround/core/visit'
+import { FactHoldBegun, FactReceipt } from '../db/entities/facts'
 import type { FirmScope } from '../db/scope'
-import { ownColumns } from '../facts/map'
+import { writeFacts } from '../facts/write'
 import { instantAt } from '../http/zone'
 import { partFor, ratedColumns } from './catalogue'
 import { demoId } from './ids'
@@ -18,33 +18,8 @@ interface Writer {
   today: string
 }
 
-export interface Written {
-  personId: string
-  facts: readonly Fact[]
-}
-
-/** Rows a statement: fifty values each stay under what one statement may carry. */
-const CHUNK = 500
-
-/** Writes facts of the past with their receipts, kind by kind. */
-export async function writeFacts(scope: FirmScope, written: readonly Written[]): Promise<void> {
-  const byKind = new Map<FactKind, Record<string, unknown>[]>()
-  const receipts: Record<string, unknown>[] = []
-  for (const { personId, facts } of written) {
-    for (const fact of facts) {
-      const { id, at, seq, siteId, visitId, supersedes, voided, kind } = fact
-      const instant = new Date(at)
-      const shared = { id, arrivedAt: instant, personId, deviceId: DEVICE, visitId, flags: [] as string[] }
-      receipts.push({ ...shared, kind, bodyHash: 'demo' })
-      const rows = byKind.get(kind) ?? []
-      rows.push({ ...shared, at: instant, seq, siteId, supersedes, voided, ...ownColumns(fact) })
-      byKind.set(kind, rows)
-    }
-  }
-  for (let from = 0; from < receipts.length; from += CHUNK) await scope.insert(FactReceipt, receipts.slice(from, from + CHUNK) as never)
-  for (const [kind, rows] of byKind)
-    for (let from = 0; from < rows.length; from += CHUNK) await scope.insert(FACT_TABLES[kind], rows.slice(from, from + CHUNK) as never)
-}
+/** The past is written as one device's. */
+export const DEMO_ORIGIN = { deviceId: DEVICE, from: 'demo', arrivedAt: null } as const
 
 function visitFacts(site: DemoSite, stages: readonly FamilyStage[], visit: DemoVisit, today: string): Fact[] {
   const day = addDays(today, -visit.ago)
@@ -126,7 +101,7 @@ function visitFacts(site: DemoSite, stages: readonly FamilyStage[], visit: DemoV
 /** Writes the past of one site: visits, readings, parts, and a hold that is still on. */
 export async function writeHistory({ scope, today }: Writer, site: DemoSite, stages: readonly FamilyStage[]): Promise<void> {
   for (const visit of site.visits) {
-    await writeFacts(scope, [{ personId: demoId('person', visit.by ?? 'tam'), facts: visitFacts(site, stages, visit, today) }])
+    await writeFacts(scope, [{ personId: demoId('person', visit.by ?? 'tam'), facts: visitFacts(site, stages, visit, today) }], DEMO_ORIGIN)
   }
   const last = site.visits.at(-1)
   if (!site.hold || !last) return

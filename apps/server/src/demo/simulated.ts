@@ -20,10 +20,11 @@ import { type Fact, markText } from '@evenround/core/visit'
 import { Site, Stage, System, TrainVersion } from '../db/entities/master'
 import { Occupancy } from '../db/entities/wear'
 import type { FirmScope } from '../db/scope'
+import { type Written, writeFacts } from '../facts/write'
 import { instantAt } from '../http/zone'
 import { partFor, ratedColumns } from './catalogue'
 import { DEMO_CUSTOMERS, type DemoCustomer } from './customers'
-import { type Written, writeFacts } from './history'
+import { DEMO_ORIGIN } from './history'
 import { demoId } from './ids'
 import { DEMO_FIRM } from './world'
 
@@ -285,5 +286,5 @@ export async function writeSimulated(scope: FirmScope, today: string): Promise<v
   const first = addDays(today, -DAYS)
   const all: Written[] = []
   for (const [index, customer] of DEMO_CUSTOMERS.entries()) all.push(...(await writeCustomer(scope, customer, index, first)))
-  await writeFacts(scope, all)
+  await writeFacts(scope, all, DEMO_ORIGIN)
 }

@@ -9,6 +9,7 @@ import { Site, Stage, Stop, System } from '../db/entities/master'
 import type { FirmScope } from '../db/scope'
 import type { Deps, Who } from '../http/env'
 import { markByFact } from '../wear/stale'
+import { bringBack } from './gone'
 import { ownColumns } from './map'
 
 /** Beyond this a device's clock is shown as off and its instants are put right. */
@@ -38,7 +39,9 @@ const idOf = (raw: unknown): string => {
 }
 
 async function missingReference(scope: FirmScope, fact: Fact): Promise<FactResult['reason'] | null> {
-  if (!(await scope.findOne(Site, { id: fact.siteId }))) return 'unknown-site'
+  const site = await scope.findOne(Site, { id: fact.siteId })
+  if (!site) return 'unknown-site'
+  if (site.goneAt !== null) await bringBack(scope, site.id)
   if (fact.kind === 'visit-begun' || fact.kind === 'tds-reading' || fact.kind === 'stage-reading') {
     if (!(await scope.findOne(System, { id: fact.systemId, siteId: fact.siteId }))) return 'unknown-reference'
   }

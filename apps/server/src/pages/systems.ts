@@ -1,7 +1,7 @@
 import type { HistoryDto, StageDto, SystemDto } from '@evenround/contract/site'
 import { stagesInFlow } from '@evenround/core/train'
 import { forecast } from '@evenround/core/wear'
-import { In } from 'typeorm'
+import { In, IsNull } from 'typeorm'
 import { Firm, Part, type Site, Stage, System, TrainVersion } from '../db/entities/master'
 import type { FirmScope } from '../db/scope'
 import { partDto } from '../features/catalogue/store'
@@ -33,7 +33,7 @@ function stageDto(known: KnownStage, next: Part | undefined, timeZone: string): 
 export async function systemsOf(scope: FirmScope, sites: readonly Pick<Site, 'id'>[], today: string): Promise<SystemDto[]> {
   const firm = await scope.findOne(Firm, {})
   if (sites.length === 0 || !firm) return []
-  const systems = await scope.find(System, { siteId: In(sites.map(({ id }) => id)) }, { name: 'ASC' })
+  const systems = await scope.find(System, { siteId: In(sites.map(({ id }) => id)), goneAt: IsNull() }, { name: 'ASC' })
   const ids = systems.map(({ id }) => id)
   const trains = await scope.find(TrainVersion, { systemId: In(ids) })
   const stages = await scope.find(Stage, { systemId: In(ids) })

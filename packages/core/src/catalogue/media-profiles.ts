@@ -24,6 +24,14 @@ const DAYS_PER_MONTH = 365.2425 / 12
 /** Months as days, unrounded. */
 export const monthsToDays = (months: number): number => months * DAYS_PER_MONTH
 
+/** What a part is rated at that comes with no figures of its own: days rounded to whole ones. */
+export const ratedAs = ({ lifeMonths, ratedLitres, ratedHours }: Pick<MediaProfile, 'lifeMonths' | 'ratedLitres' | 'ratedHours'>) => ({
+  days: lifeMonths === null ? null : Math.round(monthsToDays(lifeMonths)),
+  litres: ratedLitres,
+  milliequivalents: null,
+  hours: ratedHours,
+})
+
 /** Source: our default figures for each medium; every one can be edited by the firm and overridden by the fitted part. */
 export const MEDIA_PROFILES: Record<Medium, MediaProfile> = {
   sediment: { name: 'sediment', lifeMonths: 6, ratedLitres: null, ratedHours: null, flush: { litres: 5, minutes: 2, kind: 'to-clear' } },

@@ -13,6 +13,7 @@ const BELONGS: readonly [path: string, place: string][] = [
   ['/stop', '/today'],
   ['/due', '/round'],
   ['/stage', '/sites'],
+  ['/intake', '/sites'],
 ]
 export const placeOf = (path: string): string =>
   BELONGS.find(([own]) => path.startsWith(own))?.[1] ?? PLACES.find(({ href }) => path.startsWith(href))?.href ?? ''

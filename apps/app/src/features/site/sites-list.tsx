@@ -10,6 +10,7 @@ import { Icon } from '../../ui/icons'
 import { useKeys } from '../../ui/keys'
 import { Empty, Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
+import { TextLink } from '../../ui/text-link'
 import { searchSites } from './search'
 
 /** All sites with their search; at a desk the chosen one is marked. */
@@ -42,9 +43,12 @@ export function SitesList({ chosen, aside = false }: { chosen: string | null; as
   return (
     <View className="flex-1 bg-paper" role={aside ? undefined : 'main'}>
       <View className="gap-3 px-4 pb-3 pt-4">
-        <T kind="title" level={1}>
-          Sites
-        </T>
+        <View className="flex-row items-baseline justify-between gap-3">
+          <T kind="title" level={1}>
+            Sites
+          </T>
+          {me.data?.rights.includes('edit-sites') ? <TextLink href="/intake" label="Bring in a list" /> : null}
+        </View>
         <View className="flex-row items-center gap-2 rounded-card border-2 border-line bg-sheet px-3 focus-within:border-kelp">
           <Icon name="search" color={COLOR.quiet} size={20} />
           <TextInput
@@ -80,7 +84,10 @@ export function SitesList({ chosen, aside = false }: { chosen: string | null; as
           ListEmptyComponent={
             <View className="px-4">
               {sites.data.sites.length === 0 ? (
-                <Empty title="No sites yet" text="A site is where your customers’ systems hang. The owner adds the first one." />
+                <Empty
+                  title="No sites yet"
+                  text="A site is where your customers’ systems hang. Bring in the list you keep them in: the owner or a planner can."
+                />
               ) : (
                 <Empty title="Nothing by that name" text="Names, villages and islands are searched, by the beginning of each word." />
               )}

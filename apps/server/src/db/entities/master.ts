@@ -80,6 +80,12 @@ export class Site extends VersionedThing {
   /** Null follows the firm. */
   @Column({ name: 'change_school', type: 'text', nullable: true })
   changeSchool: WearSchool | null
+  /** The list it came in by. */
+  @Column({ name: 'intake_id', type: 'uuid', nullable: true })
+  intakeId: string | null
+  /** Taken back with its list: on no screen any more. */
+  @Column({ name: 'gone_at', type: 'timestamptz', nullable: true })
+  goneAt: Date | null
 }
 
 @Entity({ name: 'system' })
@@ -90,6 +96,10 @@ export class System extends FirmThing {
   name: string
   @Column({ name: 'train_version', type: 'int' })
   trainVersion: number
+  @Column({ name: 'intake_id', type: 'uuid', nullable: true })
+  intakeId: string | null
+  @Column({ name: 'gone_at', type: 'timestamptz', nullable: true })
+  goneAt: Date | null
 }
 
 /** Trains are kept by version, since a visit goes on with the one it began with. */

@@ -1,0 +1,153 @@
+import type { IntakePreview } from '@evenround/contract/intake'
+import type { DateOrder, IntakeField } from '@evenround/core/intake'
+import { keepPreviousData, useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import { View } from 'react-native'
+import { v7 as uuidv7 } from 'uuid'
+import { ApiProblem, api, ask } from '../../data/api'
+import { queryClient, useMe } from '../../data/queries'
+import { BackLink } from '../../ui/back-link'
+import { Button } from '../../ui/button'
+import { useDesk } from '../../ui/desk'
+import { Screen } from '../../ui/screen'
+import { Failed, Waiting } from '../../ui/states'
+import { T } from '../../ui/text'
+import { BroughtIn } from './brought-in'
+import { Columns } from './columns'
+import { linesText } from './intake-words'
+import { linesToMend, saveAs } from './list-text'
+import { NewList } from './new-list'
+import { Preview } from './preview'
+
+export interface List {
+  /** Made once a list, so that a repeated send is the same one. */
+  id: string
+  name: string
+  text: string
+}
+interface Done {
+  left: number
+  /** The lines that are left, as a file. */
+  mend: string | null
+}
+interface Choices {
+  columns?: (IntakeField | null)[]
+  order?: DateOrder
+}
+
+/** Brings in a list of sites, systems, fitted parts and readings: choose, look, bring in, take back. */
+export function Intake() {
+  const me = useMe()
+  const [list, setList] = useState<List | null>(null)
+  const [done, setDone] = useState<Done | null>(null)
+  const back = <BackLink href="/sites" label="Sites" />
+  if (me.data && !me.data.rights.includes('edit-sites'))
+    return (
+      <Screen over={back} title="Bring in a list">
+        <T>The owner or a planner of the firm brings lists in.</T>
+      </Screen>
+    )
+  if (list === null || done !== null)
+    return (
+      <Screen over={back} title="Bring in a list">
+        {done && list ? <BroughtIn name={list.name} done={done} /> : null}
+        <NewList
+          quiet={done !== null}
+          onList={(name, text) => {
+            setDone(null)
+            setList({ id: uuidv7(), name, text })
+          }}
+        />
+      </Screen>
+    )
+  return <LookThrough list={list} onLeave={() => setList(null)} onDone={setDone} />
+}
+
+interface LookThroughProps {
+  list: List
+  onLeave: () => void
+  onDone: (done: Done) => void
+}
+
+function LookThrough({ list, onLeave, onDone }: LookThroughProps) {
+  const desk = useDesk()
+  const [choices, setChoices] = useState<Choices>({})
+  const [sending, setSending] = useState(false)
+  const [refusal, setRefusal] = useState<unknown>(null)
+  const preview = useQuery({
+    queryKey: ['intake-check', list.id, choices],
+    queryFn: () => ask(api.intakes.check.$post({ json: { name: list.name, text: list.text, ...choices } })),
+    placeholderData: keepPreviousData,
+    staleTime: 60_000,
+    gcTime: 60_000,
+  })
+  const found = preview.data
+  const bringIn = async (from: IntakePreview): Promise<void> => {
+    setSending(true)
+    setRefusal(null)
+    try {
+      const columns = from.columns.map(({ field }) => field)
+      const { left } = await ask(api.intakes.$post({ json: { ...list, columns, order: from.order } }))
+      for (const root of ['sites', 'site', 'due', 'intakes', 'today']) void queryClient.invalidateQueries({ queryKey: [root] })
+      onDone({ left, mend: from.problems.length > 0 ? linesToMend(list.text, from.problems) : null })
+    } catch (error) {
+      setRefusal(error)
+    }
+    setSending(false)
+  }
+  const refused = preview.error instanceof ApiProblem && preview.error.code === 'BAD_INPUT' ? preview.error : null
+  return (
+    <Screen
+      over={<BackLink href="/sites" label="Sites" />}
+      title={list.name}
+      wide
+      bottom={
+        <>
+          <Button label="Another list" onPress={onLeave} />
+          <Button
+            label={
+              sending
+                ? 'Bringing in …'
+                : found
+                  ? `Bring in ${found.good.toLocaleString('en-GB')} ${found.good === 1 ? 'line' : 'lines'}`
+                  : 'Bring in'
+            }
+            kind="act"
+            grow
+            testID="bring-in"
+            disabled={!found || found.good === 0 || sending || preview.isFetching}
+            onPress={() => found && void bringIn(found)}
+          />
+        </>
+      }
+    >
+      {refusal ? <Failed what="It was not brought in, nothing was changed" error={refusal} /> : null}
+      {refused ? (
+        <Failed what="This list cannot be read" error={new Error(refused.fields[0]?.message ?? refused.message)} onRetry={onLeave} />
+      ) : found ? (
+        <View className="gap-5">
+          <T kind="heading" level={2} role="status">
+            {linesText(found.lines, found.bad)}
+          </T>
+          <View className={desk ? 'flex-row items-start gap-8' : 'gap-6'}>
+            <View className={desk ? 'w-[420px]' : ''}>
+              <Columns
+                preview={found}
+                onColumns={(columns) => setChoices((before) => ({ ...before, columns }))}
+                onOrder={(order) => setChoices((before) => ({ ...before, order }))}
+              />
+            </View>
+            <View className={desk ? 'flex-1' : ''}>
+              <Preview preview={found} onSave={() => saveAs(`to mend - ${list.name}`, linesToMend(list.text, found.problems))} />
+            </View>
+          </View>
+        </View>
+      ) : preview.error ? (
+        <Failed what="The list cannot be looked through" error={preview.error} onRetry={() => void preview.refetch()} />
+      ) : (
+        <Waiting what="Reading the list" />
+      )}
+      <T kind="small">Nothing is written before you bring it in; afterwards it can be taken back.</T>
+    </Screen>
+  )
+}

@@ -1,0 +1,104 @@
+import type { IntakeDto } from '@evenround/contract/intake'
+import { useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import { View } from 'react-native'
+import { api, ask } from '../../data/api'
+import { KEY, queryClient, useMe } from '../../data/queries'
+import { Button } from '../../ui/button'
+import { Field } from '../../ui/field'
+import { instantText } from '../../ui/format'
+import { FilePick } from '../../ui/select'
+import { Failed } from '../../ui/states'
+import { T } from '../../ui/text'
+import { countsText } from './intake-words'
+import { EXAMPLE_LIST, saveAs, textOfBytes } from './list-text'
+
+interface NewListProps {
+  /** After one was brought in the explanation steps back. */
+  quiet: boolean
+  onList: (name: string, text: string) => void
+}
+
+/** Where a list comes from, and what was brought in before. */
+export function NewList({ quiet, onList }: NewListProps) {
+  const [pasted, setPasted] = useState('')
+  return (
+    <View className="gap-5">
+      {quiet ? null : (
+        <T>
+          A spreadsheet saved as CSV, a line for each part or site: who, where, what sits in which position, when it was fitted, what was
+          read. A day nobody knows stays empty. You see everything before anything is written.
+        </T>
+      )}
+      <FilePick
+        label="Choose a file"
+        accept=".csv,.tsv,.txt,text/csv,text/plain"
+        onFile={(file) => void file.arrayBuffer().then((bytes) => onList(file.name, textOfBytes(bytes)))}
+      />
+      <Field label="Or paste its lines, headings first" value={pasted} onChangeText={setPasted} multiline spellCheck={false} />
+      <View className="flex-row flex-wrap gap-3">
+        <Button label="Look through it" disabled={pasted.trim() === ''} onPress={() => onList('Pasted list', pasted)} />
+        <Button label="Save an example list" onPress={() => saveAs('example list.csv', EXAMPLE_LIST)} />
+      </View>
+      <Before />
+    </View>
+  )
+}
+
+function Before() {
+  const intakes = useQuery({ queryKey: KEY.intakes, queryFn: () => ask(api.intakes.$get()) })
+  if (intakes.error) return <Failed what="Earlier lists cannot be shown" error={intakes.error} onRetry={() => void intakes.refetch()} />
+  if (!intakes.data || intakes.data.intakes.length === 0) return null
+  return (
+    <View>
+      <T kind="heading" level={2}>
+        Brought in before
+      </T>
+      {intakes.data.intakes.map((intake) => (
+        <Earlier key={intake.id} intake={intake} />
+      ))}
+    </View>
+  )
+}
+
+function Earlier({ intake }: { intake: IntakeDto }) {
+  const me = useMe()
+  const zone = me.data?.firm.timeZone ?? 'UTC'
+  return (
+    <View className="gap-1 border-t-2 border-line py-3">
+      <T kind="strong">{intake.name}</T>
+      <T kind="quiet">{`${instantText(intake.at, zone)} · ${intake.personName} · ${countsText(intake.counts)}`}</T>
+      <TakeBack intake={intake} />
+    </View>
+  )
+}
+
+/** Takes a list back, or says that and when it was. */
+export function TakeBack({ intake }: { intake: Pick<IntakeDto, 'id' | 'undoneAt' | 'kept'> }) {
+  const me = useMe()
+  const [working, setWorking] = useState(false)
+  const [error, setError] = useState<unknown>(null)
+  const undo = async (): Promise<void> => {
+    setWorking(true)
+    setError(null)
+    try {
+      await ask(api.intakes[':id'].undo.$post({ param: { id: intake.id } }))
+      for (const root of ['sites', 'site', 'due', 'intakes', 'today', 'stage']) void queryClient.invalidateQueries({ queryKey: [root] })
+    } catch (failure) {
+      setError(failure)
+    }
+    setWorking(false)
+  }
+  if (intake.undoneAt !== null)
+    return (
+      <T role="status">{`Taken back ${instantText(intake.undoneAt, me.data?.firm.timeZone ?? 'UTC')}.${intake.kept.length > 0 ? ` Work was done there meanwhile, so these stay: ${intake.kept.join(', ')}.` : ''}`}</T>
+    )
+  return (
+    <View className="gap-2">
+      <View className="self-start">
+        <Button label={working ? 'Taking it back …' : 'Take it back'} disabled={working} onPress={() => void undo()} />
+      </View>
+      {error ? <Failed what="It was not taken back" error={error} /> : null}
+    </View>
+  )
+}

@@ -1,0 +1,145 @@
+import type { IntakePreview } from '@evenround/contract/intake'
+import { v7 as uuidv7 } from 'uuid'
+import { peek } from '../../testing/database'
+import { batch, begun, measured } from '../../testing/facts'
+import { addFirm, openWorld, type Person, type World } from '../../testing/world'
+
+let world: World
+let owner: Person
+let technician: Person
+let firm: Awaited<ReturnType<typeof addFirm>>
+
+beforeAll(async () => {
+  world = await openWorld('empty')
+  firm = await addFirm(world, 'otterbank')
+  owner = await world.signIn(firm.email('owner'))
+  technician = await world.signIn(firm.email('technician'))
+})
+afterAll(() => world.close())
+
+const LIST = [
+  'Customer;Village;People;System;Pos;Part;Kind;Fitted;TDS in;TDS out;Counter (gal);Read on',
+  'Otter Cottage;Quay;4;Kitchen;1;OB-1;sediment;06.03.2025;410;"20,5";"1,5k";01.06.2025',
+  'Otter Cottage;Quay;4;Kitchen;2;OB-2;carbon;;;;;',
+  'Heron Bank;Quay;;Sink;1;OB-1;sediment;31.02.2025;;;;',
+  ';;;;;;;;;;;',
+  'Heron Bank;Quay;;Sink;2;OB-2;carbon;March 2025;;;;',
+].join('\r\n')
+
+const check = async (text: string, more: object = {}): Promise<IntakePreview> => {
+  const { status, body } = await owner.ask('POST', '/api/intakes/check', { name: 'list.csv', text, ...more })
+  expect(status).toBe(200)
+  return body
+}
+const bringIn = async (text: string, id = uuidv7()) => {
+  const { columns, order } = await check(text)
+  return {
+    id,
+    answer: await owner.ask('POST', '/api/intakes', { id, name: 'list.csv', text, columns: columns.map(({ field }) => field), order }),
+  }
+}
+const rows = (sql: string) => peek<Record<string, unknown>>(world.database, sql, [firm.firmId])
+
+test('a list is looked through: what it would make, what is wrong and where, and nothing is written', async () => {
+  const preview = await check(LIST)
+  expect(preview.columns.map(({ field }) => field)).toEqual([
+    'site',
+    'village',
+    'people',
+    'system',
+    'position',
+    'partNumber',
+    'medium',
+    'fittedOn',
+    'untreated',
+    'treated',
+    'counter',
+    'readOn',
+  ])
+  expect(preview).toMatchObject({ lines: 4, good: 3, bad: 1, order: 'day-first', orderTold: true })
+  expect(preview.counts).toEqual({ sites: 2, systems: 2, parts: 3, undated: 1, readings: 1 })
+  expect(preview.problems).toEqual([
+    { line: 4, problems: [{ field: 'fittedOn', heading: 'Fitted', value: '31.02.2025', message: 'There is no such day: 31.02.2025' }] },
+  ])
+  expect(preview.notes).toEqual([{ line: 6, notes: ['“March 2025” is taken as the middle of that month'] }])
+  expect(preview.systems[0]).toEqual({
+    site: 'Otter Cottage',
+    system: 'Kitchen',
+    isNew: true,
+    stages: ['1 sediment: OB-1, 2025-03-06', '2 carbon: OB-2, day not known'],
+  })
+  expect(await rows('select 1 from site where firm_id = $1')).toHaveLength(1)
+})
+
+test('brought in whole, once however often it is sent; forecasts follow, the unknown day says so; taken back whole', async () => {
+  const { id, answer } = await bringIn(LIST)
+  expect(answer.status).toBe(200)
+  expect(answer.body).toMatchObject({ left: 1, intake: { name: 'list.csv', personName: 'owner of otterbank', undoneAt: null } })
+  expect((await bringIn(LIST, id)).answer.status).toBe(200)
+  const sites = (await owner.ask('GET', '/api/sites')).body.sites as { id: string; name: string; systems: number; nextDue: string | null }[]
+  expect(sites.map(({ name, systems }) => [name, systems])).toEqual([
+    ['Heron Bank', 1],
+    ['Otter Cottage', 1],
+    ['Site of otterbank', 1],
+  ])
+  const otter = sites.find(({ name }) => name === 'Otter Cottage')
+  const page = (await owner.ask('GET', `/api/sites/${otter?.id}`)).body
+  expect(page.site).toMatchObject({ people: 4, source: 'municipal' })
+  expect(page.systems[0].stages.map((stage: { part: unknown }) => stage.part)).toMatchObject([
+    { partNumber: 'OB-1', fittedOn: '2025-03-06', dateKnown: true },
+    { partNumber: 'OB-2', dateKnown: false },
+  ])
+  expect(page.systems[0].stages[1].forecast).not.toBeNull()
+  // 1,500 US gallons at 3.785411784 L.
+  expect((await rows('select counter_l from fact_stage_reading where firm_id = $1'))[0]?.counter_l).toBeCloseTo(5678.117676, 5)
+  const due = (await owner.ask('GET', '/api/due')).body
+  expect(due.rows.map((row: { siteName: string }) => row.siteName).sort()).toEqual(['Heron Bank', 'Otter Cottage', 'Otter Cottage'])
+
+  const undone = await owner.ask('POST', `/api/intakes/${id}/undo`)
+  expect(undone.body).toMatchObject({ kept: [] })
+  expect(undone.body.undoneAt).not.toBeNull()
+  expect(((await owner.ask('GET', '/api/sites')).body.sites as unknown[]).length).toBe(1)
+  expect((await owner.ask('GET', `/api/sites/${otter?.id}`)).status).toBe(404)
+  expect((await owner.ask('GET', '/api/due')).body.rows).toEqual([])
+  // The facts are there with what took them back: three parts, two waters, one counter.
+  const count = async (table: string) => Number((await rows(`select count(*) as n from ${table} where firm_id = $1`))[0]?.n)
+  expect([await count('fact_part_fitted'), await count('fact_tds_reading'), await count('fact_stage_reading')]).toEqual([6, 4, 2])
+  expect((await owner.ask('POST', `/api/intakes/${id}/undo`)).body).toEqual(undone.body)
+})
+
+test('taken back after work was done there: that site stays, the rest goes; work sent later brings a site back', async () => {
+  const { id } = await bringIn(LIST)
+  const found = (await owner.ask('GET', '/api/sites')).body.sites as { id: string; name: string }[]
+  const idOf = (name: string): string => found.find((site) => site.name === name)?.id ?? ''
+  const systemOf = async (siteId: string): Promise<string> => (await owner.ask('GET', `/api/sites/${siteId}`)).body.systems[0].id
+  const place = async (name: string) => ({ siteId: idOf(name), systemId: await systemOf(idOf(name)), visitId: uuidv7() })
+  const otter = await place('Otter Cottage')
+  const heron = await place('Heron Bank')
+  world.clock.now = new Date(world.clock.now.getTime() + 60_000)
+  await technician.ask('POST', '/api/facts', batch(begun(otter), measured(otter, 400)))
+  const undone = (await owner.ask('POST', `/api/intakes/${id}/undo`)).body
+  expect(undone.kept).toEqual(['Otter Cottage'])
+  const names = async () => ((await owner.ask('GET', '/api/sites')).body.sites as { name: string }[]).map(({ name }) => name)
+  expect(await names()).toEqual(['Otter Cottage', 'Site of otterbank'])
+  expect((await owner.ask('GET', `/api/sites/${otter.siteId}`)).body.systems[0].stages[0].part.partNumber).toBe('OB-1')
+  const late = (await technician.ask('POST', '/api/facts', batch(begun(heron)))).body
+  expect(late.results[0].status).toBe('accepted')
+  expect(await names()).toEqual(['Heron Bank', 'Otter Cottage', 'Site of otterbank'])
+})
+
+test('lists that cannot be read are refused with the reason; who may not edit sites brings nothing in', async () => {
+  const refused = async (text: string, more: object = {}) =>
+    (await owner.ask('POST', '/api/intakes/check', { name: 'x', text, ...more })).body.error.fields
+  expect(await refused('Customer\n')).toEqual([{ path: 'text', message: 'expected a line of headings and at least one line under it' }])
+  expect(await refused('Customer,Pos\n"Otter,1\n')).toEqual([{ path: 'text', message: expect.stringContaining('quotation mark') }])
+  expect(await refused('A,B\n1,2\n', { columns: ['site', 'site'] })).toEqual([
+    { path: 'columns', message: 'expected each field once: two columns hold site' },
+  ])
+  const bad = { id: uuidv7(), name: 'x', text: 'Customer\n""\n', columns: ['site'], order: 'day-first' }
+  expect(
+    (await owner.ask('POST', '/api/intakes', { ...bad, text: 'Customer,Pos\n,1\n', columns: ['site', 'position'] })).body.error.message,
+  ).toMatch(/No line of this list/)
+  expect((await technician.ask('POST', '/api/intakes', bad)).status).toBe(403)
+  expect((await technician.ask('POST', '/api/intakes/check', { name: 'x', text: 'a\nb' })).status).toBe(403)
+  expect((await owner.ask('POST', `/api/intakes/${uuidv7()}/undo`)).status).toBe(404)
+})

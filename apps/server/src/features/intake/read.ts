@@ -1,0 +1,152 @@
+import { MOST_INTAKE_LINES } from '@evenround/contract/intake'
+import { MEDIA_PROFILES, ratedAs } from '@evenround/core/catalogue'
+import {
+  type DateOrder,
+  dateOrderOf,
+  type IntakeField,
+  type IntakePlan,
+  type Known,
+  type KnownSite,
+  matchColumns,
+  planIntake,
+  readingKey,
+} from '@evenround/core/intake'
+import Papa from 'papaparse'
+import { IsNull } from 'typeorm'
+import { type Firm, Part, Site, System } from '../../db/entities/master'
+import type { FirmScope } from '../../db/scope'
+import { badInput } from '../../http/errors'
+import { dayIn, dayReader } from '../../http/zone'
+import { fittedRows, grouped, readingRows, stageRows } from '../../wear/rows'
+import { partDto } from '../catalogue/store'
+
+export interface Sheet {
+  headings: string[]
+  lines: string[][]
+  /** Lists parted by semicolons come from where the comma is the decimal mark. */
+  decimal: '.' | ','
+}
+
+/** Reads a list as text: the heading line, and every line that is not blank at its own number. */
+export function readSheet(text: string): Sheet {
+  const { data, meta, errors } = Papa.parse<string[]>(text.replace(/^\uFEFF/, ''), {
+    skipEmptyLines: false,
+    delimitersToGuess: [',', ';', '\t'],
+  })
+  const quote = errors.find(({ type }) => type === 'Quotes')
+  if (quote) throw badInput([{ path: 'text', message: `line ${(quote.row ?? 0) + 1}: a quotation mark is opened and never closed` }])
+  const [headings, ...lines] = data
+  while (lines.at(-1)?.every((cell) => cell.trim() === '')) lines.pop()
+  if (!headings || headings.every((cell) => cell.trim() === '') || lines.length === 0)
+    throw badInput([{ path: 'text', message: 'expected a line of headings and at least one line under it' }])
+  if (lines.length > MOST_INTAKE_LINES)
+    throw badInput([{ path: 'text', message: `expected at most ${MOST_INTAKE_LINES} lines, got ${lines.length}: bring it in by parts` }])
+  return { headings: headings.map((heading) => heading.trim()), lines, decimal: meta.delimiter === ';' ? ',' : '.' }
+}
+
+interface TdsValue {
+  system_id: string
+  at: Date
+  water: 'untreated' | 'treated'
+  display: number
+}
+
+/** What the firm has already that a list could meet again. */
+async function knownOf(scope: FirmScope, firm: FirmOfList): Promise<Known> {
+  const day = dayReader(firm.timeZone)
+  const sites = await scope.find(Site, { goneAt: IsNull() })
+  const systems = await scope.find(System, { goneAt: IsNull() })
+  const ids = systems.map(({ id }) => id)
+  const stages = await stageRows(scope, ids)
+  const fitted = grouped(
+    await fittedRows(
+      scope,
+      stages.map(({ stage_id }) => stage_id),
+    ),
+    ({ stage_id }) => stage_id,
+  )
+  const readings = grouped(await readingRows(scope, ids), ({ system_id }) => system_id)
+  const values = grouped(
+    await scope.query<TdsValue>('select system_id, at, water, display from fact_tds_reading where firm_id = $1 and not voided', []),
+    ({ system_id }) => system_id,
+  )
+  const keysOf = (systemId: string): Set<string> => {
+    const keys = new Set((values.get(systemId) ?? []).map(({ at, water, display }) => readingKey(day(at), water, display)))
+    for (const row of readings.get(systemId) ?? []) {
+      const named = { counterL: row.counter_l, inKpa: row.in_kpa, outKpa: row.out_kpa, flowLMin: row.flow_l_min, lampHours: row.lamp_hours }
+      for (const [name, value] of Object.entries(named)) if (value !== null) keys.add(readingKey(day(row.at), name, value))
+    }
+    return keys
+  }
+  const ofSystem = grouped(stages, ({ system_id }) => system_id)
+  const systemsOfSite = grouped(systems, ({ siteId }) => siteId)
+  const knownSite = ({ id, name, village }: Site): KnownSite => ({
+    id,
+    name,
+    village,
+    systems: (systemsOfSite.get(id) ?? []).map((system) => ({
+      id: system.id,
+      name: system.name,
+      readings: keysOf(system.id),
+      stages: (ofSystem.get(system.id) ?? []).flatMap(({ stage_id, train }) => {
+        const node = train.nodes.find((one) => one.id === stage_id)
+        if (node?.kind !== 'stage') return []
+        const parts = (fitted.get(stage_id) ?? []).map(({ part_number, at, fitted_known }) => ({
+          partNumber: part_number,
+          fittedOn: fitted_known ? day(at) : null,
+        }))
+        return [{ id: stage_id, position: node.position, media: node.media, parts }]
+      }),
+    })),
+  })
+  const parts = (await scope.find(Part)).map((part) => partDto(part))
+  return { sites: sites.map(knownSite), parts, ratedAs: (media) => ratedAs(MEDIA_PROFILES[media]) }
+}
+
+type FirmOfList = Pick<Firm, 'timeZone' | 'gallon'>
+
+interface Asked {
+  sheet: Sheet
+  columns: readonly (IntakeField | null)[] | undefined
+  order: DateOrder | undefined
+}
+
+interface Planned {
+  plan: IntakePlan
+  columns: readonly (IntakeField | null)[]
+  order: DateOrder
+  orderTold: boolean
+}
+
+/** The plan of a list as the firm stands now, with what had to be guessed. */
+export async function planOf(
+  scope: FirmScope,
+  firm: FirmOfList,
+  now: Date,
+  { sheet, columns: given, order: wanted }: Asked,
+): Promise<Planned> {
+  const { headings, lines, decimal } = sheet
+  const columns = headings.map((_, index) => (given === undefined ? null : (given[index] ?? null)))
+  if (given === undefined) for (const [index, field] of matchColumns(headings).entries()) columns[index] = field
+  const twice = columns.find((field, index) => field !== null && columns.indexOf(field) !== index)
+  if (twice) throw badInput([{ path: 'columns', message: `expected each field once: two columns hold ${twice}` }])
+  const dated = columns.flatMap((field, index) => (field === 'fittedOn' || field === 'readOn' ? [index] : []))
+  const told = dateOrderOf(lines.flatMap((cells) => dated.map((index) => cells[index] ?? '')))
+  const order = wanted ?? told.order
+  const options = { headings, columns, order, gallon: firm.gallon, decimal, today: dayIn(firm.timeZone, now) }
+  // A blank line in the middle keeps its number, so that numbers are those of the file.
+  const plan = planIntake(lines, options, await knownOf(scope, firm))
+  const blank = (line: number): boolean => lines[line - 2]?.every((cell) => cell.trim() === '') === true
+  return { plan: { ...plan, rows: plan.rows.filter(({ line }) => !blank(line)) }, columns, order, orderTold: told.told }
+}
+
+/** What a plan would add. */
+export function countsOf({ sites, systems, parts, readings }: IntakePlan) {
+  return {
+    sites: sites.filter(({ id }) => id === null).length,
+    systems: systems.filter(({ id }) => id === null).length,
+    parts: parts.length,
+    undated: parts.filter(({ fittedOn }) => fittedOn === null).length,
+    readings: readings.length,
+  }
+}

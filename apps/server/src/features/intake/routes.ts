@@ -1,0 +1,182 @@
+import { idSchema } from '@evenround/contract/common'
+import {
+  type IntakeDto,
+  intakeCheckSchema,
+  intakeDoneSchema,
+  intakeNewSchema,
+  intakePreviewSchema,
+  intakeSchema,
+  intakesSchema,
+} from '@evenround/contract/intake'
+import { MEDIA_PROFILES } from '@evenround/core/catalogue'
+import type { IntakePlan } from '@evenround/core/intake'
+import { createRoute } from '@hono/zod-openapi'
+import { z } from 'zod'
+import { Intake } from '../../db/entities/intake'
+import { Person } from '../../db/entities/master'
+import type { FirmScope } from '../../db/scope'
+import { type Deps, need, router } from '../../http/env'
+import { ApiError, notFound } from '../../http/errors'
+import { body, json, PROBLEMS } from '../../http/openapi'
+import { dayIn } from '../../http/zone'
+import { loadFirm } from '../firm/store'
+import { countsOf, planOf, readSheet } from './read'
+import { writeIntake } from './store'
+import { takeBack } from './undo'
+
+const MOST_SHOWN = 300
+const SYSTEMS_SHOWN = 12
+const SAMPLES = 3
+
+const routes = {
+  list: createRoute({ method: 'get', path: '/api/intakes', responses: { 200: json(intakesSchema), ...PROBLEMS } }),
+  check: createRoute({
+    method: 'post',
+    path: '/api/intakes/check',
+    request: body(intakeCheckSchema),
+    responses: { 200: json(intakePreviewSchema), ...PROBLEMS },
+  }),
+  add: createRoute({
+    method: 'post',
+    path: '/api/intakes',
+    request: body(intakeNewSchema),
+    responses: { 200: json(intakeDoneSchema), ...PROBLEMS },
+  }),
+  undo: createRoute({
+    method: 'post',
+    path: '/api/intakes/{id}/undo',
+    request: { params: z.object({ id: idSchema }) },
+    responses: { 200: json(intakeSchema), ...PROBLEMS },
+  }),
+}
+
+const dto = (row: Intake, personName: string): IntakeDto => ({
+  id: row.id,
+  name: row.name,
+  personName,
+  at: row.at.toISOString(),
+  counts: row.counts,
+  undoneAt: row.undoneAt?.toISOString() ?? null,
+  kept: row.kept,
+})
+
+async function byId(scope: FirmScope, id: string): Promise<IntakeDto> {
+  const row = await scope.findOne(Intake, { id })
+  if (!row) throw notFound('list')
+  const person = await scope.findOne(Person, { id: row.personId })
+  return dto(row, person?.name ?? '')
+}
+
+/** Systems as they will stand, with what sits where. */
+function systemsShown(plan: IntakePlan) {
+  const sites = new Map(plan.sites.map((site) => [site.key, site.name]))
+  return plan.systems.slice(0, SYSTEMS_SHOWN).map(({ key, siteKey, id, name, stages }) => ({
+    site: sites.get(siteKey) ?? '',
+    system: name,
+    isNew: id === null,
+    stages: stages.map(({ position, media }) => {
+      const part = plan.parts.filter((one) => one.systemKey === key && one.position === position).at(-1)
+      return `${position} ${MEDIA_PROFILES[media].name}${part ? `: ${part.partNumber}, ${part.fittedOn ?? 'day not known'}` : ''}`
+    }),
+  }))
+}
+
+/** Lists of sites, systems, fitted parts and readings: looked through, brought in whole, taken back. */
+export const intakeRoutes = (deps: Deps) =>
+  router()
+    .openapi(routes.list, async (c) => {
+      const { firmId } = c.get('who')
+      const intakes = await deps.inFirm(firmId, async (scope) => {
+        const names = new Map((await scope.find(Person)).map(({ id, name }) => [id, name]))
+        return (await scope.find(Intake, {}, { at: 'DESC' })).map((row) => dto(row, names.get(row.personId) ?? ''))
+      })
+      return c.json({ intakes }, 200)
+    })
+    .openapi(routes.check, async (c) => {
+      need(c.get('who'), 'edit-sites')
+      const { text, columns, order } = c.req.valid('json')
+      const sheet = readSheet(text)
+      const preview = await deps.inFirm(c.get('who').firmId, async (scope) => {
+        const read = await planOf(scope, await loadFirm(scope), deps.now(), { sheet, columns, order })
+        const { plan } = read
+        const bad = plan.rows.filter(({ problems }) => problems.length > 0)
+        const noted = plan.rows.filter(({ problems, notes }) => problems.length === 0 && notes.length > 0)
+        return {
+          columns: sheet.headings.map((heading, index) => ({
+            heading,
+            field: read.columns[index] ?? null,
+            samples: sheet.lines
+              .map((cells) => (cells[index] ?? '').trim())
+              .filter((cell) => cell !== '')
+              .slice(0, SAMPLES),
+          })),
+          order: read.order,
+          orderTold: read.orderTold,
+          lines: plan.rows.length,
+          good: plan.rows.length - bad.length,
+          counts: countsOf(plan),
+          problems: bad.slice(0, MOST_SHOWN).map(({ line, problems }) => ({ line, problems })),
+          bad: bad.length,
+          notes: noted.slice(0, MOST_SHOWN).map(({ line, notes }) => ({ line, notes })),
+          noted: noted.length,
+          systems: systemsShown(plan),
+        }
+      })
+      return c.json(preview, 200)
+    })
+    .openapi(routes.add, async (c) => {
+      const who = c.get('who')
+      need(who, 'edit-sites')
+      const { id, name, text, columns, order } = c.req.valid('json')
+      const sheet = readSheet(text)
+      const now = deps.now()
+      const done = await deps.inFirm(who.firmId, async (scope) => {
+        // Sent again after a lost answer: what it did stands, and nothing is done twice.
+        const before = await scope.findOne(Intake, { id })
+        if (before && before.source !== text) throw new ApiError('CONFLICT', 'Another list was brought in under this id.')
+        const firm = await loadFirm(scope)
+        const { plan } = await planOf(scope, firm, now, { sheet, columns, order })
+        const left = plan.rows.filter(({ problems }) => problems.length > 0).length
+        if (before) return { intake: await byId(scope, id), left }
+        const counts = countsOf(plan)
+        if (plan.rows.length === left)
+          throw new ApiError('BAD_INPUT', 'No line of this list can be brought in as it stands.', {
+            fields: [{ path: 'text', message: 'expected at least one line without a problem' }],
+          })
+        await scope.insert(Intake, {
+          id,
+          name,
+          personId: who.personId,
+          at: now,
+          source: text,
+          columns: columns.map((field) => field ?? ''),
+          dateOrder: order,
+          counts,
+          undoneAt: null,
+          kept: [],
+        })
+        const today = dayIn(firm.timeZone, now)
+        await writeIntake(scope, plan, { intakeId: id, personId: who.personId, timeZone: firm.timeZone, today, now, newId: deps.newId })
+        return { intake: await byId(scope, id), left }
+      })
+      await deps.refreshSoon(who.firmId)
+      return c.json(done, 200)
+    })
+    .openapi(routes.undo, async (c) => {
+      const who = c.get('who')
+      need(who, 'edit-sites')
+      const { id } = c.req.valid('param')
+      const now = deps.now()
+      const intake = await deps.inFirm(who.firmId, async (scope) => {
+        const row = await scope.findOne(Intake, { id })
+        if (!row) throw notFound('list')
+        if (row.undoneAt === null) {
+          const undoing = { intakeId: id, at: row.at, personId: who.personId, deviceId: who.sessionId, now, newId: deps.newId }
+          const kept = await takeBack(scope, undoing)
+          await scope.update(Intake, { id }, { undoneAt: now, kept })
+        }
+        return byId(scope, id)
+      })
+      await deps.refreshSoon(who.firmId)
+      return c.json(intake, 200)
+    })

@@ -1,0 +1,163 @@
+import { familyTrain } from '@evenround/core/catalogue'
+import { type IntakePlan, type PlannedSystem, usualTankL } from '@evenround/core/intake'
+import type { Fact } from '@evenround/core/visit'
+import { Part, Site, Stage, System, TrainVersion } from '../../db/entities/master'
+import type { FirmScope } from '../../db/scope'
+import { writeFacts } from '../../facts/write'
+import { instantAt } from '../../http/zone'
+import { markSystems } from '../../wear/stale'
+
+interface Writing {
+  intakeId: string
+  personId: string
+  timeZone: string
+  today: string
+  now: Date
+  newId: () => string
+}
+
+/** Lists know days and no hours: their facts happened at noon. */
+const NOON_MIN = 720
+const CHUNK = 1000
+
+const inChunks = async <R>(rows: readonly R[], write: (some: R[]) => Promise<void>): Promise<void> => {
+  for (let at = 0; at < rows.length; at += CHUNK) await write(rows.slice(at, at + CHUNK))
+}
+
+interface Placed {
+  systemId: string
+  siteId: string
+  stageIds: Map<number, string>
+  visitId: string
+}
+
+/** Sites, systems, trains and stages of a plan; where each planned system stands now. */
+async function writePlaces(scope: FirmScope, plan: IntakePlan, { intakeId, newId }: Writing): Promise<Map<string, Placed>> {
+  const siteIds = new Map(plan.sites.map((site) => [site.key, site.id ?? newId()]))
+  const fresh = plan.sites.filter(({ id }) => id === null)
+  await inChunks(fresh, (some) =>
+    scope.insert(
+      Site,
+      some.map(({ key, id: _, ...site }) => ({ ...site, id: siteIds.get(key) as string, version: 1, intakeId })),
+    ),
+  )
+  const parts = await scope.find(Part)
+  const fitted = new Map(plan.parts.map((part) => [`${part.systemKey} ${part.position}`, part]))
+  const placed = new Map<string, Placed>()
+  const rows = { systems: [] as object[], trains: [] as object[], stages: [] as object[] }
+  for (const system of plan.systems) {
+    const siteId = siteIds.get(system.siteKey) as string
+    const systemId = system.id ?? newId()
+    const stageIds = new Map(system.stages.map((stage) => [stage.position, stage.id ?? newId()]))
+    placed.set(system.key, { systemId, siteId, stageIds, visitId: newId() })
+    if (system.id !== null) continue
+    rows.systems.push({ id: systemId, siteId, name: system.name, trainVersion: 1, intakeId })
+    rows.trains.push({ systemId, version: 1, train: trainOf(system, [...stageIds.values()]) })
+    for (const stage of system.stages) {
+      const planned = fitted.get(`${system.key} ${stage.position}`)
+      const usual = parts.find((part) => part.media === stage.media && part.housing === stage.housing)
+      rows.stages.push({ id: stageIds.get(stage.position) as string, systemId, nextPartId: planned?.partId ?? usual?.id ?? null })
+    }
+  }
+  await inChunks(rows.systems, (some) => scope.insert(System, some as never))
+  await inChunks(rows.trains, (some) => scope.insert(TrainVersion, some as never))
+  await inChunks(rows.stages, (some) => scope.insert(Stage, some as never))
+  return placed
+}
+
+function trainOf(system: PlannedSystem, stageIds: readonly string[]) {
+  const tankL = usualTankL(system)
+  const house = system.stages.some(({ housing }) => housing === 'sump-large' || housing === 'media-tank' || housing === 'uv-reactor')
+  const family = {
+    name: system.name,
+    stages: system.stages.map(({ id: _, position: __, ...stage }) => stage),
+    outlet: house ? ('house' as const) : ('drinking' as const),
+    ...(tankL === undefined ? {} : { tankL }),
+  }
+  return familyTrain(family, stageIds)
+}
+
+function factsOf(plan: IntakePlan, placed: ReadonlyMap<string, Placed>, { timeZone, today, newId }: Writing): Fact[] {
+  const facts: Fact[] = []
+  const base = (place: Placed, day: string, minute = 0) => ({
+    id: newId(),
+    at: instantAt(timeZone, day, NOON_MIN + minute).toISOString(),
+    seq: facts.length,
+    siteId: place.siteId,
+    visitId: place.visitId,
+    supersedes: null,
+    voided: false,
+  })
+  for (const part of plan.parts) {
+    const place = placed.get(part.systemKey) as Placed
+    const day = part.fittedOn ?? today
+    facts.push({
+      ...base(place, day),
+      kind: 'part-fitted',
+      stageId: place.stageIds.get(part.position) as string,
+      partId: part.partId,
+      partNumber: part.partNumber,
+      position: part.position,
+      markText: 'from a list',
+      dateKnown: part.fittedOn !== null,
+      rated: part.rated,
+    })
+  }
+  const fittings = new Set(plan.parts.map(({ systemKey, fittedOn }) => `${systemKey} ${fittedOn}`))
+  for (const reading of plan.readings) {
+    // On the day of a fitting the list gives what the new parts make; on any other what the old ones still do.
+    const phase = fittings.has(`${reading.systemKey} ${reading.on}`) ? ('after' as const) : ('before' as const)
+    const place = placed.get(reading.systemKey) as Placed
+    // Readings of one line share a visit of their own, so that a pair is a pair and two days are two.
+    const own = { ...place, visitId: newId() }
+    for (const water of ['untreated', 'treated'] as const) {
+      const one = reading[water]
+      if (one === undefined) continue
+      facts.push({
+        ...base(own, reading.on, 1),
+        kind: 'tds-reading',
+        systemId: place.systemId,
+        phase,
+        water,
+        display: one.value,
+        multiplier: 1,
+        quantity: one.quantity,
+        scale: 0.5,
+        compensated: true,
+        temperatureC: null,
+        settled: true,
+        keptDespiteDoubt: false,
+      })
+    }
+    const { counterL, inKpa, outKpa, flowLMin, lampHours } = reading
+    const gauge = { counterL: null, inKpa: null, outKpa: null, flowLMin: null, lampHours: null }
+    const rest = { cleanFlowLMin: null, chlorineAfterMgL: null, intensityPercent: null, productLMin: null, waterC: null }
+    const shared = { kind: 'stage-reading' as const, systemId: place.systemId, phase, counterStartedOver: false, ...rest }
+    if (counterL !== undefined) facts.push({ ...base(own, reading.on, 1), ...shared, ...gauge, stageId: null, counterL })
+    if (reading.position !== null)
+      facts.push({
+        ...base(own, reading.on, 1),
+        ...shared,
+        ...gauge,
+        stageId: place.stageIds.get(reading.position) as string,
+        inKpa: inKpa ?? null,
+        outKpa: outKpa ?? null,
+        flowLMin: flowLMin ?? null,
+        lampHours: lampHours ?? null,
+      })
+  }
+  return facts
+}
+
+/** Writes a whole plan in the transaction of the scope: all of it stands, or nothing does. */
+export async function writeIntake(scope: FirmScope, plan: IntakePlan, writing: Writing): Promise<void> {
+  const placed = await writePlaces(scope, plan, writing)
+  const facts = factsOf(plan, placed, writing)
+  const { intakeId, personId, now } = writing
+  await writeFacts(scope, [{ personId, facts }], { deviceId: intakeId, from: 'intake', arrivedAt: now })
+  await markSystems(
+    scope,
+    now,
+    [...placed.values()].map(({ systemId }) => systemId),
+  )
+}

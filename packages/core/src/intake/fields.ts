@@ -1,0 +1,145 @@
+import type { Dimension } from '../units'
+
+/** What a column of somebody's list can hold. Order is the order screens offer them in. */
+export const INTAKE_FIELDS = [
+  'site',
+  'village',
+  'island',
+  'contact',
+  'phone',
+  'access',
+  'people',
+  'source',
+  'chlorine',
+  'system',
+  'family',
+  'position',
+  'partNumber',
+  'medium',
+  'fittedOn',
+  'readOn',
+  'untreated',
+  'treated',
+  'counter',
+  'pressureIn',
+  'pressureOut',
+  'flow',
+  'lampHours',
+] as const
+export type IntakeField = (typeof INTAKE_FIELDS)[number]
+
+export const INTAKE_GROUPS: readonly { label: string; fields: readonly IntakeField[] }[] = [
+  { label: 'Site', fields: ['site', 'village', 'island', 'contact', 'phone', 'access', 'people', 'source', 'chlorine'] },
+  { label: 'System', fields: ['system', 'family'] },
+  { label: 'Fitted part', fields: ['position', 'partNumber', 'medium', 'fittedOn'] },
+  { label: 'Reading', fields: ['readOn', 'untreated', 'treated', 'counter', 'pressureIn', 'pressureOut', 'flow', 'lampHours'] },
+]
+
+export const INTAKE_LABELS: Record<IntakeField, string> = {
+  site: 'Site',
+  village: 'Village',
+  island: 'Island',
+  contact: 'Who to ask for',
+  phone: 'Telephone',
+  access: 'Getting in',
+  people: 'People',
+  source: 'Source of the water',
+  chlorine: 'Chlorine',
+  system: 'System',
+  family: 'What the system is',
+  position: 'Position',
+  partNumber: 'Part number',
+  medium: 'What the part is',
+  fittedOn: 'Fitted on',
+  readOn: 'Read on',
+  untreated: 'Untreated',
+  treated: 'Treated',
+  counter: 'Counter',
+  pressureIn: 'Pressure in',
+  pressureOut: 'Pressure out',
+  flow: 'Flow at a tap',
+  lampHours: 'Lamp hours',
+}
+
+/** Fields that hold a quantity, and in what dimension it is read. */
+export const INTAKE_QUANTITIES: Partial<Record<IntakeField, Dimension>> = {
+  people: 'number',
+  chlorine: 'concentration',
+  position: 'number',
+  untreated: 'concentration',
+  treated: 'concentration',
+  counter: 'volume',
+  pressureIn: 'pressure',
+  pressureOut: 'pressure',
+  flow: 'flow',
+  lampHours: 'number',
+}
+
+/** What people head such columns with, beside the labels above. */
+const HEADINGS: Record<IntakeField, readonly string[]> = {
+  site: ['customer', 'client', 'name', 'site name', 'customer name', 'place', 'property', 'account'],
+  village: ['town', 'city', 'area', 'location'],
+  island: ['region', 'county', 'district'],
+  contact: ['contact', 'contact name', 'contact person', 'ask for'],
+  phone: ['phone', 'tel', 'mobile', 'telephone number', 'phone number'],
+  access: ['access', 'access notes', 'directions', 'notes', 'how to get in'],
+  people: ['persons', 'household', 'users', 'occupants', 'number of people'],
+  source: ['water', 'water source', 'source', 'supply', 'water supply'],
+  chlorine: ['free chlorine', 'cl2', 'chlorine mg/l'],
+  system: ['system name', 'unit', 'installation', 'set'],
+  family: ['system type', 'type of system', 'family', 'model', 'kind of system', 'set type'],
+  position: ['pos', 'stage', 'stage no', 'no', 'housing', 'place in train', 'stage number'],
+  partNumber: ['part', 'part no', 'cartridge', 'filter', 'partnumber', 'item', 'element', 'pn'],
+  medium: ['medium', 'media', 'kind', 'part type', 'type', 'cartridge type', 'filter type'],
+  fittedOn: [
+    'fitted',
+    'installed',
+    'install date',
+    'date fitted',
+    'last change',
+    'last changed',
+    'changed',
+    'changed on',
+    'date installed',
+  ],
+  readOn: ['reading date', 'date read', 'measured on', 'date of reading', 'visit date'],
+  untreated: ['tds in', 'feed tds', 'raw tds', 'untreated tds', 'tds untreated', 'tds before', 'feed'],
+  treated: ['tds out', 'product tds', 'treated tds', 'tds treated', 'tds after', 'product', 'permeate'],
+  counter: ['litres', 'meter', 'meter reading', 'counter reading', 'water meter', 'gallons', 'volume'],
+  pressureIn: ['pressure before', 'inlet pressure', 'p in', 'in pressure'],
+  pressureOut: ['pressure after', 'outlet pressure', 'p out', 'out pressure'],
+  flow: ['flow', 'flow rate', 'tap flow'],
+  lampHours: ['hours', 'hours lit', 'uv hours', 'lamp h'],
+}
+
+/** Lower case, without what stands in brackets, punctuation as one blank. */
+export const plainWords = (text: string): string =>
+  text
+    .toLowerCase()
+    .replace(/[([{].*?[)\]}]/g, ' ')
+    .replace(/[^\p{L}\p{N}/]+/gu, ' ')
+    .trim()
+
+/** What stands in brackets or after the last comma of a heading, taken as the column's unit: `Counter (gal)` → `gal`. */
+export function unitOfHeading(heading: string): string | null {
+  const bracket = /[([]\s*([^)\]]+?)\s*[)\]]/.exec(heading)
+  return bracket ? (bracket[1] as string).toLowerCase() : null
+}
+
+/**
+ * Which field each heading most likely names, null where none; every field is given to one column at the most, the first that
+ * fits. Pure guess work for a person to confirm.
+ */
+export function matchColumns(headings: readonly string[]): (IntakeField | null)[] {
+  const taken = new Set<IntakeField>()
+  const give = (test: (field: IntakeField, words: string) => boolean, heading: string): IntakeField | null => {
+    const words = plainWords(heading)
+    const found = INTAKE_FIELDS.find((field) => !taken.has(field) && test(field, words))
+    if (found) taken.add(found)
+    return found ?? null
+  }
+  const own = (field: IntakeField, words: string): boolean => plainWords(INTAKE_LABELS[field]) === words || plainWords(field) === words
+  const usual = (field: IntakeField, words: string): boolean => HEADINGS[field].some((heading) => plainWords(heading) === words)
+  const exact = headings.map((heading) => give(own, heading))
+  return exact.map((field, index) => field ?? give(usual, headings[index] as string))
+}

@@ -1,0 +1,194 @@
+import type { Medium } from '../catalogue'
+import type { WaterSource } from '../wear'
+import { type Cell, type DateOrder, type FamilyKey, notKnown, readDay, readFamily, readMedium, readQuantity, readSource } from './cells'
+import { INTAKE_LABELS, INTAKE_QUANTITIES, type IntakeField, unitOfHeading } from './fields'
+
+export interface RowProblem {
+  /** Null where the line as a whole is the trouble. */
+  field: IntakeField | null
+  /** Heading of the column in the list, as it stands there. */
+  heading: string | null
+  /** What stood in the cell. */
+  value: string
+  message: string
+}
+
+export interface RowReading {
+  on: string
+  untreated?: { value: number; quantity: 'tds' | 'ec' }
+  treated?: { value: number; quantity: 'tds' | 'ec' }
+  counterL?: number
+  inKpa?: number
+  outKpa?: number
+  flowLMin?: number
+  lampHours?: number
+}
+
+/** One line of a list, understood as far as it can be. */
+export interface ReadRow {
+  /** Line in the file, its heading being line 1. */
+  line: number
+  site: string
+  village: string
+  island: string
+  contact: string
+  phone: string
+  access: string
+  people: number | null
+  source: WaterSource | null
+  chlorineMgL: number | null
+  system: string
+  family: FamilyKey | null
+  position: number | null
+  partNumber: string
+  medium: Medium | null
+  /** Null where nobody knows. */
+  fittedOn: string | null
+  reading: RowReading | null
+  problems: RowProblem[]
+  notes: string[]
+}
+
+export interface RowOptions {
+  headings: readonly string[]
+  columns: readonly (IntakeField | null)[]
+  order: DateOrder
+  gallon: 'us' | 'imperial'
+  decimal: '.' | ','
+  /** The firm's day. */
+  today: string
+}
+
+/** Longest texts and widest numbers a line may hold; the same limits the forms have. */
+const LONGEST: Partial<Record<IntakeField, number>> = {
+  site: 120,
+  village: 80,
+  island: 80,
+  contact: 120,
+  phone: 40,
+  access: 1000,
+  system: 120,
+  partNumber: 60,
+}
+const RANGE: Partial<Record<IntakeField, { least: number; most: number; unit: string; whole?: true }>> = {
+  people: { least: 1, most: 5000, unit: 'people', whole: true },
+  chlorine: { least: 0, most: 20, unit: 'mg/L' },
+  position: { least: 1, most: 40, unit: '', whole: true },
+  untreated: { least: 0, most: 200_000, unit: 'mg/L' },
+  treated: { least: 0, most: 200_000, unit: 'mg/L' },
+  counter: { least: 0, most: 1e9, unit: 'L' },
+  pressureIn: { least: 0, most: 3000, unit: 'kPa' },
+  pressureOut: { least: 0, most: 3000, unit: 'kPa' },
+  flow: { least: 0, most: 2000, unit: 'L/min' },
+  lampHours: { least: 0, most: 500_000, unit: 'h' },
+}
+/** Nothing in service is older than this. */
+const OLDEST_DAY = '1980-01-01'
+
+const MEASURED = ['untreated', 'treated', 'counter', 'pressureIn', 'pressureOut', 'flow', 'lampHours'] as const
+
+/** Reads one line; every problem of it at once. */
+export function readRow(cells: readonly string[], line: number, options: RowOptions): ReadRow {
+  const problems: RowProblem[] = []
+  const notes: string[] = []
+  const columnOf = (field: IntakeField): number => options.columns.indexOf(field)
+  const text = (field: IntakeField): string => (cells[columnOf(field)] ?? '').trim()
+  const wrong = (field: IntakeField | null, message: string): void => {
+    const column = field === null ? -1 : columnOf(field)
+    problems.push({ field, heading: options.headings[column] ?? null, value: cells[column]?.trim() ?? '', message })
+  }
+  const taken = <T>(field: IntakeField, read: (typed: string) => Cell<T>): T | null => {
+    const typed = text(field)
+    if (notKnown(typed)) return null
+    const cell = read(typed)
+    if (!cell.ok) {
+      wrong(field, cell.message)
+      return null
+    }
+    if (cell.note) notes.push(cell.note)
+    return cell.value
+  }
+  const words = (field: IntakeField): string => {
+    const typed = text(field)
+    const most = LONGEST[field] ?? 120
+    if (typed.length > most) wrong(field, `is longer than ${most} characters`)
+    return typed
+  }
+  const amount = (field: IntakeField): { value: number; unit: string } | null => {
+    const dimension = INTAKE_QUANTITIES[field] ?? 'number'
+    const unit = unitOfHeading(options.headings[columnOf(field)] ?? '')
+    const read = taken(field, (typed) => readQuantity(typed, { dimension, unit, gallon: options.gallon, decimal: options.decimal }))
+    const range = RANGE[field]
+    if (read === null || !range) return read
+    if (range.whole && !Number.isInteger(read.value)) wrong(field, 'is not a whole number')
+    else if (read.value < range.least || read.value > range.most)
+      wrong(field, `lies outside ${range.least} to ${range.most.toLocaleString('en-GB')}${range.unit ? ` ${range.unit}` : ''}`)
+    else return read
+    return null
+  }
+  const past = (field: IntakeField): string | null => {
+    const day = taken(field, (typed) => readDay(typed, options.order))
+    if (day === null || (day >= OLDEST_DAY && day <= options.today)) return day
+    wrong(field, day > options.today ? `${day} is still to come` : `${day} is before ${OLDEST_DAY.slice(0, 4)}`)
+    return null
+  }
+  const site = words('site')
+  if (notKnown(site)) wrong('site', 'No site: whose line is this?')
+  const fittedOn = past('fittedOn')
+  const reading = readingOf(amount, past, fittedOn, (message) => wrong('readOn', message))
+  return {
+    line,
+    site,
+    village: words('village'),
+    island: words('island'),
+    contact: words('contact'),
+    phone: words('phone'),
+    access: words('access'),
+    people: amount('people')?.value ?? null,
+    source: taken('source', readSource),
+    chlorineMgL: amount('chlorine')?.value ?? null,
+    system: words('system'),
+    family: taken('family', readFamily),
+    position: amount('position')?.value ?? null,
+    partNumber: notKnown(text('partNumber')) ? '' : words('partNumber'),
+    medium: taken('medium', readMedium),
+    fittedOn,
+    reading,
+    problems,
+    notes,
+  }
+}
+
+function readingOf(
+  amount: (field: IntakeField) => { value: number; unit: string } | null,
+  past: (field: IntakeField) => string | null,
+  fittedOn: string | null,
+  wrong: (message: string) => void,
+): RowReading | null {
+  const read = Object.fromEntries(MEASURED.map((field) => [field, amount(field)])) as Record<
+    (typeof MEASURED)[number],
+    { value: number; unit: string } | null
+  >
+  const on = past('readOn') ?? fittedOn
+  const values = MEASURED.filter((field) => read[field] !== null)
+  if (values.length === 0) return null
+  if (on === null) {
+    wrong(`Nothing says on which day ${INTAKE_LABELS[values[0] as IntakeField].toLowerCase()} was read`)
+    return null
+  }
+  const water = (field: 'untreated' | 'treated') => {
+    const one = read[field]
+    return one === null ? {} : { [field]: { value: one.value, quantity: one.unit.endsWith('s/cm') ? ('ec' as const) : ('tds' as const) } }
+  }
+  const plain = (field: (typeof MEASURED)[number], name: string) => (read[field] === null ? {} : { [name]: read[field]?.value })
+  return {
+    on,
+    ...water('untreated'),
+    ...water('treated'),
+    ...plain('counter', 'counterL'),
+    ...plain('pressureIn', 'inKpa'),
+    ...plain('pressureOut', 'outKpa'),
+    ...plain('flow', 'flowLMin'),
+    ...plain('lampHours', 'lampHours'),
+  }
+}

@@ -1,0 +1,103 @@
+import type { FamilyStage, Housing, Medium } from '../catalogue'
+import type { Rated } from '../visit'
+import type { WaterSource } from '../wear'
+import type { FamilyKey } from './cells'
+import type { ReadRow, RowReading } from './rows'
+
+export interface KnownStagePart {
+  id: string
+  position: number
+  media: Medium
+  /** Parts the book has for it already: number and day, null where the day was not known. */
+  parts: readonly { partNumber: string; fittedOn: string | null }[]
+}
+export interface KnownSystem {
+  id: string
+  name: string
+  stages: readonly KnownStagePart[]
+  /** Readings the book has already, by `readingKey`. */
+  readings: ReadonlySet<string>
+}
+export interface KnownSite {
+  id: string
+  name: string
+  village: string
+  systems: readonly KnownSystem[]
+}
+export interface KnownPart {
+  id: string
+  partNumber: string
+  media: Medium
+  housing: Housing
+  rated: Rated
+}
+export interface Known {
+  sites: readonly KnownSite[]
+  parts: readonly KnownPart[]
+  /** What a part of this medium is rated at when nobody says. */
+  ratedAs: (media: Medium) => Rated
+}
+
+export interface PlannedSite {
+  key: string
+  /** Of the site that is there already; null for a new one. */
+  id: string | null
+  name: string
+  village: string
+  island: string
+  contact: string
+  phone: string
+  access: string
+  people: number
+  source: WaterSource
+  chlorineMgL: number | null
+}
+export interface PlannedStage extends FamilyStage {
+  id: string | null
+  position: number
+}
+export interface PlannedSystem {
+  key: string
+  siteKey: string
+  id: string | null
+  name: string
+  family: FamilyKey | null
+  stages: PlannedStage[]
+}
+export interface PlannedPart {
+  line: number
+  systemKey: string
+  position: number
+  partId: string | null
+  partNumber: string
+  rated: Rated
+  /** Null where nobody knows when it was fitted. */
+  fittedOn: string | null
+}
+export interface PlannedReading extends RowReading {
+  line: number
+  systemKey: string
+  /** Of the stage whose gauges these are; null where the reading is of the whole system. */
+  position: number | null
+}
+export interface IntakePlan {
+  rows: ReadRow[]
+  sites: PlannedSite[]
+  systems: PlannedSystem[]
+  parts: PlannedPart[]
+  readings: PlannedReading[]
+}
+
+/** A system while its lines are gathered. */
+export interface DraftSystem extends PlannedSystem {
+  rows: ReadRow[]
+  known: KnownSystem | null
+  siteName: string
+}
+
+/** A part a line speaks of, by the catalogue or by its kind. */
+export interface FoundPart {
+  part: KnownPart | null
+  media: Medium
+  housing: Housing
+}
