@@ -104,7 +104,9 @@ export const stagePageSchema = z.object({
       removedOn: daySchema.nullable(),
       found: foundSchema.nullable(),
       dirtPast: z.boolean().nullable(),
-      visitId: idSchema,
+      /** Null for what came in by a list, without a visit. */
+      visitId: idSchema.nullable(),
+      dateKnown: z.boolean(),
     }),
   ),
   carriedOver: z.array(daySchema),

@@ -129,16 +129,17 @@ function LookThrough({ list, onLeave, onDone }: LookThroughProps) {
           <T kind="heading" level={2} role="status">
             {linesText(found.lines, found.bad)}
           </T>
-          <View className={desk ? 'flex-row items-start gap-8' : 'gap-6'}>
+          {/* Under a thumb what is wrong comes before how it was read. */}
+          <View className={desk ? 'flex-row-reverse items-start gap-8' : 'gap-6'}>
+            <View className={desk ? 'flex-1' : ''}>
+              <Preview preview={found} onSave={() => saveAs(`to mend - ${list.name}`, linesToMend(list.text, found.problems))} />
+            </View>
             <View className={desk ? 'w-[420px]' : ''}>
               <Columns
                 preview={found}
                 onColumns={(columns) => setChoices((before) => ({ ...before, columns }))}
                 onOrder={(order) => setChoices((before) => ({ ...before, order }))}
               />
-            </View>
-            <View className={desk ? 'flex-1' : ''}>
-              <Preview preview={found} onSave={() => saveAs(`to mend - ${list.name}`, linesToMend(list.text, found.problems))} />
             </View>
           </View>
         </View>

@@ -82,9 +82,7 @@ function Now({ page }: { page: StagePageDto }) {
           </T>
         ) : null}
         <T kind="quiet">{fittedText(asStage, today)}</T>
-        {part && !part.dateKnown ? (
-          <T kind="quiet">Nobody knows when it went in: the day is when it was first seen, and the window is wider for it.</T>
-        ) : null}
+        {part && !part.dateKnown ? <T kind="quiet">The window is wider for it: it may be near its end already.</T> : null}
         {page.carriedOver.map((day) => (
           <T key={day} kind="quiet">{`Dirt got past the stage before on ${shortDay(day, today)}: half of the rest is counted.`}</T>
         ))}
@@ -199,21 +197,24 @@ function History({ page: { history, today } }: { page: StagePageDto }) {
 }
 
 function PastPart({ part, inService, today }: { part: StagePageDto['history'][number]; inService: boolean; today: string }) {
-  const { partNumber, fittedOn, removedOn, found, dirtPast, visitId } = part
-  const time =
-    removedOn === null
-      ? `since ${shortDay(fittedOn, today)}`
-      : `${daySpan(fittedOn, removedOn, today)}, ${daysBetween(fittedOn, removedOn)} days`
+  const { partNumber, fittedOn, dateKnown, removedOn, found, dirtPast, visitId } = part
+  const since = `since ${dateKnown ? '' : 'before '}${shortDay(fittedOn, today)}`
+  const time = removedOn === null ? since : `${daySpan(fittedOn, removedOn, today)}, ${daysBetween(fittedOn, removedOn)} days`
   const told = found === null ? 'nobody wrote down how it was found' : `found ${gradeWord(found)}${dirtPast ? ', dirt got past it' : ''}`
+  const row = 'min-h-[48px] w-full flex-row flex-wrap items-center gap-x-3 border-t-2 border-line py-2'
+  const words = (
+    <>
+      <T kind="strong" className="w-[120px]">
+        {partNumber}
+      </T>
+      <T className="min-w-[170px] flex-1">{time}</T>
+      <T kind="quiet">{visitId === null ? `from a list · ${inService ? 'in service' : told}` : inService ? 'in service' : told}</T>
+    </>
+  )
+  if (visitId === null) return <View className={row}>{words}</View>
   return (
     <Link href={`/book/${visitId}`} asChild>
-      <Pressable className="min-h-[48px] w-full flex-row flex-wrap items-center gap-x-3 border-t-2 border-line py-2">
-        <T kind="strong" className="w-[120px]">
-          {partNumber}
-        </T>
-        <T className="min-w-[170px] flex-1">{time}</T>
-        <T kind="quiet">{inService ? 'in service' : told}</T>
-      </Pressable>
+      <Pressable className={row}>{words}</Pressable>
     </Link>
   )
 }

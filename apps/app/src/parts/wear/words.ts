@@ -27,7 +27,7 @@ const ANY_DAY_DAYS = 14
 /** The number, the reason and the next act in one sentence, e.g. "Carbon ends about 4 March (24 Feb–19 Mar): litres." */
 /** What the sentences need of a stage; a list's row and a stage's own page have it too. */
 export type WornStage = Pick<StageDto, 'media' | 'forecast'> & {
-  part: Pick<NonNullable<StageDto['part']>, 'partNumber' | 'fittedOn'> | null
+  part: Pick<NonNullable<StageDto['part']>, 'partNumber' | 'fittedOn' | 'dateKnown'> | null
 }
 
 export function dueSentence(stage: WornStage, today: string): string {
@@ -41,11 +41,13 @@ export function dueSentence(stage: WornStage, today: string): string {
   return `${name} ends about ${shortDay(forecast.p50, today)} (${daySpan(forecast.p10, forecast.p90, today)}): ${cause}.`
 }
 
-/** "fitted 8 Apr, 231 days ago". */
-export const fittedText = (stage: WornStage, today: string): string =>
-  stage.part
-    ? `${stage.part.partNumber}, fitted ${shortDay(stage.part.fittedOn, today)}, ${daysBetween(stage.part.fittedOn, today)} days ago`
-    : 'part not known'
+/** "fitted 8 Apr, 231 days ago", or since when it is at least in where nobody knows. */
+export function fittedText({ part }: WornStage, today: string): string {
+  if (!part) return 'part not known'
+  const day = shortDay(part.fittedOn, today)
+  if (!part.dateKnown) return `${part.partNumber}, in there already on ${day}; nobody knows since when`
+  return `${part.partNumber}, fitted ${day}, ${daysBetween(part.fittedOn, today)} days ago`
+}
 
 /** Where the water stands in a vessel: the life left at the median, and the band up to the late end. */
 export function waterOf(

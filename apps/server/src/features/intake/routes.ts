@@ -67,6 +67,17 @@ async function byId(scope: FirmScope, id: string): Promise<IntakeDto> {
   return dto(row, person?.name ?? '')
 }
 
+/** The first few different cells of a column. */
+function samplesOf(lines: readonly (readonly string[])[], column: number): string[] {
+  const seen = new Set<string>()
+  for (const cells of lines) {
+    const cell = (cells[column] ?? '').trim()
+    if (cell !== '') seen.add(cell)
+    if (seen.size === SAMPLES) break
+  }
+  return [...seen]
+}
+
 /** Systems as they will stand, with what sits where. */
 function systemsShown(plan: IntakePlan) {
   const sites = new Map(plan.sites.map((site) => [site.key, site.name]))
@@ -105,10 +116,7 @@ export const intakeRoutes = (deps: Deps) =>
           columns: sheet.headings.map((heading, index) => ({
             heading,
             field: read.columns[index] ?? null,
-            samples: sheet.lines
-              .map((cells) => (cells[index] ?? '').trim())
-              .filter((cell) => cell !== '')
-              .slice(0, SAMPLES),
+            samples: samplesOf(sheet.lines, index),
           })),
           order: read.order,
           orderTold: read.orderTold,

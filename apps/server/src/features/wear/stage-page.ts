@@ -1,5 +1,7 @@
 import type { SeriesDto, StagePageDto } from '@evenround/contract/due'
 import { forecast, narrowing, permeateAt25, summarise, type WearInput, type WearReading } from '@evenround/core/wear'
+import { In } from 'typeorm'
+import { FactVisitBegun } from '../../db/entities/facts'
 import { Firm, Site, Stage, System } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
 import { notFound } from '../../http/errors'
@@ -82,15 +84,19 @@ function forecastOf(input: WearInput): StagePageDto['forecast'] {
   return { ...told, narrowing: narrowing(input, told) }
 }
 
-function historyOf({ times }: KnownStage, timeZone: string): StagePageDto['history'] {
+async function historyOf(scope: FirmScope, { times }: KnownStage, timeZone: string): Promise<StagePageDto['history']> {
+  // What came in by a list was fitted at no visit the book could show.
+  const begun = await scope.find(FactVisitBegun, { visitId: In(times.map(({ fitted }) => fitted.visit_id)) })
+  const visits = new Set(begun.map(({ visitId }) => visitId))
   return times
     .map(({ fitted, removed }) => ({
       partNumber: fitted.part_number,
       fittedOn: dayIn(timeZone, fitted.at),
+      dateKnown: fitted.fitted_known,
       removedOn: removed ? dayIn(timeZone, removed.at) : null,
       found: removed?.found ?? null,
       dirtPast: removed?.dirt_past ?? null,
-      visitId: fitted.visit_id,
+      visitId: visits.has(fitted.visit_id) ? fitted.visit_id : null,
     }))
     .reverse()
 }
@@ -101,7 +107,7 @@ export async function stagePage(scope: FirmScope, id: string, now: Date): Promis
   const system = stage && (await scope.findOne(System, { id: stage.systemId }))
   const site = system && (await scope.findOne(Site, { id: system.siteId }))
   const firm = await scope.findOne(Firm, {})
-  if (!stage || !system || !site || !firm) throw notFound('stage')
+  if (!stage || !system || !site || !firm || system.goneAt !== null) throw notFound('stage')
   const today = dayIn(firm.timeZone, now)
   const known = (await knownOfSystems(scope, [system.id], { firm, today })).get(id)
   if (!known) throw notFound('stage')
@@ -115,7 +121,7 @@ export async function stagePage(scope: FirmScope, id: string, now: Date): Promis
     due: summary ? { dueOn: summary.dueOn, windowFrom: summary.windowFrom, windowTo: summary.windowTo } : null,
     school: known.school,
     chosen: { firm: firm.schools.change, site: site.changeSchool, stage: stage.changeSchool },
-    history: historyOf(known, firm.timeZone),
+    history: await historyOf(scope, known, firm.timeZone),
     carriedOver: (input?.stage.carryOver ?? []).map(({ on }) => on),
     washedOn: [...(input?.stage.washedOn ?? [])],
     series: input ? seriesOf(input) : [],

@@ -1,0 +1,93 @@
+import { readFileSync } from 'node:fs'
+import { fileURLToPath } from 'node:url'
+import { expect, opened, test } from './world'
+
+const FORTY = fileURLToPath(new URL('./lists/forty.csv', import.meta.url))
+
+test('a list of forty lines with five bad ones: looked through, brought in, mended, taken back', async ({ page, world }) => {
+  const isla = await opened(page, world, 'desk')
+  await isla.signIn('isla@fennick.example')
+  const count = async (sql: string): Promise<number> => Number((await world.query<{ n: string }>(`select count(*) as n from ${sql}`))[0]?.n)
+  const before = await count('site where gone_at is null')
+  await isla.go('/sites')
+  await page.getByText('Bring in a list').click()
+  await page.getByLabel('Choose a file').setInputFiles(FORTY)
+  await expect(page.getByText('40 lines: 35 can come in, 5 cannot yet.')).toBeVisible()
+  const bad = page.getByRole('list', { name: 'Lines to mend' }).getByRole('listitem')
+  await expect(bad).toHaveText([
+    /Line 6.*Fitted: There is no such day: 31\/02\/2026/,
+    /Line 11.*People: “many” is not a number/,
+    /Line 35.*Fitted: 2062-05-01 is still to come/,
+    /Line 38.*Read on: Nothing says on which day untreated was read/,
+    /Line 41.*Customer: No site/,
+  ])
+  // A column read otherwise is looked through anew: as a note the meter makes no reading.
+  await page.getByLabel('What “Customer” holds').selectOption('')
+  await expect(page.getByText('40 lines: 0 can come in, 40 cannot yet.')).toBeVisible()
+  await expect(page.getByTestId('bring-in')).toBeDisabled()
+  await page.getByLabel('What “Customer” holds').selectOption('site')
+  await expect(page.getByText('40 lines: 35 can come in, 5 cannot yet.')).toBeVisible()
+  expect(await count('intake')).toBe(0)
+  await page.getByTestId('bring-in').click()
+  await expect(page.getByText('forty.csv is brought in')).toBeVisible()
+  await expect(page.getByText('5 lines are left')).toBeVisible()
+  expect(await count('site where gone_at is null')).toBe(before + 10)
+
+  // The window of a part whose day nobody knows says so, and stands in the list of what is due.
+  await expect.poll(() => count('stale_stage')).toBe(0)
+  await isla.go('/due?until=all&sort=place&text=otter')
+  await expect(page.getByRole('link', { name: /^Otter Cottage/ })).toHaveCount(4)
+  await isla.go('/sites')
+  await page.getByRole('link', { name: /Otter Cottage/ }).click()
+  await expect(page.getByText(/^BW-CB-10, in there already on .+; nobody knows since when$/)).toBeVisible()
+
+  // Mended and brought in by itself, the rest finds its place beside what came before.
+  await isla.go('/intake')
+  await page.getByLabel('Choose a file').setInputFiles(FORTY)
+  await expect(page.getByText(/40 lines: 35 can come in/)).toBeVisible()
+  await expect(page.getByText('It makes nothing new.')).toBeVisible()
+  const download = page.waitForEvent('download')
+  await page.getByRole('button', { name: 'Save these lines to mend' }).click()
+  const lines = readFileSync(await (await download).path(), 'utf8')
+    .replace('\uFEFF', '')
+    .trim()
+    .split('\r\n')
+  expect(lines).toHaveLength(6)
+  expect(lines[0]).toMatch(/,To mend$/)
+  const [heading = '', ...rest] = lines.map((line) => line.replace(/,[^,]*$/, '').replace(/,"[^"]*"$/, ''))
+  const mended = rest.map((line) =>
+    line
+      .replace('31/02/2026', '28/02/2026')
+      .replace('many', '2')
+      .replace('01/05/2062', '01/05/2026')
+      .replace(/^,Quay|^,Hollin/, 'The Old Kiln,Quay'),
+  )
+  await page.getByRole('button', { name: 'Another list' }).click()
+  await page.getByLabel('Or paste its lines, headings first').fill([heading, ...mended].join('\n'))
+  await page.getByRole('button', { name: 'Look through it' }).click()
+  await expect(page.getByText(/^5 lines: /)).toBeVisible()
+
+  await isla.go('/intake')
+  await page.getByRole('button', { name: 'Take it back' }).click()
+  await expect(page.getByText(/^Taken back /)).toBeVisible()
+  await expect.poll(() => count('site where gone_at is null')).toBe(before)
+  await isla.go('/sites')
+  await expect(page.getByText('Boatyard wash-down')).toBeVisible()
+  await expect(page.getByText('Otter Cottage')).toBeHidden()
+})
+
+test('what is no list says so and writes nothing; a technician brings none in', async ({ page, world }) => {
+  const isla = await opened(page, world, 'phone')
+  await isla.signIn('isla@fennick.example')
+  await isla.go('/intake')
+  await page.getByLabel('Or paste its lines, headings first').fill('only a heading')
+  await page.getByRole('button', { name: 'Look through it' }).click()
+  await expect(page.getByText('This list cannot be read')).toBeVisible()
+  await expect(page.getByText(/a line of headings and at least one line under it/)).toBeVisible()
+  await page.getByRole('button', { name: 'Try again' }).click()
+  await expect(page.getByText('Choose a file')).toBeVisible()
+  await page.context().clearCookies()
+  await isla.signIn('tam@fennick.example')
+  await isla.go('/intake')
+  await expect(page.getByText(/The owner or a planner/)).toBeVisible()
+})
