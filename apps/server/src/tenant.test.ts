@@ -50,6 +50,8 @@ const TABLES = [
   'device',
   'device_day',
   'intake',
+  'medium_profile',
+  'part_equivalent',
 ]
 
 async function fingerprint(): Promise<string> {
@@ -151,8 +153,13 @@ function attempts(): Record<string, { path: string; input?: unknown; status: num
     },
     'PUT /api/parts/{id}': {
       path: `/api/parts/${theirs.partId}`,
-      input: { version: 1, partNumber: 'XX-2', maker: 'M', name: 'N', rated: RATED, priceMinor: 1, fittedToo: true },
+      input: { version: 1, partNumber: 'XX-2', maker: 'M', name: 'N', rated: RATED, priceMinor: 1, fittedToo: true, equivalents: [] },
       status: 404,
+    },
+    'PUT /api/media/{media}': {
+      path: '/api/media/sediment',
+      input: { version: 0, lifeMonths: 7, ratedLitres: null, ratedHours: null, limits: { overCleanKpa: 60 } },
+      status: 200,
     },
     'GET /api/due.csv': { path: '/api/due.csv', status: 200 },
     'GET /api/stages/{id}': { path: `/api/stages/${theirs.stageId}`, status: 404 },

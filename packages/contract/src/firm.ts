@@ -14,12 +14,21 @@ export const schoolsSchema = z.object({
 })
 export type Schools = z.infer<typeof schoolsSchema>
 
+/** What screens and papers of the firm speak; the core and the database stay metric. */
+export const unitsSchema = z.object({
+  volume: z.enum(['L', 'gal']),
+  pressure: z.enum(['kPa', 'bar', 'psi']),
+  temperature: z.enum(['C', 'F']),
+})
+export type Units = z.infer<typeof unitsSchema>
+
 export const firmSchema = z.object({
   id: idSchema,
   name: z.string(),
   timeZone: z.string(),
   currency: z.string(),
   gallon: z.enum(['us', 'imperial']),
+  units: unitsSchema,
   schools: schoolsSchema,
   version: versionSchema,
 })
@@ -28,6 +37,8 @@ export const firmEditSchema = z.strictObject({
   version: versionSchema,
   name: lineSchema(120),
   gallon: z.enum(['us', 'imperial']),
+  /** Left out, they stay as they are. */
+  units: unitsSchema.strict().optional(),
   schools: schoolsSchema,
 })
 

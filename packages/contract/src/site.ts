@@ -26,6 +26,7 @@ export const holdSchema = z.object({
 })
 export type HoldDto = z.infer<typeof holdSchema>
 
+const fittingSchema = z.object({ id: idSchema, partNumber: z.string(), rated: ratedSchema })
 export const stageSchema = z.object({
   id: idSchema,
   position: z.int(),
@@ -37,7 +38,7 @@ export const stageSchema = z.object({
   /** By which school, and who chose it. */
   school: schoolInForceSchema,
   /** Part the catalogue would fit next. */
-  nextPart: z.object({ id: idSchema, partNumber: z.string(), rated: ratedSchema }).nullable(),
+  nextPart: fittingSchema.extend({ equivalents: z.array(fittingSchema) }).nullable(),
 })
 export type StageDto = z.infer<typeof stageSchema>
 

@@ -45,10 +45,13 @@ export function recordFinding(place: VisitPlace, step: SheetStep, stageId: strin
 const NOT_RATED = { days: null, litres: null, milliequivalents: null, hours: null }
 
 /** The part that went in, with the figures it was rated at, and the tick of its step where a sheet has one. */
-export function recordFitting(place: VisitPlace, step: SheetStep | null, stageId: string, partNumber: string) {
+export function recordFitting(place: VisitPlace, step: SheetStep | null, stageId: string, typed: string) {
   const stage = place.stop.system.stages.find(({ id }) => id === stageId)
   if (!stage) throw new RangeError(`no stage ${stageId}`)
-  const expected = stage.nextPart?.partNumber === partNumber ? stage.nextPart : null
+  const next = stage.nextPart
+  const known =
+    next === null ? undefined : [next, ...next.equivalents].find((part) => part.partNumber.toLowerCase() === typed.toLowerCase())
+  const partNumber = known?.partNumber ?? typed
   const earlier = place.state.fitted.get(stageId)
   const mark = markText({ position: stage.position, partNumber, day: place.today, person: place.person })
   return record(
@@ -56,13 +59,13 @@ export function recordFitting(place: VisitPlace, step: SheetStep | null, stageId
       kind: 'part-fitted',
       ...at(place),
       stageId,
-      partId: expected?.id ?? null,
+      partId: known?.id ?? null,
       partNumber,
       position: stage.position,
       markText: mark,
       dateKnown: true,
-      // Another maker's part is rated like the one expected until the catalogue knows better.
-      rated: stage.nextPart?.rated ?? stage.part?.rated ?? NOT_RATED,
+      // A part the catalogue does not know here is rated like the one expected.
+      rated: known?.rated ?? next?.rated ?? stage.part?.rated ?? NOT_RATED,
       supersedes: earlier?.id ?? null,
     },
     ...(step ? [tick(place, step, null)] : []),

@@ -61,7 +61,7 @@ export function stopWith(family: keyof typeof FAMILIES, due: number[], more: Par
           dateKnown: true,
           rated: { ...NONE, days: 183, ...(media === 'deionising-resin' ? { milliequivalents: 880 } : {}) },
         },
-        nextPart: { id: `part-${index + 1}`, partNumber: `P-${index + 1}`, rated: { ...NONE, days: 183 } },
+        nextPart: { id: `part-${index + 1}`, partNumber: `P-${index + 1}`, rated: { ...NONE, days: 183 }, equivalents: [] },
       })),
     },
     tasks: due.map((position) => ({ stageId: `stage-${position}`, action: 'change' as const })),

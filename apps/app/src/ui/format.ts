@@ -1,4 +1,4 @@
-import { isoWeekday } from '@evenround/core/units'
+import { isoWeekday, type ShownDimension, type ShownUnits, toShown, unitOf } from '@evenround/core/units'
 
 /** How days, times and figures are written on screens; the firm's zone decides the day, the language is the program's. */
 const LANGUAGE = 'en-GB'
@@ -73,3 +73,14 @@ export const percent = (share: number): string => `${Math.round(share * 1000) / 
 
 export const money = (minor: number, currency: string): string =>
   new Intl.NumberFormat(LANGUAGE, { style: 'currency', currency }).format(minor / 100)
+
+/** A figure with its thousands apart: "74,000", "37.9", "2.5". */
+const apart = (value: number): string => (Math.abs(value) < 1000 ? figure(value) : Math.round(value).toLocaleString(LANGUAGE))
+
+/** "45 psi", "1,200 L": a value of the core in the firm's units. */
+export const quantity = (value: number, dimension: ShownDimension, units: ShownUnits): string =>
+  `${apart(toShown(value, dimension, units))} ${unitOf(dimension, units).text}`
+
+/** The number alone, for a field that has its unit beside it. */
+export const bare = (value: number, dimension: ShownDimension, units: ShownUnits): string =>
+  String(Math.round(toShown(value, dimension, units) * 1000) / 1000)

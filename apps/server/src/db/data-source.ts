@@ -1,5 +1,6 @@
 import 'reflect-metadata'
 import { DataSource } from 'typeorm'
+import { MediumProfile, PartEquivalent } from './entities/catalogue'
 import { FACT_TABLES, FactReceipt } from './entities/facts'
 import { Intake } from './entities/intake'
 import { Firm, Part, Person, Site, Stage, Stop, StopTask, System, TrainVersion } from './entities/master'
@@ -8,6 +9,7 @@ import { Foundation0001 } from './migrations/0001-foundation'
 import { Wear0002 } from './migrations/0002-wear'
 import { Telemetry0003 } from './migrations/0003-telemetry'
 import { Intake0004 } from './migrations/0004-intake'
+import { Catalogue0005 } from './migrations/0005-catalogue'
 import { APP_ROLE } from './roles'
 
 const ENTITIES = [
@@ -22,12 +24,14 @@ const ENTITIES = [
   StopTask,
   FactReceipt,
   Intake,
+  MediumProfile,
+  PartEquivalent,
   Occupancy,
   StageForecast,
   StaleStage,
   ...Object.values(FACT_TABLES),
 ]
-export const MIGRATIONS = [Foundation0001, Wear0002, Telemetry0003, Intake0004]
+export const MIGRATIONS = [Foundation0001, Wear0002, Telemetry0003, Intake0004, Catalogue0005]
 
 interface DatabaseOptions {
   url: string

@@ -1,5 +1,5 @@
 import type { Housing, Medium } from '@evenround/core/catalogue'
-import { MEDIA_PROFILES, monthsToDays } from '@evenround/core/catalogue'
+import { MEDIA_PROFILES, ratedAs } from '@evenround/core/catalogue'
 
 interface DemoPart {
   partNumber: string
@@ -51,12 +51,12 @@ export const DEMO_PARTS: readonly DemoPart[] = [
 
 /** What a part is rated at: its own figures, else the medium's default. */
 export function ratedColumns(entry: DemoPart) {
-  const profile = MEDIA_PROFILES[entry.media]
+  const usual = ratedAs(MEDIA_PROFILES[entry.media])
   return {
-    ratedDays: profile.lifeMonths === null ? null : Math.round(monthsToDays(profile.lifeMonths)),
-    ratedLitres: entry.litres ?? profile.ratedLitres,
+    ratedDays: usual.days,
+    ratedLitres: entry.litres ?? usual.litres,
     ratedMilliequivalents: entry.milliequivalents ?? null,
-    ratedHours: profile.ratedHours,
+    ratedHours: usual.hours,
   }
 }
 

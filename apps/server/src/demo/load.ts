@@ -1,4 +1,4 @@
-import type { Schools } from '@evenround/contract/firm'
+import type { Schools, Units } from '@evenround/contract/firm'
 import { FAMILIES, type Family, familyTrain } from '@evenround/core/catalogue'
 import { addDays, isoWeekday } from '@evenround/core/units'
 import { summarise } from '@evenround/core/wear'
@@ -16,6 +16,8 @@ import { writeSimulated } from './simulated'
 import { DEMO_FIRM, DEMO_PASSWORD, DEMO_PEOPLE, DEMO_SITES, DEMO_STOPS, type DemoSite } from './world'
 
 export const DEMO_FIRM_ID = demoId('firm')
+
+export const DEFAULT_UNITS: Units = { volume: 'L', pressure: 'kPa', temperature: 'C' }
 
 /** What a firm begins with where practitioners differ. */
 export const DEFAULT_SCHOOLS: Schools = {
@@ -93,7 +95,7 @@ async function writeStops(scope: FirmScope, today: string): Promise<void> {
 export async function loadDemo(source: DataSource, now: Date, newId: () => string): Promise<void> {
   const today = dayIn(DEMO_FIRM.timeZone, now)
   await firmScopes(source)(DEMO_FIRM_ID, async (scope) => {
-    await scope.insert(Firm, { ...DEMO_FIRM, gallon: 'us', schools: DEFAULT_SCHOOLS, version: 1 })
+    await scope.insert(Firm, { ...DEMO_FIRM, gallon: 'us', units: DEFAULT_UNITS, schools: DEFAULT_SCHOOLS, version: 1 })
     for (const { key, skills, ...person } of DEMO_PEOPLE) {
       await addPerson(scope, { ...person, skills: [...skills], id: demoId('person', key), password: DEMO_PASSWORD }, now, newId)
     }

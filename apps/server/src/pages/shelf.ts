@@ -3,7 +3,8 @@ import { addDays } from '@evenround/core/units'
 import { Between, In } from 'typeorm'
 import { Part, Site, Stage, Stop, StopTask } from '../db/entities/master'
 import type { FirmScope } from '../db/scope'
-import { partDto } from '../features/catalogue/store'
+import { mediaPage } from '../features/catalogue/media'
+import { equivalentsOf, partDto } from '../features/catalogue/store'
 import { loadFirm } from '../features/firm/store'
 import type { Who } from '../http/env'
 import { dayIn } from '../http/zone'
@@ -39,5 +40,6 @@ export async function shelfPage(scope: FirmScope, who: Who, now: Date): Promise<
   const firm = await loadFirm(scope)
   const parts = await scope.find(Part, {}, { partNumber: 'ASC' })
   const needs = await needsOf(scope, who, dayIn(firm.timeZone, now), parts)
-  return { parts: parts.map(partDto), needs }
+  const equivalents = await equivalentsOf(scope)
+  return { parts: parts.map((part) => partDto(part, equivalents.get(part.id))), media: await mediaPage(scope), needs }
 }

@@ -4,7 +4,7 @@ import { forecast } from '@evenround/core/wear'
 import { In, IsNull } from 'typeorm'
 import { Firm, Part, type Site, Stage, System, TrainVersion } from '../db/entities/master'
 import type { FirmScope } from '../db/scope'
-import { partDto } from '../features/catalogue/store'
+import { equivalentsOf, partDto } from '../features/catalogue/store'
 import { type KnownStage, knownOfSystems, partInService } from '../wear/inputs'
 
 function stageForecast({ input }: KnownStage): StageDto['forecast'] {
@@ -15,7 +15,9 @@ function stageForecast({ input }: KnownStage): StageDto['forecast'] {
   return wear
 }
 
-function stageDto(known: KnownStage, next: Part | undefined, timeZone: string): StageDto {
+const fitting = (part: Part) => ({ id: part.id, partNumber: part.partNumber, rated: partDto(part).rated })
+
+function stageDto(known: KnownStage, next: Part | undefined, standIns: readonly Part[], timeZone: string): StageDto {
   const { node, school } = known
   return {
     id: node.id,
@@ -25,7 +27,7 @@ function stageDto(known: KnownStage, next: Part | undefined, timeZone: string): 
     part: partInService(known, timeZone),
     forecast: stageForecast(known),
     school,
-    nextPart: next ? { id: next.id, partNumber: next.partNumber, rated: partDto(next).rated } : null,
+    nextPart: next ? { ...fitting(next), equivalents: standIns.map(fitting) } : null,
   }
 }
 
@@ -39,13 +41,16 @@ export async function systemsOf(scope: FirmScope, sites: readonly Pick<Site, 'id
   const stages = await scope.find(Stage, { systemId: In(ids) })
   const parts = new Map((await scope.find(Part)).map((part) => [part.id, part]))
   const nextOf = new Map(stages.map(({ id, nextPartId }) => [id, nextPartId === null ? undefined : parts.get(nextPartId)]))
+  const equivalents = await equivalentsOf(scope)
   const known = await knownOfSystems(scope, ids, { firm, today })
   return systems.flatMap((system) => {
     const train = trains.find(({ systemId, version }) => systemId === system.id && version === system.trainVersion)?.train
     if (!train) return []
     const rows = stagesInFlow(train).flatMap((node) => {
       const stage = known.get(node.id)
-      return stage ? [stageDto(stage, nextOf.get(node.id), firm.timeZone)] : []
+      const next = nextOf.get(node.id)
+      const standIns = (equivalents.get(next?.id ?? '') ?? []).flatMap((id) => parts.get(id) ?? [])
+      return stage ? [stageDto(stage, next, standIns, firm.timeZone)] : []
     })
     return [{ id: system.id, siteId: system.siteId, name: system.name, trainVersion: system.trainVersion, train, stages: rows }]
   })

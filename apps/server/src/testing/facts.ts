@@ -57,6 +57,21 @@ export const measured = (place: Place, display: number, more: Partial<Fact> = {}
     keptDespiteDoubt: false,
     ...more,
   }) as Fact
+const NOTHING = {
+  counterL: null,
+  counterStartedOver: false,
+  inKpa: null,
+  outKpa: null,
+  flowLMin: null,
+  cleanFlowLMin: null,
+  chlorineAfterMgL: null,
+  lampHours: null,
+  intensityPercent: null,
+  productLMin: null,
+  waterC: null,
+}
+export const gauged = (place: Place, stageId: string | null, values: Partial<typeof NOTHING> | object, more: Partial<Fact> = {}): Fact =>
+  ({ ...base(place), kind: 'stage-reading', systemId: place.systemId, stageId, phase: 'before', ...NOTHING, ...values, ...more }) as Fact
 export const ended = (place: Place, more: Partial<Fact> = {}): Fact =>
   ({ ...base(place), kind: 'visit-finished', outcome: 'done', monitorReset: null, customerTold: true, note: '', ...more }) as Fact
 

@@ -7,7 +7,7 @@ import { createAuth } from '../auth/auth'
 import { dataSource } from '../db/data-source'
 import { Firm, Site, Stage, System, TrainVersion } from '../db/entities/master'
 import { deviceDoor, door, firmScopes } from '../db/scope'
-import { DEFAULT_SCHOOLS } from '../demo/load'
+import { DEFAULT_SCHOOLS, DEFAULT_UNITS } from '../demo/load'
 import { DEMO_PASSWORD } from '../demo/world'
 import { addPerson } from '../features/firm/people'
 import type { Deps } from '../http/env'
@@ -131,7 +131,15 @@ export async function addFirm(world: World, name: string) {
   }
   const email = (who: string): string => `${who}@${name}.example`
   await world.deps.inFirm(firmId, async (scope) => {
-    await scope.insert(Firm, { name, timeZone: 'Atlantic/Azores', currency: 'EUR', gallon: 'us', schools: DEFAULT_SCHOOLS, version: 1 })
+    await scope.insert(Firm, {
+      name,
+      timeZone: 'Atlantic/Azores',
+      currency: 'EUR',
+      gallon: 'us',
+      units: DEFAULT_UNITS,
+      schools: DEFAULT_SCHOOLS,
+      version: 1,
+    })
     const people = [
       ['owner', ids.ownerId],
       ['technician', ids.technicianId],

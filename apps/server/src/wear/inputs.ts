@@ -1,9 +1,11 @@
+import { type MediaLimits, ratedAs } from '@evenround/core/catalogue'
 import { type CounterCount, countLitres, litresSince } from '@evenround/core/readings'
 import { type StageNode, stagesInFlow } from '@evenround/core/train'
 import { PRIORS, type WearInput, type WearReading, type WearSchool } from '@evenround/core/wear'
 import type { Firm } from '../db/entities/master'
 import type { FirmScope } from '../db/scope'
 import { dayIn, dayReader } from '../http/zone'
+import { type FirmProfiles, profilesOf } from './profiles'
 import {
   counterDays,
   type DeviceDayRow,
@@ -25,8 +27,6 @@ import {
 
 /** Dirt past a stage leaves the next one this share of its expected rest. */
 const CARRY_OVER_SHARE = 0.5
-/** Passage replaced above this under the fixed floor; same figure as the verdict at the tap. */
-const FIXED_FLOOR_PASSAGE = 0.15
 /** Feed of a resin that polishes permeate, as a share of the untreated water, where only that was measured. */
 const USUAL_PASSAGE = 0.05
 
@@ -64,6 +64,7 @@ interface Context {
 }
 
 interface Reading extends Context {
+  profiles: FirmProfiles
   /** Day of an instant in the firm's zone. */
   day: (instant: Date) => string
 }
@@ -149,29 +150,32 @@ function inputOf(
   const current = times.at(-1)?.fitted
   if (current === undefined) return null
   const fittedOn = day(current.at)
-  const own = facts.readings.filter(({ stage_id }) => stage_id === row.stage_id || stage_id === null)
+  const looks = facts.readings.filter(({ stage_id }) => stage_id === row.stage_id || stage_id === null)
   // A counter that reports by itself is believed before the one that is read at the door: it misses no day.
   const reported = facts.counterDays.map(({ last_at, last_value }) => ({
     atMs: last_at.getTime(),
     displayL: last_value,
     startedOver: false,
   }))
-  const counts = countLitres(reported.length > 0 ? reported : looksOf(own))
+  const counts = countLitres(reported.length > 0 ? reported : looksOf(looks))
   const index = nodes.findIndex(({ id }) => id === node.id)
   const before = nodes[index - 1]
   const behindMembrane = nodes.slice(0, index).some(({ media }) => media === 'membrane')
   const since = <R extends { at: Date }>(rows: readonly R[]): R[] => rows.filter(({ at }) => at >= current.at)
   const readings: WearReading[] = [
-    ...since(own).flatMap((one) => readingOf(day(one.at), one)),
+    ...since(looks).flatMap((one) => readingOf(day(one.at), one)),
     ...since(facts.pairs).flatMap((one) => pairOf(node, behindMembrane, day(one.at), one) ?? []),
     ...litresSince(counts, current.at.getTime()).map(({ atMs, litres }) => ({ on: day(new Date(atMs)), counterL: litres })),
   ]
-  const rated = present({
+  const own = present({
     days: current.rated_days,
     litres: current.rated_litres,
     milliequivalents: current.rated_milliequivalents,
     hours: current.rated_hours,
   })
+  const profile = context.profiles[node.media]
+  // A part that came with no figure at all is rated as its medium is in this firm.
+  const rated = Object.keys(own).length > 0 ? own : present(ratedAs(profile))
   const past = times.slice(0, -1).flatMap(({ fitted, removed }) => {
     if (removed === null) return []
     const [from, to] = [day(fitted.at), day(removed.at)]
@@ -196,7 +200,7 @@ function inputOf(
         ...(row.chlorine_mg_l === null ? {} : { chlorineMgL: row.chlorine_mg_l }),
         ...tapLitres(row),
       },
-      ...(firm.schools.membrane === 'fixed-floor' && node.media === 'membrane' ? { limits: { passage: FIXED_FLOOR_PASSAGE } } : {}),
+      ...limitsOf(profile.limits, firm),
       ...(carryOver.length > 0 ? { carryOver } : {}),
       ...(washedOn.length > 0 ? { washedOn } : {}),
     },
@@ -207,6 +211,13 @@ function inputOf(
     ...(firm.spread ? { spread: firm.spread } : {}),
   }
   return input
+}
+
+/** The firm's limits; by its own baseline a membrane has no fixed floor. */
+function limitsOf(all: MediaLimits, firm: Context['firm']): { limits?: MediaLimits } {
+  const { passage, ...rest } = all
+  const limits = firm.schools.membrane === 'fixed-floor' && passage !== undefined ? { ...rest, passage } : rest
+  return Object.keys(limits).length > 0 ? { limits } : {}
 }
 
 function knownStages(facts: SystemFacts, context: Reading): KnownStage[] {
@@ -230,7 +241,7 @@ function knownStages(facts: SystemFacts, context: Reading): KnownStage[] {
   })
 }
 
-/** What is known of every stage of these systems, by stage id, as of `today`. Reads in bulk: a whole firm costs seven queries. */
+/** What is known of every stage of these systems, by stage id, as of `today`. Reads in bulk: a whole firm costs nine queries. */
 export async function knownOfSystems(scope: FirmScope, systemIds: readonly string[], context: Context): Promise<Map<string, KnownStage>> {
   if (systemIds.length === 0) return new Map()
   const rows = await stageRows(scope, systemIds)
@@ -241,7 +252,7 @@ export async function knownOfSystems(scope: FirmScope, systemIds: readonly strin
   const readings = grouped(await readingRows(scope, systemIds), ({ system_id }) => system_id)
   const occupancy = grouped(await occupancyRows(scope, [...new Set(rows.map(({ site_id }) => site_id))]), ({ site_id }) => site_id)
   const reported = grouped(await counterDays(scope, systemIds), ({ system_id }) => system_id)
-  const reading: Reading = { ...context, day: dayReader(context.firm.timeZone) }
+  const reading: Reading = { ...context, profiles: await profilesOf(scope), day: dayReader(context.firm.timeZone) }
   const known = new Map<string, KnownStage>()
   for (const [systemId, own] of grouped(rows, ({ system_id }) => system_id)) {
     const facts: SystemFacts = {

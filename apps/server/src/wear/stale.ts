@@ -1,3 +1,4 @@
+import type { Medium } from '@evenround/core/catalogue'
 import type { Fact } from '@evenround/core/visit'
 import type { FirmScope } from '../db/scope'
 
@@ -18,6 +19,15 @@ export const markSite = (scope: FirmScope, now: Date, siteId: string): Promise<u
     now,
     'exists (select 1 from system where system.firm_id = stage.firm_id and system.id = stage.system_id and system.site_id = $3)',
     [siteId],
+  )
+
+/** Stages that hold a medium, and those nothing rated so far. */
+export const markMedium = (scope: FirmScope, now: Date, media: Medium): Promise<unknown> =>
+  mark(
+    scope,
+    now,
+    `not exists (select 1 from stage_forecast f where f.firm_id = stage.firm_id and f.stage_id = stage.id and f.media <> $3)`,
+    [media],
   )
 
 export const markFirm = (scope: FirmScope, now: Date): Promise<unknown> => mark(scope, now, 'true', [])

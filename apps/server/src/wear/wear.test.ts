@@ -3,7 +3,7 @@ import type { Fact } from '@evenround/core/visit'
 import { summarise } from '@evenround/core/wear'
 import { v7 as uuidv7 } from 'uuid'
 import { peek } from '../testing/database'
-import { batch, begun, fitted } from '../testing/facts'
+import { batch, begun, fitted, gauged as read } from '../testing/facts'
 import { openWorld, type Person, type World } from '../testing/world'
 import { refreshFirm } from './refresh'
 
@@ -25,41 +25,6 @@ const rowOf = async (id: string): Promise<DueRow> => {
   return found
 }
 const days = (from: string, to: string): number => (Date.parse(to) - Date.parse(from)) / 86_400_000
-
-interface Place {
-  siteId: string
-  systemId: string
-  visitId: string
-}
-const NOTHING = {
-  counterL: null,
-  counterStartedOver: false,
-  inKpa: null,
-  outKpa: null,
-  flowLMin: null,
-  cleanFlowLMin: null,
-  chlorineAfterMgL: null,
-  lampHours: null,
-  intensityPercent: null,
-  productLMin: null,
-  waterC: null,
-}
-const read = (place: Place, stageId: string | null, values: Partial<typeof NOTHING> | object, more: Partial<Fact> = {}): Fact =>
-  ({
-    ...begun(place),
-    id: uuidv7(),
-    kind: 'stage-reading',
-    stopId: undefined,
-    trainVersion: undefined,
-    engineVersion: undefined,
-    tasks: undefined,
-    systemId: place.systemId,
-    stageId,
-    phase: 'before',
-    ...NOTHING,
-    ...values,
-    ...more,
-  }) as Fact
 
 /** A stage of the demo with a sediment element in it, and a visit begun there. */
 async function atSediment(): Promise<Place & { stageId: string }> {

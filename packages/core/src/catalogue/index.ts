@@ -1,3 +1,4 @@
 export { FAMILIES, type Family, type FamilyStage, familyTrain } from './families'
-export { MEDIA_PROFILES, type MediaProfile, monthsToDays, ratedAs } from './media-profiles'
+export { HOUSING_PROFILES, type HousingProfile } from './housings'
+export { MEDIA_PROFILES, type MediaLimit, type MediaLimits, type MediaProfile, monthsToDays, ratedAs } from './media-profiles'
 export { HOUSINGS, type Housing, MEDIA, type Medium } from './names'

@@ -1,5 +1,24 @@
 import type { Medium } from './names'
 
+/** Where a measured cause ends a part: each limit only for the media it is measured on. */
+export interface MediaLimits {
+  /** Pressure drop over the clean one, kPa. */
+  overCleanKpa?: number
+  /** Flow at a tap as a share of the clean one. */
+  flowShare?: number
+  /** Treated over untreated TDS, by a fixed floor. */
+  passage?: number
+  /** Passage over the membrane's own first one. */
+  passageRatio?: number
+  /** Temperature-corrected permeate as a share of the first. */
+  permeateShare?: number
+  /** Free chlorine after carbon, mg/L. */
+  chlorineMgL?: number
+  /** Ultraviolet intensity after cleaning, % of new. */
+  intensityPercent?: number
+}
+export type MediaLimit = keyof MediaLimits
+
 /** What the catalogue knows of a medium before a firm or a fitted part says otherwise ("our default"). */
 export interface MediaProfile {
   /** Plain trade name, lower case. */
@@ -16,6 +35,11 @@ export interface MediaProfile {
     minutes: number
     kind: 'to-clear' | 'fines' | 'alone' | 'preservative' | 'cloud' | 'grey' | 'first-litres'
   } | null
+  /** What ends it, in the order it usually does, in words. */
+  endsBy: string
+  limits: MediaLimits
+  /** What goes wrong with it by hand. */
+  watchFor: string
 }
 
 /** Mean Gregorian month, so that 12 months are a year. */
@@ -34,14 +58,36 @@ export const ratedAs = ({ lifeMonths, ratedLitres, ratedHours }: Pick<MediaProfi
 
 /** Source: our default figures for each medium; every one can be edited by the firm and overridden by the fitted part. */
 export const MEDIA_PROFILES: Record<Medium, MediaProfile> = {
-  sediment: { name: 'sediment', lifeMonths: 6, ratedLitres: null, ratedHours: null, flush: { litres: 5, minutes: 2, kind: 'to-clear' } },
-  'carbon-block': { name: 'carbon', lifeMonths: 12, ratedLitres: 2200, ratedHours: null, flush: { litres: 8, minutes: 10, kind: 'fines' } },
+  sediment: {
+    name: 'sediment',
+    lifeMonths: 6,
+    ratedLitres: null,
+    ratedHours: null,
+    flush: { litres: 5, minutes: 2, kind: 'to-clear' },
+    endsBy: 'pressure drop or flow loss; time',
+    limits: { overCleanKpa: 70, flowShare: 0.6 },
+    watchFor: 'Dirt carried over into the next stage. A washable element: fingers along the pleats, stains are fine, a tear rejects it.',
+  },
+  'carbon-block': {
+    name: 'carbon',
+    lifeMonths: 12,
+    ratedLitres: 2200,
+    ratedHours: null,
+    flush: { litres: 8, minutes: 10, kind: 'fines' },
+    endsBy: 'litres by the chlorine they carry; time; chlorine after it',
+    limits: { chlorineMgL: 0.1 },
+    watchFor: 'The end marked “up”. The rubber end gasket that stays behind. Fines never onward into a membrane or a tank.',
+  },
   'fluoride-media': {
     name: 'fluoride media',
     lifeMonths: 12,
     ratedLitres: 4000,
     ratedHours: null,
     flush: { litres: 20, minutes: 10, kind: 'alone' },
+    endsBy: 'litres by their fluoride; time',
+    limits: {},
+    watchFor:
+      'Flushed alone with every later housing empty. The washer end goes toward the head: up under a sink, down on a counter-top set.',
   },
   membrane: {
     name: 'membrane',
@@ -49,6 +95,9 @@ export const MEDIA_PROFILES: Record<Medium, MediaProfile> = {
     ratedLitres: null,
     ratedHours: null,
     flush: { litres: 8, minutes: 15, kind: 'preservative' },
+    endsBy: 'TDS passage; loss of production; time',
+    limits: { passage: 0.15, passageRatio: 2, permeateShare: 0.7 },
+    watchFor: 'The flow restrictor stays in its tube. Thread tape on the drain elbow, none in the bore. O-rings at the spigot.',
   },
   'post-carbon': {
     name: 'post carbon',
@@ -56,6 +105,9 @@ export const MEDIA_PROFILES: Record<Medium, MediaProfile> = {
     ratedLitres: 3000,
     ratedHours: null,
     flush: { litres: 4, minutes: 5, kind: 'grey' },
+    endsBy: 'time; litres',
+    limits: { chlorineMgL: 0.1 },
+    watchFor: 'The direction of flow. It may stand under tank or line pressure without a shut-off of its own.',
   },
   remineraliser: {
     name: 'remineraliser',
@@ -63,6 +115,9 @@ export const MEDIA_PROFILES: Record<Medium, MediaProfile> = {
     ratedLitres: 4000,
     ratedHours: null,
     flush: { litres: 4, minutes: 5, kind: 'cloud' },
+    endsBy: 'mass dissolved; litres',
+    limits: {},
+    watchFor: 'Cloudy with air at first: to a jug before the storage line is reconnected. Heavy when new, far lighter when done.',
   },
   'deionising-resin': {
     name: 'mixed-bed resin',
@@ -70,6 +125,9 @@ export const MEDIA_PROFILES: Record<Medium, MediaProfile> = {
     ratedLitres: null,
     ratedHours: null,
     flush: { litres: 10, minutes: 5, kind: 'first-litres' },
+    endsBy: 'TDS in by litres, over its capacity of about 0.55 eq a litre',
+    limits: {},
+    watchFor: 'Treated equal to untreated means long past. Plate and seal the right way round.',
   },
   'carbon-tank': {
     name: 'carbon tank',
@@ -77,6 +135,10 @@ export const MEDIA_PROFILES: Record<Medium, MediaProfile> = {
     ratedLitres: 1_850_000,
     ratedHours: null,
     flush: { litres: 120, minutes: 33, kind: 'fines' },
+    endsBy: 'litres by their chlorine; time',
+    limits: { chlorineMgL: 0.1 },
+    watchFor:
+      'Soaks 48 h before its first backwash, low flow for 72 h after: two trips. The riser stays capped and centred while pouring. A full tank is heavy.',
   },
   'fridge-internal': {
     name: 'refrigerator cartridge',
@@ -84,6 +146,9 @@ export const MEDIA_PROFILES: Record<Medium, MediaProfile> = {
     ratedLitres: 1000,
     ratedHours: null,
     flush: { litres: 12, minutes: 8, kind: 'fines' },
+    endsBy: 'time; litres',
+    limits: { chlorineMgL: 0.1 },
+    watchFor: 'Its reminder is reset by holding; the air filter is a part of its own.',
   },
   'fridge-inline': {
     name: 'refrigerator inline',
@@ -91,9 +156,48 @@ export const MEDIA_PROFILES: Record<Medium, MediaProfile> = {
     ratedLitres: 3000,
     ratedHours: null,
     flush: { litres: 8, minutes: 8, kind: 'fines' },
+    endsBy: 'time; litres',
+    limits: { chlorineMgL: 0.1 },
+    watchFor: 'Unplug, shut the small valve, follow the arrow. The first 24 h of ice go away.',
   },
-  'uv-lamp': { name: 'ultraviolet lamp', lifeMonths: 12, ratedLitres: null, ratedHours: 9000, flush: null },
-  'uv-sleeve': { name: 'ultraviolet sleeve', lifeMonths: 36, ratedLitres: null, ratedHours: null, flush: null },
-  softener: { name: 'softener', lifeMonths: null, ratedLitres: null, ratedHours: null, flush: null },
-  'air-filter': { name: 'air filter', lifeMonths: 6, ratedLitres: null, ratedHours: null, flush: null },
+  'uv-lamp': {
+    name: 'ultraviolet lamp',
+    lifeMonths: 12,
+    ratedLitres: null,
+    ratedHours: 9000,
+    flush: null,
+    endsBy: 'hours lit; measured intensity',
+    limits: { intensityPercent: 70 },
+    watchFor: 'Power off and confirmed dark before opening. Gloves, no fingerprints. A broken lamp holds mercury.',
+  },
+  'uv-sleeve': {
+    name: 'ultraviolet sleeve',
+    lifeMonths: 36,
+    ratedLitres: null,
+    ratedHours: null,
+    flush: null,
+    endsBy: 'intensity after cleaning; time: cleaned at 12 months, changed at 36',
+    limits: { intensityPercent: 70 },
+    watchFor: 'Quartz breaks. Descaled with acid, never with chlorine about.',
+  },
+  softener: {
+    name: 'softener',
+    lifeMonths: null,
+    ratedLitres: null,
+    ratedHours: null,
+    flush: null,
+    endsBy: 'salt level; hardness after it',
+    limits: {},
+    watchFor: 'In bypass during disinfection.',
+  },
+  'air-filter': {
+    name: 'air filter',
+    lifeMonths: 6,
+    ratedLitres: null,
+    ratedHours: null,
+    flush: null,
+    endsBy: 'time',
+    limits: {},
+    watchFor: 'Reset apart from the water’s reminder.',
+  },
 }

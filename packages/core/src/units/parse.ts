@@ -107,6 +107,18 @@ function plainNumber(text: string, decimal: '.' | ','): number | null {
 }
 
 /**
+ * A value of the SI-side unit of its dimension in another unit of it, unrounded; the inverse of reading.
+ * Throws `RangeError` for a unit the dimension does not have.
+ */
+export function inUnit(value: number, dimension: Dimension, unit: string): number {
+  const known = UNITS[dimension][unit]
+  if (!known) throw new RangeError(`${dimension} is not measured in ${unit}`)
+  // Every unit is linear: a zero and a size.
+  const zero = known.toSi(0)
+  return (value - zero) / (known.toSi(1) - zero)
+}
+
+/**
  * Reads a typed quantity and gives it in the SI-side unit of its dimension
  * (litres, kPa, metres, °C, mg/L or µS/cm, L/min), unrounded. `k` after the number means thousands.
  * Never throws: what cannot be read comes back with the units that would have been understood.

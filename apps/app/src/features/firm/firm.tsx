@@ -11,6 +11,7 @@ import { Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
 import { NewPerson, PersonCard } from './people'
 import { SCHOOL_QUESTIONS } from './school-words'
+import { UnitsForm } from './units-form'
 
 /** The firm: where practitioners differ, what it does, and who works here. */
 export function FirmScreen() {
@@ -28,6 +29,7 @@ export function FirmScreen() {
   return (
     <Screen over={back} title={firm.name}>
       <SchoolsForm key={firm.version} firm={firm} mayEdit={rights.includes('change-schools')} message={message} onMessage={setMessage} />
+      <UnitsForm key={`units${firm.version}`} firm={firm} mayEdit={rights.includes('change-schools')} />
       {rights.includes('manage-people') ? <People /> : null}
     </Screen>
   )

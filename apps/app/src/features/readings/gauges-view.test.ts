@@ -1,18 +1,28 @@
 import type { StopPageDto } from '@evenround/contract/site'
+import { METRIC } from '@evenround/core/units'
 import { stopWith, TODAY } from '../../testing/stop'
-import { effects, factValues, type GaugeDraft, gaugesOf, readGauges } from './gauges-view'
+import { effects, factValues, type GaugeContext, type GaugeDraft, gaugesOf, readGauges } from './gauges-view'
 
 const stop = stopWith('reverse-osmosis-5', [1])
 const sediment = stop.system.stages.find(({ media }) => media === 'sediment')?.id ?? ''
 const membrane = stop.system.stages.find(({ media }) => media === 'membrane')?.id ?? ''
-const gauges = gaugesOf(stop)
+const gauges = gaugesOf(stop, METRIC)
 const NOW = Date.parse(`${TODAY}T10:00:00Z`)
 const counter = { displayL: 9200, at: new Date(NOW - 60 * 86_400_000).toISOString() }
-const context = { gallon: 'us' as const, decimal: '.' as const, counter, nowMs: NOW }
+const context: GaugeContext = { units: METRIC, phase: 'before', cleanFlow: new Map([[sediment, 8]]), decimal: '.', counter, nowMs: NOW }
 const read = (draft: GaugeDraft) => readGauges(gauges, draft, context)
 
 test('gauges in the order they are taken, only those that say something here', () => {
-  expect(gauges.map(({ name }) => name)).toEqual(['counterL', 'inKpa', 'outKpa', 'chlorineAfterMgL', 'jugL', 'jugSeconds'])
+  expect(gauges.map(({ name }) => name)).toEqual([
+    'counterL',
+    'inKpa',
+    'outKpa',
+    'tapL',
+    'tapSeconds',
+    'chlorineAfterMgL',
+    'jugL',
+    'jugSeconds',
+  ])
 })
 
 test('numbers as people say them, problems at their gauge', () => {
@@ -39,8 +49,33 @@ test.each([
 
 test('a jug by the watch becomes litres a minute, with the water’s temperature', () => {
   const draft = { [`${membrane}/jugL`]: '1', [`${membrane}/jugSeconds`]: '300' }
-  expect(factValues(membrane, read(draft), draft, 12)).toMatchObject({ productLMin: 0.2, waterC: 12, counterL: null })
-  expect(factValues(null, read(draft), draft, 12)).toMatchObject({ productLMin: null, waterC: null })
+  expect(factValues(membrane, read(draft), draft, 12, context)).toMatchObject({ productLMin: 0.2, waterC: 12, counterL: null })
+  expect(factValues(null, read(draft), draft, 12, context)).toMatchObject({ productLMin: null, waterC: null })
+})
+
+test('a jug and a watch at the tap: held against the clean flow before the work, the clean flow itself after it', () => {
+  const draft = { [`${sediment}/tapL`]: '2', [`${sediment}/tapSeconds`]: '24' }
+  expect(factValues(sediment, read(draft), draft, null, context)).toMatchObject({ flowLMin: 5, cleanFlowLMin: 8 })
+  expect(factValues(sediment, read(draft), draft, null, { ...context, phase: 'after' })).toMatchObject({ flowLMin: 5, cleanFlowLMin: 5 })
+  expect(factValues(sediment, read(draft), draft, null, { ...context, cleanFlow: new Map() })).toMatchObject({
+    flowLMin: 5,
+    cleanFlowLMin: null,
+  })
+  expect(read({ [`${sediment}/tapL`]: '2' }).errors.get(`${sediment}/tapSeconds`)).toMatch('seconds')
+})
+
+test('the firm’s units stand beside the gauges and are meant by a bare number', () => {
+  const units = { volume: 'gal', pressure: 'psi', temperature: 'F', gallon: 'us' } as const
+  const own = gaugesOf(stop, units)
+  expect(own.slice(0, 3).map(({ unit }) => unit)).toEqual(['gal', 'psi', 'psi'])
+  const { values } = readGauges(
+    own,
+    { 'system/counterL': '100', [`${sediment}/inKpa`]: '45', [`${sediment}/outKpa`]: '200 kPa' },
+    { ...context, units },
+  )
+  expect(values.get('system/counterL')).toBeCloseTo(378.5411784, 7)
+  expect(values.get(`${sediment}/inKpa`)).toBeCloseTo(310.264, 3)
+  expect(values.get(`${sediment}/outKpa`)).toBe(200)
 })
 
 test('each reading says at once what it did to the forecast', () => {

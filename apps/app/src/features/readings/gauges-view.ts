@@ -1,13 +1,23 @@
 import type { StageDto, StopDto, StopPageDto } from '@evenround/contract/site'
 import type { Medium } from '@evenround/core/catalogue'
 import { type CounterStep, countLitres } from '@evenround/core/readings'
-import { type Dimension, daysBetween, parseQuantity } from '@evenround/core/units'
+import { type Dimension, daysBetween, parseQuantity, type ShownUnits, unitOf } from '@evenround/core/units'
 import { forecast, type WearForecast, type WearInput, type WearReading } from '@evenround/core/wear'
 import { spanWords, stageName } from '../../parts/wear/words'
 import { shortDay } from '../../ui/format'
 
 /** What is read besides the two waters, in the order it is taken: before anything runs, then running, then at the lamp. */
-export type GaugeName = 'counterL' | 'inKpa' | 'outKpa' | 'chlorineAfterMgL' | 'jugL' | 'jugSeconds' | 'lampHours' | 'intensityPercent'
+export type GaugeName =
+  | 'counterL'
+  | 'inKpa'
+  | 'outKpa'
+  | 'chlorineAfterMgL'
+  | 'jugL'
+  | 'jugSeconds'
+  | 'tapL'
+  | 'tapSeconds'
+  | 'lampHours'
+  | 'intensityPercent'
 
 export interface Gauge {
   id: string
@@ -34,19 +44,29 @@ const gauge = (stage: StageDto | null, name: GaugeName, label: string, unit: str
 const CARBONS: readonly Medium[] = ['carbon-block', 'carbon-tank']
 
 /** The gauges that say something at this system. */
-export function gaugesOf({ system, site }: StopDto): Gauge[] {
+export function gaugesOf({ system, site }: StopDto, units: ShownUnits): Gauge[] {
   const { stages } = system
+  const volume = unitOf('volume', units).text
+  const pressure = unitOf('pressure', units).text
+  const sediment = stages.find(({ media }) => media === 'sediment')
   const named = (stage: StageDto, what: string): string => `${stage.position} ${stageName(stage)}: ${what}`
   const of = (media: readonly Medium[], make: (stage: StageDto) => Gauge[]): Gauge[] =>
     stages.filter((stage) => media.includes(stage.media)).flatMap(make)
   const lastCarbon = stages.findLast(({ media }) => CARBONS.includes(media))
   return [
-    gauge(null, 'counterL', 'Counter', 'L'),
-    ...of(['sediment'], (stage) => [gauge(stage, 'inKpa', named(stage, 'in'), 'kPa'), gauge(stage, 'outKpa', named(stage, 'out'), 'kPa')]),
+    gauge(null, 'counterL', 'Counter', volume),
+    ...of(['sediment'], (stage) => [
+      gauge(stage, 'inKpa', named(stage, 'in'), pressure),
+      gauge(stage, 'outKpa', named(stage, 'out'), pressure),
+    ]),
+    ...(sediment ? [gauge(sediment, 'tapL', 'Flow at a tap: jug', volume), gauge(sediment, 'tapSeconds', 'Flow at a tap: time', 's')] : []),
     ...(site.source === 'municipal' && lastCarbon
       ? [gauge(lastCarbon, 'chlorineAfterMgL', named(lastCarbon, 'free chlorine after it'), 'mg/L', 'strip')]
       : []),
-    ...of(['membrane'], (stage) => [gauge(stage, 'jugL', named(stage, 'jug'), 'L'), gauge(stage, 'jugSeconds', named(stage, 'time'), 's')]),
+    ...of(['membrane'], (stage) => [
+      gauge(stage, 'jugL', named(stage, 'jug'), volume),
+      gauge(stage, 'jugSeconds', named(stage, 'time'), 's'),
+    ]),
     ...of(['uv-lamp'], (stage) => [
       gauge(stage, 'lampHours', named(stage, 'hours lit'), 'h'),
       gauge(stage, 'intensityPercent', named(stage, 'intensity, sleeve wiped'), '% of new'),
@@ -61,6 +81,8 @@ const DIMENSION: Record<GaugeName, Dimension> = {
   chlorineAfterMgL: 'concentration',
   jugL: 'volume',
   jugSeconds: 'number',
+  tapL: 'volume',
+  tapSeconds: 'number',
   lampHours: 'number',
   intensityPercent: 'number',
 }
@@ -71,10 +93,11 @@ const MOST: Record<GaugeName, number> = {
   chlorineAfterMgL: 50,
   jugL: 100,
   jugSeconds: 7200,
+  tapL: 200,
+  tapSeconds: 7200,
   lampHours: 500_000,
   intensityPercent: 200,
 }
-const UNIT: Partial<Record<Dimension, string>> = { volume: 'l', pressure: 'kpa', concentration: 'mg/l' }
 
 export interface ReadGauges {
   /** Read values by gauge id. */
@@ -85,17 +108,21 @@ export interface ReadGauges {
   counterStep: CounterStep | null
 }
 
-interface Context {
-  gallon: 'us' | 'imperial'
+export interface GaugeContext {
+  /** After the work a flow at the tap is the clean one. */
+  phase: 'before' | 'after'
+  /** The clean flow of each stage as it was last measured, L/min. */
+  cleanFlow: ReadonlyMap<string, number>
+  units: ShownUnits
   decimal: '.' | ','
   counter: StopPageDto['counter']
   nowMs: number
 }
 
-function readOne({ name }: Gauge, text: string, { gallon, decimal }: Context): { value: number } | { error: string } {
+function readOne({ name }: Gauge, text: string, { units, decimal }: GaugeContext): { value: number } | { error: string } {
   const dimension = DIMENSION[name]
-  const unit = UNIT[dimension]
-  const parsed = parseQuantity(text, { dimension, gallon, decimal, ...(unit ? { unit } : {}) })
+  const unit = dimension === 'volume' || dimension === 'pressure' ? { unit: unitOf(dimension, units).parse } : {}
+  const parsed = parseQuantity(text, { dimension, gallon: units.gallon, decimal, ...unit })
   if (!parsed.ok)
     return {
       error:
@@ -109,7 +136,7 @@ function readOne({ name }: Gauge, text: string, { gallon, decimal }: Context): {
 }
 
 /** Reads everything typed, with each problem at its gauge; nothing is guessed. */
-export function readGauges(gauges: readonly Gauge[], draft: GaugeDraft, context: Context): ReadGauges {
+export function readGauges(gauges: readonly Gauge[], draft: GaugeDraft, context: GaugeContext): ReadGauges {
   const values = new Map<string, number>()
   const errors = new Map<string, string>()
   for (const one of gauges) {
@@ -126,11 +153,13 @@ export function readGauges(gauges: readonly Gauge[], draft: GaugeDraft, context:
       errors.set(one.id, 'Higher than before it: are the two gauges swapped?')
     if (one.name === 'jugSeconds' && other('jugL') !== undefined && other('jugSeconds') === undefined && !errors.has(one.id))
       errors.set(one.id, 'How many seconds did the jug take?')
+    if (one.name === 'tapSeconds' && other('tapL') !== undefined && other('tapSeconds') === undefined && !errors.has(one.id))
+      errors.set(one.id, 'How many seconds did it take?')
   }
   return { values, errors, counterStep: counterStep(values.get('system/counterL'), draft, context) }
 }
 
-function counterStep(displayL: number | undefined, draft: GaugeDraft, { counter, nowMs }: Context): CounterStep | null {
+function counterStep(displayL: number | undefined, draft: GaugeDraft, { counter, nowMs }: GaugeContext): CounterStep | null {
   if (displayL === undefined || counter === null) return null
   const looks = [
     { atMs: Date.parse(counter.at), displayL: counter.displayL, startedOver: false },
@@ -140,7 +169,7 @@ function counterStep(displayL: number | undefined, draft: GaugeDraft, { counter,
 }
 
 /** Litres between the last look and this one; null where they cannot be known. */
-function litresSinceLast(displayL: number, draft: GaugeDraft, context: Context): number | null {
+function litresSinceLast(displayL: number, draft: GaugeDraft, context: GaugeContext): number | null {
   if (context.counter === null) return null
   const [, now] = countLitres([
     { atMs: Date.parse(context.counter.at), displayL: context.counter.displayL, startedOver: false },
@@ -149,19 +178,43 @@ function litresSinceLast(displayL: number, draft: GaugeDraft, context: Context):
   return now === undefined || now.step === 'backward' ? null : now.totalL
 }
 
+/** Flow at a tap and the clean flow it is held against, L/min; without a clean one it tells nothing yet. */
+function flowOf(
+  stageId: string,
+  { values }: ReadGauges,
+  { phase, cleanFlow }: GaugeContext,
+): { flowLMin: number; cleanFlowLMin: number | null } | null {
+  const [litres, seconds] = [values.get(`${stageId}/tapL`), values.get(`${stageId}/tapSeconds`)]
+  if (litres === undefined || !seconds || litres === 0) return null
+  const flowLMin = (litres / seconds) * 60
+  return { flowLMin, cleanFlowLMin: phase === 'after' ? flowLMin : (cleanFlow.get(stageId) ?? null) }
+}
+
+/** The last clean flow of each stage, from what its forecast is made of. */
+export const cleanFlows = (page: StopPageDto): Map<string, number> =>
+  new Map(
+    page.wear.flatMap(({ stageId, input }) => {
+      const last = input.readings.filter(({ cleanFlowLMin }) => cleanFlowLMin !== undefined).at(-1)
+      return last?.cleanFlowLMin === undefined ? [] : [[stageId, last.cleanFlowLMin] as const]
+    }),
+  )
+
 /** What was read of one stage, in the model's words. */
 function readingFor(
   stageId: string,
   input: WearInput,
-  { values }: ReadGauges,
+  read: ReadGauges,
   draft: GaugeDraft,
   waterC: number | null,
-  context: Context,
+  context: GaugeContext,
 ): WearReading | null {
+  const { values } = read
   const of = (name: GaugeName): number | undefined => values.get(`${stageId}/${name}`)
   const reading: WearReading = { on: input.today }
   const [inKpa, outKpa, jugL, jugS] = [of('inKpa'), of('outKpa'), of('jugL'), of('jugSeconds')]
   if (inKpa !== undefined && outKpa !== undefined) Object.assign(reading, { inKpa, outKpa })
+  const flow = flowOf(stageId, read, context)
+  if (flow?.cleanFlowLMin) Object.assign(reading, flow)
   if (jugL !== undefined && jugS) Object.assign(reading, { productLMin: (jugL / jugS) * 60, ...(waterC === null ? {} : { waterC }) })
   for (const name of ['chlorineAfterMgL', 'lampHours', 'intensityPercent'] as const) {
     const value = of(name)
@@ -184,7 +237,7 @@ export function effects(
   read: ReadGauges,
   draft: GaugeDraft,
   waterC: number | null,
-  context: Context,
+  context: GaugeContext,
 ): { stageId: string; text: string }[] {
   return page.wear.flatMap(({ stageId, input: dto }) => {
     const input = dto as WearInput
@@ -201,17 +254,19 @@ export function effects(
 }
 
 /** The values of one stage (or the system) as a fact's fields. */
-export function factValues(stageId: string | null, { values }: ReadGauges, draft: GaugeDraft, waterC: number | null) {
+export function factValues(stageId: string | null, read: ReadGauges, draft: GaugeDraft, waterC: number | null, context: GaugeContext) {
+  const { values } = read
   const of = (name: GaugeName): number | null => values.get(`${stageId ?? 'system'}/${name}`) ?? null
   const [jugL, jugS] = [of('jugL'), of('jugSeconds')]
+  const flow = stageId === null ? null : flowOf(stageId, read, context)
   const productLMin = jugL !== null && jugS ? (jugL / jugS) * 60 : null
   return {
     counterL: of('counterL'),
     counterStartedOver: stageId === null && draft[STARTED_OVER] === 'yes',
     inKpa: of('inKpa'),
     outKpa: of('outKpa'),
-    flowLMin: null,
-    cleanFlowLMin: null,
+    flowLMin: flow?.flowLMin ?? null,
+    cleanFlowLMin: flow?.cleanFlowLMin ?? null,
     chlorineAfterMgL: of('chlorineAfterMgL'),
     lampHours: of('lampHours'),
     intensityPercent: of('intensityPercent'),

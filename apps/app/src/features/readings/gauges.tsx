@@ -1,6 +1,8 @@
+import type { ShownUnits } from '@evenround/core/units'
 import { View } from 'react-native'
 import { Tick } from '../../ui/choice'
 import { Field } from '../../ui/field'
+import { quantity } from '../../ui/format'
 import { Notice } from '../../ui/notice'
 import { T } from '../../ui/text'
 import { type Gauge, type GaugeDraft, type ReadGauges, STARTED_OVER } from './gauges-view'
@@ -13,11 +15,12 @@ interface GaugesProps {
   /** What the readings did to the forecasts. */
   effects: readonly { stageId: string; text: string }[]
   lastCounterL: number | null
+  units: ShownUnits
   onChange: (id: string, text: string) => void
 }
 
 /** Everything read besides the two waters, in the order it is taken; each says at once what it did to the forecast. */
-export function Gauges({ gauges, draft, read, effects, lastCounterL, onChange }: GaugesProps) {
+export function Gauges({ gauges, draft, read, effects, lastCounterL, units, onChange }: GaugesProps) {
   return (
     <View className="gap-3">
       <T kind="heading" level={2}>
@@ -42,7 +45,7 @@ export function Gauges({ gauges, draft, read, effects, lastCounterL, onChange }:
                 maxLength={16}
                 error={read.errors.get(gauge.id)}
                 hint={
-                  gauge.name === 'counterL' && lastCounterL !== null ? `last seen at ${lastCounterL.toLocaleString('en-GB')}` : undefined
+                  gauge.name === 'counterL' && lastCounterL !== null ? `last seen at ${quantity(lastCounterL, 'volume', units)}` : undefined
                 }
               />
             )}

@@ -1,7 +1,7 @@
 import type { Schools } from '@evenround/contract/firm'
 import type { HistoryDto, StopDto } from '@evenround/contract/site'
 import { type MembraneResult, type MembraneSchool, membrane, type ResinResult, resin, type TdsResult, tds } from '@evenround/core/readings'
-import { daysBetween, median, parseQuantity } from '@evenround/core/units'
+import { daysBetween, METRIC, median, parseQuantity, type ShownUnits, unitOf } from '@evenround/core/units'
 import { usualLitresPerDay } from '@evenround/core/wear'
 
 export type Water = 'untreated' | 'treated'
@@ -29,6 +29,8 @@ export interface Draft {
   untreated: Typed
   treated: Typed
   temperature: string
+  /** Which water was dipped first: the probe carries it into the other. */
+  first?: Water
 }
 export const EMPTY_DRAFT: Draft = { untreated: NOTHING_TYPED, treated: NOTHING_TYPED, temperature: '' }
 
@@ -91,11 +93,12 @@ export interface Judgement {
   resin: { result: ResinResult; estimated: boolean } | null
 }
 
-function judgeTemperature(text: string, decimal: '.' | ','): Judgement['temperature'] {
+function judgeTemperature(text: string, decimal: '.' | ',', units: ShownUnits): Judgement['temperature'] {
   if (text.trim() === '') return { value: null, error: null }
-  const parsed = parseQuantity(text, { dimension: 'temperature', unit: 'c', decimal })
+  const parsed = parseQuantity(text, { dimension: 'temperature', unit: unitOf('temperature', units).parse, decimal })
   if (!parsed.ok) return { value: null, error: 'Not a temperature. Type e.g. 11' }
-  if (parsed.value < -2 || parsed.value > 100) return { value: null, error: 'Water is between −2 and 100 °C' }
+  if (parsed.value < -2 || parsed.value > 100)
+    return { value: null, error: units.temperature === 'F' ? 'Water is between 28 and 212 °F' : 'Water is between −2 and 100 °C' }
   return { value: parsed.value, error: null }
 }
 
@@ -151,8 +154,9 @@ export function judge(
   schools: Schools,
   today: string,
   decimal: '.' | ',',
+  units: ShownUnits = METRIC,
 ): Judgement {
-  const temperature = judgeTemperature(draft.temperature, decimal)
+  const temperature = judgeTemperature(draft.temperature, decimal, units)
   const untreated = judgeOne(draft.untreated, meter, temperature.value, history.untreatedMgL, decimal)
   const treated = judgeOne(draft.treated, meter, temperature.value, history.treatedMgL, decimal)
   const feed = untreated.result?.tdsMgL
@@ -166,6 +170,24 @@ export function judge(
     membrane: hasMembrane ? judgeMembrane(feed, product, schools.membrane, history.baselinePassage) : null,
     resin: judgeResin(feed, product, stop, today),
   }
+}
+
+/** Above this the water left in a probe lifts a clean reading enough to mislead, mg/L. */
+const CARRIES_FROM_MG_L = 50
+
+/** What to do about the last sample in the probe before this water is dipped; null when nothing is carried that matters. */
+export function carryOverHint(water: Water, draft: Draft, judgement: Pick<Judgement, Water>): string | null {
+  if (water !== 'treated' || draft.first !== 'untreated') return null
+  const carried = judgement.untreated.result?.tdsMgL
+  if (carried === undefined || carried < CARRIES_FROM_MG_L) return null
+  return `The probe carries ${Math.round(carried)} over: rinse it in this water, then dip. Next time treated first.`
+}
+
+/** A draft with one water's entry changed; the first one dipped is remembered. */
+export function typedInto(draft: Draft, water: Water, typed: Typed): Draft {
+  const other: Water = water === 'untreated' ? 'treated' : 'untreated'
+  const first = draft[other].text.trim() === '' && typed.text.trim() !== '' ? water : draft.first
+  return { ...draft, [water]: typed, ...(first === undefined ? {} : { first }) }
 }
 
 /** What still stands between these readings and the run sheet; null when nothing does. */

@@ -1,24 +1,39 @@
 import type { Schools } from '@evenround/contract/firm'
 import type { StopDto, StopPageDto } from '@evenround/contract/site'
+import { unitOf } from '@evenround/core/units'
 import { readingKey, type StageReading, type TdsReading, type VisitState } from '@evenround/core/visit'
 import { useRouter } from 'expo-router'
-import { useMemo, useState } from 'react'
+import { useState } from 'react'
 import { View } from 'react-native'
 import { v7 as uuidv7 } from 'uuid'
 import { useLocal } from '../../data/local'
 import { type NewFact, record } from '../../data/outbox'
 import { useMe, useStop } from '../../data/queries'
+import { useUnits } from '../../data/units'
 import { useVisit, useVisitOfStop } from '../../data/visit'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
 import { Field } from '../../ui/field'
+import { bare } from '../../ui/format'
 import { localDecimal } from '../../ui/locale'
 import { Screen } from '../../ui/screen'
 import { Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
 import { Gauges } from './gauges'
-import { effects, factValues, type GaugeDraft, gaugesOf, type ReadGauges, readGauges } from './gauges-view'
-import { blocker, type Draft, EMPTY_DRAFT, type Judgement, judge, keptKey, type Meter, USUAL_METER, WATERS } from './judge'
+import { cleanFlows, effects, factValues, type GaugeContext, type GaugeDraft, gaugesOf, type ReadGauges, readGauges } from './gauges-view'
+import {
+  blocker,
+  carryOverHint,
+  type Draft,
+  EMPTY_DRAFT,
+  type Judgement,
+  judge,
+  keptKey,
+  type Meter,
+  typedInto,
+  USUAL_METER,
+  WATERS,
+} from './judge'
 import { MeterSettings } from './meter-settings'
 import { NumberBox } from './number-box'
 import { Doubts, Verdict } from './verdict'
@@ -54,7 +69,6 @@ export function Measure({ id, phase }: { id: string; phase: Phase }) {
       title={title}
       page={page.data}
       schools={me.data.firm.schools}
-      gallon={me.data.firm.gallon}
       stageReadings={visit.state.stageReadings}
       today={me.data.today}
       phase={phase}
@@ -69,7 +83,6 @@ interface MeasureFormProps {
   title: string
   page: StopPageDto
   schools: Schools
-  gallon: 'us' | 'imperial'
   stageReadings: VisitState['stageReadings']
   today: string
   phase: Phase
@@ -87,28 +100,29 @@ const typedOf = (reading: TdsReading | null) =>
         kept: reading.keptDespiteDoubt ? `${reading.display}/${reading.multiplier}` : null,
       }
 
-function MeasureForm({ back, title, page, schools, gallon, stageReadings, today, phase, visitId, known }: MeasureFormProps) {
+function MeasureForm({ back, title, page, schools, stageReadings, today, phase, visitId, known }: MeasureFormProps) {
   const router = useRouter()
   const { stop, history } = page
+  const units = useUnits()
   const start: Draft = {
     untreated: typedOf(known.untreated),
     treated: typedOf(known.treated),
-    temperature: known.untreated?.temperatureC?.toString() ?? '',
+    temperature: known.untreated?.temperatureC == null ? '' : bare(known.untreated.temperatureC, 'temperature', units),
   }
   const [draft, setDraft, forget] = useLocal<Draft>(`even-round.measure.${stop.id}.${phase}`, start)
   const [meter, setMeter] = useLocal<Meter>('even-round.meter', USUAL_METER)
   const [asked, setAsked] = useState(false)
-  const gauges = useMemo(() => gaugesOf(stop), [stop])
+  const gauges = gaugesOf(stop, units)
   const [dials, setDials, forgetDials] = useLocal<GaugeDraft>(`even-round.gauges.${stop.id}.${phase}`, {})
-  const judgement = judge(draft, meter, stop, history, schools, today, localDecimal())
-  const context = { gallon, decimal: localDecimal(), counter: page.counter, nowMs: Date.now() }
+  const judgement = judge(draft, meter, stop, history, schools, today, localDecimal(), units)
+  const context = { units, phase, cleanFlow: cleanFlows(page), decimal: localDecimal(), counter: page.counter, nowMs: Date.now() }
   const read = readGauges(gauges, dials, context)
   const told = effects(page, read, dials, judgement.temperature.value, context)
   const wanting = blocker(judgement) ?? gaugeBlocker(read)
   const goOn = async (): Promise<void> => {
     setAsked(true)
     if (wanting) return
-    await save({ stop, draft, meter, judgement, phase, visitId, known, read, dials, stageReadings })
+    await save({ stop, draft, meter, judgement, phase, visitId, known, read, dials, stageReadings, context })
     forget()
     forgetDials()
     router.push(`/stop/${stop.id}/sheet`)
@@ -140,7 +154,8 @@ function MeasureForm({ back, title, page, schools, gallon, stageReadings, today,
             typed={draft[water]}
             meter={meter}
             reading={judgement[water]}
-            onChange={(typed) => setDraft((before) => ({ ...before, [water]: typed }))}
+            hint={carryOverHint(water, draft, judgement)}
+            onChange={(typed) => setDraft((before) => typedInto(before, water, typed))}
             autoFocus={water === 'untreated'}
           />
         ))}
@@ -149,7 +164,7 @@ function MeasureForm({ back, title, page, schools, gallon, stageReadings, today,
         label="Water temperature"
         value={draft.temperature}
         onChangeText={(temperature) => setDraft((before) => ({ ...before, temperature }))}
-        unit="°C"
+        unit={unitOf('temperature', units).text}
         inputMode="decimal"
         maxLength={8}
         error={judgement.temperature.error ?? undefined}
@@ -170,6 +185,7 @@ function MeasureForm({ back, title, page, schools, gallon, stageReadings, today,
         read={read}
         effects={told}
         lastCounterL={page.counter?.displayL ?? null}
+        units={units}
         onChange={(id, text) => setDials((before) => ({ ...before, [id]: text }))}
       />
       <MeterSettings meter={meter} onChange={setMeter} />
@@ -212,10 +228,23 @@ interface SaveInput {
   read: ReadGauges
   dials: GaugeDraft
   stageReadings: VisitState['stageReadings']
+  context: GaugeContext
 }
 
 /** Begins the visit where it has not begun, and writes each reading; a changed one corrects the earlier. */
-async function save({ stop, draft, meter, judgement, phase, visitId, known, read, dials, stageReadings }: SaveInput): Promise<void> {
+async function save({
+  stop,
+  draft,
+  meter,
+  judgement,
+  phase,
+  visitId,
+  known,
+  read,
+  dials,
+  stageReadings,
+  context,
+}: SaveInput): Promise<void> {
   const visit = visitId ?? uuidv7()
   const facts: NewFact[] = visitId === null ? [begin(stop, visit)] : []
   for (const water of WATERS) {
@@ -245,7 +274,7 @@ async function save({ stop, draft, meter, judgement, phase, visitId, known, read
       })
   }
   for (const stageId of [null, ...stop.system.stages.map((stage) => stage.id)]) {
-    const values = factValues(stageId, read, dials, judgement.temperature.value)
+    const values = factValues(stageId, read, dials, judgement.temperature.value, context)
     const earlier = stageReadings.get(readingKey(phase, stageId))
     if (!readsAnything(values) || (earlier && sameReading(earlier, values))) continue
     facts.push({

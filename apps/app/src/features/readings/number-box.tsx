@@ -9,12 +9,14 @@ interface NumberBoxProps {
   typed: Typed
   meter: Meter
   reading: JudgedReading
+  /** What the probe still carries from the other water. */
+  hint?: string | null
   onChange: (typed: Typed) => void
   autoFocus?: boolean
 }
 
 /** One of the two big numbers, with its mark and whether it had settled. */
-export function NumberBox({ label, typed, meter, reading, onChange, autoFocus = false }: NumberBoxProps) {
+export function NumberBox({ label, typed, meter, reading, hint = null, onChange, autoFocus = false }: NumberBoxProps) {
   const id = useId()
   const corrected = reading.result !== null && reading.display !== null && Math.abs(reading.result.tdsMgL - reading.display) > 0.05
   const unit = meter.quantity === 'ec' ? 'µS/cm' : 'mg/L'
@@ -43,6 +45,11 @@ export function NumberBox({ label, typed, meter, reading, onChange, autoFocus = 
       <T kind="small" nativeID={`${id}-below`} role={reading.error ? 'alert' : undefined} className={reading.error ? 'text-oxblood' : ''}>
         {below}
       </T>
+      {hint ? (
+        <T kind="small" role="status" className="text-copper-text">
+          {hint}
+        </T>
+      ) : null}
       <Toggle
         label={`×10 mark, ${label.toLowerCase()}`}
         text={typed.timesTen ? '×10 mark is on' : 'Meter shows ×10?'}

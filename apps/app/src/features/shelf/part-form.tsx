@@ -1,13 +1,16 @@
 import type { PartDto } from '@evenround/contract/shelf'
-import { parseQuantity } from '@evenround/core/units'
+import { monthsToDays } from '@evenround/core/catalogue'
+import { parseQuantity, type ShownUnits, unitOf } from '@evenround/core/units'
 import { useState } from 'react'
 import { Controller, useForm } from 'react-hook-form'
 import { View } from 'react-native'
 import { ApiProblem, api, ask } from '../../data/api'
 import { queryClient } from '../../data/queries'
+import { useUnits } from '../../data/units'
 import { Button } from '../../ui/button'
 import { Tick } from '../../ui/choice'
 import { Field } from '../../ui/field'
+import { bare } from '../../ui/format'
 import { localDecimal } from '../../ui/locale'
 import { Notice } from '../../ui/notice'
 import { T } from '../../ui/text'
@@ -22,7 +25,7 @@ interface Form {
   hours: string
   price: string
 }
-const DAYS_PER_MONTH = 365.2425 / 12
+const DAYS_PER_MONTH = monthsToDays(1)
 const FIELDS: readonly [key: keyof Form, label: string, unit: string, most: number][] = [
   ['partNumber', 'Part number', '', 60],
   ['maker', 'Maker', '', 80],
@@ -35,32 +38,50 @@ const FIELDS: readonly [key: keyof Form, label: string, unit: string, most: numb
 const RATED = ['months', 'litres', 'milliequivalents', 'hours'] as const
 
 const text = (value: number | null): string => (value === null ? '' : String(Math.round(value * 100) / 100))
-const toForm = ({ partNumber, maker, name, rated, priceMinor }: PartDto): Form => ({
+const toForm = ({ partNumber, maker, name, rated, priceMinor }: PartDto, units: ShownUnits): Form => ({
   partNumber,
   maker,
   name,
   months: text(rated.days === null ? null : rated.days / DAYS_PER_MONTH),
-  litres: text(rated.litres),
+  litres: rated.litres === null ? '' : bare(rated.litres, 'volume', units),
   milliequivalents: text(rated.milliequivalents),
   hours: text(rated.hours),
   price: (priceMinor / 100).toFixed(2),
 })
 
 /** A positive number, null for an empty field, or a problem. */
-function positive(typed: string): number | null | 'bad' {
-  const parsed = parseQuantity(typed, { dimension: 'number', decimal: localDecimal() })
+function positive(typed: string, key: keyof Form, units: ShownUnits): number | null | 'bad' {
+  const volume = key === 'litres'
+  const parsed = parseQuantity(typed, {
+    dimension: volume ? 'volume' : 'number',
+    gallon: units.gallon,
+    decimal: localDecimal(),
+    ...(volume ? { unit: unitOf('volume', units).parse } : {}),
+  })
   if (parsed.ok) return parsed.value > 0 ? parsed.value : 'bad'
   return parsed.reason === 'empty' ? null : 'bad'
 }
 
 /** Edits one part of the catalogue. What is fitted keeps its rating unless the old figure was simply wrong. */
-export function PartForm({ part, currency, onDone }: { part: PartDto; currency: string; onDone: () => void }) {
-  const { control, handleSubmit, setError, formState } = useForm<Form>({ defaultValues: toForm(part) })
+interface PartFormProps {
+  part: PartDto
+  /** The whole catalogue, for what can stand in. */
+  parts: readonly PartDto[]
+  currency: string
+  onDone: () => void
+}
+
+export function PartForm({ part, parts, currency, onDone }: PartFormProps) {
+  const units = useUnits()
+  const before = toForm(part, units)
+  const [equivalents, setEquivalents] = useState<readonly string[]>(part.equivalents)
+  const standIns = parts.filter(({ id, media, housing }) => id !== part.id && media === part.media && housing === part.housing)
+  const { control, handleSubmit, setError, formState } = useForm<Form>({ defaultValues: before })
   const [fittedToo, setFittedToo] = useState(false)
   const [problem, setProblem] = useState<string | null>(null)
   const save = handleSubmit(async (form) => {
     setProblem(null)
-    const numbers = RATED.map((key) => [key, positive(form[key])] as const)
+    const numbers = RATED.map((key) => [key, positive(form[key], key, units)] as const)
     for (const [key, value] of numbers)
       if (value === 'bad') setError(key, { message: 'A number above 0, or empty where it does not end by that' })
     const price = parseQuantity(form.price, { dimension: 'number', decimal: localDecimal() })
@@ -68,12 +89,21 @@ export function PartForm({ part, currency, onDone }: { part: PartDto; currency: 
     if (numbers.some(([, value]) => value === 'bad') || !price.ok || price.value < 0) return
     const [months, litres, milliequivalents, hours] = numbers.map(([, value]) => value as number | null)
     // Months that nobody touched keep the days they came from.
-    const days =
-      months === null || months === undefined ? null : form.months === toForm(part).months ? part.rated.days : months * DAYS_PER_MONTH
-    const rated = { days, litres: litres ?? null, milliequivalents: milliequivalents ?? null, hours: hours ?? null }
+    const days = months === null || months === undefined ? null : form.months === before.months ? part.rated.days : months * DAYS_PER_MONTH
+    const ratedLitres = form.litres === before.litres ? part.rated.litres : (litres ?? null)
+    const rated = { days, litres: ratedLitres, milliequivalents: milliequivalents ?? null, hours: hours ?? null }
     const { partNumber, maker, name } = form
     try {
-      const json = { version: part.version, partNumber, maker, name, rated, priceMinor: Math.round(price.value * 100), fittedToo }
+      const json = {
+        version: part.version,
+        partNumber,
+        maker,
+        name,
+        rated,
+        priceMinor: Math.round(price.value * 100),
+        fittedToo,
+        equivalents: [...equivalents],
+      }
       await ask(api.parts[':id'].$put({ param: { id: part.id }, json }))
       for (const root of ['shelf', 'due', 'stage', 'site', 'today', 'stop']) void queryClient.invalidateQueries({ queryKey: [root] })
       onDone()
@@ -95,7 +125,7 @@ export function PartForm({ part, currency, onDone }: { part: PartDto; currency: 
               <Field
                 className="min-w-[150px] flex-1"
                 label={label}
-                {...(unit ? { unit, inputMode: 'decimal' as const } : {})}
+                {...(unit ? { unit: key === 'litres' ? unitOf('volume', units).text : unit, inputMode: 'decimal' as const } : {})}
                 value={field.value}
                 onChangeText={field.onChange}
                 maxLength={most}
@@ -121,6 +151,23 @@ export function PartForm({ part, currency, onDone }: { part: PartDto; currency: 
           )}
         />
       </View>
+      {standIns.length > 0 ? (
+        <View className="gap-2">
+          <T kind="label">Stands in for, and the other way round</T>
+          <View className="flex-row flex-wrap gap-2">
+            {standIns.map(({ id, partNumber, maker }) => (
+              <View key={id} className="min-w-[200px] flex-1">
+                <Tick
+                  label={partNumber}
+                  hint={maker}
+                  value={equivalents.includes(id)}
+                  onChange={(on) => setEquivalents(on ? [...equivalents, id] : equivalents.filter((one) => one !== id))}
+                />
+              </View>
+            ))}
+          </View>
+        </View>
+      ) : null}
       <Tick
         label="The old figures were wrong"
         hint="Corrects the parts in service that were rated by them; without it they keep what they were rated at"

@@ -1,70 +1,46 @@
-import { MEDIA_PROFILES } from '@evenround/core/catalogue'
-import { useState } from 'react'
-import { Pressable, View } from 'react-native'
+import type { ShelfDto } from '@evenround/contract/shelf'
+import { useLocalSearchParams, useRouter } from 'expo-router'
+import { View } from 'react-native'
 import { useMe, useShelf } from '../../data/queries'
-import { money, shortDay } from '../../ui/format'
+import { shortDay } from '../../ui/format'
 import { Screen } from '../../ui/screen'
+import { Segments } from '../../ui/segments'
 import { Empty, Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
-import { PartForm } from './part-form'
+import { Catalogue } from './catalogue'
+import { Housings } from './housings'
+import { Media } from './media'
 
-/** What the coming week wants from the van, and the catalogue. */
+const WORDS = { van: 'Van', parts: 'Parts', media: 'Media', housings: 'Housings' } as const
+type Section = keyof typeof WORDS
+const OVER: Record<Section, string> = {
+  van: 'Parts for the coming seven days',
+  parts: 'Catalogue: what you fit, and what it is rated at',
+  media: 'What each medium is worth until a part says otherwise',
+  housings: 'How each is opened, and what comes before',
+}
+
+/** What the coming week wants from the van, and the catalogue; which of them stands in the address. */
 export function Shelf() {
   const shelf = useShelf()
   const me = useMe()
-  const today = me.data?.today ?? ''
-  const currency = me.data?.firm.currency ?? 'EUR'
+  const router = useRouter()
+  const { show } = useLocalSearchParams<{ show?: string }>()
+  const section: Section = show !== undefined && show in WORDS ? (show as Section) : 'van'
   const mayEdit = me.data?.rights.includes('change-ratings') === true
-  const [editing, setEditing] = useState<string | null>(null)
   return (
-    <Screen title="Shelf" over="Parts for the coming seven days">
+    <Screen title="Shelf" over={OVER[section]} wide={section !== 'van'}>
+      <Segments label="What to show" value={section} words={WORDS} onChange={(next) => router.setParams({ show: next })} />
       {shelf.data ? (
-        <View className="gap-6">
-          {shelf.data.needs.length === 0 ? (
-            <Empty title="Nothing to load" text="No part is wanted by your stops of the next seven days." />
-          ) : null}
-          <View role="list" aria-label="To load">
-            {shelf.data.needs.map(({ partNumber, count, firstDay, forSites }) => (
-              <View key={partNumber} role="listitem" className="flex-row gap-3 border-t-2 border-line py-3">
-                <T kind="strong" className="w-10 text-right">{`${count} ×`}</T>
-                <View className="flex-1">
-                  <T kind="strong">{partNumber}</T>
-                  <T kind="quiet">{`first on ${shortDay(firstDay, today)} · ${forSites.join(', ')}`}</T>
-                </View>
-              </View>
-            ))}
-          </View>
-          <View>
-            <T kind="heading" level={2}>
-              Catalogue
-            </T>
-            {shelf.data.parts.map((part) =>
-              part.id === editing ? (
-                <PartForm key={part.id} part={part} currency={currency} onDone={() => setEditing(null)} />
-              ) : (
-                <View key={part.id} className="flex-row items-center gap-3 border-t-2 border-line py-2">
-                  <View className="flex-1">
-                    <T kind="strong">{`${part.partNumber} · ${part.name}`}</T>
-                    <T kind="quiet">{`${part.maker} · ${MEDIA_PROFILES[part.media].name} · ${ratedWords(part.rated)}`}</T>
-                  </View>
-                  <T>{money(part.priceMinor, currency)}</T>
-                  {mayEdit ? (
-                    <Pressable
-                      role="button"
-                      aria-label={`Edit ${part.partNumber}`}
-                      onPress={() => setEditing(part.id)}
-                      className="min-h-[48px] min-w-[48px] items-center justify-center"
-                    >
-                      <T kind="label" className="underline">
-                        Edit
-                      </T>
-                    </Pressable>
-                  ) : null}
-                </View>
-              ),
-            )}
-          </View>
-        </View>
+        section === 'van' ? (
+          <Needs needs={shelf.data.needs} today={me.data?.today ?? ''} />
+        ) : section === 'parts' ? (
+          <Catalogue parts={shelf.data.parts} currency={me.data?.firm.currency ?? 'EUR'} mayEdit={mayEdit} />
+        ) : section === 'media' ? (
+          <Media media={shelf.data.media} mayEdit={mayEdit} />
+        ) : (
+          <Housings />
+        )
       ) : shelf.error ? (
         <Failed what="The shelf cannot be shown" error={shelf.error} onRetry={() => void shelf.refetch()} />
       ) : (
@@ -74,24 +50,19 @@ export function Shelf() {
   )
 }
 
-const DAYS_PER_MONTH = 365.2425 / 12
-
-function ratedWords({
-  days,
-  litres,
-  milliequivalents,
-  hours,
-}: {
-  days: number | null
-  litres: number | null
-  milliequivalents: number | null
-  hours: number | null
-}): string {
-  const words = [
-    ...(days === null ? [] : [`${Math.round(days / DAYS_PER_MONTH)} months`]),
-    ...(litres === null ? [] : [`${litres.toLocaleString('en-GB')} L`]),
-    ...(milliequivalents === null ? [] : [`${milliequivalents.toLocaleString('en-GB')} meq`]),
-    ...(hours === null ? [] : [`${hours.toLocaleString('en-GB')} h`]),
-  ]
-  return words.length > 0 ? `rated ${words.join(', ')}` : 'not rated'
+function Needs({ needs, today }: { needs: ShelfDto['needs']; today: string }) {
+  if (needs.length === 0) return <Empty title="Nothing to load" text="No part is wanted by your stops of the next seven days." />
+  return (
+    <View role="list" aria-label="To load">
+      {needs.map(({ partNumber, count, firstDay, forSites }) => (
+        <View key={partNumber} role="listitem" className="flex-row gap-3 border-t-2 border-line py-3">
+          <T kind="strong" className="w-10 text-right">{`${count} ×`}</T>
+          <View className="flex-1">
+            <T kind="strong">{partNumber}</T>
+            <T kind="quiet">{`first on ${shortDay(firstDay, today)} · ${forSites.join(', ')}`}</T>
+          </View>
+        </View>
+      ))}
+    </View>
+  )
 }

@@ -80,6 +80,7 @@ type Rung = ReturnType<typeof useRung>
 export function PresentRung({ step, of, rung, mark }: { step: SheetStep; of: number; rung: Rung; mark: string | null }) {
   const { finding, setFinding, answer, setAnswer, partNumber, setPartNumber, left, fits, asksDirt, stage } = rung
   const expected = stage?.nextPart?.partNumber
+  const known = !stage?.nextPart || [stage.nextPart, ...stage.nextPart.equivalents].some((part) => part.partNumber === partNumber.trim())
   return (
     <View className="gap-3 rounded-card border-2 border-line border-l-8 border-l-kelp bg-sheet p-4">
       <T kind="quiet">{`Step ${step.n} of ${of}${stage ? ` · position ${stage.position}` : ''}`}</T>
@@ -110,6 +111,14 @@ export function PresentRung({ step, of, rung, mark }: { step: SheetStep; of: num
           Then that valve isolates nothing: shut the one further up as well before you go on.
         </T>
       ) : null}
+      {fits && stage?.nextPart && stage.nextPart.equivalents.length > 0 ? (
+        <Choice
+          label="Which one goes in?"
+          value={partNumber.trim()}
+          options={[stage.nextPart, ...stage.nextPart.equivalents].map((part) => ({ value: part.partNumber, label: part.partNumber }))}
+          onChange={setPartNumber}
+        />
+      ) : null}
       {fits ? (
         <Field
           label="Part number on the new part"
@@ -117,7 +126,7 @@ export function PresentRung({ step, of, rung, mark }: { step: SheetStep; of: num
           onChangeText={setPartNumber}
           autoCapitalize="characters"
           maxLength={60}
-          hint={expected && expected !== partNumber.trim() ? `Expected here: ${expected}` : 'Read it off the part before it is wet'}
+          hint={known ? 'Read it off the part before it is wet' : `Expected here: ${expected}`}
         />
       ) : null}
       {mark === null ? null : (

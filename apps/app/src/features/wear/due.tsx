@@ -10,6 +10,7 @@ import { COLOR } from '../../ui/colors'
 import { useDesk } from '../../ui/desk'
 import { Icon } from '../../ui/icons'
 import { useKeys } from '../../ui/keys'
+import { Segments } from '../../ui/segments'
 import { Empty, Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
 import { WindowBar } from '../../ui/window-bar'
@@ -162,39 +163,6 @@ function Taken({ label, onPress }: { label: string; onPress: () => void }) {
     >
       <T kind="label" className="text-kelp">{`${label} ×`}</T>
     </Pressable>
-  )
-}
-
-function Segments<V extends string>({
-  label,
-  value,
-  words,
-  onChange,
-}: {
-  label: string
-  value: V
-  words: Record<V, string>
-  onChange: (value: V) => void
-}) {
-  return (
-    <View role="radiogroup" aria-label={label} className="flex-row overflow-hidden rounded-card border-2 border-line bg-sheet">
-      {(Object.keys(words) as V[]).map((option) => {
-        const on = option === value
-        return (
-          <Pressable
-            key={option}
-            role="radio"
-            aria-checked={on}
-            onPress={() => onChange(option)}
-            className={`min-h-[48px] grow items-center justify-center px-3 ${on ? 'bg-kelp' : ''}`}
-          >
-            <T kind="label" className={on ? 'text-on-kelp' : 'text-ink'} numberOfLines={1}>
-              {words[option]}
-            </T>
-          </Pressable>
-        )
-      })}
-    </View>
   )
 }
 

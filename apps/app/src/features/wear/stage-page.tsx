@@ -5,6 +5,7 @@ import { Link } from 'expo-router'
 import { useState } from 'react'
 import { Pressable, View } from 'react-native'
 import { useMe, useStage } from '../../data/queries'
+import { useUnits } from '../../data/units'
 import { gradeWord } from '../../parts/visit/grades'
 import { CAUSE_WORDS, dueSentence, fittedText, spanWords, stageName, waterOf } from '../../parts/wear/words'
 import { BackLink } from '../../ui/back-link'
@@ -16,7 +17,7 @@ import { T } from '../../ui/text'
 import { Vessel } from '../../ui/vessel'
 import { WindowsAxis } from '../../ui/windows-axis'
 import { SchoolChoice } from './school-choice'
-import { axis, drawn, QUANTITY_WORDS, READING_WORDS, valueText } from './stage-view'
+import { axis, drawn, inFirmUnits, READING_WORDS, valueText } from './stage-view'
 
 /** One stage: when it ends and why, what would tell more, its readings, and what was found before. */
 export function StagePage({ id }: { id: string }) {
@@ -163,9 +164,9 @@ function Readings({ page, width }: { page: StagePageDto; width: number }) {
 }
 
 function Series({ series, page, width }: { series: SeriesDto; page: StagePageDto; width: number }) {
-  const { name, unit } = QUANTITY_WORDS[series.quantity]
+  const { name, unit, shown } = inFirmUnits(series.quantity, useUnits())
   const ends = axis(page)
-  const text = (value: number): string => valueText(series.quantity, value)
+  const text = (value: number): string => valueText(series.quantity, shown(value))
   const last = series.points.at(-1)
   return (
     <View style={{ width }} className="gap-1">

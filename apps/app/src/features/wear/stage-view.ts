@@ -1,5 +1,5 @@
 import type { SeriesDto, StagePageDto } from '@evenround/contract/due'
-import { addDays, daysBetween } from '@evenround/core/units'
+import { addDays, daysBetween, type ShownDimension, type ShownUnits, toShown, unitOf } from '@evenround/core/units'
 import type { ReadingKind } from '@evenround/core/wear'
 import { figure, percent, shortDay } from '../../ui/format'
 import type { ChartPoint } from '../../ui/series-chart'
@@ -11,7 +11,7 @@ export const QUANTITY_WORDS: Record<SeriesDto['quantity'], { name: string; unit:
   permeate: { name: 'Permeate at 25 °C', unit: 'L/min' },
   chlorine: { name: 'Free chlorine after it', unit: 'mg/L' },
   intensity: { name: 'Intensity, of new', unit: '%' },
-  litres: { name: 'Litres since fitting', unit: 'L' },
+  litres: { name: 'Drawn since fitting', unit: 'L' },
   'lamp-hours': { name: 'Hours lit', unit: 'h' },
   'feed-tds': { name: 'Untreated TDS', unit: 'mg/L' },
   'product-tds': { name: 'Treated TDS', unit: 'mg/L' },
@@ -25,6 +25,17 @@ export const READING_WORDS: Record<ReadingKind, string> = {
   permeate: 'A jug of permeate by the watch, with the water’s temperature',
   'chlorine-after': 'A chlorine strip after it',
   intensity: 'The lamp’s intensity, sleeve wiped',
+}
+
+/** Quantities the firm's units change; a drop is a difference of pressures, which its units scale alike. */
+const SHOWN: Partial<Record<SeriesDto['quantity'], ShownDimension>> = { 'drop-kpa': 'pressure', permeate: 'flow', litres: 'volume' }
+
+/** A series as the firm's units show it: its name, its unit, and how a stored value becomes a shown one. */
+export function inFirmUnits(quantity: SeriesDto['quantity'], units: ShownUnits) {
+  const { name, unit } = QUANTITY_WORDS[quantity]
+  const dimension = SHOWN[quantity]
+  if (dimension === undefined) return { name, unit, shown: (value: number) => value }
+  return { name, unit: unitOf(dimension, units).text, shown: (value: number) => toShown(value, dimension, units) }
 }
 
 /** A share as per cent, everything else as a figure. */

@@ -1,4 +1,4 @@
-import type { Schools } from '@evenround/contract/firm'
+import type { Schools, Units } from '@evenround/contract/firm'
 import type { Housing, Medium } from '@evenround/core/catalogue'
 import type { Role } from '@evenround/core/firm'
 import type { Action, Train } from '@evenround/core/train'
@@ -32,6 +32,8 @@ export class Firm extends FirmRow {
   currency: string
   @Column({ type: 'text' })
   gallon: 'us' | 'imperial'
+  @Column({ type: 'jsonb' })
+  units: Units
   @Column({ type: 'jsonb' })
   schools: Schools
   /** How much its sites, parts and households differ, learned from its past; null until there is enough of it. */

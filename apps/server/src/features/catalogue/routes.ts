@@ -1,5 +1,12 @@
-import { idSchema } from '@evenround/contract/common'
-import { partEditedSchema, partEditSchema, partNewSchema, partSchema } from '@evenround/contract/shelf'
+import { idSchema, mediumSchema } from '@evenround/contract/common'
+import {
+  mediumEditSchema,
+  mediumProfileSchema,
+  partEditedSchema,
+  partEditSchema,
+  partNewSchema,
+  partSchema,
+} from '@evenround/contract/shelf'
 import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
 import { Part } from '../../db/entities/master'
@@ -7,7 +14,8 @@ import { type Deps, need, router } from '../../http/env'
 import { ApiError, breach, notFound } from '../../http/errors'
 import { body, json, PROBLEMS } from '../../http/openapi'
 import { editVersioned } from '../../http/versions'
-import { correctFitted, partDto, ratedColumns } from './store'
+import { editMedium, mediumDto } from './media'
+import { correctFitted, partDto, ratedColumns, setEquivalents } from './store'
 
 const routes = {
   add: createRoute({ method: 'post', path: '/api/parts', request: body(partNewSchema), responses: { 200: json(partSchema), ...PROBLEMS } }),
@@ -16,6 +24,12 @@ const routes = {
     path: '/api/parts/{id}',
     request: { params: z.object({ id: idSchema }), ...body(partEditSchema) },
     responses: { 200: json(partEditedSchema), ...PROBLEMS },
+  }),
+  editMedium: createRoute({
+    method: 'put',
+    path: '/api/media/{media}',
+    request: { params: z.object({ media: mediumSchema }), ...body(mediumEditSchema) },
+    responses: { 200: json(mediumProfileSchema), ...PROBLEMS },
   }),
 }
 
@@ -36,7 +50,7 @@ export const catalogueRoutes = (deps: Deps) =>
       try {
         return await deps.inFirm(c.get('who').firmId, async (scope) => {
           await scope.insert(Part, { ...input, ...ratedColumns(rated), version: 1 })
-          return c.json({ ...input, rated, version: 1 }, 200)
+          return c.json({ ...input, rated, equivalents: [], version: 1 }, 200)
         })
       } catch (error) {
         throw taken(error, input.partNumber)
@@ -46,7 +60,7 @@ export const catalogueRoutes = (deps: Deps) =>
       const who = c.get('who')
       need(who, 'change-ratings')
       const { id } = c.req.valid('param')
-      const { version, rated, fittedToo, ...fields } = c.req.valid('json')
+      const { version, rated, fittedToo, equivalents, ...fields } = c.req.valid('json')
       try {
         const answer = await deps.inFirm(who.firmId, async (scope) => {
           const before = await scope.findOne(Part, { id })
@@ -55,8 +69,9 @@ export const catalogueRoutes = (deps: Deps) =>
             scope,
             Part,
             { id, version, patch: { ...fields, ...ratedColumns(rated) }, what: 'part' },
-            partDto,
+            (row) => partDto(row, equivalents),
           )
+          await setEquivalents(scope, before, equivalents)
           const correction = { partId: id, before: partDto(before).rated, after: rated, personId: who.personId, deviceId: who.sessionId }
           const corrected = fittedToo ? await correctFitted(scope, { ...correction, now: deps.now(), newId: deps.newId }) : 0
           return { part, corrected }
@@ -66,4 +81,12 @@ export const catalogueRoutes = (deps: Deps) =>
       } catch (error) {
         throw taken(error, fields.partNumber)
       }
+    })
+    .openapi(routes.editMedium, async (c) => {
+      const who = c.get('who')
+      need(who, 'change-ratings')
+      const { media } = c.req.valid('param')
+      const edited = await deps.inFirm(who.firmId, (scope) => editMedium(scope, media, c.req.valid('json'), deps.now()))
+      await deps.refreshSoon(who.firmId)
+      return c.json(mediumDto(media, edited), 200)
     })

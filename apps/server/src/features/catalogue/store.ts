@@ -1,10 +1,12 @@
 import type { PartDto } from '@evenround/contract/shelf'
 import type { Rated } from '@evenround/core/visit'
 import { In } from 'typeorm'
+import { PartEquivalent } from '../../db/entities/catalogue'
 import { FactPartFitted, FactReceipt } from '../../db/entities/facts'
-import { type Part, Stage } from '../../db/entities/master'
+import { Part, Stage } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
 import { counting } from '../../facts/counting'
+import { badInput } from '../../http/errors'
 import { markSystems } from '../../wear/stale'
 
 export const ratedColumns = ({ days, litres, milliequivalents, hours }: Rated) => ({
@@ -14,10 +16,43 @@ export const ratedColumns = ({ days, litres, milliequivalents, hours }: Rated) =
   ratedHours: hours,
 })
 
-export const partDto = (part: Part): PartDto => {
+export const partDto = (part: Part, equivalents: readonly string[] = []): PartDto => {
   const { id, partNumber, maker, name, media, housing, priceMinor, version } = part
   const { ratedDays: days, ratedLitres: litres, ratedMilliequivalents: milliequivalents, ratedHours: hours } = part
-  return { id, partNumber, maker, name, media, housing, rated: { days, litres, milliequivalents, hours }, priceMinor, version }
+  return {
+    id,
+    partNumber,
+    maker,
+    name,
+    media,
+    housing,
+    rated: { days, litres, milliequivalents, hours },
+    priceMinor,
+    equivalents: [...equivalents],
+    version,
+  }
+}
+
+/** What stands in for each part, by its id; the pairs are stored once and hold both ways. */
+export async function equivalentsOf(scope: FirmScope): Promise<Map<string, string[]>> {
+  const pairs = await scope.find(PartEquivalent)
+  const of = new Map<string, string[]>()
+  for (const { partId, otherId } of pairs) {
+    of.set(partId, [...(of.get(partId) ?? []), otherId])
+    of.set(otherId, [...(of.get(otherId) ?? []), partId])
+  }
+  return of
+}
+
+/** Says anew what stands in for a part; only what fits the same housing with the same medium can. */
+export async function setEquivalents(scope: FirmScope, part: Part, ids: readonly string[]): Promise<void> {
+  const others = await scope.find(Part, { id: In([...ids]) })
+  const fits = others.filter(({ id, media, housing }) => id !== part.id && media === part.media && housing === part.housing)
+  if (fits.length < new Set(ids).size)
+    throw badInput([{ path: 'equivalents', message: 'expected other parts of the catalogue with the same medium and housing' }])
+  await scope.query('delete from part_equivalent where firm_id = $1 and (part_id = $2 or other_id = $2)', [part.id])
+  const pairs = fits.map(({ id }) => (id < part.id ? { partId: id, otherId: part.id } : { partId: part.id, otherId: id }))
+  await scope.insert(PartEquivalent, pairs)
 }
 
 interface Correction {

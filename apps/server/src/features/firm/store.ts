@@ -2,12 +2,13 @@ import type { FirmDto, PersonDto } from '@evenround/contract/firm'
 import { Firm, type Person } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
 
-export const firmDto = ({ firmId, name, timeZone, currency, gallon, schools, version }: Firm): FirmDto => ({
+export const firmDto = ({ firmId, name, timeZone, currency, gallon, units, schools, version }: Firm): FirmDto => ({
   id: firmId,
   name,
   timeZone,
   currency,
   gallon,
+  units,
   schools,
   version,
 })

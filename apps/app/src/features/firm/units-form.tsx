@@ -1,0 +1,67 @@
+import type { FirmDto, Units } from '@evenround/contract/firm'
+import { useState } from 'react'
+import { View } from 'react-native'
+import { api, ask } from '../../data/api'
+import { queryClient } from '../../data/queries'
+import { Button } from '../../ui/button'
+import { Choice } from '../../ui/choice'
+import { T } from '../../ui/text'
+
+const VOLUMES = [
+  { value: 'L', label: 'litres' },
+  { value: 'gal', label: 'gallons' },
+] as const
+const GALLONS = [
+  { value: 'us', label: 'US, 3.785 L' },
+  { value: 'imperial', label: 'imperial, 4.546 L' },
+] as const
+const PRESSURES = [
+  { value: 'kPa', label: 'kPa' },
+  { value: 'bar', label: 'bar' },
+  { value: 'psi', label: 'psi' },
+] as const
+const TEMPERATURES = [
+  { value: 'C', label: '°C' },
+  { value: 'F', label: '°F' },
+] as const
+
+/** What the firm's screens and papers speak; another unit can be typed after any number all the same. */
+export function UnitsForm({ firm, mayEdit }: { firm: FirmDto; mayEdit: boolean }) {
+  const [units, setUnits] = useState<Units>(firm.units)
+  const [gallon, setGallon] = useState(firm.gallon)
+  const [problem, setProblem] = useState<string | null>(null)
+  const changed = gallon !== firm.gallon || JSON.stringify(units) !== JSON.stringify(firm.units)
+  const save = async (): Promise<void> => {
+    setProblem(null)
+    const { version, name, schools } = firm
+    try {
+      await ask(api.firm.$put({ json: { version, name, gallon, units, schools } }))
+    } catch (error) {
+      setProblem(error instanceof Error ? error.message : 'It could not be saved.')
+    }
+    await queryClient.invalidateQueries()
+  }
+  const choose = (patch: Partial<Units>): void => {
+    if (mayEdit) setUnits({ ...units, ...patch })
+  }
+  return (
+    <View className="gap-4">
+      <T kind="heading" level={2}>
+        Units
+      </T>
+      <Choice label="Volume" value={units.volume} options={VOLUMES} onChange={(volume) => choose({ volume })} />
+      <Choice label="A gallon is" value={gallon} options={GALLONS} onChange={(value) => mayEdit && setGallon(value)} />
+      <Choice label="Pressure" value={units.pressure} options={PRESSURES} onChange={(pressure) => choose({ pressure })} />
+      <Choice label="Temperature" value={units.temperature} options={TEMPERATURES} onChange={(temperature) => choose({ temperature })} />
+      <T kind="small">
+        Another unit can be typed after any number: 45 psi, 12 gal, 3 bar. Records are kept metric, so nothing is lost by a change.
+      </T>
+      {problem ? (
+        <T role="alert" className="text-oxblood">
+          {problem}
+        </T>
+      ) : null}
+      {mayEdit ? <Button label="Save the units" kind="act" disabled={!changed} onPress={() => void save()} /> : null}
+    </View>
+  )
+}

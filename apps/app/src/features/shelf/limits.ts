@@ -1,0 +1,46 @@
+import type { MediaLimit } from '@evenround/core/catalogue'
+import { parseQuantity, type ShownUnits, unitOf } from '@evenround/core/units'
+import { bare, quantity } from '../../ui/format'
+
+export const LIMIT_WORDS: Record<MediaLimit, string> = {
+  overCleanKpa: 'pressure drop over clean',
+  flowShare: 'flow, of the clean one',
+  passage: 'passage by the fixed floor',
+  passageRatio: 'passage over its own first',
+  permeateShare: 'permeate, of the first',
+  chlorineMgL: 'free chlorine after it',
+  intensityPercent: 'intensity, of new',
+}
+const SHARES: readonly MediaLimit[] = ['flowShare', 'passage', 'permeateShare']
+const RANGE: Record<MediaLimit, [least: number, most: number]> = {
+  overCleanKpa: [5, 500],
+  flowShare: [0.02, 0.95],
+  passage: [0.02, 0.95],
+  passageRatio: [1.1, 10],
+  permeateShare: [0.02, 0.95],
+  chlorineMgL: [0.02, 4],
+  intensityPercent: [20, 95],
+}
+
+export function limitUnit(limit: MediaLimit, units: ShownUnits): string {
+  if (limit === 'overCleanKpa') return unitOf('pressure', units).text
+  if (limit === 'chlorineMgL') return 'mg/L'
+  return limit === 'passageRatio' ? 'times' : '%'
+}
+
+const inHundred = (limit: MediaLimit): number => (SHARES.includes(limit) ? 100 : 1)
+export const limitText = (limit: MediaLimit, value: number, units: ShownUnits): string =>
+  limit === 'overCleanKpa' ? quantity(value, 'pressure', units) : `${limitBare(limit, value, units)} ${limitUnit(limit, units)}`
+export const limitBare = (limit: MediaLimit, value: number, units: ShownUnits): string =>
+  limit === 'overCleanKpa' ? bare(value, 'pressure', units) : String(Math.round(value * inHundred(limit) * 1000) / 1000)
+
+/** A typed limit in the core's terms, or what it should have been. */
+export function readLimit(limit: MediaLimit, typed: string, units: ShownUnits, decimal: '.' | ','): { value: number } | { error: string } {
+  const dimension = limit === 'overCleanKpa' ? ('pressure' as const) : ('number' as const)
+  const unit = dimension === 'pressure' ? { unit: unitOf('pressure', units).parse } : {}
+  const parsed = parseQuantity(typed, { dimension, gallon: units.gallon, decimal, ...unit })
+  const [least, most] = RANGE[limit]
+  const value = parsed.ok ? parsed.value / inHundred(limit) : Number.NaN
+  if (value >= least && value <= most) return { value }
+  return { error: `Between ${limitText(limit, least, units)} and ${limitText(limit, most, units)}` }
+}

@@ -1,0 +1,57 @@
+import type { MediumProfileDto } from '@evenround/contract/shelf'
+import { MEDIA_PROFILES } from '@evenround/core/catalogue'
+import { useState } from 'react'
+import { View } from 'react-native'
+import { useUnits } from '../../data/units'
+import { EditMark } from '../../ui/edit-mark'
+import { quantity } from '../../ui/format'
+import { T } from '../../ui/text'
+import { LIMIT_WORDS, limitText } from './limits'
+import { MediumForm } from './medium-form'
+
+/** Every medium: what ends it, what it is worth, where its readings end it, how it is flushed, and what to watch for. */
+export function Media({ media, mayEdit }: { media: readonly MediumProfileDto[]; mayEdit: boolean }) {
+  const [editing, setEditing] = useState<string | null>(null)
+  return (
+    <View>
+      {media.map((profile) =>
+        profile.media === editing ? (
+          <MediumForm key={profile.media} profile={profile} onDone={() => setEditing(null)} />
+        ) : (
+          <MediumRow key={profile.media} profile={profile} onEdit={mayEdit ? () => setEditing(profile.media) : null} />
+        ),
+      )}
+    </View>
+  )
+}
+
+function MediumRow({ profile, onEdit }: { profile: MediumProfileDto; onEdit: (() => void) | null }) {
+  const units = useUnits()
+  const { name, endsBy, flush, watchFor } = MEDIA_PROFILES[profile.media]
+  const { lifeMonths, ratedLitres, ratedHours, limits, version } = profile
+  const worth = [
+    ...(lifeMonths === null ? [] : [`${Math.round(lifeMonths * 10) / 10} months`]),
+    ...(ratedLitres === null ? [] : [quantity(ratedLitres, 'volume', units)]),
+    ...(ratedHours === null ? [] : [`${ratedHours.toLocaleString('en-GB')} h`]),
+  ]
+  const ends = Object.entries(limits).map(
+    ([key, value]) => `${LIMIT_WORDS[key as keyof typeof limits]} ${limitText(key as keyof typeof limits, value ?? 0, units)}`,
+  )
+  return (
+    <View className="flex-row gap-3 border-t-2 border-line py-2">
+      <View className="flex-1 gap-0.5">
+        <T kind="strong">{`${name.charAt(0).toUpperCase()}${name.slice(1)}`}</T>
+        <T>{`Ends by ${endsBy}.`}</T>
+        <T>{`${worth.length > 0 ? worth.join(', ') : 'No life of its own: by capacity'} · ${version === 0 ? 'our default' : 'the firm’s own figure'}`}</T>
+        {ends.length > 0 ? <T kind="quiet">{`Done at: ${ends.join('; ')}.`}</T> : null}
+        <T kind="quiet">
+          {flush
+            ? `Flushed ${Math.round(flush.minutes)} min or ${quantity(flush.litres, 'volume', units)}, whichever comes last.`
+            : 'No flush.'}
+        </T>
+        <T kind="small">{watchFor}</T>
+      </View>
+      {onEdit ? <EditMark what={name} onPress={onEdit} /> : null}
+    </View>
+  )
+}

@@ -1,0 +1,110 @@
+import type { MediumProfileDto } from '@evenround/contract/shelf'
+import { MEDIA_PROFILES, type MediaLimit } from '@evenround/core/catalogue'
+import { parseQuantity, unitOf } from '@evenround/core/units'
+import { useState } from 'react'
+import { View } from 'react-native'
+import { ApiProblem, api, ask } from '../../data/api'
+import { queryClient } from '../../data/queries'
+import { useUnits } from '../../data/units'
+import { Button } from '../../ui/button'
+import { Field } from '../../ui/field'
+import { bare } from '../../ui/format'
+import { localDecimal } from '../../ui/locale'
+import { Notice } from '../../ui/notice'
+import { T } from '../../ui/text'
+import { LIMIT_WORDS, limitBare, limitUnit, readLimit } from './limits'
+
+type Figure = 'lifeMonths' | 'ratedLitres' | 'ratedHours'
+const FIGURE_WORDS: Record<Figure, string> = { lifeMonths: 'Calendar life', ratedLitres: 'Rated for', ratedHours: 'Lit for' }
+const MOST: Record<Figure, number> = { lifeMonths: 240, ratedLitres: 1e8, ratedHours: 200_000 }
+
+/** The firm's own figures for a medium: what unrated parts are worth, and where readings end a part. */
+export function MediumForm({ profile, onDone }: { profile: MediumProfileDto; onDone: () => void }) {
+  const units = useUnits()
+  const usual = MEDIA_PROFILES[profile.media]
+  const limits = Object.keys(usual.limits) as MediaLimit[]
+  const figureText = (figure: Figure): string => {
+    const value = profile[figure]
+    if (value === null) return ''
+    return figure === 'ratedLitres' ? bare(value, 'volume', units) : String(Math.round(value * 100) / 100)
+  }
+  const [typed, setTyped] = useState<Record<string, string>>(() => ({
+    lifeMonths: figureText('lifeMonths'),
+    ratedLitres: figureText('ratedLitres'),
+    ratedHours: figureText('ratedHours'),
+    ...Object.fromEntries(limits.map((limit) => [limit, limitBare(limit, profile.limits[limit] ?? 0, units)])),
+  }))
+  const [errors, setErrors] = useState<Record<string, string>>({})
+  const [problem, setProblem] = useState<string | null>(null)
+  const readFigure = (figure: Figure): { value: number | null } | { error: string } => {
+    const text = (typed[figure] ?? '').trim()
+    if (text === '') return { value: null }
+    const volume = figure === 'ratedLitres'
+    const parsed = parseQuantity(text, {
+      dimension: volume ? 'volume' : 'number',
+      gallon: units.gallon,
+      decimal: localDecimal(),
+      ...(volume ? { unit: unitOf('volume', units).parse } : {}),
+    })
+    if (!parsed.ok || parsed.value <= 0 || parsed.value > MOST[figure])
+      return { error: 'A number above 0, or empty where it does not end by that' }
+    // A figure nobody touched keeps what it was, whatever its rounding on the screen.
+    return { value: text === figureText(figure) ? profile[figure] : parsed.value }
+  }
+  const save = async (): Promise<void> => {
+    setProblem(null)
+    const figures = (['lifeMonths', 'ratedLitres', 'ratedHours'] as const).map((figure) => [figure, readFigure(figure)] as const)
+    const read = limits.map((limit) => [limit, readLimit(limit, typed[limit] ?? '', units, localDecimal())] as const)
+    const wrong = Object.fromEntries([...figures, ...read].flatMap(([key, one]) => ('error' in one ? [[key, one.error]] : [])))
+    setErrors(wrong)
+    if (Object.keys(wrong).length > 0) return
+    const values = Object.fromEntries(figures.map(([key, one]) => [key, 'value' in one ? one.value : null])) as Record<
+      Figure,
+      number | null
+    >
+    const own = Object.fromEntries(read.map(([key, one]) => [key, 'value' in one ? one.value : 0]))
+    try {
+      await ask(api.media[':media'].$put({ param: { media: profile.media }, json: { version: profile.version, ...values, limits: own } }))
+      for (const root of ['shelf', 'due', 'stage', 'site', 'today', 'stop']) void queryClient.invalidateQueries({ queryKey: [root] })
+      onDone()
+    } catch (error) {
+      if (error instanceof ApiProblem && error.code === 'STALE_VERSION') void queryClient.invalidateQueries({ queryKey: ['shelf'] })
+      setProblem(error instanceof Error ? error.message : 'It could not be saved.')
+    }
+  }
+  const unitFor = (figure: Figure): string =>
+    figure === 'lifeMonths' ? 'months' : figure === 'ratedHours' ? 'h' : unitOf('volume', units).text
+  return (
+    <View className="gap-3 rounded-card border-2 border-line bg-sheet p-3">
+      <T kind="heading" level={2}>{`${usual.name.charAt(0).toUpperCase()}${usual.name.slice(1)}`}</T>
+      <T kind="small">Lives count for parts that come with no figure of their own; limits count for every part of this medium, at once.</T>
+      <View className="flex-row flex-wrap gap-3">
+        {[
+          ...(['lifeMonths', 'ratedLitres', 'ratedHours'] as const).map((key) => ({ key, label: FIGURE_WORDS[key], unit: unitFor(key) })),
+          ...limits.map((key) => ({ key, label: `Done at: ${LIMIT_WORDS[key]}`, unit: limitUnit(key, units) })),
+        ].map(({ key, label, unit }) => (
+          <Field
+            key={key}
+            className="min-w-[220px] flex-1"
+            label={label}
+            unit={unit}
+            inputMode="decimal"
+            maxLength={16}
+            value={typed[key] ?? ''}
+            onChangeText={(text) => setTyped((before) => ({ ...before, [key]: text }))}
+            error={errors[key]}
+          />
+        ))}
+      </View>
+      {problem ? (
+        <Notice tone="danger" title="Not saved" live>
+          <T>{problem}</T>
+        </Notice>
+      ) : null}
+      <View className="flex-row gap-3">
+        <Button label="Leave it" onPress={onDone} />
+        <Button label="Save" kind="act" grow onPress={() => void save()} />
+      </View>
+    </View>
+  )
+}

@@ -1,0 +1,93 @@
+import { HOUSING_PROFILES, HOUSINGS, type Housing, MEDIA, MEDIA_PROFILES, type Medium, ratedAs } from '@evenround/core/catalogue'
+import { parseQuantity } from '@evenround/core/units'
+import { useState } from 'react'
+import { View } from 'react-native'
+import { v7 as uuidv7 } from 'uuid'
+import { api, ask, fieldError } from '../../data/api'
+import { KEY, queryClient } from '../../data/queries'
+import { Button } from '../../ui/button'
+import { Field } from '../../ui/field'
+import { localDecimal } from '../../ui/locale'
+import { Select } from '../../ui/select'
+import { T } from '../../ui/text'
+
+const EMPTY = { partNumber: '', maker: '', name: '', price: '' }
+
+/** A part the firm did not have: begins at its medium's figures, which its own row then changes. */
+export function NewPart({ currency, onDone }: { currency: string; onDone: () => void }) {
+  const [typed, setTyped] = useState(EMPTY)
+  const [media, setMedia] = useState<Medium | ''>('')
+  const [housing, setHousing] = useState<Housing | ''>('')
+  const [error, setError] = useState<unknown>(null)
+  const [asked, setAsked] = useState(false)
+  const price = parseQuantity(typed.price, { dimension: 'number', decimal: localDecimal() })
+  const priceBad = !price.ok || price.value < 0
+  const ready =
+    typed.partNumber.trim() !== '' && typed.maker.trim() !== '' && typed.name.trim() !== '' && media !== '' && housing !== '' && !priceBad
+  const save = async (): Promise<void> => {
+    setAsked(true)
+    if (!ready || !price.ok) return
+    try {
+      const { partNumber, maker, name } = typed
+      const json = {
+        id: uuidv7(),
+        partNumber,
+        maker,
+        name,
+        media,
+        housing,
+        rated: ratedAs(MEDIA_PROFILES[media]),
+        priceMinor: Math.round(price.value * 100),
+      }
+      await ask(api.parts.$post({ json }))
+      await queryClient.invalidateQueries({ queryKey: KEY.shelf })
+      onDone()
+    } catch (failure) {
+      setError(failure)
+    }
+  }
+  const wanted = (text: string): string | undefined => (asked && text.trim() === '' ? 'Wanted' : undefined)
+  const field = (key: keyof typeof EMPTY, label: string, most: number, problem: string | undefined, unit?: string) => (
+    <Field
+      className="min-w-[150px] flex-1"
+      label={label}
+      value={typed[key]}
+      onChangeText={(text) => setTyped((before) => ({ ...before, [key]: text }))}
+      maxLength={most}
+      error={problem}
+      {...(unit ? { unit, inputMode: 'decimal' as const } : {})}
+    />
+  )
+  return (
+    <View className="gap-3 rounded-card border-2 border-line bg-sheet p-3">
+      <View className="flex-row flex-wrap gap-3">
+        {field('partNumber', 'Part number', 60, fieldError(error, 'partNumber') ?? wanted(typed.partNumber))}
+        {field('maker', 'Maker', 80, wanted(typed.maker))}
+        {field('name', 'Name', 120, wanted(typed.name))}
+        {field('price', 'Price', 12, asked && priceBad ? 'A price such as 16.80' : undefined, currency)}
+      </View>
+      <Select
+        label="Medium"
+        none="Which medium?"
+        value={media}
+        groups={[{ label: 'Medium', options: MEDIA.map((value) => ({ value, label: MEDIA_PROFILES[value].name })) }]}
+        onChange={setMedia}
+      />
+      <Select
+        label="Housing"
+        none="Which housing?"
+        value={housing}
+        groups={[{ label: 'Housing', options: HOUSINGS.map((value) => ({ value, label: HOUSING_PROFILES[value].name })) }]}
+        onChange={setHousing}
+      />
+      {asked && (media === '' || housing === '') ? <T className="text-oxblood">Choose its medium and its housing.</T> : null}
+      {error && !fieldError(error, 'partNumber') ? (
+        <T className="text-oxblood">{error instanceof Error ? error.message : 'It could not be saved.'}</T>
+      ) : null}
+      <View className="flex-row gap-3">
+        <Button label="Leave it" onPress={onDone} />
+        <Button label="Add it" kind="act" grow onPress={() => void save()} />
+      </View>
+    </View>
+  )
+}
