@@ -27,7 +27,7 @@ const rowOf = async (id: string): Promise<DueRow> => {
 const days = (from: string, to: string): number => (Date.parse(to) - Date.parse(from)) / 86_400_000
 
 /** A stage of the demo with a sediment element in it, and a visit begun there. */
-async function atSediment(): Promise<Place & { stageId: string }> {
+async function atSediment(): Promise<{ siteId: string; systemId: string; visitId: string; stageId: string }> {
   const row = (await due('?media=sediment&limit=1')).rows[0] as DueRow
   const place = { siteId: row.siteId, systemId: row.systemId, visitId: uuidv7() }
   await tam.ask('POST', '/api/facts', batch(begun(place)))

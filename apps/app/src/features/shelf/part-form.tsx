@@ -42,7 +42,7 @@ const toForm = ({ partNumber, maker, name, rated, priceMinor }: PartDto, units: 
   partNumber,
   maker,
   name,
-  months: text(rated.days === null ? null : rated.days / DAYS_PER_MONTH),
+  months: rated.days === null ? '' : String(Math.round((10 * rated.days) / DAYS_PER_MONTH) / 10),
   litres: rated.litres === null ? '' : bare(rated.litres, 'volume', units),
   milliequivalents: text(rated.milliequivalents),
   hours: text(rated.hours),

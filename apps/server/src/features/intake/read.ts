@@ -1,5 +1,5 @@
 import { MOST_INTAKE_LINES } from '@evenround/contract/intake'
-import { MEDIA_PROFILES, ratedAs } from '@evenround/core/catalogue'
+import { ratedAs } from '@evenround/core/catalogue'
 import {
   type DateOrder,
   dateOrderOf,
@@ -15,10 +15,11 @@ import Papa from 'papaparse'
 import { IsNull } from 'typeorm'
 import { type Firm, Part, Site, System } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
+import { ratedOf } from '../../facts/map'
 import { badInput } from '../../http/errors'
 import { dayIn, dayReader } from '../../http/zone'
+import { profilesOf } from '../../wear/profiles'
 import { fittedRows, grouped, readingRows, stageRows } from '../../wear/rows'
-import { partDto } from '../catalogue/store'
 
 export interface Sheet {
   headings: string[]
@@ -99,8 +100,15 @@ async function knownOf(scope: FirmScope, firm: FirmOfList): Promise<Known> {
       }),
     })),
   })
-  const parts = (await scope.find(Part)).map((part) => partDto(part))
-  return { sites: sites.map(knownSite), parts, ratedAs: (media) => ratedAs(MEDIA_PROFILES[media]) }
+  const profiles = await profilesOf(scope)
+  const parts = (await scope.find(Part)).map((part) => ({
+    id: part.id,
+    partNumber: part.partNumber,
+    media: part.media,
+    housing: part.housing,
+    rated: ratedOf(part),
+  }))
+  return { sites: sites.map(knownSite), parts, ratedAs: (media) => ratedAs(profiles[media]) }
 }
 
 type FirmOfList = Pick<Firm, 'timeZone' | 'gallon'>

@@ -13,13 +13,12 @@ import type { IntakePlan } from '@evenround/core/intake'
 import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
 import { Intake } from '../../db/entities/intake'
-import { Person } from '../../db/entities/master'
+import { Firm, Person } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
 import { type Deps, need, router } from '../../http/env'
 import { ApiError, notFound } from '../../http/errors'
 import { body, json, PROBLEMS } from '../../http/openapi'
 import { dayIn } from '../../http/zone'
-import { loadFirm } from '../firm/store'
 import { countsOf, planOf, readSheet } from './read'
 import { writeIntake } from './store'
 import { takeBack } from './undo'
@@ -59,6 +58,12 @@ const dto = (row: Intake, personName: string): IntakeDto => ({
   undoneAt: row.undoneAt?.toISOString() ?? null,
   kept: row.kept,
 })
+
+async function firmOf(scope: FirmScope): Promise<Firm> {
+  const firm = await scope.findOne(Firm, {})
+  if (!firm) throw notFound('firm')
+  return firm
+}
 
 async function byId(scope: FirmScope, id: string): Promise<IntakeDto> {
   const row = await scope.findOne(Intake, { id })
@@ -108,7 +113,7 @@ export const intakeRoutes = (deps: Deps) =>
       const { text, columns, order } = c.req.valid('json')
       const sheet = readSheet(text)
       const preview = await deps.inFirm(c.get('who').firmId, async (scope) => {
-        const read = await planOf(scope, await loadFirm(scope), deps.now(), { sheet, columns, order })
+        const read = await planOf(scope, await firmOf(scope), deps.now(), { sheet, columns, order })
         const { plan } = read
         const bad = plan.rows.filter(({ problems }) => problems.length > 0)
         const noted = plan.rows.filter(({ problems, notes }) => problems.length === 0 && notes.length > 0)
@@ -142,7 +147,7 @@ export const intakeRoutes = (deps: Deps) =>
         // Sent again after a lost answer: what it did stands, and nothing is done twice.
         const before = await scope.findOne(Intake, { id })
         if (before && before.source !== text) throw new ApiError('CONFLICT', 'Another list was brought in under this id.')
-        const firm = await loadFirm(scope)
+        const firm = await firmOf(scope)
         const { plan } = await planOf(scope, firm, now, { sheet, columns, order })
         const left = plan.rows.filter(({ problems }) => problems.length > 0).length
         if (before) return { intake: await byId(scope, id), left }
