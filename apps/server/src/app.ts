@@ -10,6 +10,7 @@ import { calcRoutes } from './features/calc/routes'
 import { catalogueRoutes } from './features/catalogue/routes'
 import { firmRoutes } from './features/firm/routes'
 import { intakeRoutes } from './features/intake/routes'
+import { photoRoutes } from './features/photo/routes'
 import { siteRoutes } from './features/site/routes'
 import { ingest, telemetryRoutes } from './features/telemetry/routes'
 import { visitRoutes } from './features/visit/routes'
@@ -43,6 +44,7 @@ export const apiRoutes = (deps: Deps) =>
     .route('/', siteRoutes(deps))
     .route('/', intakeRoutes(deps))
     .route('/', visitRoutes(deps))
+    .route('/', photoRoutes(deps))
     .route('/', pageRoutes(deps))
     .route('/', wearRoutes(deps))
     .route('/', telemetryRoutes(deps))

@@ -52,6 +52,8 @@ const TABLES = [
   'intake',
   'medium_profile',
   'part_equivalent',
+  'photo',
+  'photo_bytes',
 ]
 
 async function fingerprint(): Promise<string> {
@@ -211,6 +213,12 @@ function attempts(): Record<string, { path: string; input?: unknown; status: num
       status: 200,
     },
     'POST /api/intakes/{id}/undo': { path: `/api/intakes/${theirs.visitId}/undo`, status: 404 },
+    'PUT /api/photos/{id}': {
+      path: `/api/photos/${uuidv7()}?siteId=${siteId}&visitId=${visitId}&stageId=${theirs.stageId}&takenAt=2026-11-25T10:00:00.000Z`,
+      input: 'no picture',
+      status: 400,
+    },
+    'GET /api/photos/{id}': { path: `/api/photos/${theirs.stageId}`, status: 404 },
     'GET /api/today': { path: '/api/today', status: 200 },
     'GET /api/week': { path: '/api/week', status: 200 },
     'GET /api/stops/{id}': { path: `/api/stops/${stopId}`, status: 404 },

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { idSchema, instantSchema } from './common'
+import { photoSchema } from './photo'
 import { siteSchema, systemSchema, visitRowSchema } from './site'
 import { storedFactSchema } from './visit'
 
@@ -11,6 +12,7 @@ export const visitPageSchema = z.object({
   site: siteSchema.nullable(),
   system: systemSchema.nullable(),
   facts: z.array(storedFactSchema),
+  photos: z.array(photoSchema),
 })
 export type VisitPageDto = z.infer<typeof visitPageSchema>
 

@@ -10,6 +10,7 @@ import { Wear0002 } from './migrations/0002-wear'
 import { Telemetry0003 } from './migrations/0003-telemetry'
 import { Intake0004 } from './migrations/0004-intake'
 import { Catalogue0005 } from './migrations/0005-catalogue'
+import { Photo0006 } from './migrations/0006-photo'
 import { APP_ROLE } from './roles'
 
 const ENTITIES = [
@@ -31,7 +32,7 @@ const ENTITIES = [
   StaleStage,
   ...Object.values(FACT_TABLES),
 ]
-export const MIGRATIONS = [Foundation0001, Wear0002, Telemetry0003, Intake0004, Catalogue0005]
+export const MIGRATIONS = [Foundation0001, Wear0002, Telemetry0003, Intake0004, Catalogue0005, Photo0006]
 
 interface DatabaseOptions {
   url: string

@@ -3,6 +3,7 @@ import { Site } from '../db/entities/master'
 import type { FirmScope } from '../db/scope'
 import { BOOK_PAGE, visitFacts, visitRows } from '../facts/read'
 import { loadFirm } from '../features/firm/store'
+import { databasePhotos } from '../features/photo/store'
 import { siteDto } from '../features/site/routes'
 import { dayIn } from '../http/zone'
 import { systemsOf } from './systems'
@@ -19,13 +20,14 @@ export async function bookPage(scope: FirmScope, before?: string): Promise<BookD
 /** One visit with all its facts. A visit the server has not heard of is an empty one: its beginning may still be on the device. */
 export async function visitPage(scope: FirmScope, id: string, now: Date): Promise<VisitPageDto> {
   const facts = await visitFacts(scope, id)
+  const photos = await databasePhotos(scope).ofVisit(id)
   const [visit] = await visitRows(scope, { visitId: id })
-  if (!visit) return { visit: null, site: null, system: null, facts }
+  if (!visit) return { visit: null, site: null, system: null, facts, photos }
   const firm = await loadFirm(scope)
   const site = await scope.findOne(Site, { id: visit.siteId })
-  if (!site) return { visit, site: null, system: null, facts }
+  if (!site) return { visit, site: null, system: null, facts, photos }
   const systems = await systemsOf(scope, [site], dayIn(firm.timeZone, now))
   const begun = facts.find(({ fact }) => fact.kind === 'visit-begun')?.fact
   const systemId = begun?.kind === 'visit-begun' ? begun.systemId : null
-  return { visit, site: siteDto(site), system: systems.find((system) => system.id === systemId) ?? null, facts }
+  return { visit, site: siteDto(site), system: systems.find((system) => system.id === systemId) ?? null, facts, photos }
 }

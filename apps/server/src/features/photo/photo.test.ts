@@ -1,0 +1,67 @@
+import sharp from 'sharp'
+import { v7 as uuidv7 } from 'uuid'
+import { peek } from '../../testing/database'
+import { addFirm, openWorld, type Person, type World } from '../../testing/world'
+
+let world: World
+let firm: Awaited<ReturnType<typeof addFirm>>
+let technician: Person
+beforeAll(async () => {
+  world = await openWorld('empty')
+  firm = await addFirm(world, 'otterbank')
+  technician = await world.signIn(firm.email('technician'))
+})
+afterAll(() => world.close())
+
+/** A wide picture held sideways, with everything a camera writes into it. */
+const taken = (): Promise<Buffer> =>
+  sharp({ create: { width: 2400, height: 1200, channels: 3, background: '#884422' } })
+    .withExif({ IFD0: { Make: 'Loom & Tarn', Artist: 'Tam Orrin' }, IFD3: { GPSLatitudeRef: 'N', GPSLatitude: '58/1 18/1 0/1' } })
+    .withMetadata({ orientation: 6 })
+    .jpeg()
+    .toBuffer()
+
+async function send(id: string, body: Buffer | string, who = technician, place: Partial<{ siteId: string; stageId: string }> = {}) {
+  const query = new URLSearchParams({
+    siteId: firm.siteId,
+    visitId: uuidv7(),
+    stageId: firm.stageIds[0],
+    takenAt: '2026-11-25T10:00:00.000Z',
+    ...place,
+  })
+  return world.app.request(`/api/photos/${id}?${query}`, {
+    method: 'PUT',
+    headers: { cookie: who.cookie, 'content-type': 'image/jpeg' },
+    body: new Uint8Array(Buffer.from(body)),
+  })
+}
+const count = async (table: string) => Number((await peek<{ n: string }>(world.database, `select count(*) as n from ${table}`))[0]?.n)
+
+test('a photo is kept once: upright, shrunk, and without a word of the camera or the place', async () => {
+  const id = uuidv7()
+  const original = await taken()
+  expect((await sharp(original).metadata()).exif).toBeDefined()
+  expect((await send(id, original)).status).toBe(200)
+  expect((await send(id, original)).status).toBe(200)
+  expect([await count('photo'), await count('photo_bytes')]).toEqual([1, 1])
+  const answer = await world.app.request(`/api/photos/${id}`, { headers: { cookie: technician.cookie } })
+  expect(answer.headers.get('content-type')).toBe('image/jpeg')
+  const kept = await sharp(Buffer.from(await answer.arrayBuffer())).metadata()
+  // Turned a quarter: 2,400 × 1,200 stands as 1,200 × 2,400, shrunk to 1,600 on the long side.
+  expect([kept.width, kept.height]).toEqual([800, 1600])
+  expect([kept.exif, kept.orientation, kept.xmp]).toEqual([undefined, undefined, undefined])
+})
+
+test('what is no picture, too heavy, nobody’s stage or not allowed is refused and nothing is kept', async () => {
+  const before = await count('photo')
+  const refused = await send(uuidv7(), 'this is text')
+  expect([refused.status, (await refused.json()).error.fields]).toEqual([
+    400,
+    [{ path: '$', message: 'expected a picture (JPEG, PNG or WebP) that can be read' }],
+  ])
+  expect((await send(uuidv7(), Buffer.alloc(2_200_000))).status).toBe(413)
+  expect((await send(uuidv7(), await taken(), technician, { stageId: uuidv7() })).status).toBe(404)
+  expect((await send(uuidv7(), await taken(), await world.signIn(firm.email('viewer')))).status).toBe(403)
+  expect((await technician.ask('GET', `/api/photos/${uuidv7()}`)).status).toBe(404)
+  expect(await count('photo')).toBe(before)
+})

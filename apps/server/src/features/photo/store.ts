@@ -1,0 +1,47 @@
+import type { PhotoDto, PhotoPlace } from '@evenround/contract/photo'
+import type { FirmScope } from '../../db/scope'
+
+export interface Picture {
+  jpeg: Buffer
+  width: number
+  height: number
+}
+
+/** Where pictures are kept: shared by all server processes, scoped by the firm. */
+export interface PhotoStore {
+  /** False when a photo of this id is there already. */
+  put: (id: string, place: PhotoPlace, personId: string, arrivedAt: Date, picture: Picture) => Promise<boolean>
+  get: (id: string) => Promise<Buffer | null>
+  ofVisit: (visitId: string) => Promise<PhotoDto[]>
+}
+
+/** Pictures in the database, their bytes in a table of their own. */
+export const databasePhotos = (scope: FirmScope): PhotoStore => ({
+  async put(id, { siteId, visitId, stageId, takenAt }, personId, arrivedAt, { jpeg, width, height }) {
+    const added = await scope.query(
+      `insert into photo (firm_id, id, site_id, visit_id, stage_id, person_id, taken_at, arrived_at, width, height)
+       values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10) on conflict do nothing returning 1`,
+      [id, siteId, visitId, stageId, personId, takenAt, arrivedAt, width, height],
+    )
+    if (added.length === 0) return false
+    await scope.query('insert into photo_bytes (firm_id, photo_id, bytes) values ($1, $2, $3)', [id, jpeg])
+    return true
+  },
+  async get(id) {
+    const [row] = await scope.query<{ bytes: Buffer }>('select bytes from photo_bytes where firm_id = $1 and photo_id = $2', [id])
+    return row?.bytes ?? null
+  },
+  async ofVisit(visitId) {
+    const rows = await scope.query<{ id: string; stage_id: string; taken_at: Date; width: number; height: number }>(
+      'select id, stage_id, taken_at, width, height from photo where firm_id = $1 and visit_id = $2 order by taken_at, id',
+      [visitId],
+    )
+    return rows.map(({ id, stage_id, taken_at, width, height }) => ({
+      id,
+      stageId: stage_id,
+      takenAt: taken_at.toISOString(),
+      width,
+      height,
+    }))
+  },
+})
