@@ -1,5 +1,3 @@
-import { T } from './text'
-
 interface SelectProps<V extends string> {
   label: string
   value: V | ''
@@ -29,32 +27,5 @@ export function Select<V extends string>({ label, value, none, groups, onChange 
         </optgroup>
       ))}
     </select>
-  )
-}
-
-interface FilePickProps {
-  label: string
-  /** Endings and types the dialog offers. */
-  accept: string
-  onFile: (file: File) => void
-}
-
-/** The browser's own way to a file, as wide as a thumb. */
-export function FilePick({ label, accept, onFile }: FilePickProps) {
-  return (
-    <label className="flex min-h-[56px] cursor-pointer items-center justify-center rounded-card border-2 border-kelp bg-kelp px-4 py-2 focus-within:outline focus-within:outline-2 focus-within:outline-offset-2 focus-within:outline-brine">
-      <T className="font-text-bold text-[18px] text-on-kelp">{label}</T>
-      <input
-        type="file"
-        accept={accept}
-        className="absolute h-0 w-0 opacity-0"
-        onChange={(event) => {
-          const [file] = event.target.files ?? []
-          if (file) onFile(file)
-          // The same file chosen again is a choice too.
-          event.target.value = ''
-        }}
-      />
-    </label>
   )
 }

@@ -7,6 +7,7 @@ import { useVisit } from '../../data/visit'
 import { gradeWord } from '../../parts/visit/grades'
 import { HOLD_WORDS } from '../../parts/visit/hold-words'
 import { OUTCOME_WORDS } from '../../parts/visit/outcomes'
+import { Photos } from '../../parts/visit/photos'
 import { mgL, ReadingsTable } from '../../parts/visit/readings-table'
 import { stageName } from '../../parts/wear/words'
 import { BackLink } from '../../ui/back-link'
@@ -65,6 +66,7 @@ function Recorded({ page, visitId }: { page: VisitPageDto; visitId: string }) {
                 <T kind="quiet">{`Taken out: ${gradeWord(removed.found)}${removed.dirtPast ? ', dirt had got past it' : ''}`}</T>
               ) : null}
               <T kind="small">{`on the part: ${fitted.markText}`}</T>
+              <Photos visitId={visitId} stageId={fitted.stageId} kept={page.photos} />
             </View>
           )
         })}

@@ -4,6 +4,7 @@ import { View } from 'react-native'
 import { ApiProblem } from '../../data/api'
 import { draftsBelongTo } from '../../data/local'
 import { openOutbox, ownerKey } from '../../data/outbox'
+import { openPhotos } from '../../data/photos'
 import { useMe } from '../../data/queries'
 import { useDesk } from '../../ui/desk'
 import { useKeys } from '../../ui/keys'
@@ -25,6 +26,7 @@ export function Frame() {
     if (owner === null) return
     draftsBelongTo(owner)
     void openOutbox(owner)
+    void openPhotos(owner)
   }, [owner])
   const keys = useMemo(() => {
     const places = PLACES.map(({ key, href }) => [key, () => router.push(href)] as const)

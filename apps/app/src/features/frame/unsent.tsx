@@ -1,6 +1,7 @@
 import { useRouter } from 'expo-router'
 import { Pressable, View } from 'react-native'
 import { flush, useOutbox } from '../../data/outbox'
+import { sendPhotos, usePhotos } from '../../data/photos'
 import { T } from '../../ui/text'
 
 /** On every screen: what is not sent yet, what was refused, and a clock that is off. Nothing when all is well. */
@@ -9,14 +10,20 @@ export function UnsentStrip() {
   const refused = useOutbox(({ entries }) => entries.filter(({ state }) => state === 'refused').length)
   const trouble = useOutbox((state) => state.trouble)
   const skewMs = useOutbox((state) => state.skewMs)
+  const photos = usePhotos((state) => (state.trouble ? state.photos.filter(({ state: sent }) => sent === 'waiting').length : 0))
   const router = useRouter()
-  const shown = (trouble !== null && waiting > 0) || refused > 0 || skewMs !== null
+  const shown = (trouble !== null && waiting > 0) || refused > 0 || skewMs !== null || photos > 0
   if (!shown) return null
   return (
     <View role="status" className="gap-1 border-b-2 border-copper bg-sheet px-4 py-2">
       {trouble !== null && waiting > 0 ? (
         <Pressable role="button" onPress={() => void flush()} className="min-h-[40px] justify-center">
           <T kind="label" className="text-copper-text">{`${waiting} not sent yet. ${trouble} Tap to send now.`}</T>
+        </Pressable>
+      ) : null}
+      {photos > 0 ? (
+        <Pressable role="button" onPress={() => void sendPhotos()} className="min-h-[40px] justify-center">
+          <T kind="label" className="text-copper-text">{`${photos} ${photos === 1 ? 'photo' : 'photos'} not sent yet. Tap to send now.`}</T>
         </Pressable>
       ) : null}
       {refused > 0 ? (

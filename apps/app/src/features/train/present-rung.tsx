@@ -11,6 +11,7 @@ import { Field } from '../../ui/field'
 import { useKeys } from '../../ui/keys'
 import { T } from '../../ui/text'
 import { FindingChoice } from './finding'
+import { FindingPhoto } from './finding-photo'
 import { countdown, phaseOf, stageOfStep } from './sheet-view'
 
 interface PresentRungProps {
@@ -71,14 +72,14 @@ export function useRung({ step, place, holds }: Omit<PresentRungProps, 'of'>) {
   })()
   const keys = useMemo(() => ({ Enter: () => act.run?.() }), [act])
   useKeys(keys)
-  return { act, finding, setFinding, answer, setAnswer, partNumber, setPartNumber, left, fits, asksDirt, stage }
+  return { act, finding, setFinding, answer, setAnswer, partNumber, setPartNumber, left, fits, asksDirt, stage, place }
 }
 
 type Rung = ReturnType<typeof useRung>
 
 /** The present rung: large, with its reason, its caution and whatever it wants as proof. */
 export function PresentRung({ step, of, rung, mark }: { step: SheetStep; of: number; rung: Rung; mark: string | null }) {
-  const { finding, setFinding, answer, setAnswer, partNumber, setPartNumber, left, fits, asksDirt, stage } = rung
+  const { finding, setFinding, answer, setAnswer, partNumber, setPartNumber, left, fits, asksDirt, stage, place } = rung
   const expected = stage?.nextPart?.partNumber
   const known = !stage?.nextPart || [stage.nextPart, ...stage.nextPart.equivalents].some((part) => part.partNumber === partNumber.trim())
   return (
@@ -95,6 +96,7 @@ export function PresentRung({ step, of, rung, mark }: { step: SheetStep; of: num
         </View>
       ) : null}
       {step.evidence === 'finding' ? <FindingChoice finding={finding} onChange={setFinding} asksDirt={asksDirt} /> : null}
+      {step.evidence === 'finding' && stage ? <FindingPhoto place={place} stageId={stage.id} /> : null}
       {step.evidence === 'answer' ? (
         <Choice
           label="Is it?"

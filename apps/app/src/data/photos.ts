@@ -1,0 +1,110 @@
+import { PHOTO_SIDE, type PhotoPlace } from '@evenround/contract/photo'
+import { createStore, del, set, entries as storedEntries } from 'idb-keyval'
+import { v7 as uuidv7 } from 'uuid'
+import { create } from 'zustand'
+import { useOutbox } from './outbox'
+import { queryClient } from './queries'
+
+/** A photo on this device, until the server has it. A refused one stays to be looked at. */
+export interface WaitingPhoto {
+  id: string
+  owner: string
+  place: PhotoPlace
+  jpeg: Blob
+  state: 'waiting' | 'refused'
+}
+
+interface PhotoState {
+  photos: WaitingPhoto[]
+  trouble: boolean
+}
+
+const disk = createStore('even-round-photos', 'photos')
+export const usePhotos = create<PhotoState>(() => ({ photos: [], trouble: false }))
+
+const QUALITY = 0.82
+const AGAIN_MS = 15_000
+
+/** The picture small enough for a thin network, drawn anew: nothing the camera wrote into the file comes along. */
+async function shrunk(file: Blob): Promise<Blob> {
+  const image = await createImageBitmap(file, { imageOrientation: 'from-image' })
+  const share = Math.min(1, PHOTO_SIDE / Math.max(image.width, image.height))
+  const canvas = document.createElement('canvas')
+  canvas.width = Math.max(1, Math.round(image.width * share))
+  canvas.height = Math.max(1, Math.round(image.height * share))
+  canvas.getContext('2d')?.drawImage(image, 0, 0, canvas.width, canvas.height)
+  image.close()
+  return new Promise((resolve, reject) =>
+    canvas.toBlob((blob) => (blob ? resolve(blob) : reject(new Error('the picture cannot be drawn'))), 'image/jpeg', QUALITY),
+  )
+}
+
+/** Keeps a photo on the device and sends it once the facts are through. Throws where the file is no picture. */
+export async function keepPhoto(owner: string, place: Omit<PhotoPlace, 'takenAt'>, file: Blob): Promise<void> {
+  const jpeg = await shrunk(file)
+  const photo: WaitingPhoto = { id: uuidv7(), owner, place: { ...place, takenAt: new Date().toISOString() }, jpeg, state: 'waiting' }
+  await set(photo.id, photo, disk)
+  usePhotos.setState(({ photos }) => ({ photos: [...photos, photo] }))
+  void sendPhotos()
+}
+
+/** Takes back a photo that is still on the device. */
+export async function dropPhoto(id: string): Promise<void> {
+  await del(id, disk)
+  usePhotos.setState(({ photos }) => ({ photos: photos.filter((photo) => photo.id !== id) }))
+}
+
+/** Photos of this person of this firm only, as with facts. */
+export async function openPhotos(owner: string): Promise<void> {
+  const all = (await storedEntries<string, WaitingPhoto>(disk)).map(([, photo]) => photo)
+  usePhotos.setState({ photos: all.filter((photo) => photo.owner === owner), trouble: false })
+  void sendPhotos()
+}
+
+async function sendOne({ id, place, jpeg }: WaitingPhoto): Promise<'sent' | 'refused' | 'later'> {
+  const address = `/api/photos/${id}?${new URLSearchParams(place).toString()}`
+  const response = await fetch(address, { method: 'PUT', headers: { 'content-type': 'image/jpeg' }, body: jpeg }).catch(() => null)
+  if (response === null || response.status === 401 || response.status >= 500 || response.status === 429) return 'later'
+  return response.ok ? 'sent' : 'refused'
+}
+
+let sending = false
+let again: ReturnType<typeof setTimeout> | undefined
+
+const factsWait = (): boolean => useOutbox.getState().entries.some(({ state }) => state === 'waiting')
+
+/** Sends what waits, one by one, after the facts; without a network it tries again by itself. */
+export async function sendPhotos(): Promise<void> {
+  if (sending || factsWait()) return
+  sending = true
+  clearTimeout(again)
+  try {
+    for (;;) {
+      const photo = usePhotos.getState().photos.find(({ state }) => state === 'waiting')
+      if (!photo) break
+      const how = await sendOne(photo)
+      if (how === 'later') {
+        usePhotos.setState({ trouble: true })
+        again = setTimeout(() => void sendPhotos(), AGAIN_MS)
+        return
+      }
+      if (how === 'sent') {
+        await dropPhoto(photo.id)
+        void queryClient.invalidateQueries({ queryKey: ['visit', photo.place.visitId] })
+      } else {
+        const refused: WaitingPhoto = { ...photo, state: 'refused' }
+        await set(photo.id, refused, disk)
+        usePhotos.setState(({ photos }) => ({ photos: photos.map((one) => (one.id === photo.id ? refused : one)) }))
+      }
+    }
+    usePhotos.setState({ trouble: false })
+  } finally {
+    sending = false
+  }
+}
+
+if (typeof window !== 'undefined') window.addEventListener('online', () => void sendPhotos())
+// Facts are small and come first: photos follow once none waits.
+useOutbox.subscribe((now, before) => {
+  if (now.entries !== before.entries && !factsWait()) void sendPhotos()
+})
