@@ -78,3 +78,21 @@ export async function serve({ appUrl, asAppRole = false, port, secret, showDemo,
     },
   }
 }
+
+/** The demo's counters and controllers, which report to the server by its own door until they are stopped. */
+export function serveDemoDevices({ url, demoDay }) {
+  const env = { PATH: process.env.PATH, EVEN_ROUND_URL: url, DEMO_DAY: demoDay, NODE_ENV: 'production' }
+  const child = spawn(node, ['--enable-source-maps', join(SERVER_DIST, 'demo-devices.mjs')], {
+    cwd: SERVER_DIR,
+    env,
+    detached: true,
+    stdio: 'ignore',
+  })
+  const ended = new Promise((resolve) => child.on('exit', resolve))
+  return {
+    async stop() {
+      if (child.exitCode === null) child.kill('SIGTERM')
+      await ended
+    },
+  }
+}

@@ -8,7 +8,7 @@ import { buildApp, buildServer } from './build.mjs'
 import { ensurePackages, ensurePostgres } from './install.mjs'
 import { DATA, ROOT } from './paths.mjs'
 import { PlainError, startPostgres } from './postgres.mjs'
-import { prepare, serve } from './server.mjs'
+import { prepare, serve, serveDemoDevices } from './server.mjs'
 import { fail, step } from './steps.mjs'
 
 const HELP = `bin/start: builds and runs Even Round on this machine
@@ -146,6 +146,10 @@ async function start(options) {
       serve({ appUrl: db.appUrl, asAppRole: state.asAppRole, port, secret: authSecret(), showDemo }),
     )
     stops.unshift(() => server.stop())
+    if (showDemo && state.demoDay) {
+      const devices = serveDemoDevices({ url: `http://127.0.0.1:${server.port}`, demoDay: state.demoDay })
+      stops.unshift(() => devices.stop())
+    }
     if (db.own) noteRunning(`http://127.0.0.1:${server.port}`, stops)
     process.stdout.write(`\nReady after ${((performance.now() - from) / 1000).toFixed(1)} s:  http://127.0.0.1:${server.port}\n`)
     if (showDemo)

@@ -41,6 +41,7 @@ export const KEY = {
   signIns: (id: string) => ['sign-ins', id],
   hints: ['hints'],
   intakes: ['intakes'],
+  devices: ['devices'],
   due: (query: unknown) => ['due', query],
   stage: (id: string) => ['stage', id],
 } as const

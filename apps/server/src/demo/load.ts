@@ -6,10 +6,12 @@ import type { DataSource } from 'typeorm'
 import { Firm, Part, Site, Stage, Stop, StopTask, System, TrainVersion } from '../db/entities/master'
 import { type FirmScope, firmScopes } from '../db/scope'
 import { addPerson } from '../features/firm/people'
+import { addDevice } from '../features/telemetry/store'
 import { dayIn } from '../http/zone'
 import { refreshFirm } from '../wear/refresh'
 import { markFirm } from '../wear/stale'
 import { DEMO_PARTS, partFor, ratedColumns } from './catalogue'
+import { demoDeviceKey, demoDevices } from './devices'
 import { writeHistory } from './history'
 import { demoId } from './ids'
 import { writeSimulated } from './simulated'
@@ -109,6 +111,7 @@ export async function loadDemo(source: DataSource, now: Date, newId: () => strin
     for (const site of DEMO_SITES) await writeSite(scope, site, today)
     await writeSimulated(scope, today)
     await writeStops(scope, today)
+    for (const { id, systemId, name, kind } of demoDevices(0)) await addDevice(scope, { id, systemId, name, kind }, demoDeviceKey(id))
     await markFirm(scope, now)
   })
   const inFirm = firmScopes(source)

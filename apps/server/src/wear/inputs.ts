@@ -1,5 +1,5 @@
 import { type MediaLimits, ratedAs } from '@evenround/core/catalogue'
-import { type CounterCount, countLitres, litresSince } from '@evenround/core/readings'
+import { type CounterCount, type CounterLook, countLitres, litresSince } from '@evenround/core/readings'
 import { type StageNode, stagesInFlow } from '@evenround/core/train'
 import { PRIORS, type WearInput, type WearReading, type WearSchool } from '@evenround/core/wear'
 import type { Firm } from '../db/entities/master'
@@ -7,8 +7,8 @@ import type { FirmScope } from '../db/scope'
 import { dayIn, dayReader } from '../http/zone'
 import { type FirmProfiles, profilesOf } from './profiles'
 import {
-  counterDays,
   type DeviceDayRow,
+  deviceDays,
   type FittedRow,
   fittedRows,
   grouped,
@@ -55,7 +55,7 @@ interface SystemFacts {
   pairs: PairRow[]
   readings: ReadingRow[]
   occupancy: OccupancyRow[]
-  counterDays: DeviceDayRow[]
+  deviceDays: DeviceDayRow[]
 }
 
 interface Context {
@@ -151,13 +151,12 @@ function inputOf(
   if (current === undefined) return null
   const fittedOn = day(current.at)
   const looks = facts.readings.filter(({ stage_id }) => stage_id === row.stage_id || stage_id === null)
-  // A counter that reports by itself is believed before the one that is read at the door: it misses no day.
-  const reported = facts.counterDays.map(({ last_at, last_value }) => ({
-    atMs: last_at.getTime(),
-    displayL: last_value,
-    startedOver: false,
-  }))
-  const counts = countLitres(reported.length > 0 ? reported : looksOf(looks))
+  const counts = countLitres(
+    countedLooks(
+      looksOf(looks),
+      facts.deviceDays.filter(({ kind }) => kind === 'pulse-counter'),
+    ),
+  )
   const index = nodes.findIndex(({ id }) => id === node.id)
   const before = nodes[index - 1]
   const behindMembrane = nodes.slice(0, index).some(({ media }) => media === 'membrane')
@@ -165,6 +164,7 @@ function inputOf(
   const readings: WearReading[] = [
     ...since(looks).flatMap((one) => readingOf(day(one.at), one)),
     ...since(facts.pairs).flatMap((one) => pairOf(node, behindMembrane, day(one.at), one) ?? []),
+    ...(node.media === 'uv-lamp' ? lampReported(facts.deviceDays, current.at, day) : []),
     ...litresSince(counts, current.at.getTime()).map(({ atMs, litres }) => ({ on: day(new Date(atMs)), counterL: litres })),
   ]
   const own = present({
@@ -213,6 +213,28 @@ function inputOf(
   return input
 }
 
+/** A counter that reports by itself is believed from its first day on, since it misses none; before it stand the looks at the door. */
+function countedLooks(looks: readonly CounterLook[], days: readonly DeviceDayRow[]): CounterLook[] {
+  const [first] = days
+  if (first === undefined) return [...looks]
+  const since = first.last_at.getTime()
+  const reported = days.map(({ last_at, last_value }) => ({
+    atMs: last_at.getTime(),
+    displayL: last_value,
+    startedOver: false,
+    otherCounter: last_at.getTime() === since,
+  }))
+  return [...looks.filter(({ atMs }) => atMs < since), ...reported]
+}
+
+/** Hours a lamp's controller last reported, once the lamp that is in was set to nothing there. */
+function lampReported(days: readonly DeviceDayRow[], fittedAt: Date, day: Reading['day']): WearReading[] {
+  const last = days.findLast(({ kind, last_at }) => kind === 'lamp-controller' && last_at > fittedAt)
+  const most = last === undefined ? 0 : (last.last_at.getTime() - fittedAt.getTime()) / 3_600_000 + 24
+  // More hours than it can have been lit are those of the lamp before: nobody reset the controller.
+  return last === undefined || last.last_value > most ? [] : [{ on: day(last.last_at), lampHours: last.last_value }]
+}
+
 /** The firm's limits; by its own baseline a membrane has no fixed floor. */
 function limitsOf(all: MediaLimits, firm: Context['firm']): { limits?: MediaLimits } {
   const { passage, ...rest } = all
@@ -251,7 +273,7 @@ export async function knownOfSystems(scope: FirmScope, systemIds: readonly strin
   const pairs = grouped(await tdsPairs(scope, systemIds), ({ system_id }) => system_id)
   const readings = grouped(await readingRows(scope, systemIds), ({ system_id }) => system_id)
   const occupancy = grouped(await occupancyRows(scope, [...new Set(rows.map(({ site_id }) => site_id))]), ({ site_id }) => site_id)
-  const reported = grouped(await counterDays(scope, systemIds), ({ system_id }) => system_id)
+  const reported = grouped(await deviceDays(scope, systemIds), ({ system_id }) => system_id)
   const reading: Reading = { ...context, profiles: await profilesOf(scope), day: dayReader(context.firm.timeZone) }
   const known = new Map<string, KnownStage>()
   for (const [systemId, own] of grouped(rows, ({ system_id }) => system_id)) {
@@ -262,7 +284,7 @@ export async function knownOfSystems(scope: FirmScope, systemIds: readonly strin
       pairs: pairs.get(systemId) ?? [],
       readings: readings.get(systemId) ?? [],
       occupancy: occupancy.get(own[0]?.site_id ?? '') ?? [],
-      counterDays: reported.get(systemId) ?? [],
+      deviceDays: reported.get(systemId) ?? [],
     }
     for (const stage of knownStages(facts, reading)) known.set(stage.node.id, stage)
   }

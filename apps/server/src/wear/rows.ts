@@ -110,15 +110,16 @@ export const readingRows = (scope: FirmScope, systemIds: readonly string[]): Pro
 
 export interface DeviceDayRow {
   system_id: string
+  kind: 'pulse-counter' | 'lamp-controller'
   last_at: Date
   last_value: number
 }
 
-/** What counters that report by themselves showed at the end of each day. */
-export const counterDays = (scope: FirmScope, systemIds: readonly string[]): Promise<DeviceDayRow[]> =>
+/** What counters and lamps that report by themselves showed at the end of each day. */
+export const deviceDays = (scope: FirmScope, systemIds: readonly string[]): Promise<DeviceDayRow[]> =>
   scope.query(
-    `select d.system_id, y.last_at, y.last_value from device d join device_day y on y.firm_id = d.firm_id and y.device_id = d.id
-     where d.firm_id = $1 and d.system_id = any($2) and d.active and d.kind = 'pulse-counter' order by y.last_at`,
+    `select d.system_id, d.kind, y.last_at, y.last_value from device d join device_day y on y.firm_id = d.firm_id and y.device_id = d.id
+     where d.firm_id = $1 and d.system_id = any($2) and d.active order by y.last_at`,
     [systemIds],
   )
 

@@ -57,3 +57,18 @@ describe('a litre counter', () => {
     expect(litresSince(counts, 60 * DAY)).toEqual([])
   })
 })
+
+test('a counter of its own takes over from looks at the door: nothing is counted between the two, and both halves stand', () => {
+  const counts = countLitres([
+    { atMs: 0, displayL: 1000, startedOver: false },
+    { atMs: 10, displayL: 1500, startedOver: false },
+    { atMs: 20, displayL: 40, startedOver: false, otherCounter: true },
+    { atMs: 30, displayL: 100, startedOver: false },
+  ])
+  expect(counts.map(({ totalL, step }) => [totalL, step])).toEqual([
+    [0, 'first'],
+    [500, 'forward'],
+    [500, 'other-counter'],
+    [560, 'forward'],
+  ])
+})

@@ -6,9 +6,11 @@ export interface CounterLook {
   displayL: number
   /** Somebody put a new meter in, or set it to nothing, since the look before: it began again at 0. */
   startedOver: boolean
+  /** This is another counter than the look before was taken on: nothing is known of the litres between the two. */
+  otherCounter?: boolean
 }
 
-export type CounterStep = 'first' | 'forward' | 'rolled-over' | 'started-over' | 'backward'
+export type CounterStep = 'first' | 'forward' | 'rolled-over' | 'started-over' | 'other-counter' | 'backward'
 
 export interface CounterCount {
   atMs: number
@@ -45,6 +47,7 @@ export function countLitres(looks: readonly CounterLook[]): CounterCount[] {
 
 function stepOf(before: CounterLook | null, look: CounterLook): CounterStep {
   if (before === null) return 'first'
+  if (look.otherCounter === true) return 'other-counter'
   if (look.startedOver) return 'started-over'
   if (look.displayL >= before.displayL) return 'forward'
   const range = rangeOf(before.displayL)

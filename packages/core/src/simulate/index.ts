@@ -1,5 +1,17 @@
 export { runToEnd, runToMoment, type SimMoment, type SimPast, type SimVisits } from './history'
 export {
+  type Dip,
+  type LampController,
+  lampControllerAt,
+  meterDrift,
+  PHOTOMETER_MOST_MG_L,
+  type PulseCounter,
+  photometerOf,
+  pulseCounterAt,
+  type TdsDisplay,
+  tdsMeterAt,
+} from './instruments'
+export {
   gradeOf,
   readPart,
   type SimGrade,

@@ -3,12 +3,13 @@ import type { StopDto, StopPageDto } from '@evenround/contract/site'
 import { unitOf } from '@evenround/core/units'
 import { readingKey, type StageReading, type TdsReading, type VisitState } from '@evenround/core/visit'
 import { useRouter } from 'expo-router'
-import { useState } from 'react'
+import { useMemo, useState } from 'react'
 import { View } from 'react-native'
 import { v7 as uuidv7 } from 'uuid'
+import { standIns } from '../../data/instruments/stand-ins'
 import { useLocal } from '../../data/local'
 import { type NewFact, record } from '../../data/outbox'
-import { useMe, useStop } from '../../data/queries'
+import { useMe, useSignInHints, useStop } from '../../data/queries'
 import { useUnits } from '../../data/units'
 import { useVisit, useVisitOfStop } from '../../data/visit'
 import { BackLink } from '../../ui/back-link'
@@ -20,7 +21,18 @@ import { Screen } from '../../ui/screen'
 import { Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
 import { Gauges } from './gauges'
-import { cleanFlows, effects, factValues, type GaugeContext, type GaugeDraft, gaugesOf, type ReadGauges, readGauges } from './gauges-view'
+import {
+  cleanFlows,
+  effects,
+  factValues,
+  type GaugeContext,
+  type GaugeDraft,
+  type GaugeName,
+  gaugesOf,
+  type ReadGauges,
+  readGauges,
+} from './gauges-view'
+import { InstrumentBar } from './instruments'
 import {
   blocker,
   carryOverHint,
@@ -36,6 +48,7 @@ import {
 } from './judge'
 import { MeterSettings } from './meter-settings'
 import { NumberBox } from './number-box'
+import { standInSite } from './stand-in-site'
 import { Doubts, Verdict } from './verdict'
 
 type Phase = 'before' | 'after'
@@ -119,6 +132,14 @@ function MeasureForm({ back, title, page, schools, stageReadings, today, phase, 
   const read = readGauges(gauges, dials, context)
   const told = effects(page, read, dials, judgement.temperature.value, context)
   const wanting = blocker(judgement) ?? gaugeBlocker(read)
+  // Instruments of a demo measure the demo's water; real ones would come from what this device is paired with.
+  const demo = (useSignInHints().data?.people.length ?? 0) > 0
+  const standIn = useMemo(() => (demo ? standIns(standInSite(page, phase), Date.now) : null), [demo, page, phase])
+  const dial = (name: GaugeName) => gauges.find((gauge) => gauge.name === name)
+  const fill = (name: GaugeName, text: string): void => {
+    const id = dial(name)?.id
+    if (id !== undefined) setDials((before) => ({ ...before, [id]: text }))
+  }
   const goOn = async (): Promise<void> => {
     setAsked(true)
     if (wanting) return
@@ -160,6 +181,24 @@ function MeasureForm({ back, title, page, schools, stageReadings, today, phase, 
           />
         ))}
       </View>
+      {standIn ? (
+        <InstrumentBar
+          instruments={standIn}
+          has={{ counter: true, lamp: dial('lampHours') !== undefined, chlorine: dial('chlorineAfterMgL') !== undefined }}
+          onWater={(water, { display, timesTen, temperatureC, settled }) =>
+            setDraft((before) => ({
+              ...typedInto(before, water, { ...before[water], text: String(display), timesTen, settled }),
+              temperature: bare(temperatureC, 'temperature', units),
+            }))
+          }
+          onCounter={(litres) => fill('counterL', bare(litres, 'volume', units))}
+          onLamp={({ hours, intensityPercent }) => {
+            fill('lampHours', String(hours))
+            fill('intensityPercent', String(intensityPercent))
+          }}
+          onChlorine={(mgL) => fill('chlorineAfterMgL', String(Math.round(mgL * 100) / 100))}
+        />
+      ) : null}
       <Field
         label="Water temperature"
         value={draft.temperature}

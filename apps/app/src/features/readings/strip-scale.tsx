@@ -11,6 +11,16 @@ export function StripScale({ label, value, onChange }: { label: string; value: s
   return (
     <View className="gap-1" role="radiogroup" aria-label={label}>
       <T kind="label">{label}</T>
+      {value !== '' && !(STEPS as readonly string[]).includes(value) ? (
+        <View className="flex-row items-center gap-3">
+          <T kind="strong">{`${value} mg/L, by the photometer`}</T>
+          <Pressable role="button" onPress={() => onChange('')} className="min-h-[48px] justify-center">
+            <T kind="small" className="underline">
+              take away
+            </T>
+          </Pressable>
+        </View>
+      ) : null}
       <View className="flex-row gap-1">
         {STEPS.map((step, index) => {
           const on = step === value

@@ -14,6 +14,7 @@ import { instantText } from '../../ui/format'
 import { Screen } from '../../ui/screen'
 import { Empty, Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
+import { Devices } from './devices'
 import { SiteForm } from './site-form'
 import { SOURCE_WORDS } from './words'
 
@@ -43,13 +44,13 @@ export function SitePage({ id }: { id: string }) {
       {editing ? (
         <SiteForm site={site} onDone={() => setEditing(false)} />
       ) : (
-        <SiteBody page={page.data} today={me.data?.today ?? ''} zone={me.data?.firm.timeZone ?? 'UTC'} />
+        <SiteBody page={page.data} today={me.data?.today ?? ''} zone={me.data?.firm.timeZone ?? 'UTC'} mayEdit={mayEdit} />
       )}
     </Screen>
   )
 }
 
-function SiteBody({ page, today, zone }: { page: SitePageDto; today: string; zone: string }) {
+function SiteBody({ page, today, zone, mayEdit }: { page: SitePageDto; today: string; zone: string; mayEdit: boolean }) {
   const { site, systems, holds, visits } = page
   return (
     <View className="gap-5">
@@ -67,6 +68,7 @@ function SiteBody({ page, today, zone }: { page: SitePageDto; today: string; zon
       ) : (
         systems.map((system) => <SystemView key={system.id} system={system} today={today} />)
       )}
+      <Devices systems={systems} mayEdit={mayEdit} />
       <View>
         <T kind="heading" level={2}>
           Done here

@@ -123,7 +123,13 @@ function SiteRow({ row, today, on, cursor, onOpen }: { row: SiteRowDto; today: s
         {row.hold ? <T kind="label" className="text-oxblood">{`Hold: ${HOLD_WORDS[row.hold]}`}</T> : null}
       </View>
       <T kind="small" className="text-right">
-        {row.nextDue ? `next about\n${shortDay(row.nextDue, today)}` : row.systems === 0 ? 'no system\nyet' : 'nothing\nrated'}
+        {row.nextDue
+          ? row.nextDue <= today
+            ? 'due\nnow'
+            : `next about\n${shortDay(row.nextDue, today)}`
+          : row.systems === 0
+            ? 'no system\nyet'
+            : 'nothing\nrated'}
       </T>
     </Pressable>
   )

@@ -8,7 +8,7 @@ import { Firm, System } from '../../db/entities/master'
 import { type Deps, type Env, need, router } from '../../http/env'
 import { ApiError, badInput, breach, notFound } from '../../http/errors'
 import { body, json, PROBLEMS } from '../../http/openapi'
-import { devicesOf, hashOfKey, newKey, storeReadings } from './store'
+import { addDevice, devicesOf, hashOfKey, newKey, storeReadings } from './store'
 
 const one = { params: z.object({ id: idSchema }) }
 const routes = {
@@ -42,10 +42,7 @@ export const telemetryRoutes = (deps: Deps) =>
       try {
         const device = await deps.inFirm(c.get('who').firmId, async (scope) => {
           if (!(await scope.findOne(System, { id: systemId }))) throw notFound('system')
-          await scope.query(
-            'insert into device (firm_id, id, system_id, name, kind, key_hash, active, version) values ($1, $2, $3, $4, $5, $6, true, 1)',
-            [id, systemId, name, kind, hashOfKey(key)],
-          )
+          await addDevice(scope, { id, systemId, name, kind }, key)
           return (await devicesOf(scope, id))[0]
         })
         if (!device) throw notFound('device')

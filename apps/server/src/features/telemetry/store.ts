@@ -7,6 +7,14 @@ import { markSystems } from '../../wear/stale'
 export const newKey = (): string => randomBytes(24).toString('base64url')
 export const hashOfKey = (key: string): string => createHash('sha256').update(key).digest('base64')
 
+type NewDevice = Pick<DeviceDto, 'id' | 'systemId' | 'name' | 'kind'>
+/** A device of the firm and the hash of its key; the key itself is kept nowhere. */
+export const addDevice = (scope: FirmScope, { id, systemId, name, kind }: NewDevice, key: string): Promise<unknown> =>
+  scope.query(
+    'insert into device (firm_id, id, system_id, name, kind, key_hash, active, version) values ($1, $2, $3, $4, $5, $6, true, 1)',
+    [id, systemId, name, kind, hashOfKey(key)],
+  )
+
 export interface TelemetryReading {
   at: string
   seq: number
