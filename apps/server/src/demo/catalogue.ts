@@ -46,6 +46,14 @@ export const DEMO_PARTS: readonly DemoPart[] = [
   part('BW-UV-30', 'Ultraviolet lamp', 'uv-lamp', 'uv-reactor', 8800),
   part('BW-UVS-30', 'Quartz sleeve', 'uv-sleeve', 'uv-reactor', 5200),
   part('LT-CT-48', 'Carbon for media tank', 'carbon-tank', 'media-tank', 31_000),
+  part('BW-QT-S', 'Sediment, quarter-turn', 'sediment', 'quarter-turn', 1390),
+  part('BW-QT-C', 'Carbon, quarter-turn', 'carbon-block', 'quarter-turn', 2480),
+  part('LT-PC-07T', 'Post carbon, threaded inline', 'post-carbon', 'threaded', 1620),
+  part('LT-RM-07T', 'Remineraliser, threaded inline', 'remineraliser', 'threaded', 2750),
+  part('LT-RM-20', 'Remineraliser, large', 'remineraliser', 'sump-large', 9800, { litres: WHOLE_HOUSE_CARBON_L }),
+  part('BW-FI-02', 'Refrigerator cartridge', 'fridge-internal', 'fridge-cartridge', 3700),
+  part('BW-FA-02', 'Refrigerator air filter', 'air-filter', 'dry-slot', 1100),
+  part('LT-CB-10', 'Carbon block, small, long-life', 'carbon-block', 'sump-small', 2190, { litres: 3000 }),
   part('BW-FR-06', 'Refrigerator inline', 'fridge-inline', 'push-fit', 2900),
 ]
 
@@ -63,3 +71,6 @@ export function ratedColumns(entry: DemoPart) {
 /** Which part a stage of this medium and housing takes next; null for what is not changed as a part. */
 export const partFor = (media: Medium, housing: Housing, washable: boolean): DemoPart | null =>
   DEMO_PARTS.find((entry) => entry.media === media && entry.housing === housing && entry.partNumber.endsWith('W') === washable) ?? null
+
+/** Parts that stand in for one another in this firm. */
+export const DEMO_EQUIVALENTS = [['BW-CB-10', 'LT-CB-10']] as const

@@ -55,7 +55,7 @@ export const DEMO_CUSTOMERS: readonly DemoCustomer[] = [
     contact: 'Mina Tolquhar',
     people: 5,
     source: 'municipal',
-    systems: [sink(), osmosis('Meeting room')],
+    systems: [sink(), osmosis('Meeting room'), { name: 'Staff refrigerator', family: 'fridge-internal' }],
   },
   {
     name: 'Lantern bakery',
@@ -91,7 +91,7 @@ export const DEMO_CUSTOMERS: readonly DemoCustomer[] = [
     contact: 'Sorrel Ives',
     people: 5,
     source: 'municipal',
-    systems: [sink(), osmosis()],
+    systems: [sink(), osmosis(), { name: 'Utility room', family: 'quarter-turn-3' }],
   },
   {
     name: 'Stack Farm',
@@ -146,7 +146,7 @@ export const DEMO_CUSTOMERS: readonly DemoCustomer[] = [
     contact: 'Isolde Brae',
     people: 2,
     source: 'municipal',
-    systems: [sink(), { name: 'Softener', family: 'softener' }],
+    systems: [sink(), { name: 'Softener', family: 'softener' }, { name: 'Kitchen refrigerator', family: 'fridge-internal' }],
   },
   {
     name: 'Smokehouse',
@@ -192,7 +192,11 @@ export const DEMO_CUSTOMERS: readonly DemoCustomer[] = [
     contact: 'Sister Ansell',
     people: 6,
     source: 'municipal',
-    systems: [osmosis('Treatment room'), { name: 'Steriliser feed', family: 'pure-water' }],
+    systems: [
+      osmosis('Treatment room'),
+      { name: 'Steriliser feed', family: 'pure-water' },
+      { name: 'Waiting room', family: 'quarter-turn-3' },
+    ],
   },
   {
     name: 'Wool store',
@@ -210,7 +214,7 @@ export const DEMO_CUSTOMERS: readonly DemoCustomer[] = [
     contact: 'Barnaby Skeer',
     people: 8,
     source: 'drilled-well',
-    systems: [house('Cellar filter'), lamp('Cellar lamp'), osmosis('Bar')],
+    systems: [house('Cellar filter'), lamp('Cellar lamp'), osmosis('Bar'), { name: 'Kitchen', family: 'reverse-osmosis-6' }],
     closed: [320, 40],
   },
   {
@@ -267,5 +271,26 @@ export const DEMO_CUSTOMERS: readonly DemoCustomer[] = [
     people: 3,
     source: 'municipal',
     systems: [sink(), { name: 'Whole house carbon', family: 'carbon-tank' }],
+  },
+  {
+    name: 'Bottling shed',
+    village: 'Weir',
+    island: 'Little Skellan',
+    contact: 'Osric Vane',
+    people: 5,
+    source: 'municipal',
+    systems: [
+      { name: 'Bottling line', family: 'commercial-remineral' },
+      { name: 'Tasting room', family: 'reverse-osmosis-6' },
+    ],
+  },
+  {
+    name: 'Fish market',
+    village: 'Quay',
+    island: 'Thrawn',
+    contact: 'Hanne Skrol',
+    people: 6,
+    source: 'municipal',
+    systems: [{ name: 'Ice maker feed', family: 'commercial-remineral' }],
   },
 ]

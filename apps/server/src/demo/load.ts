@@ -3,6 +3,7 @@ import { FAMILIES, type Family, familyTrain } from '@evenround/core/catalogue'
 import { addDays, isoWeekday } from '@evenround/core/units'
 import { summarise } from '@evenround/core/wear'
 import type { DataSource } from 'typeorm'
+import { PartEquivalent } from '../db/entities/catalogue'
 import { Firm, Part, Site, Stage, Stop, StopTask, System, TrainVersion } from '../db/entities/master'
 import { type FirmScope, firmScopes } from '../db/scope'
 import { addPerson } from '../features/firm/people'
@@ -10,7 +11,7 @@ import { addDevice } from '../features/telemetry/store'
 import { dayIn } from '../http/zone'
 import { refreshFirm } from '../wear/refresh'
 import { markFirm } from '../wear/stale'
-import { DEMO_PARTS, partFor, ratedColumns } from './catalogue'
+import { DEMO_EQUIVALENTS, DEMO_PARTS, partFor, ratedColumns } from './catalogue'
 import { demoDeviceKey, demoDevices } from './devices'
 import { writeHistory } from './history'
 import { demoId } from './ids'
@@ -107,6 +108,11 @@ export async function loadDemo(source: DataSource, now: Date, newId: () => strin
         const { partNumber, maker, name, media, housing, priceMinor } = entry
         return { id: demoId('part', partNumber), partNumber, maker, name, media, housing, priceMinor, ...ratedColumns(entry), version: 1 }
       }),
+    )
+    const pairs = DEMO_EQUIVALENTS.map((pair) => pair.map((partNumber) => demoId('part', partNumber)).sort())
+    await scope.insert(
+      PartEquivalent,
+      pairs.map(([partId, otherId]) => ({ partId: partId as string, otherId: otherId as string })),
     )
     for (const site of DEMO_SITES) await writeSite(scope, site, today)
     await writeSimulated(scope, today)

@@ -1,3 +1,4 @@
+import { HOUSINGS, MEDIA } from '@evenround/core/catalogue'
 import { peek, type TestDatabase, testDatabase } from '../testing/database'
 import { DEMO_CUSTOMERS } from './customers'
 import { DEMO_SITES } from './world'
@@ -10,11 +11,11 @@ afterAll(() => database.drop())
 
 const one = async (sql: string): Promise<number> => Number((await peek<{ n: string }>(database, sql))[0]?.n)
 
-test('forty customers with their systems, each stage with a part in it and a forecast', async () => {
+test('some forty customers with about seventy systems, each stage with a part in it and a forecast', async () => {
   const systems = DEMO_SITES.length + DEMO_CUSTOMERS.reduce((sum, { systems }) => sum + systems.length, 0)
-  expect(await one('select count(*) as n from site')).toBe(40)
+  expect(await one('select count(*) as n from site')).toBe(42)
   expect(await one('select count(*) as n from system')).toBe(systems)
-  expect(systems).toBeGreaterThan(55)
+  expect(systems).toBeGreaterThanOrEqual(70)
   const blind = await peek<{ name: string; media: string }>(
     database,
     `select site.name from stage s join system y on y.id = s.system_id join site on site.id = y.site_id
@@ -23,6 +24,20 @@ test('forty customers with their systems, each stage with a part in it and a for
   expect(blind).toEqual([])
   expect(await one('select count(*) as n from stale_stage')).toBe(0)
   expect(await one('select count(*) as n from stage_forecast')).toBeGreaterThan(150)
+})
+
+test('every medium and every housing is met at least twice', async () => {
+  const seen = async (field: 'media' | 'housing') => {
+    const rows = await peek<{ name: string; n: string }>(
+      database,
+      `select node->>'${field}' as name, count(*) as n from train_version, jsonb_array_elements(train->'nodes') node
+       where node->>'kind' = 'stage' group by 1`,
+    )
+    return new Map(rows.map(({ name, n }) => [name, Number(n)]))
+  }
+  const [media, housings] = [await seen('media'), await seen('housing')]
+  expect(MEDIA.filter((name) => (media.get(name) ?? 0) < 2)).toEqual([])
+  expect(HOUSINGS.filter((name) => (housings.get(name) ?? 0) < 2)).toEqual([])
 })
 
 test('the past is three years long, never in the future, and in order', async () => {

@@ -21,6 +21,7 @@ export interface DemoVisit {
   after: [number, number]
   found?: 'light' | 'as-expected' | 'heavy' | 'spent'
   by?: DemoPersonKey
+  note?: string
 }
 
 export interface DemoSite {
@@ -146,7 +147,16 @@ export const DEMO_SITES: readonly DemoSite[] = [
     phone: 'Skellan 77',
     system: 'Counter-top set',
     family: 'counter-fluoride',
-    visits: [{ ago: 520, changed: [1, 2, 3], before: [208, 206], after: [208, 204] }],
+    visits: [
+      { ago: 520, changed: [1, 2, 3], before: [208, 206], after: [208, 204] },
+      {
+        ago: 498,
+        changed: [],
+        before: [208, 207],
+        after: [208, 204],
+        note: 'Called back: tastes flat. The fluoride element had gone in upside down, washer end up. Turned round, flushed alone for ten minutes.',
+      },
+    ],
   },
   {
     key: 'weaving-mill',

@@ -6,6 +6,7 @@ export interface FamilyStage {
   media: Medium
   housing: Housing
   ownShutoff?: boolean
+  selfSealing?: boolean
   monitored?: boolean
   drainCocks?: 0 | 1 | 2
   reliefButton?: boolean
@@ -18,6 +19,8 @@ export interface Family {
   /** Storage behind the membrane, with the post carbon after its tee. */
   tankL?: number
   outlet: 'drinking' | 'house' | 'ice' | 'appliance' | 'hose'
+  /** Whoever draws here cannot be switched off. */
+  mustGoOn?: boolean
 }
 
 const sump = (media: Medium, more: Partial<FamilyStage> = {}): FamilyStage => ({ media, housing: 'sump-small', endUp: 'either', ...more })
@@ -25,6 +28,14 @@ const large = (media: Medium, more: Partial<FamilyStage> = {}): FamilyStage => (
   media,
   housing: 'sump-large',
   reliefButton: true,
+  endUp: 'either',
+  ...more,
+})
+
+const sanitary = (media: Medium, more: Partial<FamilyStage> = {}): FamilyStage => ({
+  media,
+  housing: 'quarter-turn',
+  selfSealing: true,
   endUp: 'either',
   ...more,
 })
@@ -80,6 +91,43 @@ export const FAMILIES = {
     stages: [{ media: 'fridge-inline', housing: 'push-fit', endUp: 'arrow', ownShutoff: true }],
     outlet: 'ice',
   },
+  'quarter-turn-3': {
+    name: 'sanitary quarter-turn, three stages',
+    stages: [sanitary('sediment'), sanitary('carbon-block'), sanitary('carbon-block', { monitored: true })],
+    outlet: 'drinking',
+  },
+  'reverse-osmosis-6': {
+    name: 'reverse osmosis with remineraliser, six stages',
+    stages: [
+      sump('sediment'),
+      sump('carbon-block', { endUp: 'arrow' }),
+      sump('carbon-block', { endUp: 'arrow' }),
+      { media: 'membrane', housing: 'membrane-vessel', monitored: true },
+      { media: 'post-carbon', housing: 'threaded', endUp: 'arrow' },
+      { media: 'remineraliser', housing: 'threaded', endUp: 'arrow' },
+    ],
+    tankL: 12,
+    outlet: 'drinking',
+  },
+  'commercial-remineral': {
+    name: 'commercial reverse osmosis with remineraliser',
+    stages: [
+      large('sediment'),
+      large('carbon-block', { endUp: 'arrow' }),
+      { media: 'membrane', housing: 'membrane-vessel', monitored: true },
+      large('remineraliser', { endUp: 'arrow' }),
+    ],
+    outlet: 'appliance',
+    mustGoOn: true,
+  },
+  'fridge-internal': {
+    name: 'refrigerator, internal cartridge',
+    stages: [
+      { media: 'fridge-internal', housing: 'fridge-cartridge', selfSealing: true, endUp: 'either', monitored: true },
+      { media: 'air-filter', housing: 'dry-slot', monitored: true },
+    ],
+    outlet: 'ice',
+  },
   softener: { name: 'prefilter and softener', stages: [large('sediment'), { media: 'softener', housing: 'media-tank' }], outlet: 'house' },
 } as const satisfies Record<string, Family>
 
@@ -100,6 +148,8 @@ export function familyTrain(family: Family, stageIds: readonly string[]): Train 
   family.stages.forEach((stage, index) => {
     const id = stageIds[index] as string
     nodes.push({ id, kind: 'stage', position: index + 1, inletConfirmed: true, ...stage })
+    // A dry slot hangs in no pipe.
+    if (stage.housing === 'dry-slot') return
     pipes.push({ from: last, to: id })
     last = id
     if (stage.media === 'membrane') {
@@ -112,7 +162,7 @@ export function familyTrain(family: Family, stageIds: readonly string[]): Train 
       }
     }
   })
-  nodes.push({ id: 'tap', kind: 'outlet', use: family.outlet })
+  nodes.push({ id: 'tap', kind: 'outlet', use: family.outlet, ...(family.mustGoOn ? { mustGoOn: true } : {}) })
   pipes.push({ from: last, to: 'tap' })
   return { nodes, pipes }
 }
