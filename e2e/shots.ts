@@ -56,7 +56,8 @@ await tam.signIn()
 await both('today')
 for (const [name, path, there] of [
   ['round', '/round', 'Your next seven days'],
-  ['shelf', '/shelf', 'Catalogue'],
+  ['shelf', '/shelf', 'Parts for the coming seven days'],
+  ['media', '/shelf?show=media', 'our default'],
   ['book', '/book', 'Book'],
   ['due', '/due?sort=date&until=13w', 'Due'],
 ] as const) {
@@ -93,4 +94,10 @@ await tam.toTheEnd(AFTER)
 await page.getByTestId('to-finish').click()
 await expect(page.getByTestId('finish')).toBeVisible()
 await both('finish')
+await page.context().clearCookies()
+await tam.signIn('isla@fennick.example')
+await tam.go('/intake')
+await page.getByLabel('Choose a file').setInputFiles(join(import.meta.dirname, 'lists/forty.csv'))
+await expect(page.getByTestId('bring-in')).toBeEnabled()
+await both('intake')
 await browser.close()
