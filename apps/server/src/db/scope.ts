@@ -9,6 +9,8 @@ import type {
 } from 'typeorm'
 import type { FirmRow } from './entities/master'
 
+const ROWS_A_STATEMENT = 1000
+
 /**
  * One firm's view of the database inside one transaction. Every read and write of the server goes through here,
  * so the firm is put into every query in one place; row-level security is the second lock behind it.
@@ -38,6 +40,29 @@ export class FirmScope {
     const list = Array.isArray(rows) ? rows : [rows]
     if (list.length === 0) return
     await this.manager.insert(entity, list.map((row) => ({ ...row, firmId: this.firmId })) as QueryDeepPartialEntity<E>[])
+  }
+
+  /**
+   * Inserts thousands of rows, a statement for each thousand with the rows as JSON: the mapper's own insert spends a millisecond a row.
+   * Columns that no row names take their default.
+   */
+  async insertMany<E extends FirmRow>(entity: EntityTarget<E>, rows: readonly Omit<DeepPartial<E>, 'firmId'>[]): Promise<void> {
+    const [first] = rows
+    if (first === undefined) return
+    const { columns, tableName } = this.manager.connection.getMetadata(entity)
+    const used = columns.filter(({ propertyName }) => propertyName === 'firmId' || propertyName in first)
+    const names = used.map(({ databaseName }) => databaseName).join(', ')
+    const named = (row: Record<string, unknown>) =>
+      Object.fromEntries(
+        used.map(({ databaseName, propertyName }) => [databaseName, propertyName === 'firmId' ? this.firmId : row[propertyName]]),
+      )
+    for (let at = 0; at < rows.length; at += ROWS_A_STATEMENT) {
+      const some = rows.slice(at, at + ROWS_A_STATEMENT).map((row) => named(row as Record<string, unknown>))
+      await this.manager.query(
+        `insert into ${tableName} (${names}) select ${names} from json_populate_recordset(null::${tableName}, $1::json)`,
+        [JSON.stringify(some)],
+      )
+    }
   }
 
   /** How many rows were changed. */

@@ -17,9 +17,6 @@ interface Origin {
   arrivedAt: Date | null
 }
 
-/** Rows a statement: fifty values each stay under what one statement may carry. */
-const CHUNK = 500
-
 /** Writes many facts with their receipts, kind by kind, in the transaction of the scope. What they touch is marked by the caller. */
 export async function writeFacts(scope: FirmScope, written: readonly Written[], { deviceId, from, arrivedAt }: Origin): Promise<void> {
   const byKind = new Map<FactKind, Record<string, unknown>[]>()
@@ -35,7 +32,6 @@ export async function writeFacts(scope: FirmScope, written: readonly Written[], 
       byKind.set(kind, rows)
     }
   }
-  for (let at = 0; at < receipts.length; at += CHUNK) await scope.insert(FactReceipt, receipts.slice(at, at + CHUNK) as never)
-  for (const [kind, rows] of byKind)
-    for (let at = 0; at < rows.length; at += CHUNK) await scope.insert(FACT_TABLES[kind], rows.slice(at, at + CHUNK) as never)
+  await scope.insertMany(FactReceipt, receipts as never)
+  for (const [kind, rows] of byKind) await scope.insertMany(FACT_TABLES[kind], rows as never)
 }

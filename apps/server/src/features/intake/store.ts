@@ -18,11 +18,6 @@ interface Writing {
 
 /** Lists know days and no hours: their facts happened at noon. */
 const NOON_MIN = 720
-const CHUNK = 1000
-
-const inChunks = async <R>(rows: readonly R[], write: (some: R[]) => Promise<void>): Promise<void> => {
-  for (let at = 0; at < rows.length; at += CHUNK) await write(rows.slice(at, at + CHUNK))
-}
 
 interface Placed {
   systemId: string
@@ -35,11 +30,9 @@ interface Placed {
 async function writePlaces(scope: FirmScope, plan: IntakePlan, { intakeId, newId }: Writing): Promise<Map<string, Placed>> {
   const siteIds = new Map(plan.sites.map((site) => [site.key, site.id ?? newId()]))
   const fresh = plan.sites.filter(({ id }) => id === null)
-  await inChunks(fresh, (some) =>
-    scope.insert(
-      Site,
-      some.map(({ key, id: _, ...site }) => ({ ...site, id: siteIds.get(key) as string, version: 1, intakeId })),
-    ),
+  await scope.insertMany(
+    Site,
+    fresh.map(({ key, id: _, ...site }) => ({ ...site, id: siteIds.get(key) as string, version: 1, intakeId })),
   )
   const parts = await scope.find(Part)
   const fitted = new Map(plan.parts.map((part) => [`${part.systemKey} ${part.position}`, part]))
@@ -59,9 +52,9 @@ async function writePlaces(scope: FirmScope, plan: IntakePlan, { intakeId, newId
       rows.stages.push({ id: stageIds.get(stage.position) as string, systemId, nextPartId: planned?.partId ?? usual?.id ?? null })
     }
   }
-  await inChunks(rows.systems, (some) => scope.insert(System, some as never))
-  await inChunks(rows.trains, (some) => scope.insert(TrainVersion, some as never))
-  await inChunks(rows.stages, (some) => scope.insert(Stage, some as never))
+  await scope.insertMany(System, rows.systems as never)
+  await scope.insertMany(TrainVersion, rows.trains as never)
+  await scope.insertMany(Stage, rows.stages as never)
   return placed
 }
 
@@ -79,9 +72,16 @@ function trainOf(system: PlannedSystem, stageIds: readonly string[]) {
 
 function factsOf(plan: IntakePlan, placed: ReadonlyMap<string, Placed>, { timeZone, today, newId }: Writing): Fact[] {
   const facts: Fact[] = []
+  // A list speaks of a few hundred days in thousands of lines.
+  const noons = new Map<string, number>()
+  const noonOf = (day: string): number => {
+    const known = noons.get(day) ?? instantAt(timeZone, day, NOON_MIN).getTime()
+    noons.set(day, known)
+    return known
+  }
   const base = (place: Placed, day: string, minute = 0) => ({
     id: newId(),
-    at: instantAt(timeZone, day, NOON_MIN + minute).toISOString(),
+    at: new Date(noonOf(day) + minute * 60_000).toISOString(),
     seq: facts.length,
     siteId: place.siteId,
     visitId: place.visitId,
