@@ -1,17 +1,17 @@
 import { expect, opened, test } from './world'
 
 test('a photo of what came out: kept while the network is away, sent after it is back, shown in the book', async ({ page, world }) => {
-  const tam = await opened(page, world, 'phone')
-  await tam.signIn()
+  const wren = await opened(page, world, 'phone')
+  await wren.signIn('wren@fennick.example')
   // A stop of another day, which no other test works at.
   const [stop] = await world.query<{ id: string }>(
-    `select stop.id from stop join site on site.id = stop.site_id where site.name = 'Primary school'`,
+    `select stop.id from stop join site on site.id = stop.site_id where site.name = 'Lighthouse guesthouse'`,
   )
-  await tam.go(`/stop/${stop?.id}`)
+  await wren.go(`/stop/${stop?.id}`)
   await page.getByRole('button', { name: /^(Start: measure first|Readings)$/ }).click()
-  await tam.measure({ untreated: '205', treated: '204' })
-  const after = { untreated: '205', treated: '204' }
-  await tam.stepUntil(/^Look /, after)
+  await wren.measure({ untreated: '62', treated: '62' })
+  const after = { untreated: '62', treated: '62' }
+  await wren.stepUntil(/^Look /, after)
   const picture = await page.screenshot()
   const photo = page.getByLabel('Photo, if you like')
   await photo.setInputFiles({ name: 'note.jpg', mimeType: 'image/jpeg', buffer: Buffer.from('no picture') })
@@ -34,10 +34,10 @@ test('a photo of what came out: kept while the network is away, sent after it is
   const [row] = await kept()
   expect([row?.width, row?.height]).toEqual([390, 844])
   await expect(page.getByText('not sent yet', { exact: true })).toBeHidden()
-  await tam.step(after)
-  await tam.stepUntil(/^Fit /, after)
-  await tam.step(after)
-  await tam.go(`/book/${row?.visit_id}`)
+  await wren.step(after)
+  await wren.stepUntil(/^Fit /, after)
+  await wren.step(after)
+  await wren.go(`/book/${row?.visit_id}`)
   await expect(page.getByRole('link', { name: 'Open the photo' })).toBeVisible()
   const shown = page.getByRole('img', { name: 'Photo of what came out' })
   await expect.poll(() => shown.evaluate((image) => (image as HTMLImageElement).naturalWidth)).toBe(390)

@@ -71,6 +71,36 @@ test('a school of the firm changes the run sheet that is generated next', async 
   expect(await texts()).toBe('Lay in a new seal')
 })
 
+test('the firm’s units stand on its screens, and its own figure for a medium is used from then on', async ({ desk, world }) => {
+  const { page } = desk
+  await desk.signIn('isla@fennick.example')
+  try {
+    await desk.go('/firm')
+    await page.getByRole('radio', { name: 'gallons' }).click()
+    await page.getByRole('radio', { name: 'psi' }).click()
+    await page.getByRole('button', { name: 'Save the units' }).click()
+    await expect(page.getByRole('button', { name: 'Save the units' })).toBeDisabled()
+    await desk.go('/shelf?show=media')
+    // 70 kPa over 6.894757 kPa a psi; 2,200 L over 3.785411784 L a gallon.
+    await expect(page.getByText(/pressure drop over clean 10\.2 psi/)).toBeVisible()
+    await expect(page.getByText(/12 months, 581 gal · our default/)).toBeVisible()
+    await page.getByRole('button', { name: 'Edit sediment' }).click()
+    const drop = page.getByLabel('Done at: pressure drop over clean')
+    await expect(drop).toHaveValue('10.153')
+    await drop.fill('900')
+    await page.getByRole('button', { name: 'Save', exact: true }).click()
+    await expect(page.getByText(/^Between 0\.7 psi and/)).toBeVisible()
+    await drop.fill('60 kPa')
+    await page.getByRole('button', { name: 'Save', exact: true }).click()
+    await expect(page.getByText(/6 months · the firm’s own figure/)).toBeVisible()
+    expect(await world.query(`select limits from medium_profile where media = 'sediment'`)).toEqual([{ limits: { overCleanKpa: 60 } }])
+  } finally {
+    // The files share a world: what others type is metric.
+    await world.query(`update firm set units = '{"volume": "L", "pressure": "kPa", "temperature": "C"}'`)
+    await world.query('delete from medium_profile')
+  }
+})
+
 test('the light, the password and the keys', async ({ desk }) => {
   const { page } = desk
   await desk.signIn('wren@fennick.example')

@@ -9,7 +9,15 @@ const membrane = stop.system.stages.find(({ media }) => media === 'membrane')?.i
 const gauges = gaugesOf(stop, METRIC)
 const NOW = Date.parse(`${TODAY}T10:00:00Z`)
 const counter = { displayL: 9200, at: new Date(NOW - 60 * 86_400_000).toISOString() }
-const context: GaugeContext = { units: METRIC, phase: 'before', cleanFlow: new Map([[sediment, 8]]), decimal: '.', counter, nowMs: NOW }
+const context: GaugeContext = {
+  units: METRIC,
+  phase: 'before',
+  tdsMgL: { untreated: null, treated: null },
+  cleanFlow: new Map([[sediment, 8]]),
+  decimal: '.',
+  counter,
+  nowMs: NOW,
+}
 const read = (draft: GaugeDraft) => readGauges(gauges, draft, context)
 
 test('gauges in the order they are taken, only those that say something here', () => {
@@ -96,4 +104,25 @@ test('each reading says at once what it did to the forecast', () => {
   const [told] = effects(page, read(draft), draft, null, context)
   expect(told?.text).toMatch(/^Sediment: window \d+ (weeks|months) → \d+ (days|weeks), ends about /)
   expect(effects(page, read({}), {}, null, context)).toEqual([])
+})
+
+test('the two waters tell of the membrane at once; a doubted one tells nothing', () => {
+  const input = {
+    today: TODAY,
+    stage: { media: 'membrane' as const, fittedOn: '2025-01-01', rated: { days: 913 }, site: { people: 3, source: 'municipal' as const } },
+    readings: [{ on: '2025-01-02', feedTdsMgL: 400, productTdsMgL: 20 }],
+    past: [],
+    school: 'earliest' as const,
+  }
+  const page: StopPageDto = {
+    stop,
+    history: { untreatedMgL: [], treatedMgL: [], baselinePassage: null },
+    wear: [{ stageId: membrane, input }],
+    counter: null,
+  }
+  const told = (treated: number | null) =>
+    effects(page, read({}), {}, null, { ...context, tdsMgL: { untreated: 400, treated } }).map(({ text }) => text)
+  // Passage has gone from 5 to 9 %, near twice its first: it ends sooner than anybody thought.
+  expect(told(36)).toEqual([expect.stringMatching(/^Membrane: window .+ → .+, ends about /)])
+  expect(told(null)).toEqual([])
 })

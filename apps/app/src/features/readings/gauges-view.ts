@@ -108,9 +108,13 @@ export interface ReadGauges {
   counterStep: CounterStep | null
 }
 
+export const NOTHING_READ: ReadGauges = { values: new Map(), errors: new Map(), counterStep: null }
+
 export interface GaugeContext {
   /** After the work a flow at the tap is the clean one. */
   phase: 'before' | 'after'
+  /** The two waters as they were judged, mg/L at 25 °C; null while not read, or doubted. */
+  tdsMgL: { untreated: number | null; treated: number | null }
   /** The clean flow of each stage as it was last measured, L/min. */
   cleanFlow: ReadonlyMap<string, number>
   units: ShownUnits
@@ -199,10 +203,21 @@ export const cleanFlows = (page: StopPageDto): Map<string, number> =>
     }),
   )
 
+/** Feed of a resin that polishes permeate, as a share of the untreated water, where only that was measured. */
+const USUAL_PASSAGE = 0.05
+
+/** The two waters as a stage sees them: a pair for a membrane, the feed for a resin, nothing for the rest. */
+function pairFor(media: Medium, behindMembrane: boolean, { untreated, treated }: GaugeContext['tdsMgL']): Partial<WearReading> {
+  if (untreated === null) return {}
+  if (media === 'membrane') return treated === null ? {} : { feedTdsMgL: untreated, productTdsMgL: treated }
+  return media === 'deionising-resin' ? { feedTdsMgL: behindMembrane ? untreated * USUAL_PASSAGE : untreated } : {}
+}
+
 /** What was read of one stage, in the model's words. */
 function readingFor(
   stageId: string,
   input: WearInput,
+  behindMembrane: boolean,
   read: ReadGauges,
   draft: GaugeDraft,
   waterC: number | null,
@@ -220,6 +235,7 @@ function readingFor(
     const value = of(name)
     if (value !== undefined) reading[name] = value
   }
+  Object.assign(reading, pairFor(input.stage.media, behindMembrane, context.tdsMgL))
   const counter = values.get('system/counterL')
   const since = counter === undefined ? null : litresSinceLast(counter, draft, context)
   if (since !== null) {
@@ -242,7 +258,8 @@ export function effects(
   return page.wear.flatMap(({ stageId, input: dto }) => {
     const input = dto as WearInput
     const stage = page.stop.system.stages.find(({ id }) => id === stageId)
-    const reading = readingFor(stageId, input, read, draft, waterC, context)
+    const behindMembrane = page.stop.system.stages.some(({ media, position }) => media === 'membrane' && position < (stage?.position ?? 0))
+    const reading = readingFor(stageId, input, behindMembrane, read, draft, waterC, context)
     if (!stage || reading === null) return []
     const before = forecast(input)
     const after = forecast({ ...input, readings: [...input.readings, reading] })

@@ -53,14 +53,20 @@ export function Gauges({ gauges, draft, read, effects, lastCounterL, units, onCh
           </View>
         ))}
       </View>
-      {effects.length > 0 ? (
-        <Notice tone="good" title="What that tells" live>
-          {effects.map(({ stageId, text }) => (
-            <T key={stageId}>{text}</T>
-          ))}
-        </Notice>
-      ) : null}
+      <Told effects={effects} />
     </View>
+  )
+}
+
+/** What readings did to the forecasts, a line a stage. */
+export function Told({ effects }: { effects: readonly { stageId: string; text: string }[] }) {
+  if (effects.length === 0) return null
+  return (
+    <Notice tone="good" title="What that tells" live>
+      {effects.map(({ stageId, text }) => (
+        <T key={stageId}>{text}</T>
+      ))}
+    </Notice>
   )
 }
 

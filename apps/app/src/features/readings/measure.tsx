@@ -20,7 +20,7 @@ import { localDecimal } from '../../ui/locale'
 import { Screen } from '../../ui/screen'
 import { Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
-import { Gauges } from './gauges'
+import { Gauges, Told } from './gauges'
 import {
   cleanFlows,
   effects,
@@ -29,6 +29,7 @@ import {
   type GaugeDraft,
   type GaugeName,
   gaugesOf,
+  NOTHING_READ,
   type ReadGauges,
   readGauges,
 } from './gauges-view'
@@ -45,6 +46,7 @@ import {
   typedInto,
   USUAL_METER,
   WATERS,
+  type Water,
 } from './judge'
 import { MeterSettings } from './meter-settings'
 import { NumberBox } from './number-box'
@@ -128,9 +130,20 @@ function MeasureForm({ back, title, page, schools, stageReadings, today, phase, 
   const gauges = gaugesOf(stop, units)
   const [dials, setDials, forgetDials] = useLocal<GaugeDraft>(`even-round.gauges.${stop.id}.${phase}`, {})
   const judgement = judge(draft, meter, stop, history, schools, today, localDecimal(), units)
-  const context = { units, phase, cleanFlow: cleanFlows(page), decimal: localDecimal(), counter: page.counter, nowMs: Date.now() }
+  const judged = (water: Water): number | null => (judgement[water].doubt ? null : (judgement[water].result?.tdsMgL ?? null))
+  const context = {
+    tdsMgL: { untreated: judged('untreated'), treated: judged('treated') },
+    units,
+    phase,
+    cleanFlow: cleanFlows(page),
+    decimal: localDecimal(),
+    counter: page.counter,
+    nowMs: Date.now(),
+  }
   const read = readGauges(gauges, dials, context)
-  const told = effects(page, read, dials, judgement.temperature.value, context)
+  const byWaters = effects(page, NOTHING_READ, {}, null, context)
+  const all = effects(page, read, dials, judgement.temperature.value, context)
+  const told = all.filter(({ stageId, text }) => !byWaters.some((one) => one.stageId === stageId && one.text === text))
   const wanting = blocker(judgement) ?? gaugeBlocker(read)
   // Instruments of a demo measure the demo's water; real ones would come from what this device is paired with.
   const demo = (useSignInHints().data?.people.length ?? 0) > 0
@@ -218,6 +231,7 @@ function MeasureForm({ back, title, page, schools, stageReadings, today, phase, 
       ) : null}
       <Doubts judgement={judgement} typed={draft} onChange={(water, typed) => setDraft((before) => ({ ...before, [water]: typed }))} />
       <Verdict judgement={judgement} />
+      <Told effects={byWaters} />
       <Gauges
         gauges={gauges}
         draft={dials}
