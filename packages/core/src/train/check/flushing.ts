@@ -1,0 +1,132 @@
+import { MEDIA_PROFILES } from '../../catalogue/media-profiles'
+import type { Medium } from '../../catalogue/names'
+import type { SheetStep, StageNode } from '../types'
+import { inOf, wayOut } from './network'
+import { type CheckState, stageOf } from './state'
+import type { Checking, EndRule, StepRule } from './types'
+
+const CARBON: readonly Medium[] = ['carbon-block', 'post-carbon', 'carbon-tank', 'fridge-internal', 'fridge-inline']
+const SHEDS: readonly Medium[] = [...CARBON, 'membrane', 'remineraliser', 'fluoride-media']
+const SPOILED: readonly Medium[] = [...CARBON, 'membrane']
+const ALONE_MINUTES = 10
+
+const WHAT: Partial<Record<Medium, string>> = {
+  membrane: 'preservative',
+  remineraliser: 'cloud',
+  'fluoride-media': 'fines of the fluoride medium',
+}
+
+/** The stages that water of this one meets on its way out, without it; null where no way is open. */
+function metBy(
+  { train }: Checking,
+  state: CheckState,
+  stage: StageNode,
+  to: string,
+): { stages: StageNode[]; end: string; nodes: string[] } | null {
+  const way = wayOut(train, state, stage.id, to)
+  if (way === null) return null
+  const later = way.slice(1)
+  const stages = later.flatMap((id) => {
+    const one = stageOf(train, id)
+    return one && state.stages.get(id)?.element !== 'none' ? [one] : []
+  })
+  return { stages, end: way.at(-1) ?? '', nodes: way }
+}
+
+/** A tank whose way in hangs open on one of these nodes. */
+const tankOn = ({ train }: Checking, state: CheckState, nodes: readonly string[]): string | null =>
+  train.pipes.flatMap(({ from, to }) => {
+    const tank = train.nodes.find(({ id, kind }) => id === to && kind === 'tank')
+    return tank && nodes.includes(from) && !state.shut.has(to) && !state.apart.has(`${from}>${to}`) ? [to] : []
+  })[0] ?? null
+
+/** First water of a new part goes to waste: never into a later membrane, carbon, storage or appliance. */
+export const onward: StepRule = (checking, state, step) => {
+  if (step.verb !== 'flush' || step.to === undefined) return null
+  const { train } = checking
+  for (const id of step.at) {
+    const stage = stageOf(train, id)
+    const now = state.stages.get(id)
+    if (!stage || !now) continue
+    if (!state.watered.has(inOf(train, id))) return `no water comes to ${id}: there is nothing to flush it with`
+    if (now.flushed || !SHEDS.includes(stage.media) || now.element === 'old') continue
+    const met = metBy(checking, state, stage, step.to)
+    if (met === null) return `no way is open from ${id} to ${step.to}`
+    const what = WHAT[stage.media] ?? 'fines'
+    const spoiled = met.stages.find(({ media }) => SPOILED.includes(media))
+    if (spoiled) return `${what} of ${id} run into ${spoiled.id}`
+    const end = train.nodes.find((node) => node.id === met.end)
+    if (end?.kind === 'outlet' && (end.use === 'ice' || end.use === 'appliance'))
+      return `${what} of ${id} run into the ${end.use === 'ice' ? 'ice maker' : 'appliance'}`
+    const tank = tankOn(checking, state, met.nodes)
+    if (tank && stage.media !== 'post-carbon') return `${what} of ${id} run into ${tank}`
+  }
+  return null
+}
+
+/** A medium that is flushed alone has nothing after it, for ten minutes. */
+export const alone: StepRule = (checking, state, step) => {
+  if (step.verb !== 'flush' || step.to === undefined) return null
+  for (const id of step.at) {
+    const stage = stageOf(checking.train, id)
+    const now = state.stages.get(id)
+    if (stage?.media !== 'fluoride-media' || !now || now.flushed) continue
+    if (step.at.length > 1) return `${id} is flushed together with others`
+    if (step.minutes < ALONE_MINUTES) return `${id} wants ${ALONE_MINUTES} minutes alone, not ${step.minutes}`
+    const met = metBy(checking, state, stage, step.to)
+    if (met === null || met.stages.length > 0) return `${id} is flushed into ${met?.stages[0]?.id ?? 'nowhere'}`
+  }
+  return null
+}
+
+/** What is flushed before service was flushed after it went in. */
+export const flushedAll: EndRule = ({ due, steps }) =>
+  due.flatMap(({ stage, task }) => {
+    if (MEDIA_PROFILES[stage.media].flush === null || (stage.media === 'carbon-tank' && task.action === 'refill')) return []
+    const fit = steps.findLastIndex((step) => step.verb === 'fit' && step.at[0] === stage.id)
+    const flush = steps.findIndex((step, index) => index > fit && step.verb === 'flush' && step.at.includes(stage.id))
+    return flush < 0 ? [{ text: `${stage.id} is never flushed` }] : []
+  })
+
+const fillsTank = ({ train, due }: Checking): boolean =>
+  train.nodes.some(({ kind }) => kind === 'tank') &&
+  due.some(({ stage }) => stage.media === 'membrane' || stage.media === 'post-carbon' || stage.media === 'remineraliser')
+
+const makesIce = ({ train, due }: Checking): boolean =>
+  train.nodes.some((node) => node.kind === 'outlet' && node.use === 'ice') && due.some(({ stage }) => CARBON.includes(stage.media))
+
+/** The first full tank and the first day's ice go away. */
+export const firstWater: EndRule = (checking) => {
+  const { train, steps, holds } = checking
+  const wasted = (step: SheetStep): boolean =>
+    (step.verb === 'drain' || step.verb === 'flush') &&
+    step.at.some((id) => train.nodes.some((node) => node.id === id && node.kind === 'tank'))
+  const fit = steps.findLastIndex(({ verb }) => verb === 'fit')
+  const tank =
+    fillsTank(checking) && !holds.some(({ kind }) => kind === 'first-tank') && !steps.some((step, index) => index > fit && wasted(step))
+  const ice = makesIce(checking) && !holds.some(({ kind }) => kind === 'ice')
+  return [
+    ...(tank ? [{ text: 'the first full tank is not held back' }] : []),
+    ...(ice ? [{ text: 'the first day’s ice is not held back' }] : []),
+  ]
+}
+
+/** A bed that soaks is filled and left for its hours before it is trickled and backwashed, on another day. */
+export const soak: EndRule = ({ due, visits }) =>
+  due.flatMap(({ stage, task }) => {
+    if (stage.media !== 'carbon-tank' || task.action !== 'refill') return []
+    const at = (verb: SheetStep['verb']): [number, number] | null => {
+      for (const [visit, { steps }] of visits.entries()) {
+        const index = steps.findIndex((step) => step.verb === verb && step.at.includes(stage.id))
+        if (index >= 0) return [visit, index]
+      }
+      return null
+    }
+    const [soaks, trickles, washes] = [at('soak'), at('trickle'), at('backwash')]
+    if (soaks === null) return [{ text: `${stage.id} is never soaked` }]
+    if (trickles === null || washes === null) return [{ text: `${stage.id} is not trickled and backwashed` }]
+    const gap = visits[trickles[0]]?.minGapHoursBefore ?? 0
+    if (trickles[0] <= soaks[0] || gap < 48) return [{ text: `${stage.id} is flushed before 48 hours of soaking` }]
+    const early = trickles[0] > washes[0] || (trickles[0] === washes[0] && trickles[1] > washes[1])
+    return early ? [{ text: `${stage.id} is backwashed before it was trickled` }] : []
+  })

@@ -1,0 +1,2 @@
+export { type CheckEnd, type CheckResult, check } from './check'
+export { type CheckInput, type Finding, RULES, type RuleId } from './types'

@@ -1,0 +1,120 @@
+import type { StageNode, Train } from '../types'
+
+/** What decides which waters of a train are joined. */
+export interface Joints {
+  /** Valves, tanks and own shut-offs that are shut, by id. */
+  shut: ReadonlySet<string>
+  /** Pumps that stand still, by id. */
+  still: ReadonlySet<string>
+  /** Lines taken off, as `"from>to"`. */
+  apart: ReadonlySet<string>
+  /** Bypasses turned to bypass, by id. */
+  bypassed: ReadonlySet<string>
+}
+
+/** A body of water: a node, or one side of a node that can part two waters. `x<` is what enters it, `x>` what leaves. */
+export type Chamber = string
+
+const isMembrane = (node: { kind: string; media?: string }): boolean => node.kind === 'stage' && node.media === 'membrane'
+const hasSides = (node: Train['nodes'][number]): boolean => node.kind === 'valve' || node.kind === 'pump' || isMembrane(node)
+
+export const inOf = (train: Train, id: string): Chamber => (hasSides(nodeOf(train, id)) ? `${id}<` : id)
+export const outOf = (train: Train, id: string): Chamber => (hasSides(nodeOf(train, id)) ? `${id}>` : id)
+
+function nodeOf(train: Train, id: string): Train['nodes'][number] {
+  return train.nodes.find((node) => node.id === id) ?? { id, kind: 'tee' }
+}
+
+/** The bodies of water a stage's housing holds: a membrane's vessel holds two. */
+export const chambersOf = (train: Train, id: string): Chamber[] => [...new Set([inOf(train, id), outOf(train, id)])]
+
+export interface Edge {
+  from: Chamber
+  to: Chamber
+  /** A check valve: water and pressure pass forward only. */
+  oneWay: boolean
+}
+
+/** A membrane gives its feed side to a drain and its product side to everything else. */
+const leaves = (train: Train, from: string, to: string): Chamber =>
+  isMembrane(nodeOf(train, from)) && nodeOf(train, to).kind === 'drain' ? `${from}<` : outOf(train, from)
+
+/** Which bodies of water are joined now. */
+export function edgesOf(train: Train, { shut, still, apart, bypassed }: Joints): Edge[] {
+  const edges: Edge[] = []
+  const cut = new Set<string>()
+  for (const node of train.nodes) {
+    if (node.kind === 'valve' && !shut.has(node.id)) edges.push({ from: `${node.id}<`, to: `${node.id}>`, oneWay: false })
+    if (node.kind === 'pump' && !still.has(node.id)) edges.push({ from: `${node.id}<`, to: `${node.id}>`, oneWay: false })
+    if (node.kind !== 'bypass' || !bypassed.has(node.id)) continue
+    const into = train.pipes.filter(({ to }) => to === node.enters)
+    const outOfIt = train.pipes.filter(({ from }) => from === node.leaves)
+    for (const { from, to } of [...into, ...outOfIt]) cut.add(`${from}>${to}`)
+    for (const before of into)
+      for (const after of outOfIt) edges.push({ from: leaves(train, before.from, before.to), to: inOf(train, after.to), oneWay: false })
+  }
+  for (const { from, to, check } of train.pipes) {
+    const line = `${from}>${to}`
+    if (apart.has(line) || cut.has(line)) continue
+    const target = nodeOf(train, to)
+    const source = nodeOf(train, from)
+    if (target.kind === 'tank' && shut.has(to)) continue
+    if (source.kind === 'tank' && shut.has(from)) continue
+    if (target.kind === 'stage' && (target as StageNode).ownShutoff && shut.has(to)) continue
+    edges.push({ from: leaves(train, from, to), to: inOf(train, to), oneWay: check === true })
+  }
+  return edges
+}
+
+/** Everything these bodies of water press on. */
+export function pressedBy(edges: readonly Edge[], from: Iterable<Chamber>): Set<Chamber> {
+  return spread(from, (at) => edges.flatMap((edge) => (edge.from === at ? [edge.to] : !edge.oneWay && edge.to === at ? [edge.from] : [])))
+}
+
+/** Everything whose water can leave by this one. */
+export function emptiedBy(edges: readonly Edge[], by: Chamber): Set<Chamber> {
+  return spread([by], (at) => edges.flatMap((edge) => (edge.to === at ? [edge.from] : !edge.oneWay && edge.from === at ? [edge.to] : [])))
+}
+
+/** Everything water comes to in time: pressure stops at a membrane, water seeps through it. */
+export function wateredBy(train: Train, edges: readonly Edge[], from: Iterable<Chamber>): Set<Chamber> {
+  const through = train.nodes.filter(isMembrane).map(({ id }): Edge => ({ from: `${id}<`, to: `${id}>`, oneWay: true }))
+  return pressedBy([...edges, ...through], from)
+}
+
+function spread(from: Iterable<Chamber>, next: (at: Chamber) => Chamber[]): Set<Chamber> {
+  const seen = new Set(from)
+  const waiting = [...seen]
+  for (let at = waiting.pop(); at !== undefined; at = waiting.pop()) {
+    for (const to of next(at)) {
+      if (seen.has(to)) continue
+      seen.add(to)
+      waiting.push(to)
+    }
+  }
+  return seen
+}
+
+/**
+ * Nodes the water meets from a stage to where it is let out, in order, the stage first; null where no way is open. `to` is a node, or
+ * a line that is off, whose open end is where the line begins.
+ */
+export function wayOut(train: Train, joints: Joints, stage: string, to: string): string[] | null {
+  const line = to.includes('>')
+  if (line && !joints.apart.has(to)) return null
+  const end = line ? to.split('>')[0] : to
+  const edges = edgesOf(train, joints)
+  const walk = (id: string, seen: ReadonlySet<string>): string[] | null => {
+    if (id === end) return [id]
+    for (const { from, to: next } of train.pipes) {
+      if (from !== id || seen.has(next)) continue
+      const open = edges.some((edge) => edge.from === leaves(train, from, next) && edge.to === inOf(train, next))
+      const through = nodeOf(train, next)
+      if (!open || (through.kind === 'valve' && joints.shut.has(next))) continue
+      const rest = walk(next, new Set(seen).add(next))
+      if (rest) return [id, ...rest]
+    }
+    return null
+  }
+  return walk(stage, new Set([stage]))
+}

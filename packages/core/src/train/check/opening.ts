@@ -1,0 +1,113 @@
+import type { SheetStep, StageNode } from '../types'
+import { chambersOf, inOf, outOf } from './network'
+import { isDry, isInline, shutsItself, stageOf } from './state'
+import type { Checking, StepRule } from './types'
+
+const OPENS: readonly SheetStep['verb'][] = ['loosen', 'open-housing', 'disconnect']
+
+/** Wet stages a step opens: by its housing, or by a line of its body. */
+export function openedBy({ train }: Checking, { verb, at }: SheetStep): StageNode[] {
+  if (!OPENS.includes(verb)) return []
+  const ids = at.flatMap((one) => (one.includes('>') ? one.split('>') : [one]))
+  return ids.flatMap((id) => {
+    const stage = stageOf(train, id)
+    return stage && !isDry(stage) ? [stage] : []
+  })
+}
+
+/** No housing is loosened and no line taken off while its water is pressed; nor is water let into an open one. */
+export const pressure: StepRule = (checking, state, step) => {
+  const { train } = checking
+  if (step.verb === 'loosen' || step.verb === 'open-housing') {
+    const stage = stageOf(train, step.at[0] ?? '')
+    if (!stage || isDry(stage) || shutsItself(stage)) return null
+    return chambersOf(train, stage.id).some((one) => state.pressed.has(one)) ? `${stage.id} is opened under pressure` : null
+  }
+  if (step.verb === 'disconnect') {
+    for (const line of step.at) {
+      const [from = '', to = ''] = line.split('>')
+      if (state.pressed.has(outOf(train, from)) || state.pressed.has(inOf(train, to))) return `${line} is taken off under pressure`
+    }
+  }
+  if (step.verb === 'take-out') {
+    const stage = stageOf(train, step.at[0] ?? '')
+    if (!stage || shutsItself(stage) || stage.housing === 'dry-slot' || stage.media === 'softener') return null
+    const lines = train.pipes.filter(({ from, to }) => from === stage.id || to === stage.id).map(({ from, to }) => `${from}>${to}`)
+    const free = isInline(stage) ? lines.every((line) => state.apart.has(line)) : state.stages.get(stage.id)?.open === true
+    return free ? null : `${stage.id} is taken out of a body that is still closed`
+  }
+  return null
+}
+
+/** Something stands underneath before the first wet body is opened; a full large one is drained first where it can be. */
+export const catching: StepRule = (checking, state, step) => {
+  const opened = openedBy(checking, step)
+  if (opened.length === 0) return null
+  if (!state.catching) return 'nothing catches the water yet'
+  const full = opened.find(({ id, housing, drainCocks = 0 }) => housing === 'sump-large' && drainCocks > 0 && !state.drained.has(id))
+  return full && step.verb !== 'disconnect' ? `${full.id} is full and has a cock: drain it first` : null
+}
+
+/** Ballast, pump and appliance are off before what they feed or light is opened. */
+export const power: StepRule = (checking, state, step) => {
+  const { train, due } = checking
+  if (!OPENS.includes(step.verb)) return null
+  const ids = step.at.flatMap((one) => (one.includes('>') ? one.split('>') : [one]))
+  for (const id of ids) {
+    const stage = stageOf(train, id)
+    if (!stage) continue
+    if (stage.housing === 'uv-reactor') {
+      const reactor = train.nodes.filter((node) => node.kind === 'stage' && node.housing === 'uv-reactor')
+      if (!reactor.some((node) => state.off.has(node.id))) return 'the lamp is still lit or its ballast still plugged in'
+    }
+    if (stage.media === 'fridge-inline' && due.some((one) => one.stage.id === stage.id)) {
+      const outlets = train.nodes.filter((node) => node.kind === 'outlet')
+      if (!outlets.some((node) => state.off.has(node.id))) return 'the refrigerator is still plugged in'
+    }
+    if (isDry(stage) || shutsItself(stage)) continue
+    const pump = train.nodes.find((node) => node.kind === 'pump' && reaches(checking, node.id, stage.id) && !state.still.has(node.id))
+    if (pump) return `pump ${pump.id} could start into the open housing`
+  }
+  return null
+}
+
+/** Whether water of one node comes to another in service. */
+export function reaches({ train }: Checking, from: string, to: string): boolean {
+  const seen = new Set([from])
+  const waiting = [from]
+  for (let at = waiting.pop(); at !== undefined; at = waiting.pop()) {
+    if (at === to) return true
+    for (const pipe of train.pipes) {
+      if (pipe.from !== at || seen.has(pipe.to)) continue
+      seen.add(pipe.to)
+      waiting.push(pipe.to)
+    }
+  }
+  return false
+}
+
+/** One at a time: two bodies with different elements never stand open together; sleeve and lamp share one. */
+export const oneOpen: StepRule = (checking, state, step) => {
+  if (checking.schools.order !== 'one-at-a-time' || step.verb !== 'open-housing') return null
+  const stage = stageOf(checking.train, step.at[0] ?? '')
+  if (!stage) return null
+  const other = checking.train.nodes.find(
+    (node): node is StageNode =>
+      node.kind === 'stage' &&
+      node.id !== stage.id &&
+      state.stages.get(node.id)?.open === true &&
+      node.media !== stage.media &&
+      !(node.housing === 'uv-reactor' && stage.housing === 'uv-reactor'),
+  )
+  return other ? `${other.id} still stands open with another element` : null
+}
+
+/** A side nobody ever confirmed is asked for before the valve is trusted. */
+export const direction: StepRule = (checking, state, step) => {
+  const opened = step.at.flatMap((one) => (OPENS.includes(step.verb) ? one.split('>') : []))
+  const blind = checking.due.find(
+    ({ stage }) =>
+      opened.includes(stage.id) && !isDry(stage) && stage.inletConfirmed !== true && state.stages.get(stage.id)?.asked !== true,
+  )
+  return blind ? `nobody asked which side of ${blind.stage.id} is its inlet` : null
+}

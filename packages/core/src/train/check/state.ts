@@ -1,0 +1,251 @@
+import type { SheetStep, StageNode, Train } from '../types'
+import { type Chamber, chambersOf, type Edge, edgesOf, emptiedBy, inOf, type Joints, outOf, pressedBy, wateredBy } from './network'
+
+export type Element = 'old' | 'none' | 'new' | 'washed'
+
+export interface StageState {
+  open: boolean
+  element: Element
+  inspected: boolean
+  washed: boolean
+  /** The seal was looked at and greased, or is new, since the housing was opened. */
+  sealed: boolean
+  asked: boolean
+  takenOut: number
+  fitted: number
+  flushed: boolean
+  soaked: boolean
+  trickled: boolean
+  backwashed: boolean
+  marked: boolean
+  reset: boolean
+}
+
+/** A train in the middle of its sheet. */
+export interface CheckState extends Joints {
+  shut: Set<string>
+  still: Set<string>
+  apart: Set<string>
+  bypassed: Set<string>
+  /** Taps that run, by id. */
+  taps: Set<string>
+  /** Ballasts, heaters and appliances without power, by id. */
+  off: Set<string>
+  /** Tanks with nothing in them. */
+  emptied: Set<string>
+  /** Valves that stand half open; true once they were looked at for leaks there. */
+  half: Map<string, boolean>
+  /** Bodies of water under pressure, fed or trapped. */
+  pressed: Set<Chamber>
+  fed: Set<Chamber>
+  /** Bodies of water that fill from a source in time, through membranes too. */
+  watered: Set<Chamber>
+  catching: boolean
+  /** Large housings emptied by their cock, by id. */
+  drained: Set<string>
+  stages: Map<string, StageState>
+  /** A joint was reopened to water and not looked at since. */
+  leakWanted: boolean
+  told: boolean
+}
+
+export const stageOf = (train: Train, id: string): StageNode | undefined =>
+  train.nodes.find((node): node is StageNode => node.kind === 'stage' && node.id === id)
+
+/** Work on these needs no water stopped. */
+export const isDry = ({ media }: StageNode): boolean => media === 'uv-lamp' || media === 'air-filter' || media === 'softener'
+/** Shuts itself as it is turned out. */
+export const shutsItself = ({ housing, selfSealing }: StageNode): boolean =>
+  (housing === 'quarter-turn' || housing === 'fridge-cartridge') && selfSealing !== false
+export const isInline = ({ housing }: StageNode): boolean => housing === 'push-fit' || housing === 'threaded'
+
+const sources = (train: Train, emptied: ReadonlySet<string>): Chamber[] =>
+  train.nodes.flatMap(({ id, kind }) => (kind === 'source' || (kind === 'tank' && !emptied.has(id)) ? [outOf(train, id)] : []))
+
+export const edges = (train: Train, state: CheckState): Edge[] => edgesOf(train, state)
+
+/** Pressure finds its level: what is fed is pressed, and what is pressed presses on. */
+export function settle(train: Train, state: CheckState): void {
+  const joined = edges(train, state)
+  state.fed = pressedBy(joined, sources(train, state.emptied))
+  state.watered = wateredBy(train, joined, sources(train, state.emptied))
+  state.pressed = pressedBy(joined, [...state.pressed, ...state.fed])
+}
+
+/** As it stands before anybody touches it: valves and tanks open, taps closed, bypass in service, power on. */
+export function inService(train: Train): CheckState {
+  const fresh = (): StageState => ({
+    open: false,
+    element: 'old',
+    inspected: false,
+    washed: false,
+    sealed: false,
+    asked: false,
+    takenOut: 0,
+    fitted: 0,
+    flushed: false,
+    soaked: false,
+    trickled: false,
+    backwashed: false,
+    marked: false,
+    reset: false,
+  })
+  const state: CheckState = {
+    shut: new Set(),
+    still: new Set(),
+    apart: new Set(),
+    bypassed: new Set(),
+    taps: new Set(),
+    off: new Set(),
+    emptied: new Set(),
+    half: new Map(),
+    pressed: new Set(),
+    fed: new Set(),
+    watered: new Set(),
+    catching: false,
+    drained: new Set(),
+    stages: new Map(train.nodes.flatMap((node) => (node.kind === 'stage' ? [[node.id, fresh()] as const] : []))),
+    leakWanted: false,
+    told: false,
+  }
+  settle(train, state)
+  return state
+}
+
+/** The bodies of water a relief lets out of, for what a step may name. */
+function reliefAt(train: Train, at: string): Chamber[] {
+  const [id = at, part] = at.split('.')
+  if (part !== undefined) return [inOf(train, id)]
+  if (!at.includes('>')) return [inOf(train, at)]
+  const [from = '', to = ''] = at.split('>')
+  return [outOf(train, from), inOf(train, to)]
+}
+
+/** Lets the pressure out of everything that can leave by there; what is still fed goes on pressing. */
+function relieve(train: Train, state: CheckState, at: string): void {
+  if (train.nodes.find(({ id }) => id === at)?.kind === 'tank') state.emptied.add(at)
+  settle(train, state)
+  const joined = edges(train, state)
+  for (const chamber of reliefAt(train, at)) {
+    if (state.fed.has(chamber)) continue
+    for (const freed of emptiedBy(joined, chamber)) if (!state.fed.has(freed)) state.pressed.delete(freed)
+  }
+  // A tank emptied by its tap lets go of the pipes it pressed on.
+  if (state.emptied.has(at)) for (const chamber of chambersOf(train, at)) state.pressed.delete(chamber)
+}
+
+const isTap = (train: Train, id: string): boolean => train.nodes.find((node) => node.id === id)?.kind === 'outlet'
+
+/** Plays one step. What it must not do is judged apart; here it just happens. */
+export function play(train: Train, state: CheckState, { verb, at, to }: SheetStep): void {
+  const [first = ''] = at
+  const [id = '', part] = first.split('.')
+  const stage = state.stages.get(id)
+  switch (verb) {
+    case 'close':
+      if (part === undefined) {
+        if (isTap(train, first)) state.taps.delete(first)
+        else state.shut.add(first)
+        state.half.delete(first)
+      }
+      break
+    case 'open':
+      if (isTap(train, first)) state.taps.add(first)
+      else {
+        state.shut.delete(first)
+        if (to === 'half') state.half.set(first, false)
+        else state.half.delete(first)
+        state.leakWanted = true
+      }
+      break
+    case 'turn':
+      if (to === 'bypass') state.bypassed.add(first)
+      else {
+        state.bypassed.delete(first)
+        state.leakWanted = true
+      }
+      break
+    case 'power-off':
+    case 'power-on': {
+      const pump = train.nodes.find((node) => node.id === first)?.kind === 'pump'
+      const set = pump ? state.still : state.off
+      for (const one of at) verb === 'power-off' ? set.add(one) : set.delete(one)
+      break
+    }
+    case 'relieve':
+      for (const one of at) relieve(train, state, one)
+      if (isTap(train, first)) state.taps.add(first)
+      break
+    case 'drain':
+      if (part === 'cock') state.drained.add(id)
+      relieve(train, state, first)
+      break
+    case 'catch':
+      state.catching = true
+      break
+    case 'open-housing':
+      if (stage) Object.assign(stage, { open: true, sealed: false })
+      break
+    case 'close-housing':
+      if (stage) stage.open = false
+      state.leakWanted = true
+      break
+    case 'disconnect':
+      for (const line of at) state.apart.add(line)
+      break
+    case 'connect':
+      for (const line of at) state.apart.delete(line)
+      state.leakWanted = true
+      break
+    case 'take-out':
+      if (stage) Object.assign(stage, { element: 'none', takenOut: stage.takenOut + 1, inspected: false })
+      break
+    case 'inspect':
+      if (stage && part === undefined) stage.inspected = true
+      break
+    case 'wash':
+      if (stage) stage.washed = true
+      break
+    case 'grease':
+      if (stage) stage.sealed = true
+      break
+    case 'fit':
+      if (stage && part === 'seal') stage.sealed = true
+      else if (stage) Object.assign(stage, { element: stage.washed && stage.inspected ? 'washed' : 'new', fitted: stage.fitted + 1 })
+      break
+    case 'flush':
+      for (const one of at) {
+        const flushed = state.stages.get(one)
+        if (flushed) flushed.flushed = true
+      }
+      break
+    case 'soak':
+      if (stage) stage.soaked = true
+      break
+    case 'trickle':
+      if (stage) stage.trickled = true
+      break
+    case 'backwash':
+      if (stage) stage.backwashed = true
+      break
+    case 'leak-check':
+      state.leakWanted = false
+      for (const valve of state.half.keys()) state.half.set(valve, true)
+      break
+    case 'ask':
+      if (stage) stage.asked = true
+      break
+    case 'mark':
+      if (stage) stage.marked = true
+      break
+    case 'reset':
+      if (stage) stage.reset = true
+      break
+    case 'tell':
+      state.told = true
+      break
+    default:
+      break
+  }
+  settle(train, state)
+}

@@ -1,0 +1,55 @@
+import type { SheetHold, SheetSchools, SheetStep, SheetVisit, StageNode, Task, Train } from '../types'
+import type { CheckState } from './state'
+
+export const RULES = [
+  'pressure',
+  'catch',
+  'power',
+  'one-open',
+  'old-gasket',
+  'seal',
+  'direction',
+  'refit',
+  'alone',
+  'onward',
+  'first-water',
+  'soak',
+  'chlorine',
+  'dry-heat',
+  'continuity',
+  'slow',
+  'leak',
+  'restore',
+  'record',
+] as const
+export type RuleId = (typeof RULES)[number]
+
+export interface Finding {
+  rule: RuleId
+  /** Key of the step it is about; null where the sheet as a whole lacks something. */
+  step: string | null
+  text: string
+}
+
+export interface CheckInput {
+  train: Train
+  tasks: readonly Task[]
+  schools: SheetSchools
+  visits: readonly SheetVisit[]
+  holds?: readonly SheetHold[]
+}
+
+/** What every rule looks at. */
+export interface Checking {
+  train: Train
+  schools: SheetSchools
+  due: readonly { stage: StageNode; task: Task }[]
+  visits: readonly SheetVisit[]
+  steps: readonly SheetStep[]
+  holds: readonly SheetHold[]
+}
+
+/** Judges a step on the state before it; adds what is wrong. */
+export type StepRule = (checking: Checking, state: CheckState, step: SheetStep, index: number) => string | null
+/** Judges the sheet as a whole and the state it leaves. */
+export type EndRule = (checking: Checking, state: CheckState) => { text: string; step?: string }[]

@@ -1,0 +1,103 @@
+import type { SheetStep, StageNode } from '../types'
+import { isDry } from './state'
+import type { Checking, EndRule, StepRule } from './types'
+
+const TOUCHES: readonly SheetStep['verb'][] = [
+  'close',
+  'turn',
+  'relieve',
+  'drain',
+  'loosen',
+  'open-housing',
+  'disconnect',
+  'take-out',
+  'power-off',
+]
+
+const wetWork = ({ due }: Checking): boolean => due.some(({ stage }) => !isDry(stage))
+
+/** Measured before the water is touched and after; each part marked, each monitor reset, all of it written down and told. */
+export const record: EndRule = (checking) => {
+  const { due, steps, holds } = checking
+  const found: { text: string }[] = []
+  const touched = steps.findIndex(({ verb }) => TOUCHES.includes(verb))
+  const lastFit = steps.findLastIndex(({ verb, at }) => verb === 'fit' && !(at[0] ?? '').includes('.'))
+  const before = steps.findIndex(({ verb }) => verb === 'measure')
+  if (before < 0 || (touched >= 0 && before > touched)) found.push({ text: 'nothing is measured before the water is touched' })
+  if (!steps.some(({ verb }, index) => verb === 'measure' && index > Math.max(lastFit, touched)))
+    found.push({ text: 'nothing is measured afterwards' })
+  for (const { stage, task } of due) {
+    const own = (verb: SheetStep['verb'], from = -1): boolean =>
+      steps.some((step, index) => index > from && step.verb === verb && step.at.includes(stage.id))
+    const fit = steps.findIndex((step) => step.verb === 'fit' && step.at[0] === stage.id)
+    if (task.action === 'change' && !own('mark')) found.push({ text: `${stage.id} gets no mark` })
+    if (stage.monitored && !own('reset', fit)) found.push({ text: `the monitor of ${stage.id} is not reset` })
+    if (stage.media !== 'softener') {
+      const count = (verb: SheetStep['verb']): number =>
+        steps.filter((step) => step.verb === verb && step.at[0] === stage.id && step.at.length === 1).length
+      if (count('take-out') !== 1) found.push({ text: `${stage.id} is taken out ${count('take-out')} times` })
+      if (count('fit') !== 1) found.push({ text: `${stage.id} is fitted ${count('fit')} times` })
+    }
+  }
+  if (!steps.some(({ verb }, index) => verb === 'record' && index > lastFit))
+    found.push({ text: 'nothing is written down after the last part' })
+  for (const hold of holds) {
+    const told = steps.some(({ verb, to }, index) => index > lastFit && (verb === 'tell' || (verb === 'hold' && to === hold.kind)))
+    if (!told) found.push({ text: `the customer is not told of the hold: ${hold.kind}` })
+  }
+  return found
+}
+
+/** At the end everything stands as service needs it. */
+export const restore: EndRule = ({ train }, state) => {
+  const found: { text: string }[] = []
+  for (const id of state.shut) found.push({ text: `${id} is left shut` })
+  for (const id of state.half.keys()) found.push({ text: `${id} is left half open` })
+  for (const id of state.taps) found.push({ text: `${id} is left running` })
+  for (const id of state.bypassed) found.push({ text: `${id} is left in bypass` })
+  for (const id of [...state.still, ...state.off]) found.push({ text: `${id} is left without power` })
+  for (const line of state.apart) if (!guarded(train.pipes, line)) found.push({ text: `${line} is left off` })
+  for (const [id, { open, element }] of state.stages) {
+    if (open) found.push({ text: `${id} is left open` })
+    if (element === 'none') found.push({ text: `${id} is left without an element` })
+  }
+  return found
+}
+
+const guarded = (pipes: Checking['train']['pipes'], line: string): boolean =>
+  pipes.some(({ from, to, restrictor, check }) => `${from}>${to}` === line && (restrictor === true || check === true))
+
+/** A restrictor or a check valve goes back with its line. */
+export const refit: EndRule = ({ train }, state) =>
+  [...state.apart]
+    .filter((line) => guarded(train.pipes, line))
+    .map((line) => ({ text: `${line}, with its restrictor or check valve, is left off` }))
+
+/** Joints that were reopened are looked at, at rest and with flow, once the last of them is back. */
+export const leak: EndRule = (checking, state) =>
+  wetWork(checking) && state.leakWanted ? [{ text: 'nobody looks for leaks after the last joint' }] : []
+
+/** Whoever must have water keeps it by the bypass, or is told before it stops. */
+export const continuity: StepRule = (checking, state, step) => {
+  const { train, due } = checking
+  const needing = train.nodes.filter((node) => node.kind === 'outlet' && node.mustGoOn === true)
+  if (needing.length === 0 || !['close', 'power-off', 'disconnect', 'turn'].includes(step.verb)) return null
+  const wet = due.filter(({ stage }) => !isDry(stage)).map(({ stage }) => stage)
+  const bypass = train.nodes.find((node) => node.kind === 'bypass' && wet.every((stage) => goesRound(checking, node, stage)))
+  if (bypass && !state.bypassed.has(bypass.id) && step.verb === 'close' && step.at[0] !== bypass.id)
+    return `${bypass.id} goes round the work and was not turned first`
+  if (!bypass && !state.told && step.verb !== 'turn') return 'the water stops before anybody was told'
+  return null
+}
+
+function goesRound({ train }: Checking, bypass: { id: string } & Record<string, unknown>, stage: StageNode): boolean {
+  const { enters, leaves } = bypass as unknown as { enters: string; leaves: string }
+  const seen = new Set<string>()
+  const walk = (id: string): boolean => {
+    if (id === stage.id) return true
+    if (id === leaves || seen.has(id)) return false
+    seen.add(id)
+    return train.pipes.some(({ from, to }) => from === id && walk(to))
+  }
+  return walk(enters)
+}
