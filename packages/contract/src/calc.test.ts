@@ -110,3 +110,43 @@ describe('wear.forecast', () => {
     expect(runCalc('wear.forecast', input)).toEqual(runCalc('wear.forecast', input))
   })
 })
+
+const HOUSING = {
+  train: {
+    nodes: [
+      { id: 'main', kind: 'source' },
+      { id: 'feed', kind: 'valve', turns: 'quarter' },
+      { id: 'h1', kind: 'stage', media: 'sediment', housing: 'sump-small', position: 1, inletConfirmed: true },
+      { id: 'tap', kind: 'outlet', use: 'drinking' },
+    ],
+    pipes: [
+      { from: 'main', to: 'feed' },
+      { from: 'feed', to: 'h1' },
+      { from: 'h1', to: 'tap' },
+    ],
+  },
+  tasks: [{ stage: 'h1', action: 'change' }],
+  schools: { closing: 'hand-only', seals: 'reuse', order: 'one-at-a-time', tankWater: 'keep' },
+}
+
+test('a sheet is judged by rule and step, however wrong it is', () => {
+  const steps = [{ n: 1, key: 'rash', verb: 'open-housing', at: ['h1'], text: 'x', why: 'y', minutes: 1, tools: [], consumables: [] }]
+  const answer = runCalc('train.check', { ...HOUSING, visits: [{ minGapHoursBefore: 0, steps }] })
+  const { findings, end } = (answer.ok ? answer.output : {}) as {
+    findings: { rule: string; step: string | null }[]
+    end: { valves: object }
+  }
+  expect(findings.filter(({ step }) => step === 'rash').map(({ rule }) => rule)).toEqual(['pressure', 'catch', 'pressure'])
+  expect(end.valves).toEqual({ feed: 'open' })
+  expect(runCalc('train.check', { ...HOUSING, visits: [] })).toMatchObject({ ok: true })
+})
+
+test('a train that does not hang together is refused at its place', () => {
+  const train = { ...HOUSING.train, pipes: [...HOUSING.train.pipes, { from: 'h1', to: 'nowhere' }] }
+  expect(problems('train.check', { ...HOUSING, train, tasks: [{ stage: 'tap', action: 'change' }], visits: [] })).toEqual(
+    expect.arrayContaining(['train.pipes[3].to: expected the id of a node, got nowhere']),
+  )
+  expect(problems('train.check', { ...HOUSING, tasks: [{ stage: 'tap', action: 'change' }], visits: [] })).toEqual([
+    'tasks[0].stage: expected the id of a stage, got tap',
+  ])
+})

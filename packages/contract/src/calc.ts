@@ -1,8 +1,10 @@
 import { membrane, resin, tds } from '@evenround/core/readings'
+import { check } from '@evenround/core/train'
 import { z } from 'zod'
 import type { FieldProblem } from './errors'
 import { problemsOf } from './problems'
 import { membraneInputSchema, resinInputSchema, tdsInputSchema } from './readings'
+import { asCheckInput, trainCheckSchema } from './train-check'
 import { forecastWithNarrowing, wearInputSchema } from './wear-input'
 
 /** One function of the scriptable core: its input schema and the pure function behind it. */
@@ -18,6 +20,7 @@ export const CALC: Readonly<Record<string, CalcEntry>> = {
   'readings.membrane': entry(membraneInputSchema, membrane),
   'readings.resin': entry(resinInputSchema, resin),
   'wear.forecast': entry(wearInputSchema, forecastWithNarrowing),
+  'train.check': entry(trainCheckSchema, (input) => check(asCheckInput(input))),
 }
 
 export type CalcAnswer = { ok: true; output: unknown } | { ok: false; problems: FieldProblem[] }

@@ -1,3 +1,4 @@
+export { type CheckInput, type CheckResult, check, type Finding, RULES } from './check'
 export { flowPath, nodeById, stagesInFlow } from './graph'
 export { stageLabel, stageNoun } from './labels'
 export { type PlayedTrain, playTrain } from './play'
@@ -19,3 +20,4 @@ export type {
   TrainPipe,
   Verb,
 } from './types'
+export { VERBS } from './types'

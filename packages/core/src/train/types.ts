@@ -78,38 +78,44 @@ export interface SheetSchools {
   tankWater: 'keep' | 'drain'
 }
 
-export type Verb =
-  | 'measure'
-  | 'tell'
-  | 'ask'
-  | 'power-off'
-  | 'power-on'
-  | 'close'
-  | 'open'
-  | 'turn'
-  | 'relieve'
-  | 'catch'
-  | 'drain'
-  | 'loosen'
-  | 'open-housing'
-  | 'take-out'
-  | 'inspect'
-  | 'wash'
-  | 'grease'
-  | 'fit'
-  | 'close-housing'
-  | 'disconnect'
-  | 'connect'
-  | 'flush'
-  | 'soak'
-  | 'trickle'
-  | 'backwash'
-  | 'wait'
-  | 'leak-check'
-  | 'reset'
-  | 'mark'
-  | 'record'
-  | 'hold'
+/** Every verb a sheet is made of; the last three are of disinfection. */
+export const VERBS = [
+  'measure',
+  'tell',
+  'ask',
+  'power-off',
+  'power-on',
+  'close',
+  'open',
+  'turn',
+  'relieve',
+  'catch',
+  'drain',
+  'loosen',
+  'open-housing',
+  'take-out',
+  'inspect',
+  'wash',
+  'grease',
+  'fit',
+  'close-housing',
+  'disconnect',
+  'connect',
+  'flush',
+  'soak',
+  'trickle',
+  'backwash',
+  'wait',
+  'leak-check',
+  'reset',
+  'mark',
+  'record',
+  'hold',
+  'dose',
+  'strip',
+  'sample',
+] as const
+export type Verb = (typeof VERBS)[number]
 
 export interface SheetStep {
   /** Rises within a visit, from 1. */
