@@ -1,5 +1,5 @@
 import { stagesInFlow } from '../graph'
-import { dryHeat, flooded, leakAtHalf, oldGasket, seal, slow } from './closing'
+import { dryHeat, flooded, leakAtHalf, leakAtRest, oldGasket, seal, slow } from './closing'
 import { alone, firstWater, flushedAll, onward, soak } from './flushing'
 import { catching, direction, oneOpen, power, pressure } from './opening'
 import { type CheckState, type Element, inService, play } from './state'
@@ -17,6 +17,7 @@ const STEP_RULES: readonly [RuleId, StepRule][] = [
   ['seal', seal],
   ['slow', slow],
   ['leak', leakAtHalf],
+  ['leak', leakAtRest],
   ['dry-heat', dryHeat],
   ['alone', alone],
   ['onward', onward],

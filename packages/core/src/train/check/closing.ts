@@ -1,5 +1,5 @@
 import type { StageNode } from '../types'
-import { chambersOf } from './network'
+import { chambersOf, inOf } from './network'
 import { type CheckState, isDry, stageOf } from './state'
 import type { StepRule } from './types'
 
@@ -55,6 +55,13 @@ export const leakAtHalf: StepRule = (_checking, state, { verb, at, to }) => {
   const [id = ''] = at
   if (verb !== 'open' || to === 'half') return null
   return state.half.get(id) === false ? `${id} is opened fully before anybody looked for leaks` : null
+}
+
+/** At half pressure joints are looked at with every tap shut: running water hides a drip. */
+export const leakAtRest: StepRule = ({ train }, state, { verb }) => {
+  if (verb !== 'leak-check' || state.half.size === 0) return null
+  const tap = [...state.taps].find((id) => state.fed.has(inOf(train, id)))
+  return tap ? `${tap} runs while the joints are looked at` : null
 }
 
 /** A heater is switched on only when it is full. */

@@ -49,9 +49,9 @@ export const onward: StepRule = (checking, state, step) => {
     const now = state.stages.get(id)
     if (!stage || !now) continue
     if (!state.watered.has(inOf(train, id))) return `no water comes to ${id}: there is nothing to flush it with`
-    if (now.flushed || !SHEDS.includes(stage.media) || now.element === 'old') continue
     const met = metBy(checking, state, stage, step.to)
     if (met === null) return `no way is open from ${id} to ${step.to}`
+    if (now.flushed || !SHEDS.includes(stage.media) || now.element === 'old') continue
     const what = WHAT[stage.media] ?? 'fines'
     const spoiled = met.stages.find(({ media }) => SPOILED.includes(media))
     if (spoiled) return `${what} of ${id} run into ${spoiled.id}`

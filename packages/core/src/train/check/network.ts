@@ -21,8 +21,12 @@ const hasSides = (node: Train['nodes'][number]): boolean => node.kind === 'valve
 export const inOf = (train: Train, id: string): Chamber => (hasSides(nodeOf(train, id)) ? `${id}<` : id)
 export const outOf = (train: Train, id: string): Chamber => (hasSides(nodeOf(train, id)) ? `${id}>` : id)
 
+/** A sheet asks for the same nodes thousands of times. */
+const byId = new WeakMap<Train, Map<string, Train['nodes'][number]>>()
 function nodeOf(train: Train, id: string): Train['nodes'][number] {
-  return train.nodes.find((node) => node.id === id) ?? { id, kind: 'tee' }
+  const known = byId.get(train) ?? new Map(train.nodes.map((node) => [node.id, node]))
+  byId.set(train, known)
+  return known.get(id) ?? { id, kind: 'tee' }
 }
 
 /** The bodies of water a stage's housing holds: a membrane's vessel holds two. */

@@ -15,7 +15,7 @@ export function openedBy({ train }: Checking, { verb, at }: SheetStep): StageNod
   })
 }
 
-/** No housing is loosened and no line taken off while its water is pressed; nor is water let into an open one. */
+/** No housing is loosened and no line taken off or put back while its water is pressed. */
 export const pressure: StepRule = (checking, state, step) => {
   const { train } = checking
   if (step.verb === 'loosen' || step.verb === 'open-housing') {
@@ -27,6 +27,13 @@ export const pressure: StepRule = (checking, state, step) => {
     for (const line of step.at) {
       const [from = '', to = ''] = line.split('>')
       if (state.pressed.has(outOf(train, from)) || state.pressed.has(inOf(train, to))) return `${line} is taken off under pressure`
+    }
+  }
+  if (step.verb === 'connect') {
+    for (const line of step.at) {
+      const [from = '', to = ''] = line.split('>')
+      if (state.apart.has(line) && (state.pressed.has(outOf(train, from)) || state.pressed.has(inOf(train, to))))
+        return `${line} is put back against pressure`
     }
   }
   if (step.verb === 'take-out') {

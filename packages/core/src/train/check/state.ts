@@ -136,6 +136,19 @@ function relieve(train: Train, state: CheckState, at: string): void {
 
 const isTap = (train: Train, id: string): boolean => train.nodes.find((node) => node.id === id)?.kind === 'outlet'
 
+/** Acts that join or part waters; the others leave the pressure where it is. */
+const MOVES_WATER: readonly SheetStep['verb'][] = [
+  'close',
+  'open',
+  'turn',
+  'power-off',
+  'power-on',
+  'relieve',
+  'drain',
+  'disconnect',
+  'connect',
+]
+
 /** Plays one step. What it must not do is judged apart; here it just happens. */
 export function play(train: Train, state: CheckState, { verb, at, to }: SheetStep): void {
   const [first = ''] = at
@@ -247,5 +260,5 @@ export function play(train: Train, state: CheckState, { verb, at, to }: SheetSte
     default:
       break
   }
-  settle(train, state)
+  if (MOVES_WATER.includes(verb)) settle(train, state)
 }
