@@ -6,6 +6,11 @@ import { idSchema, instantSchema, lineSchema } from './common'
 export const MOST_INTAKE_LINES = 20_000
 const MOST_TEXT = 1_900_000
 
+/** What parts the cells of a list; the device that saves lines to mend and the server read it alike. */
+export const LIST_FORMAT = { delimitersToGuess: [',', ';', '\t'] }
+/** A list without its byte order mark and its last empty lines, which would mislead the guess at what parts its cells. */
+export const listBody = (text: string): string => text.replace(/^\uFEFF/, '').replace(/[\r\n\s]+$/, '')
+
 export const intakeFieldSchema = z.enum(INTAKE_FIELDS)
 export const dateOrderSchema = z.enum(['day-first', 'month-first'])
 

@@ -1,3 +1,4 @@
+import { LIST_FORMAT, listBody } from '@evenround/contract/intake'
 import Papa from 'papaparse'
 
 /** Headings that are understood as they stand, and two lines that show what a list may hold. */
@@ -24,7 +25,7 @@ export function linesToMend(
   text: string,
   problems: readonly { line: number; problems: readonly { heading: string | null; message: string }[] }[],
 ): string {
-  const { data, meta } = Papa.parse<string[]>(text.replace(/^\uFEFF/, ''))
+  const { data, meta } = Papa.parse<string[]>(listBody(text), LIST_FORMAT)
   const [headings = []] = data
   const rows = problems.map(({ line, problems: wrong }) => {
     const cells = data[line - 1] ?? []

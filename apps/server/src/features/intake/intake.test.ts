@@ -132,6 +132,8 @@ test('lists that cannot be read are refused with the reason; who may not edit si
     (await owner.ask('POST', '/api/intakes/check', { name: 'x', text, ...more })).body.error.fields
   expect(await refused('Customer\n')).toEqual([{ path: 'text', message: 'expected a line of headings and at least one line under it' }])
   expect(await refused('Customer,Pos\n"Otter,1\n')).toEqual([{ path: 'text', message: expect.stringContaining('quotation mark') }])
+  // Two columns parted by semicolons, with the empty last line every spreadsheet leaves.
+  expect((await check('Site;People\nOtter;3\nHeron;2\n\n')).counts).toMatchObject({ sites: 2 })
   expect(await refused('A,B\n1,2\n', { columns: ['site', 'site'] })).toEqual([
     { path: 'columns', message: 'expected each field once: two columns hold site' },
   ])

@@ -1,4 +1,4 @@
-import { MOST_INTAKE_LINES } from '@evenround/contract/intake'
+import { LIST_FORMAT, listBody, MOST_INTAKE_LINES } from '@evenround/contract/intake'
 import { ratedAs } from '@evenround/core/catalogue'
 import {
   type DateOrder,
@@ -30,10 +30,7 @@ export interface Sheet {
 
 /** Reads a list as text: the heading line, and every line that is not blank at its own number. */
 export function readSheet(text: string): Sheet {
-  const { data, meta, errors } = Papa.parse<string[]>(text.replace(/^\uFEFF/, ''), {
-    skipEmptyLines: false,
-    delimitersToGuess: [',', ';', '\t'],
-  })
+  const { data, meta, errors } = Papa.parse<string[]>(listBody(text), LIST_FORMAT)
   const quote = errors.find(({ type }) => type === 'Quotes')
   if (quote) throw badInput([{ path: 'text', message: `line ${(quote.row ?? 0) + 1}: a quotation mark is opened and never closed` }])
   const [headings, ...lines] = data
