@@ -10,7 +10,11 @@ const calc = (args: string[], input = ''): { status: number | null; stdout: stri
 const EXAMPLE = { display: 412, multiplier: 1, quantity: 'ec', scale: 0.64, compensated: false, temperatureC: 11, coefficientPerC: 0.02 }
 
 test('alone it lists the names, with --schema it prints the input’s JSON Schema', () => {
-  expect(calc([])).toEqual({ status: 0, stdout: 'readings.tds\nreadings.membrane\nreadings.resin\nwear.forecast\n', stderr: '' })
+  expect(calc([])).toEqual({
+    status: 0,
+    stdout: 'readings.tds\nreadings.membrane\nreadings.resin\nwear.forecast\ntrain.check\n',
+    stderr: '',
+  })
   const { status, stdout } = calc(['readings.membrane', '--schema'])
   expect(status).toBe(0)
   expect(JSON.parse(stdout)).toMatchObject({ type: 'object', required: ['feedTdsMgL', 'productTdsMgL', 'school'] })
