@@ -17,6 +17,7 @@ async function relock(run: QueryRunner, firm: string): Promise<void> {
 const SEARCH = `
 alter table system add column search text not null generated always as (lower(name)) stored;
 create index on stage_forecast (firm_id, part_search, stage_id);
+create index stage_forecast_by_risk on stage_forecast (firm_id, p50, stage_id) include (fitted_on, p10, p90, due_on, media, school, site_id);
 `
 
 export class DueSearch0007 implements MigrationInterface {
@@ -28,6 +29,7 @@ export class DueSearch0007 implements MigrationInterface {
   }
 
   async down(run: QueryRunner): Promise<void> {
+    await run.query('drop index stage_forecast_by_risk')
     await run.query('drop index stage_forecast_firm_id_part_search_stage_id_idx')
     await run.query('alter table system drop column search')
     await relock(run, FIRM)

@@ -133,8 +133,8 @@ function filtersOf(query: DueQuery, today: string): Filters {
 const SITE = 'join site on site.firm_id = f.firm_id and site.id = f.site_id'
 const SYSTEM = 'join system on system.firm_id = f.firm_id and system.id = f.system_id'
 
-/** These look at every row the filters let through, so the first page counts them on the way and not by a second look. */
-const looksAtAll = ({ text, sort, after }: DueQuery): boolean => after === undefined && (sort === 'risk' || Boolean(text))
+/** A search looks at every row it finds, so its first page counts them on the way; the orders find their first rows without looking at all. */
+const looksAtAll = ({ text, after }: DueQuery): boolean => after === undefined && Boolean(text)
 
 /** The page's own rows: found and ordered by narrow keys first, since sorting sixty thousand whole beliefs takes long. */
 function pageSql(query: DueQuery, { where, params, bySite }: Filters): { sql: string; params: unknown[] } {
