@@ -47,10 +47,9 @@ export class FirmScope {
    * Columns that no row names take their default.
    */
   async insertMany<E extends FirmRow>(entity: EntityTarget<E>, rows: readonly Omit<DeepPartial<E>, 'firmId'>[]): Promise<void> {
-    const [first] = rows
-    if (first === undefined) return
+    if (rows.length === 0) return
     const { columns, tableName } = this.manager.connection.getMetadata(entity)
-    const used = columns.filter(({ propertyName }) => propertyName === 'firmId' || propertyName in first)
+    const used = columns.filter(({ propertyName }) => propertyName === 'firmId' || rows.some((row) => propertyName in row))
     const names = used.map(({ databaseName }) => databaseName).join(', ')
     const named = (row: Record<string, unknown>) =>
       Object.fromEntries(
