@@ -3,3 +3,6 @@ export const PROTOCOL_VERSION = 1
 
 /** Shortest password that is taken: length is what makes one hard to guess. */
 export const SHORTEST_PASSWORD = 10
+
+/** Longest side a photo is kept at, in pixels; the device shrinks it before it is sent, and the server does again. */
+export const PHOTO_SIDE = 1600

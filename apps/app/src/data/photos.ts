@@ -1,4 +1,5 @@
-import { PHOTO_SIDE, type PhotoPlace } from '@evenround/contract/photo'
+import type { PhotoPlace } from '@evenround/contract/photo'
+import { PHOTO_SIDE } from '@evenround/contract/protocol'
 import { createStore, del, set, entries as storedEntries } from 'idb-keyval'
 import { v7 as uuidv7 } from 'uuid'
 import { create } from 'zustand'

@@ -126,3 +126,22 @@ test('the two waters tell of the membrane at once; a doubted one tells nothing',
   expect(told(36)).toEqual([expect.stringMatching(/^Membrane: window .+ → .+, ends about /)])
   expect(told(null)).toEqual([])
 })
+
+test('one reading unlike many others moves nothing, and that is said', () => {
+  const pair = (on: string, productTdsMgL: number) => ({ on, feedTdsMgL: 400, productTdsMgL })
+  const input = {
+    today: TODAY,
+    stage: { media: 'membrane' as const, fittedOn: '2024-07-06', rated: { days: 913 }, site: { people: 3, source: 'municipal' as const } },
+    readings: [pair('2024-07-06', 25), pair('2025-03-25', 25.5), pair('2025-10-19', 26), pair('2026-04-13', 26.5), pair('2026-06-13', 27)],
+    past: [],
+    school: 'earliest' as const,
+  }
+  const page: StopPageDto = {
+    stop,
+    history: { untreatedMgL: [], treatedMgL: [], baselinePassage: null },
+    wear: [{ stageId: membrane, input }],
+    counter: null,
+  }
+  const told = (treated: number) => effects(page, read({}), {}, null, { ...context, tdsMgL: { untreated: 400, treated } })[0]?.text
+  expect(told(200)).toMatch(/taken for a slip until a second one agrees/)
+})

@@ -247,6 +247,17 @@ function readingFor(
 
 const windowOf = ({ p10, p90 }: WearForecast): number => Math.max(1, daysBetween(p10, p90))
 
+const TAKEN_FOR_A_SLIP = 'window as before. One reading unlike all the others is taken for a slip until a second one agrees: dip once more.'
+const UNLIKE = 1.3
+
+/** Whether a pair lies well off the last one: then a forecast that does not move wants a word. */
+function unlikeTheLast({ readings }: WearInput, { feedTdsMgL, productTdsMgL }: WearReading): boolean {
+  const last = readings.findLast((one) => one.feedTdsMgL !== undefined && one.productTdsMgL !== undefined)
+  if (!last?.feedTdsMgL || !last.productTdsMgL || !feedTdsMgL || productTdsMgL === undefined) return false
+  const ratio = productTdsMgL / feedTdsMgL / (last.productTdsMgL / last.feedTdsMgL)
+  return ratio > UNLIKE || ratio < 1 / UNLIKE
+}
+
 /** What the readings did to each stage's forecast, said in one line each; stages they say nothing of are left out. */
 export function effects(
   page: StopPageDto,
@@ -264,7 +275,8 @@ export function effects(
     const before = forecast(input)
     const after = forecast({ ...input, readings: [...input.readings, reading] })
     if (!before.ok || !after.ok) return []
-    if (before.p50 === after.p50 && windowOf(before) === windowOf(after)) return []
+    if (before.p50 === after.p50 && windowOf(before) === windowOf(after))
+      return unlikeTheLast(input, reading) ? [{ stageId, text: `${stageName(stage)}: ${TAKEN_FOR_A_SLIP}` }] : []
     const text = `${stageName(stage)}: window ${spanWords(windowOf(before))} → ${spanWords(windowOf(after))}, ends about ${shortDay(after.p50, input.today)}.`
     return [{ stageId, text }]
   })

@@ -1,4 +1,4 @@
-import { PHOTO_SIDE } from '@evenround/contract/photo'
+import { PHOTO_SIDE } from '@evenround/contract/protocol'
 import sharp from 'sharp'
 import { badInput } from '../../http/errors'
 import type { Picture } from './store'
