@@ -1,7 +1,7 @@
 import { type MediaLimits, ratedAs } from '@evenround/core/catalogue'
 import { type CounterCount, type CounterLook, countLitres, litresSince } from '@evenround/core/readings'
 import { type StageNode, stagesInFlow } from '@evenround/core/train'
-import { PRIORS, type WearInput, type WearReading, type WearSchool } from '@evenround/core/wear'
+import { PRIORS, type WearInput, type WearReading, type WearSchool, watersSeenBy } from '@evenround/core/wear'
 import type { Firm } from '../db/entities/master'
 import type { FirmScope } from '../db/scope'
 import { dayIn, dayReader } from '../http/zone'
@@ -27,9 +27,6 @@ import {
 
 /** Dirt past a stage leaves the next one this share of its expected rest. */
 const CARRY_OVER_SHARE = 0.5
-/** Feed of a resin that polishes permeate, as a share of the untreated water, where only that was measured. */
-const USUAL_PASSAGE = 0.05
-
 /** One part's time in a stage. */
 export interface PartTime {
   fitted: FittedRow
@@ -116,11 +113,10 @@ function readingOf(on: string, row: ReadingRow): WearReading[] {
   return reading === null ? [] : [reading]
 }
 
-/** TDS of one visit as this stage sees it: a pair for the membrane, the feed for a resin, nothing for the rest. */
-function pairOf(node: StageNode, behindMembrane: boolean, on: string, { feed, product }: PairRow): WearReading | null {
-  if (node.media === 'membrane') return feed !== null && product !== null ? { on, feedTdsMgL: feed, productTdsMgL: product } : null
-  if (node.media !== 'deionising-resin' || feed === null) return null
-  return { on, feedTdsMgL: behindMembrane ? feed * USUAL_PASSAGE : feed }
+/** TDS of one visit as this stage sees it, where it says anything. */
+function pairOf(node: StageNode, behindMembrane: boolean, on: string, { feed, product }: PairRow): WearReading[] {
+  const seen = watersSeenBy(node.media, behindMembrane, { untreated: feed, treated: product })
+  return seen.feedTdsMgL === undefined ? [] : [{ on, ...seen }]
 }
 
 const atLeastADay = (from: string, to: string): boolean => to > from
@@ -163,7 +159,7 @@ function inputOf(
   const since = <R extends { at: Date }>(rows: readonly R[]): R[] => rows.filter(({ at }) => at >= current.at)
   const readings: WearReading[] = [
     ...since(looks).flatMap((one) => readingOf(day(one.at), one)),
-    ...since(facts.pairs).flatMap((one) => pairOf(node, behindMembrane, day(one.at), one) ?? []),
+    ...since(facts.pairs).flatMap((one) => pairOf(node, behindMembrane, day(one.at), one)),
     ...(node.media === 'uv-lamp' ? lampReported(facts.deviceDays, current.at, day) : []),
     ...litresSince(counts, current.at.getTime()).map(({ atMs, litres }) => ({ on: day(new Date(atMs)), counterL: litres })),
   ]

@@ -87,7 +87,6 @@ export function systemOf(row: ReadRow, site: PlannedSite, known: KnownSite | nul
     stages: there?.stages.map(({ id, position, media }) => ({ id, position, media, housing: usualHousing(media) })) ?? [],
     rows: [],
     known: there ?? null,
-    siteName: site.name,
   }
   pushed(drafts, site.key, system)
   return system

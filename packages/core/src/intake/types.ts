@@ -92,7 +92,6 @@ export interface IntakePlan {
 export interface DraftSystem extends PlannedSystem {
   rows: ReadRow[]
   known: KnownSystem | null
-  siteName: string
 }
 
 /** A part a line speaks of, by the catalogue or by its kind. */

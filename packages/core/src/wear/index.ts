@@ -19,3 +19,4 @@ export type {
   WearSchool,
   WearStage,
 } from './types'
+export { watersSeenBy } from './waters'

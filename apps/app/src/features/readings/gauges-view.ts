@@ -2,7 +2,7 @@ import type { StageDto, StopDto, StopPageDto } from '@evenround/contract/site'
 import type { Medium } from '@evenround/core/catalogue'
 import { type CounterStep, countLitres } from '@evenround/core/readings'
 import { type Dimension, daysBetween, parseQuantity, type ShownUnits, unitOf } from '@evenround/core/units'
-import { forecast, type WearForecast, type WearInput, type WearReading } from '@evenround/core/wear'
+import { forecast, type WearForecast, type WearInput, type WearReading, watersSeenBy } from '@evenround/core/wear'
 import { spanWords, stageName } from '../../parts/wear/words'
 import { shortDay } from '../../ui/format'
 
@@ -203,16 +203,6 @@ export const cleanFlows = (page: StopPageDto): Map<string, number> =>
     }),
   )
 
-/** Feed of a resin that polishes permeate, as a share of the untreated water, where only that was measured. */
-const USUAL_PASSAGE = 0.05
-
-/** The two waters as a stage sees them: a pair for a membrane, the feed for a resin, nothing for the rest. */
-function pairFor(media: Medium, behindMembrane: boolean, { untreated, treated }: GaugeContext['tdsMgL']): Partial<WearReading> {
-  if (untreated === null) return {}
-  if (media === 'membrane') return treated === null ? {} : { feedTdsMgL: untreated, productTdsMgL: treated }
-  return media === 'deionising-resin' ? { feedTdsMgL: behindMembrane ? untreated * USUAL_PASSAGE : untreated } : {}
-}
-
 /** What was read of one stage, in the model's words. */
 function readingFor(
   stageId: string,
@@ -235,7 +225,7 @@ function readingFor(
     const value = of(name)
     if (value !== undefined) reading[name] = value
   }
-  Object.assign(reading, pairFor(input.stage.media, behindMembrane, context.tdsMgL))
+  Object.assign(reading, watersSeenBy(input.stage.media, behindMembrane, context.tdsMgL))
   const counter = values.get('system/counterL')
   const since = counter === undefined ? null : litresSinceLast(counter, draft, context)
   if (since !== null) {

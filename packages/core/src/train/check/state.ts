@@ -14,11 +14,6 @@ export interface StageState {
   takenOut: number
   fitted: number
   flushed: boolean
-  soaked: boolean
-  trickled: boolean
-  backwashed: boolean
-  marked: boolean
-  reset: boolean
 }
 
 /** A train in the middle of its sheet. */
@@ -84,11 +79,6 @@ export function inService(train: Train): CheckState {
     takenOut: 0,
     fitted: 0,
     flushed: false,
-    soaked: false,
-    trickled: false,
-    backwashed: false,
-    marked: false,
-    reset: false,
   })
   const state: CheckState = {
     shut: new Set(),
@@ -232,27 +222,12 @@ export function play(train: Train, state: CheckState, { verb, at, to }: SheetSte
         if (flushed) flushed.flushed = true
       }
       break
-    case 'soak':
-      if (stage) stage.soaked = true
-      break
-    case 'trickle':
-      if (stage) stage.trickled = true
-      break
-    case 'backwash':
-      if (stage) stage.backwashed = true
-      break
     case 'leak-check':
       state.leakWanted = false
       for (const valve of state.half.keys()) state.half.set(valve, true)
       break
     case 'ask':
       if (stage) stage.asked = true
-      break
-    case 'mark':
-      if (stage) stage.marked = true
-      break
-    case 'reset':
-      if (stage) stage.reset = true
       break
     case 'tell':
       state.told = true
