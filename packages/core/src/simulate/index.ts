@@ -35,4 +35,5 @@ export {
   shareUsed,
 } from './part'
 export { type Rng, seeded } from './rng'
+export { drawTrain } from './trains'
 export { coldWaterC, dirtOn, drawSite, type SimSite, type SimSource, type SimSpread, type SimStay, USUAL_SPREAD, useOn } from './water'

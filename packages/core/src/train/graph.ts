@@ -32,3 +32,18 @@ export function flowPath(train: Train): TrainNode[] {
   }
   return walk(source, new Set([source.id])) ?? []
 }
+
+/** Whether the water of one node comes to another in service. */
+export function comesTo(train: Train, from: string, to: string): boolean {
+  const seen = new Set([from])
+  const waiting = [from]
+  for (let at = waiting.pop(); at !== undefined; at = waiting.pop()) {
+    if (at === to) return true
+    for (const pipe of train.pipes) {
+      if (pipe.from !== at || seen.has(pipe.to)) continue
+      seen.add(pipe.to)
+      waiting.push(pipe.to)
+    }
+  }
+  return false
+}

@@ -1,3 +1,4 @@
+export { actionsFor } from './actions'
 export { type CheckInput, type CheckResult, check, type Finding, RULES } from './check'
 export { flowPath, nodeById, stagesInFlow } from './graph'
 export { stageLabel, stageNoun } from './labels'

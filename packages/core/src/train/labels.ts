@@ -1,16 +1,19 @@
 import { MEDIA_PROFILES } from '../catalogue/media-profiles'
-import type { StageNode } from './types'
+import { comesTo, stagesInFlow } from './graph'
+import type { OutletNode, StageNode, Train } from './types'
 
 /** What people call the body a stage sits in: "housing 2", "the membrane vessel", "the post carbon body". */
 export function stageLabel(stage: StageNode): string {
   switch (stage.housing) {
     case 'membrane-vessel':
-      return 'the membrane vessel'
+      return stage.media === 'membrane' ? 'the membrane vessel' : `the ${MEDIA_PROFILES[stage.media].name} vessel`
     case 'push-fit':
     case 'threaded':
       return `the ${MEDIA_PROFILES[stage.media].name} body`
     case 'media-tank':
-      return `the ${MEDIA_PROFILES[stage.media].name}`
+      return stage.media === 'carbon-tank' || stage.media === 'softener'
+        ? `the ${MEDIA_PROFILES[stage.media].name}`
+        : `the ${MEDIA_PROFILES[stage.media].name} tank`
     case 'uv-reactor':
       return 'the lamp chamber'
     case 'dry-slot':
@@ -23,10 +26,54 @@ export function stageLabel(stage: StageNode): string {
   }
 }
 
-/** The part itself: "the sediment element", "the membrane". */
-export function stageNoun(stage: StageNode): string {
-  const { name } = MEDIA_PROFILES[stage.media]
-  return stage.media === 'membrane' || stage.media === 'post-carbon' || stage.media === 'deionising-resin'
-    ? `the ${name}`
-    : `the ${name} element`
+const OWN_NOUN: Partial<Record<StageNode['media'], string>> = {
+  membrane: 'the membrane',
+  'post-carbon': 'the post carbon',
+  'deionising-resin': 'the mixed-bed resin',
+  'uv-lamp': 'the lamp',
+  'uv-sleeve': 'the quartz sleeve',
+  'air-filter': 'the air filter',
+  'fridge-internal': 'the cartridge',
+  'fridge-inline': 'the inline cartridge',
+  'carbon-tank': 'the carbon bed',
 }
+
+/** The part itself: "the sediment element", "the membrane". */
+export const stageNoun = (stage: StageNode): string => OWN_NOUN[stage.media] ?? `the ${MEDIA_PROFILES[stage.media].name} element`
+
+const TAPS: Record<OutletNode['use'], string> = {
+  drinking: 'the drinking tap',
+  house: 'a tap of the house',
+  ice: 'the ice maker',
+  appliance: 'the appliance’s line',
+  hose: 'the hose',
+}
+
+/** "the tap" where there is one, else by its use. */
+export function tapLabel(train: Train, id: string): string {
+  const all = train.nodes.filter((node): node is OutletNode => node.kind === 'outlet')
+  const tap = all.find((node) => node.id === id)
+  return !tap || all.length === 1 ? 'the tap' : TAPS[tap.use]
+}
+
+/** A shut-off as people would find it: "the feed valve", "the tank valve", "the valve after housing 2". */
+export function valveLabel(train: Train, id: string): string {
+  const node = train.nodes.find((one) => one.id === id)
+  if (node?.kind === 'source') return 'the main stop of the building'
+  if (node?.kind === 'tank') return 'the tank valve'
+  if (node?.kind === 'stage') return `the shut-off of ${stageLabel(node)}`
+  const before = stagesBefore(train, id)
+  const last = before.at(-1)
+  if (last) return `the valve after ${stageLabel(last)}`
+  const twins = train.nodes.filter((one) => one.kind === 'valve' && stagesBefore(train, one.id).length === 0)
+  if (twins.length < 2) return 'the feed valve'
+  const next = stagesInFlow(train).find((stage) => comesTo(train, id, stage.id))
+  const nearest = twins.filter((one) => next && comesTo(train, one.id, next.id))
+  // Of two in a row the first is the main's; of two side by side each stands before its own stage.
+  if (nearest.length > 1 && nearest.some((one) => one.id !== id && comesTo(train, id, one.id))) return 'the main valve'
+  return nearest.length > 1 || twins.every((one) => one.id === id || comesTo(train, one.id, id)) || !next
+    ? 'the feed valve'
+    : `the valve before ${stageLabel(next)}`
+}
+
+const stagesBefore = (train: Train, id: string): StageNode[] => stagesInFlow(train).filter((stage) => comesTo(train, stage.id, id))

@@ -1,57 +1,60 @@
-import type { OutletNode, SheetSchools, SheetStep, StageNode, TankNode, Task, Train, TrainNode, ValveNode, Verb } from './types'
+import { MEDIA_PROFILES } from '../catalogue/media-profiles'
+import { comesTo, stagesInFlow } from './graph'
+import { isDry, shutsItself } from './machine/state'
+import type { OutletNode, SheetSchools, StageNode, TankNode, Task, Train, TrainNode } from './types'
+
+export interface Due {
+  stage: StageNode
+  task: Task
+}
 
 /** What every phase of the generator works from: the train read once, and what is due. */
 export interface Plan {
   train: Train
-  path: TrainNode[]
-  due: { stage: StageNode; task: Task }[]
-  /** The valve that stops water reaching the first due stage. */
-  feed: ValveNode
-  tank: TankNode | null
-  outlet: OutletNode
-  pump: string | null
-  schools: SheetSchools
+  schools: Required<SheetSchools>
+  /** In flow order. */
+  due: Due[]
+  /** Where readings are taken and people are told: the tap the work is for. */
+  tap: string
+  /** Shut-offs that are not to be trusted: they would not close, or stand on the wrong side. */
+  untrusted: ReadonlySet<string>
+  /** Answers given so far, by step key. */
+  answers: Readonly<Record<string, string>>
 }
 
-export interface StepDraft {
-  text: string
-  why: string
-  to?: string
-  caution?: string
-  evidence?: SheetStep['evidence']
-  minutes?: number
-  litres?: number
-  tools?: string[]
-  consumables?: string[]
+export const nodesOf = <K extends TrainNode['kind']>(train: Train, kind: K): Extract<TrainNode, { kind: K }>[] =>
+  train.nodes.filter((node): node is Extract<TrainNode, { kind: K }> => node.kind === kind)
+
+export const outlets = (train: Train): OutletNode[] => nodesOf(train, 'outlet')
+export const tanks = (train: Train): TankNode[] => nodesOf(train, 'tank')
+
+/** The work on it opens water: not a lamp, an air filter or salt. */
+export const isWet = ({ stage }: Due): boolean => !isDry(stage)
+/** Water has to be stopped for it: wet, and its head does not shut itself. */
+export const wantsIsolation = ({ stage }: Due): boolean => !isDry(stage) && !shutsItself(stage)
+/** A bed that soaks for two days before it is flushed. */
+export const soaks = ({ stage, task }: Due): boolean => stage.media === 'carbon-tank' && task.action === 'refill'
+export const flushOf = (stage: StageNode) => MEDIA_PROFILES[stage.media].flush
+/** What is run to waste before service, other than a bed that soaks. */
+export const isFlushed = (due: Due): boolean => isWet(due) && flushOf(due.stage) !== null && !soaks(due)
+
+export function dueStages(train: Train, tasks: readonly Task[]): Due[] {
+  return stagesInFlow(train).flatMap((stage) => {
+    const task = tasks.find((one) => one.stage === stage.id)
+    return task ? [{ stage, task }] : []
+  })
 }
 
-/** A phase adds its steps in order; keys are stable because they name the phase, the verb and the thing. */
-export class StepList {
-  readonly steps: SheetStep[] = []
-
-  add(phase: string, verb: Verb, at: string[], draft: StepDraft): void {
-    const { minutes = 1, tools = [], consumables = [], ...rest } = draft
-    const target = draft.to === undefined ? '' : `>${draft.to}`
-    const key = `${phase}/${verb}:${at.join('+')}${target}`
-    if (this.steps.some((step) => step.key === key)) throw new RangeError(`step key must be new, got ${key} twice`)
-    this.steps.push({ n: this.steps.length + 1, key, verb, at, minutes, tools, consumables, ...rest })
-  }
+/** Order in which taps are chosen for letting water out: an ice maker or an appliance only where there is nothing else. */
+const USES: readonly OutletNode['use'][] = ['drinking', 'hose', 'house', 'appliance', 'ice']
+/** Outlets in that order; of one use those behind a heater last. */
+export function tapsByUse(train: Train): OutletNode[] {
+  const hot = new Set(
+    nodesOf(train, 'heater').flatMap(({ id }) => outlets(train).flatMap((tap) => (comesTo(train, id, tap.id) ? [tap.id] : []))),
+  )
+  return outlets(train).sort((a, b) => USES.indexOf(a.use) - USES.indexOf(b.use) || Number(hot.has(a.id)) - Number(hot.has(b.id)))
 }
 
-/** Stages the water meets after this one on its way to the outlet. */
-export function laterStages(plan: Plan, stage: StageNode): StageNode[] {
-  const index = plan.path.findIndex(({ id }) => id === stage.id)
-  return plan.path.slice(index + 1).filter((node): node is StageNode => node.kind === 'stage')
-}
-
-/** The line that leaves a stage towards the outlet, as `"from>to"`. */
-export function lineAfter(plan: Plan, stage: StageNode): string {
-  const index = plan.path.findIndex(({ id }) => id === stage.id)
-  return `${stage.id}>${(plan.path[index + 1] as TrainNode).id}`
-}
-
-/** The line that enters a stage, as `"from>to"`. */
-export function lineBefore(plan: Plan, stage: StageNode): string {
-  const index = plan.path.findIndex(({ id }) => id === stage.id)
-  return `${(plan.path[index - 1] as TrainNode).id}>${stage.id}`
-}
+export const lineName = ({ from, to }: { from: string; to: string }): string => `${from}>${to}`
+export const linesInto = (train: Train, id: string): string[] => train.pipes.filter(({ to }) => to === id).map(lineName)
+export const linesOutOf = (train: Train, id: string): string[] => train.pipes.filter(({ from }) => from === id).map(lineName)

@@ -1,13 +1,17 @@
-import type { Housing, Medium } from '../catalogue/names'
-import { flowPath, stagesInFlow } from './graph'
-import { before } from './phases/before'
-import { change } from './phases/change'
+import { comesTo } from './graph'
+import { chooseIsolation, type Isolation } from './isolation'
+import { before, tellStop } from './phases/before'
+import { asks, benchLines, change } from './phases/change'
 import { closeOut, holdsAfter } from './phases/close-out'
-import { flushApart, flushState } from './phases/flush'
+import { flushApart } from './phases/flush'
 import { isolate } from './phases/isolate'
+import { powerOff } from './phases/power'
 import { restore } from './phases/restore'
-import { type Plan, StepList } from './plan'
-import type { OutletNode, SheetRefusal, SheetResult, SheetSchools, StageNode, TankNode, Task, Train, ValveNode } from './types'
+import { runBed, SOAK_HOURS, SOAK_MOST_HOURS, soakBed } from './phases/soak'
+import { type Due, dueStages, isWet, type Plan, soaks, tapsByUse, wantsIsolation } from './plan'
+import type { SheetRefusal, SheetResult, SheetSchools, SheetVisit, Task, Train } from './types'
+import { flushesOf } from './ways'
+import { Work } from './work'
 
 export interface SheetInput {
   train: Train
@@ -15,71 +19,124 @@ export interface SheetInput {
   schools: SheetSchools
 }
 
-/** What the generator knows to be right so far; anything else is refused in words rather than guessed. */
-const COVERED_HOUSINGS: readonly Housing[] = ['sump-small', 'sump-large', 'membrane-vessel', 'push-fit']
-const COVERED_MEDIA: readonly Medium[] = ['sediment', 'carbon-block', 'fluoride-media', 'membrane', 'post-carbon', 'deionising-resin']
-
 const refuse = (reason: SheetRefusal['reason'], text: string): SheetRefusal => ({ ok: false, reason, text })
 
-function dueStages(input: SheetInput): { stage: StageNode; task: Task }[] | SheetRefusal {
-  const stages = stagesInFlow(input.train)
-  for (const { stage } of input.tasks) {
-    if (!stages.some(({ id }) => id === stage)) return refuse('unknown-stage', `This train has no stage ${stage}.`)
-  }
-  const due = stages.flatMap((stage) => {
-    const task = input.tasks.find((candidate) => candidate.stage === stage.id)
-    return task ? [{ stage, task }] : []
-  })
-  return due.length > 0 ? due : refuse('no-tasks', 'Nothing is chosen to be done here.')
+function planOf({ train, tasks, schools }: SheetInput): Plan | SheetRefusal {
+  const due = dueStages(train, tasks)
+  const unknown = tasks.find(({ stage }) => !train.nodes.some((node) => node.id === stage && node.kind === 'stage'))
+  if (unknown) return refuse('unknown-stage', `This train has no stage ${unknown.stage}.`)
+  const first = due[0]
+  if (!first) return refuse('no-tasks', 'Nothing is chosen to be done here.')
+  const taps = tapsByUse(train)
+  const tap = taps.find(({ id }) => due.some(({ stage }) => comesTo(train, stage.id, id))) ?? taps[0]
+  if (!tap) return refuse('no-outlet', 'This train shows no tap or other outlet. Add it to the train first.')
+  return { train, due, tap: tap.id, schools: { place: 'in-place', ...schools }, untrusted: new Set(), answers: {} }
 }
 
-function planOf(input: SheetInput): Plan | SheetRefusal {
-  const due = dueStages(input)
-  if ('ok' in due) return due
-  const { train, schools } = input
-  const path = flowPath(train)
-  const outlet = path.at(-1) as OutletNode | undefined
-  const odd = due.find(({ stage }) => !COVERED_HOUSINGS.includes(stage.housing) || !COVERED_MEDIA.includes(stage.media))
-  const bypassed = train.nodes.some(({ kind }) => kind === 'bypass')
-  if (odd || bypassed || !outlet || due.some(({ stage }) => !path.includes(stage))) {
-    return refuse(
-      'family-not-covered',
-      'No run sheet is generated for this kind of system yet. Follow the maker’s instructions, then record the work at Finish.',
+/** One closing and opening of the set: what is due in it is done, flushed and put back; null where nothing keeps the water away. */
+function session(prefix: string, plan: Plan, due: readonly Due[], bed: Due | undefined, work: Work): boolean {
+  const all = bed ? [...due, bed] : due
+  const bench = benchLines(plan, all)
+  const opened = all.filter((one) => wantsIsolation(one) || (bench.length > 0 && isWet(one)))
+  const wet = all.filter(isWet)
+  const flushes = flushesOf(plan, due, new Set(bed ? [bed.stage.id] : []))
+  const lines = [...bench, ...flushes.apart.flatMap((one) => one.lines)]
+  let isolation: Isolation | null = null
+  if (opened.length > 0 || flushes.apart.length > 0) {
+    isolation = chooseIsolation(
+      plan,
+      work.state,
+      opened.map(({ stage }) => stage),
+      lines,
     )
+    if (isolation === null) return false
   }
-  const firstDue = path.findIndex(({ id }) => id === due[0]?.stage.id)
-  const feed = path.slice(0, firstDue).findLast((node): node is ValveNode => node.kind === 'valve')
-  if (!feed)
-    return refuse(
-      'no-isolation',
-      'This train shows no valve before the first part that is due. Find the shut-off and add it to the train first.',
-    )
-  const tank = train.nodes.find((node): node is TankNode => node.kind === 'tank') ?? null
-  const pump = path.slice(0, firstDue).find(({ kind }) => kind === 'pump')?.id ?? null
-  return { train, path, due, feed, tank, outlet, pump, schools }
+  powerOff(`${prefix}isolate`, plan, all, work)
+  if (isolation) isolate(`${prefix}isolate`, plan, isolation, opened, lines, work)
+  const first = wet[0]
+  if (first) {
+    work.add(`${prefix}isolate`, 'catch', [first.stage.id], {
+      text: 'Put the tray and towels underneath',
+      why: 'The housing comes off full of water, over somebody’s floor.',
+      minutes: 2,
+      tools: ['catch tray'],
+      consumables: ['towels'],
+    })
+  }
+  change(prefix, plan, all, work)
+  if (isolation) flushApart(prefix, plan, isolation, flushes.apart, work)
+  if (bed && isolation) soakBed(prefix, plan, isolation, bed, all, work)
+  else restore(prefix, plan, isolation, due, flushes, work)
+  return true
 }
 
 /**
- * The run sheet of today's tasks on this train: every step in its order, with reason, caution and evidence.
+ * The run sheet of today's tasks on this train: every step in its order, with reason, caution and evidence, over one visit or two.
  *
- * Covers trains of sumps, membrane vessels and push-fit bodies in a row, with or without storage; one visit.
- * Minutes are expected values. Refuses, with words for the person, what it cannot do right. Deterministic; keys are stable.
+ * Works from the plumbing's graph: which shut-offs keep water away, where pressure is let out, where first water may go; each step is
+ * played on the state machine as it is written. Minutes are expected values. Refuses, with words for the person, what it cannot do
+ * right. Deterministic; keys are stable.
  */
 export function sheet(input: SheetInput): SheetResult {
   const plan = planOf(input)
   if ('ok' in plan) return plan
-  const work = new StepList()
-  isolate(plan, work)
-  change(plan, work)
-  const state = flushState(plan)
-  flushApart(plan, work, state)
-  restore(plan, work, state)
-  const stopMinutes = work.steps.reduce((sum, { minutes }) => sum + minutes, 0)
+  const bed = plan.due.find(soaks)
+  const others = plan.due.filter((one) => one !== bed)
   const holds = holdsAfter(plan)
-  const all = new StepList()
-  before(plan, all, Math.ceil(stopMinutes / 5) * 5)
-  all.steps.push(...work.steps)
-  closeOut(plan, all, holds)
-  const steps = all.steps.map((step, index) => ({ ...step, n: index + 1 }))
-  return { ok: true, visits: [{ minGapHoursBefore: 0, steps }], holds }
+  const work = new Work(plan.train)
+  // The order of what is written is not the order it is worked out in: how long the water stops is known only at the end.
+  const trial = new Work(plan.train)
+  if (!sessions(plan, others, bed, trial)) {
+    return refuse(
+      'no-isolation',
+      'This train shows no valve before the first part that is due. Find the shut-off and add it to the train first.',
+    )
+  }
+  const minutes = trial.steps.reduce((sum, step) => sum + step.minutes, 0)
+  const bypassed = trial.steps.some(
+    ({ verb, to }, index) => verb === 'turn' && to === 'bypass' && !trial.steps.slice(0, index).some((one) => one.verb === 'close'),
+  )
+  before('', plan, work)
+  if (plan.due.some(isWet)) tellStop('', plan, minutes, bypassed, work)
+  asks('', plan.due, work)
+  sessions(plan, others, bed, work)
+  const early = bed ? holds.filter(({ kind }) => kind === 'do-not-use' || kind === 'first-tank' || kind === 'ice') : holds
+  const first = bed && others.some(isWet) ? early : bed ? early.filter(({ kind }) => kind === 'do-not-use') : early
+  closeOut('', plan, plan.due, first, work, true)
+  const visits: SheetVisit[] = [numbered(work.steps, 0)]
+  if (bed) {
+    const done = work.steps.length
+    before('second-', plan, work)
+    tellStop('second-', plan, 60, false, work)
+    runBed('second-', plan, bed, work)
+    work.add('second-restore', 'leak-check', [bed.stage.id], {
+      text: 'Look once more, with full pressure',
+      why: 'Under flow and at rest: a slow drip shows only after some minutes.',
+      minutes: 2,
+      tools: ['torch', 'dry tissue'],
+    })
+    closeOut(
+      'second-',
+      plan,
+      [],
+      holds.filter((hold) => !first.includes(hold)),
+      work,
+      true,
+    )
+    visits.push({ ...numbered(work.steps.slice(done), SOAK_HOURS), maxGapHoursBefore: SOAK_MOST_HOURS })
+  }
+  return { ok: true, visits, holds }
 }
+
+/** Everything else first, through the old bed, and the bed last: what is new never meets water that has run through a bed not yet soaked. */
+function sessions(plan: Plan, others: readonly Due[], bed: Due | undefined, work: Work): boolean {
+  const wet = others.some(isWet)
+  if (!bed) return session('', plan, others, undefined, work)
+  if (!wet) return session('', plan, others, bed, work)
+  return session('', plan, others, undefined, work) && session('bed-', plan, [], bed, work)
+}
+
+const numbered = (steps: SheetVisit['steps'], minGapHoursBefore: number): SheetVisit => ({
+  minGapHoursBefore,
+  steps: steps.map((step, index) => ({ ...step, n: index + 1 })),
+})

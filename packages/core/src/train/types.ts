@@ -1,4 +1,5 @@
 import type { Housing, Medium } from '../catalogue/names'
+import type { Said } from './say'
 
 /** One system's plumbing as a graph, in the spelling of the scriptable core. */
 export type TrainNode =
@@ -127,6 +128,8 @@ export interface SheetStep {
   to?: string
   text: string
   why: string
+  /** Where text or why hold figures: the templates and the figures in SI, for the firm's units. */
+  said?: Said
   caution?: string
   /** What the step wants as proof beside a tick. */
   evidence?: 'reading' | 'finding' | 'timer' | 'answer'
@@ -156,7 +159,7 @@ export interface Sheet {
 /** Why no sheet could be made; said to the person, never guessed over. */
 export type SheetRefusal = {
   ok: false
-  reason: 'unknown-stage' | 'no-tasks' | 'family-not-covered' | 'no-isolation'
+  reason: 'unknown-stage' | 'no-tasks' | 'no-outlet' | 'no-isolation'
   text: string
 }
 export type SheetResult = ({ ok: true } & Sheet) | SheetRefusal

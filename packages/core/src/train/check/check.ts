@@ -1,8 +1,8 @@
 import { stagesInFlow } from '../graph'
+import { type Element, inService, play, type TrainState } from '../machine/state'
 import { dryHeat, flooded, leakAtHalf, leakAtRest, oldGasket, seal, slow } from './closing'
 import { alone, firstWater, flushedAll, onward, soak } from './flushing'
 import { catching, direction, oneOpen, power, pressure } from './opening'
-import { type CheckState, type Element, inService, play } from './state'
 import type { CheckInput, Checking, EndRule, Finding, RuleId, StepRule } from './types'
 import { continuity, leak, record, refit, restore } from './whole'
 
@@ -74,7 +74,7 @@ export function check({ train, tasks, schools, visits, holds = [] }: CheckInput)
   return { findings, end: endOf(train, state) }
 }
 
-function endOf(train: CheckInput['train'], state: CheckState): CheckEnd {
+function endOf(train: CheckInput['train'], state: TrainState): CheckEnd {
   const valves = train.nodes.filter(
     (node) => node.kind === 'valve' || node.kind === 'tank' || (node.kind === 'stage' && node.ownShutoff === true),
   )

@@ -1,6 +1,6 @@
+import { chambersOf, inOf } from '../machine/network'
+import { isDry, shutsItself, stageOf, type TrainState } from '../machine/state'
 import type { StageNode } from '../types'
-import { chambersOf, inOf } from './network'
-import { type CheckState, isDry, stageOf } from './state'
 import type { StepRule } from './types'
 
 const SEALED: readonly StageNode['housing'][] = ['sump-small', 'sump-large', 'membrane-vessel', 'uv-reactor', 'media-tank']
@@ -30,14 +30,17 @@ export const seal: StepRule = ({ train }, state, { verb, at }) => {
 }
 
 /** Water is let only into what is closed. */
-export const flooded = (state: CheckState, train: Parameters<StepRule>[0]['train']): string | null => {
+export const flooded = (state: TrainState, train: Parameters<StepRule>[0]['train']): string | null => {
   for (const [id, { open, element }] of state.stages) {
     const stage = stageOf(train, id)
-    if (!stage || isDry(stage)) continue
+    if (!stage || isDry(stage) || shutsItself(stage)) continue
     const fed = chambersOf(train, id).some((one) => state.fed.has(one))
     if (open && fed) return `water runs into ${id}, which stands open`
     if (fed && element === 'none' && (stage.housing === 'push-fit' || stage.housing === 'threaded'))
       return `water runs out where ${id} should be`
+  }
+  for (const id of state.cocks) {
+    if (state.fed.has(inOf(train, id))) return `water runs out of the open cock of ${id}`
   }
   return null
 }

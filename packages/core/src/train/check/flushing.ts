@@ -1,8 +1,8 @@
 import { MEDIA_PROFILES } from '../../catalogue/media-profiles'
 import type { Medium } from '../../catalogue/names'
+import { inOf, wayOut } from '../machine/network'
+import { stageOf, type TrainState } from '../machine/state'
 import type { SheetStep, StageNode } from '../types'
-import { inOf, wayOut } from './network'
-import { type CheckState, stageOf } from './state'
 import type { Checking, EndRule, StepRule } from './types'
 
 const CARBON: readonly Medium[] = ['carbon-block', 'post-carbon', 'carbon-tank', 'fridge-internal', 'fridge-inline']
@@ -19,11 +19,12 @@ const WHAT: Partial<Record<Medium, string>> = {
 /** The stages that water of this one meets on its way out, without it; null where no way is open. */
 function metBy(
   { train }: Checking,
-  state: CheckState,
+  state: TrainState,
   stage: StageNode,
   to: string,
 ): { stages: StageNode[]; end: string; nodes: string[] } | null {
-  const way = wayOut(train, state, stage.id, to)
+  // Out of its own opening, into a jug.
+  const way = to === 'vessel' ? [stage.id] : wayOut(train, state, stage.id, to)
   if (way === null) return null
   const later = way.slice(1)
   const stages = later.flatMap((id) => {
@@ -34,7 +35,7 @@ function metBy(
 }
 
 /** A tank whose way in hangs open on one of these nodes. */
-const tankOn = ({ train }: Checking, state: CheckState, nodes: readonly string[]): string | null =>
+const tankOn = ({ train }: Checking, state: TrainState, nodes: readonly string[]): string | null =>
   train.pipes.flatMap(({ from, to }) => {
     const tank = train.nodes.find(({ id, kind }) => id === to && kind === 'tank')
     return tank && nodes.includes(from) && !state.shut.has(to) && !state.apart.has(`${from}>${to}`) ? [to] : []

@@ -1,6 +1,6 @@
-import type { SheetStep, StageNode } from '../types'
-import { chambersOf, inOf, outOf } from './network'
-import { isDry, isInline, shutsItself, stageOf } from './state'
+import { type Chamber, chambersOf, type Edge, edgesOf, endsOf, pressedBy } from '../machine/network'
+import { isDry, isInline, shutsItself, stageOf, type TrainState } from '../machine/state'
+import type { SheetStep, StageNode, Train } from '../types'
 import type { Checking, StepRule } from './types'
 
 const OPENS: readonly SheetStep['verb'][] = ['loosen', 'open-housing', 'disconnect']
@@ -18,23 +18,17 @@ export function openedBy({ train }: Checking, { verb, at }: SheetStep): StageNod
 /** No housing is loosened and no line taken off or put back while its water is pressed. */
 export const pressure: StepRule = (checking, state, step) => {
   const { train } = checking
+  const pressedEnd = (line: string): boolean => endsOf(train, line, state.bypassed).some((end) => state.pressed.has(end))
   if (step.verb === 'loosen' || step.verb === 'open-housing') {
     const stage = stageOf(train, step.at[0] ?? '')
     if (!stage || isDry(stage) || shutsItself(stage)) return null
     return chambersOf(train, stage.id).some((one) => state.pressed.has(one)) ? `${stage.id} is opened under pressure` : null
   }
   if (step.verb === 'disconnect') {
-    for (const line of step.at) {
-      const [from = '', to = ''] = line.split('>')
-      if (state.pressed.has(outOf(train, from)) || state.pressed.has(inOf(train, to))) return `${line} is taken off under pressure`
-    }
+    for (const line of step.at) if (pressedEnd(line)) return `${line} is taken off under pressure`
   }
   if (step.verb === 'connect') {
-    for (const line of step.at) {
-      const [from = '', to = ''] = line.split('>')
-      if (state.apart.has(line) && (state.pressed.has(outOf(train, from)) || state.pressed.has(inOf(train, to))))
-        return `${line} is put back against pressure`
-    }
+    for (const line of step.at) if (state.apart.has(line) && pressedEnd(line)) return `${line} is put back against pressure`
   }
   if (step.verb === 'take-out') {
     const stage = stageOf(train, step.at[0] ?? '')
@@ -63,7 +57,7 @@ export const power: StepRule = (checking, state, step) => {
   for (const id of ids) {
     const stage = stageOf(train, id)
     if (!stage) continue
-    if (stage.housing === 'uv-reactor') {
+    if (stage.housing === 'uv-reactor' && step.verb !== 'disconnect') {
       const reactor = train.nodes.filter((node) => node.kind === 'stage' && node.housing === 'uv-reactor')
       if (!reactor.some((node) => state.off.has(node.id))) return 'the lamp is still lit or its ballast still plugged in'
     }
@@ -71,27 +65,33 @@ export const power: StepRule = (checking, state, step) => {
       const outlets = train.nodes.filter((node) => node.kind === 'outlet')
       if (!outlets.some((node) => state.off.has(node.id))) return 'the refrigerator is still plugged in'
     }
-    if (isDry(stage) || shutsItself(stage)) continue
-    const pump = train.nodes.find((node) => node.kind === 'pump' && reaches(checking, node.id, stage.id) && !state.still.has(node.id))
-    if (pump) return `pump ${pump.id} could start into the open housing`
+    if (step.verb === 'disconnect' || isDry(stage) || shutsItself(stage)) continue
+    const pump = pumpInto(train, state, chambersOf(train, stage.id))
+    if (pump) return `pump ${pump} could start into the open housing`
+  }
+  if (step.verb === 'disconnect') {
+    const pump = pumpInto(
+      train,
+      state,
+      step.at.flatMap((line) => endsOf(train, line, state.bypassed)),
+    )
+    if (pump) return `pump ${pump} could start into the open line`
   }
   return null
 }
 
-/** Whether water of one node comes to another in service. */
-export function reaches({ train }: Checking, from: string, to: string): boolean {
-  const seen = new Set([from])
-  const waiting = [from]
-  for (let at = waiting.pop(); at !== undefined; at = waiting.pop()) {
-    if (at === to) return true
-    for (const pipe of train.pipes) {
-      if (pipe.from !== at || seen.has(pipe.to)) continue
-      seen.add(pipe.to)
-      waiting.push(pipe.to)
-    }
-  }
-  return false
+/** A running pump whose water would come to one of these if every valve stood open: a bypass that is on keeps it away. */
+function pumpInto(train: Train, state: TrainState, chambers: readonly Chamber[]): string | null {
+  const running = train.nodes.filter((node) => node.kind === 'pump' && !state.still.has(node.id))
+  if (running.length === 0) return null
+  const open = forwardOnly(edgesOf(train, { shut: new Set(), still: new Set(), apart: new Set(), bypassed: state.bypassed }))
+  const found = running.find(({ id }) => {
+    const fed = pressedBy(open, [`${id}>`])
+    return chambers.some((one) => fed.has(one))
+  })
+  return found?.id ?? null
 }
+const forwardOnly = (all: readonly Edge[]): Edge[] => all.map((edge) => ({ ...edge, oneWay: true }))
 
 /** One at a time: two bodies with different elements never stand open together; sleeve and lamp share one. */
 export const oneOpen: StepRule = (checking, state, step) => {

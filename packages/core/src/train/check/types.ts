@@ -1,5 +1,5 @@
+import type { TrainState } from '../machine/state'
 import type { SheetHold, SheetSchools, SheetStep, SheetVisit, StageNode, Task, Train } from '../types'
-import type { CheckState } from './state'
 
 export const RULES = [
   'pressure',
@@ -50,6 +50,6 @@ export interface Checking {
 }
 
 /** Judges a step on the state before it; adds what is wrong. */
-export type StepRule = (checking: Checking, state: CheckState, step: SheetStep, index: number) => string | null
+export type StepRule = (checking: Checking, state: TrainState, step: SheetStep, index: number) => string | null
 /** Judges the sheet as a whole and the state it leaves. */
-export type EndRule = (checking: Checking, state: CheckState) => { text: string; step?: string }[]
+export type EndRule = (checking: Checking, state: TrainState) => { text: string; step?: string }[]

@@ -1,5 +1,6 @@
-import type { SheetStep, StageNode } from '../types'
-import { isDry } from './state'
+import { comesTo } from '../graph'
+import { copyOf, isDry, MOVES_WATER, play } from '../machine/state'
+import type { SheetStep, StageNode, Train } from '../types'
 import type { Checking, EndRule, StepRule } from './types'
 
 const TOUCHES: readonly SheetStep['verb'][] = [
@@ -56,6 +57,7 @@ export const restore: EndRule = ({ train }, state) => {
   for (const id of state.taps) found.push({ text: `${id} is left running` })
   for (const id of state.bypassed) found.push({ text: `${id} is left in bypass` })
   for (const id of [...state.still, ...state.off]) found.push({ text: `${id} is left without power` })
+  for (const id of state.cocks) found.push({ text: `the cock of ${id} is left open` })
   for (const line of state.apart) if (!guarded(train.pipes, line)) found.push({ text: `${line} is left off` })
   for (const [id, { open, element }] of state.stages) {
     if (open) found.push({ text: `${id} is left open` })
@@ -78,26 +80,19 @@ export const leak: EndRule = (checking, state) =>
   wetWork(checking) && state.leakWanted ? [{ text: 'nobody looks for leaks after the last joint' }] : []
 
 /** Whoever must have water keeps it by the bypass, or is told before it stops. */
-export const continuity: StepRule = (checking, state, step) => {
-  const { train, due } = checking
+export const continuity: StepRule = ({ train, due }, state, step) => {
   const needing = train.nodes.filter((node) => node.kind === 'outlet' && node.mustGoOn === true)
-  if (needing.length === 0 || !['close', 'power-off', 'disconnect', 'turn'].includes(step.verb)) return null
+  if (needing.length === 0 || !MOVES_WATER.includes(step.verb)) return null
+  const after = copyOf(state)
+  play(train, after, step)
+  const stops = needing.find(({ id }) => state.watered.has(id) && !after.watered.has(id))
+  if (!stops) return null
   const wet = due.filter(({ stage }) => !isDry(stage)).map(({ stage }) => stage)
-  const bypass = train.nodes.find((node) => node.kind === 'bypass' && wet.every((stage) => goesRound(checking, node, stage)))
-  if (bypass && !state.bypassed.has(bypass.id) && step.verb === 'close' && step.at[0] !== bypass.id)
-    return `${bypass.id} goes round the work and was not turned first`
-  if (!bypass && !state.told && step.verb !== 'turn') return 'the water stops before anybody was told'
-  return null
+  const bypass = train.nodes.find((node) => node.kind === 'bypass' && wet.every((stage) => goesRound(train, node, stage)))
+  if (!bypass) return state.told ? null : `the water of ${stops.id} stops before anybody was told`
+  if (!state.wentRound.has(bypass.id)) return `${bypass.id} goes round the work and was not turned first`
+  return state.toldSinceTurn ? null : `the water of ${stops.id} stops again and nobody was told`
 }
 
-function goesRound({ train }: Checking, bypass: { id: string } & Record<string, unknown>, stage: StageNode): boolean {
-  const { enters, leaves } = bypass as unknown as { enters: string; leaves: string }
-  const seen = new Set<string>()
-  const walk = (id: string): boolean => {
-    if (id === stage.id) return true
-    if (id === leaves || seen.has(id)) return false
-    seen.add(id)
-    return train.pipes.some(({ from, to }) => from === id && walk(to))
-  }
-  return walk(enters)
-}
+const goesRound = (train: Train, { enters, leaves }: { enters?: string; leaves?: string }, stage: StageNode): boolean =>
+  enters !== undefined && leaves !== undefined && comesTo(train, enters, stage.id) && comesTo(train, stage.id, leaves)

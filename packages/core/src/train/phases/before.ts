@@ -1,17 +1,33 @@
-import type { Plan, StepList } from '../plan'
+import { tapLabel } from '../labels'
+import { isWet, outlets, type Plan } from '../plan'
+import type { Work } from '../work'
 
-/** Readings before the water is touched, and the customer told that it stops. */
-export function before(plan: Plan, list: StepList, stopMinutes: number): void {
-  list.add('before', 'measure', [plan.outlet.id], {
-    text: 'Measure untreated and treated water',
+/** Readings before the water is touched, and the customer told what is about to stop. */
+export function before(prefix: string, plan: Plan, work: Work): void {
+  const wet = plan.due.some(isWet)
+  work.add(`${prefix}before`, 'measure', [plan.tap], {
+    text: wet || prefix !== '' ? 'Measure untreated and treated water' : 'Read what there is to read: meter, monitor, lamp hours',
     why: 'What the numbers say decides whether a part is really done, and the next visit compares with them.',
     evidence: 'reading',
     minutes: 3,
     tools: ['TDS meter', 'thermometer', 'clean cup'],
   })
-  list.add('before', 'tell', [plan.outlet.id], {
-    text: `Say that this tap is off for about ${stopMinutes} minutes`,
-    why: 'Nobody opens a tap into an open housing, and nobody waits for water that does not come.',
-    minutes: 1,
+}
+
+/** The customer told, with the minutes the work takes; who must have water is named. */
+export function tellStop(prefix: string, plan: Plan, minutes: number, bypassed: boolean, work: Work): void {
+  const must = outlets(plan.train).filter(({ mustGoOn }) => mustGoOn)
+  const stops = must.length > 0 && !bypassed
+  const about = Math.max(5, Math.ceil(minutes / 5) * 5)
+  work.add(`${prefix}before`, 'tell', [plan.tap], {
+    text: bypassed
+      ? `Say that the water goes round the set, untreated, for about ${about} minutes`
+      : stops
+        ? `Agree on a quiet hour: ${must.map(({ id }) => tapLabel(plan.train, id)).join(' and ')} stops for about ${about} minutes`
+        : `Say that ${tapLabel(plan.train, plan.tap)} is off for about ${about} minutes`,
+    why: bypassed
+      ? 'Nobody drinks untreated water without knowing it.'
+      : 'Nobody opens a tap into an open housing, and nobody waits for water that does not come.',
+    ...(stops ? { caution: 'No bypass goes round this work: begin only when nobody needs the water.' } : {}),
   })
 }

@@ -1,145 +1,135 @@
-import { MEDIA_PROFILES } from '../../catalogue/media-profiles'
-import { stageLabel, stageNoun } from '../labels'
-import { lineAfter, lineBefore, type Plan, type StepList } from '../plan'
-import type { StageNode, Task } from '../types'
+import { stageLabel } from '../labels'
+import { isDry } from '../machine/state'
+import { type Due, isWet, lineName, type Plan } from '../plan'
+import type { StageNode } from '../types'
+import type { Work } from '../work'
+import { closeBody, inspectBody, openBody, shutBody } from './bodies'
 
-type Due = { stage: StageNode; task: Task }
+/** Bodies that can be lifted off with their set and worked on at a bench. */
+const LIFTED: readonly StageNode['housing'][] = ['sump-small', 'sump-large', 'quarter-turn', 'membrane-vessel', 'push-fit', 'threaded']
 
-const ENDS: Record<NonNullable<StageNode['endUp']>, string> = {
-  washer: 'washer end towards the head',
-  arrow: 'the end marked with the arrow up, along the flow',
-  either: 'either end up',
+/** The lines that tie the set of these stages to the rest, for the bench school; empty in place. */
+export function benchLines(plan: Plan, due: readonly Due[]): string[] {
+  if (plan.schools.place !== 'at-the-bench') return []
+  const set = new Set(due.filter((one) => isWet(one) && LIFTED.includes(one.stage.housing)).map(({ stage }) => stage.id))
+  return plan.train.pipes.filter(({ from, to }) => set.has(from) !== set.has(to)).map(lineName)
 }
 
-const isLine = ({ housing }: StageNode): boolean => housing === 'push-fit' || housing === 'threaded'
+const phaseOf = (prefix: string, stage: StageNode): string => `${prefix}change-${stage.id}`
 
-function ask(stage: StageNode, list: StepList): void {
-  if (stage.inletConfirmed) return
-  list.add(`change-${stage.id}`, 'ask', [stage.id], {
-    text: `Find the inlet mark on ${stageLabel(stage)}: is the shut valve on that side?`,
-    why: 'Nobody has confirmed which side the water comes in. A valve on the outlet side isolates nothing.',
-    evidence: 'answer',
-    tools: ['torch'],
-  })
-}
+/** The lamp inside a sleeve that is due: it has to come out first, due or not. */
+const lampOf = (plan: Plan, { stage }: Due): StageNode | undefined =>
+  stage.media === 'uv-sleeve'
+    ? plan.train.nodes.find((node): node is StageNode => node.kind === 'stage' && node.media === 'uv-lamp')
+    : undefined
 
-function openLines(plan: Plan, stage: StageNode, list: StepList): void {
-  for (const line of [lineBefore(plan, stage), lineAfter(plan, stage)]) {
-    list.add(`change-${stage.id}`, 'disconnect', [line], {
-      text: line.startsWith(stage.id) ? `Free the line after ${stageLabel(stage)}` : `Free the line before ${stageLabel(stage)}`,
-      why: 'Press the collet flat and pull the tube straight; name the tube, so that it goes back where it was.',
-    })
-  }
-}
-
-function open(plan: Plan, { stage }: Due, list: StepList): void {
-  const phase = `change-${stage.id}`
-  if (isLine(stage)) {
-    openLines(plan, stage, list)
-  } else {
-    if (stage.housing === 'sump-large' && (stage.drainCocks ?? 0) > 0) {
-      list.add(phase, 'drain', [`${stage.id}.cock`], {
-        to: 'vessel',
-        text: `Drain ${stageLabel(stage)} by its cock`,
-        why: 'Full it weighs over 10 kg; empty it comes down in one hand.',
-        minutes: 2,
-      })
-    }
-    list.add(phase, 'loosen', [stage.id], {
-      text: stage.housing === 'membrane-vessel' ? 'Loosen the cap of the membrane vessel' : `Loosen ${stageLabel(stage)} with the wrench`,
-      why: 'A little first: if water presses out, close it again and relieve once more.',
-      caution: 'Stop if it sprays. The section is not relieved.',
-      tools: ['housing wrench'],
-    })
-    list.add(phase, 'open-housing', [stage.id], {
-      text: stage.housing === 'membrane-vessel' ? 'Take the cap off' : `Unscrew ${stageLabel(stage)}, straight down, one hand below`,
-      why: 'It is full to the brim and heavier than it looks.',
-    })
-  }
-  list.add(phase, 'take-out', [stage.id], {
-    text: `Take ${stageNoun(stage)} out`,
-    why:
-      stage.media === 'membrane'
-        ? 'Pull at the stub with pliers, straight; it may need levering by its seal.'
-        : 'Set it upright in the tray: what it shows is looked at next.',
-    tools: stage.media === 'membrane' ? ['pliers'] : [],
-  })
-  list.add(phase, 'inspect', [stage.id], {
-    text: 'Look before you throw it away',
-    why: isLine(stage)
-      ? 'What comes out of it decides about the next part and the next interval. Look at the tube ends for scores.'
-      : 'What is found decides about the next part and the next interval. Is an old gasket still in the sump, the head or on the element’s ends?',
+function salt(prefix: string, stage: StageNode, work: Work): void {
+  const phase = phaseOf(prefix, stage)
+  work.add(phase, 'inspect', [stage.id], {
+    text: 'Look into the salt: level, bridge, mush',
+    why: 'A bridge hides an empty tank: push at it with a blunt stick. Mush at the bottom stops the brine.',
     evidence: 'finding',
     minutes: 2,
     tools: ['torch'],
   })
-}
-
-function close(plan: Plan, { stage, task }: Due, list: StepList): void {
-  const phase = `change-${stage.id}`
-  const washing = task.action === 'wash'
-  if (!isLine(stage)) {
-    list.add(phase, 'wash', [stage.id], {
-      text: washing
-        ? 'Wash the element and the sump'
-        : stage.housing === 'membrane-vessel'
-          ? 'Rinse the vessel and wipe its seat'
-          : `Wash ${stageLabel(stage)} and wipe the head`,
-      why: washing
-        ? 'Fingers along the pleats; stains are fine, a tear rejects it. No soap left behind.'
-        : 'Slime left behind seeds the new element. Mild detergent, rinsed until nothing foams.',
-      minutes: 3,
-      consumables: ['mild detergent', 'clean cloth'],
-    })
-    const seal = `${stage.id}.seal`
-    if (plan.schools.seals === 'new') {
-      list.add(phase, 'fit', [seal], {
-        text: 'Lay in a new seal',
-        why: 'School: new seals at every change. Lift the old one with a blunt tool and clear the groove.',
-        consumables: ['housing seal'],
-      })
-    }
-    list.add(phase, 'grease', [seal], {
-      text: plan.schools.seals === 'new' ? 'Grease the new seal, thinly' : 'Feel the seal for nicks, clean it, grease it thinly',
-      why: 'Silicone fit for drinking water only: mineral oil swells the rubber. A nicked seal is replaced.',
-      consumables: ['food-grade silicone grease'],
-    })
-  }
-  list.add(phase, 'fit', [stage.id], {
-    text: `${washing ? 'Put the washed element back' : `Fit the new part: ${MEDIA_PROFILES[stage.media].name}`}, ${ENDS[stage.endUp ?? 'either']}`,
-    why:
-      stage.media === 'membrane'
-        ? 'Grease its O-rings, push until it seats with a jolt. No thread tape in the bore.'
-        : 'Read the part number before it is wet, look into the bore for a packet, and centre it on the spigot.',
-    consumables: washing ? [] : [`part for position ${stage.position}`],
-  })
-  if (isLine(stage)) {
-    for (const line of [lineBefore(plan, stage), lineAfter(plan, stage)]) {
-      list.add(phase, 'connect', [line], {
-        text: line.startsWith(stage.id) ? 'Push the outlet tube home and tug it' : 'Push the inlet tube home and tug it',
-        why: 'Past the first stop; a tube that only reaches the collet blows out under pressure. Flow arrow along the water.',
-      })
-    }
-    return
-  }
-  const quarter = plan.schools.closing === 'hand-and-quarter-turn' && stage.housing === 'sump-large'
-  list.add(phase, 'close-housing', [stage.id], {
-    text: `Close ${stageLabel(stage)} by hand${quarter ? ', then up to a quarter turn with the wrench' : ''}`,
-    why: 'As tight as it will go ruins the seal and the next opening.',
-    ...(quarter ? { tools: ['housing wrench'] } : {}),
+  work.add(phase, 'measure', [`${stage.id}`], {
+    text: 'Fill in salt up to the mark and write the amount down',
+    why: 'Salt by use says how much water was softened, and when it is empty again.',
+    minutes: 5,
+    consumables: ['softener salt'],
   })
 }
 
-/** Every due stage out, looked at, cleaned and renewed: one position at a time, or all out first by school. */
-export function change(plan: Plan, list: StepList): void {
-  for (const { stage } of plan.due) ask(stage, list)
+function openDue(prefix: string, plan: Plan, one: Due, work: Work): void {
+  const phase = phaseOf(prefix, one.stage)
+  const lamp = lampOf(plan, one)
+  if (lamp && work.state.stages.get(lamp.id)?.element === 'old') {
+    openBody(phaseOf(prefix, lamp), plan, lamp, work)
+    inspectBody(phaseOf(prefix, lamp), lamp, work)
+  }
+  if (one.stage.media === 'uv-lamp' && work.state.stages.get(one.stage.id)?.takenOut) return
+  openBody(phase, plan, one.stage, work)
+  inspectBody(phase, one.stage, work)
+}
+
+function closeDue(prefix: string, plan: Plan, one: Due, work: Work): void {
+  closeBody(phaseOf(prefix, one.stage), plan, one, work)
+  const lamp = lampOf(plan, one)
+  const own = plan.due.some(({ stage }) => stage.id === lamp?.id)
+  if (lamp && !own) putBack(phaseOf(prefix, lamp), plan, lamp, work)
+}
+
+/** What had to come out for another part's sake goes back as it was. */
+function putBack(phase: string, plan: Plan, stage: StageNode, work: Work): void {
+  work.add(phase, 'grease', [`${stage.id}.seal`], {
+    text: 'Wipe the cap’s seal; a trace of grease on it, none on the glass',
+    why: 'Silicone fit for drinking water only: mineral oil swells the rubber.',
+    consumables: ['food-grade silicone grease'],
+  })
+  work.add(phase, 'fit', [stage.id], {
+    text: 'Put the lamp back',
+    why: 'By its ends, with clean gloves: a fingerprint burns in and dims it.',
+    consumables: ['clean gloves'],
+  })
+  shutBody(phase, plan, stage, work)
+}
+
+/** The set lifted off to the bench: every line named and capped. */
+function liftOff(phase: string, lines: readonly string[], work: Work): void {
+  for (const line of lines) {
+    if (work.state.apart.has(line)) continue
+    work.add(phase, 'disconnect', [line], {
+      text: `Name, free and cap the line ${line.replace('>', ' → ')}`,
+      why: 'School: at the bench. A line without a name goes back on the wrong port. Old parts go away at once, so that none goes back in.',
+      consumables: ['line labels', 'line caps'],
+    })
+  }
+}
+
+function liftOn(phase: string, lines: readonly string[], work: Work): void {
+  for (const line of lines) {
+    if (!work.state.apart.has(line)) continue
+    work.add(phase, 'connect', [line], {
+      text: `Put the line ${line.replace('>', ' → ')} back by its name, and tug it`,
+      why: 'Inlet to inlet: a check valve or restrictor in this line stays with it.',
+    })
+  }
+}
+
+/** Every due stage out, looked at, cleaned and renewed: one position at a time, or all out first by school; in place or at the bench. */
+export function change(prefix: string, plan: Plan, due: readonly Due[], work: Work): void {
+  const bench = benchLines(plan, due)
+  liftOff(`${prefix}bench`, bench, work)
+  const bodies = due.filter(({ stage }) => stage.media !== 'softener')
+  // A sleeve is done before its lamp goes back in.
+  const inOrder = [...bodies].sort((a, b) => Number(a.stage.media === 'uv-lamp') - Number(b.stage.media === 'uv-lamp'))
   if (plan.schools.order === 'one-at-a-time') {
-    for (const due of plan.due) {
-      open(plan, due, list)
-      close(plan, due, list)
+    for (const one of inOrder) {
+      openDue(prefix, plan, one, work)
+      closeDue(prefix, plan, one, work)
     }
-    return
+  } else {
+    for (const one of inOrder) openDue(prefix, plan, one, work)
+    for (const one of inOrder) closeDue(prefix, plan, one, work)
   }
-  for (const due of plan.due) open(plan, due, list)
-  for (const due of plan.due) close(plan, due, list)
+  for (const { stage } of due) if (stage.media === 'softener') salt(prefix, stage, work)
+  liftOn(`${prefix}bench`, bench, work)
+}
+
+/** What nobody has confirmed is asked before the valve is trusted. */
+export function asks(prefix: string, due: readonly Due[], work: Work): void {
+  for (const { stage } of due) {
+    if (stage.inletConfirmed || stage.media === 'softener') continue
+    const dry = isDry(stage)
+    work.add(phaseOf(prefix, stage), 'ask', [stage.id], {
+      text: dry
+        ? `Which way round does ${stage.media === 'uv-lamp' ? 'the lamp' : 'the air filter'} sit? Note it before it comes out`
+        : `Find the inlet mark on ${stageLabel(stage)}: does the water come from the side the drawing says?`,
+      why: dry
+        ? 'It goes back the way it was.'
+        : 'Nobody has confirmed which side the water comes in. A valve on the outlet side isolates nothing.',
+      evidence: 'answer',
+      tools: ['torch'],
+    })
+  }
 }

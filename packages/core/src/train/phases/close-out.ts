@@ -1,56 +1,113 @@
 import { MEDIA_PROFILES } from '../../catalogue/media-profiles'
+import { comesTo } from '../graph'
 import { stageLabel } from '../labels'
-import type { Plan, StepList } from '../plan'
+import { type Due, isWet, outlets, type Plan, soaks, tanks } from '../plan'
 import type { SheetHold } from '../types'
+import type { Work } from '../work'
+import { bypassRound, SOAK_HOURS } from './soak'
 
 /** A tank of this size behind a membrane takes about this long to fill once. */
 const HOURS_PER_TANK = 3
+const ICE_HOURS = 24
+const LOW_FLOW_HOURS = 72
+const FILLS_TANK = ['membrane', 'post-carbon', 'remineraliser']
+const CARBON = ['carbon-block', 'post-carbon', 'carbon-tank', 'fridge-internal', 'fridge-inline']
 
 /** What the customer must hold off from after this work, and for how long. */
 export function holdsAfter(plan: Plan): SheetHold[] {
-  if (!plan.tank) return []
-  const tanks = plan.due.some(({ stage }) => stage.media === 'post-carbon') ? 2 : 1
-  const text =
-    tanks === 2 ? 'Let the tank fill and pour it away twice before drinking.' : 'Let the tank fill once and pour it away before drinking.'
-  return [{ kind: 'first-tank', hours: tanks * HOURS_PER_TANK, text }]
+  const { train, due } = plan
+  const holds: SheetHold[] = []
+  const bed = due.find(soaks)
+  if (bed && bypassRound(plan, bed.stage) === null) {
+    holds.push({
+      kind: 'do-not-use',
+      hours: SOAK_HOURS,
+      text: 'Draw no water while the new carbon bed soaks: no bypass goes round it. We open it again at the second visit.',
+    })
+  }
+  if (bed) {
+    holds.push({
+      kind: 'low-flow',
+      hours: LOW_FLOW_HOURS,
+      text: 'Low flow only: one tap, a toilet or a shower at a time; no washing machine, dishwasher or bath. Loose fines block aerators.',
+    })
+  }
+  const filling = due.filter(({ stage, task }) => FILLS_TANK.includes(stage.media) && task.action !== 'clean')
+  if (tanks(train).length > 0 && filling.length > 0) {
+    const count = filling.some(({ stage }) => stage.media === 'post-carbon') ? 2 : 1
+    const text =
+      count === 2 ? 'Let the tank fill and pour it away twice before drinking.' : 'Let the tank fill once and pour it away before drinking.'
+    holds.push({ kind: 'first-tank', hours: count * HOURS_PER_TANK, text })
+  }
+  const ice = outlets(train).filter(({ use }) => use === 'ice')
+  if (due.some(({ stage }) => CARBON.includes(stage.media) && ice.some(({ id }) => comesTo(train, stage.id, id))))
+    holds.push({ kind: 'ice', hours: ICE_HOURS, text: 'Throw away the ice of the first 24 hours.' })
+  return holds
+}
+
+function mark(phase: string, { stage, task }: Due, work: Work): void {
+  if (stage.media === 'softener') return
+  const again = task.action === 'wash' || task.action === 'clean'
+  work.add(phase, 'mark', [stage.id], {
+    text: again
+      ? `Write today’s date and “${task.action === 'wash' ? 'washed' : 'cleaned'}” on ${stageLabel(stage)}`
+      : `Write today’s date on ${stageLabel(stage)}`,
+    why: 'Whoever stands here next sees it without a phone.',
+    consumables: ['marker'],
+  })
+}
+
+function reset(phase: string, { stage }: Due, work: Work): void {
+  if (!stage.monitored) return
+  work.add(phase, 'reset', [stage.id], {
+    text: `Reset the monitor for the ${MEDIA_PROFILES[stage.media].name}`,
+    why: 'A reminder that nobody reset counts from the wrong day. Water and air are reset apart.',
+  })
+}
+
+/** What a hold's step says beside its own words. */
+const HOLD_WHY: Partial<Record<SheetHold['kind'], string>> = {
+  'low-flow': 'The new bed settles with small flows; a big draw carries fines into every aerator.',
+  ice: 'The first ice is made of the cartridge’s first water.',
+  'do-not-use': 'A bed that is run before it has soaked is spoiled.',
 }
 
 /** Monitor, mark, readings, record, and the customer told: the reminder for next time is only as good as this. */
-export function closeOut(plan: Plan, list: StepList, holds: readonly SheetHold[]): void {
-  for (const { stage, task } of plan.due) {
-    if (task.action === 'change') {
-      list.add('close-out', 'mark', [stage.id], {
-        text: `Write today’s date on ${stageLabel(stage)}`,
-        why: 'Whoever stands here next sees it without a phone.',
-        consumables: ['marker'],
-      })
-    }
-    if (stage.monitored) {
-      list.add('close-out', 'reset', [stage.id], {
-        text: `Reset the monitor for the ${MEDIA_PROFILES[stage.media].name}`,
-        why: 'A reminder that nobody reset counts from the wrong day.',
-      })
-    }
+export function closeOut(
+  prefix: string,
+  plan: Plan,
+  due: readonly Due[],
+  holds: readonly SheetHold[],
+  work: Work,
+  measured: boolean,
+): void {
+  const phase = `${prefix}close-out`
+  for (const one of due) {
+    mark(phase, one, work)
+    reset(phase, one, work)
   }
-  list.add('close-out', 'measure', [plan.outlet.id], {
-    text: 'Measure again: untreated and treated',
-    why: 'The first readings of the new part are what later ones are compared with. Sample after it has run a while.',
-    evidence: 'reading',
-    minutes: 3,
-    tools: ['TDS meter'],
-  })
-  list.add('close-out', 'record', [plan.outlet.id], {
+  if (measured) {
+    const wet = plan.due.some(isWet)
+    work.add(phase, 'measure', [plan.tap], {
+      text: wet ? 'Measure again: untreated and treated' : 'Read again what you read before',
+      why: 'The first readings of the new part are what later ones are compared with. Sample after it has run a while.',
+      evidence: 'reading',
+      minutes: 3,
+      tools: ['TDS meter'],
+    })
+  }
+  work.add(phase, 'record', [plan.tap], {
     text: 'Check the record: parts, positions, readings',
     why: 'What is not written down is not known next time.',
   })
   for (const hold of holds) {
-    list.add('close-out', 'hold', [plan.outlet.id], {
+    work.add(phase, 'hold', [plan.tap], {
       to: hold.kind,
       text: hold.text,
-      why: 'Preservative and fines end in the first water; it is safe to pour down the sink, not to drink.',
+      why: HOLD_WHY[hold.kind] ?? 'Preservative and fines end in the first water; it is safe to pour down the sink, not to drink.',
     })
   }
-  list.add('close-out', 'tell', [plan.outlet.id], {
+  work.add(phase, 'tell', [plan.tap], {
     text:
       holds.length > 0
         ? 'Tell the customer what to hold off from, and until when'

@@ -1,74 +1,220 @@
-import { stageLabel } from '../labels'
-import type { Plan, StepList } from '../plan'
+import { comesTo } from '../graph'
+import { type Isolation, openedChambers, reliefPoints } from '../isolation'
+import { stageLabel, tapLabel, valveLabel } from '../labels'
+import { inOf } from '../machine/network'
+import { copyOf, isInline, play, reliefAt, type TrainState } from '../machine/state'
+import { type Due, linesInto, linesOutOf, type Plan, tapsByUse } from '../plan'
+import type { StageNode, ValveNode } from '../types'
+import type { Work } from '../work'
 
-const PRESSURE = 'Water under pressure: nothing is loosened before the flow at the tap has stopped.'
+const PRESSURE = 'Water under pressure: nothing is loosened before the flow has stopped.'
 
-function storage(plan: Plan, list: StepList): void {
-  const { tank, outlet } = plan
-  if (!tank) return
-  if (plan.schools.tankWater === 'drain' || !tank.valve) {
-    list.add('isolate', 'drain', [tank.id], {
-      to: outlet.id,
-      text: 'Open the tap and let the storage tank run empty',
-      why: tank.valve
-        ? 'School: drain the tank. Its water is old, and an empty tank presses on nothing.'
-        : 'This tank has no valve: until it is empty it presses on every housing.',
-      minutes: 6,
-    })
-  }
-  if (!tank.valve) return
-  list.add('isolate', 'close', [tank.id], {
-    text: 'Shut the tank valve',
-    why: 'The tank is a second source of pressure: with the feed shut it still pushes water back.',
+const turns = (plan: Plan, id: string): ValveNode['turns'] | null => {
+  const node = plan.train.nodes.find((one) => one.id === id)
+  return node?.kind === 'valve' ? node.turns : null
+}
+
+function shut(phase: string, plan: Plan, id: string, work: Work): void {
+  const name = valveLabel(plan.train, id)
+  const how = { quarter: ': lever across the line', multi: ': turn it in until it stops' }
+  const kind = turns(plan, id)
+  work.add(phase, 'close', [id], {
+    text: `Shut ${name}${kind ? how[kind] : ''}`,
+    why:
+      plan.train.nodes.find((node) => node.id === id)?.kind === 'source'
+        ? 'Nothing nearer is to be trusted: the building goes without water for as long as this takes.'
+        : 'No water may reach a housing while it is open.',
   })
 }
 
+function storage(phase: string, plan: Plan, tanks: Isolation['tanks'], work: Work): void {
+  for (const { id, drain, close } of tanks) {
+    if (drain) {
+      const tap = tapsByUse(plan.train).find((one) => comesTo(plan.train, id, one.id))
+      work.add(phase, 'drain', [id], {
+        ...(tap ? { to: tap.id } : {}),
+        text: 'Open the tap and let the tank run empty',
+        why: close
+          ? 'School: drain the tank. Its water is old, and an empty tank presses on nothing.'
+          : 'This tank has no valve that shuts: until it is empty it presses on every housing.',
+        minutes: 6,
+      })
+    }
+    if (!close) continue
+    work.add(phase, 'close', [id], {
+      text: 'Shut the tank valve',
+      why: 'The tank is a second source of pressure: with the feed shut it still pushes water back.',
+    })
+  }
+}
+
+const stillPressed = (state: TrainState, chambers: readonly string[]): boolean => chambers.some((one) => state.pressed.has(one))
+
+function relieveAt(phase: string, plan: Plan, point: string, work: Work): void {
+  const { train } = plan
+  const [id = '', part] = point.split('.')
+  const node = train.nodes.find((one) => one.id === id)
+  const stage = node?.kind === 'stage' ? node : null
+  const name = stage ? stageLabel(stage) : ''
+  const said = (): { text: string; why: string; minutes: number } => {
+    if (point.includes('>') && work.state.apart.has(point))
+      return {
+        text: 'Wait until the open line has stopped',
+        why: 'Each shutting needs its own relief before the next joint is touched.',
+        minutes: 1,
+      }
+    if (part === 'button')
+      return {
+        text: `Press the button on ${name} until nothing hisses`,
+        why: 'Air caught under the head keeps pressure after the tap has stopped.',
+        minutes: 1,
+      }
+    if (part === 'cock')
+      return {
+        text: `Open the cock of ${name} a little until it stops`,
+        why: 'The section has no tap of its own: the cock lets its pressure out.',
+        minutes: 1,
+      }
+    if (node?.kind === 'drain')
+      return {
+        text: 'Wait until the drain line has stopped',
+        why: 'The membrane holds the pressure in front of it; it leaves slowly, through the drain side.',
+        minutes: 3,
+      }
+    if (node?.kind === 'outlet')
+      return {
+        text: `Open ${tapLabel(train, id)} and wait until it stops`,
+        why: 'A shut valve still leaves pressure between it and the tap; the tap lets it out.',
+        minutes: 1,
+      }
+    return {
+      text: `Ease a joint of ${name || 'the section'} under a towel until the hissing stops`,
+      why: 'No tap, button or cock lets this section out. A little at a time: it is tightened again at once if it sprays.',
+      minutes: 3,
+    }
+  }
+  work.add(phase, 'relieve', [point], { ...said(), caution: PRESSURE })
+}
+
+/** Lets the pressure out of what is to be opened, by taps first, then the drain side, then what the housings offer. */
+function relieve(phase: string, plan: Plan, stages: readonly StageNode[], lines: readonly string[], work: Work): void {
+  const { train } = plan
+  const { state } = work
+  const chambers = openedChambers(train, stages, lines, state.bypassed)
+  const quiet = (id: string): boolean => !state.fed.has(inOf(train, id))
+  const starts = [...stages.map(({ id }) => id), ...lines.map((line) => line.split('>')[0] as string)]
+  const taps = tapsByUse(train).filter(({ id }) => quiet(id) && starts.some((start) => comesTo(train, start, id)))
+  const used = new Set<string>()
+  const take = (point: string): void => {
+    used.add(point)
+    relieveAt(phase, plan, point, work)
+  }
+  // A tap behind the work is opened whether or not a membrane stands between: it shows that the valve holds.
+  if (taps[0]) take(taps[0].id)
+  const drains = train.nodes.filter(
+    ({ id, kind }) => kind === 'drain' && quiet(id) && starts.some((start) => comesTo(train, start, id) || sameSide(id)),
+  )
+  function sameSide(drain: string): boolean {
+    return reliefAt(train, drain, state.bypassed).some((chamber) => state.pressed.has(chamber)) && stillPressed(state, chambers)
+  }
+  for (const { id } of drains) take(id)
+  for (const stage of stages) if (stage.reliefButton) take(`${stage.id}.button`)
+  for (const point of reliefPoints(train)) {
+    if (!stillPressed(state, chambers)) break
+    if (used.has(point) || !quiet(point.split('.')[0] as string)) continue
+    if (helps(plan, state, point, chambers)) take(point)
+  }
+  const own = stages.filter(isInline).flatMap(({ id }) => [...linesInto(train, id), ...linesOutOf(train, id)])
+  for (const stage of stages)
+    if (!isInline(stage) && stillPressed(state, openedChambers(train, [stage], [], state.bypassed))) take(stage.id)
+  for (const line of new Set([...own, ...lines])) if (stillPressed(state, openedChambers(train, [], [line], state.bypassed))) take(line)
+  if (used.size === 0) take(own[0] ?? stages[0]?.id ?? (lines[0] as string))
+}
+
+/** Whether letting out here takes pressure from one of these waters. */
+function helps(plan: Plan, state: TrainState, point: string, chambers: readonly string[]): boolean {
+  const trial = copyOf(state)
+  play(plan.train, trial, { verb: 'relieve', at: [point] })
+  return chambers.filter((one) => trial.pressed.has(one)).length < chambers.filter((one) => state.pressed.has(one)).length
+}
+
 /** Shut, relieved, and something underneath: every mishap starts where one of these was left out. */
-export function isolate(plan: Plan, list: StepList): void {
-  const first = plan.due[0]?.stage
-  if (plan.pump) {
-    list.add('isolate', 'power-off', [plan.pump], {
+export function isolate(
+  phase: string,
+  plan: Plan,
+  isolation: Isolation,
+  due: readonly Due[],
+  lines: readonly string[],
+  work: Work,
+  /** A bypass that is turned to service once the water is shut, so that a tap lets its section out. */
+  toService: string | null = null,
+): void {
+  if (isolation.bypass !== null) {
+    work.add(phase, 'turn', [isolation.bypass], {
+      to: 'bypass',
+      text: 'Turn the bypass: water goes round the set',
+      why: 'The customer’s water goes on while the set is open. The indicator fills wholly; either direction can be right.',
+    })
+  }
+  for (const pump of isolation.pumps) {
+    work.add(phase, 'power-off', [pump], {
       text: 'Switch the pump off and tag it',
-      why: 'A pump that starts on a falling pressure would feed the open housing.',
+      why: 'A pump that starts on a falling pressure would feed the open housing, or run dry.',
       caution: 'Mains electricity and water: dry hands, and leave the pump’s cover closed.',
     })
   }
-  list.add('isolate', 'close', [plan.feed.id], {
-    text: plan.feed.turns === 'quarter' ? 'Shut the feed valve: lever across the line' : 'Shut the feed valve: turn it in until it stops',
-    why: 'No water may reach the first housing while it is open.',
-  })
-  storage(plan, list)
-  list.add('isolate', 'relieve', [plan.outlet.id], {
-    text: 'Open the tap and wait until it stops',
-    why: 'A shut valve still leaves pressure between it and the tap; the tap lets it out.',
-    caution: PRESSURE,
-    minutes: 1,
-  })
-  const passesSlowly = plan.path.some((node) => node.kind === 'stage' && node.media === 'membrane')
-  const drain = plan.train.nodes.find((node) => node.kind === 'drain')
-  if (passesSlowly && drain) {
-    list.add('isolate', 'relieve', [drain.id], {
-      text: 'Wait until the drain line has stopped',
-      why: 'The membrane holds the pressure in front of it; it leaves slowly, through the drain side.',
-      caution: PRESSURE,
-      minutes: 3,
+  for (const heater of isolation.heaters) {
+    work.add(phase, 'power-off', [heater], {
+      text: 'Switch the water heater off',
+      why: 'Its water may run out by an open tap: a heater that heats dry is ruined, and dangerous.',
+      caution: 'Hot water and mains electricity.',
     })
   }
-  for (const { stage } of plan.due) {
-    if (!stage.reliefButton) continue
-    list.add('isolate', 'relieve', [`${stage.id}.button`], {
-      text: `Press the button on ${stageLabel(stage)} until nothing hisses`,
-      why: 'Air caught under the head keeps pressure after the tap has stopped.',
-      caution: PRESSURE,
+  for (const id of isolation.close) shut(phase, plan, id, work)
+  storage(phase, plan, isolation.tanks, work)
+  if (toService !== null) {
+    work.add(phase, 'turn', [toService], {
+      to: 'service',
+      text: 'Turn the bypass to service while the water is shut',
+      why: 'The tap can then let the section out; no water comes yet.',
     })
   }
-  if (first) {
-    list.add('isolate', 'catch', [first.id], {
-      text: 'Put the tray and towels underneath',
-      why: 'The housing comes off full of water, over somebody’s floor.',
-      minutes: 2,
-      tools: ['catch tray'],
-      consumables: ['towels'],
+  relieve(
+    phase,
+    plan,
+    due.map(({ stage }) => stage),
+    lines,
+    work,
+  )
+}
+
+/** The same shut-offs again, after a flush, for putting lines back: tanks stayed shut meanwhile. */
+export function isolateAgain(phase: string, plan: Plan, isolation: Isolation, lines: readonly string[], work: Work): void {
+  if (isolation.bypass !== null)
+    work.add(phase, 'turn', [isolation.bypass], {
+      to: 'bypass',
+      text: 'Turn the bypass again',
+      why: 'The line goes back on without water behind it.',
     })
-  }
+  for (const id of isolation.close)
+    work.add(phase, 'close', [id], {
+      text: `Shut ${valveLabel(plan.train, id)} again`,
+      why: 'The line goes back on without water behind it.',
+    })
+  for (const pump of isolation.pumps)
+    work.add(phase, 'power-off', [pump], { text: 'Switch the pump off again', why: 'It must not start while the line is open.' })
+  for (const { id, close } of isolation.tanks)
+    if (!close && !work.state.emptied.has(id)) storage(phase, plan, [{ id, drain: true, close: false }], work)
+  relieveLines(phase, plan, lines, work)
+}
+
+/** Lets out again what came back since: a line is taken off only without pressure. */
+export function relieveAgain(phase: string, plan: Plan, lines: readonly string[], work: Work): void {
+  const still = lines.filter((line) => stillPressed(work.state, openedChambers(plan.train, [], [line], work.state.bypassed)))
+  if (still.length > 0) relieve(phase, plan, [], still, work)
+}
+
+function relieveLines(phase: string, plan: Plan, lines: readonly string[], work: Work): void {
+  for (const line of lines) relieveAt(phase, plan, line, work)
+  relieveAgain(`${phase}-more`, plan, lines, work)
 }

@@ -1,31 +1,55 @@
-import type { Plan, StepList } from '../plan'
-import { openFeed, openSlowly } from './feed'
-import { addFlush, type FlushState } from './flush'
+import type { Isolation } from '../isolation'
+import { tapLabel } from '../labels'
+import { type Due, type Plan, tanks } from '../plan'
+import type { Flushes } from '../ways'
+import type { Work } from '../work'
+import { addFlush } from './flush'
+import { closeTaps, heatersOn, openSlowly, openUp } from './open-up'
+import { powerOn } from './power'
 
 /** Water back, the rest flushed to where it can do no harm, storage last. */
-export function restore(plan: Plan, list: StepList, state: FlushState): void {
-  const { outlet, tank } = plan
-  list.add('restore', 'close', [outlet.id], {
-    text: 'Close the tap',
-    why: 'The leak check starts at rest, with full pressure behind every seal.',
-  })
-  openFeed('restore', plan, list)
-  const membrane = state.waiting.find(({ media }) => media === 'membrane')
-  const drain = plan.train.nodes.find((node) => node.kind === 'drain')
-  if (membrane && drain) addFlush('restore-membrane', [membrane], drain.id, 'to the drain, tank shut', list)
-  const rest = state.waiting.filter((stage) => stage !== membrane)
-  const tankWasShut = tank?.valve === true
-  if (tank && tankWasShut) openSlowly('restore-tank', { id: tank.id, name: 'the tank valve' }, list)
-  list.add('restore', 'open', [outlet.id], {
-    text: 'Open the tap',
-    why: 'Air goes out first: it spits. Then look at the joints with water moving.',
-  })
-  if (rest.length > 0) addFlush('restore-rest', rest, outlet.id, 'through the tap to waste', list)
-  list.add('restore-last', 'close', [outlet.id], { text: 'Close the tap again', why: 'As it stands in service.' })
-  list.add('restore-last', 'leak-check', [plan.feed.id], {
+export function restore(prefix: string, plan: Plan, isolation: Isolation | null, due: readonly Due[], flushes: Flushes, work: Work): void {
+  const phase = `${prefix}restore`
+  closeTaps(phase, plan, work)
+  if (isolation) openUp(phase, plan, isolation, work)
+  for (const { stage, to } of flushes.drain) addFlush(`${phase}-membrane`, [stage], to, 'to the drain, tank shut', work)
+  const apart = flushes.taps.filter(({ tanksShut }) => tanksShut.length > 0)
+  for (const id of new Set(apart.flatMap(({ tanksShut }) => tanksShut))) keepOut(`${phase}-shut`, id, work)
+  for (const one of apart) throughTap(`${phase}-shut`, plan, one, work)
+  closeTaps(`${phase}-shut`, plan, work)
+  for (const { id } of tanks(plan.train)) if (work.state.shut.has(id)) openSlowly(`${phase}-tank`, plan, id, work)
+  const open = flushes.taps.filter(({ tanksShut }) => tanksShut.length === 0)
+  for (const one of open) throughTap(`${phase}-rest`, plan, one, work)
+  const air = open.length === 0 && flushes.taps.length === 0 && isolation !== null ? plan.tap : null
+  if (air !== null) openTap(`${phase}-rest`, plan, air, work)
+  for (const stage of flushes.vessel) addFlush(`${phase}-rest`, [stage], 'vessel', 'into a jug', work)
+  closeTaps(`${phase}-last`, plan, work)
+  heatersOn(`${phase}-last`, plan, work)
+  powerOn(`${phase}-last`, plan, due, work)
+  if (!work.state.leakWanted && isolation === null) return
+  work.add(`${phase}-last`, 'leak-check', [isolation?.close[0] ?? isolation?.bypass ?? plan.tap], {
     text: 'Look once more, with full pressure',
     why: 'Under flow and at rest: a slow drip shows only after some minutes.',
     minutes: 2,
     tools: ['torch', 'dry tissue'],
   })
+}
+
+/** Storage stays out of the first water's way. */
+function keepOut(phase: string, tank: string, work: Work): void {
+  if (work.state.shut.has(tank)) return
+  work.add(phase, 'close', [tank], { text: 'Shut the tank valve', why: 'The first water of the new part must not settle in the tank.' })
+}
+
+function openTap(phase: string, plan: Plan, tap: string, work: Work): void {
+  if (work.state.taps.has(tap)) return
+  work.add(phase, 'open', [tap], {
+    text: `Open ${tapLabel(plan.train, tap)}`,
+    why: 'Air goes out first: it spits. Then look at the joints with water moving.',
+  })
+}
+
+function throughTap(phase: string, plan: Plan, { stages, to }: Flushes['taps'][number], work: Work): void {
+  openTap(phase, plan, to, work)
+  addFlush(phase, stages, to, `through ${tapLabel(plan.train, to)} to waste`, work)
 }

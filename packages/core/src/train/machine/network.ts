@@ -39,6 +39,16 @@ export interface Edge {
   oneWay: boolean
 }
 
+/** The bodies of water a line, `"from>to"`, holds: its two ends, or the one on the set's side where a bypass that is on cuts it. */
+export function endsOf(train: Train, line: string, bypassed: ReadonlySet<string>): Chamber[] {
+  const [from = '', to = ''] = line.split('>')
+  const around = train.nodes.filter((node) => node.kind === 'bypass' && bypassed.has(node.id))
+  const ends: Chamber[] = []
+  if (!around.some((node) => node.kind === 'bypass' && node.enters === to)) ends.push(leaves(train, from, to))
+  if (!around.some((node) => node.kind === 'bypass' && node.leaves === from)) ends.push(inOf(train, to))
+  return ends
+}
+
 /** A membrane gives its feed side to a drain and its product side to everything else. */
 const leaves = (train: Train, from: string, to: string): Chamber =>
   isMembrane(nodeOf(train, from)) && nodeOf(train, to).kind === 'drain' ? `${from}<` : outOf(train, from)
@@ -63,7 +73,8 @@ export function edgesOf(train: Train, { shut, still, apart, bypassed }: Joints):
     const target = nodeOf(train, to)
     const source = nodeOf(train, from)
     if (target.kind === 'tank' && shut.has(to)) continue
-    if (source.kind === 'tank' && shut.has(from)) continue
+    // The main itself can be shut where nothing nearer is to be trusted.
+    if ((source.kind === 'tank' || source.kind === 'source') && shut.has(from)) continue
     if (target.kind === 'stage' && (target as StageNode).ownShutoff && shut.has(to)) continue
     edges.push({ from: leaves(train, from, to), to: inOf(train, to), oneWay: check === true })
   }
@@ -72,12 +83,22 @@ export function edgesOf(train: Train, { shut, still, apart, bypassed }: Joints):
 
 /** Everything these bodies of water press on. */
 export function pressedBy(edges: readonly Edge[], from: Iterable<Chamber>): Set<Chamber> {
-  return spread(from, (at) => edges.flatMap((edge) => (edge.from === at ? [edge.to] : !edge.oneWay && edge.to === at ? [edge.from] : [])))
+  return spread(from, neighbours(edges, 'forward'))
 }
 
 /** Everything whose water can leave by this one. */
 export function emptiedBy(edges: readonly Edge[], by: Chamber): Set<Chamber> {
-  return spread([by], (at) => edges.flatMap((edge) => (edge.to === at ? [edge.from] : !edge.oneWay && edge.from === at ? [edge.to] : [])))
+  return spread([by], neighbours(edges, 'back'))
+}
+
+function neighbours(edges: readonly Edge[], way: 'forward' | 'back'): Map<Chamber, Chamber[]> {
+  const to = new Map<Chamber, Chamber[]>()
+  const join = (a: Chamber, b: Chamber): void => void (to.get(a)?.push(b) ?? to.set(a, [b]))
+  for (const edge of edges) {
+    if (!edge.oneWay || way === 'forward') join(edge.from, edge.to)
+    if (!edge.oneWay || way === 'back') join(edge.to, edge.from)
+  }
+  return to
 }
 
 /** Everything water comes to in time: pressure stops at a membrane, water seeps through it. */
@@ -86,11 +107,11 @@ export function wateredBy(train: Train, edges: readonly Edge[], from: Iterable<C
   return pressedBy([...edges, ...through], from)
 }
 
-function spread(from: Iterable<Chamber>, next: (at: Chamber) => Chamber[]): Set<Chamber> {
+function spread(from: Iterable<Chamber>, next: ReadonlyMap<Chamber, readonly Chamber[]>): Set<Chamber> {
   const seen = new Set(from)
   const waiting = [...seen]
   for (let at = waiting.pop(); at !== undefined; at = waiting.pop()) {
-    for (const to of next(at)) {
+    for (const to of next.get(at) ?? []) {
       if (seen.has(to)) continue
       seen.add(to)
       waiting.push(to)
@@ -101,24 +122,42 @@ function spread(from: Iterable<Chamber>, next: (at: Chamber) => Chamber[]): Set<
 
 /**
  * Nodes the water meets from a stage to where it is let out, in order, the stage first; null where no way is open. `to` is a node, or
- * a line that is off, whose open end is where the line begins.
+ * a line that is off, whose open end is where the line begins. Of several ways the first in the order of the pipes.
  */
 export function wayOut(train: Train, joints: Joints, stage: string, to: string): string[] | null {
-  const line = to.includes('>')
-  if (line && !joints.apart.has(to)) return null
-  const end = line ? to.split('>')[0] : to
-  const edges = edgesOf(train, joints)
-  const walk = (id: string, seen: ReadonlySet<string>): string[] | null => {
+  if (to.includes('>') && !joints.apart.has(to)) return null
+  const end = to.includes('>') ? (to.split('>')[0] as string) : to
+  const open = forwardOf(train, joints)
+  const dead = new Set<string>()
+  const walk = (id: string): string[] | null => {
     if (id === end) return [id]
-    for (const { from, to: next } of train.pipes) {
-      if (from !== id || seen.has(next)) continue
-      const open = edges.some((edge) => edge.from === leaves(train, from, next) && edge.to === inOf(train, next))
-      const through = nodeOf(train, next)
-      if (!open || (through.kind === 'valve' && joints.shut.has(next))) continue
-      const rest = walk(next, new Set(seen).add(next))
+    dead.add(id)
+    for (const next of open.get(id) ?? []) {
+      if (dead.has(next)) continue
+      const rest = walk(next)
       if (rest) return [id, ...rest]
     }
     return null
   }
-  return walk(stage, new Set([stage]))
+  return walk(stage)
+}
+
+/** Which nodes the water of each goes on to, in service direction, as the joints are now. */
+export function forwardOf(train: Train, joints: Joints): Map<string, string[]> {
+  const edges = new Set(edgesOf(train, joints).map(({ from, to }) => `${from} ${to}`))
+  const next = new Map<string, string[]>()
+  const join = (from: string, to: string): void => {
+    const through = nodeOf(train, to)
+    if (through.kind === 'valve' && joints.shut.has(to)) return
+    if (!edges.has(`${leaves(train, from, to)} ${inOf(train, to)}`)) return
+    next.set(from, [...(next.get(from) ?? []), to])
+  }
+  for (const { from, to } of train.pipes) join(from, to)
+  for (const node of train.nodes) {
+    if (node.kind !== 'bypass' || !joints.bypassed.has(node.id)) continue
+    const into = train.pipes.filter(({ to }) => to === node.enters)
+    const outOfIt = train.pipes.filter(({ from }) => from === node.leaves)
+    for (const before of into) for (const after of outOfIt) join(before.from, after.to)
+  }
+  return next
 }

@@ -1,5 +1,5 @@
 import type { SheetStep, StageNode, Train } from '../types'
-import { type Chamber, chambersOf, type Edge, edgesOf, emptiedBy, inOf, type Joints, outOf, pressedBy, wateredBy } from './network'
+import { type Chamber, chambersOf, edgesOf, emptiedBy, endsOf, inOf, type Joints, outOf, pressedBy, wateredBy } from './network'
 
 export type Element = 'old' | 'none' | 'new' | 'washed'
 
@@ -17,7 +17,7 @@ export interface StageState {
 }
 
 /** A train in the middle of its sheet. */
-export interface CheckState extends Joints {
+export interface TrainState extends Joints {
   shut: Set<string>
   still: Set<string>
   apart: Set<string>
@@ -38,10 +38,16 @@ export interface CheckState extends Joints {
   catching: boolean
   /** Large housings emptied by their cock, by id. */
   drained: Set<string>
+  /** Stages whose drain cock stands open, by id. */
+  cocks: Set<string>
   stages: Map<string, StageState>
   /** A joint was reopened to water and not looked at since. */
   leakWanted: boolean
   told: boolean
+  /** Bypasses that were turned to bypass at some time. */
+  wentRound: Set<string>
+  /** Somebody was told since a bypass was last turned. */
+  toldSinceTurn: boolean
 }
 
 export const stageOf = (train: Train, id: string): StageNode | undefined =>
@@ -49,26 +55,30 @@ export const stageOf = (train: Train, id: string): StageNode | undefined =>
 
 /** Work on these needs no water stopped. */
 export const isDry = ({ media }: StageNode): boolean => media === 'uv-lamp' || media === 'air-filter' || media === 'softener'
-/** Shuts itself as it is turned out. */
+/** Shuts itself as it is turned out: quarter-turn heads unless they are known not to, a refrigerator's slot only where it is known to. */
 export const shutsItself = ({ housing, selfSealing }: StageNode): boolean =>
-  (housing === 'quarter-turn' || housing === 'fridge-cartridge') && selfSealing !== false
+  housing === 'quarter-turn' ? selfSealing !== false : housing === 'fridge-cartridge' && selfSealing === true
 export const isInline = ({ housing }: StageNode): boolean => housing === 'push-fit' || housing === 'threaded'
 
 const sources = (train: Train, emptied: ReadonlySet<string>): Chamber[] =>
   train.nodes.flatMap(({ id, kind }) => (kind === 'source' || (kind === 'tank' && !emptied.has(id)) ? [outOf(train, id)] : []))
 
-export const edges = (train: Train, state: CheckState): Edge[] => edgesOf(train, state)
-
 /** Pressure finds its level: what is fed is pressed, and what is pressed presses on. */
-export function settle(train: Train, state: CheckState): void {
-  const joined = edges(train, state)
+export function settle(train: Train, state: TrainState): void {
+  const joined = edgesOf(train, state)
   state.fed = pressedBy(joined, sources(train, state.emptied))
+  // An empty tank that water comes to again fills, and presses from then on.
+  const filled = [...state.emptied].filter((id) => state.fed.has(id))
+  if (filled.length > 0) {
+    for (const id of filled) state.emptied.delete(id)
+    state.fed = pressedBy(joined, sources(train, state.emptied))
+  }
   state.watered = wateredBy(train, joined, sources(train, state.emptied))
   state.pressed = pressedBy(joined, [...state.pressed, ...state.fed])
 }
 
 /** As it stands before anybody touches it: valves and tanks open, taps closed, bypass in service, power on. */
-export function inService(train: Train): CheckState {
+export function inService(train: Train): TrainState {
   const fresh = (): StageState => ({
     open: false,
     element: 'old',
@@ -80,7 +90,7 @@ export function inService(train: Train): CheckState {
     fitted: 0,
     flushed: false,
   })
-  const state: CheckState = {
+  const state: TrainState = {
     shut: new Set(),
     still: new Set(),
     apart: new Set(),
@@ -94,29 +104,30 @@ export function inService(train: Train): CheckState {
     watered: new Set(),
     catching: false,
     drained: new Set(),
+    cocks: new Set(),
     stages: new Map(train.nodes.flatMap((node) => (node.kind === 'stage' ? [[node.id, fresh()] as const] : []))),
     leakWanted: false,
     told: false,
+    wentRound: new Set(),
+    toldSinceTurn: false,
   }
   settle(train, state)
   return state
 }
 
 /** The bodies of water a relief lets out of, for what a step may name. */
-function reliefAt(train: Train, at: string): Chamber[] {
+export function reliefAt(train: Train, at: string, bypassed: ReadonlySet<string>): Chamber[] {
   const [id = at, part] = at.split('.')
   if (part !== undefined) return [inOf(train, id)]
-  if (!at.includes('>')) return [inOf(train, at)]
-  const [from = '', to = ''] = at.split('>')
-  return [outOf(train, from), inOf(train, to)]
+  return at.includes('>') ? endsOf(train, at, bypassed) : chambersOf(train, at)
 }
 
 /** Lets the pressure out of everything that can leave by there; what is still fed goes on pressing. */
-function relieve(train: Train, state: CheckState, at: string): void {
+function relieve(train: Train, state: TrainState, at: string): void {
   if (train.nodes.find(({ id }) => id === at)?.kind === 'tank') state.emptied.add(at)
   settle(train, state)
-  const joined = edges(train, state)
-  for (const chamber of reliefAt(train, at)) {
+  const joined = edgesOf(train, state)
+  for (const chamber of reliefAt(train, at, state.bypassed)) {
     if (state.fed.has(chamber)) continue
     for (const freed of emptiedBy(joined, chamber)) if (!state.fed.has(freed)) state.pressed.delete(freed)
   }
@@ -127,7 +138,7 @@ function relieve(train: Train, state: CheckState, at: string): void {
 const isTap = (train: Train, id: string): boolean => train.nodes.find((node) => node.id === id)?.kind === 'outlet'
 
 /** Acts that join or part waters; the others leave the pressure where it is. */
-const MOVES_WATER: readonly SheetStep['verb'][] = [
+export const MOVES_WATER: readonly SheetStep['verb'][] = [
   'close',
   'open',
   'turn',
@@ -140,7 +151,7 @@ const MOVES_WATER: readonly SheetStep['verb'][] = [
 ]
 
 /** Plays one step. What it must not do is judged apart; here it just happens. */
-export function play(train: Train, state: CheckState, { verb, at, to }: SheetStep): void {
+export function play(train: Train, state: TrainState, { verb, at, to }: Pick<SheetStep, 'verb' | 'at' | 'to'>): void {
   const [first = ''] = at
   const [id = '', part] = first.split('.')
   const stage = state.stages.get(id)
@@ -150,10 +161,11 @@ export function play(train: Train, state: CheckState, { verb, at, to }: SheetSte
         if (isTap(train, first)) state.taps.delete(first)
         else state.shut.add(first)
         state.half.delete(first)
-      }
+      } else if (part === 'cock') state.cocks.delete(id)
       break
     case 'open':
-      if (isTap(train, first)) state.taps.add(first)
+      if (part === 'cock') state.cocks.add(id)
+      else if (isTap(train, first)) state.taps.add(first)
       else {
         state.shut.delete(first)
         if (to === 'half') state.half.set(first, false)
@@ -162,8 +174,11 @@ export function play(train: Train, state: CheckState, { verb, at, to }: SheetSte
       }
       break
     case 'turn':
-      if (to === 'bypass') state.bypassed.add(first)
-      else {
+      if (to === 'bypass') {
+        state.bypassed.add(first)
+        state.wentRound.add(first)
+        state.toldSinceTurn = false
+      } else {
         state.bypassed.delete(first)
         state.leakWanted = true
       }
@@ -180,7 +195,10 @@ export function play(train: Train, state: CheckState, { verb, at, to }: SheetSte
       if (isTap(train, first)) state.taps.add(first)
       break
     case 'drain':
-      if (part === 'cock') state.drained.add(id)
+      if (part === 'cock') {
+        state.drained.add(id)
+        state.cocks.add(id)
+      }
       relieve(train, state, first)
       break
     case 'catch':
@@ -231,9 +249,30 @@ export function play(train: Train, state: CheckState, { verb, at, to }: SheetSte
       break
     case 'tell':
       state.told = true
+      state.toldSinceTurn = true
       break
     default:
       break
   }
   if (MOVES_WATER.includes(verb)) settle(train, state)
 }
+
+/** The same state apart, to try a step on. */
+export const copyOf = (state: TrainState): TrainState => ({
+  ...state,
+  shut: new Set(state.shut),
+  still: new Set(state.still),
+  apart: new Set(state.apart),
+  bypassed: new Set(state.bypassed),
+  taps: new Set(state.taps),
+  off: new Set(state.off),
+  emptied: new Set(state.emptied),
+  half: new Map(state.half),
+  pressed: new Set(state.pressed),
+  fed: new Set(state.fed),
+  watered: new Set(state.watered),
+  drained: new Set(state.drained),
+  wentRound: new Set(state.wentRound),
+  cocks: new Set(state.cocks),
+  stages: new Map([...state.stages].map(([id, stage]) => [id, { ...stage }])),
+})

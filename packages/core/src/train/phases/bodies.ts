@@ -1,0 +1,305 @@
+import { MEDIA_PROFILES } from '../../catalogue/media-profiles'
+import { stageLabel, stageNoun } from '../labels'
+import { isDry, isInline, shutsItself } from '../machine/state'
+import { type Due, linesInto, linesOutOf, type Plan } from '../plan'
+import type { StageNode } from '../types'
+import type { StepDraft, Work } from '../work'
+
+const ENDS: Record<NonNullable<StageNode['endUp']>, string> = {
+  washer: 'washer end towards the head',
+  arrow: 'the end marked with the arrow up, along the flow',
+  either: 'either end up',
+}
+
+const SPRAYS = 'Stop if it sprays. The section is not relieved.'
+const BURSTS = 'It stands under line pressure behind its own valve and may burst off on release: hold it firmly, face away, tray under it.'
+
+export const hasOwnBody = ({ housing }: StageNode): boolean => housing !== 'dry-slot'
+
+function lineWords(stage: StageNode, line: string): string {
+  return line.startsWith(`${stage.id}>`) ? `the line after ${stageLabel(stage)}` : `the line before ${stageLabel(stage)}`
+}
+
+/** Takes off the lines of an inline body that are still on. */
+function openLines(phase: string, plan: Plan, stage: StageNode, work: Work): void {
+  for (const line of [...linesInto(plan.train, stage.id), ...linesOutOf(plan.train, stage.id)]) {
+    if (work.state.apart.has(line)) continue
+    work.add(phase, 'disconnect', [line], {
+      text: `Free ${lineWords(stage, line)}`,
+      why:
+        stage.housing === 'threaded'
+          ? 'Hold the body, turn the elbow; name the line, so that it goes back where it was.'
+          : 'Press the collet flat and pull the tube straight; name the tube, so that it goes back where it was.',
+      ...(stage.selfSealing === false ? { caution: BURSTS } : {}),
+    })
+  }
+}
+
+function loosen(stage: StageNode): StepDraft {
+  const name = stageLabel(stage)
+  switch (stage.housing) {
+    case 'membrane-vessel':
+      return {
+        text: `Loosen the cap of ${name}`,
+        why: 'A little first: if water presses out, close it again and relieve once more.',
+        tools: ['vessel wrench'],
+      }
+    case 'media-tank':
+      return {
+        text: `Loosen the unions at the head of ${name}`,
+        why: 'A little first, with towels round it. The right tank by its label, not by its place.',
+        tools: ['strap wrench'],
+      }
+    case 'uv-reactor':
+      return { text: `Loosen the end nut of ${name}`, why: 'A little first: water that comes means the section is not relieved.' }
+    default:
+      return {
+        text: `Loosen ${name} with the wrench`,
+        why: 'A little first: if water presses out, close it again and relieve once more.',
+        tools: ['housing wrench'],
+      }
+  }
+}
+
+function opening(stage: StageNode): StepDraft {
+  const name = stageLabel(stage)
+  switch (stage.housing) {
+    case 'membrane-vessel':
+      return { text: 'Take the cap off', why: 'Plug the open drain port while the membrane comes out, or it drips on.' }
+    case 'quarter-turn':
+      return {
+        text: `Turn ${name} left to the stop and pull it down`,
+        why: shutsItself(stage) ? 'Its head shuts itself: a few drips and no more.' : 'Its head does not shut itself: slowly, held firmly.',
+        ...(shutsItself(stage) ? {} : { caution: BURSTS }),
+      }
+    case 'fridge-cartridge':
+      return {
+        text: `Release the cartridge: pressed, turned or slid, as the appliance says`,
+        why: 'A cup under it: it drips for a moment.',
+      }
+    case 'media-tank':
+      return {
+        text: `Undo the unions and lift the head off ${name}`,
+        why: 'Straps and jacket come off first and go back last.',
+        caution: 'A full tank is heavy and spills: two people or a trolley, backs straight.',
+        minutes: 10,
+      }
+    case 'uv-reactor':
+      return stage.media === 'uv-lamp'
+        ? {
+            text: 'Draw the cap off the lamp’s end',
+            why: 'Straight along its axis: it sits in quartz.',
+            caution: 'A broken lamp holds mercury: do not vacuum it, air the room.',
+          }
+        : {
+            text: `Take the end nut off ${name}`,
+            why: 'Slowly: the sleeve follows and is quartz.',
+            caution: 'Quartz breaks to splinters: gloves and glasses.',
+          }
+    default:
+      return { text: `Unscrew ${name}, straight down, one hand below`, why: 'It is full to the brim and heavier than it looks.' }
+  }
+}
+
+const TAKE_WHY: Partial<Record<StageNode['media'], string>> = {
+  membrane: 'Pull at the stub with pliers, straight; it may need levering by its seal.',
+  'uv-lamp': 'By its ends, with clean gloves, slowly along its axis.',
+  'uv-sleeve': 'Level and slowly, both ends held: it is glass.',
+  'carbon-tank': 'Tip it into a sack that drains, not onto the ground; hose the tank clean.',
+  remineraliser: 'It weighs far less than the new one: most of it has dissolved.',
+  'air-filter': 'Shake no dust into the slot.',
+}
+
+/** Opens a body and takes its element out; `lamps` that stand in the way of a sleeve come out the same way. */
+export function openBody(phase: string, plan: Plan, stage: StageNode, work: Work): void {
+  if (isInline(stage)) openLines(phase, plan, stage, work)
+  else if (hasOwnBody(stage)) {
+    if (stage.housing === 'sump-large' && (stage.drainCocks ?? 0) > 0) drainByCock(phase, stage, work)
+    const eased = stage.housing !== 'quarter-turn' && stage.housing !== 'fridge-cartridge' && stage.media !== 'uv-lamp'
+    const risk = stage.selfSealing === false ? BURSTS : SPRAYS
+    if (eased) work.add(phase, 'loosen', [stage.id], { caution: risk, ...loosen(stage) })
+    work.add(phase, 'open-housing', [stage.id], opening(stage))
+  }
+  work.add(phase, 'take-out', [stage.id], {
+    text: stage.media === 'carbon-tank' ? 'Tip the spent bed out and hose the tank clean' : `Take ${stageNoun(stage)} out`,
+    why: TAKE_WHY[stage.media] ?? 'Set it upright in the tray: what it shows is looked at next.',
+    tools: stage.media === 'membrane' ? ['pliers'] : [],
+    minutes: stage.media === 'carbon-tank' ? 20 : 1,
+    ...(stage.media === 'uv-lamp' ? { consumables: ['clean gloves'] } : {}),
+  })
+}
+
+function drainByCock(phase: string, stage: StageNode, work: Work): void {
+  const cock = `${stage.id}.cock`
+  const two = stage.drainCocks === 2
+  work.add(phase, 'drain', [cock], {
+    to: 'vessel',
+    text: two ? `Drain ${stageLabel(stage)}: one cock to a hose, the other lets air in` : `Drain ${stageLabel(stage)} by its cock`,
+    why: 'Full it weighs over {kg}; empty it comes down in one hand. One that empties slowly hints at a clogged element.',
+    values: { kg: 10 },
+    minutes: 2,
+    tools: ['drain hose'],
+  })
+  work.add(phase, 'close', [cock], {
+    text: two ? 'Shut both cocks' : 'Shut the cock',
+    why: 'As soon as it has run dry, holding its body while the lever turns: an open cock floods the floor when water comes back.',
+  })
+}
+
+export function inspectBody(phase: string, stage: StageNode, work: Work): void {
+  work.add(phase, 'inspect', [stage.id], {
+    text: stage.media === 'uv-lamp' ? 'Look at the lamp’s ends and its connector' : 'Look before you throw it away',
+    why: inspectWhy(stage),
+    evidence: 'finding',
+    minutes: 2,
+    tools: ['torch'],
+  })
+}
+
+function inspectWhy(stage: StageNode): string {
+  if (stage.media === 'uv-lamp') return 'Blackened ends or a scorched pin say why it ended, and whether the ballast is to blame.'
+  if (stage.media === 'uv-sleeve') return 'Film, scale or scratches: what dims the sleeve dims the dose. Feel its seals.'
+  if (stage.media === 'air-filter') return 'What it caught decides about the next interval.'
+  if (stage.media === 'carbon-tank')
+    return 'Riser and basket whole, no carbon in the riser: wipe the sealing ring and the riser’s end free of dust.'
+  if (isInline(stage)) return 'What comes out of it decides about the next part and the next interval. Look at the tube ends for scores.'
+  return 'What is found decides about the next part and the next interval. Is an old gasket still in the sump, the head or on the element’s ends?'
+}
+
+const WASHES: Partial<Record<StageNode['housing'], string>> = {
+  'membrane-vessel': 'Rinse the vessel and wipe its seat',
+  'media-tank': 'Rinse the tank and wipe the riser and its sealing ring',
+  'uv-reactor': 'Rinse the chamber and wipe its seats',
+}
+
+function washBody(phase: string, { stage, task }: Due, work: Work): void {
+  const quartz = stage.media === 'uv-sleeve' && task.action === 'clean'
+  const washing = task.action === 'wash'
+  if (isDry(stage) || (shutsItself(stage) && !washing)) return
+  if (isInline(stage) && !washing && !quartz) return
+  work.add(phase, 'wash', [stage.id], {
+    text: quartz
+      ? 'Descale the sleeve and rinse it well'
+      : washing
+        ? 'Wash the element and the sump'
+        : (WASHES[stage.housing] ?? `Wash ${stageLabel(stage)} and wipe the head`),
+    why: quartz
+      ? 'Wiped with the descaler of its label, rinsed, dried without fingerprints.'
+      : washing
+        ? 'Fingers along the pleats; stains are fine, a tear rejects it. No soap left behind.'
+        : 'Slime left behind seeds the new element. Mild detergent, rinsed until nothing foams.',
+    ...(quartz ? { caution: 'Acid: gloves and glasses, and never where chlorine is about. Disinfecting is another day.' } : {}),
+    minutes: 3,
+    consumables: quartz ? ['sleeve descaler', 'lint-free cloth'] : ['mild detergent', 'clean cloth'],
+  })
+}
+
+function sealBody(phase: string, plan: Plan, stage: StageNode, work: Work): void {
+  if (isInline(stage) || !hasOwnBody(stage)) return
+  const seal = `${stage.id}.seal`
+  const renew = plan.schools.seals === 'new' && !isDry(stage) && !shutsItself(stage)
+  if (renew) {
+    work.add(phase, 'fit', [seal], {
+      text: 'Lay in a new seal',
+      why: 'School: new seals at every change. Lift the old one with a blunt tool and clear the groove.',
+      consumables: [stage.housing === 'media-tank' ? 'head seal' : 'housing seal'],
+    })
+  }
+  work.add(phase, 'grease', [seal], {
+    text:
+      stage.media === 'uv-lamp'
+        ? 'Wipe the cap’s seal; a trace of grease on it, none on the glass'
+        : renew
+          ? 'Grease the new seal, thinly'
+          : 'Feel the seal for nicks, clean it, grease it thinly',
+    why: 'Silicone fit for drinking water only: mineral oil swells the rubber. A nicked seal is replaced.',
+    consumables: ['food-grade silicone grease'],
+  })
+}
+
+const FIT_WHY: Partial<Record<StageNode['media'], string>> = {
+  membrane: 'Grease its O-rings, push until it seats with a jolt. No thread tape in the bore.',
+  'uv-lamp': 'A fingerprint burns in and dims it: clean gloves, by its ends. The old lamp goes to hazardous waste: it holds mercury.',
+  'uv-sleeve': 'No fingerprints; both seals square on it before the nut goes on, by hand.',
+  'carbon-tank': 'Riser capped while you pour and centred after; dust wiped off riser and ring.',
+  remineraliser: 'It is heavy when new: support it until it holds.',
+  'fridge-internal': 'Until it clicks or stops; pull at it once.',
+  'air-filter': 'The way the old one faced.',
+}
+
+function fitWords({ stage, task }: Due): string {
+  const again = task.action === 'wash' || task.action === 'clean'
+  if (stage.media === 'carbon-tank') return 'Cap the riser, pour the new bed in, centre the riser'
+  if (again)
+    return `Put the ${task.action === 'wash' ? 'washed element' : 'clean sleeve'} back${stage.media === 'sediment' ? `, ${ENDS[stage.endUp ?? 'either']}` : ''}`
+  if (task.action === 'refill')
+    return `Fill in the new ${MEDIA_PROFILES[stage.media].name}: bag or cartridge, plate and seal the right way round`
+  const ends =
+    stage.media === 'uv-lamp' || stage.media === 'uv-sleeve' || stage.media === 'air-filter' ? '' : `, ${ENDS[stage.endUp ?? 'either']}`
+  return `Fit the new part: ${MEDIA_PROFILES[stage.media].name}${ends}`
+}
+
+/** Cleans, seals, fits and closes what was opened. */
+export function closeBody(phase: string, plan: Plan, due: Due, work: Work): void {
+  const { stage, task } = due
+  washBody(phase, due, work)
+  sealBody(phase, plan, stage, work)
+  const again = task.action === 'wash' || task.action === 'clean'
+  work.add(phase, 'fit', [stage.id], {
+    text: fitWords(due),
+    why: FIT_WHY[stage.media] ?? 'Read the part number before it is wet, look into the bore for a packet, and centre it on the spigot.',
+    consumables: again ? [] : [`part for position ${stage.position}`],
+    minutes: stage.media === 'carbon-tank' ? 20 : 1,
+  })
+  shutBody(phase, plan, stage, work)
+}
+
+/** Closes a body, or puts its lines back; those the bench still keeps off stay off. */
+export function shutBody(phase: string, plan: Plan, stage: StageNode, work: Work, keepOff: ReadonlySet<string> = new Set()): void {
+  if (isInline(stage)) {
+    for (const line of [...linesInto(plan.train, stage.id), ...linesOutOf(plan.train, stage.id)]) {
+      if (!work.state.apart.has(line) || keepOff.has(line)) continue
+      work.add(phase, 'connect', [line], {
+        text: line.startsWith(`${stage.id}>`) ? connectWords(stage, 'outlet') : connectWords(stage, 'inlet'),
+        why:
+          stage.housing === 'threaded'
+            ? 'Two turns of thread tape, hand tight and a little more. Flow arrow along the water.'
+            : 'Past the first stop; a tube that only reaches the collet blows out under pressure. Flow arrow along the water.',
+        ...(stage.housing === 'threaded' ? { consumables: ['thread tape'] } : {}),
+      })
+    }
+    return
+  }
+  if (!hasOwnBody(stage)) return
+  work.add(phase, 'close-housing', [stage.id], closing(plan, stage))
+}
+
+const connectWords = (stage: StageNode, end: 'inlet' | 'outlet'): string =>
+  stage.housing === 'threaded' ? `Screw the ${end} elbow on` : `Push the ${end} tube home and tug it`
+
+function closing(plan: Plan, stage: StageNode): StepDraft {
+  const why = 'As tight as it will go ruins the seal and the next opening.'
+  switch (stage.housing) {
+    case 'quarter-turn':
+      return {
+        text: `Push ${stageLabel(stage)} up and turn it right to the stop`,
+        why: 'Its tabs fit one way only; marks stand in line when it is home.',
+      }
+    case 'fridge-cartridge':
+      return { text: 'Close the slot', why: 'The appliance counts a cartridge that is not home as missing.' }
+    case 'media-tank':
+      return { text: 'Put the head on and tighten the unions by hand', why, minutes: 5 }
+    case 'uv-reactor':
+      return stage.media === 'uv-lamp'
+        ? { text: 'Push the cap onto the lamp’s end until it seats', why: 'A cap that sits askew lets moisture to the pins.' }
+        : { text: 'Screw the end nut on by hand', why: 'Hand tight: more cracks the quartz.' }
+    default: {
+      const quarter = plan.schools.closing === 'hand-and-quarter-turn' && stage.housing === 'sump-large'
+      return {
+        text: `Close ${stageLabel(stage)} by hand${quarter ? ', then up to a quarter turn with the wrench' : ''}`,
+        why,
+        ...(quarter ? { tools: ['housing wrench'] } : {}),
+      }
+    }
+  }
+}

@@ -1,0 +1,70 @@
+import { comesTo } from '../graph'
+import type { Isolation } from '../isolation'
+import { tapLabel, valveLabel } from '../labels'
+import { inOf } from '../machine/network'
+import { nodesOf, type Plan } from '../plan'
+import type { Work } from '../work'
+
+/** Pressure comes back to about half, is looked at, and only then fully: the same wherever a valve was shut. */
+export function openSlowly(phase: string, plan: Plan, id: string, work: Work): void {
+  const name = valveLabel(plan.train, id)
+  work.add(phase, 'open', [id], {
+    to: 'half',
+    text: `Open ${name} to about half`,
+    why: 'Slowly: a hammer of water lifts seals and breaks elements. Air spits at the first opening.',
+  })
+  lookForLeaks(phase, id, work)
+  work.add(phase, 'open', [id], { to: 'full', text: `Open ${name} fully`, why: 'Half open it throttles the flow and wears its seat.' })
+}
+
+export function lookForLeaks(phase: string, at: string, work: Work): void {
+  work.add(phase, 'leak-check', [at], {
+    text: 'Look and feel under every joint you opened',
+    why: 'A drip now is a seal lifted or doubled. Shut, relieve and look for a second gasket; do not turn harder.',
+    minutes: 2,
+    tools: ['torch', 'dry tissue'],
+  })
+}
+
+export function closeTaps(phase: string, plan: Plan, work: Work): void {
+  for (const tap of [...work.state.taps]) {
+    work.add(phase, 'close', [tap], {
+      text: `Close ${tapLabel(plan.train, tap)}`,
+      why: 'The leak check starts at rest, with full pressure behind every seal.',
+    })
+  }
+}
+
+/** Water back to the set: pumps, shut-offs half and then full, the bypass to service. Tanks stay shut. */
+export function openUp(phase: string, plan: Plan, isolation: Isolation, work: Work): void {
+  const pumps = isolation.pumps.filter((id) => work.state.still.has(id))
+  // A pump behind a shut valve would run dry: it waits until water stands before it.
+  const early = pumps.filter((id) => !isolation.close.some((valve) => comesTo(plan.train, valve, id)))
+  for (const pump of early) switchOn(phase, pump, work)
+  for (const id of isolation.close) if (work.state.shut.has(id)) openSlowly(phase, plan, id, work)
+  for (const pump of pumps.filter((id) => !early.includes(id))) switchOn(phase, pump, work)
+  const { bypass } = isolation
+  if (bypass === null || !work.state.bypassed.has(bypass)) return
+  work.add(phase, 'turn', [bypass], {
+    to: 'service',
+    text: 'Turn the bypass to service, slowly',
+    why: 'The set fills and the air goes out: slowly, or it hammers.',
+  })
+  lookForLeaks(`${phase}-service`, bypass, work)
+}
+
+function switchOn(phase: string, pump: string, work: Work): void {
+  work.add(phase, 'power-on', [pump], { text: 'Switch the pump on', why: 'Water stands before it, and its section is closed again.' })
+}
+
+export function heatersOn(phase: string, plan: Plan, work: Work): void {
+  for (const { id } of nodesOf(plan.train, 'heater')) {
+    // Only once water stands in it again.
+    if (!work.state.off.has(id) || !work.state.watered.has(inOf(plan.train, id))) continue
+    work.add(phase, 'power-on', [id], {
+      text: 'Switch the water heater on, once water runs at a hot tap',
+      why: 'Full first: a heater that heats dry is ruined, and dangerous.',
+      caution: 'Only when it is full: open a hot tap until it runs without air.',
+    })
+  }
+}

@@ -1,0 +1,74 @@
+import { comesTo } from '../graph'
+import type { Due } from '../plan'
+import { isWet, outlets, type Plan } from '../plan'
+import type { Work } from '../work'
+
+const MAINS = 'Mains electricity and water: dry hands, and leave covers closed.'
+
+/** The refrigerator's outlet to unplug at: an inline cartridge, or a body that is reached behind the appliance. */
+export function applianceOf(plan: Plan, due: readonly Due[]): string | null {
+  const behind = due.filter(({ stage }) => stage.housing !== 'fridge-cartridge' && stage.housing !== 'dry-slot')
+  const fed = (id: string): boolean => behind.some(({ stage }) => comesTo(plan.train, stage.id, id))
+  const all = outlets(plan.train)
+  const inline = behind.some(({ stage }) => stage.media === 'fridge-inline')
+  const cold = all.find(({ id, use }) => (use === 'ice' || (inline && use === 'appliance')) && fed(id))
+  // A set that serves an ice maker and taps as well is not the appliance's own.
+  const only = all.filter(({ id }) => fed(id)).every(({ use }) => use === 'ice' || use === 'appliance')
+  if (inline) return (cold ?? all.find(({ id }) => fed(id)))?.id ?? null
+  return cold && only ? cold.id : null
+}
+
+/** The lamp to darken: power off at lamp or sleeve counts for both. */
+export const reactorOf = (plan: Plan, due: readonly Due[]): string | null => {
+  const about = due.find(({ stage }) => stage.housing === 'uv-reactor')
+  if (!about) return null
+  const lamp = plan.train.nodes.find((node) => node.kind === 'stage' && node.media === 'uv-lamp')
+  return lamp?.id ?? about.stage.id
+}
+
+export function powerOff(phase: string, plan: Plan, due: readonly Due[], work: Work): void {
+  const appliance = applianceOf(plan, due)
+  if (appliance !== null && !work.state.off.has(appliance)) {
+    work.add(phase, 'power-off', [appliance], {
+      text: 'Make room, draw the appliance out and unplug it',
+      why: 'The body is reached behind it, and its valves must not call for water while the line is open.',
+      caution: MAINS,
+      minutes: 4,
+    })
+  }
+  const reactor = reactorOf(plan, due)
+  if (reactor !== null && !work.state.off.has(reactor)) {
+    work.add(phase, 'power-off', [reactor], {
+      text: 'Unplug the lamp’s ballast and see that it is dark',
+      why: 'A lit lamp burns eyes and skin, and its cap carries mains voltage.',
+      caution: 'Never look at a lit lamp. Ultraviolet harms eyes and skin; wait until it has cooled.',
+      minutes: 3,
+    })
+  }
+}
+
+/** Back on once water stands in what they cool or light. */
+export function powerOn(phase: string, plan: Plan, due: readonly Due[], work: Work): void {
+  const appliance = applianceOf(plan, due)
+  if (appliance !== null && work.state.off.has(appliance)) {
+    work.add(phase, 'power-on', [appliance], {
+      text: 'Plug the appliance in and push it back, without kinking the line',
+      why: 'Its line is full and tight again. A kinked line starves it.',
+      minutes: 3,
+    })
+  }
+  const reactor = reactorOf(plan, due)
+  if (reactor !== null && work.state.off.has(reactor)) {
+    work.add(phase, 'power-on', [reactor], {
+      text: 'Plug the ballast in; the tell-tale lights',
+      why: due.some(isWet) ? 'The chamber is full again: the lamp cools in water.' : 'The lamp is closed in again.',
+      caution: 'Never look into the lamp to see whether it is lit.',
+    })
+    work.add(phase, 'wait', [reactor], {
+      text: 'Let the lamp warm up before water is used',
+      why: 'A cold lamp gives less than its dose: what passes meanwhile is untreated.',
+      evidence: 'timer',
+      minutes: 5,
+    })
+  }
+}

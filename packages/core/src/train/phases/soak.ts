@@ -1,0 +1,113 @@
+import { chooseIsolation, goesRound, type Isolation } from '../isolation'
+import { stageLabel, tapLabel } from '../labels'
+import { copyOf, settle } from '../machine/state'
+import { type Due, nodesOf, type Plan } from '../plan'
+import type { StageNode } from '../types'
+import { type Way, wayOf } from '../ways'
+import type { Work } from '../work'
+import { addFlush, withLinesOff } from './flush'
+import { isolate } from './isolate'
+import { closeTaps, heatersOn, openSlowly, openUp } from './open-up'
+import { powerOn } from './power'
+
+/** Hours a new bed stands filled before it is run, and the longest it should wait for its second visit. */
+export const SOAK_HOURS = 48
+export const SOAK_MOST_HOURS = 14 * 24
+
+export const bypassRound = (plan: Plan, stage: StageNode): string | null =>
+  nodesOf(plan.train, 'bypass').find((bypass) => !plan.untrusted.has(bypass.id) && goesRound(plan.train, bypass, stage.id))?.id ?? null
+
+/** The new bed is filled, taken out of the water's way and left to soak. */
+export function soakBed(prefix: string, plan: Plan, isolation: Isolation, { stage }: Due, due: readonly Due[], work: Work): void {
+  const phase = `${prefix}soak`
+  const name = stageLabel(stage)
+  closeTaps(phase, plan, work)
+  openUp(phase, plan, isolation, work)
+  const bypass = bypassRound(plan, stage)
+  if (bypass === null) {
+    for (const id of isolation.close) {
+      work.add(`${phase}-stand`, 'close', [id], {
+        text: 'Shut the feed again: the bed stands full',
+        why: 'No bypass goes round it: water that is drawn would run through a bed that has not soaked.',
+      })
+    }
+  } else if (!work.state.bypassed.has(bypass)) {
+    work.add(`${phase}-stand`, 'turn', [bypass], {
+      to: 'bypass',
+      text: 'Turn the bypass: the house goes on with untreated water',
+      why: 'Nothing is drawn through the bed until it has soaked.',
+    })
+    for (const { id } of isolation.tanks) if (work.state.shut.has(id)) openSlowly(`${phase}-tank`, plan, id, work)
+  }
+  heatersOn(phase, plan, work)
+  powerOn(phase, plan, due, work)
+  work.add(phase, 'soak', [stage.id], {
+    text: `Leave ${name} to soak, full of water`,
+    why: 'Dry grains hold air: a bed that is run before it has soaked floats, packs badly and sheds fines for weeks.',
+    hours: SOAK_HOURS,
+    minutes: 1,
+  })
+}
+
+/** The second visit: trickled, backwashed, run clear, back in service. */
+export function runBed(prefix: string, plan: Plan, { stage }: Due, work: Work): void {
+  const phase = `${prefix}run`
+  const way = wayOf(plan, stage, new Set())
+  if (way.kind === 'line') runByLine(phase, plan, stage, way, work)
+  else {
+    openUp(phase, plan, { ...NOTHING, bypass: bypassRound(plan, stage), close: stillShut(plan, work) }, work)
+    if (way.kind === 'tap') {
+      work.add(phase, 'open', [way.to], {
+        text: `Open ${tapLabel(plan.train, way.to)} a little`,
+        why: 'What the bed sheds goes to waste, near the bed and not through the house.',
+      })
+    }
+    runToWaste(phase, plan, stage, way, work)
+  }
+  closeTaps(`${phase}-last`, plan, work)
+  for (const { id } of nodesOf(plan.train, 'tank')) if (work.state.shut.has(id)) openSlowly(`${phase}-tank`, plan, id, work)
+  heatersOn(`${phase}-last`, plan, work)
+}
+
+const NOTHING: Isolation = { bypass: null, close: [], tanks: [], pumps: [], heaters: [] }
+
+/** What the bed sheds would foul what follows: its line comes off, behind shut-offs that let a tap out. */
+function runByLine(phase: string, plan: Plan, stage: StageNode, way: Way, work: Work): void {
+  const around = bypassRound(plan, stage)
+  const inService = copyOf(work.state)
+  inService.bypassed.clear()
+  for (const id of stillShut(plan, work)) inService.shut.delete(id)
+  settle(plan.train, inService)
+  const found = chooseIsolation(plan, inService, [], [way.to]) ?? NOTHING
+  const isolation: Isolation = { ...found, close: [...new Set([...found.close, ...stillShut(plan, work)])] }
+  const toShut: Isolation = { ...isolation, bypass: null, close: isolation.close.filter((id) => !work.state.shut.has(id)) }
+  const back = around !== null && found.bypass === null && work.state.bypassed.has(around) ? around : null
+  isolate(`${phase}-stop`, plan, toShut, [], [way.to], work, back)
+  withLinesOff(phase, plan, isolation, [way.to], `after ${stageLabel(stage)}`, work, () => {
+    openUp(phase, plan, isolation, work)
+    runToWaste(phase, plan, stage, way, work)
+  })
+  openUp(`${phase}-last`, plan, isolation, work)
+}
+
+const stillShut = (plan: Plan, work: Work): string[] =>
+  plan.train.nodes.flatMap(({ id, kind }) => (work.state.shut.has(id) && kind !== 'tank' ? [id] : []))
+
+function runToWaste(phase: string, plan: Plan, stage: StageNode, way: Way, work: Work): void {
+  const name = stageLabel(stage)
+  work.add(phase, 'trickle', [stage.id], {
+    to: way.to,
+    text: `Trickle ${name} to waste with the inlet a quarter open`,
+    why: 'Slowly, so that the bed settles without channels; fines leave without being driven through the house.',
+    evidence: 'timer',
+    minutes: 30,
+  })
+  work.add(phase, 'backwash', [stage.id], {
+    to: nodesOf(plan.train, 'drain')[0]?.id ?? 'vessel',
+    text: `Backwash ${name} from its outlet`,
+    why: 'Upwards through the bed: fines and air go out, the grains sort themselves.',
+    evidence: 'timer',
+    minutes: 3,
+  })
+  addFlush(`${phase}-clear`, [stage], way.to, 'to waste', work)
+}

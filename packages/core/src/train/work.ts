@@ -1,0 +1,48 @@
+import { inService, play, type TrainState } from './machine/state'
+import { type SaidValues, sayWith } from './say'
+import type { SheetStep, Train, Verb } from './types'
+
+export interface StepDraft {
+  /** `{litres}` and `{kg}` stand for the values. */
+  text: string
+  why: string
+  values?: SaidValues
+  to?: string
+  caution?: string
+  evidence?: SheetStep['evidence']
+  minutes?: number
+  litres?: number
+  hours?: number
+  tools?: string[]
+  consumables?: string[]
+}
+
+/** A sheet being written: each step is played as it is added, so that the next phase knows how the train stands. */
+export class Work {
+  readonly state: TrainState
+  readonly steps: SheetStep[] = []
+  private readonly keys = new Set<string>()
+
+  constructor(readonly train: Train) {
+    this.state = inService(train)
+  }
+
+  /** Keys are stable because they name the phase, the verb and the thing. */
+  add(phase: string, verb: Verb, at: string[], draft: StepDraft): void {
+    const key = keyOf(phase, verb, at, draft.to)
+    if (this.keys.has(key)) throw new RangeError(`step key must be new, got ${key} twice`)
+    this.keys.add(key)
+    const { minutes = 1, tools = [], consumables = [], values, ...rest } = draft
+    const step: SheetStep = { n: this.steps.length + 1, key, verb, at, minutes, tools, consumables, ...rest }
+    if (values) {
+      step.said = { text: draft.text, why: draft.why, values }
+      step.text = sayWith(draft.text, values)
+      step.why = sayWith(draft.why, values)
+    }
+    this.steps.push(step)
+    play(this.train, this.state, step)
+  }
+}
+
+const keyOf = (phase: string, verb: Verb, at: readonly string[], to: string | undefined): string =>
+  `${phase}/${verb}:${at.join('+')}${to === undefined ? '' : `>${to}`}`
