@@ -5,6 +5,7 @@ import type { FieldProblem } from './errors'
 import { problemsOf } from './problems'
 import { membraneInputSchema, resinInputSchema, tdsInputSchema } from './readings'
 import { asCheckInput, trainCheckSchema } from './train-check'
+import { trainSheetSchema } from './train-sheet'
 import { forecastWithNarrowing, wearInputSchema } from './wear-input'
 
 /** One function of the scriptable core: its input schema and the pure function behind it. */
@@ -20,6 +21,7 @@ export const CALC: Readonly<Record<string, CalcEntry>> = {
   'readings.membrane': entry(membraneInputSchema, membrane),
   'readings.resin': entry(resinInputSchema, resin),
   'wear.forecast': entry(wearInputSchema, forecastWithNarrowing),
+  'train.sheet': entry(trainSheetSchema, (made) => made),
   'train.check': entry(trainCheckSchema, (input) => check(asCheckInput(input))),
 }
 

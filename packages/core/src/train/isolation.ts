@@ -117,11 +117,12 @@ const MOST_TOGETHER = 3
 
 /** The cheapest set of trusted shut-offs that keeps the main away from these waters; empty where nothing has to be shut, null where none does. */
 function closings(plan: Plan, joints: Joints, targets: readonly Chamber[]): string[] | null {
-  const { train, untrusted } = plan
+  const { train } = plan
+  const bad = new Set([...plan.untrusted, ...plan.passing])
   const before = fedBy(train, joints)
   if (!targets.some((one) => before.has(one))) return []
   const candidates = train.nodes.flatMap((node) =>
-    (node.kind === 'valve' || (node.kind === 'stage' && node.ownShutoff === true)) && !joints.shut.has(node.id) && !untrusted.has(node.id)
+    (node.kind === 'valve' || (node.kind === 'stage' && node.ownShutoff === true)) && !joints.shut.has(node.id) && !bad.has(node.id)
       ? [node.id]
       : [],
   )
@@ -184,15 +185,19 @@ function tanksAbout(train: Train, joints: Joints, targets: readonly Chamber[]): 
  * Few shut-offs, near the work, none that takes water from somebody who must have it, and such that taps can let the section out.
  */
 export function chooseIsolation(plan: Plan, state: TrainState, stages: readonly StageNode[], lines: readonly string[]): Isolation | null {
-  const { train, schools, untrusted } = plan
+  const { train, schools, untrusted, passing } = plan
   const joints = jointsOf(state)
   const bypass = bypassFor(plan, joints, stages, lines)
   const turned: Joints = bypass === null ? joints : { ...joints, bypassed: new Set([...joints.bypassed, bypass]) }
   const targets = openedChambers(train, stages, lines, turned.bypassed)
   // The main itself is shut where nothing nearer is left that is trusted: never from the drawing alone.
-  const main = untrusted.size > 0 ? nodesOf(train, 'source').map(({ id }) => id) : null
-  const close = closings(plan, turned, targets) ?? main
-  if (close === null) return null
+  const sources = nodesOf(train, 'source').map(({ id }) => id)
+  const main = untrusted.size + passing.size > 0 && !sources.some((id) => passing.has(id)) ? sources : null
+  // What lets water pass is no help to the choice, but is shut all the same.
+  const leaky = train.nodes.flatMap(({ id }) => (passing.has(id) && !sources.includes(id) && !joints.shut.has(id) ? [id] : []))
+  const needed = closings(plan, turned, targets) ?? main
+  if (needed === null) return null
+  const close = needed.length === 0 ? [] : [...leaky, ...needed]
   const shut = withShut(turned, close)
   const joined = edgesOf(train, shut)
   const presses = (tank: string): boolean => {

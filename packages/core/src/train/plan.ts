@@ -18,6 +18,8 @@ export interface Plan {
   tap: string
   /** Shut-offs that are not to be trusted: they would not close, or stand on the wrong side. */
   untrusted: ReadonlySet<string>
+  /** Shut-offs that were shut and let water pass: shut as before, but something further up as well. */
+  passing: ReadonlySet<string>
   /** Answers given so far, by step key. */
   answers: Readonly<Record<string, string>>
 }

@@ -5,11 +5,13 @@ import { asks, benchLines, change } from './phases/change'
 import { closeOut, holdsAfter } from './phases/close-out'
 import { flushApart } from './phases/flush'
 import { isolate } from './phases/isolate'
+import { lookLast } from './phases/open-up'
 import { powerOff } from './phases/power'
 import { restore } from './phases/restore'
 import { runBed, SOAK_HOURS, SOAK_MOST_HOURS, soakBed } from './phases/soak'
 import { type Due, dueStages, isWet, type Plan, soaks, tapsByUse, wantsIsolation } from './plan'
-import type { SheetRefusal, SheetResult, SheetSchools, SheetVisit, Task, Train } from './types'
+import { answered, goOn } from './resume'
+import type { Sheet, SheetRefusal, SheetResult, SheetSchools, SheetStep, SheetVisit, Task, Train } from './types'
 import { flushesOf } from './ways'
 import { Work } from './work'
 
@@ -17,6 +19,8 @@ export interface SheetInput {
   train: Train
   tasks: readonly Task[]
   schools: SheetSchools
+  /** Where the work stands: ticked steps in the order they were done, and what was answered or found, oldest first. */
+  from?: { done?: readonly string[]; answers?: Readonly<Record<string, string>> }
 }
 
 const refuse = (reason: SheetRefusal['reason'], text: string): SheetRefusal => ({ ok: false, reason, text })
@@ -30,7 +34,7 @@ function planOf({ train, tasks, schools }: SheetInput): Plan | SheetRefusal {
   const taps = tapsByUse(train)
   const tap = taps.find(({ id }) => due.some(({ stage }) => comesTo(train, stage.id, id))) ?? taps[0]
   if (!tap) return refuse('no-outlet', 'This train shows no tap or other outlet. Add it to the train first.')
-  return { train, due, tap: tap.id, schools: { place: 'in-place', ...schools }, untrusted: new Set(), answers: {} }
+  return { train, due, tap: tap.id, schools: { place: 'in-place', ...schools }, untrusted: new Set(), passing: new Set(), answers: {} }
 }
 
 /** One closing and opening of the set: what is due in it is done, flushed and put back; null where nothing keeps the water away. */
@@ -70,51 +74,27 @@ function session(prefix: string, plan: Plan, due: readonly Due[], bed: Due | und
   return true
 }
 
-/**
- * The run sheet of today's tasks on this train: every step in its order, with reason, caution and evidence, over one visit or two.
- *
- * Works from the plumbing's graph: which shut-offs keep water away, where pressure is let out, where first water may go; each step is
- * played on the state machine as it is written. Minutes are expected values. Refuses, with words for the person, what it cannot do
- * right. Deterministic; keys are stable.
- */
-export function sheet(input: SheetInput): SheetResult {
-  const plan = planOf(input)
-  if ('ok' in plan) return plan
+/** One whole sheet, from the train in service, for these answers. */
+function written(plan: Plan): (Sheet & { ok: true }) | null {
   const bed = plan.due.find(soaks)
   const others = plan.due.filter((one) => one !== bed)
   const holds = holdsAfter(plan)
   const work = new Work(plan.train)
-  // The order of what is written is not the order it is worked out in: how long the water stops is known only at the end.
-  const trial = new Work(plan.train)
-  if (!sessions(plan, others, bed, trial)) {
-    return refuse(
-      'no-isolation',
-      'This train shows no valve before the first part that is due. Find the shut-off and add it to the train first.',
-    )
-  }
-  const minutes = trial.steps.reduce((sum, step) => sum + step.minutes, 0)
-  const bypassed = trial.steps.some(
-    ({ verb, to }, index) => verb === 'turn' && to === 'bypass' && !trial.steps.slice(0, index).some((one) => one.verb === 'close'),
-  )
-  before('', plan, work)
-  if (plan.due.some(isWet)) tellStop('', plan, minutes, bypassed, work)
-  asks('', plan.due, work)
-  sessions(plan, others, bed, work)
-  const early = bed ? holds.filter(({ kind }) => kind === 'do-not-use' || kind === 'first-tank' || kind === 'ice') : holds
-  const first = bed && others.some(isWet) ? early : bed ? early.filter(({ kind }) => kind === 'do-not-use') : early
+  if (!sessions(plan, others, bed, work)) return null
+  // What is said first is known last: how long the water stops.
+  const front = new Work(plan.train)
+  before('', plan, front)
+  if (plan.due.some(isWet)) tellStop('', plan, minutesOf(work.steps), goesRoundFirst(work.steps), front)
+  asks('', plan.due, front)
+  const first = bed ? holds.filter(({ kind }) => kind !== 'low-flow') : holds
   closeOut('', plan, plan.due, first, work, true)
-  const visits: SheetVisit[] = [numbered(work.steps, 0)]
+  const visits: SheetVisit[] = [{ minGapHoursBefore: 0, steps: [...front.steps, ...work.steps] }]
   if (bed) {
     const done = work.steps.length
     before('second-', plan, work)
-    tellStop('second-', plan, 60, false, work)
+    tellStop('second-', plan, SECOND_MINUTES, false, work)
     runBed('second-', plan, bed, work)
-    work.add('second-restore', 'leak-check', [bed.stage.id], {
-      text: 'Look once more, with full pressure',
-      why: 'Under flow and at rest: a slow drip shows only after some minutes.',
-      minutes: 2,
-      tools: ['torch', 'dry tissue'],
-    })
+    lookLast('second-restore', plan, bed.stage.id, work)
     closeOut(
       'second-',
       plan,
@@ -123,9 +103,46 @@ export function sheet(input: SheetInput): SheetResult {
       work,
       true,
     )
-    visits.push({ ...numbered(work.steps.slice(done), SOAK_HOURS), maxGapHoursBefore: SOAK_MOST_HOURS })
+    visits.push({ minGapHoursBefore: SOAK_HOURS, maxGapHoursBefore: SOAK_MOST_HOURS, steps: work.steps.slice(done) })
   }
   return { ok: true, visits, holds }
+}
+
+const SECOND_MINUTES = 60
+const minutesOf = (steps: readonly SheetStep[]): number => steps.reduce((sum, { minutes }) => sum + minutes, 0)
+const goesRoundFirst = (steps: readonly SheetStep[]): boolean => {
+  const first = steps.find(({ verb, at, to }) => verb === 'turn' || (verb === 'close' && !at[0]?.includes('.')) || to === 'half')
+  return first?.verb === 'turn' && first.to === 'bypass'
+}
+
+/**
+ * The run sheet of today's tasks on this train: every step in its order, with reason, caution and evidence, over one visit or two.
+ *
+ * Works from the plumbing's graph: which shut-offs keep water away, where pressure is let out, where first water may go; each step is
+ * played on the state machine as it is written. With `from` it goes on from there: what is done stays done, answers and surprises change
+ * what follows. Minutes are expected values. Refuses, with words for the person, what it cannot do right. Deterministic; keys are stable.
+ */
+export function sheet(input: SheetInput): SheetResult {
+  const plan = planOf(input)
+  if ('ok' in plan) return plan
+  const plain = written(plan)
+  if (plain === null) {
+    return refuse(
+      'no-isolation',
+      'This train shows no valve before the first part that is due. Find the shut-off and add it to the train first.',
+    )
+  }
+  const { done = [], answers = {} } = input.from ?? {}
+  const earlier: Sheet[] = [plain]
+  let now = plan
+  for (const [key, answer] of Object.entries(answers)) {
+    now = answered(now, earlier.at(-1) as Sheet, key, answer)
+    const again = written(now)
+    if (again === null)
+      return refuse('no-isolation', 'Nothing that is left to shut keeps the water away. Leave the set closed, and say what was found.')
+    earlier.push(again)
+  }
+  return numbered(goOn(plan, earlier, done))
 }
 
 /** Everything else first, through the old bed, and the bed last: what is new never meets water that has run through a bed not yet soaked. */
@@ -136,7 +153,8 @@ function sessions(plan: Plan, others: readonly Due[], bed: Due | undefined, work
   return session('', plan, others, undefined, work) && session('bed-', plan, [], bed, work)
 }
 
-const numbered = (steps: SheetVisit['steps'], minGapHoursBefore: number): SheetVisit => ({
-  minGapHoursBefore,
-  steps: steps.map((step, index) => ({ ...step, n: index + 1 })),
+const numbered = (made: Sheet): SheetResult => ({
+  ok: true,
+  holds: made.holds,
+  visits: made.visits.map((visit) => ({ ...visit, steps: visit.steps.map((step, index) => ({ ...step, n: index + 1 })) })),
 })

@@ -27,8 +27,8 @@ export class Work {
     this.state = inService(train)
   }
 
-  /** Keys are stable because they name the phase, the verb and the thing. */
-  add(phase: string, verb: Verb, at: string[], draft: StepDraft): void {
+  /** Adds and plays a step; its key is stable because it names the phase, the verb and the thing. */
+  add(phase: string, verb: Verb, at: string[], draft: StepDraft): string {
     const key = keyOf(phase, verb, at, draft.to)
     if (this.keys.has(key)) throw new RangeError(`step key must be new, got ${key} twice`)
     this.keys.add(key)
@@ -41,6 +41,7 @@ export class Work {
     }
     this.steps.push(step)
     play(this.train, this.state, step)
+    return key
   }
 }
 

@@ -1,7 +1,7 @@
 import { stagesInFlow } from '../graph'
 import { type Element, inService, play, type TrainState } from '../machine/state'
 import { dryHeat, flooded, leakAtHalf, leakAtRest, oldGasket, seal, slow } from './closing'
-import { alone, firstWater, flushedAll, onward, soak } from './flushing'
+import { alone, firstWater, flushedAll, onward, soak, soakApart } from './flushing'
 import { catching, direction, oneOpen, power, pressure } from './opening'
 import type { CheckInput, Checking, EndRule, Finding, RuleId, StepRule } from './types'
 import { continuity, leak, record, refit, restore } from './whole'
@@ -21,6 +21,7 @@ const STEP_RULES: readonly [RuleId, StepRule][] = [
   ['dry-heat', dryHeat],
   ['alone', alone],
   ['onward', onward],
+  ['soak', soakApart],
 ]
 const END_RULES: readonly [RuleId, EndRule][] = [
   ['soak', soak],

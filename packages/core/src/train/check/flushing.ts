@@ -1,5 +1,6 @@
 import { MEDIA_PROFILES } from '../../catalogue/media-profiles'
 import type { Medium } from '../../catalogue/names'
+import { comesTo } from '../graph'
 import { inOf, wayOut } from '../machine/network'
 import { stageOf, type TrainState } from '../machine/state'
 import type { SheetStep, StageNode } from '../types'
@@ -43,7 +44,7 @@ const tankOn = ({ train }: Checking, state: TrainState, nodes: readonly string[]
 
 /** First water of a new part goes to waste: never into a later membrane, carbon, storage or appliance. */
 export const onward: StepRule = (checking, state, step) => {
-  if (step.verb !== 'flush' || step.to === undefined) return null
+  if ((step.verb !== 'flush' && step.verb !== 'trickle') || step.to === undefined) return null
   const { train } = checking
   for (const id of step.at) {
     const stage = stageOf(train, id)
@@ -54,6 +55,9 @@ export const onward: StepRule = (checking, state, step) => {
     if (met === null) return `no way is open from ${id} to ${step.to}`
     if (now.flushed || !SHEDS.includes(stage.media) || now.element === 'old') continue
     const what = WHAT[stage.media] ?? 'fines'
+    const drain = train.pipes.some(({ from, to }) => from === id && train.nodes.some((node) => node.id === to && node.kind === 'drain'))
+    if (stage.media === 'membrane' && drain && train.nodes.some((node) => node.id === step.to && node.kind === 'outlet'))
+      return `${what} of ${id} run out by ${step.to}: the drain side is there for it`
     const spoiled = met.stages.find(({ media }) => SPOILED.includes(media))
     if (spoiled) return `${what} of ${id} run into ${spoiled.id}`
     const end = train.nodes.find((node) => node.id === met.end)
@@ -110,6 +114,19 @@ export const firstWater: EndRule = (checking) => {
     ...(tank ? [{ text: 'the first full tank is not held back' }] : []),
     ...(ice ? [{ text: 'the first day’s ice is not held back' }] : []),
   ]
+}
+
+/** A bed soaks out of the water's way: what is drawn through it before its hours are over is drawn through a bed that floats. */
+export const soakApart: StepRule = ({ train }, state, step) => {
+  if (step.verb !== 'soak') return null
+  for (const id of step.at) {
+    const around = train.nodes.filter(
+      (node) => node.kind === 'bypass' && comesTo(train, node.enters, id) && comesTo(train, id, node.leaves),
+    )
+    const aside = around.some((node) => state.bypassed.has(node.id)) || !state.fed.has(inOf(train, id))
+    if (!aside) return `${id} soaks in the way of the water`
+  }
+  return null
 }
 
 /** A bed that soaks is filled and left for its hours before it is trickled and backwashed, on another day. */

@@ -219,7 +219,7 @@ export function play(train: Train, state: TrainState, { verb, at, to }: Pick<She
       state.leakWanted = true
       break
     case 'take-out':
-      if (stage) Object.assign(stage, { element: 'none', takenOut: stage.takenOut + 1, inspected: false })
+      if (stage && part === undefined) Object.assign(stage, { element: 'none', takenOut: stage.takenOut + 1, inspected: false })
       break
     case 'inspect':
       if (stage && part === undefined) stage.inspected = true
@@ -232,7 +232,8 @@ export function play(train: Train, state: TrainState, { verb, at, to }: Pick<She
       break
     case 'fit':
       if (stage && part === 'seal') stage.sealed = true
-      else if (stage) Object.assign(stage, { element: stage.washed && stage.inspected ? 'washed' : 'new', fitted: stage.fitted + 1 })
+      else if (stage && part === undefined)
+        Object.assign(stage, { element: stage.washed && stage.inspected ? 'washed' : 'new', fitted: stage.fitted + 1 })
       break
     case 'flush':
       for (const one of at) {

@@ -2,6 +2,7 @@ import { MEDIA_PROFILES } from '../../catalogue/media-profiles'
 import { stageLabel, stageNoun } from '../labels'
 import { isDry, isInline, shutsItself } from '../machine/state'
 import { type Due, linesInto, linesOutOf, type Plan } from '../plan'
+import { surpriseOf } from '../surprises'
 import type { StageNode } from '../types'
 import type { StepDraft, Work } from '../work'
 
@@ -21,7 +22,7 @@ function lineWords(stage: StageNode, line: string): string {
 }
 
 /** Takes off the lines of an inline body that are still on. */
-function openLines(phase: string, plan: Plan, stage: StageNode, work: Work): void {
+export function freeLines(phase: string, plan: Plan, stage: StageNode, work: Work): void {
   for (const line of [...linesInto(plan.train, stage.id), ...linesOutOf(plan.train, stage.id)]) {
     if (work.state.apart.has(line)) continue
     work.add(phase, 'disconnect', [line], {
@@ -112,7 +113,7 @@ const TAKE_WHY: Partial<Record<StageNode['media'], string>> = {
 
 /** Opens a body and takes its element out; `lamps` that stand in the way of a sleeve come out the same way. */
 export function openBody(phase: string, plan: Plan, stage: StageNode, work: Work): void {
-  if (isInline(stage)) openLines(phase, plan, stage, work)
+  if (isInline(stage)) freeLines(phase, plan, stage, work)
   else if (hasOwnBody(stage)) {
     if (stage.housing === 'sump-large' && (stage.drainCocks ?? 0) > 0) drainByCock(phase, stage, work)
     const eased = stage.housing !== 'quarter-turn' && stage.housing !== 'fridge-cartridge' && stage.media !== 'uv-lamp'
@@ -146,13 +147,20 @@ function drainByCock(phase: string, stage: StageNode, work: Work): void {
   })
 }
 
-export function inspectBody(phase: string, stage: StageNode, work: Work): void {
-  work.add(phase, 'inspect', [stage.id], {
+export function inspectBody(phase: string, plan: Plan, stage: StageNode, work: Work): void {
+  const key = work.add(phase, 'inspect', [stage.id], {
     text: stage.media === 'uv-lamp' ? 'Look at the lamp’s ends and its connector' : 'Look before you throw it away',
     why: inspectWhy(stage),
     evidence: 'finding',
     minutes: 2,
     tools: ['torch'],
+  })
+  if (surpriseOf(plan.answers[key])?.id !== 'old-gasket') return
+  work.add(phase, 'take-out', [`${stage.id}.seal`], {
+    text: 'Peel the old gasket out, and feel for a second one',
+    why: 'Two gaskets on top of each other leak however hard the housing is turned.',
+    minutes: 2,
+    tools: ['blunt pick'],
   })
 }
 
@@ -254,30 +262,49 @@ export function closeBody(phase: string, plan: Plan, due: Due, work: Work): void
   shutBody(phase, plan, stage, work)
 }
 
-/** Closes a body, or puts its lines back; those the bench still keeps off stay off. */
-export function shutBody(phase: string, plan: Plan, stage: StageNode, work: Work, keepOff: ReadonlySet<string> = new Set()): void {
+/** Puts the lines of an inline body back, other than those that are off for a reason of their own. */
+export function putLinesBack(phase: string, plan: Plan, stage: StageNode, work: Work, keepOff: ReadonlySet<string> = new Set()): void {
+  for (const line of [...linesInto(plan.train, stage.id), ...linesOutOf(plan.train, stage.id)]) {
+    if (!work.state.apart.has(line) || keepOff.has(line)) continue
+    work.add(phase, 'connect', [line], {
+      text: connectWords(stage, line.startsWith(`${stage.id}>`) ? 'outlet' : 'inlet'),
+      why:
+        stage.housing === 'threaded'
+          ? 'Two turns of thread tape, hand tight and a little more. Flow arrow along the water.'
+          : 'Past the first stop; a tube that only reaches the collet blows out under pressure. Flow arrow along the water.',
+      ...(stage.housing === 'threaded' ? { consumables: ['thread tape'] } : {}),
+    })
+  }
+}
+
+/** Closes a body, or puts its lines back. */
+export function shutBody(phase: string, plan: Plan, stage: StageNode, work: Work): void {
   if (isInline(stage)) {
-    for (const line of [...linesInto(plan.train, stage.id), ...linesOutOf(plan.train, stage.id)]) {
-      if (!work.state.apart.has(line) || keepOff.has(line)) continue
-      work.add(phase, 'connect', [line], {
-        text: line.startsWith(`${stage.id}>`) ? connectWords(stage, 'outlet') : connectWords(stage, 'inlet'),
-        why:
-          stage.housing === 'threaded'
-            ? 'Two turns of thread tape, hand tight and a little more. Flow arrow along the water.'
-            : 'Past the first stop; a tube that only reaches the collet blows out under pressure. Flow arrow along the water.',
-        ...(stage.housing === 'threaded' ? { consumables: ['thread tape'] } : {}),
-      })
-    }
+    putLinesBack(phase, plan, stage, work)
     return
   }
   if (!hasOwnBody(stage)) return
-  work.add(phase, 'close-housing', [stage.id], closing(plan, stage))
+  if (damaged(phase, plan, stage, work)) {
+    work.add(phase, 'inspect', [`${stage.id}.seal`], {
+      text: `Try a sound part on ${stageLabel(stage)} dry, by hand, and close with that one`,
+      why: 'Dirt first, then a crossed thread, then a worn one: the half that a sound partner does not fit is the bad one. Without a sound part stop here, leave it shut and say so.',
+      minutes: 5,
+      consumables: ['spare sump or cap'],
+    })
+  }
+  work.add(phase, 'close-housing', [stage.id], closingDraft(plan, stage))
 }
+
+/** Whether somebody said at one of this body's steps that its thread is bad. */
+const damaged = (phase: string, plan: Plan, stage: StageNode, work: Work): boolean =>
+  [...work.steps.map(({ key }) => key), `${phase}/close-housing:${stage.id}`].some(
+    (key) => key.endsWith(`:${stage.id}`) && surpriseOf(plan.answers[key])?.id === 'thread-damaged',
+  )
 
 const connectWords = (stage: StageNode, end: 'inlet' | 'outlet'): string =>
   stage.housing === 'threaded' ? `Screw the ${end} elbow on` : `Push the ${end} tube home and tug it`
 
-function closing(plan: Plan, stage: StageNode): StepDraft {
+export function closingDraft(plan: Plan, stage: StageNode): StepDraft {
   const why = 'As tight as it will go ruins the seal and the next opening.'
   switch (stage.housing) {
     case 'quarter-turn':

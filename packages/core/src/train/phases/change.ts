@@ -45,11 +45,11 @@ function openDue(prefix: string, plan: Plan, one: Due, work: Work): void {
   const lamp = lampOf(plan, one)
   if (lamp && work.state.stages.get(lamp.id)?.element === 'old') {
     openBody(phaseOf(prefix, lamp), plan, lamp, work)
-    inspectBody(phaseOf(prefix, lamp), lamp, work)
+    inspectBody(phaseOf(prefix, lamp), plan, lamp, work)
   }
   if (one.stage.media === 'uv-lamp' && work.state.stages.get(one.stage.id)?.takenOut) return
   openBody(phase, plan, one.stage, work)
-  inspectBody(phase, one.stage, work)
+  inspectBody(phase, plan, one.stage, work)
 }
 
 function closeDue(prefix: string, plan: Plan, one: Due, work: Work): void {

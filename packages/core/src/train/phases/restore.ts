@@ -4,7 +4,7 @@ import { type Due, type Plan, tanks } from '../plan'
 import type { Flushes } from '../ways'
 import type { Work } from '../work'
 import { addFlush } from './flush'
-import { closeTaps, heatersOn, openSlowly, openUp } from './open-up'
+import { closeTaps, heatersOn, lookLast, openSlowly, openUp } from './open-up'
 import { powerOn } from './power'
 
 /** Water back, the rest flushed to where it can do no harm, storage last. */
@@ -27,12 +27,8 @@ export function restore(prefix: string, plan: Plan, isolation: Isolation | null,
   heatersOn(`${phase}-last`, plan, work)
   powerOn(`${phase}-last`, plan, due, work)
   if (!work.state.leakWanted && isolation === null) return
-  work.add(`${phase}-last`, 'leak-check', [isolation?.close[0] ?? isolation?.bypass ?? plan.tap], {
-    text: 'Look once more, with full pressure',
-    why: 'Under flow and at rest: a slow drip shows only after some minutes.',
-    minutes: 2,
-    tools: ['torch', 'dry tissue'],
-  })
+  lookLast(`${phase}-last`, plan, isolation?.close[0] ?? isolation?.bypass ?? plan.tap, work)
+  closeTaps(`${phase}-end`, plan, work)
 }
 
 /** Storage stays out of the first water's way. */

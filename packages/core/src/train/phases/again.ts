@@ -1,0 +1,81 @@
+import { chooseIsolation } from '../isolation'
+import { stageLabel } from '../labels'
+import { isInline } from '../machine/state'
+import { type Due, outlets, type Plan, tanks } from '../plan'
+import { surpriseOf } from '../surprises'
+import type { StageNode } from '../types'
+import type { Work } from '../work'
+import { closingDraft, freeLines, putLinesBack } from './bodies'
+import { isolate } from './isolate'
+import { closeTaps, heatersOn, lookLast, openSlowly, openUp } from './open-up'
+import { powerOff, powerOn } from './power'
+
+/** How often one joint is gone into again before it is to be renewed. */
+const MOST = 3
+
+/** Something drips: shut, relieved, looked into and closed again, before anything else; the sheet then goes on where it was. */
+export function mendLeak(key: string, plan: Plan, work: Work): void {
+  const said = surpriseOf(plan.answers[key])
+  if (said?.id !== 'still-leaking') return
+  const rounds = new Set(work.steps.flatMap(({ key }) => (key.startsWith('again-') ? [key.split('/')[0]] : []))).size
+  if (rounds >= MOST) return
+  const stage = stageMeant(plan, said.stage)
+  if (!stage) return
+  const phase = `again-${rounds + 1}`
+  const isolation = chooseIsolation(plan, work.state, [stage], [])
+  if (isolation === null) return
+  const one: Due[] = [{ stage, task: { stage: stage.id, action: 'change' } }]
+  if (outlets(plan.train).some(({ mustGoOn }) => mustGoOn)) {
+    work.add(phase, 'tell', [stage.id], {
+      text: 'Say that the water stops once more, for about 15 minutes',
+      why: 'A leak is mended now, not after it has run for a day.',
+    })
+  }
+  powerOff(phase, plan, one, work)
+  isolate(phase, plan, isolation, one, [], work)
+  const off = new Set(work.state.apart)
+  if (isInline(stage)) freeLines(phase, plan, stage, work)
+  else
+    work.add(phase, 'open-housing', [stage.id], {
+      text: `Open ${stageLabel(stage)} again, one hand below`,
+      why: 'The cause is inside. Turning harder ruins the seal and hides it.',
+    })
+  work.add(phase, 'inspect', [`${stage.id}.seal`], {
+    text: 'Look for a second gasket, a nick, dirt in the groove',
+    why: 'In the order of likelihood: two gaskets, a pinched or dry seal, closed askew, a crack.',
+    minutes: 2,
+    tools: ['torch'],
+  })
+  if (!isInline(stage)) {
+    work.add(phase, 'fit', [`${stage.id}.seal`], {
+      text: 'Lay in a new seal',
+      why: 'One that has leaked is not trusted again.',
+      consumables: ['housing seal'],
+    })
+    work.add(phase, 'grease', [`${stage.id}.seal`], {
+      text: 'Grease the new seal, thinly',
+      why: 'Silicone fit for drinking water only: mineral oil swells the rubber.',
+      consumables: ['food-grade silicone grease'],
+    })
+    work.add(phase, 'close-housing', [stage.id], closingDraft(plan, stage))
+  } else putLinesBack(phase, plan, stage, work, off)
+  closeTaps(phase, plan, work)
+  if (isolation.bypass !== null) warnAgain(phase, isolation.bypass, work)
+  openUp(phase, plan, isolation, work)
+  for (const { id } of tanks(plan.train))
+    if (isolation.tanks.some((tank) => tank.id === id) && work.state.shut.has(id)) openSlowly(`${phase}-tank`, plan, id, work)
+  heatersOn(phase, plan, work)
+  powerOn(phase, plan, one, work)
+  lookLast(`${phase}-last`, plan, stage.id, work)
+}
+
+const warnAgain = (phase: string, bypass: string, work: Work): void =>
+  void work.add(phase, 'tell', [bypass], {
+    text: 'Say that the set goes back into service now',
+    why: 'Water may stop for a moment while it fills.',
+  })
+
+const stageMeant = (plan: Plan, id: string | null): StageNode | undefined => {
+  const all = plan.due.map(({ stage }) => stage).filter(({ housing }) => housing !== 'dry-slot')
+  return all.find((stage) => stage.id === id) ?? all[0]
+}
