@@ -150,3 +150,55 @@ test('a train that does not hang together is refused at its place', () => {
     'tasks[0].stage: expected the id of a stage, got tap',
   ])
 })
+
+describe('train.sheet', () => {
+  type Made = { visits: { minGapHoursBefore: number; steps: { key: string; verb: string; at: string[]; n: number }[] }[]; holds: unknown[] }
+  const made = (input: object): Made => {
+    const answer = runCalc('train.sheet', input)
+    if (!answer.ok) throw new Error(JSON.stringify(answer.problems))
+    return answer.output as Made
+  }
+
+  test('its sheet is good by train.check, fed back as it came', () => {
+    const { visits, holds } = made(HOUSING)
+    expect(visits[0]?.steps.map(({ n }) => n)).toEqual(visits[0]?.steps.map((_, index) => index + 1))
+    expect(runCalc('train.check', { ...HOUSING, visits, holds })).toMatchObject({ ok: true, output: { findings: [] } })
+  })
+
+  test('it goes on from what is done and answered', () => {
+    const train = {
+      ...HOUSING.train,
+      nodes: HOUSING.train.nodes.map((node) => (node.id === 'h1' ? { ...node, inletConfirmed: false } : node)),
+    }
+    const before = made({ ...HOUSING, train }).visits[0]?.steps ?? []
+    const ask = before.find(({ verb }) => verb === 'ask')?.key ?? ''
+    const done = before.slice(0, before.findIndex(({ key }) => key === ask) + 1).map(({ key }) => key)
+    const after = made({ ...HOUSING, train, from: { done, answers: { [ask]: false } } }).visits[0]?.steps ?? []
+    expect(after.slice(0, done.length).map(({ key }) => key)).toEqual(done)
+    expect(after.filter(({ verb, at }) => verb === 'close' && at[0] !== 'tap').map(({ at }) => at[0])).toEqual(['feed', 'main'])
+  })
+
+  test('what cannot be done to a stage, is named twice, or cannot be isolated is refused at its place', () => {
+    expect(problems('train.sheet', { ...HOUSING, tasks: [{ stage: 'h1', action: 'wash' }] })).toEqual([
+      'tasks[0].action: expected change for sediment, got wash',
+    ])
+    expect(problems('train.sheet', { ...HOUSING, tasks: [...HOUSING.tasks, ...HOUSING.tasks] })).toEqual([
+      'tasks[1].stage: expected each stage once, got h1 twice',
+    ])
+    expect(problems('train.sheet', { ...HOUSING, tasks: [{ stage: 'feed', action: 'change' }] })).toEqual([
+      'tasks[0].stage: expected the id of a stage, got feed',
+    ])
+    const open = {
+      nodes: HOUSING.train.nodes.filter(({ id }) => id !== 'feed'),
+      pipes: [
+        { from: 'main', to: 'h1' },
+        { from: 'h1', to: 'tap' },
+      ],
+    }
+    expect(problems('train.sheet', { ...HOUSING, train: open })).toEqual([
+      expect.stringMatching(/^train\.nodes: This train shows no valve/),
+    ])
+    const dry = { nodes: HOUSING.train.nodes.filter(({ id }) => id !== 'tap'), pipes: HOUSING.train.pipes.slice(0, 2) }
+    expect(problems('train.sheet', { ...HOUSING, train: dry })).toEqual([expect.stringMatching(/^train\.nodes: This train shows no tap/)])
+  })
+})

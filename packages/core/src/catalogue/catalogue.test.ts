@@ -17,8 +17,8 @@ test.each(Object.entries(FAMILIES))('%s is a train whose water reaches the tap t
   const path = flowPath(train).map(({ id }) => id)
   expect(path[0]).toBe('source')
   expect(path.at(-1)).toBe('tap')
-  // What sits in a dry slot sees no water.
-  const wet = ids(family).filter((_id, index) => family.stages[index]?.housing !== 'dry-slot')
+  // What sits in a dry slot sees no water; of two side by side the path takes the first.
+  const wet = ids(family).filter((_id, index) => family.stages[index]?.housing !== 'dry-slot' && !family.stages[index]?.beside)
   expect(path.filter((id) => id.startsWith('s') && id !== 'source')).toEqual(wet)
   expect(stagesInFlow(train).map(({ position }) => position)).toEqual(family.stages.map((_stage, index) => index + 1))
 })

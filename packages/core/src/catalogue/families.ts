@@ -12,13 +12,21 @@ export interface FamilyStage {
   reliefButton?: boolean
   washable?: boolean
   endUp?: 'washer' | 'arrow' | 'either'
+  /** Stands side by side with the stage before it, between two tees. */
+  beside?: boolean
 }
 export interface Family {
   name: string
   stages: readonly FamilyStage[]
-  /** Storage behind the membrane, with the post carbon after its tee. */
+  /** Storage, with what follows after its tee. */
   tankL?: number
+  /** The medium that storage stands behind; the membrane where it is left out. */
+  tankBehind?: Medium
+  /** Stages a bypass goes round, by position from and to. */
+  bypass?: readonly [from: number, to: number]
   outlet: 'drinking' | 'house' | 'ice' | 'appliance' | 'hose'
+  /** An ice maker on the same line. */
+  ice?: boolean
   /** Whoever draws here cannot be switched off. */
   mustGoOn?: boolean
 }
@@ -80,16 +88,23 @@ export const FAMILIES = {
     ],
     outlet: 'house',
   },
-  'washable-prefilter': { name: 'washable prefilter', stages: [large('sediment', { washable: true, drainCocks: 2 })], outlet: 'house' },
+  'washable-prefilter': {
+    name: 'washable prefilter',
+    stages: [large('sediment', { washable: true, drainCocks: 2 })],
+    bypass: [1, 1],
+    outlet: 'house',
+  },
   'carbon-tank': {
     name: 'whole-house carbon tank',
     stages: [large('sediment'), { media: 'carbon-tank', housing: 'media-tank' }],
+    bypass: [2, 2],
     outlet: 'house',
   },
   'fridge-inline': {
     name: 'refrigerator, external inline',
-    stages: [{ media: 'fridge-inline', housing: 'push-fit', endUp: 'arrow', ownShutoff: true }],
-    outlet: 'ice',
+    stages: [{ media: 'fridge-inline', housing: 'push-fit', endUp: 'arrow' }],
+    outlet: 'drinking',
+    ice: true,
   },
   'quarter-turn-3': {
     name: 'sanitary quarter-turn, three stages',
@@ -114,9 +129,14 @@ export const FAMILIES = {
     stages: [
       large('sediment'),
       large('carbon-block', { endUp: 'arrow' }),
+      large('carbon-block', { endUp: 'arrow', beside: true }),
       { media: 'membrane', housing: 'membrane-vessel', monitored: true },
       large('remineraliser', { endUp: 'arrow' }),
+      { media: 'post-carbon', housing: 'push-fit', endUp: 'arrow' },
     ],
+    tankL: 80,
+    tankBehind: 'remineraliser',
+    bypass: [1, 6],
     outlet: 'appliance',
     mustGoOn: true,
   },
@@ -126,10 +146,39 @@ export const FAMILIES = {
       { media: 'fridge-internal', housing: 'fridge-cartridge', selfSealing: true, endUp: 'either', monitored: true },
       { media: 'air-filter', housing: 'dry-slot', monitored: true },
     ],
-    outlet: 'ice',
+    outlet: 'drinking',
+    ice: true,
   },
   softener: { name: 'prefilter and softener', stages: [large('sediment'), { media: 'softener', housing: 'media-tank' }], outlet: 'house' },
 } as const satisfies Record<string, Family>
+
+/** Where the next thing is joined on, while a family's train is put together. */
+interface Building {
+  nodes: TrainNode[]
+  pipes: TrainPipe[]
+  last: string
+}
+
+const join = (train: Building, node: TrainNode, check = false): void => {
+  train.nodes.push(node)
+  train.pipes.push({ from: train.last, to: node.id, ...(check ? { check: true } : {}) })
+  train.last = node.id
+}
+
+const stageNode = ({ beside: _, ...stage }: FamilyStage, id: string, position: number): TrainNode => ({
+  id,
+  kind: 'stage',
+  position,
+  inletConfirmed: true,
+  ...stage,
+})
+
+/** Storage behind a tee: what is stored does not press back on the membrane. */
+function putTank(train: Building, volumeL: number): void {
+  join(train, { id: 'tank-tee', kind: 'tee' }, true)
+  train.nodes.push({ id: 'tank', kind: 'tank', volumeL, valve: true })
+  train.pipes.push({ from: 'tank-tee', to: 'tank' })
+}
 
 /**
  * The train of a family, in service direction, with the given stage ids (one a stage, in flow order).
@@ -139,30 +188,49 @@ export function familyTrain(family: Family, stageIds: readonly string[]): Train 
   if (stageIds.length !== family.stages.length) {
     throw new RangeError(`${family.name} has ${family.stages.length} stages, got ${stageIds.length} ids`)
   }
-  const nodes: TrainNode[] = [
-    { id: 'source', kind: 'source' },
-    { id: 'feed-valve', kind: 'valve', turns: 'quarter' },
-  ]
-  const pipes: TrainPipe[] = [{ from: 'source', to: 'feed-valve' }]
-  let last = 'feed-valve'
+  const train: Building = { nodes: [{ id: 'source', kind: 'source' }], pipes: [], last: 'source' }
+  join(train, { id: 'feed-valve', kind: 'valve', turns: 'quarter' })
   family.stages.forEach((stage, index) => {
     const id = stageIds[index] as string
-    nodes.push({ id, kind: 'stage', position: index + 1, inletConfirmed: true, ...stage })
-    // A dry slot hangs in no pipe.
-    if (stage.housing === 'dry-slot') return
-    pipes.push({ from: last, to: id })
-    last = id
-    if (stage.media === 'membrane') {
-      nodes.push({ id: 'drain', kind: 'drain' })
-      pipes.push({ from: id, to: 'drain', restrictor: true })
-      if (family.tankL !== undefined) {
-        nodes.push({ id: 'tank-tee', kind: 'tee' }, { id: 'tank', kind: 'tank', volumeL: family.tankL, valve: true })
-        pipes.push({ from: id, to: 'tank-tee', check: true }, { from: 'tank-tee', to: 'tank' })
-        last = 'tank-tee'
-      }
+    const node = stageNode(stage, id, index + 1)
+    // A dry slot hangs in no pipe; one beside another was joined with it.
+    if (stage.housing === 'dry-slot') {
+      train.nodes.push(node)
+      return
     }
+    if (stage.beside) return
+    const twin = family.stages[index + 1]
+    if (twin?.beside) putBeside(train, node, stageNode(twin, stageIds[index + 1] as string, index + 2), index + 1)
+    else join(train, node)
+    if (stage.media === 'membrane') {
+      train.nodes.push({ id: 'drain', kind: 'drain' })
+      train.pipes.push({ from: id, to: 'drain', restrictor: true })
+    }
+    if (family.tankL !== undefined && stage.media === (family.tankBehind ?? 'membrane')) putTank(train, family.tankL)
   })
-  nodes.push({ id: 'tap', kind: 'outlet', use: family.outlet, ...(family.mustGoOn ? { mustGoOn: true } : {}) })
-  pipes.push({ from: last, to: 'tap' })
-  return { nodes, pipes }
+  return withOutlets(train, family, stageIds)
+}
+
+function putBeside(train: Building, one: TrainNode, other: TrainNode, position: number): void {
+  const [fork, meet] = [`fork-${position}`, `meet-${position}`]
+  join(train, { id: fork, kind: 'tee' })
+  join(train, one)
+  join(train, { id: meet, kind: 'tee' })
+  train.nodes.push(other)
+  train.pipes.push({ from: fork, to: other.id }, { from: other.id, to: meet })
+}
+
+function withOutlets(train: Building, family: Family, stageIds: readonly string[]): Train {
+  const bypass = family.bypass
+  if (bypass) {
+    const [enters, leaves] = bypass.map((position) => stageIds[position - 1] as string) as [string, string]
+    train.nodes.push({ id: 'bypass', kind: 'bypass', enters, leaves })
+  }
+  if (family.ice) join(train, { id: 'cold-tee', kind: 'tee' })
+  join(train, { id: 'tap', kind: 'outlet', use: family.outlet, ...(family.mustGoOn ? { mustGoOn: true } : {}) })
+  if (family.ice) {
+    train.nodes.push({ id: 'ice', kind: 'outlet', use: 'ice' })
+    train.pipes.push({ from: 'cold-tee', to: 'ice' })
+  }
+  return { nodes: train.nodes, pipes: train.pipes }
 }

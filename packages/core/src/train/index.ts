@@ -3,7 +3,9 @@ export { type CheckInput, type CheckResult, check, type Finding, RULES } from '.
 export { flowPath, nodeById, stagesInFlow } from './graph'
 export { stageLabel, stageNoun } from './labels'
 export { type PlayedTrain, playTrain } from './play'
-export { sheet } from './sheet'
+export { type Said, type SaidValues, sayWith } from './say'
+export { type SheetInput, sheet } from './sheet'
+export { SURPRISES, type Surprise, type SurpriseId, stagesWorked, surpriseAnswer, surpriseOf, surprisesFor } from './surprises'
 export type {
   Action,
   HoldKind,

@@ -60,7 +60,8 @@ const jointsOf = (state: Joints): Joints => ({
 const withShut = (joints: Joints, more: readonly string[]): Joints => ({ ...joints, shut: new Set([...joints.shut, ...more]) })
 const mains = (train: Train, joints: Joints): Chamber[] =>
   nodesOf(train, 'source').flatMap(({ id }) => (joints.shut.has(id) ? [] : [outOf(train, id)]))
-const fedBy = (train: Train, joints: Joints): Set<Chamber> => pressedBy(edgesOf(train, joints), mains(train, joints))
+/** What the main's water comes to: through a membrane it only seeps, but it drips out of an open line all the same. */
+const fedBy = (train: Train, joints: Joints, edges = edgesOf(train, joints)): Set<Chamber> => wateredBy(train, edges, mains(train, joints))
 
 /** Places where pressure can be let out of a section without opening it. */
 export function reliefPoints(train: Train): string[] {
@@ -99,7 +100,7 @@ function priced(
   const { train } = plan
   const shut = withShut(joints, close)
   const edges = edgesOf(train, shut)
-  const fed = pressedBy(edges, mains(train, shut))
+  const fed = fedBy(train, shut, edges)
   if (targets.some((one) => fed.has(one))) return null
   const cut = outlets(train).filter(({ id }) => before.has(id) && !fed.has(id))
   const own = close.filter((id) => train.nodes.some((node) => node.id === id && node.kind === 'stage')).length
@@ -163,7 +164,7 @@ function bypassFor(plan: Plan, joints: Joints, stages: readonly StageNode[], lin
     const turned: Joints = { ...joints, bypassed: new Set([...joints.bypassed, bypass.id]) }
     const targets = openedChambers(train, stages, lines, turned.bypassed)
     const edges = edgesOf(train, turned)
-    const fed = pressedBy(edges, mains(train, turned))
+    const fed = fedBy(train, turned, edges)
     if (targets.some((one) => fed.has(one))) return false
     return needed || unrelieved(train, edges, fed, targets) === 0
   })
@@ -215,8 +216,8 @@ export function chooseIsolation(plan: Plan, state: TrainState, stages: readonly 
     { ...shut, still: new Set([...shut.still, ...still]) },
     about.filter((tank) => tank.close).map(({ id }) => id),
   )
-  const now = wateredBy(train, edgesOf(train, joints), mains(train, joints))
-  const watered = wateredBy(train, edgesOf(train, after), mains(train, after))
+  const now = fedBy(train, joints)
+  const watered = fedBy(train, after)
   const dry = (id: string): boolean => now.has(inOf(train, id)) && !watered.has(inOf(train, id))
   const pumps = nodesOf(train, 'pump').flatMap(({ id }) => (still.includes(id) || dry(id) ? [id] : []))
   return {

@@ -77,3 +77,12 @@ export function valveLabel(train: Train, id: string): string {
 }
 
 const stagesBefore = (train: Train, id: string): StageNode[] => stagesInFlow(train).filter((stage) => comesTo(train, stage.id, id))
+
+/** A line by what it ties on: "the line after housing 2", "the line to the tap". */
+export function lineLabel(train: Train, line: string): string {
+  const [from, to] = line.split('>').map((id) => train.nodes.find((node) => node.id === id))
+  if (from?.kind === 'stage') return to?.kind === 'drain' ? `the drain line of ${stageLabel(from)}` : `the line after ${stageLabel(from)}`
+  if (to?.kind === 'stage') return `the line before ${stageLabel(to)}`
+  if (to?.kind === 'outlet') return `the line to ${tapLabel(train, to.id)}`
+  return to?.kind === 'tank' || from?.kind === 'tank' ? 'the line of the tank' : 'the line between the tees'
+}

@@ -1,77 +1,74 @@
-import type { SheetStep, Train } from './types'
+import { MEDIA_PROFILES } from '../catalogue/media-profiles'
+import { chambersOf } from './machine/network'
+import { inService, isDry, play, shutsItself, type TrainState } from './machine/state'
+import type { SheetStep, StageNode, Train } from './types'
 
 /** What the pipe map draws: the train as it stands after some steps of its sheet. */
 export interface PlayedTrain {
-  /** Valves, tanks and outlets that are shut, by id. */
+  /** Valves, tanks, own shut-offs and outlets that are shut, by id. */
   shut: Set<string>
+  /** Valves that stand half open, by id. */
+  half: Set<string>
+  /** Bypasses that are on, by id. */
+  bypassed: Set<string>
+  /** Pumps, lamps, heaters and appliances without power, by id. */
+  off: Set<string>
   /** Stages whose housing is open, by id. */
   open: Set<string>
   /** Stages that hold no element, by id. */
   empty: Set<string>
   /** Lines taken off, as `"from>to"`. */
   apart: Set<string>
-  /** `full`: the feed is on. `trapped`: shut but not relieved. `none`: safe to open. */
+  /** Nodes with pressure in them, by id. */
+  pressed: Set<string>
+  /** What the water of a new part carries until it is flushed, by stage. */
+  carries: Map<string, string>
+  /** Of the bodies this sheet opens: `full` is fed (through a membrane too), `trapped` is shut but not relieved, `none` is safe to open. */
   pressure: 'full' | 'trapped' | 'none'
   catching: boolean
 }
 
-const inService = (train: Train): PlayedTrain => ({
-  shut: new Set(train.nodes.filter(({ kind }) => kind === 'outlet').map(({ id }) => id)),
-  open: new Set(),
-  empty: new Set(),
-  apart: new Set(),
-  pressure: 'full',
-  catching: false,
-})
-
-function apply(state: PlayedTrain, step: SheetStep, kindOf: (id: string) => string | undefined, moreRelief: boolean): void {
-  const at = step.at[0] ?? ''
-  switch (step.verb) {
-    case 'close':
-      state.shut.add(at)
-      if (kindOf(at) === 'valve') state.pressure = 'trapped'
-      break
-    case 'open':
-      state.shut.delete(at)
-      if (kindOf(at) === 'valve') state.pressure = 'full'
-      break
-    case 'relieve':
-      if (kindOf(at) === 'outlet') state.shut.delete(at)
-      // Safe only once the last relief of this isolation is done: the membrane's drain side lags behind the tap.
-      if (state.pressure === 'trapped' && !moreRelief) state.pressure = 'none'
-      break
-    case 'catch':
-      state.catching = true
-      break
-    case 'open-housing':
-      state.open.add(at)
-      break
-    case 'close-housing':
-      state.open.delete(at)
-      break
-    case 'take-out':
-      state.empty.add(at)
-      break
-    case 'fit':
-      state.empty.delete(at)
-      break
-    case 'disconnect':
-      state.apart.add(at)
-      break
-    case 'connect':
-      state.apart.delete(at)
-      break
-    default:
-      break
-  }
+const CARRIES: Partial<Record<NonNullable<(typeof MEDIA_PROFILES)[keyof typeof MEDIA_PROFILES]['flush']>['kind'], string>> = {
+  'to-clear': 'dirt',
+  fines: 'fines',
+  alone: 'fines',
+  grey: 'fines',
+  preservative: 'preservative',
+  cloud: 'cloud',
 }
 
-/** Plays the done steps in sheet order on a train in service. Pure: the input is not changed. */
+function carried(stage: StageNode, state: TrainState): string | null {
+  const now = state.stages.get(stage.id)
+  const flush = MEDIA_PROFILES[stage.media].flush
+  return now && flush && now.fitted > 0 && now.element !== 'none' && !now.flushed ? (CARRIES[flush.kind] ?? null) : null
+}
+
+/** Plays the done steps in sheet order on a train in service, by the same machine that checks sheets. Pure: the input is not changed. */
 export function playTrain(train: Train, steps: readonly SheetStep[], done: ReadonlySet<string>): PlayedTrain {
   const state = inService(train)
-  const kinds = new Map(train.nodes.map(({ id, kind }) => [id, kind]))
-  steps.forEach((step, index) => {
-    if (done.has(step.key)) apply(state, step, (id) => kinds.get(id), steps[index + 1]?.verb === 'relieve')
-  })
-  return state
+  for (const step of steps) if (done.has(step.key)) play(train, state, step)
+  const opened = new Set(steps.flatMap(({ verb, at }) => (verb === 'take-out' ? at : [])))
+  const stages = train.nodes.filter((node): node is StageNode => node.kind === 'stage')
+  const bodies = stages
+    .filter((stage) => opened.has(stage.id) && !isDry(stage) && !shutsItself(stage))
+    .flatMap(({ id }) => chambersOf(train, id))
+  const any = (set: ReadonlySet<string>): boolean => bodies.some((chamber) => set.has(chamber))
+  return {
+    shut: new Set([...state.shut, ...train.nodes.flatMap(({ id, kind }) => (kind === 'outlet' && !state.taps.has(id) ? [id] : []))]),
+    half: new Set(state.half.keys()),
+    bypassed: state.bypassed,
+    off: new Set([...state.off, ...state.still]),
+    open: new Set([...state.stages].flatMap(([id, { open }]) => (open ? [id] : []))),
+    empty: new Set([...state.stages].flatMap(([id, { element }]) => (element === 'none' ? [id] : []))),
+    apart: state.apart,
+    pressed: new Set(train.nodes.flatMap(({ id }) => (chambersOf(train, id).some((chamber) => state.pressed.has(chamber)) ? [id] : []))),
+    carries: new Map(
+      stages.flatMap((stage) => {
+        const what = carried(stage, state)
+        return what === null ? [] : [[stage.id, what] as const]
+      }),
+    ),
+    pressure: any(state.watered) ? 'full' : any(state.pressed) ? 'trapped' : 'none',
+    catching: state.catching,
+  }
 }

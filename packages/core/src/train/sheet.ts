@@ -1,5 +1,5 @@
 import { comesTo } from './graph'
-import { chooseIsolation, type Isolation } from './isolation'
+import { chooseIsolation, goesRound, type Isolation } from './isolation'
 import { before, tellStop } from './phases/before'
 import { asks, benchLines, change } from './phases/change'
 import { closeOut, holdsAfter } from './phases/close-out'
@@ -8,11 +8,11 @@ import { isolate } from './phases/isolate'
 import { lookLast } from './phases/open-up'
 import { powerOff } from './phases/power'
 import { restore } from './phases/restore'
-import { runBed, SOAK_HOURS, SOAK_MOST_HOURS, soakBed } from './phases/soak'
-import { type Due, dueStages, isWet, type Plan, soaks, tapsByUse, wantsIsolation } from './plan'
+import { bypassRound, runBed, SOAK_HOURS, SOAK_MOST_HOURS, soakBed } from './phases/soak'
+import { type Due, dueStages, isWet, nodesOf, type Plan, soaks, tapsByUse, wantsIsolation } from './plan'
 import { answered, goOn } from './resume'
 import type { Sheet, SheetRefusal, SheetResult, SheetSchools, SheetStep, SheetVisit, Task, Train } from './types'
-import { flushesOf } from './ways'
+import { type Flushes, flushesOf } from './ways'
 import { Work } from './work'
 
 export interface SheetInput {
@@ -39,11 +39,11 @@ function planOf({ train, tasks, schools }: SheetInput): Plan | SheetRefusal {
 
 /** One closing and opening of the set: what is due in it is done, flushed and put back; null where nothing keeps the water away. */
 function session(prefix: string, plan: Plan, due: readonly Due[], bed: Due | undefined, work: Work): boolean {
-  const all = bed ? [...due, bed] : due
+  const all = plan.due.filter((one) => one === bed || due.includes(one))
   const bench = benchLines(plan, all)
   const opened = all.filter((one) => wantsIsolation(one) || (bench.length > 0 && isWet(one)))
   const wet = all.filter(isWet)
-  const flushes = flushesOf(plan, due, new Set(bed ? [bed.stage.id] : []))
+  const flushes = bed ? aroundBed(plan, due, bed) : flushesOf(plan, due)
   const lines = [...bench, ...flushes.apart.flatMap((one) => one.lines)]
   let isolation: Isolation | null = null
   if (opened.length > 0 || flushes.apart.length > 0) {
@@ -70,9 +70,13 @@ function session(prefix: string, plan: Plan, due: readonly Due[], bed: Due | und
   change(prefix, plan, all, work)
   if (isolation) flushApart(prefix, plan, isolation, flushes.apart, work)
   if (bed && isolation) soakBed(prefix, plan, isolation, bed, all, work)
-  else restore(prefix, plan, isolation, due, flushes, work)
+  if (!bed || due.some(isWet)) restore(prefix, plan, isolation, due, flushes, work)
   return true
 }
+
+/** The flushes of what stands about a bed that soaks in its bypass. */
+const aroundBed = (plan: Plan, due: readonly Due[], bed: Due): Flushes =>
+  flushesOf(plan, due, new Set([bed.stage.id]), new Set([bypassRound(plan, bed.stage) ?? '']))
 
 /** One whole sheet, from the train in service, for these answers. */
 function written(plan: Plan): (Sheet & { ok: true }) | null {
@@ -145,12 +149,22 @@ export function sheet(input: SheetInput): SheetResult {
   return numbered(goOn(plan, earlier, done))
 }
 
-/** Everything else first, through the old bed, and the bed last: what is new never meets water that has run through a bed not yet soaked. */
+/**
+ * One session for everything where the others can be flushed round the bed while it soaks in a bypass of its own. Otherwise everything
+ * else first, through the old bed, and the bed last: what is new never meets water that has run through a bed not yet soaked.
+ */
 function sessions(plan: Plan, others: readonly Due[], bed: Due | undefined, work: Work): boolean {
-  const wet = others.some(isWet)
   if (!bed) return session('', plan, others, undefined, work)
-  if (!wet) return session('', plan, others, bed, work)
+  if (!others.some(isWet) || together(plan, others, bed, work)) return session('', plan, others, bed, work)
   return session('', plan, others, undefined, work) && session('bed-', plan, [], bed, work)
+}
+
+function together(plan: Plan, others: readonly Due[], bed: Due, work: Work): boolean {
+  const bypass = nodesOf(plan.train, 'bypass').find(({ id }) => id === bypassRound(plan, bed.stage))
+  if (!bypass || others.some(({ stage }) => goesRound(plan.train, bypass, stage.id))) return false
+  if (aroundBed(plan, others, bed).apart.length > 0) return false
+  const stages = [...others, bed].filter(wantsIsolation).map(({ stage }) => stage)
+  return chooseIsolation(plan, work.state, stages, benchLines(plan, [...others, bed]))?.bypass === null
 }
 
 const numbered = (made: Sheet): SheetResult => ({

@@ -125,6 +125,14 @@ export function flushesOf(
       runs: [...first, main, ...mates.map((one) => ({ stages: [one], to: (ways.get(one.id) as Way).to }))],
     })
   }
+  // Preservative leaves by the drain side before anything behind the membrane is run with its water.
+  for (const stage of stages) {
+    const way = ways.get(stage.id) as Way
+    const behindIt = way.kind === 'drain' ? flushes.apart.find(({ main }) => comesTo(plan.train, stage.id, main.id)) : undefined
+    if (!behindIt || named.has(stage.id)) continue
+    behindIt.runs.unshift({ stages: [stage], to: way.to })
+    take(stage)
+  }
   for (const stage of stages) {
     if (named.has(stage.id)) continue
     const way = ways.get(stage.id) as Way

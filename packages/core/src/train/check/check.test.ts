@@ -3,15 +3,7 @@ import { FAMILIES, type Family, familyTrain } from '../../catalogue'
 import { type SheetSchools, type SheetStep, type SheetVisit, sheet, type Task, type Train } from '..'
 import { check, type RuleId } from '.'
 
-const COVERED = [
-  'under-sink-2',
-  'under-sink-3',
-  'counter-fluoride',
-  'reverse-osmosis-5',
-  'two-large',
-  'pure-water',
-  'washable-prefilter',
-] as const
+const COVERED = ['under-sink-2', 'under-sink-3', 'counter-fluoride', 'reverse-osmosis-5', 'two-large', 'pure-water'] as const
 const ids = (family: Family): string[] => family.stages.map((_, index) => `s${index + 1}`)
 const trainOf = (name: (typeof COVERED)[number]): Train => familyTrain(FAMILIES[name], ids(FAMILIES[name]))
 const USUAL: SheetSchools = { closing: 'hand-and-quarter-turn', seals: 'reuse', order: 'one-at-a-time', tankWater: 'keep' }

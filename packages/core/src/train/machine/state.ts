@@ -135,6 +135,11 @@ function relieve(train: Train, state: TrainState, at: string): void {
   if (state.emptied.has(at)) for (const chamber of chambersOf(train, at)) state.pressed.delete(chamber)
 }
 
+const isDryAt = (train: Train, id: string): boolean => {
+  const stage = stageOf(train, id)
+  return stage !== undefined && isDry(stage)
+}
+
 const isTap = (train: Train, id: string): boolean => train.nodes.find((node) => node.id === id)?.kind === 'outlet'
 
 /** Acts that join or part waters; the others leave the pressure where it is. */
@@ -209,7 +214,7 @@ export function play(train: Train, state: TrainState, { verb, at, to }: Pick<She
       break
     case 'close-housing':
       if (stage) stage.open = false
-      state.leakWanted = true
+      if (!isDryAt(train, id)) state.leakWanted = true
       break
     case 'disconnect':
       for (const line of at) state.apart.add(line)

@@ -24,7 +24,7 @@ export function tellStop(prefix: string, plan: Plan, minutes: number, bypassed: 
       ? `Say that the water goes round the set, untreated, for about ${about} minutes`
       : stops
         ? `Agree on a quiet hour: ${must.map(({ id }) => tapLabel(plan.train, id)).join(' and ')} stops for about ${about} minutes`
-        : `Say that ${tapLabel(plan.train, plan.tap)} is off for about ${about} minutes`,
+        : `Say that ${tapLabel(plan.train, plan.tap)} is out of use for about ${about} minutes`,
     why: bypassed
       ? 'Nobody drinks untreated water without knowing it.'
       : 'Nobody opens a tap into an open housing, and nobody waits for water that does not come.',

@@ -1,5 +1,5 @@
 import { MEDIA_PROFILES } from '../../catalogue/media-profiles'
-import { stageLabel, stageNoun } from '../labels'
+import { lineLabel, stageLabel, stageNoun } from '../labels'
 import { isDry, isInline, shutsItself } from '../machine/state'
 import { type Due, linesInto, linesOutOf, type Plan } from '../plan'
 import { surpriseOf } from '../surprises'
@@ -17,16 +17,12 @@ const BURSTS = 'It stands under line pressure behind its own valve and may burst
 
 export const hasOwnBody = ({ housing }: StageNode): boolean => housing !== 'dry-slot'
 
-function lineWords(stage: StageNode, line: string): string {
-  return line.startsWith(`${stage.id}>`) ? `the line after ${stageLabel(stage)}` : `the line before ${stageLabel(stage)}`
-}
-
 /** Takes off the lines of an inline body that are still on. */
 export function freeLines(phase: string, plan: Plan, stage: StageNode, work: Work): void {
   for (const line of [...linesInto(plan.train, stage.id), ...linesOutOf(plan.train, stage.id)]) {
     if (work.state.apart.has(line)) continue
     work.add(phase, 'disconnect', [line], {
-      text: `Free ${lineWords(stage, line)}`,
+      text: `Free ${lineLabel(plan.train, line)}`,
       why:
         stage.housing === 'threaded'
           ? 'Hold the body, turn the elbow; name the line, so that it goes back where it was.'

@@ -1,4 +1,4 @@
-import { stageLabel } from '../labels'
+import { lineLabel, stageLabel } from '../labels'
 import { isDry } from '../machine/state'
 import { type Due, isWet, lineName, type Plan } from '../plan'
 import type { StageNode } from '../types'
@@ -75,34 +75,40 @@ function putBack(phase: string, plan: Plan, stage: StageNode, work: Work): void 
 }
 
 /** The set lifted off to the bench: every line named and capped. */
-function liftOff(phase: string, lines: readonly string[], work: Work): void {
+function liftOff(phase: string, plan: Plan, lines: readonly string[], work: Work): void {
   for (const line of lines) {
     if (work.state.apart.has(line)) continue
     work.add(phase, 'disconnect', [line], {
-      text: `Name, free and cap the line ${line.replace('>', ' → ')}`,
+      text: `Name, free and cap ${lineLabel(plan.train, line)}`,
       why: 'School: at the bench. A line without a name goes back on the wrong port. Old parts go away at once, so that none goes back in.',
       consumables: ['line labels', 'line caps'],
     })
   }
 }
 
-function liftOn(phase: string, lines: readonly string[], work: Work): void {
+function liftOn(phase: string, plan: Plan, lines: readonly string[], work: Work): void {
   for (const line of lines) {
     if (!work.state.apart.has(line)) continue
     work.add(phase, 'connect', [line], {
-      text: `Put the line ${line.replace('>', ' → ')} back by its name, and tug it`,
+      text: `Put ${lineLabel(plan.train, line)} back by its name, and tug it`,
       why: 'Inlet to inlet: a check valve or restrictor in this line stays with it.',
     })
   }
 }
 
+/** A sleeve is done before its lamp goes back in: the lamp comes right after it. */
+function lampsLast(due: readonly Due[]): Due[] {
+  const lamps = due.filter(({ stage }) => stage.media === 'uv-lamp')
+  if (!due.some(({ stage }) => stage.media === 'uv-sleeve')) return [...due]
+  return due.flatMap((one) => (one.stage.media === 'uv-sleeve' ? [one, ...lamps] : one.stage.media === 'uv-lamp' ? [] : [one]))
+}
+
 /** Every due stage out, looked at, cleaned and renewed: one position at a time, or all out first by school; in place or at the bench. */
 export function change(prefix: string, plan: Plan, due: readonly Due[], work: Work): void {
   const bench = benchLines(plan, due)
-  liftOff(`${prefix}bench`, bench, work)
+  liftOff(`${prefix}bench`, plan, bench, work)
   const bodies = due.filter(({ stage }) => stage.media !== 'softener')
-  // A sleeve is done before its lamp goes back in.
-  const inOrder = [...bodies].sort((a, b) => Number(a.stage.media === 'uv-lamp') - Number(b.stage.media === 'uv-lamp'))
+  const inOrder = lampsLast(bodies)
   if (plan.schools.order === 'one-at-a-time') {
     for (const one of inOrder) {
       openDue(prefix, plan, one, work)
@@ -113,7 +119,7 @@ export function change(prefix: string, plan: Plan, due: readonly Due[], work: Wo
     for (const one of inOrder) closeDue(prefix, plan, one, work)
   }
   for (const { stage } of due) if (stage.media === 'softener') salt(prefix, stage, work)
-  liftOn(`${prefix}bench`, bench, work)
+  liftOn(`${prefix}bench`, plan, bench, work)
 }
 
 /** What nobody has confirmed is asked before the valve is trusted. */

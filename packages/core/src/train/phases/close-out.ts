@@ -1,6 +1,6 @@
 import { MEDIA_PROFILES } from '../../catalogue/media-profiles'
 import { comesTo } from '../graph'
-import { stageLabel } from '../labels'
+import { stageLabel, stageNoun } from '../labels'
 import { type Due, isWet, outlets, type Plan, soaks, tanks } from '../plan'
 import type { SheetHold } from '../types'
 import type { Work } from '../work'
@@ -48,10 +48,9 @@ export function holdsAfter(plan: Plan): SheetHold[] {
 function mark(phase: string, { stage, task }: Due, work: Work): void {
   if (stage.media === 'softener') return
   const again = task.action === 'wash' || task.action === 'clean'
+  const place = stage.housing === 'uv-reactor' ? `${stageLabel(stage)}, for ${stageNoun(stage)}` : stageLabel(stage)
   work.add(phase, 'mark', [stage.id], {
-    text: again
-      ? `Write today’s date and “${task.action === 'wash' ? 'washed' : 'cleaned'}” on ${stageLabel(stage)}`
-      : `Write today’s date on ${stageLabel(stage)}`,
+    text: `Write today’s date${again ? ` and “${task.action === 'wash' ? 'washed' : 'cleaned'}”` : ''} on ${place}`,
     why: 'Whoever stands here next sees it without a phone.',
     consumables: ['marker'],
   })

@@ -1,7 +1,7 @@
 import type { MEDIA_PROFILES } from '../../catalogue/media-profiles'
 import type { Medium } from '../../catalogue/names'
 import type { Isolation } from '../isolation'
-import { stageLabel } from '../labels'
+import { lineLabel, stageLabel } from '../labels'
 import { flushOf, outlets, type Plan } from '../plan'
 import type { StageNode } from '../types'
 import type { ApartFlush } from '../ways'
@@ -57,7 +57,7 @@ function warnStop(phase: string, plan: Plan, isolation: Isolation, minutes: numb
 export function flushApart(prefix: string, plan: Plan, isolation: Isolation, apart: readonly ApartFlush[], work: Work): void {
   for (const { main, lines, runs } of apart) {
     const phase = `${prefix}flush-${main.id}`
-    withLinesOff(phase, plan, isolation, lines, `after ${stageLabel(main)}`, work, () => {
+    withLinesOff(phase, plan, isolation, lines, work, () => {
       warnStop(
         phase,
         plan,
@@ -67,28 +67,23 @@ export function flushApart(prefix: string, plan: Plan, isolation: Isolation, apa
       )
       openUp(phase, plan, isolation, work)
       for (const { stages, to } of runs)
-        addFlush(runs.length > 1 && !stages.includes(main) ? `${phase}-with` : phase, stages, to, 'into the bucket', work)
+        addFlush(
+          runs.length > 1 && !stages.includes(main) ? `${phase}-with` : phase,
+          stages,
+          to,
+          to.includes('>') ? 'into the bucket' : 'to the drain, tank shut',
+          work,
+        )
     })
   }
 }
 
 /** Takes lines off an isolated set, does something with water on, shuts it again and puts them back. */
-export function withLinesOff(
-  phase: string,
-  plan: Plan,
-  isolation: Isolation,
-  lines: readonly string[],
-  place: string,
-  work: Work,
-  run: () => void,
-): void {
+export function withLinesOff(phase: string, plan: Plan, isolation: Isolation, lines: readonly string[], work: Work, run: () => void): void {
   relieveAgain(`${phase}-before`, plan, lines, work)
   for (const line of lines) {
     work.add(phase, 'disconnect', [line], {
-      text:
-        lines.length > 1
-          ? `Free the line ${line.replace('>', ' → ')} and hold it over the bucket`
-          : `Free the line ${place} and hold it over the bucket`,
+      text: `Free ${lineLabel(plan.train, line)} and hold it over the bucket`,
       why: 'What the new part sheds ends in the bucket and not in the next stage.',
       tools: ['bucket'],
     })
@@ -98,10 +93,7 @@ export function withLinesOff(
   isolateAgain(phase, plan, isolation, lines, work)
   for (const line of lines) {
     work.add(phase, 'connect', [line], {
-      text:
-        lines.length > 1
-          ? `Put the line ${line.replace('>', ' → ')} back, push it home and tug it`
-          : 'Put the line back, push it home and tug it',
+      text: `Put ${lineLabel(plan.train, line)} back, push it home and tug it`,
       why: 'A check valve or restrictor in this line stays with it.',
     })
   }

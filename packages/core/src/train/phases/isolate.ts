@@ -1,6 +1,6 @@
 import { comesTo } from '../graph'
 import { type Isolation, openedChambers, reliefPoints } from '../isolation'
-import { stageLabel, tapLabel, valveLabel } from '../labels'
+import { lineLabel, stageLabel, tapLabel, valveLabel } from '../labels'
 import { inOf } from '../machine/network'
 import { copyOf, isInline, play, reliefAt, type TrainState } from '../machine/state'
 import { type Due, linesInto, linesOutOf, type Plan, tapsByUse } from '../plan'
@@ -88,7 +88,7 @@ function relieveAt(phase: string, plan: Plan, point: string, work: Work): void {
         minutes: 1,
       }
     return {
-      text: `Ease a joint of ${name || 'the section'} under a towel until the hissing stops`,
+      text: `Ease ${point.includes('>') ? lineLabel(train, point) : `a joint of ${name}`} under a towel until the hissing stops`,
       why: 'No tap, button or cock lets this section out. A little at a time: it is tightened again at once if it sprays.',
       minutes: 3,
     }

@@ -5,7 +5,7 @@ import { type Due, nodesOf, type Plan } from '../plan'
 import type { StageNode } from '../types'
 import { type Way, wayOf } from '../ways'
 import type { Work } from '../work'
-import { addFlush, withLinesOff } from './flush'
+import { withLinesOff } from './flush'
 import { isolate } from './isolate'
 import { closeTaps, heatersOn, openSlowly, openUp } from './open-up'
 import { powerOn } from './power'
@@ -13,6 +13,9 @@ import { powerOn } from './power'
 /** Hours a new bed stands filled before it is run, and the longest it should wait for its second visit. */
 export const SOAK_HOURS = 48
 export const SOAK_MOST_HOURS = 14 * 24
+
+/** What runs to waste after the backwash. */
+const CLEAR = { minutes: 5, litres: 40 }
 
 export const bypassRound = (plan: Plan, stage: StageNode): string | null =>
   nodesOf(plan.train, 'bypass').find((bypass) => !plan.untrusted.has(bypass.id) && goesRound(plan.train, bypass, stage.id))?.id ?? null
@@ -83,7 +86,7 @@ function runByLine(phase: string, plan: Plan, stage: StageNode, way: Way, work: 
   const toShut: Isolation = { ...isolation, bypass: null, close: isolation.close.filter((id) => !work.state.shut.has(id)) }
   const back = around !== null && found.bypass === null && work.state.bypassed.has(around) ? around : null
   isolate(`${phase}-stop`, plan, toShut, [], [way.to], work, back)
-  withLinesOff(phase, plan, isolation, [way.to], `after ${stageLabel(stage)}`, work, () => {
+  withLinesOff(phase, plan, isolation, [way.to], work, () => {
     openUp(phase, plan, isolation, work)
     runToWaste(phase, plan, stage, way, work)
   })
@@ -109,5 +112,12 @@ function runToWaste(phase: string, plan: Plan, stage: StageNode, way: Way, work:
     evidence: 'timer',
     minutes: 3,
   })
-  addFlush(`${phase}-clear`, [stage], way.to, 'to waste', work)
+  work.add(`${phase}-clear`, 'flush', [stage.id], {
+    to: way.to,
+    text: `Run ${name} to waste: ${CLEAR.minutes} minutes or {litres}, and until clear`,
+    values: { litres: CLEAR.litres },
+    why: 'What the backwash stirred up goes to waste before anybody draws.',
+    evidence: 'timer',
+    ...CLEAR,
+  })
 }

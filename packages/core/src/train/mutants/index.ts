@@ -1,0 +1,1 @@
+export { type Mutant, mutantsOf, traceOf } from './mutants'
