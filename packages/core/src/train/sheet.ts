@@ -1,5 +1,6 @@
 import { comesTo } from './graph'
 import { chooseIsolation, goesRound, type Isolation } from './isolation'
+import { mendLeak } from './phases/again'
 import { before, tellStop } from './phases/before'
 import { asks, benchLines, change } from './phases/change'
 import { closeOut, holdsAfter } from './phases/close-out'
@@ -84,6 +85,7 @@ function written(plan: Plan): (Sheet & { ok: true }) | null {
   const others = plan.due.filter((one) => one !== bed)
   const holds = holdsAfter(plan)
   const work = new Work(plan.train)
+  work.looked = (key) => mendLeak(key, plan, work)
   if (!sessions(plan, others, bed, work)) return null
   // What is said first is known last: how long the water stops.
   const front = new Work(plan.train)
@@ -98,7 +100,7 @@ function written(plan: Plan): (Sheet & { ok: true }) | null {
     before('second-', plan, work)
     tellStop('second-', plan, SECOND_MINUTES, false, work)
     runBed('second-', plan, bed, work)
-    lookLast('second-restore', plan, bed.stage.id, work)
+    lookLast('second-restore', bed.stage.id, work)
     closeOut(
       'second-',
       plan,

@@ -23,6 +23,9 @@ export class Work {
   readonly steps: SheetStep[] = []
   private readonly keys = new Set<string>()
 
+  /** What is done once a look for leaks was added: something may have dripped there. */
+  looked: (key: string) => void = () => undefined
+
   constructor(readonly train: Train) {
     this.state = inService(train)
   }

@@ -66,7 +66,7 @@ export function mendLeak(key: string, plan: Plan, work: Work): void {
     if (isolation.tanks.some((tank) => tank.id === id) && work.state.shut.has(id)) openSlowly(`${phase}-tank`, plan, id, work)
   heatersOn(phase, plan, work)
   powerOn(phase, plan, one, work)
-  lookLast(`${phase}-last`, plan, stage.id, work)
+  lookLast(`${phase}-last`, stage.id, work)
 }
 
 const warnAgain = (phase: string, bypass: string, work: Work): void =>

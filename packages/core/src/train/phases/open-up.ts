@@ -4,7 +4,6 @@ import { tapLabel, valveLabel } from '../labels'
 import { inOf } from '../machine/network'
 import { nodesOf, type Plan } from '../plan'
 import type { Work } from '../work'
-import { mendLeak } from './again'
 
 /** Pressure comes back to about half, is looked at, and only then fully: the same wherever a valve was shut. */
 export function openSlowly(phase: string, plan: Plan, id: string, work: Work): void {
@@ -14,31 +13,31 @@ export function openSlowly(phase: string, plan: Plan, id: string, work: Work): v
     text: `Open ${name} to about half`,
     why: 'Slowly: a hammer of water lifts seals and breaks elements. Air spits at the first opening.',
   })
-  lookForLeaks(phase, plan, id, work)
+  lookForLeaks(phase, id, work)
   // A leak that was mended meanwhile may have opened it already.
   if (!work.state.half.has(id)) return
   work.add(phase, 'open', [id], { to: 'full', text: `Open ${name} fully`, why: 'Half open it throttles the flow and wears its seat.' })
 }
 
-export function lookForLeaks(phase: string, plan: Plan, at: string, work: Work): void {
+export function lookForLeaks(phase: string, at: string, work: Work): void {
   const key = work.add(phase, 'leak-check', [at], {
     text: 'Look and feel under every joint you opened',
     why: 'A drip now is a seal lifted or doubled. Shut, relieve and look for a second gasket; do not turn harder.',
     minutes: 2,
     tools: ['torch', 'dry tissue'],
   })
-  mendLeak(key, plan, work)
+  work.looked(key)
 }
 
 /** The last look, with every valve as service needs it. */
-export function lookLast(phase: string, plan: Plan, at: string, work: Work): void {
+export function lookLast(phase: string, at: string, work: Work): void {
   const key = work.add(phase, 'leak-check', [at], {
     text: 'Look once more, with full pressure',
     why: 'Under flow and at rest: a slow drip shows only after some minutes.',
     minutes: 2,
     tools: ['torch', 'dry tissue'],
   })
-  mendLeak(key, plan, work)
+  work.looked(key)
 }
 
 export function closeTaps(phase: string, plan: Plan, work: Work): void {
@@ -65,7 +64,7 @@ export function openUp(phase: string, plan: Plan, isolation: Isolation, work: Wo
     text: 'Turn the bypass to service, slowly',
     why: 'The set fills and the air goes out: slowly, or it hammers.',
   })
-  lookForLeaks(`${phase}-service`, plan, bypass, work)
+  lookForLeaks(`${phase}-service`, bypass, work)
 }
 
 function switchOn(phase: string, pump: string, work: Work): void {

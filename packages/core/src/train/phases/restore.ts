@@ -27,7 +27,7 @@ export function restore(prefix: string, plan: Plan, isolation: Isolation | null,
   heatersOn(`${phase}-last`, plan, work)
   powerOn(`${phase}-last`, plan, due, work)
   if (!work.state.leakWanted && isolation === null) return
-  lookLast(`${phase}-last`, plan, isolation?.close[0] ?? isolation?.bypass ?? plan.tap, work)
+  lookLast(`${phase}-last`, isolation?.close[0] ?? isolation?.bypass ?? plan.tap, work)
   closeTaps(`${phase}-end`, plan, work)
 }
 
