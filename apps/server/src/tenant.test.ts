@@ -44,6 +44,8 @@ const TABLES = [
   'fact_hold_begun',
   'fact_visit_finished',
   'fact_stage_reading',
+  'fact_step_surprise',
+  'fact_hold_lifted',
   'occupancy',
   'stage_forecast',
   'stale_stage',

@@ -107,6 +107,10 @@ export const sitePageSchema = z.object({
 })
 export type SitePageDto = z.infer<typeof sitePageSchema>
 
+/** Why a stop goes on from an earlier visit. */
+export const followsWhySchema = z.enum(['soak', 'partly-done', 'nobody-home', 'part-missing'])
+export type FollowsWhy = z.infer<typeof followsWhySchema>
+
 export const stopTaskSchema = z.object({ stageId: idSchema, action: actionSchema })
 export const stopSchema = z.object({
   id: idSchema,
@@ -124,6 +128,10 @@ export const stopSchema = z.object({
   tasks: z.array(stopTaskSchema),
   holds: z.array(holdSchema),
   visit: z.object({ id: idSchema, finished: z.boolean() }).nullable(),
+  /** The visit it goes on from; when it may begin at the earliest and should at the latest. */
+  follows: z
+    .object({ visitId: idSchema, why: followsWhySchema, notBefore: instantSchema.nullable(), notAfter: instantSchema.nullable() })
+    .nullable(),
 })
 export type StopDto = z.infer<typeof stopSchema>
 

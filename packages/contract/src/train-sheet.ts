@@ -30,7 +30,10 @@ const inputSchema = z
       const refuse = (field: 'stage' | 'action', message: string): void =>
         context.addIssue({ code: 'custom', path: ['tasks', index, field], message })
       const node = train.nodes.find((one) => one.id === stage)
-      if (node?.kind !== 'stage') return refuse('stage', `expected the id of a stage, got ${stage}`)
+      if (node?.kind !== 'stage') {
+        refuse('stage', `expected the id of a stage, got ${stage}`)
+        return
+      }
       if (seen.has(stage)) refuse('stage', `expected each stage once, got ${stage} twice`)
       seen.add(stage)
       const can = actionsFor(node)

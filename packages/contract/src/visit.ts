@@ -57,16 +57,25 @@ export const stageReadingSchema = z.object({
   productLMin: read(500),
   waterC: z.number().min(-2).max(100).nullable(),
 })
+/** A key names every stage a step is about. */
+const KEY_LENGTH = 1000
+
 export const stepDoneSchema = z.object({
   ...base,
   kind: z.literal('step-done'),
-  stepKey: lineSchema(200),
+  stepKey: lineSchema(KEY_LENGTH),
   answer: textSchema(500).nullable(),
+})
+export const stepSurpriseSchema = z.object({
+  ...base,
+  kind: z.literal('step-surprise'),
+  stepKey: lineSchema(KEY_LENGTH),
+  answer: lineSchema(120),
 })
 export const timerStartedSchema = z.object({
   ...base,
   kind: z.literal('timer-started'),
-  stepKey: lineSchema(200),
+  stepKey: lineSchema(KEY_LENGTH),
   seconds: z
     .int()
     .min(1)
@@ -98,6 +107,12 @@ export const holdBegunSchema = z.object({
   until: instantSchema.nullable(),
   text: lineSchema(300),
 })
+export const holdLiftedSchema = z.object({
+  ...base,
+  kind: z.literal('hold-lifted'),
+  holdId: idSchema,
+  proof: lineSchema(300),
+})
 export const visitFinishedSchema = z.object({
   ...base,
   kind: z.literal('visit-finished'),
@@ -112,10 +127,12 @@ export const factSchema = z.discriminatedUnion('kind', [
   tdsReadingSchema,
   stageReadingSchema,
   stepDoneSchema,
+  stepSurpriseSchema,
   timerStartedSchema,
   partRemovedSchema,
   partFittedSchema,
   holdBegunSchema,
+  holdLiftedSchema,
   visitFinishedSchema,
 ])
 export const FACT_KINDS = factSchema.options.map((option) => option.shape.kind.value) as FactKind[]
@@ -134,7 +151,9 @@ export const factResultSchema = z.object({
   status: z.enum(['accepted', 'already-had', 'refused']),
   /** Why an accepted fact wants a look: the plan or the train moved on meanwhile, the device's clock is off. */
   flags: z.array(z.enum(['stop-changed', 'train-changed', 'clock-skew', 'visit-closed'])),
-  reason: z.enum(['bad-form', 'unknown-site', 'unknown-reference', 'no-right', 'not-own', 'depends-on-refused', 'id-reused']).optional(),
+  reason: z
+    .enum(['bad-form', 'unknown-site', 'unknown-reference', 'no-right', 'not-own', 'depends-on-refused', 'id-reused', 'hold-needs-right'])
+    .optional(),
   problems: z.array(z.object({ path: z.string(), message: z.string() })).optional(),
 })
 export type FactResult = z.infer<typeof factResultSchema>

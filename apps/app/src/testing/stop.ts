@@ -67,6 +67,7 @@ export function stopWith(family: keyof typeof FAMILIES, due: number[], more: Par
     tasks: due.map((position) => ({ stageId: `stage-${position}`, action: 'change' as const })),
     holds: [],
     visit: null,
+    follows: null,
     ...more,
   }
 }

@@ -12,6 +12,7 @@ import { Intake0004 } from './migrations/0004-intake'
 import { Catalogue0005 } from './migrations/0005-catalogue'
 import { Photo0006 } from './migrations/0006-photo'
 import { DueSearch0007 } from './migrations/0007-due-search'
+import { Visit0008 } from './migrations/0008-visit'
 import { APP_ROLE } from './roles'
 
 const ENTITIES = [
@@ -33,7 +34,7 @@ const ENTITIES = [
   StaleStage,
   ...Object.values(FACT_TABLES),
 ]
-export const MIGRATIONS = [Foundation0001, Wear0002, Telemetry0003, Intake0004, Catalogue0005, Photo0006, DueSearch0007]
+export const MIGRATIONS = [Foundation0001, Wear0002, Telemetry0003, Intake0004, Catalogue0005, Photo0006, DueSearch0007, Visit0008]
 
 interface DatabaseOptions {
   url: string

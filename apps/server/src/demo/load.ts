@@ -1,5 +1,6 @@
 import type { Schools, Units } from '@evenround/contract/firm'
 import { FAMILIES, type Family, familyTrain } from '@evenround/core/catalogue'
+import { type Action, actionsFor } from '@evenround/core/train'
 import { addDays, isoWeekday } from '@evenround/core/units'
 import { summarise } from '@evenround/core/wear'
 import type { DataSource } from 'typeorm'
@@ -81,13 +82,13 @@ async function writeStops(scope: FirmScope, today: string): Promise<void> {
       promised: planned.promised === true,
       version: 1,
     })
-    const washable = DEMO_SITES.find(({ key }) => key === planned.site)?.family === 'washable-prefilter'
+    const family: Family = FAMILIES[DEMO_SITES.find(({ key }) => key === planned.site)?.family ?? 'under-sink-2']
     await scope.insert(
       StopTask,
       planned.positions.map((position) => ({
         stopId: id,
         stageId: demoId('stage', planned.site, position),
-        action: washable ? ('wash' as const) : ('change' as const),
+        action: actionsFor(family.stages[position - 1] as Family['stages'][number])[0] as Action,
       })),
     )
     dayEnds.set(line, { at: arriveMin + planned.workMin, order: before.order + 1 })

@@ -3,11 +3,13 @@ import { tds } from '@evenround/core/readings'
 import type { Fact, FactKind, Rated } from '@evenround/core/visit'
 import type {
   FactHoldBegun,
+  FactHoldLifted,
   FactPartFitted,
   FactPartRemoved,
   FactRow,
   FactStageReading,
   FactStepDone,
+  FactStepSurprise,
   FactTdsReading,
   FactTimerStarted,
   FactVisitBegun,
@@ -68,6 +70,8 @@ export function ownColumns(fact: Fact): Columns {
       return { ...stageReadingFields(fact) }
     case 'step-done':
       return { stepKey: fact.stepKey, answer: fact.answer }
+    case 'step-surprise':
+      return { stepKey: fact.stepKey, answer: fact.answer }
     case 'timer-started':
       return { stepKey: fact.stepKey, seconds: fact.seconds }
     case 'part-removed':
@@ -89,6 +93,8 @@ export function ownColumns(fact: Fact): Columns {
     }
     case 'hold-begun':
       return { holdKind: fact.holdKind, until: fact.until === null ? null : new Date(fact.until), text: fact.text }
+    case 'hold-lifted':
+      return { holdId: fact.holdId, proof: fact.proof }
     case 'visit-finished':
       return { outcome: fact.outcome, monitorReset: fact.monitorReset, customerTold: fact.customerTold, note: fact.note }
   }
@@ -107,10 +113,12 @@ type RowOf = {
   'tds-reading': FactTdsReading
   'stage-reading': FactStageReading
   'step-done': FactStepDone
+  'step-surprise': FactStepSurprise
   'timer-started': FactTimerStarted
   'part-removed': FactPartRemoved
   'part-fitted': FactPartFitted
   'hold-begun': FactHoldBegun
+  'hold-lifted': FactHoldLifted
   'visit-finished': FactVisitFinished
 }
 
@@ -143,6 +151,7 @@ const READ: { [K in FactKind]: (row: RowOf[K]) => OwnFields<K> } = {
   }),
   'stage-reading': stageReadingFields,
   'step-done': ({ stepKey, answer }) => ({ stepKey, answer }),
+  'step-surprise': ({ stepKey, answer }) => ({ stepKey, answer }),
   'timer-started': ({ stepKey, seconds }) => ({ stepKey, seconds }),
   'part-removed': ({ stageId, found, dirtPast }) => ({ stageId, found, dirtPast }),
   'part-fitted': (row) => ({
@@ -155,6 +164,7 @@ const READ: { [K in FactKind]: (row: RowOf[K]) => OwnFields<K> } = {
     rated: ratedOf(row),
   }),
   'hold-begun': ({ holdKind, until, text }) => ({ holdKind, until: until?.toISOString() ?? null, text }),
+  'hold-lifted': ({ holdId, proof }) => ({ holdId, proof }),
   'visit-finished': ({ outcome, monitorReset, customerTold, note }) => ({ outcome, monitorReset, customerTold, note }),
 }
 

@@ -18,12 +18,17 @@ export async function visitFacts(scope: FirmScope, visitId: string): Promise<Sto
   return all.sort((a, b) => (a.fact.at < b.fact.at ? -1 : a.fact.at > b.fact.at ? 1 : a.fact.seq - b.fact.seq))
 }
 
-/** Holds that are on at `now`, by site. */
+/** How long a hold that has ended by time goes on asking to be lifted. */
+const ASKS_DAYS = 7
+
+/** Holds by site that nobody lifted: those that are on at `now`, and those that ended by time in the last days. */
 export async function holdsOn(scope: FirmScope, siteIds: readonly string[], now: Date): Promise<Map<string, HoldDto[]>> {
   const rows = await scope.query<{ id: string; site_id: string; at: Date; until: Date | null; hold_kind: HoldKind; text: string }>(
     `select f.id, f.site_id, f.at, f.until, f.hold_kind, f.text from fact_hold_begun f
      where f.firm_id = $1 and f.site_id = any($2) and ${counting('fact_hold_begun')}
-       and (f.until > $3 or f.hold_kind = any($4))
+       and (f.until > $3::timestamptz - interval '${ASKS_DAYS} days' or f.hold_kind = any($4))
+       and not exists (select 1 from fact_hold_lifted l where l.firm_id = f.firm_id and l.hold_id = f.id and not l.voided
+         and not exists (select 1 from fact_hold_lifted v where v.firm_id = l.firm_id and v.supersedes = l.id))
      order by f.at desc`,
     [siteIds, now, SAFETY_HOLDS],
   )

@@ -3,12 +3,13 @@ import { problemsOf } from '@evenround/contract/problems'
 import type { FactResult } from '@evenround/contract/visit'
 import { factSchema } from '@evenround/contract/visit'
 import { hasRight } from '@evenround/core/firm'
-import type { Fact } from '@evenround/core/visit'
-import { FACT_TABLES, FactReceipt, FactVisitFinished } from '../db/entities/facts'
+import { type Fact, SAFETY_HOLDS } from '@evenround/core/visit'
+import { FACT_TABLES, FactHoldBegun, FactReceipt, FactVisitFinished } from '../db/entities/facts'
 import { Site, Stage, Stop, System } from '../db/entities/master'
 import type { FirmScope } from '../db/scope'
 import type { Deps, Who } from '../http/env'
 import { markByFact } from '../wear/stale'
+import { putFollowUp } from './follow'
 import { bringBack } from './gone'
 import { ownColumns } from './map'
 
@@ -49,7 +50,18 @@ async function missingReference(scope: FirmScope, fact: Fact): Promise<FactResul
     const stage = await scope.findOne(Stage, { id: fact.stageId as string })
     if (!stage || !(await scope.findOne(System, { id: stage.systemId, siteId: fact.siteId }))) return 'unknown-reference'
   }
+  if (fact.kind === 'hold-lifted' && !(await scope.findOne(FactHoldBegun, { id: fact.holdId, siteId: fact.siteId })))
+    return 'unknown-reference'
   return null
+}
+
+/** A safety hold is lifted only by whoever may, with a proof; one that ends by time by whoever is there. */
+async function mayNotLift(scope: FirmScope, fact: Fact, who: Who): Promise<FactResult['reason'] | null> {
+  if (fact.kind !== 'hold-lifted' || hasRight(who.role, 'lift-safety-hold')) return null
+  const hold = await scope.findOne(FactHoldBegun, { id: fact.holdId })
+  // One that has an end of its own (a bed that soaks) is over when its time is.
+  const over = hold?.until !== null && hold?.until !== undefined && hold.until.getTime() <= Date.parse(fact.at)
+  return hold && SAFETY_HOLDS.includes(hold.holdKind) && !over ? 'hold-needs-right' : null
 }
 
 /** A correction names a fact of the same kind; technicians correct their own. */
@@ -84,7 +96,8 @@ async function store(scope: FirmScope, fact: Fact, intake: Intake, now: Date): P
     return had.bodyHash === bodyHash
       ? { id: fact.id, status: 'already-had', flags: had.flags as FactResult['flags'] }
       : refused(fact.id, 'id-reused')
-  const missing = (await missingReference(scope, fact)) ?? (await badCorrection(scope, fact, intake.who))
+  const missing =
+    (await missingReference(scope, fact)) ?? (await badCorrection(scope, fact, intake.who)) ?? (await mayNotLift(scope, fact, intake.who))
   if (missing) return refused(fact.id, missing)
   const flags = await flagsFor(scope, fact, intake.skewMs)
   const corrected = flags.includes('clock-skew') ? intake.skewMs : 0
@@ -100,6 +113,7 @@ async function store(scope: FirmScope, fact: Fact, intake: Intake, now: Date): P
     ...ownColumns(fact),
   } as never)
   await markByFact(scope, now, fact)
+  if (fact.kind === 'visit-finished' && !fact.voided) await putFollowUp(scope, fact, intake.who.personId)
   return { id: fact.id, status: 'accepted', flags }
 }
 

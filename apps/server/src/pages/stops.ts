@@ -43,10 +43,16 @@ export async function stopDtos(scope: FirmScope, stops: readonly Stop[], today: 
         tasks: own.map(({ stageId, action }) => ({ stageId, action })),
         holds: holds.get(site.id) ?? [],
         visit: visits.get(id) ?? null,
+        follows: followsOf(stop),
       },
     ]
   })
 }
+
+const followsOf = ({ followsVisit, followsWhy, notBefore, notAfter }: Stop): StopDto['follows'] =>
+  followsVisit === null || followsWhy === null
+    ? null
+    : { visitId: followsVisit, why: followsWhy, notBefore: notBefore?.toISOString() ?? null, notAfter: notAfter?.toISOString() ?? null }
 
 /** Working day shown on the day line, minutes after midnight; people's own times come with the round. */
 export const WORKING_DAY = { fromMin: 8 * 60, toMin: 16 * 60 } as const

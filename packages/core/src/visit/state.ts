@@ -6,6 +6,8 @@ export interface VisitState {
   begun: VisitBegun | null
   /** Step key → the fact that ticked it (the first; ticks are a union over devices). */
   done: Map<string, string>
+  /** What was answered or turned out otherwise, by step key, oldest first. */
+  answers: Map<string, string>
   /** Step key → the timer running or run on it (the latest started). */
   timers: Map<string, TimerStarted>
   /** Latest counts, by phase and water. */
@@ -15,6 +17,8 @@ export interface VisitState {
   removed: Map<string, PartRemoved>
   fitted: Map<string, PartFitted>
   holds: HoldBegun[]
+  /** Holds lifted at this visit, by id. */
+  lifted: Set<string>
   finished: VisitFinished | null
   /** Facts that two corrections disagree on. */
   conflicts: string[]
@@ -42,6 +46,10 @@ function take(state: VisitState, fact: Fact): void {
       break
     case 'step-done':
       if (!state.done.has(fact.stepKey)) state.done.set(fact.stepKey, fact.id)
+      if (fact.answer !== null) state.answers.set(fact.stepKey, fact.answer)
+      break
+    case 'step-surprise':
+      state.answers.set(fact.stepKey, fact.answer)
       break
     case 'timer-started':
       state.timers.set(fact.stepKey, fact)
@@ -54,6 +62,9 @@ function take(state: VisitState, fact: Fact): void {
       break
     case 'hold-begun':
       state.holds.push(fact)
+      break
+    case 'hold-lifted':
+      state.lifted.add(fact.holdId)
       break
     case 'visit-finished':
       state.finished = fact
@@ -68,12 +79,14 @@ export function visitState(facts: readonly Fact[]): VisitState {
   const state: VisitState = {
     begun: null,
     done: new Map(),
+    answers: new Map(),
     timers: new Map(),
     readings: { before: { untreated: null, treated: null }, after: { untreated: null, treated: null } },
     stageReadings: new Map(),
     removed: new Map(),
     fitted: new Map(),
     holds: [],
+    lifted: new Set(),
     finished: null,
     conflicts,
   }

@@ -76,6 +76,13 @@ export interface StepDone extends FactBase {
   stepKey: string
   answer: string | null
 }
+/** Something turned out otherwise than the sheet expected: what follows is worked out anew from there. */
+export interface StepSurprise extends FactBase {
+  kind: 'step-surprise'
+  stepKey: string
+  /** A surprise, with the stage it is about where that matters: `still-leaking:ID`. */
+  answer: string
+}
 export interface TimerStarted extends FactBase {
   kind: 'timer-started'
   stepKey: string
@@ -107,6 +114,13 @@ export interface HoldBegun extends FactBase {
   until: string | null
   text: string
 }
+/** A hold that is over: the customer was told, or (safety holds) a proof is there. */
+export interface HoldLifted extends FactBase {
+  kind: 'hold-lifted'
+  holdId: string
+  /** What it rests on: a strip, a result, or that its time is over. */
+  proof: string
+}
 export interface VisitFinished extends FactBase {
   kind: 'visit-finished'
   outcome: VisitOutcome
@@ -116,5 +130,16 @@ export interface VisitFinished extends FactBase {
   note: string
 }
 
-export type Fact = VisitBegun | TdsReading | StageReading | StepDone | TimerStarted | PartRemoved | PartFitted | HoldBegun | VisitFinished
+export type Fact =
+  | VisitBegun
+  | TdsReading
+  | StageReading
+  | StepDone
+  | StepSurprise
+  | TimerStarted
+  | PartRemoved
+  | PartFitted
+  | HoldBegun
+  | HoldLifted
+  | VisitFinished
 export type FactKind = Fact['kind']

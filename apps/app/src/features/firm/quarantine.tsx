@@ -11,6 +11,7 @@ const REASONS: Record<NonNullable<FactResult['reason']>, string> = {
   'no-right': 'Your role may not record this. Ask the owner.',
   'not-own': 'It corrects what somebody else recorded; only they or the office may.',
   'depends-on-refused': 'It waits for another one that was refused.',
+  'hold-needs-right': 'A hold for safety is lifted by the office, with its proof. It stands until then.',
   'id-reused': 'Something else was stored under its number.',
 }
 

@@ -112,6 +112,14 @@ export class FactStepDone extends FactRow {
   answer: string | null
 }
 
+@Entity({ name: 'fact_step_surprise' })
+export class FactStepSurprise extends FactRow {
+  @Column({ name: 'step_key', type: 'text' })
+  stepKey: string
+  @Column({ type: 'text' })
+  answer: string
+}
+
 @Entity({ name: 'fact_timer_started' })
 export class FactTimerStarted extends FactRow {
   @Column({ name: 'step_key', type: 'text' })
@@ -164,6 +172,14 @@ export class FactHoldBegun extends FactRow {
   text: string
 }
 
+@Entity({ name: 'fact_hold_lifted' })
+export class FactHoldLifted extends FactRow {
+  @Column({ name: 'hold_id', type: 'uuid' })
+  holdId: string
+  @Column({ type: 'text' })
+  proof: string
+}
+
 @Entity({ name: 'fact_visit_finished' })
 export class FactVisitFinished extends FactRow {
   @Column({ type: 'text' })
@@ -200,9 +216,11 @@ export const FACT_TABLES = {
   'tds-reading': FactTdsReading,
   'stage-reading': FactStageReading,
   'step-done': FactStepDone,
+  'step-surprise': FactStepSurprise,
   'timer-started': FactTimerStarted,
   'part-removed': FactPartRemoved,
   'part-fitted': FactPartFitted,
   'hold-begun': FactHoldBegun,
+  'hold-lifted': FactHoldLifted,
   'visit-finished': FactVisitFinished,
 } as const satisfies Record<FactKind, new () => FactRow>

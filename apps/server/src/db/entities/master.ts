@@ -1,4 +1,5 @@
 import type { Schools, Units } from '@evenround/contract/firm'
+import type { FollowsWhy } from '@evenround/contract/site'
 import type { Housing, Medium } from '@evenround/core/catalogue'
 import type { Role } from '@evenround/core/firm'
 import type { Action, Train } from '@evenround/core/train'
@@ -178,6 +179,15 @@ export class Stop extends VersionedThing {
   ferryAt: string | null
   @Column({ type: 'boolean' })
   promised: boolean
+  /** The visit this one goes on from, and why; null for one that stands alone. */
+  @Column({ name: 'follows_visit', type: 'uuid', nullable: true })
+  followsVisit: string | null
+  @Column({ name: 'follows_why', type: 'text', nullable: true })
+  followsWhy: FollowsWhy | null
+  @Column({ name: 'not_before', type: 'timestamptz', nullable: true })
+  notBefore: Date | null
+  @Column({ name: 'not_after', type: 'timestamptz', nullable: true })
+  notAfter: Date | null
 }
 
 @Entity({ name: 'stop_task' })
