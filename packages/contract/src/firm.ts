@@ -8,6 +8,8 @@ export const schoolsSchema = z.object({
   change: z.enum(['calendar', 'usage', 'condition', 'earliest']),
   membrane: z.enum(['fixed-floor', 'own-baseline']),
   closing: z.enum(['hand-only', 'hand-and-quarter-turn']),
+  /** Left out by firms of before it was asked: in place. */
+  place: z.enum(['in-place', 'at-the-bench']).optional(),
   seals: z.enum(['reuse', 'new']),
   order: z.enum(['one-at-a-time', 'all-out']),
   tankWater: z.enum(['keep', 'drain']),

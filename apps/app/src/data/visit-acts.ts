@@ -31,6 +31,14 @@ const tick = (place: VisitPlace, step: SheetStep, answer: string | null): NewFac
 /** Ticks a step off; `answer` for a question, or why it was not done. */
 export const doneStep = (place: VisitPlace, step: SheetStep, answer: string | null = null) => record(tick(place, step, answer))
 
+/** Something turned out otherwise at a step: the sheet goes on from there by another way. */
+export const recordSurprise = (place: VisitPlace, step: SheetStep, answer: string) =>
+  record({ kind: 'step-surprise', ...at(place), stepKey: step.key, answer })
+
+/** A hold is over: the customer knows, and what it rests on is said. */
+export const liftHold = (siteId: string, visitId: string, holdId: string, proof: string) =>
+  record({ kind: 'hold-lifted', siteId, visitId, holdId, proof })
+
 /** Starts the clock of a step: a fact, so that it goes on through a reload and on another device. */
 export const startTimer = (place: VisitPlace, step: SheetStep) =>
   record({ kind: 'timer-started', ...at(place), stepKey: step.key, seconds: Math.round(step.minutes * 60) })

@@ -1,4 +1,5 @@
 import type { StopDto } from '@evenround/contract/site'
+import type { Train } from '@evenround/core/train'
 import { type Fact, type VisitState, visitState } from '@evenround/core/visit'
 import { useMemo } from 'react'
 import { useOutbox } from './outbox'
@@ -15,6 +16,8 @@ export function useVisitOfStop(stop: StopDto | undefined): string | null {
 
 interface Visit {
   state: VisitState
+  /** The train as it was when the visit began, where the server knows it. */
+  train: Train | null
   /** False until both the device and the server were asked. */
   ready: boolean
   error: unknown
@@ -31,5 +34,5 @@ export function useVisit(visitId: string | null): Visit {
     return visitState([...stored, ...local])
   }, [entries, page.data, visitId])
   const known = visitId === null || page.data !== undefined || page.isError
-  return { state, ready: loaded && known, error: page.error }
+  return { state, train: page.data?.system?.train ?? null, ready: loaded && known, error: page.error }
 }

@@ -1,4 +1,4 @@
-import { playTrain } from '@evenround/core/train'
+import { playTrain, type SheetStep, sheet, stagesWorked, surprisesFor } from '@evenround/core/train'
 import { cleanup, fireEvent, render, screen } from '@testing-library/react'
 import { judge, NOTHING_TYPED, USUAL_METER } from '../features/readings/judge'
 import { NumberBox } from '../features/readings/number-box'
@@ -47,6 +47,8 @@ test('a number box shows the correction, the problem, and hands on its marks', (
   expect(screen.getByRole('alert').textContent).toContain('Not a number')
 })
 
+const SCHOOLS = { closing: 'hand-only', seals: 'reuse', order: 'one-at-a-time', tankWater: 'keep' } as const
+
 test('the pipe map names pressure and what is open', () => {
   const { system } = stopWith('under-sink-2', [1])
   const played = { ...playTrain(system.train, [], new Set()), pressure: 'none' as const, open: new Set(['stage-1']), catching: true }
@@ -55,12 +57,41 @@ test('the pipe map names pressure and what is open', () => {
   expect(screen.getByText('housing 1 open · catch in place')).toBeTruthy()
 })
 
+const cannot = (more: Partial<Parameters<typeof Cannot>[0]> = {}) => (
+  <Cannot surprises={[]} nameOf={(id) => id} onSurprise={jest.fn()} onSkip={jest.fn()} onStop={jest.fn()} onClose={jest.fn()} {...more} />
+)
+
 test('leaving a step out wants its reason', () => {
   const skip = jest.fn()
-  render(<Cannot onSkip={skip} onStop={jest.fn()} onClose={jest.fn()} />)
+  render(cannot({ onSkip: skip }))
   fireEvent.click(screen.getByText('Leave this step out'))
   expect(skip).not.toHaveBeenCalled()
-  fireEvent.change(screen.getByLabelText('In a few words'), { target: { value: ' valve stuck ' } })
+  fireEvent.change(screen.getByLabelText('Something else, in a few words'), { target: { value: ' valve stuck ' } })
   fireEvent.click(screen.getByText('Leave this step out'))
   expect(skip).toHaveBeenCalledWith('valve stuck')
+})
+
+test('a leak: advice in its order, then which one, then the sheet goes on', () => {
+  const { system } = stopWith('under-sink-2', [1, 2])
+  const made = sheet({
+    train: system.train,
+    tasks: [
+      { stage: 'stage-1', action: 'change' },
+      { stage: 'stage-2', action: 'change' },
+    ],
+    schools: SCHOOLS,
+  })
+  const steps = made.ok ? made.visits.flatMap((visit) => visit.steps) : []
+  const leak = steps.find(({ verb }) => verb === 'leak-check') as SheetStep
+  const go = jest.fn()
+  render(
+    cannot({ surprises: surprisesFor(system.train, leak, stagesWorked(steps)), nameOf: (id) => `Housing ${id.slice(-1)}`, onSurprise: go }),
+  )
+  fireEvent.click(screen.getByText('Something drips'))
+  expect(screen.getAllByRole('listitem')[0]?.textContent).toContain('Two gaskets')
+  fireEvent.click(screen.getByTestId('surprise-go-on'))
+  expect(go).not.toHaveBeenCalled()
+  fireEvent.click(screen.getByText('Housing 2'))
+  fireEvent.click(screen.getByTestId('surprise-go-on'))
+  expect(go).toHaveBeenCalledWith('still-leaking:stage-2')
 })

@@ -1,5 +1,7 @@
 import type { BookDto, VisitPageDto } from '@evenround/contract/book'
-import { Site } from '../db/entities/master'
+import type { SystemDto } from '@evenround/contract/site'
+import type { VisitBegun } from '@evenround/core/visit'
+import { Site, TrainVersion } from '../db/entities/master'
 import type { FirmScope } from '../db/scope'
 import { BOOK_PAGE, visitFacts, visitRows } from '../facts/read'
 import { loadFirm } from '../features/firm/store'
@@ -28,6 +30,18 @@ export async function visitPage(scope: FirmScope, id: string, now: Date): Promis
   if (!site) return { visit, site: null, system: null, facts, photos }
   const systems = await systemsOf(scope, [site], dayIn(firm.timeZone, now))
   const begun = facts.find(({ fact }) => fact.kind === 'visit-begun')?.fact
-  const systemId = begun?.kind === 'visit-begun' ? begun.systemId : null
-  return { visit, site: siteDto(site), system: systems.find((system) => system.id === systemId) ?? null, facts, photos }
+  const system = begun?.kind === 'visit-begun' ? await asItBegan(scope, systems, begun) : null
+  return { visit, site: siteDto(site), system, facts, photos }
+}
+
+/** The system on the train's version this visit began with: a later edit leaves it alone. */
+async function asItBegan(
+  scope: FirmScope,
+  systems: readonly SystemDto[],
+  { systemId, trainVersion }: VisitBegun,
+): Promise<SystemDto | null> {
+  const now = systems.find(({ id }) => id === systemId)
+  if (!now || now.trainVersion === trainVersion) return now ?? null
+  const pinned = await scope.findOne(TrainVersion, { systemId, version: trainVersion })
+  return pinned ? { ...now, trainVersion, train: pinned.train } : now
 }

@@ -14,23 +14,20 @@ export function stagesInFlow(train: Train): StageNode[] {
 }
 
 /**
- * Nodes the water passes from the source to the first outlet, in service direction.
+ * Nodes the water passes from the source to an outlet, in service direction: the way with the most stages on it, the first of several.
  * Storage and drains hang off this path and are not on it. Empty when no outlet can be reached.
  */
 export function flowPath(train: Train): TrainNode[] {
   const source = train.nodes.find((node) => node.kind === 'source')
   if (!source) return []
-  const walk = (node: TrainNode, seen: ReadonlySet<string>): TrainNode[] | null => {
-    if (node.kind === 'outlet') return [node]
-    if (node.kind === 'drain' || node.kind === 'tank') return null
-    for (const pipe of train.pipes) {
-      if (pipe.from !== node.id || seen.has(pipe.to)) continue
-      const rest = walk(nodeById(train, pipe.to), new Set(seen).add(pipe.to))
-      if (rest) return [node, ...rest]
-    }
-    return null
+  const ways = (node: TrainNode, seen: ReadonlySet<string>): TrainNode[][] => {
+    if (node.kind === 'outlet') return [[node]]
+    if (node.kind === 'drain' || node.kind === 'tank') return []
+    const next = train.pipes.filter(({ from, to }) => from === node.id && !seen.has(to))
+    return next.flatMap(({ to }) => ways(nodeById(train, to), new Set(seen).add(to)).map((rest) => [node, ...rest]))
   }
-  return walk(source, new Set([source.id])) ?? []
+  const stages = (way: readonly TrainNode[]): number => way.filter(({ kind }) => kind === 'stage').length
+  return ways(source, new Set([source.id])).reduce<TrainNode[]>((best, way) => (best.length === 0 || stages(way) > stages(best) ? way : best), [])
 }
 
 /** Whether the water of one node comes to another in service. */

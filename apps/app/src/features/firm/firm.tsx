@@ -75,7 +75,7 @@ function SchoolsForm({ firm, mayEdit, message, onMessage }: SchoolsFormProps) {
         <View key={key} className="gap-1">
           <Choice
             label={label}
-            value={schools[key]}
+            value={schools[key] ?? options[0]?.value ?? null}
             options={options}
             onChange={(value) => {
               if (mayEdit) setSchools({ ...schools, [key]: value })

@@ -50,6 +50,15 @@ export const SCHOOL_QUESTIONS: readonly Question[] = [
       { value: 'hand-and-quarter-turn', label: 'Hand, then quarter turn' },
     ],
   ),
+  question(
+    'place',
+    'Where the work is done',
+    'In place nothing is unplumbed; at the bench the set comes off by named lines and is seen from all sides.',
+    [
+      { value: 'in-place', label: 'In place' },
+      { value: 'at-the-bench', label: 'At the bench' },
+    ],
+  ),
   question('seals', 'Seals', 'Inspected and greased they last for years; new ones at every change leave nothing to judge.', [
     { value: 'reuse', label: 'Inspect and reuse' },
     { value: 'new', label: 'New every time' },

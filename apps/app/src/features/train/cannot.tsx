@@ -1,27 +1,87 @@
+import { type Surprise, surpriseAnswer } from '@evenround/core/train'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { Button } from '../../ui/button'
+import { Choice } from '../../ui/choice'
 import { Field } from '../../ui/field'
 import { Notice } from '../../ui/notice'
 import { T } from '../../ui/text'
 
 interface CannotProps {
+  surprises: readonly Surprise[]
+  /** What people call a body, by its stage. */
+  nameOf: (stage: string) => string
+  onSurprise: (answer: string) => void
   onSkip: (why: string) => void
   onStop: () => void
   onClose: () => void
 }
 
-/** When a step cannot be done: say why and go on, or stop here with the work partly done. */
-export function Cannot({ onSkip, onStop, onClose }: CannotProps) {
+/** When a step cannot be done as it stands: what turned out otherwise, with advice; or leave it out; or stop here. */
+export function Cannot({ surprises, nameOf, onSurprise, onSkip, onStop, onClose }: CannotProps) {
+  const [met, setMet] = useState<Surprise | null>(null)
+  if (met) return <Advice surprise={met} nameOf={nameOf} onGoOn={onSurprise} onClose={() => setMet(null)} />
+  return (
+    <Notice tone="look" title="What is in the way?">
+      {surprises.map((surprise) => (
+        <Button key={surprise.id} label={surprise.label} size="big" onPress={() => setMet(surprise)} />
+      ))}
+      <LeaveOut onSkip={onSkip} onStop={onStop} onClose={onClose} />
+    </Notice>
+  )
+}
+
+/** Likeliest cause first; then the sheet goes on by another way. */
+function Advice({
+  surprise,
+  nameOf,
+  onGoOn,
+  onClose,
+}: {
+  surprise: Surprise
+  nameOf: CannotProps['nameOf']
+  onGoOn: (answer: string) => void
+  onClose: () => void
+}) {
+  const { stages } = surprise
+  const [which, setWhich] = useState<string | null>(stages.length === 1 ? (stages[0] as string) : null)
+  const ready = stages.length === 0 || which !== null
+  return (
+    <Notice tone="look" title={surprise.label}>
+      <View role="list" className="gap-2">
+        {surprise.advice.map((line, index) => (
+          <View key={line} role="listitem" className="flex-row gap-2">
+            <T kind="strong">{`${index + 1}.`}</T>
+            <T className="flex-1">{line}</T>
+          </View>
+        ))}
+      </View>
+      {stages.length > 1 ? (
+        <Choice label="Which one?" value={which} options={stages.map((value) => ({ value, label: nameOf(value) }))} onChange={setWhich} />
+      ) : null}
+      <View className="flex-row flex-wrap gap-2 pt-1">
+        <Button
+          label="It stays so: go on by another way"
+          kind="act"
+          size="big"
+          disabled={!ready}
+          onPress={() => onGoOn(surpriseAnswer(surprise.id, which ?? undefined))}
+          testID="surprise-go-on"
+        />
+        <Button label="That helped: back to the step" size="big" onPress={onClose} />
+      </View>
+    </Notice>
+  )
+}
+
+function LeaveOut({ onSkip, onStop, onClose }: Pick<CannotProps, 'onSkip' | 'onStop' | 'onClose'>) {
   const [why, setWhy] = useState('')
   const [asked, setAsked] = useState(false)
   return (
-    <Notice tone="look" title="What is in the way?">
-      <T>
-        Nothing is opened while water still presses. If a valve will not close, shut the one further up; if that is not possible, stop here.
-      </T>
+    <>
+      <T>Nothing is opened while water still presses. If nothing shuts it off, stop here.</T>
       <Field
-        label="In a few words"
+        label="Something else, in a few words"
         value={why}
         onChangeText={setWhy}
         maxLength={300}
@@ -32,6 +92,6 @@ export function Cannot({ onSkip, onStop, onClose }: CannotProps) {
         <Button label="Stop here: partly done" kind="danger" onPress={onStop} />
         <Button label="Back to the step" onPress={onClose} />
       </View>
-    </Notice>
+    </>
   )
 }

@@ -1,30 +1,44 @@
 import { MEDIA_PROFILES } from '@evenround/core/catalogue'
-import { flowPath, type PlayedTrain, stageLabel, type Train, type TrainNode } from '@evenround/core/train'
-import { useState } from 'react'
+import { type PlayedTrain, type StageNode, stageLabel, type Train, type TrainNode } from '@evenround/core/train'
+import { useMemo, useState } from 'react'
 import { View } from 'react-native'
 import Svg, { Circle, G, Line, Path, Rect, Text as SvgText } from 'react-native-svg'
 import { COLOR } from '../../ui/colors'
 import { T } from '../../ui/text'
+import { layoutOf } from './map-layout'
 
 const PRESSURE = { full: 'Under pressure', trapped: 'Shut, not relieved', none: 'No pressure' } as const
 const PRESSURE_TONE = { full: 'text-brine', trapped: 'text-copper-text', none: 'text-lichen-text' } as const
 
-const HEIGHT = 108
 const PIPE_Y = 46
+const LANE_Y = 132
+const HEIGHT = [108, 172] as const
+const BYPASS_Y = 8
+
+const isStage = (node: TrainNode): node is StageNode => node.kind === 'stage'
+
+/** What the map says in words too: what stands open, what is off, what the water carries. */
+function stateWords(train: Train, played: PlayedTrain): string {
+  const stages = train.nodes.filter(isStage)
+  const carried = new Set(played.carries.values())
+  return [
+    ...stages.filter(({ id }) => played.open.has(id)).map((stage) => `${stageLabel(stage)} open`),
+    ...(played.apart.size > 0 ? [`${played.apart.size} line${played.apart.size > 1 ? 's' : ''} off`] : []),
+    ...(played.bypassed.size > 0 ? ['bypass on'] : []),
+    ...(played.off.size > 0 ? ['power off'] : []),
+    ...(carried.size > 0 ? [`${[...carried].join(', ')} in the water`] : []),
+    ...(played.catching ? ['catch in place'] : []),
+  ].join(' · ')
+}
 
 /** The plumbing as it stands after the ticked steps: bar along is open, bar across is shut. */
 export function PipeMap({ train, played, active }: { train: Train; played: PlayedTrain; active: ReadonlySet<string> }) {
   const [width, setWidth] = useState(0)
-  const path = flowPath(train).filter(({ kind }) => kind !== 'source')
-  const step = width / (path.length + 0.6)
-  const x = (index: number): number => step * (index + 0.9)
-  const tank = train.nodes.find((node) => node.kind === 'tank')
-  const opened = path.filter((node) => node.kind === 'stage' && played.open.has(node.id))
-  const state = [
-    ...opened.map((node) => (node.kind === 'stage' ? `${stageLabel(node)} open` : '')),
-    ...(played.apart.size > 0 ? [`${played.apart.size} line${played.apart.size > 1 ? 's' : ''} off`] : []),
-    ...(played.catching ? ['catch in place'] : []),
-  ].join(' · ')
+  const layout = useMemo(() => layoutOf(train), [train])
+  const step = width / (layout.columns + 0.6)
+  const x = (column: number): number => step * (column + 0.9)
+  const height = HEIGHT[layout.placed.some(({ lane }) => lane === 1) ? 1 : 0]
+  const state = stateWords(train, played)
   return (
     <View className="border-b-2 border-line bg-sheet px-4 pt-3" onLayout={(event) => setWidth(event.nativeEvent.layout.width - 32)}>
       <View role="status" className="flex-row flex-wrap gap-x-3">
@@ -36,120 +50,217 @@ export function PipeMap({ train, played, active }: { train: Train; played: Playe
       {width > 0 ? (
         <Svg
           width={width}
-          height={HEIGHT}
-          viewBox={`0 0 ${width} ${HEIGHT}`}
+          height={height}
+          viewBox={`0 0 ${width} ${height}`}
           role="img"
           aria-label={`Pipe map: ${PRESSURE[played.pressure].toLowerCase()}${state ? `, ${state}` : ''}`}
         >
-          <Line
-            x1={0}
-            x2={x(path.length - 1)}
-            y1={PIPE_Y}
-            y2={PIPE_Y}
-            stroke={played.pressure === 'none' ? COLOR.brinePale : COLOR.brine}
-            strokeWidth={6}
-          />
-          {tank ? <Tank at={x(path.findIndex(({ kind }) => kind === 'tee'))} shut={played.shut.has(tank.id)} /> : null}
-          {path.map((node, index) => (
-            <Node key={node.id} node={node} x={x(index)} played={played} active={active.has(node.id)} room={step} />
+          <Pipes layout={layout} train={train} played={played} x={x} />
+          {layout.bypasses.map(({ id, from, to }) => (
+            <Bypass key={id} from={x(from)} to={x(to)} on={played.bypassed.has(id)} />
+          ))}
+          {layout.tanks.map(({ id, column }) => (
+            <Tank key={id} at={x(column)} shut={played.shut.has(id)} half={played.half.has(id)} />
+          ))}
+          {layout.placed.map(({ node, column, lane }) => (
+            <Node
+              key={`${node.id}.${column}`}
+              node={node}
+              x={x(column)}
+              lane={lane}
+              played={played}
+              active={active.has(node.id)}
+              room={step}
+            />
           ))}
         </Svg>
       ) : (
-        <View style={{ height: HEIGHT }} />
+        <View style={{ height }} />
       )}
     </View>
   )
 }
 
-function Node({ node, x, played, active, room }: { node: TrainNode; x: number; played: PlayedTrain; active: boolean; room: number }) {
-  if (node.kind === 'valve')
-    return <Valve x={x} y={PIPE_Y} shut={played.shut.has(node.id)} word={played.shut.has(node.id) ? 'shut' : 'open'} />
-  if (node.kind === 'outlet') return <Tap x={x} open={!played.shut.has(node.id)} />
-  if (node.kind === 'pump') return <Circle cx={x} cy={PIPE_Y} r={9} fill={COLOR.sheet} stroke={COLOR.ink} strokeWidth={2} />
-  if (node.kind !== 'stage') return null
+interface PipesProps {
+  layout: ReturnType<typeof layoutOf>
+  train: Train
+  played: PlayedTrain
+  x: (column: number) => number
+}
+
+/** The line, piece by piece: dark where it presses, pale where it is let out, gone where it is off. */
+function Pipes({ layout, played, x }: PipesProps) {
+  const path = layout.placed.filter(({ lane }) => lane === 0)
+  const pressed = (node: TrainNode | undefined): boolean => node === undefined || played.pressed.has(node.id)
+  const off = (from: TrainNode | undefined, to: TrainNode): boolean =>
+    [...played.apart].some((line) => line.startsWith(`${from?.id ?? ''}>`) || line.endsWith(`>${to.id}`))
+  return (
+    <G>
+      {path.map(({ node, column }, index) => {
+        const before = path[index - 1]?.node
+        const from = index === 0 ? 0 : x(column - 1)
+        const tone = pressed(before) && pressed(node) ? COLOR.brine : COLOR.brinePale
+        return (
+          <Line
+            key={node.id}
+            x1={from}
+            x2={x(column)}
+            y1={PIPE_Y}
+            y2={PIPE_Y}
+            stroke={tone}
+            strokeWidth={6}
+            strokeDasharray={before && off(before, node) ? '6 7' : undefined}
+          />
+        )
+      })}
+      {layout.beside.map(({ column, from, to }) => (
+        <Path
+          key={column}
+          d={`M${x(from)} ${PIPE_Y} V${LANE_Y} H${x(to)} V${PIPE_Y}`}
+          fill="none"
+          stroke={COLOR.brinePale}
+          strokeWidth={5}
+        />
+      ))}
+    </G>
+  )
+}
+
+interface NodeProps {
+  node: TrainNode
+  x: number
+  lane: 0 | 1
+  played: PlayedTrain
+  active: boolean
+  room: number
+}
+
+function Node({ node, x, lane, played, active, room }: NodeProps) {
+  const y = lane === 0 ? PIPE_Y : LANE_Y
+  if (node.kind === 'valve') return <Valve x={x} y={y} shut={played.shut.has(node.id)} half={played.half.has(node.id)} />
+  if (node.kind === 'outlet') return <Tap x={x} open={!played.shut.has(node.id)} word={node.use === 'appliance' ? 'appliance' : 'tap'} />
+  if (node.kind === 'pump') return <Machine x={x} word={played.off.has(node.id) ? 'off' : 'pump'} />
+  if (node.kind === 'heater') return <Machine x={x} word={played.off.has(node.id) ? 'off' : 'heater'} />
+  return isStage(node) ? <Stage node={node} x={x} y={y} lane={lane} played={played} active={active} room={room} /> : null
+}
+
+function Stage({ node, x, y, lane, played, active, room }: NodeProps & { node: StageNode; y: number }) {
   const open = played.open.has(node.id)
   const empty = played.empty.has(node.id)
-  const vessel = node.housing === 'membrane-vessel' || node.housing === 'push-fit'
-  const width = Math.min(vessel ? 34 : 28, room * 0.8)
-  const height = vessel ? 22 : 48
-  const y = vessel ? PIPE_Y - 11 : PIPE_Y - 24
+  const lying = ['membrane-vessel', 'push-fit', 'threaded', 'uv-reactor'].includes(node.housing)
+  const width = Math.min(lying ? 34 : node.housing === 'media-tank' ? 38 : 28, room * 0.8)
+  const height = lying || lane === 1 ? 24 : 48
   const short = MEDIA_PROFILES[node.media].name.split(' ').at(-1) ?? ''
+  const under = lane === 1 ? y + 28 : lying ? y - 18 : y + (node.position % 2 === 1 ? 40 : 54)
+  const stroke = open || active ? COLOR.copper : COLOR.ink
   return (
     <G>
       <Rect
         x={x - width / 2}
-        y={y}
+        y={y - height / 2}
         width={width}
         height={height}
-        rx={5}
+        rx={node.housing === 'media-tank' ? 14 : 5}
         fill={empty ? COLOR.paper : COLOR.sheet}
-        stroke={open || active ? COLOR.copper : COLOR.ink}
+        stroke={stroke}
         strokeWidth={active ? 3 : 2}
         strokeDasharray={open ? '5 3' : undefined}
       />
-      <SvgText
-        x={x}
-        y={PIPE_Y + 5}
-        fontSize={14}
-        fontFamily="AtkinsonBold, Verdana"
-        textAnchor="middle"
-        fill={empty ? COLOR.quiet : COLOR.ink}
-      >
+      <SvgText x={x} y={y + 5} fontSize={14} fontFamily="AtkinsonBold, Verdana" textAnchor="middle" fill={empty ? COLOR.quiet : COLOR.ink}>
         {empty ? '–' : String(node.position)}
       </SvgText>
-      <SvgText
-        x={x}
-        y={vessel ? 28 : node.position % 2 === 1 ? 86 : 100}
-        fontSize={11}
-        fontFamily="Atkinson, Verdana"
-        textAnchor="middle"
-        fill={COLOR.quiet}
-      >
+      {played.carries.has(node.id) ? <Circle cx={x + width / 2 - 3} cy={y - height / 2 + 3} r={4} fill={COLOR.copper} /> : null}
+      <SvgText x={x} y={under} fontSize={11} fontFamily="Atkinson, Verdana" textAnchor="middle" fill={COLOR.quiet}>
         {short}
       </SvgText>
     </G>
   )
 }
 
-function Valve({ x, y, shut, word }: { x: number; y: number; shut: boolean; word: string }) {
+function Valve({ x, y, shut, half }: { x: number; y: number; shut: boolean; half: boolean }) {
+  const tilt = shut ? 90 : half ? 45 : 0
   return (
     <G>
       <Circle cx={x} cy={y} r={11} fill={COLOR.sheet} stroke={COLOR.ink} strokeWidth={2} />
-      {shut ? (
-        <Line x1={x} x2={x} y1={y - 7} y2={y + 7} stroke={COLOR.ink} strokeWidth={4} />
-      ) : (
-        <Line x1={x - 7} x2={x + 7} y1={y} y2={y} stroke={COLOR.ink} strokeWidth={4} />
-      )}
+      <Line x1={x - 7} x2={x + 7} y1={y} y2={y} stroke={COLOR.ink} strokeWidth={4} transform={`rotate(${tilt} ${x} ${y})`} />
       <SvgText x={x} y={y + 28} fontSize={12} fontFamily="AtkinsonBold, Verdana" textAnchor="middle" fill={COLOR.ink}>
+        {shut ? 'shut' : half ? 'half' : 'open'}
+      </SvgText>
+    </G>
+  )
+}
+
+function Machine({ x, word }: { x: number; word: string }) {
+  return (
+    <G>
+      <Circle
+        cx={x}
+        cy={PIPE_Y}
+        r={10}
+        fill={COLOR.sheet}
+        stroke={COLOR.ink}
+        strokeWidth={2}
+        strokeDasharray={word === 'off' ? '3 3' : undefined}
+      />
+      <SvgText x={x} y={PIPE_Y + 28} fontSize={11} fontFamily="Atkinson, Verdana" textAnchor="middle" fill={COLOR.ink}>
         {word}
       </SvgText>
     </G>
   )
 }
 
-function Tap({ x, open }: { x: number; open: boolean }) {
+function Tap({ x, open, word }: { x: number; open: boolean; word: string }) {
   return (
     <G>
       <Path d={`M${x - 2} ${PIPE_Y} V 16 H ${x + 10} V 24`} fill="none" stroke={COLOR.brine} strokeWidth={5} />
       {open ? <Line x1={x + 10} x2={x + 10} y1={28} y2={44} stroke={COLOR.brine} strokeWidth={3} strokeDasharray="3 4" /> : null}
       <SvgText x={x + 2} y={PIPE_Y + 28} fontSize={12} fontFamily="Atkinson, Verdana" textAnchor="middle" fill={COLOR.ink}>
-        {open ? 'tap open' : 'tap'}
+        {open ? `${word} open` : word}
       </SvgText>
     </G>
   )
 }
 
-function Tank({ at, shut }: { at: number; shut: boolean }) {
+/** The way round: drawn full while the water takes it. */
+function Bypass({ from, to, on }: { from: number; to: number; on: boolean }) {
+  return (
+    <G>
+      <Path
+        d={`M${from} ${PIPE_Y} V${BYPASS_Y} H${to} V${PIPE_Y}`}
+        fill="none"
+        stroke={on ? COLOR.brine : COLOR.line}
+        strokeWidth={on ? 5 : 3}
+        strokeDasharray={on ? undefined : '2 5'}
+      />
+      <SvgText
+        x={(from + to) / 2}
+        y={BYPASS_Y + 12}
+        fontSize={11}
+        fontFamily="Atkinson, Verdana"
+        textAnchor="middle"
+        fill={on ? COLOR.ink : COLOR.quiet}
+      >
+        {on ? 'bypass on' : 'bypass'}
+      </SvgText>
+    </G>
+  )
+}
+
+function Tank({ at, shut, half }: { at: number; shut: boolean; half: boolean }) {
   return (
     <G>
       <Line x1={at} x2={at} y1={PIPE_Y} y2={80} stroke={COLOR.brine} strokeWidth={5} />
       <Rect x={at - 13} y={78} width={26} height={28} rx={11} fill={COLOR.brinePale} stroke={COLOR.ink} strokeWidth={2} />
       <Circle cx={at} cy={64} r={8} fill={COLOR.sheet} stroke={COLOR.ink} strokeWidth={2} />
-      {shut ? (
-        <Line x1={at - 5} x2={at + 5} y1={64} y2={64} stroke={COLOR.ink} strokeWidth={3} />
-      ) : (
-        <Line x1={at} x2={at} y1={59} y2={69} stroke={COLOR.ink} strokeWidth={3} />
-      )}
+      <Line
+        x1={at}
+        x2={at}
+        y1={59}
+        y2={69}
+        stroke={COLOR.ink}
+        strokeWidth={3}
+        transform={`rotate(${shut ? 90 : half ? 45 : 0} ${at} 64)`}
+      />
     </G>
   )
 }

@@ -1,4 +1,4 @@
-import type { SheetHold, SheetStep } from '@evenround/core/train'
+import type { SheetHold, SheetStep, Task } from '@evenround/core/train'
 import { remainingSeconds } from '@evenround/core/visit'
 import { useRouter } from 'expo-router'
 import { useMemo, useState } from 'react'
@@ -7,11 +7,12 @@ import { useNow } from '../../data/now'
 import { beginHold, doneStep, type Finding, recordFinding, recordFitting, startTimer, type VisitPlace } from '../../data/visit-acts'
 import { Button } from '../../ui/button'
 import { Choice } from '../../ui/choice'
-import { Field } from '../../ui/field'
 import { useKeys } from '../../ui/keys'
 import { T } from '../../ui/text'
 import { FindingChoice } from './finding'
 import { FindingPhoto } from './finding-photo'
+import { partProblem } from './part-check'
+import { PartNumber } from './part-number'
 import { countdown, phaseOf, stageOfStep } from './sheet-view'
 
 interface PresentRungProps {
@@ -19,6 +20,7 @@ interface PresentRungProps {
   of: number
   place: VisitPlace
   holds: readonly SheetHold[]
+  tasks: readonly Task[]
 }
 
 export interface RungAct {
@@ -29,7 +31,7 @@ export interface RungAct {
 }
 
 /** What the present step asks for and what its one big act does; hooks in one place, drawing below. */
-export function useRung({ step, place, holds }: Omit<PresentRungProps, 'of'>) {
+export function useRung({ step, place, holds, tasks }: Omit<PresentRungProps, 'of'>) {
   const router = useRouter()
   const [finding, setFinding] = useState<Finding>({ found: null, dirtPast: null })
   const [answer, setAnswer] = useState<'yes' | 'no' | null>(null)
@@ -38,7 +40,10 @@ export function useRung({ step, place, holds }: Omit<PresentRungProps, 'of'>) {
   const timer = place.state.timers.get(step.key) ?? null
   const now = useNow(timer ? 1000 : null)
   const left = timer ? remainingSeconds(timer, now) : null
-  const fits = step.verb === 'fit' && stage !== null && step.at[0] === stage.id
+  const action = tasks.find((task) => task.stage === stage?.id)?.action
+  const fits = step.verb === 'fit' && stage !== null && step.at[0] === stage.id && (action === 'change' || action === 'refill')
+  const problem = fits ? partProblem(place.stop, stage, partNumber) : null
+  const [doubted, setDoubted] = useState<string | null>(null)
   const asksDirt = stage !== null && place.stop.system.stages.some(({ position }) => position > stage.position)
 
   const act = ((): RungAct => {
@@ -60,11 +65,11 @@ export function useRung({ step, place, holds }: Omit<PresentRungProps, 'of'>) {
       return { label: 'Done', run: answer === null ? null : () => void doneStep(place, step, answer), wanting: 'Answer the question' }
     if (fits && stage) {
       const number = partNumber.trim()
-      return {
-        label: 'Done',
-        run: number === '' ? null : () => void recordFitting(place, step, stage.id, number),
-        wanting: 'Which part went in?',
-      }
+      const fit = (): void => void recordFitting(place, step, stage.id, number)
+      if (number === '') return { label: 'Done', run: null, wanting: 'Which part went in?' }
+      // A wrong part is noticed while it can still be taken out.
+      if (problem !== null && doubted !== number) return { label: `It says ${number}`, run: () => setDoubted(number) }
+      return { label: problem === null ? `It says ${number}` : 'It is right all the same', run: fit }
     }
     const hold = step.verb === 'hold' ? holds.find(({ kind }) => kind === step.to) : undefined
     if (hold) return { label: 'Told, hold begins', run: () => void beginHold(place, step, hold) }
@@ -72,16 +77,28 @@ export function useRung({ step, place, holds }: Omit<PresentRungProps, 'of'>) {
   })()
   const keys = useMemo(() => ({ Enter: () => act.run?.() }), [act])
   useKeys(keys)
-  return { act, finding, setFinding, answer, setAnswer, partNumber, setPartNumber, left, fits, asksDirt, stage, place }
+  return {
+    act,
+    finding,
+    setFinding,
+    answer,
+    setAnswer,
+    partNumber,
+    setPartNumber,
+    left,
+    fits,
+    asksDirt,
+    stage,
+    place,
+    warned: doubted === partNumber.trim() ? problem : null,
+  }
 }
 
 type Rung = ReturnType<typeof useRung>
 
 /** The present rung: large, with its reason, its caution and whatever it wants as proof. */
 export function PresentRung({ step, of, rung, mark }: { step: SheetStep; of: number; rung: Rung; mark: string | null }) {
-  const { finding, setFinding, answer, setAnswer, partNumber, setPartNumber, left, fits, asksDirt, stage, place } = rung
-  const expected = stage?.nextPart?.partNumber
-  const known = !stage?.nextPart || [stage.nextPart, ...stage.nextPart.equivalents].some((part) => part.partNumber === partNumber.trim())
+  const { finding, setFinding, answer, setAnswer, partNumber, setPartNumber, left, fits, asksDirt, stage, place, warned } = rung
   return (
     <View className="gap-3 rounded-card border-2 border-line border-l-8 border-l-kelp bg-sheet p-4">
       <T kind="quiet">{`Step ${step.n} of ${of}${stage ? ` · position ${stage.position}` : ''}`}</T>
@@ -99,10 +116,11 @@ export function PresentRung({ step, of, rung, mark }: { step: SheetStep; of: num
       {step.evidence === 'finding' && stage ? <FindingPhoto place={place} stageId={stage.id} /> : null}
       {step.evidence === 'answer' ? (
         <Choice
-          label="Is it?"
+          label="Your answer"
+          quietLabel
           value={answer}
           options={[
-            { value: 'yes', label: 'Yes, on the inlet' },
+            { value: 'yes', label: 'Yes, as drawn' },
             { value: 'no', label: 'No, or not sure' },
           ]}
           onChange={setAnswer}
@@ -110,27 +128,10 @@ export function PresentRung({ step, of, rung, mark }: { step: SheetStep; of: num
       ) : null}
       {answer === 'no' ? (
         <T kind="strong" className="text-oxblood">
-          Then that valve isolates nothing: shut the one further up as well before you go on.
+          Then the valve that is shut may isolate nothing: the sheet goes on with one further up.
         </T>
       ) : null}
-      {fits && stage?.nextPart && stage.nextPart.equivalents.length > 0 ? (
-        <Choice
-          label="Which one goes in?"
-          value={partNumber.trim()}
-          options={[stage.nextPart, ...stage.nextPart.equivalents].map((part) => ({ value: part.partNumber, label: part.partNumber }))}
-          onChange={setPartNumber}
-        />
-      ) : null}
-      {fits ? (
-        <Field
-          label="Part number on the new part"
-          value={partNumber}
-          onChangeText={setPartNumber}
-          autoCapitalize="characters"
-          maxLength={60}
-          hint={known ? 'Read it off the part before it is wet' : `Expected here: ${expected}`}
-        />
-      ) : null}
+      {fits && stage ? <PartNumber stage={stage} value={partNumber} onChange={setPartNumber} problem={warned} /> : null}
       {mark === null ? null : (
         <View className="rounded-card border-2 border-line bg-paper px-3 py-2">
           <T kind="small">Write on it</T>
@@ -143,6 +144,9 @@ export function PresentRung({ step, of, rung, mark }: { step: SheetStep; of: num
         <T kind="figure" role="timer" className={left > 0 ? 'text-brine' : 'text-lichen-text'}>
           {left > 0 ? countdown(left) : 'Time is over'}
         </T>
+      )}
+      {left === null || left === 0 ? null : (
+        <T kind="small">It goes on while the phone is locked, and sounds at its end as long as this page is open.</T>
       )}
       <View className="border-t-2 border-line pt-2">
         <T>

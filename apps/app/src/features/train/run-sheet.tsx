@@ -1,13 +1,12 @@
-import type { MeDto } from '@evenround/contract/firm'
-import type { StopDto } from '@evenround/contract/site'
-import { playTrain, type Sheet, type SheetStep } from '@evenround/core/train'
+import { playTrain, type SheetStep, stageLabel, stagesWorked, surprisesFor, type Train } from '@evenround/core/train'
 import { Redirect, useRouter } from 'expo-router'
 import { useMemo, useState } from 'react'
 import { Pressable, ScrollView, View } from 'react-native'
-import { useNow } from '../../data/now'
+import { useAwake } from '../../data/device'
 import { useMe, useStop } from '../../data/queries'
+import { useUnits } from '../../data/units'
 import { useVisit, useVisitOfStop } from '../../data/visit'
-import { doneStep, takeBack, type VisitPlace } from '../../data/visit-acts'
+import { doneStep, recordSurprise, takeBack, type VisitPlace } from '../../data/visit-acts'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
 import { useDesk } from '../../ui/desk'
@@ -15,9 +14,10 @@ import { Screen } from '../../ui/screen'
 import { Empty, Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
 import { Cannot } from './cannot'
+import { Clocks } from './clocks'
 import { PipeMap } from './pipe-map'
 import { PresentRung, RungActs, useRung } from './present-rung'
-import { countdown, doneKeys, type Ladder, ladder, leftWords, runningTimers, sheetOf } from './sheet-view'
+import { doneKeys, type Ladder, ladder, leftWords, meanwhileOf, type OpenSheet, sheetOf } from './sheet-view'
 
 /** The run sheet of this visit, wherever it was left. */
 export function RunSheet({ id }: { id: string }) {
@@ -25,6 +25,7 @@ export function RunSheet({ id }: { id: string }) {
   const me = useMe()
   const router = useRouter()
   const stop = page.data?.stop
+  const units = useUnits()
   const visitId = useVisitOfStop(stop)
   const visit = useVisit(visitId)
   const back = <BackLink href={`/stop/${id}`} label={stop?.site.name ?? 'The stop'} />
@@ -41,7 +42,8 @@ export function RunSheet({ id }: { id: string }) {
   }
   if (visitId === null || visit.state.begun === null) return <Redirect href={`/stop/${id}/measure`} />
   if (visit.state.finished) return <Redirect href={`/stop/${id}/finish`} />
-  const sheet = sheetOf(stop, visit.state, me.data.firm.schools)
+  const train = visit.train ?? stop.system.train
+  const sheet = sheetOf(stop, visit.state, me.data.firm.schools, units, train)
   if (!sheet.ok) {
     return (
       <Screen
@@ -54,23 +56,28 @@ export function RunSheet({ id }: { id: string }) {
     )
   }
   const place: VisitPlace = { stop, visitId, state: visit.state, today: me.data.today, person: me.data.person.name }
-  return <OpenSheet back={back} sheet={sheet} place={place} me={me.data} stop={stop} />
+  return <Rungs back={back} sheet={sheet} place={place} train={train} />
 }
 
-interface OpenSheetProps {
+interface RungsProps {
   back: React.ReactNode
-  sheet: Sheet
+  sheet: Extract<OpenSheet, { ok: true }>
   place: VisitPlace
-  stop: StopDto
-  me: MeDto
+  train: Train
 }
 
-function OpenSheet({ back, sheet, place, stop }: OpenSheetProps) {
+function Rungs({ back, sheet, place, train }: RungsProps) {
   const desk = useDesk()
-  const steps = useMemo(() => sheet.visits.flatMap((visit) => visit.steps), [sheet])
+  const { steps } = sheet
+  useAwake(true)
+  const [aside, setAside] = useState<string | null>(null)
   const done = doneKeys(steps, place.state)
-  const rungs = ladder(steps, done)
-  const played = playTrain(stop.system.train, steps, done)
+  const waiting = steps.find(({ key }) => !done.has(key)) ?? null
+  // Taken meanwhile only as long as the clock it was taken for still waits.
+  const runs = waiting !== null && place.state.timers.has(waiting.key)
+  const meanwhile = runs && aside === waiting.key ? meanwhileOf(steps, done) : null
+  const rungs = ladder(steps, done, meanwhile)
+  const played = useMemo(() => playTrain(train, steps, done), [train, steps, done])
   const active = new Set(rungs.present?.at ?? [])
   return (
     <View role="main" className="flex-1 bg-paper">
@@ -81,11 +88,22 @@ function OpenSheet({ back, sheet, place, stop }: OpenSheetProps) {
         </View>
       </View>
       <View className={desk ? 'w-full max-w-[760px]' : ''}>
-        <PipeMap train={stop.system.train} played={played} active={active} />
+        <PipeMap train={train} played={played} active={active} />
       </View>
-      <Timers place={place} steps={steps} present={rungs.present} />
+      <Clocks state={place.state} steps={steps} present={rungs.present} />
       {rungs.present ? (
-        <Rungs key={rungs.present.key} rungs={rungs} present={rungs.present} of={steps.length} place={place} holds={sheet.holds} />
+        <LadderView
+          key={rungs.present.key}
+          rungs={rungs}
+          present={rungs.present}
+          of={steps.length}
+          place={place}
+          sheet={sheet}
+          train={train}
+          aside={
+            runs && meanwhileOf(steps, done) !== null ? { on: meanwhile !== null, set: (on) => setAside(on ? waiting.key : null) } : null
+          }
+        />
       ) : (
         <AllRungsDone rungs={rungs} place={place} />
       )}
@@ -93,37 +111,26 @@ function OpenSheet({ back, sheet, place, stop }: OpenSheetProps) {
   )
 }
 
-/** Clocks of other steps that still run. */
-function Timers({ place, steps, present }: { place: VisitPlace; steps: readonly SheetStep[]; present: SheetStep | null }) {
-  const now = useNow(place.state.timers.size > 0 ? 1000 : null)
-  const running = runningTimers(place.state, now).filter(({ stepKey }) => stepKey !== present?.key)
-  if (running.length === 0) return null
-  return (
-    <View className="border-b-2 border-line px-4 py-2">
-      {running.map(({ stepKey, seconds }) => (
-        <T key={stepKey} kind="label">{`${countdown(seconds)} · ${steps.find(({ key }) => key === stepKey)?.text ?? ''}`}</T>
-      ))}
-    </View>
-  )
-}
-
-interface RungsProps {
+interface LadderViewProps {
   rungs: Ladder
   present: SheetStep
   of: number
   place: VisitPlace
-  holds: Sheet['holds']
+  sheet: Extract<OpenSheet, { ok: true }>
+  train: Train
+  /** While a clock runs: whether something else is done meanwhile. */
+  aside: { on: boolean; set: (on: boolean) => void } | null
 }
 
 /** How many done rungs stand above the present one before they fold away. */
 const DONE_SHOWN = 3
 const PEEK = 3
 
-function Rungs({ rungs, present, of, place, holds }: RungsProps) {
+function LadderView({ rungs, present, of, place, sheet, train, aside }: LadderViewProps) {
   const router = useRouter()
   const [cannot, setCannot] = useState(false)
   const [all, setAll] = useState(false)
-  const rung = useRung({ step: present, place, holds })
+  const rung = useRung({ step: present, place, holds: sheet.holds, tasks: sheet.tasks })
   const shown = all ? rungs.done : rungs.done.slice(-DONE_SHOWN)
   return (
     <>
@@ -146,10 +153,21 @@ function Rungs({ rungs, present, of, place, holds }: RungsProps) {
         />
         {cannot ? (
           <Cannot
+            surprises={surprisesFor(train, present, stagesWorked(sheet.steps))}
+            nameOf={(id) => bodyName(train, id)}
+            onSurprise={(answer) => {
+              setCannot(false)
+              void recordSurprise(place, present, answer)
+            }}
             onSkip={(why) => void doneStep(place, present, `left out: ${why}`)}
             onStop={() => router.push(`/stop/${place.stop.id}/finish?outcome=partly-done`)}
             onClose={() => setCannot(false)}
           />
+        ) : null}
+        {aside ? (
+          <View className="self-start">
+            <Button label={aside.on ? 'Back to the clock' : 'Meanwhile: marks and monitors'} onPress={() => aside.set(!aside.on)} />
+          </View>
         ) : null}
         <View aria-label="Next steps" role="list">
           {rungs.coming.slice(0, PEEK).map((step) => (
@@ -171,6 +189,13 @@ function Rungs({ rungs, present, of, place, holds }: RungsProps) {
       </View>
     </>
   )
+}
+
+function bodyName(train: Train, id: string): string {
+  const node = train.nodes.find((one) => one.id === id)
+  if (node?.kind !== 'stage') return id
+  const label = stageLabel(node)
+  return label.charAt(0).toUpperCase() + label.slice(1)
 }
 
 /** A done rung is a line; taking it back is one tap, and the book shows both. */

@@ -1,7 +1,8 @@
 import type { Schools } from '@evenround/contract/firm'
+import { METRIC } from '@evenround/core/units'
 import { type Fact, visitState } from '@evenround/core/visit'
 import { stopWith } from '../../testing/stop'
-import { countdown, doneKeys, ladder, leftWords, runningTimers, sheetOf, stageOfStep } from './sheet-view'
+import { countdown, doneKeys, inUnits, ladder, leftWords, meanwhileOf, runningTimers, sheetOf, stageOfStep } from './sheet-view'
 
 const SCHOOLS: Schools = {
   change: 'earliest',
@@ -40,9 +41,9 @@ const reading = (seq: number, water: string): Fact =>
 const tick = (seq: number, stepKey: string): Fact => ({ ...base(seq), kind: 'step-done', stepKey, answer: null }) as Fact
 
 function steps(facts: Fact[] = []) {
-  const made = sheetOf(stop, visitState(facts), SCHOOLS)
+  const made = sheetOf(stop, visitState(facts), SCHOOLS, METRIC)
   if (!made.ok) throw new Error(made.text)
-  return made.visits.flatMap((visit) => visit.steps)
+  return made.steps
 }
 
 test('the sheet is of the stop’s tasks until the visit pins its own', () => {
@@ -90,4 +91,45 @@ test('timers run by their instants and stop counting when their step is ticked',
 test('a step knows its stage', () => {
   const out = steps().find(({ verb }) => verb === 'take-out')
   expect(out && stageOfStep(out, stop)?.position).toBe(1)
+})
+
+test('figures are said in the firm’s units; metric steps stay as they are', () => {
+  const flush = steps().find(({ verb }) => verb === 'flush')
+  expect(flush && inUnits(flush, METRIC).text).toContain('8 L')
+  expect(flush && inUnits(flush, { ...METRIC, volume: 'gal' }).text).toContain('2.1 gal')
+})
+
+test('while a clock runs only marks and monitors can be done meanwhile', () => {
+  const all = steps()
+  const flush = all.findIndex(({ verb }) => verb === 'flush')
+  const done = new Set(all.slice(0, flush).map(({ key }) => key))
+  const aside = meanwhileOf(all, done)
+  expect(aside?.verb).toBe('mark')
+  const rungs = ladder(all, done, aside)
+  expect(rungs.present?.key).toBe(aside?.key)
+  expect(rungs.coming[0]?.key).toBe(all[flush]?.key)
+  expect(rungs.done).toHaveLength(flush)
+})
+
+test('a surprise changes what follows and unticks nothing; a note of a step left out changes nothing', () => {
+  const plain = steps()
+  const close = plain.find(({ verb }) => verb === 'close')?.key ?? ''
+  const surprise = { ...base(3), kind: 'step-surprise', stepKey: close, answer: 'will-not-close' } as Fact
+  const after = steps([tick(1, 'before/tell:tap'), surprise])
+  expect(after.some(({ verb, at }) => verb === 'close' && at[0] === 'source')).toBe(true)
+  expect(after.some(({ key }) => key === 'before/tell:tap')).toBe(true)
+  const note = { ...base(4), kind: 'step-done', stepKey: close, answer: 'left out: no room' } as Fact
+  expect(steps([note])).toEqual(plain)
+})
+
+test('a stop that follows a soak gets the second part of the sheet', () => {
+  const tank = stopWith('carbon-tank', [2])
+  const bed = { ...tank, tasks: tank.tasks.map((task) => ({ ...task, action: 'refill' as const })) }
+  const verbsOf = (one: typeof bed) => {
+    const made = sheetOf(one, visitState([]), SCHOOLS, METRIC)
+    return made.ok ? made.steps.map(({ verb }) => verb) : []
+  }
+  expect(verbsOf(bed)).toContain('soak')
+  const second = verbsOf({ ...bed, follows: { visitId: 'v', why: 'soak', notBefore: null, notAfter: null } })
+  expect([second.includes('soak'), second.includes('trickle'), second.includes('backwash')]).toEqual([false, true, true])
 })

@@ -1,17 +1,53 @@
 import type { Schools } from '@evenround/contract/firm'
 import type { StopDto } from '@evenround/contract/site'
-import { type SheetResult, type SheetStep, sheet, type Task } from '@evenround/core/train'
+import { type SheetHold, type SheetRefusal, type SheetStep, sayWith, sheet, surpriseOf, type Task, type Train } from '@evenround/core/train'
+import { type ShownUnits, toShown } from '@evenround/core/units'
 import { remainingSeconds, type VisitState } from '@evenround/core/visit'
 
-/** The sheet of this visit: the tasks it began with, on the stop's train, by the firm's schools. */
-export function sheetOf(stop: StopDto, state: VisitState, schools: Schools): SheetResult {
+/** The part of the sheet that is done at this visit. */
+export type OpenSheet = { ok: true; steps: SheetStep[]; holds: SheetHold[]; tasks: Task[] } | SheetRefusal
+
+const round = (value: number): string => String(Number(value.toPrecision(2)))
+
+/** A step with its figures in the firm's units. */
+export function inUnits(step: SheetStep, units: ShownUnits): SheetStep {
+  if (!step.said || units.volume === 'L') return step
+  const { text, why, values } = step.said
+  const write = {
+    litres: (value: number) => `${round(toShown(value, 'volume', units))} gal`,
+    kg: (value: number) => `${round(value * LB_PER_KG)} lb`,
+  }
+  return { ...step, text: sayWith(text, values, write), why: sayWith(why, values, write) }
+}
+/** International pound, exact: 0.45359237 kg. */
+const LB_PER_KG = 1 / 0.45359237
+
+/** What was answered or turned out otherwise, without notes of steps left out. */
+const changing = (state: VisitState): Record<string, string> =>
+  Object.fromEntries([...state.answers].filter(([, answer]) => answer === 'yes' || answer === 'no' || surpriseOf(answer) !== null))
+
+/**
+ * The sheet of this visit: the tasks it began with, on the train as it was then, by the firm's schools, from where the work stands. A stop
+ * that follows a soak gets the second part.
+ */
+export function sheetOf(
+  stop: StopDto,
+  state: VisitState,
+  schools: Schools,
+  units: ShownUnits,
+  train: Train = stop.system.train,
+): OpenSheet {
   const tasks: Task[] = state.begun?.tasks ?? stop.tasks.map(({ stageId, action }) => ({ stage: stageId, action }))
-  const { closing, seals, order, tankWater } = schools
-  return sheet({ train: stop.system.train, tasks, schools: { closing, seals, order, tankWater } })
+  const { closing, seals, order, tankWater, place = 'in-place' } = schools
+  const from = { done: [...state.done.keys()], answers: changing(state) }
+  const made = sheet({ train, tasks, schools: { closing, seals, order, tankWater, place }, from })
+  if (!made.ok) return made
+  const visit = stop.follows?.why === 'soak' ? (made.visits[1] ?? made.visits[0]) : made.visits[0]
+  return { ok: true, steps: (visit?.steps ?? []).map((step) => inUnits(step, units)), holds: made.holds, tasks }
 }
 
 /** The readings a measuring step wants: those before the work, or those after it. */
-export const phaseOf = (step: SheetStep): 'before' | 'after' => (step.key.startsWith('before/') ? 'before' : 'after')
+export const phaseOf = (step: SheetStep): 'before' | 'after' => (/^(\w+-)?before\//.test(step.key) ? 'before' : 'after')
 
 /** Keys that count as done: ticked ones, and measuring steps whose two readings are there. */
 export function doneKeys(steps: readonly SheetStep[], state: VisitState): Set<string> {
@@ -30,11 +66,19 @@ export interface Ladder {
   coming: SheetStep[]
 }
 
-/** Done rungs, the present one, and those to come: the present one is the first that is not done. */
-export function ladder(steps: readonly SheetStep[], done: ReadonlySet<string>): Ladder {
-  const index = steps.findIndex(({ key }) => !done.has(key))
-  if (index < 0) return { done: [...steps], present: null, coming: [] }
-  return { done: steps.slice(0, index), present: steps[index] ?? null, coming: steps.slice(index + 1) }
+/** What can be done while a clock runs: nothing that moves water. */
+const MEANWHILE: readonly SheetStep['verb'][] = ['mark', 'reset']
+
+/** The next step that can be done while the clock of the present one runs; null where there is none. */
+export const meanwhileOf = (steps: readonly SheetStep[], done: ReadonlySet<string>): SheetStep | null =>
+  steps.find(({ key, verb }) => !done.has(key) && MEANWHILE.includes(verb)) ?? null
+
+/** Done rungs, the present one, and those to come: the present one is the first that is not done, or the one taken meanwhile. */
+export function ladder(steps: readonly SheetStep[], done: ReadonlySet<string>, meanwhile: SheetStep | null = null): Ladder {
+  const first = steps.findIndex(({ key }) => !done.has(key))
+  if (first < 0) return { done: [...steps], present: null, coming: [] }
+  const present = meanwhile ?? (steps[first] as SheetStep)
+  return { done: steps.slice(0, first), present, coming: steps.slice(first).filter(({ key }) => key !== present.key && !done.has(key)) }
 }
 
 /** 605 → "10:05". */

@@ -8,7 +8,7 @@ export function before(prefix: string, plan: Plan, work: Work): void {
   work.add(`${prefix}before`, 'measure', [plan.tap], {
     text: wet || prefix !== '' ? 'Measure untreated and treated water' : 'Read what there is to read: meter, monitor, lamp hours',
     why: 'What the numbers say decides whether a part is really done, and the next visit compares with them.',
-    evidence: 'reading',
+    ...(wet || prefix !== '' ? { evidence: 'reading' as const } : {}),
     minutes: 3,
     tools: ['TDS meter', 'thermometer', 'clean cup'],
   })

@@ -147,7 +147,8 @@ export function inspectBody(phase: string, plan: Plan, stage: StageNode, work: W
   const key = work.add(phase, 'inspect', [stage.id], {
     text: stage.media === 'uv-lamp' ? 'Look at the lamp’s ends and its connector' : 'Look before you throw it away',
     why: inspectWhy(stage),
-    evidence: 'finding',
+    // What is found grades the part that came out; one that only made way is not graded.
+    ...(plan.due.some((one) => one.stage.id === stage.id) ? { evidence: 'finding' as const } : {}),
     minutes: 2,
     tools: ['torch'],
   })

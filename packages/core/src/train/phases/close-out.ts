@@ -90,7 +90,7 @@ export function closeOut(
     work.add(phase, 'measure', [plan.tap], {
       text: wet ? 'Measure again: untreated and treated' : 'Read again what you read before',
       why: 'The first readings of the new part are what later ones are compared with. Sample after it has run a while.',
-      evidence: 'reading',
+      ...(wet ? { evidence: 'reading' as const } : {}),
       minutes: 3,
       tools: ['TDS meter'],
     })
