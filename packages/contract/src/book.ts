@@ -1,13 +1,15 @@
 import { z } from 'zod'
-import { idSchema, instantSchema } from './common'
+import { daySchema, idSchema, instantSchema } from './common'
 import { photoSchema } from './photo'
-import { siteSchema, systemSchema, visitRowSchema } from './site'
+import { followsWhySchema, siteSchema, systemSchema, visitRowSchema } from './site'
 import { storedFactSchema } from './visit'
 
 export const bookSchema = z.object({ visits: z.array(visitRowSchema), next: z.string().nullable() })
 export type BookDto = z.infer<typeof bookSchema>
 
 export const visitPageSchema = z.object({
+  /** The stop that what is left was put on; null where nothing was. */
+  followUp: z.object({ stopId: idSchema, day: daySchema, why: followsWhySchema }).nullable(),
   visit: visitRowSchema.nullable(),
   site: siteSchema.nullable(),
   system: systemSchema.nullable(),

@@ -1,7 +1,7 @@
 import type { BookDto, VisitPageDto } from '@evenround/contract/book'
 import type { SystemDto } from '@evenround/contract/site'
 import type { VisitBegun } from '@evenround/core/visit'
-import { Site, TrainVersion } from '../db/entities/master'
+import { Site, Stop, TrainVersion } from '../db/entities/master'
 import type { FirmScope } from '../db/scope'
 import { BOOK_PAGE, visitFacts, visitRows } from '../facts/read'
 import { loadFirm } from '../features/firm/store'
@@ -24,14 +24,20 @@ export async function visitPage(scope: FirmScope, id: string, now: Date): Promis
   const facts = await visitFacts(scope, id)
   const photos = await databasePhotos(scope).ofVisit(id)
   const [visit] = await visitRows(scope, { visitId: id })
-  if (!visit) return { visit: null, site: null, system: null, facts, photos }
+  const followUp = await followUpOf(scope, id)
+  if (!visit) return { visit: null, site: null, system: null, facts, photos, followUp }
   const firm = await loadFirm(scope)
   const site = await scope.findOne(Site, { id: visit.siteId })
-  if (!site) return { visit, site: null, system: null, facts, photos }
+  if (!site) return { visit, site: null, system: null, facts, photos, followUp }
   const systems = await systemsOf(scope, [site], dayIn(firm.timeZone, now))
   const begun = facts.find(({ fact }) => fact.kind === 'visit-begun')?.fact
   const system = begun?.kind === 'visit-begun' ? await asItBegan(scope, systems, begun) : null
-  return { visit, site: siteDto(site), system, facts, photos }
+  return { visit, site: siteDto(site), system, facts, photos, followUp }
+}
+
+async function followUpOf(scope: FirmScope, visitId: string): Promise<VisitPageDto['followUp']> {
+  const stop = await scope.findOne(Stop, { followsVisit: visitId })
+  return stop?.followsWhy ? { stopId: stop.id, day: stop.day, why: stop.followsWhy } : null
 }
 
 /** The system on the train's version this visit began with: a later edit leaves it alone. */

@@ -27,7 +27,10 @@ export function flowPath(train: Train): TrainNode[] {
     return next.flatMap(({ to }) => ways(nodeById(train, to), new Set(seen).add(to)).map((rest) => [node, ...rest]))
   }
   const stages = (way: readonly TrainNode[]): number => way.filter(({ kind }) => kind === 'stage').length
-  return ways(source, new Set([source.id])).reduce<TrainNode[]>((best, way) => (best.length === 0 || stages(way) > stages(best) ? way : best), [])
+  return ways(source, new Set([source.id])).reduce<TrainNode[]>(
+    (best, way) => (best.length === 0 || stages(way) > stages(best) ? way : best),
+    [],
+  )
 }
 
 /** Whether the water of one node comes to another in service. */

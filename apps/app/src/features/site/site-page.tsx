@@ -55,7 +55,7 @@ function SiteBody({ page, today, zone, mayEdit }: { page: SitePageDto; today: st
   return (
     <View className="gap-5">
       <T kind="quiet">{`${site.village}, ${site.island} · ${site.people} people · ${SOURCE_WORDS[site.source]}${site.chlorineMgL === null ? '' : ` · chlorine ${site.chlorineMgL} mg/L`}`}</T>
-      <HoldLines holds={holds} />
+      <HoldLines holds={holds} siteId={site.id} />
       <View className="gap-1">
         <T kind="heading" level={2}>
           Getting in

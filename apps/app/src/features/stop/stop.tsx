@@ -4,6 +4,7 @@ import { useMemo } from 'react'
 import { View } from 'react-native'
 import { useMe, useStop } from '../../data/queries'
 import { useVisitOfStop } from '../../data/visit'
+import { Follows } from '../../parts/visit/follows'
 import { HoldLines } from '../../parts/visit/hold-lines'
 import { TrainLine } from '../../parts/wear/train-line'
 import { dueSentence, fittedText, stageName } from '../../parts/wear/words'
@@ -63,7 +64,8 @@ function StopBody({ stop, today }: { stop: StopDto; today: string }) {
   return (
     <View className="gap-5">
       <T kind="quiet">{`${site.village}, ${site.island} · planned ${clockOf(stop.arriveMin)}, ${stop.workMin} min${stop.promised ? ' · promised' : ''}`}</T>
-      <HoldLines holds={stop.holds} />
+      <Follows follows={stop.follows} />
+      <HoldLines holds={stop.holds} siteId={stop.site.id} />
       <View className="gap-1">
         <T kind="heading" level={2}>
           Getting in

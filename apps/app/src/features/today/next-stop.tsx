@@ -2,6 +2,7 @@ import type { StopDto } from '@evenround/contract/site'
 import { Link, useRouter } from 'expo-router'
 import { View } from 'react-native'
 import { useVisitOfStop } from '../../data/visit'
+import { Follows } from '../../parts/visit/follows'
 import { HoldLines } from '../../parts/visit/hold-lines'
 import { TrainLine } from '../../parts/wear/train-line'
 import { dueSentence } from '../../parts/wear/words'
@@ -31,7 +32,8 @@ export function NextStop({ stop, today, state }: { stop: StopDto; today: string;
         </Link>
         <T kind="quiet">{site.access || `${site.village}, ${site.island}`}</T>
       </View>
-      <HoldLines holds={stop.holds} />
+      <Follows follows={stop.follows} />
+      <HoldLines holds={stop.holds} siteId={stop.site.id} />
       <View className="gap-2">
         <TrainLine stages={system.stages} due={due} today={today} />
         <View>

@@ -3,8 +3,10 @@ import type { VisitOutcome, VisitState } from '@evenround/core/visit'
 
 /** Stages whose new part is still missing from the record. */
 export function notFitted(stop: StopDto, state: VisitState) {
+  // The bed went in at the visit before.
+  if (stop.follows?.why === 'soak') return []
   const wanted = stop.tasks.filter(({ action }) => action === 'change' || action === 'refill').map(({ stageId }) => stageId)
-  return stop.system.stages.filter(({ id }) => wanted.includes(id) && !state.fitted.has(id))
+  return stop.system.stages.filter(({ id, media }) => wanted.includes(id) && media !== 'softener' && !state.fitted.has(id))
 }
 
 export const hasMonitor = (stop: StopDto): boolean => {
@@ -14,7 +16,7 @@ export const hasMonitor = (stop: StopDto): boolean => {
 
 /** A step of this verb was ticked; keys are `phase/verb:place`. */
 export const verbDone = (state: VisitState, phase: string, verb: string): boolean =>
-  [...state.done.keys()].some((key) => key.startsWith(`${phase}/${verb}:`))
+  [...state.done.keys()].some((key) => key.startsWith(`${phase}/${verb}:`) || key.includes(`-${phase}/${verb}:`))
 
 interface FinishInput {
   stop: StopDto

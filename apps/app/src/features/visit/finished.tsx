@@ -1,25 +1,41 @@
 import type { MeDto } from '@evenround/contract/firm'
-import type { StopDto } from '@evenround/contract/site'
+import type { FollowsWhy, StopDto } from '@evenround/contract/site'
 import type { VisitState } from '@evenround/core/visit'
 import { useRouter } from 'expo-router'
 import { View } from 'react-native'
 import { useOutbox } from '../../data/outbox'
-import { useToday } from '../../data/queries'
+import { useToday, useVisitPage } from '../../data/queries'
 import { OUTCOME_WORDS } from '../../parts/visit/outcomes'
 import { CAUSE_WORDS, stageName } from '../../parts/wear/words'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
-import { daySpan, instantText, plainDay } from '../../ui/format'
+import { daySpan, instantText, longDay, plainDay } from '../../ui/format'
 import { Notice } from '../../ui/notice'
 import { Screen } from '../../ui/screen'
 import { T } from '../../ui/text'
 import { nextDue } from './next-due'
+import { slipText } from './slip'
+import { Slip } from './slip-card'
 
 interface FinishedProps {
   stop: StopDto
   state: VisitState
   visitId: string
   me: MeDto
+}
+
+const FOLLOWS: Record<FollowsWhy, string> = {
+  soak: 'The second visit',
+  'partly-done': 'What was left',
+  'nobody-home': 'Once more',
+  'part-missing': 'With the part',
+}
+/** The same to the customer. */
+const AGAIN: Record<FollowsWhy, string> = {
+  soak: 'the new carbon bed is rinsed and put into service',
+  'partly-done': 'to finish the work',
+  'nobody-home': 'nobody was at home this time',
+  'part-missing': 'with the part that was missing',
 }
 
 /** After the end: is it sent, when is the next time, where to now. */
@@ -29,6 +45,8 @@ export function Finished({ stop, state, visitId, me }: FinishedProps) {
   const waiting = useOutbox(
     ({ entries }) => entries.filter(({ fact, state: sent }) => fact.visitId === visitId && sent === 'waiting').length,
   )
+  const followUp = useVisitPage(visitId).data?.followUp ?? null
+  const again = followUp ? { day: followUp.day, why: AGAIN[followUp.why] } : null
   const next = nextDue(stop, state, me.firm.schools, me.today)
   const nextStop = today.data?.stops.find(({ id, visit }) => id !== stop.id && !visit?.finished)
   const year = next && next.forecast.p50.slice(0, 4) !== me.today.slice(0, 4) ? ` ${next.forecast.p50.slice(0, 4)}` : ''
@@ -55,6 +73,12 @@ export function Finished({ stop, state, visitId, me }: FinishedProps) {
           <T>{`${hold.text}${hold.until ? ` Until ${instantText(hold.until, me.firm.timeZone)}.` : ''}`}</T>
         </View>
       ))}
+      {followUp ? (
+        <Notice tone="look" title={`${FOLLOWS[followUp.why]}: ${longDay(followUp.day)}`}>
+          <T>It is on your round, at the end of that day. The office may move it inside its window.</T>
+        </Notice>
+      ) : null}
+      <Slip text={slipText({ me, stop, state, next, again })} marks={[...state.fitted.values()].map(({ markText }) => markText)} />
       <View className="gap-3">
         {nextStop ? (
           <Button label={`Next stop: ${nextStop.site.name}`} kind="act" size="big" onPress={() => router.push(`/stop/${nextStop.id}`)} />

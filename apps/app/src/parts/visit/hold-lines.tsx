@@ -1,27 +1,93 @@
 import type { HoldDto } from '@evenround/contract/site'
-import { HOLD_ORDER } from '@evenround/core/visit'
+import { HOLD_ORDER, SAFETY_HOLDS } from '@evenround/core/visit'
+import { useState } from 'react'
 import { View } from 'react-native'
+import { v7 as uuidv7 } from 'uuid'
+import { useNow } from '../../data/now'
+import { useOutbox } from '../../data/outbox'
 import { useMe } from '../../data/queries'
+import { liftHold } from '../../data/visit-acts'
+import { Button } from '../../ui/button'
+import { Field } from '../../ui/field'
 import { instantText } from '../../ui/format'
 import { T } from '../../ui/text'
 import { HOLD_WORDS } from './hold-words'
 
-/** Holds that are on, the strictest first, each with its end or what lifts it. */
-export function HoldLines({ holds }: { holds: readonly HoldDto[] }) {
-  const zone = useMe().data?.firm.timeZone ?? 'UTC'
-  if (holds.length === 0) return null
-  const ordered = [...holds].sort((a, b) => HOLD_ORDER.indexOf(a.holdKind) - HOLD_ORDER.indexOf(b.holdKind))
+const MINUTE_MS = 60_000
+
+/** Holds nobody lifted, the strictest first: each with its end or what lifts it; one that is over asks to be lifted. */
+export function HoldLines({ holds, siteId }: { holds: readonly HoldDto[]; siteId: string }) {
+  const now = useNow(holds.length > 0 ? MINUTE_MS : null)
+  const lifted = useOutbox(({ entries }) =>
+    entries.flatMap(({ fact, state }) => (fact.kind === 'hold-lifted' && state !== 'refused' ? [fact.holdId] : [])).join(),
+  )
+  const open = holds.filter(({ id }) => !lifted.split(',').includes(id))
+  if (open.length === 0) return null
+  const ordered = [...open].sort((a, b) => HOLD_ORDER.indexOf(a.holdKind) - HOLD_ORDER.indexOf(b.holdKind))
   return (
     <View className="gap-2">
-      {ordered.map(({ id, holdKind, until, text }) => (
-        <View key={id} className="rounded-card border-2 border-oxblood bg-sheet px-3 py-2">
-          <T>
-            <T kind="strong" className="text-oxblood">{`Hold: ${HOLD_WORDS[holdKind]}. `}</T>
-            {text}
-            {until === null ? ' Until a result lifts it.' : ` Until ${instantText(until, zone)}.`}
-          </T>
-        </View>
+      {ordered.map((hold) => (
+        <HoldLine key={hold.id} hold={hold} siteId={siteId} now={now} />
       ))}
+    </View>
+  )
+}
+
+function HoldLine({ hold, siteId, now }: { hold: HoldDto; siteId: string; now: string }) {
+  const me = useMe().data
+  const zone = me?.firm.timeZone ?? 'UTC'
+  const { id, holdKind, until, text } = hold
+  const over = until !== null && Date.parse(until) <= Date.parse(now)
+  const bySafety = SAFETY_HOLDS.includes(holdKind) && !over
+  const mayLift = bySafety ? me?.rights.includes('lift-safety-hold') === true : over && me?.rights.includes('record-facts') === true
+  const lift = (proof: string): void => void liftHold(siteId, uuidv7(), id, proof)
+  return (
+    <View className={`gap-2 rounded-card border-2 bg-sheet px-3 py-2 ${over ? 'border-lichen' : 'border-oxblood'}`}>
+      <T>
+        <T kind="strong" className={over ? 'text-lichen-text' : 'text-oxblood'}>{`${over ? 'Over' : 'Hold'}: ${HOLD_WORDS[holdKind]}. `}</T>
+        {text}
+        {over
+          ? ` It ended ${instantText(until, zone)}.`
+          : until === null
+            ? ' Until a result lifts it.'
+            : ` Until ${instantText(until, zone)}.`}
+      </T>
+      {!mayLift ? null : over ? (
+        <View className="self-start">
+          <Button label="Lift it: the customer knows" onPress={() => lift('Its time is over and the customer was told.')} />
+        </View>
+      ) : (
+        <LiftByProof onLift={lift} />
+      )}
+    </View>
+  )
+}
+
+/** A hold for safety goes only with what proves that it may. */
+function LiftByProof({ onLift }: { onLift: (proof: string) => void }) {
+  const [open, setOpen] = useState(false)
+  const [proof, setProof] = useState('')
+  const [asked, setAsked] = useState(false)
+  if (!open) {
+    return (
+      <View className="self-start">
+        <Button label="Lift it with its proof" onPress={() => setOpen(true)} />
+      </View>
+    )
+  }
+  return (
+    <View className="gap-2">
+      <Field
+        label="What proves it"
+        value={proof}
+        onChangeText={setProof}
+        maxLength={300}
+        hint="The strip at zero, or the laboratory’s result with its number and day"
+        error={asked && proof.trim() === '' ? 'A hold for safety is lifted only with its proof' : undefined}
+      />
+      <View className="self-start">
+        <Button label="Lift the hold" kind="danger" onPress={() => (proof.trim() === '' ? setAsked(true) : onLift(proof.trim()))} />
+      </View>
     </View>
   )
 }

@@ -1,0 +1,61 @@
+import type { MeDto } from '@evenround/contract/firm'
+import type { StopDto } from '@evenround/contract/site'
+import { tds } from '@evenround/core/readings'
+import type { TdsReading, VisitState } from '@evenround/core/visit'
+import { stageName } from '../../parts/wear/words'
+import { daySpan, figure, instantText, longDay, plainDay } from '../../ui/format'
+import type { NextDue } from './next-due'
+
+const mgL = (reading: TdsReading): string => {
+  const { display, multiplier, quantity, scale, compensated, temperatureC } = reading
+  return `${figure(tds({ display, multiplier, quantity, scale, compensated, temperatureC }).tdsMgL)} mg/L`
+}
+
+function readingsLine(word: string, { untreated, treated }: VisitState['readings']['before']): string[] {
+  const parts = [untreated ? `untreated ${mgL(untreated)}` : null, treated ? `treated ${mgL(treated)}` : null].filter((one) => one !== null)
+  return parts.length === 0 ? [] : [`${word}: ${parts.join(', ')}`]
+}
+
+export interface SlipInput {
+  me: Pick<MeDto, 'person' | 'firm' | 'today'>
+  stop: StopDto
+  state: VisitState
+  next: NextDue | null
+  /** The second visit that this one leaves, where one is on the road. */
+  again: { day: string; why: string } | null
+}
+
+/** What the customer is given in words: what was done, the readings, what to hold off from and until when, and what comes next. */
+export function slipText({ me, stop, state, next, again }: SlipInput): string {
+  const stages = stop.system.stages
+  const tasks = state.begun?.tasks ?? []
+  const done = stages.flatMap((stage) => {
+    const { id, position } = stage
+    const medium = stageName(stage).toLowerCase()
+    const fitted = state.fitted.get(id)
+    if (fitted) return [`Position ${position}, ${medium}: ${fitted.partNumber} fitted`]
+    const action = tasks.find(({ stage }) => stage === id)?.action
+    if (!state.removed.has(id) || action === undefined || action === 'change') return []
+    return [
+      `Position ${position}, ${medium}: ${action === 'wash' ? 'washed and put back' : action === 'clean' ? 'cleaned and put back' : 'looked after'}`,
+    ]
+  })
+  const holds = state.holds.map(({ text, until }) => `${text}${until ? ` Until ${instantText(until, me.firm.timeZone)}.` : ''}`)
+  const lines: string[][] = [
+    [me.firm.name, `${longDay(me.today)} ${me.today.slice(0, 4)}, ${stop.site.name}, ${stop.system.name}`, `Done by ${me.person.name}`],
+    done.length > 0 ? done : ['No part was changed at this visit.'],
+    [...readingsLine('Before', state.readings.before), ...readingsLine('After', state.readings.after)],
+    holds.length > 0 ? ['PLEASE HOLD OFF', ...holds] : [],
+    again ? [`We come again on ${longDay(again.day)}: ${again.why}.`] : [],
+    next
+      ? [
+          `Next time: about ${plainDay(next.forecast.p50)} ${next.forecast.p50.slice(0, 4)} (${daySpan(next.forecast.p10, next.forecast.p90, me.today)})`,
+        ]
+      : [],
+    ['Dissolved solids say nothing about germs or most poisons.'],
+  ]
+  return lines
+    .filter((block) => block.length > 0)
+    .map((block) => block.join('\n'))
+    .join('\n\n')
+}

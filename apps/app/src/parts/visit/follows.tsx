@@ -1,0 +1,34 @@
+import type { StopDto } from '@evenround/contract/site'
+import { useNow } from '../../data/now'
+import { useMe } from '../../data/queries'
+import { instantText } from '../../ui/format'
+import { Notice } from '../../ui/notice'
+import { T } from '../../ui/text'
+
+const TITLE: Record<NonNullable<StopDto['follows']>['why'], string> = {
+  soak: 'Second visit: the new bed has soaked',
+  'partly-done': 'Goes on: part of the work was left',
+  'nobody-home': 'Again: nobody was at home',
+  'part-missing': 'Again: a part was missing',
+}
+
+/** Why this stop goes on from an earlier one, and when it may begin. */
+export function Follows({ follows }: { follows: StopDto['follows'] }) {
+  const now = useNow(60_000)
+  const zone = useMe().data?.firm.timeZone ?? 'UTC'
+  if (follows === null) return null
+  const { why, notBefore, notAfter } = follows
+  const early = notBefore !== null && Date.parse(now) < Date.parse(notBefore)
+  return (
+    <Notice tone={early ? 'danger' : 'act'} title={TITLE[why]}>
+      {notBefore === null ? null : (
+        <T>
+          {early
+            ? `Not before ${instantText(notBefore, zone)}: a bed that is run before its 48 hours floats and sheds fines.`
+            : `Its time began ${instantText(notBefore, zone)}.`}
+          {notAfter === null ? '' : ` At the latest ${instantText(notAfter, zone)}.`}
+        </T>
+      )}
+    </Notice>
+  )
+}
