@@ -13,6 +13,7 @@ import { intakeRoutes } from './features/intake/routes'
 import { photoRoutes } from './features/photo/routes'
 import { siteRoutes } from './features/site/routes'
 import { ingest, telemetryRoutes } from './features/telemetry/routes'
+import { trainRoutes } from './features/train/routes'
 import { visitRoutes } from './features/visit/routes'
 import { wearRoutes } from './features/wear/routes'
 import { type Deps, router } from './http/env'
@@ -42,6 +43,7 @@ export const apiRoutes = (deps: Deps) =>
   router()
     .route('/', firmRoutes(deps))
     .route('/', siteRoutes(deps))
+    .route('/', trainRoutes(deps))
     .route('/', intakeRoutes(deps))
     .route('/', visitRoutes(deps))
     .route('/', photoRoutes(deps))

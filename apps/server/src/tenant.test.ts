@@ -1,3 +1,4 @@
+import { FAMILIES, familyTrain } from '@evenround/core/catalogue'
 import { v7 as uuidv7 } from 'uuid'
 import { peek } from './testing/database'
 import { batch, begun, fitted, measured, ticked } from './testing/facts'
@@ -117,6 +118,8 @@ const SITE = {
   chlorineMgL: null,
 }
 
+const TRAIN = familyTrain(FAMILIES['under-sink-2'], [uuidv7(), uuidv7()])
+
 /** For every route: the path with the first firm's ids, and a body in the right form. */
 function attempts(): Record<string, { path: string; input?: unknown; status: number }> {
   const { personId, siteId, stopId, visitId, sessionId } = theirs
@@ -202,6 +205,18 @@ function attempts(): Record<string, { path: string; input?: unknown; status: num
     },
     'POST /api/sites': { path: '/api/sites', input: { id: uuidv7(), ...SITE }, status: 200 },
     'PUT /api/sites/{id}': { path: `/api/sites/${siteId}`, input: { version: 1, ...SITE }, status: 404 },
+    'GET /api/systems/{id}/train': { path: `/api/systems/${theirs.systemId}/train`, status: 404 },
+    'PUT /api/systems/{id}/train': {
+      path: `/api/systems/${theirs.systemId}/train`,
+      input: { version: 1, name: 'Taken over', train: TRAIN },
+      status: 404,
+    },
+    'POST /api/systems': { path: '/api/systems', input: { id: uuidv7(), siteId, name: 'Taken over', train: TRAIN }, status: 404 },
+    'POST /api/stops': {
+      path: '/api/stops',
+      input: { id: uuidv7(), systemId: theirs.systemId, tasks: [{ stageId: theirs.stageId, action: 'change' }] },
+      status: 404,
+    },
     'POST /api/facts': {
       path: '/api/facts',
       input: batch(begun(foreign), ticked(foreign, 'k'), measured(foreign, 4), fitted(foreign, theirs.stageId)),

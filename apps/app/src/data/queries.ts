@@ -44,6 +44,7 @@ export const KEY = {
   devices: ['devices'],
   due: (query: unknown) => ['due', query],
   stage: (id: string) => ['stage', id],
+  train: (id: string) => ['train', id],
 } as const
 
 const meQuery = { queryKey: KEY.me, queryFn: () => ask(api.me.$get()), staleTime: 300_000 }
@@ -88,6 +89,14 @@ export const useDue = (query: Record<string, string> | null) =>
   })
 export const useStage = (id: string) =>
   useQuery({ queryKey: KEY.stage(id), queryFn: () => ask(api.stages[':id'].$get({ param: { id } })), refetchInterval: recover })
+export const useTrain = (id: string) =>
+  useQuery({
+    queryKey: KEY.train(id),
+    queryFn: () => ask(api.systems[':id'].train.$get({ param: { id } })),
+    // What is being drawn is not drawn over.
+    staleTime: Number.POSITIVE_INFINITY,
+    refetchInterval: recover,
+  })
 export const usePeople = () => useQuery({ queryKey: KEY.people, queryFn: () => ask(api.people.$get()), refetchInterval: recover })
 export const useSignIns = (id: string) =>
   useQuery({ queryKey: KEY.signIns(id), queryFn: () => ask(api.people[':id']['sign-ins'].$get({ param: { id } })) })

@@ -1,4 +1,5 @@
 import { runCalc } from '@evenround/contract/calc'
+import { FAMILIES, familyTrain } from '@evenround/core/catalogue'
 import { summarise } from '@evenround/core/wear'
 import type { DataSource } from 'typeorm'
 import { v7 as uuidv7 } from 'uuid'
@@ -166,7 +167,11 @@ export async function addFirm(world: World, name: string) {
       version: 1,
     })
     await scope.insert(System, { id: ids.systemId, siteId: ids.siteId, name: 'Kitchen', trainVersion: 1 })
-    await scope.insert(TrainVersion, { systemId: ids.systemId, version: 1, train: { nodes: [], pipes: [] } as never })
+    await scope.insert(TrainVersion, {
+      systemId: ids.systemId,
+      version: 1,
+      train: familyTrain(FAMILIES['under-sink-2'], ids.stageIds) as never,
+    })
     await scope.insert(
       Stage,
       ids.stageIds.map((id) => ({ id, systemId: ids.systemId, nextPartId: null })),

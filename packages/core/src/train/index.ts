@@ -1,7 +1,8 @@
 export { actionsFor } from './actions'
 export { type CheckInput, type CheckResult, check, type Finding, RULES } from './check'
+export { addOutlet, addTank, changeNode, insertAfter, moveStage, removeNode, renumbered, setBypass } from './edit'
 export { flowPath, nodeById, stagesInFlow } from './graph'
-export { stageLabel, stageNoun } from './labels'
+export { lineLabel, stageLabel, stageNoun, tapLabel, valveLabel } from './labels'
 export { SOAK_HOURS, SOAK_MOST_HOURS } from './phases/soak'
 export { type PlayedTrain, playTrain } from './play'
 export { type Said, type SaidValues, sayWith } from './say'
@@ -25,3 +26,4 @@ export type {
   Verb,
 } from './types'
 export { VERBS } from './types'
+export { type TrainWarning, trainWarnings } from './warn'

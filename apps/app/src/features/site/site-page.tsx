@@ -1,5 +1,5 @@
 import type { SitePageDto, SystemDto } from '@evenround/contract/site'
-import { Link } from 'expo-router'
+import { Link, useRouter } from 'expo-router'
 import { useState } from 'react'
 import { Pressable, View } from 'react-native'
 import { useMe, useSite } from '../../data/queries'
@@ -17,6 +17,7 @@ import { T } from '../../ui/text'
 import { Devices } from './devices'
 import { SiteForm } from './site-form'
 import { SOURCE_WORDS } from './words'
+import { WorkHere } from './work-here'
 
 /** A site: holds, how to get in, its systems with what ends when, and what was done. */
 export function SitePage({ id }: { id: string }) {
@@ -52,6 +53,7 @@ export function SitePage({ id }: { id: string }) {
 
 function SiteBody({ page, today, zone, mayEdit }: { page: SitePageDto; today: string; zone: string; mayEdit: boolean }) {
   const { site, systems, holds, visits } = page
+  const router = useRouter()
   return (
     <View className="gap-5">
       <T kind="quiet">{`${site.village}, ${site.island} · ${site.people} people · ${SOURCE_WORDS[site.source]}${site.chlorineMgL === null ? '' : ` · chlorine ${site.chlorineMgL} mg/L`}`}</T>
@@ -64,10 +66,15 @@ function SiteBody({ page, today, zone, mayEdit }: { page: SitePageDto; today: st
         <T kind="quiet">{[site.contact, site.phone].filter(Boolean).join(' · ')}</T>
       </View>
       {systems.length === 0 ? (
-        <Empty title="No system yet" text="Nothing hangs here so far." />
+        <Empty title="No system yet" text="Nothing hangs here so far. Draw its plumbing: it begins with a usual family." />
       ) : (
         systems.map((system) => <SystemView key={system.id} system={system} today={today} />)
       )}
+      {mayEdit ? (
+        <View className="self-start">
+          <Button label="Add a system" onPress={() => router.push(`/system/new?site=${site.id}`)} />
+        </View>
+      ) : null}
       <Devices systems={systems} mayEdit={mayEdit} />
       <View>
         <T kind="heading" level={2}>
@@ -114,6 +121,7 @@ function SystemView({ system, today }: { system: SystemDto; today: string }) {
           </Pressable>
         </Link>
       ))}
+      <WorkHere system={system} today={today} />
     </View>
   )
 }

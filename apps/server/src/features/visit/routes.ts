@@ -1,10 +1,14 @@
+import { idSchema } from '@evenround/contract/common'
 import { PROTOCOL_VERSION } from '@evenround/contract/protocol'
+import { unscheduledStopSchema } from '@evenround/contract/unscheduled'
 import { factBatchResultSchema, factBatchSchema } from '@evenround/contract/visit'
 import { createRoute } from '@hono/zod-openapi'
+import { z } from 'zod'
 import { takeFacts } from '../../facts/take'
-import { type Deps, router } from '../../http/env'
+import { type Deps, need, router } from '../../http/env'
 import { ApiError } from '../../http/errors'
 import { body, json, PROBLEMS } from '../../http/openapi'
+import { putUnscheduled } from './unscheduled'
 
 const send = createRoute({
   method: 'post',
@@ -13,16 +17,29 @@ const send = createRoute({
   responses: { 200: json(factBatchResultSchema), ...PROBLEMS },
 })
 
+const unscheduled = createRoute({
+  method: 'post',
+  path: '/api/stops',
+  request: body(unscheduledStopSchema),
+  responses: { 200: json(z.object({ id: idSchema })), ...PROBLEMS },
+})
+
 /** The one door for field work: a batch of facts in, an answer for each one out. */
 export const visitRoutes = (deps: Deps) =>
-  router().openapi(send, async (c) => {
-    const { protocol, deviceId, sentAt, facts } = c.req.valid('json')
-    if (protocol > PROTOCOL_VERSION)
-      throw new ApiError(
-        'SERVER_TOO_OLD',
-        'The server is older than this app. The facts stay on the device until it is brought up to date.',
-      )
-    const skewMs = Date.parse(sentAt) - deps.now().getTime()
-    const results = await takeFacts(deps, facts, { who: c.get('who'), deviceId, skewMs })
-    return c.json({ results, skewMs }, 200)
-  })
+  router()
+    .openapi(unscheduled, async (c) => {
+      const who = c.get('who')
+      need(who, 'record-facts')
+      return c.json(await deps.inFirm(who.firmId, (scope) => putUnscheduled(scope, who, c.req.valid('json'), deps.now())), 200)
+    })
+    .openapi(send, async (c) => {
+      const { protocol, deviceId, sentAt, facts } = c.req.valid('json')
+      if (protocol > PROTOCOL_VERSION)
+        throw new ApiError(
+          'SERVER_TOO_OLD',
+          'The server is older than this app. The facts stay on the device until it is brought up to date.',
+        )
+      const skewMs = Date.parse(sentAt) - deps.now().getTime()
+      const results = await takeFacts(deps, facts, { who: c.get('who'), deviceId, skewMs })
+      return c.json({ results, skewMs }, 200)
+    })

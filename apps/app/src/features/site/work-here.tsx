@@ -1,0 +1,65 @@
+import type { SystemDto } from '@evenround/contract/site'
+import { type Action, actionsFor, type StageNode } from '@evenround/core/train'
+import { useRouter } from 'expo-router'
+import { useState } from 'react'
+import { View } from 'react-native'
+import { v7 as uuidv7 } from 'uuid'
+import { ApiProblem, api, ask } from '../../data/api'
+import { KEY, queryClient, useMe } from '../../data/queries'
+import { stageName } from '../../parts/wear/words'
+import { Button } from '../../ui/button'
+import { Tick } from '../../ui/choice'
+import { T } from '../../ui/text'
+
+/** The plumbing, and a stop nobody planned: what is to be done is ticked, then it stands on today. */
+export function WorkHere({ system, today }: { system: SystemDto; today: string }) {
+  const router = useRouter()
+  const me = useMe().data
+  const [choosing, setChoosing] = useState(false)
+  const due = system.stages.filter(({ forecast }) => forecast !== null && forecast.p50 <= today).map(({ id }) => id)
+  const [chosen, setChosen] = useState<readonly string[]>(due)
+  const [problem, setProblem] = useState<string | null>(null)
+  const begin = async (): Promise<void> => {
+    setProblem(null)
+    const tasks = system.stages.flatMap(({ id }) => {
+      const node = system.train.nodes.find((one): one is StageNode => one.id === id && one.kind === 'stage')
+      return node && chosen.includes(id) ? [{ stageId: id, action: actionsFor(node)[0] as Action }] : []
+    })
+    const id = uuidv7()
+    try {
+      await ask(api.stops.$post({ json: { id, systemId: system.id, tasks } }))
+      await queryClient.invalidateQueries({ queryKey: KEY.today })
+      router.push(`/stop/${id}`)
+    } catch (error) {
+      setProblem(error instanceof ApiProblem ? error.message : 'It could not be put on today. Try once more.')
+    }
+  }
+  return (
+    <View className="gap-2">
+      <View className="flex-row flex-wrap gap-2">
+        <Button label="Plumbing" onPress={() => router.push(`/system/${system.id}`)} />
+        {me?.rights.includes('record-facts') && system.stages.length > 0 ? (
+          <Button label={choosing ? 'Not now' : 'Work here today'} onPress={() => setChoosing(!choosing)} />
+        ) : null}
+      </View>
+      {choosing ? (
+        <View className="gap-2" role="group" aria-label={`What is done at ${system.name}`}>
+          {system.stages.map((stage) => (
+            <Tick
+              key={stage.id}
+              label={`${stage.position} · ${stageName(stage)}`}
+              value={chosen.includes(stage.id)}
+              onChange={(on) => setChosen((before) => (on ? [...before, stage.id] : before.filter((one) => one !== stage.id)))}
+            />
+          ))}
+          <Button label="Put it on today" kind="act" size="big" disabled={chosen.length === 0} onPress={() => void begin()} />
+        </View>
+      ) : null}
+      {problem ? (
+        <T role="alert" kind="strong" className="text-oxblood">
+          {problem}
+        </T>
+      ) : null}
+    </View>
+  )
+}

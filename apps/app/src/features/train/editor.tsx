@@ -1,0 +1,296 @@
+import type { TrainPageDto } from '@evenround/contract/train-edit'
+import { FAMILIES, type Family, familyTrain, MEDIA, MEDIA_PROFILES } from '@evenround/core/catalogue'
+import { flowPath, moveStage, playTrain, removeNode, setBypass, type Train, type TrainNode, trainWarnings } from '@evenround/core/train'
+import { useRouter } from 'expo-router'
+import { useMemo, useState } from 'react'
+import { Pressable, View } from 'react-native'
+import { v7 as uuidv7 } from 'uuid'
+import { ApiProblem, api, ask } from '../../data/api'
+import { queryClient, useMe, useSite, useTrain } from '../../data/queries'
+import { BackLink } from '../../ui/back-link'
+import { Button } from '../../ui/button'
+import { Field } from '../../ui/field'
+import { useKeys } from '../../ui/keys'
+import { Notice } from '../../ui/notice'
+import { Screen } from '../../ui/screen'
+import { Select } from '../../ui/select'
+import { Failed, Waiting } from '../../ui/states'
+import { T } from '../../ui/text'
+import { type Addable, add, begin, change, type History, nodeNote, nodeTitle, redo, rowsOf, stagesOnly, undo } from './editor-state'
+import { NodeForm } from './node-form'
+import { PipeMap } from './pipe-map'
+
+/** The plumbing of a system, drawn as it is edited. */
+export function TrainEditor({ id }: { id: string }) {
+  const page = useTrain(id)
+  if (!page.data) {
+    return (
+      <Screen over={<BackLink href="/sites" label="Sites" />} title="Plumbing">
+        {page.error ? (
+          <Failed what="This plumbing cannot be shown" error={page.error} onRetry={() => void page.refetch()} />
+        ) : (
+          <Waiting what="Loading the plumbing" />
+        )}
+      </Screen>
+    )
+  }
+  return <Editor key={page.data.version} page={page.data} fresh={false} />
+}
+
+/** A system that is not there yet begins with a usual family. */
+export function NewSystem({ siteId }: { siteId: string }) {
+  const site = useSite(siteId)
+  const [page] = useState(() => ({ systemId: uuidv7(), train: fromFamily('under-sink-3') }))
+  if (!site.data) {
+    return (
+      <Screen over={<BackLink href="/sites" label="Sites" />} title="New system">
+        {site.error ? <Failed what="This site cannot be shown" error={site.error} /> : <Waiting what="Loading the site" />}
+      </Screen>
+    )
+  }
+  return <Editor page={{ ...page, siteId, siteName: site.data.site.name, name: '', version: 0 }} fresh />
+}
+
+type FamilyName = keyof typeof FAMILIES
+const FAMILY_NAMES = Object.keys(FAMILIES) as FamilyName[]
+/** Nobody has seen this very set yet: which side its inlets are on is not known. */
+function fromFamily(name: FamilyName): Train {
+  const family: Family = FAMILIES[name]
+  const train = familyTrain(
+    family,
+    family.stages.map(() => uuidv7()),
+  )
+  return { ...train, nodes: train.nodes.map((node) => (node.kind === 'stage' ? { ...node, inletConfirmed: false } : node)) }
+}
+
+const ADDABLE: readonly { label: string; options: readonly { value: Addable; label: string }[] }[] = [
+  { label: 'A stage', options: MEDIA.map((value) => ({ value, label: MEDIA_PROFILES[value].name })) },
+  {
+    label: 'Plumbing',
+    options: [
+      { value: 'valve', label: 'shut-off valve' },
+      { value: 'tank', label: 'storage tank with its tee' },
+      { value: 'outlet', label: 'another tap' },
+      { value: 'ice', label: 'ice maker' },
+      { value: 'pump', label: 'pump' },
+      { value: 'heater', label: 'water heater' },
+    ],
+  },
+]
+
+function Editor({ page, fresh }: { page: TrainPageDto; fresh: boolean }) {
+  const router = useRouter()
+  const me = useMe().data
+  const mayEdit = me?.rights.includes('edit-sites') === true
+  const [history, setHistory] = useState<History>(() => begin(page.train))
+  const [name, setName] = useState(page.name)
+  const [open, setOpen] = useState<string | null>(null)
+  const [problem, setProblem] = useState<{ title: string; text: string } | null>(null)
+  const [saving, setSaving] = useState(false)
+  const train = history.present
+  const path = flowPath(train)
+  const rows = rowsOf(train, path)
+  const warnings = useMemo(() => trainWarnings(train), [train])
+  const played = useMemo(() => playTrain(train, [], new Set()), [train])
+  const put = (next: Train): void => setHistory((before) => change(before, next))
+  const place = open === null ? -1 : rows.findIndex(({ id }) => id === open)
+  const step = (by: 1 | -1): void => setOpen(rows[Math.min(rows.length - 1, Math.max(0, place + by))]?.id ?? null)
+  const takeOut = (): void => {
+    if (open === null) return
+    put(removeNode(train, open))
+    setOpen(null)
+  }
+  useKeys({
+    j: () => step(1),
+    k: () => step(-1),
+    u: () => setHistory(undo),
+    r: () => setHistory(redo),
+    '[': () => open !== null && put(moveIfStage(train, open, -1)),
+    ']': () => open !== null && put(moveIfStage(train, open, 1)),
+    Delete: takeOut,
+  })
+  const save = async (): Promise<void> => {
+    if (name.trim() === '') {
+      setProblem({ title: 'It wants a name', text: 'Say where it hangs: Kitchen, Plant room.' })
+      return
+    }
+    setSaving(true)
+    setProblem(null)
+    try {
+      const json = { name: name.trim(), train }
+      if (fresh) await ask(api.systems.$post({ json: { id: page.systemId, siteId: page.siteId, ...json } }))
+      else await ask(api.systems[':id'].train.$put({ param: { id: page.systemId }, json: { version: page.version, ...json } }))
+      await queryClient.invalidateQueries()
+      router.replace(`/sites/${page.siteId}`)
+    } catch (error) {
+      const stale = error instanceof ApiProblem && error.code === 'STALE_VERSION'
+      setProblem({
+        title: stale ? 'Somebody else changed it meanwhile' : 'Not saved',
+        text: stale
+          ? 'What you drew is still here. Open the plumbing once more beside it, take over what they changed, and save there.'
+          : error instanceof ApiProblem
+            ? error.message
+            : 'The reason is not known. What you drew is still here.',
+      })
+    } finally {
+      setSaving(false)
+    }
+  }
+  const changed = history.past.length > 0 || name.trim() !== page.name
+  return (
+    <Screen
+      over={<BackLink href={`/sites/${page.siteId}`} label={page.siteName} />}
+      title={fresh ? 'New system' : `Plumbing: ${page.name}`}
+      bottom={
+        <>
+          <Button label="Undo" size="big" disabled={history.past.length === 0} onPress={() => setHistory(undo)} />
+          <Button label="Redo" size="big" disabled={history.future.length === 0} onPress={() => setHistory(redo)} />
+          <Button
+            label="Save"
+            kind="act"
+            size="big"
+            grow
+            disabled={!mayEdit || saving || !(changed || fresh)}
+            onPress={() => void save()}
+            testID="save-train"
+          />
+        </>
+      }
+    >
+      {mayEdit ? null : (
+        <Notice tone="look" title="You can look, not change">
+          <T>The office keeps the plumbing. Tell it what you found otherwise at the door.</T>
+        </Notice>
+      )}
+      <PipeMap train={train} played={played} active={new Set(open === null ? [] : [open])} />
+      {problem ? (
+        <Notice tone="danger" title={problem.title} live>
+          <T>{problem.text}</T>
+        </Notice>
+      ) : null}
+      <Field label="Name" value={name} onChangeText={setName} maxLength={80} hint="Where it hangs: Kitchen, Plant room" />
+      <Select
+        label="Start from a family"
+        value=""
+        none="Start from a family …"
+        groups={[
+          { label: 'Usual ways systems are put together', options: FAMILY_NAMES.map((value) => ({ value, label: FAMILIES[value].name })) },
+        ]}
+        onChange={(value) => {
+          if (value === '') return
+          put(fromFamily(value))
+          setOpen(null)
+        }}
+      />
+      {warnings.length === 0 ? (
+        <T kind="strong" className="text-lichen-text">
+          Nothing speaks against this set.
+        </T>
+      ) : (
+        <Notice tone="look" title={warnings.length === 1 ? 'One thing to look at' : `${warnings.length} things to look at`} live>
+          {warnings.map(({ id, node, text }) => (
+            <T key={`${id}/${node}`}>{text}</T>
+          ))}
+        </Notice>
+      )}
+      <View role="list" aria-label="The train in the order of the water" className="gap-1">
+        {rows.map((node) => (
+          <Row
+            key={node.id}
+            train={train}
+            node={node}
+            onWay={path.some(({ id }) => id === node.id)}
+            open={open === node.id}
+            mayEdit={mayEdit}
+            onToggle={() => setOpen(open === node.id ? null : node.id)}
+            onChange={put}
+            onAdd={(what) => {
+              const made = add(train, node.id, what)
+              put(made.train)
+              setOpen(made.id)
+            }}
+            onTakeOut={takeOut}
+          />
+        ))}
+      </View>
+      {mayEdit && !train.nodes.some(({ kind }) => kind === 'bypass') && stagesOnly(path).length > 0 ? (
+        <View className="self-start">
+          <Button
+            label="Add a bypass round the set"
+            onPress={() => {
+              const stages = stagesOnly(path)
+              put(setBypass(train, 'bypass', { enters: stages[0]?.id ?? '', leaves: stages.at(-1)?.id ?? '' }))
+              setOpen('bypass')
+            }}
+          />
+        </View>
+      ) : null}
+      <T kind="small">At a keyboard: j and k move, [ and ] reorder, Delete takes out, u undoes, r redoes.</T>
+    </Screen>
+  )
+}
+
+const moveIfStage = (train: Train, id: string, by: 1 | -1): Train =>
+  train.nodes.some((node) => node.id === id && node.kind === 'stage') ? moveStage(train, id, by) : train
+
+interface RowProps {
+  train: Train
+  node: TrainNode
+  /** It stands on the way to the tap: something can be put after it. */
+  onWay: boolean
+  open: boolean
+  mayEdit: boolean
+  onToggle: () => void
+  onChange: (train: Train) => void
+  onAdd: (what: Addable) => void
+  onTakeOut: () => void
+}
+
+function Row({ train, node, onWay, open, mayEdit, onToggle, onChange, onAdd, onTakeOut }: RowProps) {
+  const title = nodeTitle(train, node)
+  const movable = node.kind === 'stage' && onWay
+  const fixed = node.kind === 'source' || (node.kind === 'outlet' && train.nodes.filter(({ kind }) => kind === 'outlet').length === 1)
+  return (
+    <View role="listitem" className={`rounded-card border-2 bg-sheet ${open ? 'border-kelp' : 'border-line'}`}>
+      <Pressable
+        role="button"
+        aria-expanded={open}
+        onPress={onToggle}
+        className="min-h-[56px] w-full flex-row items-center gap-3 px-3 py-2"
+      >
+        <View className="flex-1">
+          <T kind="strong">{title}</T>
+          {nodeNote(node) ? <T kind="small">{nodeNote(node)}</T> : null}
+        </View>
+        <T kind="quiet">{open ? 'close' : 'open'}</T>
+      </Pressable>
+      {open ? (
+        <View className="gap-4 border-t-2 border-line px-3 py-3">
+          {mayEdit ? <NodeForm train={train} node={node} onChange={onChange} /> : null}
+          {mayEdit && onWay && node.kind !== 'outlet' ? (
+            <Select
+              label={`Add after ${title}`}
+              value=""
+              none="Add after it …"
+              groups={ADDABLE}
+              onChange={(what) => what !== '' && onAdd(what)}
+            />
+          ) : null}
+          {mayEdit ? (
+            <View className="flex-row flex-wrap gap-2">
+              {movable ? <Button label="Earlier" onPress={() => onChange(moveStage(train, node.id, -1))} /> : null}
+              {movable ? <Button label="Later" onPress={() => onChange(moveStage(train, node.id, 1))} /> : null}
+              {fixed ? null : (
+                <Button
+                  label="Take out"
+                  kind="danger"
+                  onPress={node.kind === 'bypass' ? () => onChange(setBypass(train, node.id, null)) : onTakeOut}
+                />
+              )}
+            </View>
+          ) : null}
+        </View>
+      ) : null}
+    </View>
+  )
+}

@@ -1,0 +1,185 @@
+import { HOUSING_PROFILES, HOUSINGS } from '@evenround/core/catalogue'
+import { changeNode, flowPath, type StageNode, setBypass, type Train, type TrainNode } from '@evenround/core/train'
+import { View } from 'react-native'
+import { Choice, Tick } from '../../ui/choice'
+import { Field } from '../../ui/field'
+import { Select } from '../../ui/select'
+import { stagesOnly } from './editor-state'
+
+interface NodeFormProps {
+  train: Train
+  node: TrainNode
+  onChange: (train: Train) => void
+}
+
+/** What can be said of one thing in the train. */
+export function NodeForm({ train, node, onChange }: NodeFormProps) {
+  switch (node.kind) {
+    case 'stage':
+      return <StageForm train={train} node={node} onChange={onChange} />
+    case 'valve':
+      return (
+        <Choice
+          label="How does it turn?"
+          value={node.turns}
+          options={[
+            { value: 'quarter', label: 'Lever, quarter turn' },
+            { value: 'multi', label: 'Wheel, several turns' },
+          ]}
+          onChange={(turns) => onChange(changeNode<'valve'>(train, node.id, { turns }))}
+        />
+      )
+    case 'tank':
+      return <TankForm train={train} node={node} onChange={onChange} />
+    case 'outlet':
+      return (
+        <View className="gap-3">
+          <Choice
+            label="What is it for?"
+            value={node.use}
+            options={[
+              { value: 'drinking', label: 'Drinking' },
+              { value: 'house', label: 'House' },
+              { value: 'hose', label: 'Hose' },
+              { value: 'appliance', label: 'Appliance' },
+              { value: 'ice', label: 'Ice maker' },
+            ]}
+            onChange={(use) => onChange(changeNode<'outlet'>(train, node.id, { use }))}
+          />
+          <Tick
+            label="Water must go on here"
+            hint="The sheet turns the bypass first, or asks for a quiet hour"
+            value={node.mustGoOn === true}
+            onChange={(mustGoOn) => onChange(changeNode<'outlet'>(train, node.id, { mustGoOn }))}
+          />
+        </View>
+      )
+    case 'bypass':
+      return <BypassForm train={train} node={node} onChange={onChange} />
+    default:
+      return null
+  }
+}
+
+type StageFlag = 'inletConfirmed' | 'monitored' | 'reliefButton' | 'ownShutoff' | 'washable'
+const FLAGS: readonly { flag: StageFlag; label: string; hint: string; for?: (node: StageNode) => boolean }[] = [
+  { flag: 'inletConfirmed', label: 'Inlet side confirmed', hint: 'Somebody saw the mark: water comes from the side drawn' },
+  { flag: 'monitored', label: 'A monitor counts for it', hint: 'It is reset after the change' },
+  {
+    flag: 'reliefButton',
+    label: 'Relief button on the head',
+    hint: 'Lets pressure out before it is opened',
+    for: ({ housing }) => housing.startsWith('sump'),
+  },
+  {
+    flag: 'ownShutoff',
+    label: 'Shut-off of its own',
+    hint: 'A small valve at this stage alone',
+    for: ({ housing }) => housing !== 'dry-slot',
+  },
+  { flag: 'washable', label: 'Washable element', hint: 'Washed and refitted, with a count', for: ({ media }) => media === 'sediment' },
+]
+
+function StageForm({ train, node, onChange }: NodeFormProps & { node: StageNode }) {
+  const put = (patch: Partial<StageNode>): void => onChange(changeNode<'stage'>(train, node.id, patch))
+  return (
+    <View className="gap-3">
+      <Select
+        label="Housing"
+        value={node.housing}
+        none="Housing"
+        groups={[{ label: 'Housing', options: HOUSINGS.map((value) => ({ value, label: HOUSING_PROFILES[value].name })) }]}
+        onChange={(housing) => {
+          if (housing !== '') put({ housing })
+        }}
+      />
+      {node.housing === 'dry-slot' || node.housing === 'uv-reactor' ? null : (
+        <Choice
+          label="Which end goes up?"
+          value={node.endUp ?? 'either'}
+          options={[
+            { value: 'either', label: 'Either' },
+            { value: 'arrow', label: 'The arrow' },
+            { value: 'washer', label: 'The washer' },
+          ]}
+          onChange={(endUp) => put({ endUp })}
+        />
+      )}
+      {node.housing === 'sump-large' || node.housing === 'sump-small' ? (
+        <Choice
+          label="Drain cocks"
+          value={String(node.drainCocks ?? 0) as '0' | '1' | '2'}
+          options={[
+            { value: '0', label: 'None' },
+            { value: '1', label: 'One' },
+            { value: '2', label: 'Two' },
+          ]}
+          onChange={(cocks) => put({ drainCocks: Number(cocks) as 0 | 1 | 2 })}
+        />
+      ) : null}
+      {node.housing === 'quarter-turn' || node.housing === 'fridge-cartridge' ? (
+        <Tick
+          label="Its head shuts itself"
+          hint="If not, it stands under line pressure and may burst off"
+          value={node.housing === 'quarter-turn' ? node.selfSealing !== false : node.selfSealing === true}
+          onChange={(selfSealing) => put({ selfSealing })}
+        />
+      ) : null}
+      {FLAGS.filter((one) => one.for?.(node) ?? true).map(({ flag, label, hint }) => (
+        <Tick key={flag} label={label} hint={hint} value={node[flag] === true} onChange={(on) => put({ [flag]: on })} />
+      ))}
+    </View>
+  )
+}
+
+function TankForm({ train, node, onChange }: NodeFormProps & { node: Extract<TrainNode, { kind: 'tank' }> }) {
+  return (
+    <View className="gap-3">
+      <Field
+        label="Volume"
+        unit="L"
+        value={String(node.volumeL)}
+        inputMode="decimal"
+        onChangeText={(text) => {
+          const volumeL = Number(text.replace(',', '.'))
+          if (volumeL > 0) onChange(changeNode<'tank'>(train, node.id, { volumeL }))
+        }}
+      />
+      <Tick
+        label="It has a valve"
+        hint="Without one it is run empty before anything is opened"
+        value={node.valve}
+        onChange={(valve) => onChange(changeNode<'tank'>(train, node.id, { valve }))}
+      />
+    </View>
+  )
+}
+
+function BypassForm({ train, node, onChange }: NodeFormProps & { node: Extract<TrainNode, { kind: 'bypass' }> }) {
+  const stages = stagesOnly(flowPath(train))
+  const options = stages.map(({ id, position }) => ({ value: id, label: String(position) }))
+  const from = Math.max(
+    0,
+    stages.findIndex(({ id }) => id === node.enters),
+  )
+  return (
+    <View className="gap-3">
+      <Choice
+        label="It goes round from position"
+        value={node.enters}
+        options={options}
+        onChange={(enters) => {
+          const begins = stages.findIndex(({ id }) => id === enters)
+          const ends = stages.findIndex(({ id }) => id === node.leaves)
+          onChange(setBypass(train, node.id, { enters, leaves: ends < begins ? enters : node.leaves }))
+        }}
+      />
+      <Choice
+        label="to position"
+        value={node.leaves}
+        options={options.slice(from)}
+        onChange={(leaves) => onChange(setBypass(train, node.id, { enters: node.enters, leaves }))}
+      />
+    </View>
+  )
+}

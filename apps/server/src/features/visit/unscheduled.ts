@@ -1,0 +1,54 @@
+import type { UnscheduledStop } from '@evenround/contract/unscheduled'
+import { actionsFor, stagesInFlow } from '@evenround/core/train'
+import { Firm, Stop, StopTask, System, TrainVersion } from '../../db/entities/master'
+import type { FirmScope } from '../../db/scope'
+import type { Who } from '../../http/env'
+import { badInput, notFound } from '../../http/errors'
+import { dayIn, instantAt } from '../../http/zone'
+
+const MINUTES_A_STAGE = 25
+
+/** A stop nobody planned, put on the person's own day: somebody called, or stood at the door. Sent twice it is one stop. */
+export async function putUnscheduled(
+  scope: FirmScope,
+  who: Who,
+  { id, systemId, tasks }: UnscheduledStop,
+  now: Date,
+): Promise<{ id: string }> {
+  const system = await scope.findOne(System, { id: systemId })
+  const firm = await scope.findOne(Firm, {})
+  const stored = system && (await scope.findOne(TrainVersion, { systemId, version: system.trainVersion }))
+  if (!system || !firm || !stored) throw notFound('system')
+  if (await scope.findOne(Stop, { id })) return { id }
+  const stages = new Map(stagesInFlow(stored.train).map((stage) => [stage.id, stage]))
+  tasks.forEach(({ stageId, action }, index) => {
+    const stage = stages.get(stageId)
+    if (!stage) throw badInput([{ path: `tasks[${index}].stageId`, message: 'expected a stage of this system' }])
+    const can = actionsFor(stage)
+    if (!can.includes(action)) throw badInput([{ path: `tasks[${index}].action`, message: `expected ${can.join(' or ')}, got ${action}` }])
+  })
+  const day = dayIn(firm.timeZone, now)
+  const last = (await scope.find(Stop, { technicianId: who.personId, day }, { orderNo: 'ASC' })).at(-1)
+  const minute = Math.floor((now.getTime() - instantAt(firm.timeZone, day, 0).getTime()) / 60_000)
+  const arriveMin = Math.min(23 * 60, Math.max(minute, last ? last.arriveMin + last.workMin : 0))
+  await scope.insert(Stop, {
+    id,
+    siteId: system.siteId,
+    systemId,
+    technicianId: who.personId,
+    day,
+    orderNo: (last?.orderNo ?? 0) + 1,
+    leaveMin: arriveMin,
+    arriveMin,
+    workMin: MINUTES_A_STAGE * tasks.length,
+    travelMin: 0,
+    ferryAt: null,
+    promised: false,
+    version: 1,
+  })
+  await scope.insert(
+    StopTask,
+    tasks.map(({ stageId, action }) => ({ stopId: id, stageId, action })),
+  )
+  return { id }
+}
