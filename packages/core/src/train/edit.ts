@@ -119,9 +119,11 @@ export function moveStage(train: Train, id: string, by: -1 | 1): Train {
   const drains = new Set(train.nodes.flatMap((node) => (node.kind === 'drain' ? [node.id] : [])))
   // A membrane keeps its drain side wherever it stands.
   const pipes = train.pipes.map((pipe) => (drains.has(pipe.to) ? pipe : { ...pipe, from: swap(pipe.from), to: swap(pipe.to) }))
-  const nodes = train.nodes.map((node) =>
-    node.kind === 'bypass' ? { ...node, enters: swap(node.enters), leaves: swap(node.leaves) } : node,
-  )
+  const place = (one: string): number => position(train, swap(one))
+  const nodes = train.nodes.map((node) => {
+    if (node.kind === 'bypass') return { ...node, enters: swap(node.enters), leaves: swap(node.leaves) }
+    return node.kind === 'stage' ? { ...node, position: place(node.id) } : node
+  })
   return renumbered({ nodes, pipes })
 }
 
