@@ -23,6 +23,8 @@ export interface World {
   /** Stops the server; the database stays. */
   stopServer: () => Promise<void>
   startServer: () => Promise<void>
+  /** Goes on with the same database some hours later. */
+  goAhead: (hours: number) => Promise<void>
   /** Reads past every lock what really stands in the tables. */
   query: <R extends object>(sql: string, params?: unknown[]) => Promise<R[]>
 }
@@ -49,13 +51,19 @@ async function openWorld(): Promise<{ world: World; close: () => Promise<void> }
   }
   await once(adminUrl, `create database ${name} owner evenround_owner template er_demo`)
   const secret = randomBytes(32).toString('hex')
-  const start = (port: number): Promise<RunningServer> => serve({ appUrl: inDatabase(appUrl, name), port, secret, showDemo: true })
+  let aheadMs = 0
+  const start = (port: number): Promise<RunningServer> => serve({ appUrl: inDatabase(appUrl, name), port, secret, showDemo: true, aheadMs })
   let server = await start(0)
   const { port } = server
   const world: World = {
     url: `http://127.0.0.1:${port}`,
     stopServer: () => server.stop(),
     startServer: async () => {
+      server = await start(port)
+    },
+    goAhead: async (hours) => {
+      aheadMs += hours * 3_600_000
+      await server.stop()
       server = await start(port)
     },
     query: (sql, params) => once(inDatabase(adminUrl, name), sql, params) as never,

@@ -40,6 +40,30 @@ async function precompress(dir) {
   }
 }
 
+/** Files named by their content, as the exporter names them. */
+const NAMED_BY_CONTENT = /[.-][0-9a-f]{32}\./
+
+/** The worker that keeps every file of the program on the device, so that it opens without a network. */
+async function writeServiceWorker() {
+  const { generateSW } = createRequire(join(ROOT, 'package.json'))('workbox-build')
+  await generateSW({
+    globDirectory: APP_DIST,
+    globPatterns: ['**/*.{js,css,html,svg,ttf,webmanifest}'],
+    swDest: join(APP_DIST, 'sw.js'),
+    mode: 'production',
+    inlineWorkboxRuntime: true,
+    sourcemap: false,
+    clientsClaim: true,
+    // A new version waits until no visit is open and somebody says so.
+    skipWaiting: false,
+    cleanupOutdatedCaches: true,
+    navigateFallback: '/index.html',
+    navigateFallbackDenylist: [/^\/api\//],
+    dontCacheBustURLsMatching: NAMED_BY_CONTENT,
+    maximumFileSizeToCacheInBytes: 20_000_000,
+  })
+}
+
 export async function buildApp() {
   const stampFile = join(APP_DIST, '.stamp')
   const stamp = hashOf([APP_DIR, ...packages], [lock])
@@ -50,6 +74,7 @@ export async function buildApp() {
     cwd: APP_DIR,
     env: { ...process.env, CI: '1', EXPO_OFFLINE: '1', EXPO_NO_TELEMETRY: '1', NODE_ENV: 'production' },
   })
+  await writeServiceWorker()
   await precompress(APP_DIST)
   writeFileSync(stampFile, stamp)
   return {}

@@ -14,5 +14,6 @@ export function serve(options: {
   port: number
   secret: string
   showDemo: boolean
+  aheadMs?: number
   onLine?: (line: string) => void
 }): Promise<RunningServer>

@@ -24,7 +24,7 @@ export async function prepare({ appUrl, ownerUrl, loadDemo }) {
 }
 
 /** Starts the server and waits until it answers. */
-export async function serve({ appUrl, asAppRole = false, port, secret, showDemo, onLine }) {
+export async function serve({ appUrl, asAppRole = false, port, secret, showDemo, aheadMs = 0, onLine }) {
   const env = {
     ...process.env,
     DATABASE_URL: appUrl,
@@ -34,6 +34,7 @@ export async function serve({ appUrl, asAppRole = false, port, secret, showDemo,
     APP_DIR: APP_DIST,
     SHOW_DEMO: showDemo ? '1' : '0',
     NODE_ENV: 'production',
+    CLOCK_AHEAD_MS: String(aheadMs),
   }
   const child = spawn(node, ['--enable-source-maps', join(SERVER_DIST, 'main.mjs')], {
     cwd: SERVER_DIR,

@@ -48,6 +48,34 @@ export class Technician {
     await expect(this.page.getByRole('heading', { level: 1, name: site })).toBeVisible()
   }
 
+  /** Finds a site by the first letters of its name. */
+  async openSite(site: string): Promise<void> {
+    await this.go('/sites')
+    await this.page.getByRole('textbox', { name: 'Search sites by name or place' }).fill(site)
+    await this.page
+      .getByRole('link', { name: new RegExp(`^${site}`) })
+      .first()
+      .click()
+    await expect(this.page.getByRole('heading', { level: 1, name: site })).toBeVisible()
+  }
+
+  /** A stop nobody planned: what is due is ticked on the site's page, then it stands on today. */
+  async workHere(site: string, system: string, stages: readonly string[]): Promise<void> {
+    const { page } = this
+    await this.openSite(site)
+    const systems = page.getByRole('heading', { level: 2, name: system, exact: true })
+    await systems.locator('xpath=..').getByRole('button', { name: 'Work here today' }).click()
+    const choice = page.getByRole('group', { name: `What is done at ${system}` })
+    for (const box of await choice.getByRole('checkbox').all()) {
+      const label = await box.innerText()
+      const should = stages.some((stage) => label.includes(stage))
+      if (((await box.getAttribute('aria-checked')) === 'true') !== should) await box.click()
+    }
+    await choice.getByRole('button', { name: 'Put it on today' }).click()
+    await expect(page).toHaveURL(/\/stop\//)
+    await page.getByRole('button', { name: 'Start: measure first' }).click()
+  }
+
   async typeReadings({ untreated, treated, temperature }: Measured): Promise<void> {
     await this.page.getByLabel('Untreated', { exact: true }).fill(untreated)
     await this.page.getByLabel('Treated', { exact: true }).fill(treated)
@@ -81,9 +109,11 @@ export class Technician {
         const dirt = page.getByRole('radio', { name: 'Clean after it' })
         if (await dirt.isVisible()) await dirt.click()
       }
+      const answer = page.getByRole('radio', { name: 'Yes, as drawn' })
+      if (await answer.isVisible()) await answer.click()
       await this.act.click()
       if (label.startsWith('Start the')) {
-        await expect(page.getByRole('timer')).toBeVisible()
+        await expect(page.getByRole('timer').first()).toBeVisible()
         await this.act.click()
       }
     }

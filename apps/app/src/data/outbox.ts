@@ -57,6 +57,8 @@ export const ownerKey = (firmId: string, personId: string): string => `${firmId}
 export async function openOutbox(owner: string): Promise<void> {
   if (useOutbox.getState().owner === owner) return
   useOutbox.setState({ owner, loaded: false, entries: [] })
+  // Asked once; a browser that will not promise keeps it as long as it can.
+  void navigator.storage?.persist?.()
   const all = (await storedEntries<string, OutboxEntry>(disk)).map(([, entry]) => entry)
   const now = Date.now()
   const [old, kept] = [all.filter((entry) => gone(entry, now)), all.filter((entry) => !gone(entry, now) && entry.owner === owner)]
@@ -67,6 +69,39 @@ export async function openOutbox(owner: string): Promise<void> {
 
 const gone = (entry: OutboxEntry, now: number): boolean => entry.state === 'sent' && now - Date.parse(entry.fact.at) > KEEP_SENT_MS
 
+/** Held by the one tab that writes, for as long as it is open or until another one is worked in. */
+const PEN = 'even-round.pen'
+let pen = false
+
+/** Makes this tab the one that writes; what another one wrote meanwhile is read first. */
+async function takePen(): Promise<void> {
+  if (pen) return
+  await new Promise<void>((held) => {
+    navigator.locks
+      .request(PEN, { steal: true }, () => {
+        pen = true
+        held()
+        return new Promise<never>(() => undefined)
+      })
+      .catch(() => {
+        // Another tab is worked in now.
+        pen = false
+      })
+  })
+  await readAgain()
+}
+
+/** Takes over what another tab of this device wrote. */
+async function readAgain(): Promise<void> {
+  const { owner, loaded } = useOutbox.getState()
+  if (owner === null || !loaded) return
+  const stored = (await storedEntries<string, OutboxEntry>(disk)).map(([, entry]) => entry).filter((entry) => entry.owner === owner)
+  useOutbox.setState(({ entries }) => {
+    const byId = new Map([...entries, ...stored].map((entry) => [entry.fact.id, entry]))
+    return { entries: [...byId.values()].sort((a, b) => a.fact.seq - b.fact.seq) }
+  })
+}
+
 type Common = 'id' | 'at' | 'seq' | 'supersedes' | 'voided'
 export type NewFact = {
   [K in Fact['kind']]: Omit<Extract<Fact, { kind: K }>, Common> & { supersedes?: string | null; voided?: boolean }
@@ -76,6 +111,7 @@ export type NewFact = {
 export async function record(...facts: NewFact[]): Promise<Fact[]> {
   const { owner } = useOutbox.getState()
   if (owner === null) throw new Error('nobody is signed in on this device')
+  await takePen()
   const made = facts.map((fact) => {
     const { supersedes = null, voided = false, ...rest } = fact
     return { ...rest, id: uuidv7(), at: new Date().toISOString(), seq: nextSeq(), supersedes, voided } as Fact
@@ -146,7 +182,12 @@ export async function flush(): Promise<void> {
   if (useOutbox.getState().trouble === null) void flush()
 }
 
-if (typeof window !== 'undefined') window.addEventListener('online', () => void flush())
+if (typeof window !== 'undefined') {
+  window.addEventListener('online', () => void flush())
+  document.addEventListener('visibilitychange', () => {
+    if (document.visibilityState === 'visible') void readAgain()
+  })
+}
 
 /** Puts a refused fact back in line, after what it depended on was mended. */
 export async function retryRefused(): Promise<void> {

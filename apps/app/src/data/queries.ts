@@ -1,7 +1,10 @@
 import type { SignInHints } from '@evenround/contract/firm'
+import type { StopPageDto } from '@evenround/contract/site'
 import { keepPreviousData, QueryClient, useInfiniteQuery, useQuery } from '@tanstack/react-query'
 import { ApiProblem, api, ask, getPlain } from './api'
 
+/** How long what was last known is kept on the device: today, the seven days after it, and a day to spare. */
+export const KEPT_MS = 9 * 86_400_000
 /** Data this old is asked for again when a screen opens. */
 const FRESH_MS = 15_000
 const TRIES = 2
@@ -10,6 +13,7 @@ export const queryClient = new QueryClient({
   defaultOptions: {
     queries: {
       staleTime: FRESH_MS,
+      gcTime: KEPT_MS,
       retry: (failures, error) => failures < TRIES && !(error instanceof ApiProblem && !error.retryable),
       retryDelay: (failures) => 500 * 2 ** failures,
       // A failed question is asked again when the network or the person comes back.
@@ -59,9 +63,9 @@ export function askEarly(path: string): void {
 
 export const useMe = () => useQuery({ ...meQuery, refetchInterval: recover })
 export const useToday = () => useQuery({ ...todayQuery, refetchInterval: recover })
-export const useWeek = () => useQuery({ queryKey: KEY.week, queryFn: () => ask(api.week.$get({ query: {} })), refetchInterval: recover })
-export const useStop = (id: string) =>
-  useQuery({ queryKey: KEY.stop(id), queryFn: () => ask(api.stops[':id'].$get({ param: { id } })), refetchInterval: recover })
+export const useWeek = (enabled = true) =>
+  useQuery({ queryKey: KEY.week, queryFn: () => ask(api.week.$get({ query: {} })), enabled, refetchInterval: recover })
+export const useStop = (id: string) => useQuery({ ...stopQuery(id), refetchInterval: recover })
 export const useSites = () => useQuery({ queryKey: KEY.sites, queryFn: () => ask(api.sites.$get()), refetchInterval: recover })
 export const useSite = (id: string) =>
   useQuery({ queryKey: KEY.site(id), queryFn: () => ask(api.sites[':id'].$get({ param: { id } })), refetchInterval: recover })
@@ -102,6 +106,21 @@ export const useSignIns = (id: string) =>
   useQuery({ queryKey: KEY.signIns(id), queryFn: () => ask(api.people[':id']['sign-ins'].$get({ param: { id } })) })
 export const useSignInHints = () =>
   useQuery({ queryKey: KEY.hints, queryFn: () => getPlain<SignInHints>('/api/sign-in-hints'), staleTime: Number.POSITIVE_INFINITY })
+
+const stopQuery = (id: string) => ({ queryKey: KEY.stop(id), queryFn: () => ask(api.stops[':id'].$get({ param: { id } })) })
+const visitQuery = (id: string) => ({ queryKey: KEY.visit(id), queryFn: () => ask(api.visits[':id'].$get({ param: { id } })) })
+
+/** A stop that is a few minutes old is good enough to keep. */
+const KEEP_FRESH_MS = 300_000
+
+/** Brings the coming stops onto the device, one after another; a failure leaves what is there and is tried again with the next change. */
+export async function bringOntoDevice(stopIds: readonly string[]): Promise<void> {
+  for (const id of stopIds) {
+    await queryClient.prefetchQuery({ ...stopQuery(id), staleTime: KEEP_FRESH_MS, retry: false })
+    const visit = queryClient.getQueryData<StopPageDto>(KEY.stop(id))?.stop.visit
+    if (visit) await queryClient.prefetchQuery({ ...visitQuery(visit.id), staleTime: KEEP_FRESH_MS, retry: false })
+  }
+}
 
 /** What field work changes: asked for again after facts were sent. */
 export function refreshAfterFacts(): void {

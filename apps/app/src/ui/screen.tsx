@@ -9,6 +9,8 @@ interface ScreenProps {
   title: string
   /** At the right of the title. */
   aside?: ReactNode
+  /** Stands still above what scrolls. */
+  pinned?: ReactNode
   /** Fixed under the thumb. */
   bottom?: ReactNode
   children: ReactNode
@@ -17,7 +19,7 @@ interface ScreenProps {
 }
 
 /** One screen: heading, scrolling content, and at most one row of acts under the thumb. */
-export function Screen({ over, title, aside, bottom, children, wide = false }: ScreenProps) {
+export function Screen({ over, title, aside, pinned, bottom, children, wide = false }: ScreenProps) {
   const desk = useDesk()
   useEffect(() => {
     document.title = `${title} · Even Round`
@@ -25,6 +27,7 @@ export function Screen({ over, title, aside, bottom, children, wide = false }: S
   const column = wide ? 'max-w-[1120px]' : 'max-w-[680px]'
   return (
     <View role="main" className="flex-1 bg-paper">
+      {pinned}
       <ScrollView
         tabIndex={0}
         className="flex-1"

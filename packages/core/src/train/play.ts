@@ -23,7 +23,7 @@ export interface PlayedTrain {
   pressed: Set<string>
   /** What the water of a new part carries until it is flushed, by stage. */
   carries: Map<string, string>
-  /** Of the bodies this sheet opens: `full` is fed (through a membrane too), `trapped` is shut but not relieved, `none` is safe to open. */
+  /** Of the bodies this sheet opens (of all of them where it opens none): `full` is fed (through a membrane too), `trapped` is shut but not relieved, `none` is safe to open. */
   pressure: 'full' | 'trapped' | 'none'
   catching: boolean
 }
@@ -49,9 +49,9 @@ export function playTrain(train: Train, steps: readonly SheetStep[], done: Reado
   for (const step of steps) if (done.has(step.key)) play(train, state, step)
   const opened = new Set(steps.flatMap(({ verb, at }) => (verb === 'take-out' ? at : [])))
   const stages = train.nodes.filter((node): node is StageNode => node.kind === 'stage')
-  const bodies = stages
-    .filter((stage) => opened.has(stage.id) && !isDry(stage) && !shutsItself(stage))
-    .flatMap(({ id }) => chambersOf(train, id))
+  const wet = stages.filter((stage) => !isDry(stage) && !shutsItself(stage))
+  const worked = wet.filter(({ id }) => opened.has(id))
+  const bodies = (worked.length > 0 ? worked : wet).flatMap(({ id }) => chambersOf(train, id))
   const any = (set: ReadonlySet<string>): boolean => bodies.some((chamber) => set.has(chamber))
   return {
     shut: new Set([...state.shut, ...train.nodes.flatMap(({ id, kind }) => (kind === 'outlet' && !state.taps.has(id) ? [id] : []))]),

@@ -2,8 +2,9 @@ import { useRouter } from 'expo-router'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { postPlain } from '../../data/api'
+import { forgetAnswers } from '../../data/keep'
 import { useOutbox } from '../../data/outbox'
-import { queryClient, useMe } from '../../data/queries'
+import { useMe } from '../../data/queries'
 import { type ThemeChoice, useTheme } from '../../data/theme'
 import { Button } from '../../ui/button'
 import { Choice } from '../../ui/choice'
@@ -57,7 +58,7 @@ function SignOut() {
     try {
       await postPlain('/api/auth/sign-out', {})
       useOutbox.setState({ owner: null, loaded: false, entries: [] })
-      queryClient.clear()
+      await forgetAnswers()
       router.replace('/sign-in')
     } catch (error) {
       setProblem(error instanceof Error ? error.message : 'Signing out did not work.')

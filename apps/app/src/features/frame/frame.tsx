@@ -2,6 +2,7 @@ import { Redirect, Slot, usePathname, useRouter } from 'expo-router'
 import { useEffect, useMemo, useState } from 'react'
 import { View } from 'react-native'
 import { ApiProblem } from '../../data/api'
+import { useWeekOnDevice } from '../../data/day'
 import { draftsBelongTo } from '../../data/local'
 import { openOutbox, ownerKey } from '../../data/outbox'
 import { openPhotos } from '../../data/photos'
@@ -12,6 +13,7 @@ import { Failed, Waiting } from '../../ui/states'
 import { KeysHelp } from './keys-help'
 import { Navigation } from './navigation'
 import { PLACES } from './places'
+import { Expired, Update } from './strips'
 import { UnsentStrip } from './unsent'
 
 /** What stands round every screen once somebody is signed in. */
@@ -38,8 +40,11 @@ export function Frame() {
     }
   }, [router])
   useKeys(keys)
+  useWeekOnDevice(me.data !== undefined)
 
-  if (me.error instanceof ApiProblem && me.error.code === 'NOT_SIGNED_IN') return <Redirect href="/sign-in" />
+  // An expired sign-in never blocks writing: whoever was last here goes on, and signs in to send.
+  const expired = me.error instanceof ApiProblem && me.error.code === 'NOT_SIGNED_IN'
+  if (expired && !me.data) return <Redirect href="/sign-in" />
   if (!me.data) {
     return (
       <View className="flex-1 justify-center bg-paper p-6">
@@ -57,6 +62,8 @@ export function Frame() {
       {desk ? <Navigation rail name={me.data.person.name} /> : null}
       <View className="flex-1">
         <UnsentStrip />
+        {expired ? <Expired /> : null}
+        <Update path={path} />
         <Slot />
       </View>
       {desk || atTheDoor ? null : <Navigation rail={false} name={me.data.person.name} />}

@@ -2,7 +2,8 @@ import { useRouter } from 'expo-router'
 import { useState } from 'react'
 import { Pressable, ScrollView, View } from 'react-native'
 import { postPlain } from '../../data/api'
-import { queryClient, useSignInHints } from '../../data/queries'
+import { forgetAnswers } from '../../data/keep'
+import { useSignInHints } from '../../data/queries'
 import { Button } from '../../ui/button'
 import { Field } from '../../ui/field'
 import { T } from '../../ui/text'
@@ -33,7 +34,7 @@ export function SignIn() {
     setBusy(true)
     try {
       await postPlain('/api/auth/sign-in', { email: person.email, password: person.password })
-      queryClient.clear()
+      await forgetAnswers()
       router.replace('/today')
     } catch (error) {
       setRefusal(error instanceof Error ? error.message : 'Sign-in did not work.')

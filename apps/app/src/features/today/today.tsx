@@ -2,12 +2,14 @@ import type { StopDto, TodayDto } from '@evenround/contract/site'
 import { Link, useRouter } from 'expo-router'
 import { useMemo, useState } from 'react'
 import { type LayoutChangeEvent, Pressable, useWindowDimensions, View } from 'react-native'
-import { useMe, useToday } from '../../data/queries'
+import { isOffline, useDay } from '../../data/day'
+import { useMe } from '../../data/queries'
 import { DayLine } from '../../ui/day-line'
 import { useDesk } from '../../ui/desk'
 import { clockOf, longDay } from '../../ui/format'
 import { Initials } from '../../ui/initials'
 import { useKeys } from '../../ui/keys'
+import { Notice } from '../../ui/notice'
 import { Screen } from '../../ui/screen'
 import { useSecond } from '../../ui/second'
 import { Empty, Failed, Waiting } from '../../ui/states'
@@ -19,7 +21,7 @@ import { dayLineStops, daySums, partsForDay, stopStates } from './view'
 /** The day: its line, the van, the next stop large, the others after it. */
 export function Today() {
   const me = useMe()
-  const today = useToday()
+  const today = useDay()
   const desk = useDesk()
   const person = me.data?.person
   const over = person ? `${person.name.split(' ')[0]}${person.van ? ` · van ${person.van}` : ''}` : ''
@@ -33,8 +35,22 @@ export function Today() {
       ) : (
         <Waiting rows={4} what="Loading today’s stops" />
       )}
-      {today.data && today.error ? <Failed what="This may be out of date" error={today.error} /> : null}
+      {today.data && today.error && !isOffline(today.error) ? <Failed what="This may be out of date" error={today.error} /> : null}
+      {today.data && isOffline(today.error) ? <OnDevice missing={today.missing} /> : null}
     </Screen>
+  )
+}
+
+/** Without a network: what is here, and what is not, by name. */
+function OnDevice({ missing }: { missing: readonly string[] }) {
+  return (
+    <Notice tone={missing.length > 0 ? 'look' : 'good'} title="No connection" live>
+      <T>
+        {missing.length === 0
+          ? 'Today and the next seven days are on this device. What you do is kept and sent later.'
+          : `Not on this device yet: ${missing.join(', ')}. The other stops of the next seven days are; what you do is kept and sent later.`}
+      </T>
+    </Notice>
   )
 }
 

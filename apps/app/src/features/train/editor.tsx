@@ -9,6 +9,7 @@ import { ApiProblem, api, ask } from '../../data/api'
 import { queryClient, useMe, useSite, useTrain } from '../../data/queries'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
+import { useDesk } from '../../ui/desk'
 import { Field } from '../../ui/field'
 import { useKeys } from '../../ui/keys'
 import { Notice } from '../../ui/notice'
@@ -80,6 +81,7 @@ const ADDABLE: readonly { label: string; options: readonly { value: Addable; lab
 
 function Editor({ page, fresh }: { page: TrainPageDto; fresh: boolean }) {
   const router = useRouter()
+  const desk = useDesk()
   const me = useMe().data
   const mayEdit = me?.rights.includes('edit-sites') === true
   const [history, setHistory] = useState<History>(() => begin(page.train))
@@ -136,11 +138,27 @@ function Editor({ page, fresh }: { page: TrainPageDto; fresh: boolean }) {
       setSaving(false)
     }
   }
+  const chosen = rows.find(({ id }) => id === open)
+  const rowProps = (node: TrainNode): RowFormProps => ({
+    train,
+    node,
+    onWay: path.some(({ id }) => id === node.id),
+    mayEdit,
+    onChange: put,
+    onAdd: (what) => {
+      const made = add(train, node.id, what)
+      put(made.train)
+      setOpen(made.id)
+    },
+    onTakeOut: takeOut,
+  })
   const changed = history.past.length > 0 || name.trim() !== page.name
   return (
     <Screen
       over={<BackLink href={`/sites/${page.siteId}`} label={page.siteName} />}
       title={fresh ? 'New system' : `Plumbing: ${page.name}`}
+      wide={desk}
+      pinned={<PipeMap train={train} played={played} active={new Set(open === null ? [] : [open])} atRest />}
       bottom={
         <>
           <Button label="Undo" size="big" disabled={history.past.length === 0} onPress={() => setHistory(undo)} />
@@ -162,7 +180,6 @@ function Editor({ page, fresh }: { page: TrainPageDto; fresh: boolean }) {
           <T>The office keeps the plumbing. Tell it what you found otherwise at the door.</T>
         </Notice>
       )}
-      <PipeMap train={train} played={played} active={new Set(open === null ? [] : [open])} />
       {problem ? (
         <Notice tone="danger" title={problem.title} live>
           <T>{problem.text}</T>
@@ -193,25 +210,29 @@ function Editor({ page, fresh }: { page: TrainPageDto; fresh: boolean }) {
           ))}
         </Notice>
       )}
-      <View role="list" aria-label="The train in the order of the water" className="gap-1">
-        {rows.map((node) => (
-          <Row
-            key={node.id}
-            train={train}
-            node={node}
-            onWay={path.some(({ id }) => id === node.id)}
-            open={open === node.id}
-            mayEdit={mayEdit}
-            onToggle={() => setOpen(open === node.id ? null : node.id)}
-            onChange={put}
-            onAdd={(what) => {
-              const made = add(train, node.id, what)
-              put(made.train)
-              setOpen(made.id)
-            }}
-            onTakeOut={takeOut}
-          />
-        ))}
+      <View className={desk ? 'flex-row items-start gap-6' : ''}>
+        <View role="list" aria-label="The train in the order of the water" className={`gap-1 ${desk ? 'flex-1' : ''}`}>
+          {rows.map((node) => (
+            <Row
+              key={node.id}
+              {...rowProps(node)}
+              open={open === node.id}
+              inside={!desk}
+              onToggle={() => setOpen(open === node.id ? null : node.id)}
+            />
+          ))}
+        </View>
+        {desk ? (
+          <View className="flex-1 rounded-card border-2 border-line bg-sheet">
+            {chosen ? (
+              <RowForm {...rowProps(chosen)} />
+            ) : (
+              <View className="p-4">
+                <T kind="quiet">Choose something on the left: what is known of it, what comes after it, and its place stand here.</T>
+              </View>
+            )}
+          </View>
+        ) : null}
       </View>
       {mayEdit && !train.nodes.some(({ kind }) => kind === 'bypass') && stagesOnly(path).length > 0 ? (
         <View className="self-start">
@@ -233,23 +254,20 @@ function Editor({ page, fresh }: { page: TrainPageDto; fresh: boolean }) {
 const moveIfStage = (train: Train, id: string, by: 1 | -1): Train =>
   train.nodes.some((node) => node.id === id && node.kind === 'stage') ? moveStage(train, id, by) : train
 
-interface RowProps {
+interface RowFormProps {
   train: Train
   node: TrainNode
   /** It stands on the way to the tap: something can be put after it. */
   onWay: boolean
-  open: boolean
   mayEdit: boolean
-  onToggle: () => void
   onChange: (train: Train) => void
   onAdd: (what: Addable) => void
   onTakeOut: () => void
 }
 
-function Row({ train, node, onWay, open, mayEdit, onToggle, onChange, onAdd, onTakeOut }: RowProps) {
-  const title = nodeTitle(train, node)
-  const movable = node.kind === 'stage' && onWay
-  const fixed = node.kind === 'source' || (node.kind === 'outlet' && train.nodes.filter(({ kind }) => kind === 'outlet').length === 1)
+/** A line of the list; on a phone what is known of it opens below it. */
+function Row({ open, inside, onToggle, ...row }: RowFormProps & { open: boolean; inside: boolean; onToggle: () => void }) {
+  const { train, node } = row
   return (
     <View role="listitem" className={`rounded-card border-2 bg-sheet ${open ? 'border-kelp' : 'border-line'}`}>
       <Pressable
@@ -259,38 +277,48 @@ function Row({ train, node, onWay, open, mayEdit, onToggle, onChange, onAdd, onT
         className="min-h-[56px] w-full flex-row items-center gap-3 px-3 py-2"
       >
         <View className="flex-1">
-          <T kind="strong">{title}</T>
+          <T kind="strong">{nodeTitle(train, node)}</T>
           {nodeNote(node) ? <T kind="small">{nodeNote(node)}</T> : null}
         </View>
-        <T kind="quiet">{open ? 'close' : 'open'}</T>
+        {inside ? <T kind="quiet">{open ? 'close' : 'open'}</T> : null}
       </Pressable>
-      {open ? (
-        <View className="gap-4 border-t-2 border-line px-3 py-3">
-          {mayEdit ? <NodeForm train={train} node={node} onChange={onChange} /> : null}
-          {mayEdit && onWay && node.kind !== 'outlet' ? (
-            <Select
-              label={`Add after ${title}`}
-              value=""
-              none="Add after it …"
-              groups={ADDABLE}
-              onChange={(what) => what !== '' && onAdd(what)}
-            />
-          ) : null}
-          {mayEdit ? (
-            <View className="flex-row flex-wrap gap-2">
-              {movable ? <Button label="Earlier" onPress={() => onChange(moveStage(train, node.id, -1))} /> : null}
-              {movable ? <Button label="Later" onPress={() => onChange(moveStage(train, node.id, 1))} /> : null}
-              {fixed ? null : (
-                <Button
-                  label="Take out"
-                  kind="danger"
-                  onPress={node.kind === 'bypass' ? () => onChange(setBypass(train, node.id, null)) : onTakeOut}
-                />
-              )}
-            </View>
-          ) : null}
+      {open && inside ? (
+        <View className="border-t-2 border-line">
+          <RowForm {...row} />
         </View>
       ) : null}
+    </View>
+  )
+}
+
+function RowForm({ train, node, onWay, mayEdit, onChange, onAdd, onTakeOut }: RowFormProps) {
+  const title = nodeTitle(train, node)
+  const movable = node.kind === 'stage' && onWay
+  const fixed = node.kind === 'source' || (node.kind === 'outlet' && train.nodes.filter(({ kind }) => kind === 'outlet').length === 1)
+  if (!mayEdit) return null
+  return (
+    <View className="gap-4 px-3 py-3" role="group" aria-label={title}>
+      <NodeForm train={train} node={node} onChange={onChange} />
+      {onWay && node.kind !== 'outlet' ? (
+        <Select
+          label={`Add after ${title}`}
+          value=""
+          none="Add after it …"
+          groups={ADDABLE}
+          onChange={(what) => what !== '' && onAdd(what)}
+        />
+      ) : null}
+      <View className="flex-row flex-wrap gap-2">
+        {movable ? <Button label="Earlier" onPress={() => onChange(moveStage(train, node.id, -1))} /> : null}
+        {movable ? <Button label="Later" onPress={() => onChange(moveStage(train, node.id, 1))} /> : null}
+        {fixed ? null : (
+          <Button
+            label="Take out"
+            kind="danger"
+            onPress={node.kind === 'bypass' ? () => onChange(setBypass(train, node.id, null)) : onTakeOut}
+          />
+        )}
+      </View>
     </View>
   )
 }

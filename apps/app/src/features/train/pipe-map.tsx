@@ -10,9 +10,12 @@ import { layoutOf } from './map-layout'
 const PRESSURE = { full: 'Under pressure', trapped: 'Shut, not relieved', none: 'No pressure' } as const
 const PRESSURE_TONE = { full: 'text-brine', trapped: 'text-copper-text', none: 'text-lichen-text' } as const
 
-const PIPE_Y = 46
-const LANE_Y = 132
-const HEIGHT = [108, 172] as const
+const PIPE_Y = 50
+/** Names stand in two rows below the line, so that neighbours do not run into one another. */
+const NAME_ROWS = [90, 104] as const
+const NAMES_END = 110
+const TANK_HEIGHT = 44
+const LANE_HEIGHT = 60
 const BYPASS_Y = 8
 
 const isStage = (node: TrainNode): node is StageNode => node.kind === 'stage'
@@ -31,20 +34,32 @@ function stateWords(train: Train, played: PlayedTrain): string {
   ].join(' · ')
 }
 
+interface PipeMapProps {
+  train: Train
+  played: PlayedTrain
+  active: ReadonlySet<string>
+  /** Nobody works on it: how it is put together is what counts, not how it presses. */
+  atRest?: boolean
+}
+
 /** The plumbing as it stands after the ticked steps: bar along is open, bar across is shut. */
-export function PipeMap({ train, played, active }: { train: Train; played: PlayedTrain; active: ReadonlySet<string> }) {
+export function PipeMap({ train, played, active, atRest = false }: PipeMapProps) {
   const [width, setWidth] = useState(0)
   const layout = useMemo(() => layoutOf(train), [train])
   const step = width / (layout.columns + 0.6)
   const x = (column: number): number => step * (column + 0.9)
-  const height = HEIGHT[layout.placed.some(({ lane }) => lane === 1) ? 1 : 0]
-  const state = stateWords(train, played)
+  const tankEnd = NAMES_END + (layout.tanks.length > 0 ? TANK_HEIGHT : 0)
+  const laneY = tankEnd + 24
+  const height = tankEnd + (layout.placed.some(({ lane }) => lane === 1) ? LANE_HEIGHT : 0)
+  const state = atRest ? 'as it stands in service' : stateWords(train, played)
   return (
     <View className="border-b-2 border-line bg-sheet px-4 pt-3" onLayout={(event) => setWidth(event.nativeEvent.layout.width - 32)}>
       <View role="status" className="flex-row flex-wrap gap-x-3">
-        <T kind="strong" className={PRESSURE_TONE[played.pressure]}>
-          {PRESSURE[played.pressure]}
-        </T>
+        {atRest ? null : (
+          <T kind="strong" className={PRESSURE_TONE[played.pressure]}>
+            {PRESSURE[played.pressure]}
+          </T>
+        )}
         <T kind="quiet">{state}</T>
       </View>
       {width > 0 ? (
@@ -55,7 +70,7 @@ export function PipeMap({ train, played, active }: { train: Train; played: Playe
           role="img"
           aria-label={`Pipe map: ${PRESSURE[played.pressure].toLowerCase()}${state ? `, ${state}` : ''}`}
         >
-          <Pipes layout={layout} train={train} played={played} x={x} />
+          <Pipes layout={layout} laneY={laneY} played={played} x={x} />
           {layout.bypasses.map(({ id, from, to }) => (
             <Bypass key={id} from={x(from)} to={x(to)} on={played.bypassed.has(id)} />
           ))}
@@ -68,6 +83,7 @@ export function PipeMap({ train, played, active }: { train: Train; played: Playe
               node={node}
               x={x(column)}
               lane={lane}
+              y={lane === 0 ? PIPE_Y : laneY}
               played={played}
               active={active.has(node.id)}
               room={step}
@@ -83,13 +99,13 @@ export function PipeMap({ train, played, active }: { train: Train; played: Playe
 
 interface PipesProps {
   layout: ReturnType<typeof layoutOf>
-  train: Train
+  laneY: number
   played: PlayedTrain
   x: (column: number) => number
 }
 
 /** The line, piece by piece: dark where it presses, pale where it is let out, gone where it is off. */
-function Pipes({ layout, played, x }: PipesProps) {
+function Pipes({ layout, laneY, played, x }: PipesProps) {
   const path = layout.placed.filter(({ lane }) => lane === 0)
   const pressed = (node: TrainNode | undefined): boolean => node === undefined || played.pressed.has(node.id)
   const off = (from: TrainNode | undefined, to: TrainNode): boolean =>
@@ -116,7 +132,7 @@ function Pipes({ layout, played, x }: PipesProps) {
       {layout.beside.map(({ column, from, to }) => (
         <Path
           key={column}
-          d={`M${x(from)} ${PIPE_Y} V${LANE_Y} H${x(to)} V${PIPE_Y}`}
+          d={`M${x(from)} ${PIPE_Y} V${laneY} H${x(to)} V${PIPE_Y}`}
           fill="none"
           stroke={COLOR.brinePale}
           strokeWidth={5}
@@ -129,14 +145,14 @@ function Pipes({ layout, played, x }: PipesProps) {
 interface NodeProps {
   node: TrainNode
   x: number
+  y: number
   lane: 0 | 1
   played: PlayedTrain
   active: boolean
   room: number
 }
 
-function Node({ node, x, lane, played, active, room }: NodeProps) {
-  const y = lane === 0 ? PIPE_Y : LANE_Y
+function Node({ node, x, y, lane, played, active, room }: NodeProps) {
   if (node.kind === 'valve') return <Valve x={x} y={y} shut={played.shut.has(node.id)} half={played.half.has(node.id)} />
   if (node.kind === 'outlet') return <Tap x={x} open={!played.shut.has(node.id)} word={node.use === 'appliance' ? 'appliance' : 'tap'} />
   if (node.kind === 'pump') return <Machine x={x} word={played.off.has(node.id) ? 'off' : 'pump'} />
@@ -144,14 +160,14 @@ function Node({ node, x, lane, played, active, room }: NodeProps) {
   return isStage(node) ? <Stage node={node} x={x} y={y} lane={lane} played={played} active={active} room={room} /> : null
 }
 
-function Stage({ node, x, y, lane, played, active, room }: NodeProps & { node: StageNode; y: number }) {
+function Stage({ node, x, y, lane, played, active, room }: NodeProps & { node: StageNode }) {
   const open = played.open.has(node.id)
   const empty = played.empty.has(node.id)
   const lying = ['membrane-vessel', 'push-fit', 'threaded', 'uv-reactor'].includes(node.housing)
   const width = Math.min(lying ? 34 : node.housing === 'media-tank' ? 38 : 28, room * 0.8)
   const height = lying || lane === 1 ? 24 : 48
   const short = MEDIA_PROFILES[node.media].name.split(' ').at(-1) ?? ''
-  const under = lane === 1 ? y + 28 : lying ? y - 18 : y + (node.position % 2 === 1 ? 40 : 54)
+  const under = lane === 1 ? y + 28 : (NAME_ROWS[node.position % 2 === 1 ? 0 : 1] as number)
   const stroke = open || active ? COLOR.copper : COLOR.ink
   return (
     <G>
@@ -233,11 +249,11 @@ function Bypass({ from, to, on }: { from: number; to: number; on: boolean }) {
         strokeDasharray={on ? undefined : '2 5'}
       />
       <SvgText
-        x={(from + to) / 2}
-        y={BYPASS_Y + 12}
+        x={from + 6}
+        y={BYPASS_Y + 13}
         fontSize={11}
         fontFamily="Atkinson, Verdana"
-        textAnchor="middle"
+        textAnchor="start"
         fill={on ? COLOR.ink : COLOR.quiet}
       >
         {on ? 'bypass on' : 'bypass'}
@@ -247,19 +263,20 @@ function Bypass({ from, to, on }: { from: number; to: number; on: boolean }) {
 }
 
 function Tank({ at, shut, half }: { at: number; shut: boolean; half: boolean }) {
+  const top = NAMES_END + 8
   return (
     <G>
-      <Line x1={at} x2={at} y1={PIPE_Y} y2={80} stroke={COLOR.brine} strokeWidth={5} />
-      <Rect x={at - 13} y={78} width={26} height={28} rx={11} fill={COLOR.brinePale} stroke={COLOR.ink} strokeWidth={2} />
-      <Circle cx={at} cy={64} r={8} fill={COLOR.sheet} stroke={COLOR.ink} strokeWidth={2} />
+      <Line x1={at} x2={at} y1={PIPE_Y} y2={top} stroke={COLOR.brine} strokeWidth={5} />
+      <Rect x={at - 13} y={top} width={26} height={TANK_HEIGHT - 14} rx={11} fill={COLOR.brinePale} stroke={COLOR.ink} strokeWidth={2} />
+      <Circle cx={at} cy={PIPE_Y + 20} r={8} fill={COLOR.sheet} stroke={COLOR.ink} strokeWidth={2} />
       <Line
         x1={at}
         x2={at}
-        y1={59}
-        y2={69}
+        y1={PIPE_Y + 15}
+        y2={PIPE_Y + 25}
         stroke={COLOR.ink}
         strokeWidth={3}
-        transform={`rotate(${shut ? 90 : half ? 45 : 0} ${at} 64)`}
+        transform={`rotate(${shut ? 90 : half ? 45 : 0} ${at} ${PIPE_Y + 20})`}
       />
     </G>
   )

@@ -1,0 +1,162 @@
+import { expect, test, type World } from './world'
+
+const READINGS = { untreated: '212', treated: '210' }
+const AFTER = { untreated: '210', treated: '208' }
+
+const count = async (world: World, table: string, site: string): Promise<number> => {
+  const [row] = await world.query<{ n: number }>(
+    `select count(*)::int as n from ${table} f join site on site.id = f.site_id where site.name = $1 and f.at > now() - interval '1 hour'`,
+    [site],
+  )
+  return row?.n ?? -1
+}
+
+test('a whole-house carbon tank: filled and left to soak, then after two days trickled, backwashed and put into service', async ({
+  phone,
+  world,
+}) => {
+  test.setTimeout(240_000)
+  const { page } = phone
+  await phone.signIn()
+  await phone.workHere('Wool store', 'Whole house carbon', ['Carbon tank'])
+  await phone.measure(READINGS)
+  await phone.stepUntil(/^Leave the carbon tank to soak/, AFTER)
+  await expect(page.getByRole('img', { name: /bypass on/ })).toBeVisible()
+  await phone.toTheEnd(AFTER)
+  await phone.finish()
+  await expect(page.getByText(/^The second visit: /)).toBeVisible()
+  await expect(page.getByTestId('slip')).toContainText('We come again on')
+  const [follow] = await world.query<{ id: string }>(
+    `select stop.id from stop join site on site.id = stop.site_id where site.name = 'Wool store' and follows_why = 'soak'`,
+  )
+  await phone.go(`/stop/${follow?.id}`)
+  await expect(page.getByText(/^Not before /)).toBeVisible()
+  await world.goAhead(49)
+  await page.clock.setSystemTime(Date.now() + 49 * 3_600_000)
+  await phone.go(`/stop/${follow?.id}`)
+  await expect(page.getByText(/^Its time began /)).toBeVisible()
+  await page.getByRole('button', { name: 'Start: measure first' }).click()
+  await phone.measure(READINGS)
+  await phone.stepUntil(/^Trickle the carbon tank/, AFTER)
+  await phone.stepUntil(/^Backwash the carbon tank/, AFTER)
+  await phone.stepUntil(/^Low flow only/, AFTER)
+  await phone.toTheEnd(AFTER)
+  await phone.finish()
+  await expect(page.getByTestId('slip')).toContainText('Low flow only')
+  const done = `select 1 from fact_visit_finished f join site on site.id = f.site_id where site.name = 'Wool store' and f.outcome = 'done'
+    and f.arrived_at > now() - interval '1 hour'`
+  await expect.poll(() => world.query(done)).toHaveLength(2)
+})
+
+test('a commercial set that must not stop: the bypass first, and every stop of the water announced', async ({ phone, world }) => {
+  test.setTimeout(240_000)
+  const { page } = phone
+  await phone.signIn()
+  await phone.workHere('Fish market', 'Ice maker feed', ['Sediment', '2 · Carbon', '3 · Carbon'])
+  await phone.measure(READINGS)
+  await phone.stepUntil(/^Turn the bypass: water goes round the set/, AFTER)
+  await phone.step(AFTER)
+  await expect(page.getByRole('img', { name: /bypass on/ })).toBeVisible()
+  await phone.stepUntil(/^Say that the water stops for about \d+ minutes/, AFTER)
+  await phone.toTheEnd(AFTER)
+  await phone.finish()
+  expect(await count(world, 'fact_part_fitted', 'Fish market')).toBe(3)
+})
+
+test('a fluoride set: its medium is flushed alone, with nothing after it', async ({ phone }) => {
+  test.setTimeout(240_000)
+  await phone.signIn()
+  await phone.workHere('Turnstone studio', 'Counter set', ['Fluoride'])
+  await phone.measure(READINGS)
+  await phone.stepUntil(/^Free the line after housing 2 and hold it over the bucket/, AFTER)
+  await phone.stepUntil(/^Flush housing 2 into the bucket: 10 minutes/, AFTER)
+  await phone.toTheEnd(AFTER)
+  await phone.finish()
+})
+
+test('a valve that will not close, and one that drips: the sheet goes on by another way', async ({ phone, world }) => {
+  test.setTimeout(240_000)
+  const { page } = phone
+  await phone.signIn()
+  await phone.workHere('Storm petrel inn', 'Cellar filter', ['Sediment'])
+  await phone.measure(READINGS)
+  await phone.stepUntil(/^Shut the feed valve/, AFTER)
+  await page.getByRole('button', { name: 'Can’t do' }).click()
+  await page.getByRole('button', { name: 'It will not close' }).click()
+  await expect(page.getByText(/stiff: a quarter turn open/)).toBeVisible()
+  await page.getByTestId('surprise-go-on').click()
+  await expect(page.getByRole('heading', { level: 1, name: 'Shut the main stop of the building' })).toBeVisible()
+  await phone.stepUntil(/^Look and feel under every joint/, AFTER)
+  await page.getByRole('button', { name: 'Can’t do' }).click()
+  await page.getByRole('button', { name: 'Something drips' }).click()
+  await page.getByTestId('surprise-go-on').click()
+  await phone.stepUntil(/^Lay in a new seal/, AFTER)
+  await phone.toTheEnd(AFTER)
+  await phone.finish()
+  expect(await count(world, 'fact_step_surprise', 'Storm petrel inn')).toBe(2)
+})
+
+test('a whole visit without a network: the tab is closed in the middle, the network comes back, nothing is lost or doubled', async ({
+  page,
+  context,
+  phone,
+  world,
+}) => {
+  test.setTimeout(240_000)
+  await phone.signIn()
+  await phone.workHere('Seed nursery', 'Watering prefilter', ['Sediment'])
+  await phone.measure(READINGS)
+  await expect(phone.act).toBeVisible()
+  // The program and the stop are on the device before the road ends.
+  await page.waitForFunction(async () => (await navigator.serviceWorker.ready).active?.state === 'activated')
+  await page.waitForFunction(() => navigator.serviceWorker.controller !== null)
+  await page.waitForTimeout(2500)
+  const sheet = page.url()
+  await context.setOffline(true)
+  await phone.step(AFTER)
+  await phone.step(AFTER)
+  await expect(page.getByRole('status').filter({ hasText: /not sent yet/ })).toBeVisible()
+  await page.close()
+  const again = await context.newPage()
+  await again.setViewportSize({ width: 390, height: 844 })
+  await again.goto(sheet)
+  const later = Object.assign(Object.create(Object.getPrototypeOf(phone)), { page: again, url: world.url }) as typeof phone
+  await expect(later.act).toBeVisible()
+  await later.toTheEnd(AFTER)
+  await later.finish()
+  await expect(again.getByText(/entries are kept on this device/)).toBeVisible()
+  expect(await count(world, 'fact_visit_finished', 'Seed nursery')).toBe(0)
+  await context.setOffline(false)
+  await expect.poll(() => count(world, 'fact_visit_finished', 'Seed nursery'), { timeout: 30_000 }).toBe(1)
+  await expect(again.getByText('Everything has reached the server.')).toBeVisible()
+  const [doubled] = await world.query<{ n: number }>(
+    `select count(*)::int as n from (select step_key from fact_step_done s join site on site.id = s.site_id where site.name = 'Seed nursery'
+       and s.at > now() - interval '1 hour' group by s.visit_id, step_key having count(*) > 1) twice`,
+  )
+  expect(doubled?.n).toBe(0)
+  expect(await count(world, 'fact_visit_begun', 'Seed nursery')).toBe(1)
+  expect(await count(world, 'fact_tds_reading', 'Seed nursery')).toBe(4)
+})
+
+test('the plumbing is drawn from a family, changed, undone and saved; the warning says what cannot work', async ({ phone, world }) => {
+  const { page } = phone
+  await phone.signIn('isla@fennick.example')
+  await phone.openSite('Wool store')
+  await page.getByRole('button', { name: 'Add a system' }).click()
+  await expect(page.getByRole('heading', { level: 1, name: 'New system' })).toBeVisible()
+  await page.getByRole('combobox', { name: 'Start from a family' }).selectOption('reverse-osmosis-5')
+  await page.getByRole('button', { name: /^1 · Sediment/ }).click()
+  await page.getByRole('button', { name: 'Take out' }).click()
+  await expect(page.getByText(/No sediment filter stands before the membrane/)).toBeVisible()
+  await page.getByRole('button', { name: 'Undo' }).click()
+  await expect(page.getByText(/No sediment filter stands before the membrane/)).toBeHidden()
+  await page.getByTestId('save-train').click()
+  await expect(page.getByText('It wants a name')).toBeVisible()
+  await page.getByLabel('Name').fill('Weighing room')
+  await page.getByTestId('save-train').click()
+  await expect(page.getByRole('heading', { level: 2, name: 'Weighing room' })).toBeVisible()
+  const trains = await world.query<{ nodes: number }>(
+    `select jsonb_array_length(t.train->'nodes') as nodes from train_version t join system s on s.id = t.system_id where s.name = 'Weighing room'`,
+  )
+  expect(trains).toEqual([{ nodes: 11 }])
+})
