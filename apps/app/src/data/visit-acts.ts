@@ -35,6 +35,13 @@ export const doneStep = (place: VisitPlace, step: SheetStep, answer: string | nu
 export const recordSurprise = (place: VisitPlace, step: SheetStep, answer: string) =>
   record({ kind: 'step-surprise', ...at(place), stepKey: step.key, answer })
 
+/** It was as expected after all: the sheet goes on as it was. */
+export function takeSurpriseBack(place: VisitPlace, stepKey: string) {
+  const surprise = place.state.surprises.get(stepKey)
+  if (!surprise) return Promise.resolve([])
+  return record({ kind: 'step-surprise', ...at(place), stepKey, answer: surprise.answer, supersedes: surprise.id, voided: true })
+}
+
 /** A hold is over: the customer knows, and what it rests on is said. */
 export const liftHold = (siteId: string, visitId: string, holdId: string, proof: string) =>
   record({ kind: 'hold-lifted', siteId, visitId, holdId, proof })

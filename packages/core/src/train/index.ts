@@ -7,7 +7,16 @@ export { SOAK_HOURS, SOAK_MOST_HOURS } from './phases/soak'
 export { type PlayedTrain, playTrain } from './play'
 export { type Said, type SaidValues, sayWith } from './say'
 export { type SheetInput, sheet } from './sheet'
-export { SURPRISES, type Surprise, type SurpriseId, stagesWorked, surpriseAnswer, surpriseOf, surprisesFor } from './surprises'
+export {
+  SURPRISES,
+  type Surprise,
+  type SurpriseId,
+  stagesWorked,
+  surpriseAnswer,
+  surpriseOf,
+  surprisesFor,
+  surpriseWords,
+} from './surprises'
 export type {
   Action,
   HoldKind,

@@ -15,6 +15,17 @@ export interface Surprise {
   stages: string[]
 }
 
+const LABELS: Record<SurpriseId, string> = {
+  'will-not-close': 'A shut-off will not close',
+  'keeps-running': 'Water kept running',
+  'no-tank-valve': 'The tank has no valve',
+  'old-gasket': 'An old gasket was left inside',
+  'thread-damaged': 'A thread is damaged',
+  'still-leaking': 'A joint dripped',
+}
+/** What was met, for whoever reads it later. */
+export const surpriseWords = (id: SurpriseId): string => LABELS[id]
+
 /** How an answer says which body it is about: `still-leaking:s2`. */
 export const surpriseAnswer = (id: SurpriseId, stage?: string): string => (stage === undefined ? id : `${id}:${stage}`)
 

@@ -1,5 +1,16 @@
 import { effectiveFacts } from './effective'
-import type { Fact, HoldBegun, PartFitted, PartRemoved, StageReading, TdsReading, TimerStarted, VisitBegun, VisitFinished } from './types'
+import type {
+  Fact,
+  HoldBegun,
+  PartFitted,
+  PartRemoved,
+  StageReading,
+  StepSurprise,
+  TdsReading,
+  TimerStarted,
+  VisitBegun,
+  VisitFinished,
+} from './types'
 
 /** A visit as its facts leave it; rebuilt from them at any time and on any device. */
 export interface VisitState {
@@ -8,6 +19,8 @@ export interface VisitState {
   done: Map<string, string>
   /** What was answered or turned out otherwise, by step key, oldest first. */
   answers: Map<string, string>
+  /** What turned out otherwise, by step key. */
+  surprises: Map<string, StepSurprise>
   /** Step key → the timer running or run on it (the latest started). */
   timers: Map<string, TimerStarted>
   /** Latest counts, by phase and water. */
@@ -50,6 +63,7 @@ function take(state: VisitState, fact: Fact): void {
       break
     case 'step-surprise':
       state.answers.set(fact.stepKey, fact.answer)
+      state.surprises.set(fact.stepKey, fact)
       break
     case 'timer-started':
       state.timers.set(fact.stepKey, fact)
@@ -80,6 +94,7 @@ export function visitState(facts: readonly Fact[]): VisitState {
     begun: null,
     done: new Map(),
     answers: new Map(),
+    surprises: new Map(),
     timers: new Map(),
     readings: { before: { untreated: null, treated: null }, after: { untreated: null, treated: null } },
     stageReadings: new Map(),

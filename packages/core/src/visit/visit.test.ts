@@ -82,3 +82,26 @@ test('the strictest hold is shown; ended ones are not, safety ones have no end',
 test('the mark is short enough for a wet cartridge', () => {
   expect(markText({ position: 2, partNumber: 'BW-CB-20', day: '2026-03-06', person: 'Tam Orrin' })).toBe('2 · BW-CB-20 · 06/03/26 · TO')
 })
+
+test('answers and surprises are kept by step, oldest first; one taken back is as if never said', () => {
+  const answer = { ...step('a1', 1, 'change-s1/ask:s1'), answer: 'no' } as Fact
+  const surprise = { ...base('x1', 2), kind: 'step-surprise', stepKey: 'isolate/close:v', answer: 'will-not-close' } as Fact
+  const state = visitState([surprise, answer])
+  expect([...state.answers]).toEqual([
+    ['change-s1/ask:s1', 'no'],
+    ['isolate/close:v', 'will-not-close'],
+  ])
+  expect(state.surprises.get('isolate/close:v')?.id).toBe('x1')
+  const back = {
+    ...base('x2', 3, { supersedes: 'x1', voided: true }),
+    kind: 'step-surprise',
+    stepKey: 'isolate/close:v',
+    answer: 'will-not-close',
+  } as Fact
+  expect([...visitState([surprise, answer, back]).answers.keys()]).toEqual(['change-s1/ask:s1'])
+})
+
+test('a hold that was lifted is known by its id', () => {
+  const lift = { ...base('l', 4), kind: 'hold-lifted', holdId: 'h', proof: 'strip at zero' } as Fact
+  expect([...visitState([lift]).lifted]).toEqual(['h'])
+})

@@ -1,4 +1,13 @@
-import { playTrain, type SheetStep, stageLabel, stagesWorked, surprisesFor, type Train } from '@evenround/core/train'
+import {
+  playTrain,
+  type SheetStep,
+  stageLabel,
+  stagesWorked,
+  surpriseOf,
+  surprisesFor,
+  surpriseWords,
+  type Train,
+} from '@evenround/core/train'
 import { Redirect, useRouter } from 'expo-router'
 import { useMemo, useState } from 'react'
 import { Pressable, ScrollView, View } from 'react-native'
@@ -6,7 +15,7 @@ import { useAwake } from '../../data/device'
 import { useMe, useStop } from '../../data/queries'
 import { useUnits } from '../../data/units'
 import { useVisit, useVisitOfStop } from '../../data/visit'
-import { doneStep, recordSurprise, takeBack, type VisitPlace } from '../../data/visit-acts'
+import { doneStep, recordSurprise, takeBack, takeSurpriseBack, type VisitPlace } from '../../data/visit-acts'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
 import { useDesk } from '../../ui/desk'
@@ -164,6 +173,7 @@ function LadderView({ rungs, present, of, place, sheet, train, aside }: LadderVi
             onClose={() => setCannot(false)}
           />
         ) : null}
+        <Met place={place} />
         {aside ? (
           <View className="self-start">
             <Button label={aside.on ? 'Back to the clock' : 'Meanwhile: marks and monitors'} onPress={() => aside.set(!aside.on)} />
@@ -189,6 +199,23 @@ function LadderView({ rungs, present, of, place, sheet, train, aside }: LadderVi
       </View>
     </>
   )
+}
+
+/** What turned out otherwise so far: each can be taken back, and the sheet is as it was. */
+function Met({ place }: { place: VisitPlace }) {
+  return [...place.state.surprises.values()].map(({ stepKey, answer }) => {
+    const met = surpriseOf(answer)
+    return met === null ? null : (
+      <View key={stepKey} className="flex-row items-center gap-3 border-l-4 border-copper pl-3">
+        <T kind="small" className="flex-1">{`${surpriseWords(met.id)}: the sheet goes round it.`}</T>
+        <Pressable role="button" onPress={() => void takeSurpriseBack(place, stepKey)} className="min-h-[40px] justify-center px-1">
+          <T kind="small" className="underline">
+            take back
+          </T>
+        </Pressable>
+      </View>
+    )
+  })
 }
 
 function bodyName(train: Train, id: string): string {
