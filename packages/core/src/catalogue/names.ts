@@ -18,6 +18,9 @@ export const MEDIA = [
 ] as const
 export type Medium = (typeof MEDIA)[number]
 
+/** Media that are carbon: they shed fines when new, and chlorine or fines of others end them early. */
+export const CARBONS: readonly Medium[] = ['carbon-block', 'post-carbon', 'carbon-tank', 'fridge-internal', 'fridge-inline']
+
 export const HOUSINGS = [
   'sump-small',
   'sump-large',

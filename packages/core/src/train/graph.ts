@@ -47,3 +47,7 @@ export function comesTo(train: Train, from: string, to: string): boolean {
   }
   return false
 }
+
+/** Whether a bypass goes round a node: it lies on the way from where the bypass enters to where it leaves. */
+export const goesRound = (train: Train, { enters, leaves }: { enters: string; leaves: string }, id: string): boolean =>
+  comesTo(train, enters, id) && comesTo(train, id, leaves)

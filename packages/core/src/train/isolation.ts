@@ -1,4 +1,4 @@
-import { comesTo } from './graph'
+import { goesRound } from './graph'
 import {
   type Chamber,
   chambersOf,
@@ -42,12 +42,6 @@ export function openedChambers(
       : chambersOf(train, stage.id),
   )
   return [...new Set([...own, ...lines.flatMap((line) => endsOf(train, line, bypassed))])]
-}
-
-/** Whether a bypass goes round a stage: the stage lies on the way from where it enters to where it leaves. */
-export function goesRound(train: Train, bypass: { enters: string; leaves: string }, stage: string): boolean {
-  const between = (id: string): boolean => comesTo(train, bypass.enters, id) && comesTo(train, id, bypass.leaves)
-  return between(stage)
 }
 
 const jointsOf = (state: Joints): Joints => ({

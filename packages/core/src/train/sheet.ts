@@ -1,5 +1,5 @@
-import { comesTo } from './graph'
-import { chooseIsolation, goesRound, type Isolation } from './isolation'
+import { comesTo, goesRound } from './graph'
+import { chooseIsolation, type Isolation } from './isolation'
 import { mendLeak } from './phases/again'
 import { before, tellStop } from './phases/before'
 import { asks, benchLines, change } from './phases/change'

@@ -1,5 +1,5 @@
 import { MEDIA_PROFILES } from '../catalogue/media-profiles'
-import { comesTo, stagesInFlow } from './graph'
+import { comesTo, goesRound, stagesInFlow } from './graph'
 import { chooseIsolation, openedChambers, reliefPoints } from './isolation'
 import { stageLabel } from './labels'
 import { edgesOf, emptiedBy, inOf, type Joints } from './machine/network'
@@ -95,8 +95,7 @@ function isolation(train: Train, stage: StageNode): TrainWarning[] {
 }
 
 function supply(train: Train, stages: readonly StageNode[]): TrainWarning[] {
-  const round = (stage: StageNode): boolean =>
-    nodesOf(train, 'bypass').some(({ enters, leaves }) => comesTo(train, enters, stage.id) && comesTo(train, stage.id, leaves))
+  const round = (stage: StageNode): boolean => nodesOf(train, 'bypass').some((bypass) => goesRound(train, bypass, stage.id))
   const wet = stages.filter((stage) => !isDry(stage))
   const must = outlets(train).filter(({ mustGoOn }) => mustGoOn)
   const beds = stages.filter(({ media }) => media === 'carbon-tank').filter((stage) => !round(stage))

@@ -1,14 +1,13 @@
-import type { Medium } from '../catalogue/names'
+import { CARBONS, type Medium } from '../catalogue/names'
 import { comesTo } from './graph'
 import { edgesOf, inOf, type Joints, outOf, pressedBy, wayOut } from './machine/network'
 import { type Due, isFlushed, lineName, linesInto, nodesOf, type Plan, tanks, tapsByUse } from './plan'
 import type { StageNode } from './types'
 
-const CARBON: readonly Medium[] = ['carbon-block', 'post-carbon', 'carbon-tank', 'fridge-internal', 'fridge-inline']
 /** What a new carbon's fines, preservative or cloud would spoil further on. */
-const SPOILED: readonly Medium[] = [...CARBON, 'membrane', 'fluoride-media', 'deionising-resin', 'remineraliser']
+const SPOILED: readonly Medium[] = [...CARBONS, 'membrane', 'fluoride-media', 'deionising-resin', 'remineraliser']
 /** Media whose first water may go on into nothing that matters. */
-const SHEDS: readonly Medium[] = [...CARBON, 'membrane', 'remineraliser', 'fluoride-media']
+const SHEDS: readonly Medium[] = [...CARBONS, 'membrane', 'remineraliser', 'fluoride-media']
 
 /** Where the first water of a new part goes. */
 export type Way =
@@ -26,7 +25,7 @@ function spoils(stage: StageNode, met: readonly StageNode[]): boolean {
   if (stage.media === 'fluoride-media') return met.length > 0
   if (stage.media === 'sediment') return met.some(({ media }) => media === 'membrane')
   if (!SHEDS.includes(stage.media)) return false
-  return met.some(({ media }) => (stage.media === 'carbon-block' ? SPOILED : [...CARBON, 'membrane' as Medium]).includes(media))
+  return met.some(({ media }) => (stage.media === 'carbon-block' ? SPOILED : [...CARBONS, 'membrane' as Medium]).includes(media))
 }
 
 /** How the first water of this stage is let out, the train otherwise in service; `closed` are beds it must not pass. */

@@ -1,14 +1,13 @@
 import { MEDIA_PROFILES } from '../../catalogue/media-profiles'
-import type { Medium } from '../../catalogue/names'
-import { comesTo } from '../graph'
+import { CARBONS, type Medium } from '../../catalogue/names'
+import { goesRound } from '../graph'
 import { inOf, wayOut } from '../machine/network'
 import { stageOf, type TrainState } from '../machine/state'
 import type { SheetStep, StageNode } from '../types'
 import type { Checking, EndRule, StepRule } from './types'
 
-const CARBON: readonly Medium[] = ['carbon-block', 'post-carbon', 'carbon-tank', 'fridge-internal', 'fridge-inline']
-const SHEDS: readonly Medium[] = [...CARBON, 'membrane', 'remineraliser', 'fluoride-media']
-const SPOILED: readonly Medium[] = [...CARBON, 'membrane']
+const SHEDS: readonly Medium[] = [...CARBONS, 'membrane', 'remineraliser', 'fluoride-media']
+const SPOILED: readonly Medium[] = [...CARBONS, 'membrane']
 const ALONE_MINUTES = 10
 
 const WHAT: Partial<Record<Medium, string>> = {
@@ -98,7 +97,7 @@ const fillsTank = ({ train, due }: Checking): boolean =>
   due.some(({ stage }) => stage.media === 'membrane' || stage.media === 'post-carbon' || stage.media === 'remineraliser')
 
 const makesIce = ({ train, due }: Checking): boolean =>
-  train.nodes.some((node) => node.kind === 'outlet' && node.use === 'ice') && due.some(({ stage }) => CARBON.includes(stage.media))
+  train.nodes.some((node) => node.kind === 'outlet' && node.use === 'ice') && due.some(({ stage }) => CARBONS.includes(stage.media))
 
 /** The first full tank and the first day's ice go away. */
 export const firstWater: EndRule = (checking) => {
@@ -120,9 +119,7 @@ export const firstWater: EndRule = (checking) => {
 export const soakApart: StepRule = ({ train }, state, step) => {
   if (step.verb !== 'soak') return null
   for (const id of step.at) {
-    const around = train.nodes.filter(
-      (node) => node.kind === 'bypass' && comesTo(train, node.enters, id) && comesTo(train, id, node.leaves),
-    )
+    const around = train.nodes.filter((node) => node.kind === 'bypass' && goesRound(train, node, id))
     const aside = around.some((node) => state.bypassed.has(node.id)) || !state.fed.has(inOf(train, id))
     if (!aside) return `${id} soaks in the way of the water`
   }

@@ -1,6 +1,6 @@
-import { comesTo } from '../graph'
+import { goesRound } from '../graph'
 import { copyOf, isDry, MOVES_WATER, play } from '../machine/state'
-import type { SheetStep, StageNode, Train } from '../types'
+import type { SheetStep } from '../types'
 import type { Checking, EndRule, StepRule } from './types'
 
 const TOUCHES: readonly SheetStep['verb'][] = [
@@ -88,11 +88,8 @@ export const continuity: StepRule = ({ train, due }, state, step) => {
   const stops = needing.find(({ id }) => state.watered.has(id) && !after.watered.has(id))
   if (!stops) return null
   const wet = due.filter(({ stage }) => !isDry(stage)).map(({ stage }) => stage)
-  const bypass = train.nodes.find((node) => node.kind === 'bypass' && wet.every((stage) => goesRound(train, node, stage)))
+  const bypass = train.nodes.find((node) => node.kind === 'bypass' && wet.every((stage) => goesRound(train, node, stage.id)))
   if (!bypass) return state.told ? null : `the water of ${stops.id} stops before anybody was told`
   if (!state.wentRound.has(bypass.id)) return `${bypass.id} goes round the work and was not turned first`
   return state.toldSinceTurn ? null : `the water of ${stops.id} stops again and nobody was told`
 }
-
-const goesRound = (train: Train, { enters, leaves }: { enters?: string; leaves?: string }, stage: StageNode): boolean =>
-  enters !== undefined && leaves !== undefined && comesTo(train, enters, stage.id) && comesTo(train, stage.id, leaves)

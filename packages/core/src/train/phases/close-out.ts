@@ -1,4 +1,5 @@
 import { MEDIA_PROFILES } from '../../catalogue/media-profiles'
+import { CARBONS } from '../../catalogue/names'
 import { comesTo } from '../graph'
 import { stageLabel, stageNoun } from '../labels'
 import { type Due, isWet, outlets, type Plan, soaks, tanks } from '../plan'
@@ -11,7 +12,6 @@ const HOURS_PER_TANK = 3
 const ICE_HOURS = 24
 const LOW_FLOW_HOURS = 72
 const FILLS_TANK = ['membrane', 'post-carbon', 'remineraliser']
-const CARBON = ['carbon-block', 'post-carbon', 'carbon-tank', 'fridge-internal', 'fridge-inline']
 
 /** What the customer must hold off from after this work, and for how long. */
 export function holdsAfter(plan: Plan): SheetHold[] {
@@ -40,7 +40,7 @@ export function holdsAfter(plan: Plan): SheetHold[] {
     holds.push({ kind: 'first-tank', hours: count * HOURS_PER_TANK, text })
   }
   const ice = outlets(train).filter(({ use }) => use === 'ice')
-  if (due.some(({ stage }) => CARBON.includes(stage.media) && ice.some(({ id }) => comesTo(train, stage.id, id))))
+  if (due.some(({ stage }) => CARBONS.includes(stage.media) && ice.some(({ id }) => comesTo(train, stage.id, id))))
     holds.push({ kind: 'ice', hours: ICE_HOURS, text: 'Throw away the ice of the first 24 hours.' })
   return holds
 }

@@ -19,26 +19,21 @@ export function openSlowly(phase: string, plan: Plan, id: string, work: Work): v
   work.add(phase, 'open', [id], { to: 'full', text: `Open ${name} fully`, why: 'Half open it throttles the flow and wears its seat.' })
 }
 
-export function lookForLeaks(phase: string, at: string, work: Work): void {
-  const key = work.add(phase, 'leak-check', [at], {
+const LOOKS = {
+  half: {
     text: 'Look and feel under every joint you opened',
     why: 'A drip now is a seal lifted or doubled. Shut, relieve and look for a second gasket; do not turn harder.',
-    minutes: 2,
-    tools: ['torch', 'dry tissue'],
-  })
-  work.looked(key)
+  },
+  last: { text: 'Look once more, with full pressure', why: 'Under flow and at rest: a slow drip shows only after some minutes.' },
 }
 
-/** The last look, with every valve as service needs it. */
-export function lookLast(phase: string, at: string, work: Work): void {
-  const key = work.add(phase, 'leak-check', [at], {
-    text: 'Look once more, with full pressure',
-    why: 'Under flow and at rest: a slow drip shows only after some minutes.',
-    minutes: 2,
-    tools: ['torch', 'dry tissue'],
-  })
-  work.looked(key)
+function look(phase: string, at: string, when: keyof typeof LOOKS, work: Work): void {
+  work.looked(work.add(phase, 'leak-check', [at], { ...LOOKS[when], minutes: 2, tools: ['torch', 'dry tissue'] }))
 }
+
+export const lookForLeaks = (phase: string, at: string, work: Work): void => look(phase, at, 'half', work)
+/** The last look, with every valve as service needs it. */
+export const lookLast = (phase: string, at: string, work: Work): void => look(phase, at, 'last', work)
 
 export function closeTaps(phase: string, plan: Plan, work: Work): void {
   for (const tap of [...work.state.taps]) {

@@ -1,4 +1,5 @@
-import { chooseIsolation, goesRound, type Isolation } from '../isolation'
+import { goesRound } from '../graph'
+import { chooseIsolation, type Isolation } from '../isolation'
 import { stageLabel, tapLabel } from '../labels'
 import { copyOf, settle } from '../machine/state'
 import { type Due, nodesOf, type Plan } from '../plan'
