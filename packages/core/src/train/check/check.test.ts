@@ -139,3 +139,39 @@ test('any sheet at all gets an answer', () => {
     }),
   )
 })
+
+describe('chlorine', () => {
+  const dose = (at: string): SheetStep => ({
+    n: 1,
+    key: 'dose',
+    verb: 'dose',
+    at: [at],
+    text: 'x',
+    why: 'y',
+    minutes: 1,
+    tools: [],
+    consumables: [],
+  })
+  const rules = (train: Train, steps: readonly SheetStep[], tasks: Task[] = []): RuleId[] =>
+    check({ train, tasks, schools: USUAL, visits: [{ minGapHoursBefore: 0, steps: [...steps] }] }).findings.map(({ rule }) => rule)
+  const house = familyTrain(FAMILIES['carbon-tank'], ['s1', 's2'])
+  const turned: SheetStep = { ...dose('bypass'), key: 'turn', verb: 'turn', to: 'bypass' }
+
+  test('a dose that runs into a carbon bed is named; round it, it is not', () => {
+    expect(rules(house, [dose('source')])).toContain('chlorine')
+    expect(rules(house, [turned, dose('source')])).not.toContain('chlorine')
+  })
+  test('a shut valve keeps it away; a membrane behind an open line does not', () => {
+    const osmosis = familyTrain(FAMILIES['reverse-osmosis-5'], ['s1', 's2', 's3', 's4', 's5'])
+    expect(rules(osmosis, [{ ...dose('feed-valve'), key: 'shut', verb: 'close' }, dose('source')])).not.toContain('chlorine')
+    expect(rules(osmosis, [dose('source')])).toContain('chlorine')
+  })
+  test('sediment alone takes no harm', () => {
+    expect(rules(familyTrain(FAMILIES['washable-prefilter'], ['s1']), [dose('source')])).not.toContain('chlorine')
+  })
+  test('never acid and chlorine in one job', () => {
+    const uv = familyTrain(FAMILIES.ultraviolet, ['s1', 's2', 's3', 's4'])
+    expect(rules(uv, [dose('tap')], [{ stage: 's3', action: 'clean' }])).toContain('chlorine')
+    expect(rules(uv, [dose('tap')], [{ stage: 's3', action: 'change' }])).not.toContain('chlorine')
+  })
+})

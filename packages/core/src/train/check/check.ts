@@ -1,5 +1,6 @@
 import { stagesInFlow } from '../graph'
 import { type Element, inService, play, type TrainState } from '../machine/state'
+import { chlorine } from './chlorine'
 import { dryHeat, flooded, leakAtHalf, leakAtRest, oldGasket, seal, slow } from './closing'
 import { alone, firstWater, flushedAll, onward, soak, soakApart } from './flushing'
 import { catching, direction, oneOpen, power, pressure } from './opening'
@@ -22,6 +23,7 @@ const STEP_RULES: readonly [RuleId, StepRule][] = [
   ['alone', alone],
   ['onward', onward],
   ['soak', soakApart],
+  ['chlorine', chlorine],
 ]
 const END_RULES: readonly [RuleId, EndRule][] = [
   ['soak', soak],
