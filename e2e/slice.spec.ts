@@ -3,6 +3,8 @@ import { expect, test } from './world'
 const AFTER = { untreated: '410', treated: '26' }
 
 test('on a phone: a five-stage set from the first reading to the book, with a reload in the middle', async ({ phone, world }) => {
+  // More than eighty steps, one tap each.
+  test.setTimeout(240_000)
   const { page } = phone
   await phone.signIn()
 

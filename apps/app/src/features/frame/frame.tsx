@@ -42,9 +42,9 @@ export function Frame() {
   useKeys(keys)
   useWeekOnDevice(me.data !== undefined)
 
-  // An expired sign-in never blocks writing: whoever was last here goes on, and signs in to send.
+  // A sign-in that ran out never blocks writing: who is at a door goes on, and signs in to send. Anywhere else it is asked for at once.
   const expired = me.error instanceof ApiProblem && me.error.code === 'NOT_SIGNED_IN'
-  if (expired && !me.data) return <Redirect href="/sign-in" />
+  if (expired && !(me.data && path.startsWith('/stop'))) return <Redirect href="/sign-in" />
   if (!me.data) {
     return (
       <View className="flex-1 justify-center bg-paper p-6">
