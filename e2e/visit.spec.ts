@@ -1,5 +1,12 @@
 import { expect, test, type World } from './world'
 
+// The world goes on for other tests: its clock is set back to the machine's.
+let ahead = 0
+test.afterEach(async ({ world }) => {
+  if (ahead !== 0) await world.goAhead(-ahead)
+  ahead = 0
+})
+
 const READINGS = { untreated: '212', treated: '210' }
 const AFTER = { untreated: '210', treated: '208' }
 
@@ -31,8 +38,9 @@ test('a whole-house carbon tank: filled and left to soak, then after two days tr
   )
   await phone.go(`/stop/${follow?.id}`)
   await expect(page.getByText(/^Not before /)).toBeVisible()
-  await world.goAhead(49)
-  await page.clock.setSystemTime(Date.now() + 49 * 3_600_000)
+  ahead = 49
+  await world.goAhead(ahead)
+  await page.clock.setSystemTime(Date.now() + ahead * 3_600_000)
   await phone.go(`/stop/${follow?.id}`)
   await expect(page.getByText(/^Its time began /)).toBeVisible()
   await page.getByRole('button', { name: 'Start: measure first' }).click()
@@ -52,7 +60,7 @@ test('a commercial set that must not stop: the bypass first, and every stop of t
   test.setTimeout(240_000)
   const { page } = phone
   await phone.signIn()
-  await phone.workHere('Fish market', 'Ice maker feed', ['Sediment', '2 · Carbon', '3 · Carbon'])
+  await phone.workHere('Fish market', 'Ice maker feed', ['2 · Carbon'])
   await phone.measure(READINGS)
   await phone.stepUntil(/^Turn the bypass: water goes round the set/, AFTER)
   await phone.step(AFTER)
@@ -60,7 +68,7 @@ test('a commercial set that must not stop: the bypass first, and every stop of t
   await phone.stepUntil(/^Say that the water stops for about \d+ minutes/, AFTER)
   await phone.toTheEnd(AFTER)
   await phone.finish()
-  expect(await count(world, 'fact_part_fitted', 'Fish market')).toBe(3)
+  expect(await count(world, 'fact_part_fitted', 'Fish market')).toBe(1)
 })
 
 test('a fluoride set: its medium is flushed alone, with nothing after it', async ({ phone }) => {
@@ -152,7 +160,7 @@ test('the plumbing is drawn from a family, changed, undone and saved; the warnin
   await expect(page.getByText(/No sediment filter stands before the membrane/)).toBeHidden()
   await page.getByTestId('save-train').click()
   await expect(page.getByText('It wants a name')).toBeVisible()
-  await page.getByLabel('Name').fill('Weighing room')
+  await page.getByRole('textbox', { name: 'Name' }).fill('Weighing room')
   await page.getByTestId('save-train').click()
   await expect(page.getByRole('heading', { level: 2, name: 'Weighing room' })).toBeVisible()
   const trains = await world.query<{ nodes: number }>(

@@ -117,7 +117,8 @@ export class Technician {
         await this.act.click()
       }
     }
-    await expect(page.getByText(before, { exact: true })).toBeHidden()
+    // Waits for the screen itself, not for the next look at it: there are eighty steps.
+    await page.getByText(before, { exact: true }).waitFor({ state: 'hidden' })
     return true
   }
 

@@ -11,16 +11,18 @@ const base = {
   voided: false,
 }
 
-test('the nine kinds of field work', () => {
+test('the kinds of field work', () => {
   expect(FACT_KINDS).toEqual([
     'visit-begun',
     'tds-reading',
     'stage-reading',
     'step-done',
+    'step-surprise',
     'timer-started',
     'part-removed',
     'part-fitted',
     'hold-begun',
+    'hold-lifted',
     'visit-finished',
   ])
 })
