@@ -72,7 +72,8 @@ test('on a phone: a five-stage set from the first reading to the book, with a re
     await expect(page.getByText('Everything has reached the server.')).toBeVisible()
     await expect(page.getByText('Next time here')).toBeVisible()
     await expect(page.getByText(/decides\.$/)).toBeVisible()
-    await expect(page.getByText(/Let the tank fill and pour it away twice/)).toBeVisible()
+    await expect(page.getByText(/^Let the tank fill and pour it away twice/)).toBeVisible()
+    await expect(page.getByTestId('slip')).toContainText('Let the tank fill and pour it away twice')
   })
 
   await test.step('the book lists it, the database has the rows', async () => {

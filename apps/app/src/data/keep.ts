@@ -30,8 +30,11 @@ export function keepAnswers(): void {
       shouldDehydrateQuery: ({ queryKey, state }: Query) => state.data !== undefined && KEPT.includes(String(queryKey[0])),
     },
   })
-  // A device that keeps nothing works as long as there is a network.
-  restored.catch(() => undefined)
+  // What was kept is shown at once and asked for again: it may be a week old. A device that keeps nothing works as long as there is a network.
+  restored.then(
+    () => queryClient.invalidateQueries({ predicate: ({ state }) => state.data !== undefined }, { cancelRefetch: false }),
+    () => undefined,
+  )
 }
 
 /** Nothing of one person stays for the next. */

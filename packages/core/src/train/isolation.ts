@@ -109,6 +109,8 @@ function priced(
 }
 
 const MOST_TOGETHER = 3
+/** Threes of more shut-offs than this are not gone through: all are shut then. */
+const FEW = 24
 
 /** The cheapest set of trusted shut-offs that keeps the main away from these waters; empty where nothing has to be shut, null where none does. */
 function closings(plan: Plan, joints: Joints, targets: readonly Chamber[]): string[] | null {
@@ -132,7 +134,7 @@ function closings(plan: Plan, joints: Joints, targets: readonly Chamber[]): stri
   }
   for (let size = 1; size <= MOST_TOGETHER; size++) {
     // Three together only where one or two do nothing.
-    if (size === MOST_TOGETHER && best !== null) break
+    if (size === MOST_TOGETHER && (best !== null || candidates.length > FEW)) break
     grow([], 0, size)
   }
   return (best as Choice | null)?.close ?? (priced(plan, joints, targets, candidates, before) ? candidates : null)
