@@ -160,13 +160,26 @@ function Node({ node, x, y, lane, played, active, room }: NodeProps) {
   return isStage(node) ? <Stage node={node} x={x} y={y} lane={lane} played={played} active={active} room={room} /> : null
 }
 
+/** Names short enough to stand below a vessel. */
+const SHORT: Partial<Record<StageNode['media'], string>> = {
+  'fluoride-media': 'fluoride',
+  'post-carbon': 'carbon',
+  'deionising-resin': 'resin',
+  'carbon-tank': 'carbon bed',
+  'fridge-internal': 'cartridge',
+  'fridge-inline': 'inline',
+  'uv-lamp': 'lamp',
+  'uv-sleeve': 'sleeve',
+  'air-filter': 'air',
+}
+
 function Stage({ node, x, y, lane, played, active, room }: NodeProps & { node: StageNode }) {
   const open = played.open.has(node.id)
   const empty = played.empty.has(node.id)
   const lying = ['membrane-vessel', 'push-fit', 'threaded', 'uv-reactor'].includes(node.housing)
   const width = Math.min(lying ? 34 : node.housing === 'media-tank' ? 38 : 28, room * 0.8)
   const height = lying || lane === 1 ? 24 : 48
-  const short = MEDIA_PROFILES[node.media].name.split(' ').at(-1) ?? ''
+  const short = SHORT[node.media] ?? MEDIA_PROFILES[node.media].name
   const under = lane === 1 ? y + 28 : (NAME_ROWS[node.position % 2 === 1 ? 0 : 1] as number)
   const stroke = open || active ? COLOR.copper : COLOR.ink
   return (
