@@ -15,7 +15,7 @@ const PIPE_Y = 50
 const NAME_ROWS = [90, 104] as const
 const NAMES_END = 110
 const TANK_HEIGHT = 44
-const LANE_HEIGHT = 60
+const LANE_HEIGHT = 54
 const BYPASS_Y = 8
 
 const isStage = (node: TrainNode): node is StageNode => node.kind === 'stage'
@@ -48,9 +48,10 @@ export function PipeMap({ train, played, active, atRest = false }: PipeMapProps)
   const layout = useMemo(() => layoutOf(train), [train])
   const step = width / (layout.columns + 0.6)
   const x = (column: number): number => step * (column + 0.9)
-  const tankEnd = NAMES_END + (layout.tanks.length > 0 ? TANK_HEIGHT : 0)
-  const laneY = tankEnd + 24
-  const height = tankEnd + (layout.placed.some(({ lane }) => lane === 1) ? LANE_HEIGHT : 0)
+  // What stands beside the line shares its band with the tank: they hang at different places.
+  const laneY = NAMES_END + 20
+  const below = [layout.tanks.length > 0 ? TANK_HEIGHT : 0, layout.placed.some(({ lane }) => lane === 1) ? LANE_HEIGHT : 0]
+  const height = NAMES_END + Math.max(...below)
   const state = atRest ? 'as it stands in service' : stateWords(train, played)
   return (
     <View className="border-b-2 border-line bg-sheet px-4 pt-3" onLayout={(event) => setWidth(event.nativeEvent.layout.width - 32)}>
@@ -70,7 +71,7 @@ export function PipeMap({ train, played, active, atRest = false }: PipeMapProps)
           role="img"
           aria-label={`Pipe map: ${PRESSURE[played.pressure].toLowerCase()}${state ? `, ${state}` : ''}`}
         >
-          <Pipes layout={layout} laneY={laneY} played={played} x={x} />
+          <Pipes layout={layout} laneY={laneY} played={played} x={x} atRest={atRest} />
           {layout.bypasses.map(({ id, from, to }) => (
             <Bypass key={id} from={x(from)} to={x(to)} on={played.bypassed.has(id)} />
           ))}
@@ -84,6 +85,7 @@ export function PipeMap({ train, played, active, atRest = false }: PipeMapProps)
               x={x(column)}
               lane={lane}
               y={lane === 0 ? PIPE_Y : laneY}
+              column={column}
               played={played}
               active={active.has(node.id)}
               room={step}
@@ -102,12 +104,13 @@ interface PipesProps {
   laneY: number
   played: PlayedTrain
   x: (column: number) => number
+  atRest: boolean
 }
 
 /** The line, piece by piece: dark where it presses, pale where it is let out, gone where it is off. */
-function Pipes({ layout, laneY, played, x }: PipesProps) {
+function Pipes({ layout, laneY, played, x, atRest }: PipesProps) {
   const path = layout.placed.filter(({ lane }) => lane === 0)
-  const pressed = (node: TrainNode | undefined): boolean => node === undefined || played.pressed.has(node.id)
+  const pressed = (node: TrainNode | undefined): boolean => atRest || node === undefined || played.pressed.has(node.id)
   const off = (from: TrainNode | undefined, to: TrainNode): boolean =>
     [...played.apart].some((line) => line.startsWith(`${from?.id ?? ''}>`) || line.endsWith(`>${to.id}`))
   return (
@@ -146,18 +149,19 @@ interface NodeProps {
   node: TrainNode
   x: number
   y: number
+  column: number
   lane: 0 | 1
   played: PlayedTrain
   active: boolean
   room: number
 }
 
-function Node({ node, x, y, lane, played, active, room }: NodeProps) {
+function Node({ node, x, y, column, lane, played, active, room }: NodeProps) {
   if (node.kind === 'valve') return <Valve x={x} y={y} shut={played.shut.has(node.id)} half={played.half.has(node.id)} />
   if (node.kind === 'outlet') return <Tap x={x} open={!played.shut.has(node.id)} word={node.use === 'appliance' ? 'appliance' : 'tap'} />
   if (node.kind === 'pump') return <Machine x={x} word={played.off.has(node.id) ? 'off' : 'pump'} />
   if (node.kind === 'heater') return <Machine x={x} word={played.off.has(node.id) ? 'off' : 'heater'} />
-  return isStage(node) ? <Stage node={node} x={x} y={y} lane={lane} played={played} active={active} room={room} /> : null
+  return isStage(node) ? <Stage node={node} x={x} y={y} column={column} lane={lane} played={played} active={active} room={room} /> : null
 }
 
 /** Names short enough to stand below a vessel. */
@@ -173,14 +177,14 @@ const SHORT: Partial<Record<StageNode['media'], string>> = {
   'air-filter': 'air',
 }
 
-function Stage({ node, x, y, lane, played, active, room }: NodeProps & { node: StageNode }) {
+function Stage({ node, x, y, column, lane, played, active, room }: NodeProps & { node: StageNode }) {
   const open = played.open.has(node.id)
   const empty = played.empty.has(node.id)
   const lying = ['membrane-vessel', 'push-fit', 'threaded', 'uv-reactor'].includes(node.housing)
   const width = Math.min(lying ? 34 : node.housing === 'media-tank' ? 38 : 28, room * 0.8)
   const height = lying || lane === 1 ? 24 : 48
   const short = SHORT[node.media] ?? MEDIA_PROFILES[node.media].name
-  const under = lane === 1 ? y + 28 : (NAME_ROWS[node.position % 2 === 1 ? 0 : 1] as number)
+  const under = lane === 1 ? y + 28 : (NAME_ROWS[column % 2 === 1 ? 0 : 1] as number)
   const stroke = open || active ? COLOR.copper : COLOR.ink
   return (
     <G>
