@@ -55,6 +55,11 @@ for (const [theme, sizes] of [
       await person.go(`/stage/${stage?.stage_id}`)
       await expect(page.getByText('What sat here')).toBeVisible()
       await check('A stage')
+      const [system] = await world.query<{ id: string }>(`select id from system where name = 'Bottling line'`)
+      await person.go(`/system/${system?.id}`)
+      await page.getByRole('button', { name: /^2 · Carbon/ }).click()
+      await expect(page.getByRole('button', { name: 'Later' })).toBeVisible()
+      await check('Plumbing')
       const [stop] = await world.query<{ id: string }>(
         `select stop.id from stop join site on site.id = stop.site_id where site.name = 'Rope walk café'`,
       )
