@@ -59,6 +59,11 @@ for (const [theme, sizes] of [
       await person.go(`/system/${system?.id}`)
       await page.getByRole('button', { name: /^2 · Carbon/ }).click()
       await expect(page.getByRole('button', { name: 'Later' })).toBeVisible()
+      // The label of a field that is scrolled away counts as hidden.
+      await page.getByRole('textbox', { name: 'Name' }).scrollIntoViewIfNeeded()
+      await page.getByRole('main').hover()
+      await page.mouse.wheel(0, -5000)
+      await page.waitForTimeout(300)
       await check('Plumbing')
       const [stop] = await world.query<{ id: string }>(
         `select stop.id from stop join site on site.id = stop.site_id where site.name = 'Rope walk café'`,
