@@ -42,7 +42,7 @@ function shutBefore(train: Train, steps: readonly SheetStep[], until: SheetStep)
   return [...state.shut].filter((id) => isShutOff(train, id))
 }
 
-const isShutOff = (train: Train, id: string | undefined): boolean =>
+const isShutOff = (train: Train, id: string): boolean =>
   train.nodes.some(
     (node) => node.id === id && (node.kind === 'valve' || node.kind === 'source' || (node.kind === 'stage' && node.ownShutoff === true)),
   )
@@ -78,7 +78,7 @@ function mend(plan: Plan, steps: SheetStep[], done: ReadonlySet<string>): void {
     const [id = ''] = step.at
     if (!done.has(step.key) && step.verb === 'open' && step.to === 'full' && work.state.shut.has(id)) {
       const from = work.steps.length
-      openSlowly(`put-back-${step.key.split('/')[0]}`, { ...plan, answers: {} }, id, work)
+      openSlowly(`put-back-${step.key.split('/')[0]}`, plan, id, work)
       const instead = work.steps.slice(from)
       steps.splice(index, 1, ...instead)
       index += instead.length - 1
@@ -98,18 +98,16 @@ function mend(plan: Plan, steps: SheetStep[], done: ReadonlySet<string>): void {
 function endOf(train: Train, steps: readonly SheetStep[]): TrainState {
   const state = inService(train)
   for (const step of steps) play(train, state, step)
-  return copyOf(state)
+  return state
 }
 
 /** What the steps done by an earlier sheet leave otherwise than this sheet alone would: each put back. */
-function leftMoved(whole: Plan, alone: readonly SheetStep[], withOrphans: readonly SheetStep[]): SheetStep[] {
-  const { train } = whole
+function leftMoved(plan: Plan, alone: readonly SheetStep[], withOrphans: readonly SheetStep[]): SheetStep[] {
+  const { train } = plan
   const wanted = endOf(train, alone)
   const left = endOf(train, withOrphans)
   const work = new Work(train)
   Object.assign(work.state, copyOf(left))
-  // Nothing was answered about these: they are valves of the plan before.
-  const plan: Plan = { ...whole, answers: {} }
   for (const id of left.bypassed) {
     if (!wanted.bypassed.has(id))
       work.add('put-back', 'turn', [id], {

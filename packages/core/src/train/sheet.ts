@@ -93,7 +93,7 @@ function written(plan: Plan): (Sheet & { ok: true }) | null {
   if (plan.due.some(isWet)) tellStop('', plan, minutesOf(work.steps), goesRoundFirst(work.steps), front)
   asks('', plan.due, front)
   const first = bed ? holds.filter(({ kind }) => kind !== 'low-flow') : holds
-  closeOut('', plan, plan.due, first, work, true)
+  closeOut('', plan, plan.due, first, work)
   const visits: SheetVisit[] = [{ minGapHoursBefore: 0, steps: [...front.steps, ...work.steps] }]
   if (bed) {
     const done = work.steps.length
@@ -107,7 +107,6 @@ function written(plan: Plan): (Sheet & { ok: true }) | null {
       [],
       holds.filter((hold) => !first.includes(hold)),
       work,
-      true,
     )
     visits.push({ minGapHoursBefore: SOAK_HOURS, maxGapHoursBefore: SOAK_MOST_HOURS, steps: work.steps.slice(done) })
   }

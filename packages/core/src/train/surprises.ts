@@ -1,5 +1,5 @@
 import { stageLabel } from './labels'
-import type { SheetStep, StageNode, Train } from './types'
+import type { SheetStep, Train } from './types'
 
 /** What can turn out otherwise than the sheet expected. */
 export const SURPRISES = ['will-not-close', 'keeps-running', 'no-tank-valve', 'old-gasket', 'thread-damaged', 'still-leaking'] as const
@@ -112,8 +112,3 @@ export function surprisesFor(train: Train, step: SheetStep, worked: readonly str
 export const stagesWorked = (steps: readonly SheetStep[]): string[] => [
   ...new Set(steps.flatMap(({ verb, at }) => (verb === 'take-out' ? at : []))),
 ]
-
-export const labelOf = (train: Train, id: string): string => {
-  const node = train.nodes.find((one): one is StageNode => one.id === id && one.kind === 'stage')
-  return node ? stageLabel(node) : id
-}

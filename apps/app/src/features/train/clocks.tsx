@@ -1,11 +1,11 @@
 import type { SheetStep } from '@evenround/core/train'
-import { remainingSeconds, type VisitState } from '@evenround/core/visit'
+import type { VisitState } from '@evenround/core/visit'
 import { useEffect, useRef } from 'react'
 import { View } from 'react-native'
 import { soundOver } from '../../data/device'
 import { useNow } from '../../data/now'
 import { T } from '../../ui/text'
-import { countdown } from './sheet-view'
+import { countdown, openTimers } from './sheet-view'
 
 interface ClocksProps {
   state: VisitState
@@ -15,19 +15,17 @@ interface ClocksProps {
 
 /** Every clock that runs or is over and not yet ticked off, other than the present step's own, which stands large on its rung. */
 export function Clocks({ state, steps, present }: ClocksProps) {
-  const open = [...state.timers.values()].filter(({ stepKey }) => !state.done.has(stepKey))
-  const now = useNow(open.length > 0 ? 1000 : null)
-  const over = open.filter((timer) => remainingSeconds(timer, now) === 0).map(({ stepKey }) => stepKey)
-  useSound(over)
+  const now = useNow(state.timers.size > 0 ? 1000 : null)
+  const open = openTimers(state, now)
+  useSound(open.filter(({ seconds }) => seconds === 0).map(({ stepKey }) => stepKey))
   const others = open.filter(({ stepKey }) => stepKey !== present?.key)
   if (others.length === 0) return null
   return (
     <View className="border-b-2 border-line px-4 py-2">
-      {others.map((timer) => {
-        const seconds = remainingSeconds(timer, now)
-        const text = steps.find(({ key }) => key === timer.stepKey)?.text ?? ''
+      {others.map(({ stepKey, seconds }) => {
+        const text = steps.find(({ key }) => key === stepKey)?.text ?? ''
         return (
-          <T key={timer.stepKey} kind="label" role="timer">
+          <T key={stepKey} kind="label" role="timer">
             {seconds > 0 ? `${countdown(seconds)} · ${text}` : `Time is over · ${text}`}
           </T>
         )

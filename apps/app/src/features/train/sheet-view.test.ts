@@ -2,7 +2,7 @@ import type { Schools } from '@evenround/contract/firm'
 import { METRIC } from '@evenround/core/units'
 import { type Fact, visitState } from '@evenround/core/visit'
 import { stopWith } from '../../testing/stop'
-import { countdown, doneKeys, inUnits, ladder, leftWords, meanwhileOf, runningTimers, sheetOf, stageOfStep } from './sheet-view'
+import { countdown, doneKeys, inUnits, ladder, leftWords, meanwhileOf, openTimers, sheetOf, stageOfStep } from './sheet-view'
 
 const SCHOOLS: Schools = {
   change: 'earliest',
@@ -83,8 +83,8 @@ test('the present rung is the first that is not done, also when a later one was 
 test('timers run by their instants and stop counting when their step is ticked', () => {
   const timer = { ...base(1), kind: 'timer-started', stepKey: 'flush', seconds: 600 } as Fact
   const now = '2026-11-25T09:04:01.000Z'
-  expect(runningTimers(visitState([timer]), now)).toEqual([{ stepKey: 'flush', seconds: 360 }])
-  expect(runningTimers(visitState([timer, tick(2, 'flush')]), now)).toEqual([])
+  expect(openTimers(visitState([timer]), now)).toEqual([{ stepKey: 'flush', seconds: 360 }])
+  expect(openTimers(visitState([timer, tick(2, 'flush')]), now)).toEqual([])
   expect([countdown(360), countdown(59.2), countdown(0)]).toEqual(['6:00', '1:00', '0:00'])
 })
 

@@ -87,12 +87,11 @@ export function countdown(seconds: number): string {
   return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, '0')}`
 }
 
-/** Timers still running at `now`, with what is left of each. */
-export function runningTimers(state: VisitState, now: string): { stepKey: string; seconds: number }[] {
-  return [...state.timers.values()]
+/** Clocks whose step is not ticked off yet, with what is left of each at `now`: nothing once it is over. */
+export const openTimers = (state: VisitState, now: string): { stepKey: string; seconds: number }[] =>
+  [...state.timers.values()]
+    .filter(({ stepKey }) => !state.done.has(stepKey))
     .map((timer) => ({ stepKey: timer.stepKey, seconds: remainingSeconds(timer, now) }))
-    .filter(({ seconds, stepKey }) => seconds > 0 && !state.done.has(stepKey))
-}
 
 /** The stage a step works on, where there is one. */
 export function stageOfStep(step: SheetStep, stop: StopDto) {

@@ -72,29 +72,20 @@ const HOLD_WHY: Partial<Record<SheetHold['kind'], string>> = {
 }
 
 /** Monitor, mark, readings, record, and the customer told: the reminder for next time is only as good as this. */
-export function closeOut(
-  prefix: string,
-  plan: Plan,
-  due: readonly Due[],
-  holds: readonly SheetHold[],
-  work: Work,
-  measured: boolean,
-): void {
+export function closeOut(prefix: string, plan: Plan, due: readonly Due[], holds: readonly SheetHold[], work: Work): void {
   const phase = `${prefix}close-out`
   for (const one of due) {
     mark(phase, one, work)
     reset(phase, one, work)
   }
-  if (measured) {
-    const wet = plan.due.some(isWet)
-    work.add(phase, 'measure', [plan.tap], {
-      text: wet ? 'Measure again: untreated and treated' : 'Read again what you read before',
-      why: 'The first readings of the new part are what later ones are compared with. Sample after it has run a while.',
-      ...(wet ? { evidence: 'reading' as const } : {}),
-      minutes: 3,
-      tools: ['TDS meter'],
-    })
-  }
+  const wet = plan.due.some(isWet)
+  work.add(phase, 'measure', [plan.tap], {
+    text: wet ? 'Measure again: untreated and treated' : 'Read again what you read before',
+    why: 'The first readings of the new part are what later ones are compared with. Sample after it has run a while.',
+    ...(wet ? { evidence: 'reading' as const } : {}),
+    minutes: 3,
+    tools: ['TDS meter'],
+  })
   work.add(phase, 'record', [plan.tap], {
     text: 'Check the record: parts, positions, readings',
     why: 'What is not written down is not known next time.',
