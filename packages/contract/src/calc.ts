@@ -1,6 +1,8 @@
+import { contact, dose, flush, neutralise, volume } from '@evenround/core/disinfection'
 import { membrane, resin, tds } from '@evenround/core/readings'
 import { check } from '@evenround/core/train'
 import { z } from 'zod'
+import { contactInputSchema, doseInputSchema, flushInputSchema, neutraliseInputSchema, volumeInputSchema } from './disinfection'
 import type { FieldProblem } from './errors'
 import { problemsOf } from './problems'
 import { membraneInputSchema, resinInputSchema, tdsInputSchema } from './readings'
@@ -20,6 +22,11 @@ export const CALC: Readonly<Record<string, CalcEntry>> = {
   'readings.tds': entry(tdsInputSchema, tds),
   'readings.membrane': entry(membraneInputSchema, membrane),
   'readings.resin': entry(resinInputSchema, resin),
+  'disinfection.volume': entry(volumeInputSchema, volume),
+  'disinfection.dose': entry(doseInputSchema, dose),
+  'disinfection.contact': entry(contactInputSchema, contact),
+  'disinfection.flush': entry(flushInputSchema, flush),
+  'disinfection.neutralise': entry(neutraliseInputSchema, neutralise),
   'wear.forecast': entry(wearInputSchema, forecastWithNarrowing),
   'train.sheet': entry(trainSheetSchema, (made) => made),
   'train.check': entry(trainCheckSchema, (input) => check(asCheckInput(input))),

@@ -12,7 +12,8 @@ const EXAMPLE = { display: 412, multiplier: 1, quantity: 'ec', scale: 0.64, comp
 test('alone it lists the names, with --schema it prints the input’s JSON Schema', () => {
   expect(calc([])).toEqual({
     status: 0,
-    stdout: 'readings.tds\nreadings.membrane\nreadings.resin\nwear.forecast\ntrain.sheet\ntrain.check\n',
+    stdout:
+      'readings.tds\nreadings.membrane\nreadings.resin\ndisinfection.volume\ndisinfection.dose\ndisinfection.contact\ndisinfection.flush\ndisinfection.neutralise\nwear.forecast\ntrain.sheet\ntrain.check\n',
     stderr: '',
   })
   const { status, stdout } = calc(['readings.membrane', '--schema'])

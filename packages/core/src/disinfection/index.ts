@@ -1,0 +1,6 @@
+export * from './contact'
+export * from './dose'
+export * from './flush'
+export * from './neutralise'
+export * from './product'
+export * from './volume'
