@@ -8,6 +8,7 @@ import { signIn, signOut } from './auth/routes'
 import { signedIn } from './auth/session'
 import { calcRoutes } from './features/calc/routes'
 import { catalogueRoutes } from './features/catalogue/routes'
+import { disinfectionRoutes } from './features/disinfection/routes'
 import { firmRoutes } from './features/firm/routes'
 import { intakeRoutes } from './features/intake/routes'
 import { photoRoutes } from './features/photo/routes'
@@ -49,6 +50,7 @@ export const apiRoutes = (deps: Deps) =>
     .route('/', photoRoutes(deps))
     .route('/', pageRoutes(deps))
     .route('/', wearRoutes(deps))
+    .route('/', disinfectionRoutes(deps))
     .route('/', telemetryRoutes(deps))
     .route('/', catalogueRoutes(deps))
     .route('/', calcRoutes(deps))

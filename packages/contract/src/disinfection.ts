@@ -47,16 +47,16 @@ const liquid = z.strictObject({
   storedAtC: z.number().min(-2).max(100),
   thickened: z.boolean().optional(),
 })
-export const productSchema = z
-  .discriminatedUnion('kind', [liquid, z.strictObject({ kind: z.literal('solid'), percent })])
-  .superRefine((product, context) => {
-    if (product.kind === 'liquid' && product.basis === 'w/w' && product.densityKgL === undefined)
-      context.addIssue({
-        code: 'custom',
-        path: ['densityKgL'],
-        message: 'expected a density in kg/L for a strength by weight, got nothing',
-      })
-  })
+const solid = z.strictObject({ kind: z.literal('solid'), percent })
+const withDensity = (product: { kind: string; basis?: string; densityKgL?: number | undefined }, context: z.RefinementCtx): void => {
+  if (product.basis === 'w/w' && product.densityKgL === undefined)
+    context.addIssue({ code: 'custom', path: ['densityKgL'], message: 'expected a density in kg/L for a strength by weight, got nothing' })
+}
+export const productSchema = z.discriminatedUnion('kind', [liquid, solid]).superRefine(withDensity)
+/** As it is kept: what was not said is left out, not filled in. */
+export const keptProductSchema = z
+  .discriminatedUnion('kind', [liquid.extend({ strengthAs: liquid.shape.strengthAs.unwrap().optional() }), solid])
+  .superRefine(withDensity)
 
 export const doseInputSchema = z.strictObject({
   volumeL: over0,

@@ -111,6 +111,10 @@ export type SitePageDto = z.infer<typeof sitePageSchema>
 export const followsWhySchema = z.enum(['soak', 'partly-done', 'nobody-home', 'part-missing'])
 export type FollowsWhy = z.infer<typeof followsWhySchema>
 
+/** A day of a disinfection. */
+export const jobDaySchema = z.enum(['dose', 'flush', 'sample'])
+export type JobDay = z.infer<typeof jobDaySchema>
+
 export const stopTaskSchema = z.object({ stageId: idSchema, action: actionSchema })
 export const stopSchema = z.object({
   id: idSchema,
@@ -132,6 +136,8 @@ export const stopSchema = z.object({
   follows: z
     .object({ visitId: idSchema, why: followsWhySchema, notBefore: instantSchema.nullable(), notAfter: instantSchema.nullable() })
     .nullable(),
+  /** The disinfection it is a day of, and when that day may begin; null for a stop of run sheets. */
+  job: z.object({ id: idSchema, day: jobDaySchema, notBefore: instantSchema.nullable(), notAfter: instantSchema.nullable() }).nullable(),
 })
 export type StopDto = z.infer<typeof stopSchema>
 

@@ -1,6 +1,17 @@
 import type { Fact, FactKind } from '@evenround/core/visit'
 import { z } from 'zod'
-import { actionSchema, foundSchema, holdKindSchema, idSchema, instantSchema, lineSchema, textSchema, versionSchema } from './common'
+import {
+  actionSchema,
+  daySchema,
+  foundSchema,
+  holdKindSchema,
+  idSchema,
+  instantSchema,
+  lineSchema,
+  textSchema,
+  versionSchema,
+} from './common'
+import { jobPlanSchema } from './job'
 
 const base = {
   id: idSchema,
@@ -122,6 +133,57 @@ export const visitFinishedSchema = z.object({
   note: textSchema(2000),
 })
 
+export const jobPlannedSchema = z.object({ ...base, kind: z.literal('job-planned'), plan: jobPlanSchema })
+export const chlorineDosedSchema = z.object({
+  ...base,
+  kind: z.literal('chlorine-dosed'),
+  stepKey: lineSchema(KEY_LENGTH),
+  amount: z.number().gt(0).max(1e7),
+  unit: z.enum(['mL', 'g']),
+})
+export const stripReadSchema = z.object({
+  ...base,
+  kind: z.literal('strip-read'),
+  place: lineSchema(60),
+  purpose: z.enum(['jug', 'arrival', 'contact', 'flush', 'sample']),
+  method: z.enum(['strip', 'smell']),
+  range: z.enum(['low', 'high']),
+  mgL: z.number().min(0).max(100_000).nullable(),
+  dilution: z.number().min(1).max(100_000),
+})
+export const sampleTakenSchema = z.object({
+  ...base,
+  kind: z.literal('sample-taken'),
+  bottle: lineSchema(60),
+  laboratory: lineSchema(120),
+  place: lineSchema(120),
+  dechlorinating: z.boolean(),
+  chlorineMgL: z.number().min(0).max(50),
+})
+const bacteriaSchema = z.enum(['absent', 'present'])
+export const sampleResultSchema = z
+  .object({
+    ...base,
+    kind: z.literal('sample-result'),
+    sampleId: idSchema,
+    totalColiform: bacteriaSchema,
+    eColi: bacteriaSchema,
+    others: z.array(z.object({ name: lineSchema(80), value: lineSchema(80) })).max(40),
+    reportNumber: lineSchema(60),
+    day: daySchema,
+  })
+  .refine(({ totalColiform, eColi }) => eColi === 'absent' || totalColiform === 'present', {
+    path: ['totalColiform'],
+    message: 'expected coliforms present where E. coli is: it is one of them',
+  })
+export const jobDayEndedSchema = z.object({
+  ...base,
+  kind: z.literal('job-day-ended'),
+  day: z.enum(['dose', 'flush', 'sample', 'job']),
+  outcome: z.enum(['done', 'nobody-home', 'stopped']),
+  note: textSchema(2000),
+})
+
 export const factSchema = z.discriminatedUnion('kind', [
   visitBegunSchema,
   tdsReadingSchema,
@@ -134,6 +196,12 @@ export const factSchema = z.discriminatedUnion('kind', [
   holdBegunSchema,
   holdLiftedSchema,
   visitFinishedSchema,
+  jobPlannedSchema,
+  chlorineDosedSchema,
+  stripReadSchema,
+  sampleTakenSchema,
+  sampleResultSchema,
+  jobDayEndedSchema,
 ])
 export const FACT_KINDS = factSchema.options.map((option) => option.shape.kind.value) as FactKind[]
 

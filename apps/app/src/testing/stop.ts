@@ -68,6 +68,7 @@ export function stopWith(family: keyof typeof FAMILIES, due: number[], more: Par
     holds: [],
     visit: null,
     follows: null,
+    job: null,
     ...more,
   }
 }

@@ -1,6 +1,7 @@
 import 'reflect-metadata'
 import { DataSource } from 'typeorm'
 import { MediumProfile, PartEquivalent } from './entities/catalogue'
+import { ChlorineProduct, Disinfection } from './entities/disinfection'
 import { FACT_TABLES, FactReceipt } from './entities/facts'
 import { Intake } from './entities/intake'
 import { Firm, Part, Person, Site, Stage, Stop, StopTask, System, TrainVersion } from './entities/master'
@@ -13,6 +14,7 @@ import { Catalogue0005 } from './migrations/0005-catalogue'
 import { Photo0006 } from './migrations/0006-photo'
 import { DueSearch0007 } from './migrations/0007-due-search'
 import { Visit0008 } from './migrations/0008-visit'
+import { Disinfection0009 } from './migrations/0009-disinfection'
 import { APP_ROLE } from './roles'
 
 const ENTITIES = [
@@ -32,9 +34,21 @@ const ENTITIES = [
   Occupancy,
   StageForecast,
   StaleStage,
+  Disinfection,
+  ChlorineProduct,
   ...Object.values(FACT_TABLES),
 ]
-export const MIGRATIONS = [Foundation0001, Wear0002, Telemetry0003, Intake0004, Catalogue0005, Photo0006, DueSearch0007, Visit0008]
+export const MIGRATIONS = [
+  Foundation0001,
+  Wear0002,
+  Telemetry0003,
+  Intake0004,
+  Catalogue0005,
+  Photo0006,
+  DueSearch0007,
+  Visit0008,
+  Disinfection0009,
+]
 
 interface DatabaseOptions {
   url: string

@@ -2,14 +2,20 @@ import type { StoredFact } from '@evenround/contract/visit'
 import { tds } from '@evenround/core/readings'
 import type { Fact, FactKind, Rated } from '@evenround/core/visit'
 import type {
+  FactChlorineDosed,
   FactHoldBegun,
   FactHoldLifted,
+  FactJobDayEnded,
+  FactJobPlanned,
   FactPartFitted,
   FactPartRemoved,
   FactRow,
+  FactSampleResult,
+  FactSampleTaken,
   FactStageReading,
   FactStepDone,
   FactStepSurprise,
+  FactStripRead,
   FactTdsReading,
   FactTimerStarted,
   FactVisitBegun,
@@ -97,6 +103,13 @@ export function ownColumns(fact: Fact): Columns {
       return { holdId: fact.holdId, proof: fact.proof }
     case 'visit-finished':
       return { outcome: fact.outcome, monitorReset: fact.monitorReset, customerTold: fact.customerTold, note: fact.note }
+    case 'job-planned':
+    case 'chlorine-dosed':
+    case 'strip-read':
+    case 'sample-taken':
+    case 'sample-result':
+    case 'job-day-ended':
+      return { ...READ[fact.kind](fact as never) }
   }
 }
 
@@ -120,6 +133,12 @@ type RowOf = {
   'hold-begun': FactHoldBegun
   'hold-lifted': FactHoldLifted
   'visit-finished': FactVisitFinished
+  'job-planned': FactJobPlanned
+  'chlorine-dosed': FactChlorineDosed
+  'strip-read': FactStripRead
+  'sample-taken': FactSampleTaken
+  'sample-result': FactSampleResult
+  'job-day-ended': FactJobDayEnded
 }
 
 const READ: { [K in FactKind]: (row: RowOf[K]) => OwnFields<K> } = {
@@ -166,6 +185,25 @@ const READ: { [K in FactKind]: (row: RowOf[K]) => OwnFields<K> } = {
   'hold-begun': ({ holdKind, until, text }) => ({ holdKind, until: until?.toISOString() ?? null, text }),
   'hold-lifted': ({ holdId, proof }) => ({ holdId, proof }),
   'visit-finished': ({ outcome, monitorReset, customerTold, note }) => ({ outcome, monitorReset, customerTold, note }),
+  'job-planned': ({ plan }) => ({ plan }),
+  'chlorine-dosed': ({ stepKey, amount, unit }) => ({ stepKey, amount, unit }),
+  'strip-read': ({ place, purpose, method, range, mgL, dilution }) => ({ place, purpose, method, range, mgL, dilution }),
+  'sample-taken': ({ bottle, laboratory, place, dechlorinating, chlorineMgL }) => ({
+    bottle,
+    laboratory,
+    place,
+    dechlorinating,
+    chlorineMgL,
+  }),
+  'sample-result': ({ sampleId, totalColiform, eColi, others, reportNumber, day }) => ({
+    sampleId,
+    totalColiform,
+    eColi,
+    others,
+    reportNumber,
+    day,
+  }),
+  'job-day-ended': ({ day, outcome, note }) => ({ day, outcome, note }),
 }
 
 /** A row of a fact table as it goes over the wire. */

@@ -11,6 +11,7 @@ import type { Deps, Who } from '../http/env'
 import { markByFact } from '../wear/stale'
 import { putFollowUp } from './follow'
 import { bringBack } from './gone'
+import { followJob, planProblem, provenByJob } from './job'
 import { ownColumns } from './map'
 
 /** Beyond this a device's clock is shown as off and its instants are put right. */
@@ -61,7 +62,9 @@ async function mayNotLift(scope: FirmScope, fact: Fact, who: Who): Promise<FactR
   const hold = await scope.findOne(FactHoldBegun, { id: fact.holdId })
   // One that has an end of its own (a bed that soaks) is over when its time is.
   const over = hold?.until !== null && hold?.until !== undefined && hold.until.getTime() <= Date.parse(fact.at)
-  return hold && SAFETY_HOLDS.includes(hold.holdKind) && !over ? 'hold-needs-right' : null
+  if (!hold || !SAFETY_HOLDS.includes(hold.holdKind) || over) return null
+  // What the job's own strips or its laboratory prove is lifted on that, whoever holds the phone.
+  return (await provenByJob(scope, hold)) ? null : 'hold-needs-right'
 }
 
 /** A correction names a fact of the same kind; technicians correct their own. */
@@ -99,6 +102,8 @@ async function store(scope: FirmScope, fact: Fact, intake: Intake, now: Date): P
   const missing =
     (await missingReference(scope, fact)) ?? (await badCorrection(scope, fact, intake.who)) ?? (await mayNotLift(scope, fact, intake.who))
   if (missing) return refused(fact.id, missing)
+  const problem = fact.kind === 'job-planned' && !fact.voided ? await planProblem(scope, fact) : null
+  if (problem) return refused(fact.id, 'bad-form', [problem])
   const flags = await flagsFor(scope, fact, intake.skewMs)
   const corrected = flags.includes('clock-skew') ? intake.skewMs : 0
   const shared = { id: fact.id, arrivedAt: now, personId: intake.who.personId, deviceId: intake.deviceId, visitId: fact.visitId, flags }
@@ -114,6 +119,7 @@ async function store(scope: FirmScope, fact: Fact, intake: Intake, now: Date): P
   } as never)
   await markByFact(scope, now, fact)
   if (fact.kind === 'visit-finished' && !fact.voided) await putFollowUp(scope, fact, intake.who.personId)
+  await followJob(scope, fact, now)
   return { id: fact.id, status: 'accepted', flags }
 }
 

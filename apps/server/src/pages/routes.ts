@@ -1,5 +1,6 @@
 import { bookPlaceSchema, bookSchema, visitPageSchema } from '@evenround/contract/book'
 import { daySchema, idSchema } from '@evenround/contract/common'
+import { disinfectionPageSchema, disinfectionSetupSchema } from '@evenround/contract/disinfections'
 import { shelfSchema } from '@evenround/contract/shelf'
 import { sitePageSchema, siteRowSchema, stopPageSchema, todaySchema, weekSchema } from '@evenround/contract/site'
 import { createRoute } from '@hono/zod-openapi'
@@ -7,6 +8,7 @@ import { z } from 'zod'
 import { type Deps, router } from '../http/env'
 import { json, PROBLEMS } from '../http/openapi'
 import { bookPage, visitPage } from './book'
+import { disinfectionPage, disinfectionSetup } from './disinfection'
 import { shelfPage } from './shelf'
 import { sitePage, sitesPage } from './site'
 import { stopPage, todayPage, weekPage } from './today'
@@ -28,6 +30,18 @@ const routes = {
     responses: { 200: json(z.object({ sites: z.array(siteRowSchema) })), ...PROBLEMS },
   }),
   site: createRoute({ method: 'get', path: '/api/sites/{id}', request: one, responses: { 200: json(sitePageSchema), ...PROBLEMS } }),
+  setup: createRoute({
+    method: 'get',
+    path: '/api/sites/{id}/disinfection-setup',
+    request: one,
+    responses: { 200: json(disinfectionSetupSchema), ...PROBLEMS },
+  }),
+  disinfection: createRoute({
+    method: 'get',
+    path: '/api/disinfections/{id}',
+    request: one,
+    responses: { 200: json(disinfectionPageSchema), ...PROBLEMS },
+  }),
   shelf: createRoute({ method: 'get', path: '/api/shelf', responses: { 200: json(shelfSchema), ...PROBLEMS } }),
   book: createRoute({
     method: 'get',
@@ -55,6 +69,12 @@ export const pageRoutes = (deps: Deps) =>
     )
     .openapi(routes.site, async (c) =>
       c.json(await deps.inFirm(c.get('who').firmId, (scope) => sitePage(scope, c.req.valid('param').id, deps.now())), 200),
+    )
+    .openapi(routes.setup, async (c) =>
+      c.json(await deps.inFirm(c.get('who').firmId, (scope) => disinfectionSetup(scope, c.req.valid('param').id, deps.now())), 200),
+    )
+    .openapi(routes.disinfection, async (c) =>
+      c.json(await deps.inFirm(c.get('who').firmId, (scope) => disinfectionPage(scope, c.req.valid('param').id, deps.now())), 200),
     )
     .openapi(routes.shelf, async (c) =>
       c.json(await deps.inFirm(c.get('who').firmId, (scope) => shelfPage(scope, c.get('who'), deps.now())), 200),

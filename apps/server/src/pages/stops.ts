@@ -2,6 +2,7 @@ import type { StopDto } from '@evenround/contract/site'
 import { In } from 'typeorm'
 import { Site, type Stop, StopTask } from '../db/entities/master'
 import type { FirmScope } from '../db/scope'
+import { endedDays } from '../facts/job'
 import { holdsOn, visitsOfStops } from '../facts/read'
 import { siteDto } from '../features/site/routes'
 import { systemsOf } from './systems'
@@ -19,6 +20,10 @@ export async function stopDtos(scope: FirmScope, stops: readonly Stop[], today: 
     now,
   )
   const visits = await visitsOfStops(scope, stopIds)
+  const ended = await endedDays(
+    scope,
+    stops.flatMap(({ jobId }) => jobId ?? []),
+  )
   return stops.flatMap((stop) => {
     const site = sites.find(({ id }) => id === stop.siteId)
     const system = systems.find(({ id }) => id === stop.systemId)
@@ -42,12 +47,18 @@ export async function stopDtos(scope: FirmScope, stops: readonly Stop[], today: 
         system,
         tasks: own.map(({ stageId, action }) => ({ stageId, action })),
         holds: holds.get(site.id) ?? [],
-        visit: visits.get(id) ?? null,
+        visit: stop.jobId === null ? (visits.get(id) ?? null) : { id: stop.jobId, finished: ended.has(`${stop.jobId}/${stop.jobDay}`) },
         follows: followsOf(stop),
+        job: jobOf(stop),
       },
     ]
   })
 }
+
+const jobOf = ({ jobId, jobDay, notBefore, notAfter }: Stop): StopDto['job'] =>
+  jobId === null || jobDay === null
+    ? null
+    : { id: jobId, day: jobDay, notBefore: notBefore?.toISOString() ?? null, notAfter: notAfter?.toISOString() ?? null }
 
 const followsOf = ({ followsVisit, followsWhy, notBefore, notAfter }: Stop): StopDto['follows'] =>
   followsVisit === null || followsWhy === null

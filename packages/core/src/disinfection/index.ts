@@ -1,6 +1,7 @@
 export * from './contact'
 export * from './dose'
 export * from './flush'
+export * from './job'
 export * from './neutralise'
 export * from './product'
 export * from './volume'

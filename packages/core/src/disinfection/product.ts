@@ -17,7 +17,7 @@ export type Product =
 const KELVIN = 273.15
 const GAS = 8.314
 /** Chlorine a sodium hypochlorite figure stands for: molar masses of Cl₂ and NaOCl. */
-const CHLORINE_OF_HYPOCHLORITE = 70.906 / 74.442
+export const CHLORINE_OF_HYPOCHLORITE = 70.906 / 74.442
 const ORDER = 1.85
 
 /**

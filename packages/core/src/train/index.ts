@@ -5,6 +5,7 @@ export { flowPath, nodeById, stagesInFlow } from './graph'
 export { lineLabel, stageLabel, stageNoun, tapLabel, valveLabel } from './labels'
 export { SOAK_HOURS, SOAK_MOST_HOURS } from './phases/soak'
 export { type PlayedTrain, playTrain } from './play'
+export { type ProtectedThing, type Protection, type ProtectOptions, protection } from './protect'
 export { type Said, type SaidValues, sayWith } from './say'
 export { type SheetInput, sheet } from './sheet'
 export {

@@ -39,7 +39,7 @@ function planOf({ train, tasks, schools }: SheetInput): Plan | SheetRefusal {
 }
 
 /** One closing and opening of the set: what is due in it is done, flushed and put back; null where nothing keeps the water away. */
-function session(prefix: string, plan: Plan, due: readonly Due[], bed: Due | undefined, work: Work): boolean {
+export function session(prefix: string, plan: Plan, due: readonly Due[], bed: Due | undefined, work: Work): boolean {
   const all = plan.due.filter((one) => one === bed || due.includes(one))
   const bench = benchLines(plan, all)
   const opened = all.filter((one) => wantsIsolation(one) || (bench.length > 0 && isWet(one)))

@@ -63,6 +63,15 @@ export function addDays(day: string, days: number): string {
   return fromEpochDay(toEpochDay(day) + Math.floor(days))
 }
 
+/** The same date so many months on; the last of the month where that month is shorter. */
+export function addMonths(day: string, months: number): string {
+  toEpochDay(day)
+  const [year = 0, month = 1, date = 1] = day.split('-').map(Number)
+  const at = year * 12 + month - 1 + months
+  const [newYear, newMonth] = [Math.floor(at / 12), (at % 12) + 1]
+  return `${pad(newYear, 4)}-${pad(newMonth, 2)}-${pad(Math.min(date, daysIn(newYear, newMonth)), 2)}`
+}
+
 /** Whole days from `from` to `to`; negative when `to` is earlier. */
 export function daysBetween(from: string, to: string): number {
   return toEpochDay(to) - toEpochDay(from)

@@ -1,3 +1,4 @@
+import type { JobPlan } from '../disinfection/job/types'
 import type { Action, HoldKind } from '../train/types'
 import type { FoundGrade } from '../wear/types'
 
@@ -130,6 +131,57 @@ export interface VisitFinished extends FactBase {
   note: string
 }
 
+/** A disinfection as it is planned. Its facts share one `visitId`, the job's, over all its days. */
+export interface JobPlanned extends FactBase {
+  kind: 'job-planned'
+  plan: JobPlan
+}
+export interface ChlorineDosed extends FactBase {
+  kind: 'chlorine-dosed'
+  /** The step it belongs to, or `redose`. */
+  stepKey: string
+  amount: number
+  unit: 'mL' | 'g'
+}
+export interface StripRead extends FactBase {
+  kind: 'strip-read'
+  /** An outlet's id, or `entry`, `jug`. */
+  place: string
+  purpose: 'jug' | 'arrival' | 'contact' | 'flush' | 'sample'
+  /** A nose alone confirms nothing. */
+  method: 'strip' | 'smell'
+  range: 'low' | 'high'
+  /** Free chlorine of the water itself, mg/L: what the strip showed times its dilution; null for a smell. */
+  mgL: number | null
+  dilution: number
+}
+export interface SampleTaken extends FactBase {
+  kind: 'sample-taken'
+  bottle: string
+  laboratory: string
+  place: string
+  /** A bottle with its own dechlorinating salt. */
+  dechlorinating: boolean
+  chlorineMgL: number
+}
+export interface SampleResult extends FactBase {
+  kind: 'sample-result'
+  sampleId: string
+  totalColiform: 'absent' | 'present'
+  eColi: 'absent' | 'present'
+  others: { name: string; value: string }[]
+  reportNumber: string
+  /** Day of the report, ISO. */
+  day: string
+}
+/** A day of a job is over: what follows is worked out from it. */
+export interface JobDayEnded extends FactBase {
+  kind: 'job-day-ended'
+  day: 'dose' | 'flush' | 'sample' | 'job'
+  outcome: 'done' | 'nobody-home' | 'stopped'
+  note: string
+}
+
 export type Fact =
   | VisitBegun
   | TdsReading
@@ -142,4 +194,10 @@ export type Fact =
   | HoldBegun
   | HoldLifted
   | VisitFinished
+  | JobPlanned
+  | ChlorineDosed
+  | StripRead
+  | SampleTaken
+  | SampleResult
+  | JobDayEnded
 export type FactKind = Fact['kind']

@@ -1,3 +1,4 @@
+import type { JobPlan } from '@evenround/core/disinfection'
 import type { Action, HoldKind } from '@evenround/core/train'
 import type { FactKind, VisitOutcome } from '@evenround/core/visit'
 import type { FoundGrade } from '@evenround/core/wear'
@@ -192,6 +193,79 @@ export class FactVisitFinished extends FactRow {
   note: string
 }
 
+@Entity({ name: 'fact_job_planned' })
+export class FactJobPlanned extends FactRow {
+  @Column({ type: 'jsonb' })
+  plan: JobPlan
+}
+
+@Entity({ name: 'fact_chlorine_dosed' })
+export class FactChlorineDosed extends FactRow {
+  @Column({ name: 'step_key', type: 'text' })
+  stepKey: string
+  @Column({ type: 'double precision' })
+  amount: number
+  @Column({ type: 'text' })
+  unit: 'mL' | 'g'
+}
+
+@Entity({ name: 'fact_strip_read' })
+export class FactStripRead extends FactRow {
+  @Column({ type: 'text' })
+  place: string
+  @Column({ type: 'text' })
+  purpose: 'jug' | 'arrival' | 'contact' | 'flush' | 'sample'
+  @Column({ type: 'text' })
+  method: 'strip' | 'smell'
+  @Column({ name: 'scale_range', type: 'text' })
+  range: 'low' | 'high'
+  @Column({ name: 'mg_l', type: 'double precision', nullable: true })
+  mgL: number | null
+  @Column({ type: 'double precision' })
+  dilution: number
+}
+
+@Entity({ name: 'fact_sample_taken' })
+export class FactSampleTaken extends FactRow {
+  @Column({ type: 'text' })
+  bottle: string
+  @Column({ type: 'text' })
+  laboratory: string
+  @Column({ type: 'text' })
+  place: string
+  @Column({ type: 'boolean' })
+  dechlorinating: boolean
+  @Column({ name: 'chlorine_mg_l', type: 'double precision' })
+  chlorineMgL: number
+}
+
+@Entity({ name: 'fact_sample_result' })
+export class FactSampleResult extends FactRow {
+  @Column({ name: 'sample_id', type: 'uuid' })
+  sampleId: string
+  @Column({ name: 'total_coliform', type: 'text' })
+  totalColiform: 'absent' | 'present'
+  @Column({ name: 'e_coli', type: 'text' })
+  eColi: 'absent' | 'present'
+  @Column({ type: 'jsonb' })
+  others: { name: string; value: string }[]
+  @Column({ name: 'report_number', type: 'text' })
+  reportNumber: string
+  /** Day of the report. */
+  @Column({ name: 'report_day', type: 'text' })
+  day: string
+}
+
+@Entity({ name: 'fact_job_day_ended' })
+export class FactJobDayEnded extends FactRow {
+  @Column({ name: 'job_day', type: 'text' })
+  day: 'dose' | 'flush' | 'sample' | 'job'
+  @Column({ type: 'text' })
+  outcome: 'done' | 'nobody-home' | 'stopped'
+  @Column({ type: 'text' })
+  note: string
+}
+
 /** Keeps a fact's id unique over all its partitions, and what was sent under it. */
 @Entity({ name: 'fact_receipt' })
 export class FactReceipt extends FirmThing {
@@ -223,4 +297,10 @@ export const FACT_TABLES = {
   'hold-begun': FactHoldBegun,
   'hold-lifted': FactHoldLifted,
   'visit-finished': FactVisitFinished,
+  'job-planned': FactJobPlanned,
+  'chlorine-dosed': FactChlorineDosed,
+  'strip-read': FactStripRead,
+  'sample-taken': FactSampleTaken,
+  'sample-result': FactSampleResult,
+  'job-day-ended': FactJobDayEnded,
 } as const satisfies Record<FactKind, new () => FactRow>

@@ -1,5 +1,5 @@
 import type { Schools, Units } from '@evenround/contract/firm'
-import type { FollowsWhy } from '@evenround/contract/site'
+import type { FollowsWhy, JobDay } from '@evenround/contract/site'
 import type { Housing, Medium } from '@evenround/core/catalogue'
 import type { Role } from '@evenround/core/firm'
 import type { Action, Train } from '@evenround/core/train'
@@ -188,6 +188,11 @@ export class Stop extends VersionedThing {
   notBefore: Date | null
   @Column({ name: 'not_after', type: 'timestamptz', nullable: true })
   notAfter: Date | null
+  /** The disinfection it is a day of, and which day; null for one of run sheets. */
+  @Column({ name: 'job_id', type: 'uuid', nullable: true })
+  jobId: string | null
+  @Column({ name: 'job_day', type: 'text', nullable: true })
+  jobDay: JobDay | null
 }
 
 @Entity({ name: 'stop_task' })

@@ -31,12 +31,12 @@ export const seal: StepRule = ({ train }, state, { verb, at }) => {
 
 /** Water is let only into what is closed. */
 export const flooded = (state: TrainState, train: Parameters<StepRule>[0]['train']): string | null => {
-  for (const [id, { open, element }] of state.stages) {
+  for (const [id, { open, element, bridged }] of state.stages) {
     const stage = stageOf(train, id)
     if (!stage || isDry(stage) || shutsItself(stage)) continue
     const fed = chambersOf(train, id).some((one) => state.fed.has(one))
     if (open && fed) return `water runs into ${id}, which stands open`
-    if (fed && element === 'none' && (stage.housing === 'push-fit' || stage.housing === 'threaded'))
+    if (fed && element === 'none' && !bridged && (stage.housing === 'push-fit' || stage.housing === 'threaded'))
       return `water runs out where ${id} should be`
   }
   for (const id of state.cocks) {

@@ -14,6 +14,8 @@ export interface StageState {
   takenOut: number
   fitted: number
   flushed: boolean
+  /** Its lines are joined by a piece that stands in for an inline body. */
+  bridged: boolean
 }
 
 /** A train in the middle of its sheet. */
@@ -48,6 +50,8 @@ export interface TrainState extends Joints {
   wentRound: Set<string>
   /** Somebody was told since a bypass was last turned. */
   toldSinceTurn: boolean
+  /** Where chlorine went in that was not seen to be out again. */
+  dosedAt: ReadonlySet<string>
 }
 
 export const stageOf = (train: Train, id: string): StageNode | undefined =>
@@ -89,6 +93,7 @@ export function inService(train: Train): TrainState {
     takenOut: 0,
     fitted: 0,
     flushed: false,
+    bridged: false,
   })
   const state: TrainState = {
     shut: new Set(),
@@ -110,6 +115,7 @@ export function inService(train: Train): TrainState {
     told: false,
     wentRound: new Set(),
     toldSinceTurn: false,
+    dosedAt: new Set(),
   }
   settle(train, state)
   return state
@@ -141,6 +147,9 @@ const isDryAt = (train: Train, id: string): boolean => {
 }
 
 const isTap = (train: Train, id: string): boolean => train.nodes.find((node) => node.id === id)?.kind === 'outlet'
+
+/** A strip that shows the chlorine gone again. */
+export const CLEAR = 'clear'
 
 /** Acts that join or part waters; the others leave the pressure where it is. */
 export const MOVES_WATER: readonly SheetStep['verb'][] = [
@@ -225,6 +234,7 @@ export function play(train: Train, state: TrainState, { verb, at, to }: Pick<She
       break
     case 'take-out':
       if (stage && part === undefined) Object.assign(stage, { element: 'none', takenOut: stage.takenOut + 1, inspected: false })
+      if (stage && part === 'spacer') stage.bridged = false
       break
     case 'inspect':
       if (stage && part === undefined) stage.inspected = true
@@ -237,6 +247,7 @@ export function play(train: Train, state: TrainState, { verb, at, to }: Pick<She
       break
     case 'fit':
       if (stage && part === 'seal') stage.sealed = true
+      else if (stage && part === 'spacer') stage.bridged = true
       else if (stage && part === undefined)
         Object.assign(stage, { element: stage.washed && stage.inspected ? 'washed' : 'new', fitted: stage.fitted + 1 })
       break
@@ -249,6 +260,12 @@ export function play(train: Train, state: TrainState, { verb, at, to }: Pick<She
     case 'leak-check':
       state.leakWanted = false
       for (const valve of state.half.keys()) state.half.set(valve, true)
+      break
+    case 'dose':
+      state.dosedAt = new Set([...state.dosedAt, ...at])
+      break
+    case 'strip':
+      if (to === CLEAR) state.dosedAt = new Set()
       break
     case 'ask':
       if (stage) stage.asked = true

@@ -117,12 +117,34 @@ export function openBody(phase: string, plan: Plan, stage: StageNode, work: Work
     if (eased) work.add(phase, 'loosen', [stage.id], { caution: risk, ...loosen(stage) })
     work.add(phase, 'open-housing', [stage.id], opening(stage))
   }
+  // One that stood empty, or bridged, has nothing in it to come out.
+  if (work.state.stages.get(stage.id)?.element === 'none') {
+    if (work.state.stages.get(stage.id)?.bridged) takeSpacer(phase, stage, work)
+    return
+  }
   work.add(phase, 'take-out', [stage.id], {
     text: stage.media === 'carbon-tank' ? 'Tip the spent bed out and hose the tank clean' : `Take ${stageNoun(stage)} out`,
     why: TAKE_WHY[stage.media] ?? 'Set it upright in the tray: what it shows is looked at next.',
     tools: stage.media === 'membrane' ? ['pliers'] : [],
     minutes: stage.media === 'carbon-tank' ? 20 : 1,
     ...(stage.media === 'uv-lamp' ? { consumables: ['clean gloves'] } : {}),
+  })
+}
+
+/** What joins the lines of an inline body while it is out. */
+export function putSpacer(phase: string, plan: Plan, stage: StageNode, work: Work): void {
+  work.add(phase, 'fit', [`${stage.id}.spacer`], {
+    text: `Join the two lines with a piece where ${stageLabel(stage)} was`,
+    why: 'The line is disinfected too, and nothing runs out where the body is missing.',
+    tools: ['joining piece'],
+  })
+  putLinesBack(phase, plan, stage, work)
+}
+
+function takeSpacer(phase: string, stage: StageNode, work: Work): void {
+  work.add(phase, 'take-out', [`${stage.id}.spacer`], {
+    text: `Take the joining piece out where ${stageLabel(stage)} belongs`,
+    why: 'The new part goes into its place, arrow along the water.',
   })
 }
 
@@ -199,7 +221,7 @@ function washBody(phase: string, { stage, task }: Due, work: Work): void {
   })
 }
 
-function sealBody(phase: string, plan: Plan, stage: StageNode, work: Work): void {
+export function sealBody(phase: string, plan: Plan, stage: StageNode, work: Work): void {
   if (isInline(stage) || !hasOwnBody(stage)) return
   const seal = `${stage.id}.seal`
   const renew = plan.schools.seals === 'new' && !isDry(stage) && !shutsItself(stage)

@@ -1,0 +1,181 @@
+import type { JobDay } from '@evenround/contract/site'
+import { isWell, type JobState, jobFigures, jobState, nextAct, proofFor, repeatMonths } from '@evenround/core/disinfection'
+import { addMonths } from '@evenround/core/units'
+import type { Fact, FactKind, HoldBegun, JobPlanned } from '@evenround/core/visit'
+import { v7 as uuidv7 } from 'uuid'
+import { Disinfection } from '../db/entities/disinfection'
+import { FACT_TABLES } from '../db/entities/facts'
+import { Firm, Person, Stop, System } from '../db/entities/master'
+import type { FirmScope } from '../db/scope'
+import { dayIn, instantAt } from '../http/zone'
+import { storedFact } from './map'
+
+/** Facts that say where a disinfection stands; its readings of other kinds do not. */
+export const JOB_KINDS: readonly FactKind[] = [
+  'job-planned',
+  'step-done',
+  'timer-started',
+  'chlorine-dosed',
+  'strip-read',
+  'sample-taken',
+  'sample-result',
+  'job-day-ended',
+  'hold-begun',
+  'hold-lifted',
+]
+
+export async function jobFacts(scope: FirmScope, jobId: string): Promise<ReturnType<typeof storedFact>[]> {
+  const all = []
+  for (const kind of JOB_KINDS) {
+    const rows = await scope.find(FACT_TABLES[kind], { visitId: jobId } as never)
+    all.push(...rows.map((row) => storedFact(kind, row as never)))
+  }
+  return all.sort((a, b) => (a.fact.at < b.fact.at ? -1 : a.fact.at > b.fact.at ? 1 : a.fact.seq - b.fact.seq))
+}
+
+const stateOf = async (scope: FirmScope, jobId: string): Promise<JobState> =>
+  jobState((await jobFacts(scope, jobId)).map(({ fact }) => fact))
+
+/** Why a plan cannot be taken, at its place; null where it can. */
+export async function planProblem(scope: FirmScope, fact: JobPlanned): Promise<{ path: string; message: string } | null> {
+  const { plan } = fact
+  const { refusals } = jobFigures(plan)
+  if (refusals.includes('strength-needs-reason'))
+    return { path: 'plan.strengthReason', message: 'expected a reason in writing for more than 200 mg/L' }
+  if (refusals.includes('hours-too-short')) return { path: 'plan.contactHours', message: 'expected at least the hours of its school' }
+  if (refusals.length > 0) return { path: 'plan', message: `expected a job that can begin, got: ${refusals.join(', ')}` }
+  const technician = await scope.findOne(Person, { id: plan.technicianId })
+  if (!technician) return { path: 'plan.technicianId', message: 'expected a person of this firm' }
+  if (isWell(plan.targets) && !technician.skills.includes('wells'))
+    return { path: 'plan.technicianId', message: `expected somebody with the skill for wells, got ${technician.name}` }
+  const systems = await scope.find(System, { siteId: fact.siteId })
+  const strange = plan.systemIds.find((id) => systems.every((system) => system.id !== id))
+  return strange === undefined ? null : { path: 'plan.systemIds', message: 'expected systems of this site' }
+}
+
+/** Whether a job's own strips or result prove what a hold is lifted on: then whoever is there may lift it. */
+export async function provenByJob(scope: FirmScope, hold: Pick<HoldBegun, 'visitId' | 'holdKind'>): Promise<boolean> {
+  if (!(await scope.findOne(Disinfection, { id: hold.visitId }))) return false
+  return proofFor(await stateOf(scope, hold.visitId), hold) !== null
+}
+
+const MINUTES: Record<JobDay, number> = { dose: 150, flush: 150, sample: 20 }
+const DRIVE_MINUTES = 20
+const DAY_BEGINS_MIN = 8 * 60
+
+interface DayOnRoad {
+  day: JobDay
+  on: string
+  notBefore: Date | null
+  notAfter: Date | null
+}
+
+/** Days of the job that are known by now: the dose as planned, the flush from when the clock really began, the sample from the flush. */
+function daysOf(state: JobState, timeZone: string): DayOnRoad[] {
+  const { plan, tide, window } = state
+  if (plan === null || state.stand === 'stopped') return []
+  const days: DayOnRoad[] = [{ day: 'dose', on: plan.day, notBefore: null, notAfter: null }]
+  // Half an hour of contact is waited for at the door.
+  if (tide && plan.contactHours >= 2) {
+    const from = new Date(tide.earliestEnd)
+    days.push({ day: 'flush', on: dayIn(timeZone, from), notBefore: from, notAfter: null })
+  }
+  if (window && plan.sample) {
+    const from = new Date(window.from)
+    days.push({ day: 'sample', on: dayIn(timeZone, from), notBefore: from, notAfter: new Date(window.to) })
+  }
+  return days
+}
+
+/** Puts a day of the job on its technician's road, or moves it as long as nobody has begun it: the window follows the actual end before it. */
+async function putDay(scope: FirmScope, jobId: string, siteId: string, state: JobState, firm: Firm, wanted: DayOnRoad): Promise<void> {
+  const { plan } = state
+  if (plan === null || state.ended.has(wanted.day)) return
+  const before = await scope.findOne(Stop, { jobId, jobDay: wanted.day })
+  const { notBefore, notAfter } = wanted
+  if (before && before.day === wanted.on && before.technicianId === plan.technicianId) {
+    if (before.notBefore?.getTime() !== notBefore?.getTime()) await scope.update(Stop, { id: before.id }, { notBefore, notAfter })
+    return
+  }
+  const last = (await scope.find(Stop, { technicianId: plan.technicianId, day: wanted.on }, { orderNo: 'ASC' })).at(-1)
+  const earliest = notBefore === null ? 0 : Math.ceil((notBefore.getTime() - instantAt(firm.timeZone, wanted.on, 0).getTime()) / 60_000)
+  const leaveMin = Math.min(
+    22 * 60,
+    Math.max(last ? last.arriveMin + last.workMin : DAY_BEGINS_MIN, earliest - DRIVE_MINUTES, DAY_BEGINS_MIN),
+  )
+  const place = {
+    technicianId: plan.technicianId,
+    day: wanted.on,
+    orderNo: (last?.orderNo ?? 0) + 1,
+    leaveMin,
+    arriveMin: leaveMin + DRIVE_MINUTES,
+    notBefore,
+    notAfter,
+  }
+  if (before) {
+    await scope.update(Stop, { id: before.id }, place)
+    return
+  }
+  const systemId = plan.systemIds[0] ?? (await scope.findOne(System, { siteId }))?.id
+  if (systemId === undefined) return
+  await scope.insert(Stop, {
+    ...place,
+    id: uuidv7(),
+    siteId,
+    systemId,
+    workMin: MINUTES[wanted.day],
+    travelMin: DRIVE_MINUTES,
+    ferryAt: null,
+    promised: false,
+    version: 1,
+    jobId,
+    jobDay: wanted.day,
+  })
+}
+
+/** Brings a job's row and its days on the road up to date with its facts; part of the transaction of the fact that changed them. */
+export async function followJob(scope: FirmScope, fact: Pick<Fact, 'kind' | 'visitId' | 'siteId'>, now: Date): Promise<void> {
+  if (!JOB_KINDS.includes(fact.kind)) return
+  const jobId = fact.visitId
+  if (fact.kind !== 'job-planned' && !(await scope.findOne(Disinfection, { id: jobId }))) return
+  // Two facts of one job at once: the second waits, and then sees the first.
+  await scope.query('select pg_advisory_xact_lock(hashtextextended($1::text || $2::text, 9))', [jobId])
+  const state = await stateOf(scope, jobId)
+  const firm = await scope.findOne(Firm, {})
+  if (!firm) return
+  const { plan } = state
+  const next = nextAct(state)
+  const months = plan === null ? null : repeatMonths(plan)
+  const provedOn = state.stand === 'clean' && state.flushedAt !== null ? dayIn(firm.timeZone, new Date(state.flushedAt)) : null
+  const changed = {
+    stand: state.stand,
+    nextAct: next?.act ?? null,
+    nextFrom: next?.from ? new Date(next.from) : null,
+    nextTo: next?.to ? new Date(next.to) : null,
+    againOn: provedOn !== null && months !== null ? addMonths(provedOn, months) : null,
+    changedAt: now,
+  }
+  const row =
+    plan === null
+      ? changed
+      : { ...changed, targets: plan.targets, technicianId: plan.technicianId, doseDay: plan.day, afterJob: plan.afterJob }
+  if (await scope.findOne(Disinfection, { id: jobId })) await scope.update(Disinfection, { id: jobId }, row)
+  else if (plan !== null) await scope.insert(Disinfection, { ...row, id: jobId, siteId: fact.siteId })
+  for (const day of daysOf(state, firm.timeZone)) await putDay(scope, jobId, fact.siteId, state, firm, day)
+  if (state.stand === 'stopped') await dropDays(scope, jobId, state)
+}
+
+/** A job that was given up leaves no day on the road. */
+async function dropDays(scope: FirmScope, jobId: string, state: JobState): Promise<void> {
+  for (const day of ['dose', 'flush', 'sample'] as const)
+    if (!state.ended.has(day)) await scope.query('delete from stop where firm_id = $1 and job_id = $2 and job_day = $3', [jobId, day])
+}
+
+/** The days of jobs that are over, by stop. */
+export async function endedDays(scope: FirmScope, jobIds: readonly string[]): Promise<Set<string>> {
+  const rows = await scope.query<{ visit_id: string; job_day: string }>(
+    'select visit_id, job_day from fact_job_day_ended where firm_id = $1 and visit_id = any($2) and not voided',
+    [jobIds],
+  )
+  return new Set(rows.map(({ visit_id, job_day }) => `${visit_id}/${job_day}`))
+}

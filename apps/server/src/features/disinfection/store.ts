@@ -1,0 +1,107 @@
+import type { ChlorineDto, chlorineEditSchema, DisinfectionRow } from '@evenround/contract/disinfections'
+import { type Certificate, certificate, jobState } from '@evenround/core/disinfection'
+import type { z } from 'zod'
+import { ChlorineProduct, Disinfection } from '../../db/entities/disinfection'
+import { Firm, Person, Site, System } from '../../db/entities/master'
+import type { FirmScope } from '../../db/scope'
+import { jobFacts } from '../../facts/job'
+import { ApiError, notFound } from '../../http/errors'
+import { editVersioned } from '../../http/versions'
+
+/** Disinfections, the latest first; of one site, or all. */
+export async function disinfectionRows(scope: FirmScope, siteId?: string): Promise<DisinfectionRow[]> {
+  const rows = await scope.query<Record<string, never> & { next_from: Date | null; next_to: Date | null }>(
+    `select d.*, site.name as site_name, site.village, person.name as person_name from disinfection d
+     join site on site.firm_id = d.firm_id and site.id = d.site_id and site.gone_at is null
+     join person on person.firm_id = d.firm_id and person.id = d.technician_id
+     where d.firm_id = $1 and ($2::uuid is null or d.site_id = $2) order by d.dose_day desc, d.id desc`,
+    [siteId ?? null],
+  )
+  return rows.map((row) => ({
+    id: row.id,
+    siteId: row.site_id,
+    siteName: row.site_name,
+    village: row.village,
+    targets: row.targets,
+    stand: row.stand,
+    act: row.next_act,
+    from: row.next_from?.toISOString() ?? null,
+    to: row.next_to?.toISOString() ?? null,
+    technicianName: row.person_name,
+    doseDay: row.dose_day,
+    againOn: row.again_on,
+    afterJob: row.after_job,
+  })) as unknown as DisinfectionRow[]
+}
+
+/** Jobs in this one's chain of repeats that ended positive before it. */
+export async function earlierPositives(scope: FirmScope, job: Disinfection): Promise<number> {
+  let count = 0
+  for (let at = job.afterJob; at !== null; ) {
+    const before: Disinfection | null = await scope.findOne(Disinfection, { id: at })
+    if (!before || count > 50) break
+    if (before.stand === 'positive' || before.stand === 'e-coli') count++
+    at = before.afterJob
+  }
+  return count
+}
+
+const chlorineDto = ({
+  id,
+  version,
+  name,
+  form,
+  percent,
+  basis,
+  densityKgL,
+  strengthAs,
+  thickened,
+  filledOn,
+  storedAtC,
+}: ChlorineProduct): ChlorineDto => ({
+  id,
+  version,
+  name,
+  form,
+  percent,
+  basis,
+  densityKgL,
+  strengthAs,
+  thickened,
+  filledOn,
+  storedAtC,
+})
+
+export const chlorineProducts = async (scope: FirmScope): Promise<ChlorineDto[]> =>
+  (await scope.find(ChlorineProduct, {}, { name: 'ASC' })).map(chlorineDto)
+
+/** Adds a jug (version 0) or edits one; an edit on an old version is refused with both sides. */
+export async function putChlorine(scope: FirmScope, id: string, input: z.output<typeof chlorineEditSchema>): Promise<ChlorineDto> {
+  const { version, ...patch } = input
+  if (version > 0) return editVersioned(scope, ChlorineProduct, { id, version, patch, what: 'product' }, chlorineDto)
+  if (await scope.findOne(ChlorineProduct, { id })) throw new ApiError('CONFLICT', 'This product is there already.')
+  await scope.insert(ChlorineProduct, { id, version: 1, ...patch })
+  return { id, version: 1, ...patch }
+}
+
+/** The certificate of a proved job. Throws where there is no such job, or nothing is proved yet. */
+export async function certificateOf(scope: FirmScope, jobId: string): Promise<Certificate> {
+  const job = await scope.findOne(Disinfection, { id: jobId })
+  const firm = await scope.findOne(Firm, {})
+  const site = job && (await scope.findOne(Site, { id: job.siteId }))
+  if (!job || !firm || !site) throw notFound('disinfection')
+  const facts = await jobFacts(scope, jobId)
+  const people = new Map((await scope.find(Person)).map(({ id, name }) => [id, name]))
+  const by = new Map(facts.map(({ fact, personId }) => [fact.id, people.get(personId) ?? '']))
+  const state = jobState(facts.map(({ fact }) => fact))
+  const systems = (await scope.find(System, { siteId: site.id })).filter(({ id }) => state.plan?.systemIds.includes(id))
+  const made = certificate(jobId, state, {
+    firmName: firm.name,
+    siteName: site.name,
+    siteAddress: `${site.village}, ${site.island}`,
+    systems: systems.map(({ name }) => name),
+    personOf: (factId) => by.get(factId) ?? '',
+  })
+  if (!made) throw new ApiError('CONFLICT', 'Nothing is proved yet: a certificate comes with the laboratory’s clean result.')
+  return made
+}

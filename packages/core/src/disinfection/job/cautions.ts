@@ -1,0 +1,17 @@
+import type { Discharge } from './types'
+
+/** Ours never stands over what holds where the work is done. */
+export const FIRST = 'Local codes, product labels and licensed practice come first; many places want a licensed person for wells.'
+export const HAZARDS = 'Strong chlorine: eyes, skin, clothes, lungs. Never with acids, ammonia or another chlorine product.'
+export const GRANULES = 'Calcium hypochlorite is an oxidiser: dry, away from oil, dissolved before use, never with liquid products.'
+export const NEVER_ENTER = 'Never enter a well, a pit or a tank: the air in it can kill.'
+export const WELL_POWER =
+  'Mains and water: power locked off with the cap off; where it must be on, wires secured, a residual-current device, dry hands.'
+export const BACK_CAUTION = 'Backflow protection between hose, well, tank and mains; no hose is left in.'
+export const DISCHARGE_CAUTION: Readonly<Record<Discharge, string>> = {
+  sewer: 'Sanitary sewer only through an air gap and with permission.',
+  'hard-surface': 'A hard surface that drains nowhere living: no lawn, stream or storm drain.',
+  neutralised: 'Neutralise dilute water only, strip it, then let it go where rules allow.',
+}
+/** Chlorine kills rubber, lungs and plants as its strength grows: above 200 mg/L somebody has to say why. */
+export const OVER_200 = 'Over 200 mg/L corrodes, gasses and needs a longer flush: only with a reason written down.'

@@ -1,0 +1,46 @@
+export { BORES, type Bore } from './bores'
+export * from './cautions'
+export { CERTIFICATE_FORMAT, type Certificate, type CertificatePeople, certificate, repeatMonths } from './certificate'
+export { CHLORINE_PER, demandMgL, demandParts } from './demand'
+export { CLEAR_MGL, type JobDose, type JobFigures, type JobRefusal, jobFigures, type Shift, strengthOf, type Thumb } from './figures'
+export { minutesBetween, plusHours } from './instants'
+export { LABORATORY_COLUMNS, type LaboratoryLine, type LaboratoryRead, readLaboratory } from './laboratory'
+export { ARRIVED_SHARE, arrivalMinutes, arrivedAt, lateAfterMinutes, type NoArrival, noArrivalAdvice, runningOrder } from './outlets'
+export * from './proof'
+export { isOwnUnit, isTank, isWell, SCHOOLS, type School, schoolOf, schoolsFor } from './schools'
+export {
+  CONTACT_END_KEY,
+  clearKey,
+  clearLimit,
+  isFlushed,
+  JOB_STANDS,
+  type JobStand,
+  type JobState,
+  jobState,
+  LEFT,
+  type NextAct,
+  nextAct,
+  type OutletState,
+  outletKey,
+  proofFor,
+  type Tide,
+} from './state'
+export { type Guarded, JOB_PHASES, type JobPhase, type JobStep, jobSteps, type StepValue } from './steps'
+export { type Supply, supplies } from './supplies'
+export {
+  type Demand,
+  DISCHARGES,
+  type Discharge,
+  type JobOutlet,
+  type JobPart,
+  type JobPlan,
+  REASONS,
+  REPEATS,
+  type Reason,
+  SIDES,
+  type Side,
+  STRENGTH_SCHOOLS,
+  type StrengthSchool,
+  TARGETS,
+  type Target,
+} from './types'
