@@ -24,6 +24,12 @@ test('the kinds of field work', () => {
     'hold-begun',
     'hold-lifted',
     'visit-finished',
+    'job-planned',
+    'chlorine-dosed',
+    'strip-read',
+    'sample-taken',
+    'sample-result',
+    'job-day-ended',
   ])
 })
 

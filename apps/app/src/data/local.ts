@@ -11,7 +11,7 @@ function read<T>(key: string, initial: T): T {
   }
 }
 
-const DRAFTS = ['even-round.measure.', 'even-round.gauges.', 'even-round.finish.'] as const
+const DRAFTS = ['even-round.measure.', 'even-round.gauges.', 'even-round.finish.', 'even-round.disinfect.'] as const
 const LAST_PERSON = 'even-round.person'
 
 /** On a shared device nobody sees what another one had begun to type: drafts go when somebody else signs in. */

@@ -49,6 +49,10 @@ export const KEY = {
   due: (query: unknown) => ['due', query],
   stage: (id: string) => ['stage', id],
   train: (id: string) => ['train', id],
+  disinfection: (id: string) => ['disinfection', id],
+  setup: (siteId: string) => ['disinfection-setup', siteId],
+  disinfections: ['disinfections'],
+  chlorine: ['chlorine'],
 } as const
 
 const meQuery = { queryKey: KEY.me, queryFn: () => ask(api.me.$get()), staleTime: 300_000 }
@@ -101,11 +105,37 @@ export const useTrain = (id: string) =>
     staleTime: Number.POSITIVE_INFINITY,
     refetchInterval: recover,
   })
+export const useDisinfection = (id: string) => useQuery({ ...disinfectionQuery(id), refetchInterval: sharedEvery })
+export const useSetup = (siteId: string | null) =>
+  useQuery({
+    queryKey: KEY.setup(siteId ?? ''),
+    queryFn: () => ask(api.sites[':id']['disinfection-setup'].$get({ param: { id: siteId ?? '' } })),
+    enabled: siteId !== null,
+    refetchInterval: recover,
+  })
+export const useDisinfections = () =>
+  useQuery({ queryKey: KEY.disinfections, queryFn: () => ask(api.disinfections.$get({ query: {} })), refetchInterval: recover })
+export const useChlorine = () => useQuery({ queryKey: KEY.chlorine, queryFn: () => ask(api.chlorine.$get()), refetchInterval: recover })
+export const useCertificate = (id: string) =>
+  useQuery({
+    queryKey: ['certificate', id],
+    queryFn: () => ask(api.disinfections[':id'].certificate.$get({ param: { id } })),
+    refetchInterval: recover,
+  })
 export const usePeople = () => useQuery({ queryKey: KEY.people, queryFn: () => ask(api.people.$get()), refetchInterval: recover })
 export const useSignIns = (id: string) =>
   useQuery({ queryKey: KEY.signIns(id), queryFn: () => ask(api.people[':id']['sign-ins'].$get({ param: { id } })) })
 export const useSignInHints = () =>
   useQuery({ queryKey: KEY.hints, queryFn: () => getPlain<SignInHints>('/api/sign-in-hints'), staleTime: Number.POSITIVE_INFINITY })
+
+const disinfectionQuery = (id: string) => ({
+  queryKey: KEY.disinfection(id),
+  queryFn: () => ask(api.disinfections[':id'].$get({ param: { id } })),
+})
+/** What another phone reads at this job stands here soon: the clock is shared. */
+const SHARED_MS = 15_000
+const sharedEvery = (query: { state: { error: unknown } }): number | false =>
+  recover(query) || (query.state.error instanceof ApiProblem && query.state.error.code !== 'OFFLINE' ? false : SHARED_MS)
 
 const stopQuery = (id: string) => ({ queryKey: KEY.stop(id), queryFn: () => ask(api.stops[':id'].$get({ param: { id } })) })
 const visitQuery = (id: string) => ({ queryKey: KEY.visit(id), queryFn: () => ask(api.visits[':id'].$get({ param: { id } })) })
@@ -118,12 +148,28 @@ export async function bringOntoDevice(stopIds: readonly string[]): Promise<void>
   for (const id of stopIds) {
     await queryClient.prefetchQuery({ ...stopQuery(id), staleTime: KEEP_FRESH_MS, retry: false })
     const visit = queryClient.getQueryData<StopPageDto>(KEY.stop(id))?.stop.visit
-    if (visit) await queryClient.prefetchQuery({ ...visitQuery(visit.id), staleTime: KEEP_FRESH_MS, retry: false })
+    const job = queryClient.getQueryData<StopPageDto>(KEY.stop(id))?.stop.job
+    if (job) await queryClient.prefetchQuery({ ...disinfectionQuery(job.id), staleTime: KEEP_FRESH_MS, retry: false })
+    else if (visit) await queryClient.prefetchQuery({ ...visitQuery(visit.id), staleTime: KEEP_FRESH_MS, retry: false })
   }
 }
 
 /** What field work changes: asked for again after facts were sent. */
 export function refreshAfterFacts(): void {
-  for (const root of ['today', 'week', 'stop', 'sites', 'site', 'book', 'visit', 'shelf', 'due', 'stage'])
+  for (const root of [
+    'today',
+    'week',
+    'stop',
+    'sites',
+    'site',
+    'book',
+    'visit',
+    'shelf',
+    'due',
+    'stage',
+    'disinfection',
+    'disinfections',
+    'disinfection-setup',
+  ])
     void queryClient.invalidateQueries({ queryKey: [root] })
 }

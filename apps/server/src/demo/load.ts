@@ -14,6 +14,7 @@ import { refreshFirm } from '../wear/refresh'
 import { markFirm } from '../wear/stale'
 import { DEMO_EQUIVALENTS, DEMO_PARTS, partFor, ratedColumns } from './catalogue'
 import { demoDeviceKey, demoDevices } from './devices'
+import { writeDisinfections } from './disinfections'
 import { writeHistory } from './history'
 import { demoId } from './ids'
 import { writeSimulated } from './simulated'
@@ -118,6 +119,7 @@ export async function loadDemo(source: DataSource, now: Date, newId: () => strin
     for (const site of DEMO_SITES) await writeSite(scope, site, today)
     await writeSimulated(scope, today)
     await writeStops(scope, today)
+    await writeDisinfections(scope, today, now)
     for (const { id, systemId, name, kind } of demoDevices(0)) await addDevice(scope, { id, systemId, name, kind }, demoDeviceKey(id))
     await markFirm(scope, now)
   })

@@ -149,7 +149,12 @@ export const FAMILIES = {
     outlet: 'drinking',
     ice: true,
   },
-  softener: { name: 'prefilter and softener', stages: [large('sediment'), { media: 'softener', housing: 'media-tank' }], outlet: 'house' },
+  softener: {
+    name: 'prefilter and softener',
+    stages: [large('sediment'), { media: 'softener', housing: 'media-tank' }],
+    bypass: [2, 2],
+    outlet: 'house',
+  },
 } as const satisfies Record<string, Family>
 
 /** Where the next thing is joined on, while a family's train is put together. */

@@ -12,7 +12,7 @@ import { useKeys } from '../../ui/keys'
 import { Failed, Waiting } from '../../ui/states'
 import { KeysHelp } from './keys-help'
 import { Navigation } from './navigation'
-import { PLACES } from './places'
+import { isAtDoor, PLACES } from './places'
 import { Expired, Update } from './strips'
 import { UnsentStrip } from './unsent'
 
@@ -44,7 +44,7 @@ export function Frame() {
 
   // A sign-in that ran out never blocks writing: who is at a door goes on, and signs in to send. Anywhere else it is asked for at once.
   const expired = me.error instanceof ApiProblem && me.error.code === 'NOT_SIGNED_IN'
-  if (expired && !(me.data && path.startsWith('/stop'))) return <Redirect href="/sign-in" />
+  if (expired && !(me.data && isAtDoor(path))) return <Redirect href="/sign-in" />
   if (!me.data) {
     return (
       <View className="flex-1 justify-center bg-paper p-6">
@@ -56,7 +56,7 @@ export function Frame() {
       </View>
     )
   }
-  const atTheDoor = path.startsWith('/stop')
+  const atTheDoor = isAtDoor(path)
   return (
     <View className={`flex-1 bg-paper ${desk ? 'flex-row' : ''}`}>
       {desk ? <Navigation rail name={me.data.person.name} /> : null}

@@ -11,9 +11,13 @@ export const PLACES = [
 /** Work at the door belongs to Today, what is due to the round, a stage to its site. */
 const BELONGS: readonly [path: string, place: string][] = [
   ['/stop', '/today'],
+  ['/disinfect', '/sites'],
   ['/due', '/round'],
   ['/stage', '/sites'],
   ['/intake', '/sites'],
 ]
 export const placeOf = (path: string): string =>
   BELONGS.find(([own]) => path.startsWith(own))?.[1] ?? PLACES.find(({ href }) => path.startsWith(href))?.href ?? ''
+
+/** Work at a door: no sign-in that ran out and no newer program may come between. */
+export const isAtDoor = (path: string): boolean => path.startsWith('/stop') || path.startsWith('/disinfect/')

@@ -2,6 +2,7 @@ import { useRouter } from 'expo-router'
 import { Pressable, View } from 'react-native'
 import { takeUpdate, useProgram } from '../../data/program'
 import { T } from '../../ui/text'
+import { isAtDoor } from './places'
 
 function Strip({ text, onPress }: { text: string; onPress: () => void }) {
   return (
@@ -24,6 +25,6 @@ export function Expired() {
 /** A newer program is taken between visits, never in one. */
 export function Update({ path }: { path: string }) {
   const waiting = useProgram((program) => program.waiting)
-  if (waiting === null || path.startsWith('/stop')) return null
+  if (waiting === null || isAtDoor(path)) return null
   return <Strip text="A newer Even Round is on this device. Tap to take it." onPress={takeUpdate} />
 }

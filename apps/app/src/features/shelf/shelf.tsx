@@ -8,16 +8,18 @@ import { Segments } from '../../ui/segments'
 import { Empty, Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
 import { Catalogue } from './catalogue'
+import { ChlorineShelf } from './chlorine'
 import { Housings } from './housings'
 import { Media } from './media'
 
-const WORDS = { van: 'Van', parts: 'Parts', media: 'Media', housings: 'Housings' } as const
+const WORDS = { van: 'Van', parts: 'Parts', media: 'Media', housings: 'Housings', chlorine: 'Chlorine' } as const
 type Section = keyof typeof WORDS
 const OVER: Record<Section, string> = {
   van: 'Parts for the coming seven days',
   parts: 'Catalogue: what you fit, and what it is rated at',
   media: 'What each medium is worth until a part says otherwise',
   housings: 'How each is opened, and what comes before',
+  chlorine: 'What you dose with, by its label and its day',
 }
 
 /** What the coming week wants from the van, and the catalogue; which of them stands in the address. */
@@ -38,8 +40,10 @@ export function Shelf() {
           <Catalogue parts={shelf.data.parts} currency={me.data?.firm.currency ?? 'EUR'} mayEdit={mayEdit} />
         ) : section === 'media' ? (
           <Media media={shelf.data.media} mayEdit={mayEdit} />
-        ) : (
+        ) : section === 'housings' ? (
           <Housings />
+        ) : (
+          <ChlorineShelf mayEdit={mayEdit} today={me.data?.today ?? ''} />
         )
       ) : shelf.error ? (
         <Failed what="The shelf cannot be shown" error={shelf.error} onRetry={() => void shelf.refetch()} />

@@ -2,7 +2,8 @@ import type { SitePageDto, SystemDto } from '@evenround/contract/site'
 import { Link, useRouter } from 'expo-router'
 import { useState } from 'react'
 import { Pressable, View } from 'react-native'
-import { useMe, useSite } from '../../data/queries'
+import { useDisinfections, useMe, useSite } from '../../data/queries'
+import { JobLines } from '../../parts/disinfection/job-lines'
 import { HoldLines } from '../../parts/visit/hold-lines'
 import { OUTCOME_WORDS } from '../../parts/visit/outcomes'
 import { TrainLine } from '../../parts/wear/train-line'
@@ -75,6 +76,7 @@ function SiteBody({ page, today, zone, mayEdit }: { page: SitePageDto; today: st
           <Button label="Add a system" onPress={() => router.push(`/system/new?site=${site.id}`)} />
         </View>
       ) : null}
+      <Disinfections siteId={site.id} today={today} />
       <Devices systems={systems} mayEdit={mayEdit} />
       <View>
         <T kind="heading" level={2}>
@@ -93,6 +95,27 @@ function SiteBody({ page, today, zone, mayEdit }: { page: SitePageDto; today: st
           </Link>
         ))}
       </View>
+    </View>
+  )
+}
+
+/** Jobs of this site, and the way to a new one. */
+function Disinfections({ siteId, today }: { siteId: string; today: string }) {
+  const router = useRouter()
+  const all = useDisinfections().data
+  const mayPlan = useMe().data?.rights.includes('record-facts') === true
+  const rows = all?.rows.filter((row) => row.siteId === siteId) ?? []
+  return (
+    <View className="gap-2">
+      <T kind="heading" level={2}>
+        Disinfection
+      </T>
+      {rows.length === 0 ? <T kind="quiet">None is written down yet.</T> : <JobLines rows={rows} today={today} named={false} />}
+      {mayPlan ? (
+        <View className="self-start">
+          <Button label="Plan a disinfection" onPress={() => router.push(`/disinfect/new?site=${siteId}`)} />
+        </View>
+      ) : null}
     </View>
   )
 }

@@ -1,9 +1,10 @@
 import type { StageDto, StopDto } from '@evenround/contract/site'
-import { useRouter } from 'expo-router'
+import { Redirect, useRouter } from 'expo-router'
 import { useMemo } from 'react'
 import { View } from 'react-native'
 import { useMe, useStop } from '../../data/queries'
 import { useVisitOfStop } from '../../data/visit'
+import { stopHref } from '../../parts/disinfection/job-day'
 import { Follows } from '../../parts/visit/follows'
 import { HoldLines } from '../../parts/visit/hold-lines'
 import { TrainLine } from '../../parts/wear/train-line'
@@ -40,6 +41,7 @@ export function StopScreen({ id }: { id: string }) {
       </Screen>
     )
   }
+  if (stop.job) return <Redirect href={stopHref(stop)} />
   const finished = stop.visit?.finished === true
   const bottom = finished ? (
     <Button label="Look at what was done" grow size="big" onPress={() => router.push(`/book/${stop.visit?.id}`)} />

@@ -2,6 +2,7 @@ import type { StopDto } from '@evenround/contract/site'
 import { Link, useRouter } from 'expo-router'
 import { View } from 'react-native'
 import { useVisitOfStop } from '../../data/visit'
+import { JOB_DAY_WORDS, JobWhen, stopHref } from '../../parts/disinfection/job-day'
 import { Follows } from '../../parts/visit/follows'
 import { HoldLines } from '../../parts/visit/hold-lines'
 import { TrainLine } from '../../parts/wear/train-line'
@@ -25,7 +26,7 @@ export function NextStop({ stop, today, state }: { stop: StopDto; today: string;
     <View testID="next-stop" className="gap-3 rounded-card border-2 border-kelp bg-sheet p-4">
       <View>
         <T kind="quiet">{`${LEAD[state]} · leave ${clockOf(stop.leaveMin)} · ${duration(stop.travelMin)}${stop.ferryAt ? ` · ferry ${stop.ferryAt}` : ''}`}</T>
-        <Link href={`/stop/${stop.id}`}>
+        <Link href={stopHref(stop)}>
           <T kind="heading" level={2}>
             {site.name}
           </T>
@@ -34,10 +35,11 @@ export function NextStop({ stop, today, state }: { stop: StopDto; today: string;
       </View>
       <Follows follows={stop.follows} />
       <HoldLines holds={stop.holds} siteId={stop.site.id} />
+      {stop.job ? <JobWhen job={stop.job} /> : null}
       <View className="gap-2">
         <TrainLine stages={system.stages} due={due} today={today} />
         <View>
-          <T kind="strong">{`${taskWords(stop)}.`}</T>
+          <T kind="strong">{stop.job ? `${JOB_DAY_WORDS[stop.job.day]}.` : `${taskWords(stop)}.`}</T>
           {system.stages
             .filter(({ id }) => due.has(id))
             .slice(0, 2)
@@ -48,7 +50,14 @@ export function NextStop({ stop, today, state }: { stop: StopDto; today: string;
             ))}
         </View>
       </View>
-      {finished ? (
+      {stop.job ? (
+        <Button
+          label={finished ? 'Look at the disinfection' : 'Open the disinfection'}
+          kind={finished ? 'plain' : 'act'}
+          size="big"
+          onPress={() => router.push(stopHref(stop))}
+        />
+      ) : finished ? (
         <Button label="Look at what was done" onPress={() => router.push(`/book/${stop.visit?.id}`)} />
       ) : begun ? (
         <Button label="Go on with the run sheet" kind="act" size="big" onPress={() => router.push(`/stop/${stop.id}/sheet`)} />

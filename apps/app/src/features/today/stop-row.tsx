@@ -2,6 +2,7 @@ import type { StopDto } from '@evenround/contract/site'
 import { strictestHold } from '@evenround/core/visit'
 import { Link } from 'expo-router'
 import { Pressable, View } from 'react-native'
+import { JOB_DAY_WORDS, stopHref } from '../../parts/disinfection/job-day'
 import { HOLD_WORDS } from '../../parts/visit/hold-words'
 import { TrainLine } from '../../parts/wear/train-line'
 import { dueSentence } from '../../parts/wear/words'
@@ -39,6 +40,10 @@ export function StopRow({ stop, today, state, chosen, onChoose }: StopRowProps) 
         <T kind="quiet">{`${site.village}, ${site.island}${stop.ferryAt ? ', by ferry' : ''}`}</T>
         {state === 'done' ? (
           <T kind="quiet">Done</T>
+        ) : stop.job ? (
+          <T kind="quiet" className="text-ink">
+            {JOB_DAY_WORDS[stop.job.day]}
+          </T>
         ) : first ? (
           <T
             kind="quiet"
@@ -61,7 +66,7 @@ export function StopRow({ stop, today, state, chosen, onChoose }: StopRowProps) 
   }
   return (
     <View role="listitem">
-      <Link href={`/stop/${stop.id}`} asChild>
+      <Link href={stopHref(stop)} asChild>
         <Pressable>{inside}</Pressable>
       </Link>
     </View>

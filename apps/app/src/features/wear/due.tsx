@@ -3,7 +3,8 @@ import { MEDIA_PROFILES } from '@evenround/core/catalogue'
 import { Link, useLocalSearchParams, useRouter } from 'expo-router'
 import { useMemo, useState } from 'react'
 import { FlatList, Pressable, TextInput, View } from 'react-native'
-import { useDue, useMe } from '../../data/queries'
+import { useDisinfections, useDue, useMe } from '../../data/queries'
+import { JobLines } from '../../parts/disinfection/job-lines'
 import { stageName } from '../../parts/wear/words'
 import { BackLink } from '../../ui/back-link'
 import { COLOR } from '../../ui/colors'
@@ -80,6 +81,7 @@ export function Due() {
           windowSize={9}
           onEndReached={() => due.hasNextPage && !due.isFetchingNextPage && void due.fetchNextPage()}
           onEndReachedThreshold={2}
+          ListHeaderComponent={<DueJobs today={first.today} until={queryOf(filters, first.today).until} />}
           ListEmptyComponent={
             <View className="px-4">
               <Empty
@@ -99,6 +101,23 @@ export function Due() {
           )}
         </View>
       )}
+    </View>
+  )
+}
+
+/** Disinfections with something to come: each day's window follows from the day before it; what was proved comes again. */
+function DueJobs({ today, until }: { today: string; until: string | undefined }) {
+  const all = useDisinfections().data
+  const rows = (all?.rows ?? []).filter(
+    ({ act, againOn, doseDay }) =>
+      (act !== null && (act !== 'dose' || until === undefined || doseDay <= until)) ||
+      (againOn !== null && (until === undefined || againOn <= until)),
+  )
+  if (rows.length === 0) return null
+  return (
+    <View className="px-4 pb-3">
+      <T kind="label">Disinfection</T>
+      <JobLines rows={rows} today={today} named />
     </View>
   )
 }

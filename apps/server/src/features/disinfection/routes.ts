@@ -4,12 +4,12 @@ import { jobState } from '@evenround/core/disinfection'
 import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
 import { Disinfection } from '../../db/entities/disinfection'
+import { Firm } from '../../db/entities/master'
 import { jobFacts } from '../../facts/job'
 import { type Deps, need, router } from '../../http/env'
 import { notFound } from '../../http/errors'
 import { body, json, PROBLEMS } from '../../http/openapi'
 import { dayIn } from '../../http/zone'
-import { loadFirm } from '../firm/store'
 import { standInLaboratory } from './laboratory'
 import { certificateOf, chlorineProducts, disinfectionRows, putChlorine } from './store'
 
@@ -56,7 +56,8 @@ export const disinfectionRoutes = (deps: Deps) =>
     .openapi(routes.list, async (c) => {
       const { site } = c.req.valid('query')
       const page = await deps.inFirm(c.get('who').firmId, async (scope) => {
-        const firm = await loadFirm(scope)
+        const firm = await scope.findOne(Firm, {})
+        if (!firm) throw notFound('firm')
         return { today: dayIn(firm.timeZone, deps.now()), rows: await disinfectionRows(scope, site) }
       })
       return c.json(page, 200)

@@ -7,7 +7,7 @@ export { minutesBetween, plusHours } from './instants'
 export { LABORATORY_COLUMNS, type LaboratoryLine, type LaboratoryRead, readLaboratory } from './laboratory'
 export { ARRIVED_SHARE, arrivalMinutes, arrivedAt, lateAfterMinutes, type NoArrival, noArrivalAdvice, runningOrder } from './outlets'
 export * from './proof'
-export { isOwnUnit, isTank, isWell, SCHOOLS, type School, schoolOf, schoolsFor } from './schools'
+export { isOwnUnit, isTank, isWell, SCHOOLS, type School, schoolOf, schoolsFor, UNIT_SCHOOL } from './schools'
 export {
   CONTACT_END_KEY,
   clearKey,

@@ -1,0 +1,122 @@
+import type { JobPlan, JobStep } from '@evenround/core/disinfection'
+import { CONTACT_END_KEY, LEFT, outletKey, proofFor } from '@evenround/core/disinfection'
+import type { HoldKind } from '@evenround/core/train'
+import type { JobDayEnded, SampleResult, SampleTaken, StripRead } from '@evenround/core/visit'
+import type { Job } from './job'
+import { type NewFact, record } from './outbox'
+
+/** Which job, where. */
+export interface JobPlace {
+  id: string
+  siteId: string
+}
+
+const at = ({ id, siteId }: JobPlace) => ({ siteId, visitId: id })
+const tick = (place: JobPlace, stepKey: string, answer: string | null): NewFact => ({ kind: 'step-done', ...at(place), stepKey, answer })
+
+export const planJob = (place: JobPlace, plan: JobPlan, supersedes: string | null) =>
+  record({ kind: 'job-planned', ...at(place), plan, supersedes })
+
+export const tickJob = (place: JobPlace, stepKey: string, answer: string | null = null) => record(tick(place, stepKey, answer))
+
+export const takeJobTickBack = (place: JobPlace, job: Job, step: JobStep) => {
+  const done = job.state.done.get(step.key)
+  const facts: NewFact[] = done ? [{ ...tick(place, step.key, done.answer), supersedes: done.id, voided: true }] : []
+  const dosed = job.state.doses.find(({ stepKey }) => stepKey === step.key)
+  if (dosed)
+    facts.push({
+      kind: 'chlorine-dosed',
+      ...at(place),
+      stepKey: step.key,
+      amount: dosed.amount,
+      unit: dosed.unit,
+      supersedes: dosed.id,
+      voided: true,
+    })
+  return facts.length > 0 ? record(...facts) : Promise.resolve([])
+}
+
+export const startJobClock = (place: JobPlace, step: JobStep) =>
+  record({ kind: 'timer-started', ...at(place), stepKey: step.key, seconds: Math.max(1, Math.round((step.minutes ?? 1) * 60)) })
+
+export const recordDose = (place: JobPlace, stepKey: string, amount: number, unit: 'mL' | 'g') =>
+  record({ kind: 'chlorine-dosed', ...at(place), stepKey, amount, unit }, tick(place, stepKey, null))
+
+/** A dose on top, while the clock runs. */
+export const recordRedose = (place: JobPlace, amount: number, unit: 'mL' | 'g') =>
+  record({ kind: 'chlorine-dosed', ...at(place), stepKey: 'redose', amount, unit })
+
+type Read = Pick<StripRead, 'place' | 'purpose' | 'range' | 'mgL' | 'dilution'>
+export const recordStrip = (place: JobPlace, read: Read) => record({ kind: 'strip-read', ...at(place), method: 'strip', ...read })
+export const recordSmell = (place: JobPlace, outletId: string) =>
+  record({ kind: 'strip-read', ...at(place), place: outletId, purpose: 'arrival', method: 'smell', range: 'high', mgL: null, dilution: 1 })
+export const leaveOutlet = (place: JobPlace, outletId: string, reason: string) =>
+  record(tick(place, outletKey(outletId), `${LEFT}${reason}`))
+
+export const endContact = (place: JobPlace, reason: string | null) => record(tick(place, CONTACT_END_KEY, reason))
+
+const holdBegun = (place: JobPlace, holdKind: HoldKind, text: string): NewFact => ({
+  kind: 'hold-begun',
+  ...at(place),
+  holdKind,
+  until: null,
+  text,
+})
+export const HOLD_TEXT = {
+  'do-not-use':
+    'Strong chlorine stands in the pipes: do not drink, wash, cook or water with it. Mind infants, dialysis, aquariums, livestock, dental and medical equipment.',
+  'boil-or-bottled':
+    'Boiled or bottled water for drinking, teeth, infants, dishes and ice until the laboratory finds no coliforms. Mind dialysis and medical equipment: ask who runs it.',
+  'do-not-drink':
+    'E. coli was found: do not drink it. Bottled water, or boiled for a minute where nothing else speaks against it, for drinking, teeth, infants, dishes and ice.',
+} as const
+
+/** The household was told: the hold begins with the tick. */
+export const beginJobHold = (place: JobPlace, stepKey: string, holdKind: 'do-not-use' | 'boil-or-bottled') =>
+  record(holdBegun(place, holdKind, HOLD_TEXT[holdKind]), tick(place, stepKey, null))
+
+/** Lifts the job's own holds that its strips or its result prove over. */
+function proven(place: JobPlace, job: Job, kinds: readonly HoldKind[]): NewFact[] {
+  return job.state.holds
+    .filter(({ id, holdKind }) => kinds.includes(holdKind) && !job.state.lifted.has(id))
+    .flatMap((hold): NewFact[] => {
+      const proof = proofFor(job.state, hold)
+      return proof === null ? [] : [{ kind: 'hold-lifted', ...at(place), holdId: hold.id, proof }]
+    })
+}
+
+/** The flush day is over: what the strips prove is lifted; what the sample has to prove goes on. */
+export const endFlushDay = (place: JobPlace, job: Job, note: string) =>
+  record(...proven(place, job, ['do-not-use']), { kind: 'job-day-ended', ...at(place), day: 'flush', outcome: 'done', note })
+
+export const endDay = (place: JobPlace, day: JobDayEnded['day'], outcome: JobDayEnded['outcome'], note: string) =>
+  record({ kind: 'job-day-ended', ...at(place), day, outcome, note })
+
+type Taken = Pick<SampleTaken, 'bottle' | 'laboratory' | 'place' | 'dechlorinating' | 'chlorineMgL'>
+export const recordSample = (place: JobPlace, taken: Taken) =>
+  record(
+    { kind: 'sample-taken', ...at(place), ...taken },
+    { kind: 'job-day-ended', ...at(place), day: 'sample', outcome: 'done', note: '' },
+  )
+
+type Result = Pick<SampleResult, 'sampleId' | 'totalColiform' | 'eColi' | 'others' | 'reportNumber' | 'day'>
+/** A clean result lifts what waited for it; E. coli makes the hold stricter, at once. */
+export const recordResult = (place: JobPlace, job: Job, result: Result) => {
+  const clean = result.totalColiform === 'absent' && result.eColi === 'absent'
+  const open = job.state.holds.filter(({ id, holdKind }) => holdKind !== 'do-not-use' && !job.state.lifted.has(id))
+  const lifted = clean
+    ? open.map(
+        ({ id }): NewFact => ({
+          kind: 'hold-lifted',
+          ...at(place),
+          holdId: id,
+          proof: `laboratory report ${result.reportNumber}, no coliforms`,
+        }),
+      )
+    : []
+  const stricter =
+    result.eColi === 'present' && !open.some(({ holdKind }) => holdKind === 'do-not-drink')
+      ? [holdBegun(place, 'do-not-drink', HOLD_TEXT['do-not-drink'])]
+      : []
+  return record({ kind: 'sample-result', ...at(place), ...result }, ...lifted, ...stricter)
+}

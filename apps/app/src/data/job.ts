@@ -1,0 +1,73 @@
+import type { DisinfectionPage, DisinfectionSetup } from '@evenround/contract/disinfections'
+import {
+  type Guarded,
+  type JobFigures,
+  type JobPlan,
+  type JobState,
+  type JobStep,
+  jobFigures,
+  jobState,
+  jobSteps,
+} from '@evenround/core/disinfection'
+import { protection, type SheetSchools } from '@evenround/core/train'
+import type { Fact } from '@evenround/core/visit'
+import { useMemo } from 'react'
+import { useOutbox } from './outbox'
+import { KEY, queryClient, useDisinfection, useMe } from './queries'
+
+export interface Job {
+  state: JobState
+  page: DisinfectionPage | null
+  plan: JobPlan | null
+  figures: JobFigures | null
+  guarded: Guarded[]
+  steps: JobStep[]
+  ready: boolean
+  error: unknown
+}
+
+/** A job that was planned here and is not on the server yet: put together from what its plan was made of. */
+function fromSetup(id: string, facts: readonly Fact[]): DisinfectionPage | null {
+  const planned = facts.find((fact) => fact.kind === 'job-planned')
+  const setup = planned && queryClient.getQueryData<DisinfectionSetup>(KEY.setup(planned.siteId))
+  if (!setup) return null
+  return { id, site: setup.site, systems: setup.systems, holds: [], facts: [], people: setup.people, earlierPositives: 0, acid: [] }
+}
+
+/** How each of the job's systems is kept from harm, by the firm's schools. */
+export function guardedSystems(
+  plan: Pick<JobPlan, 'systemIds' | 'targets' | 'heater' | 'contactHours'>,
+  systems: DisinfectionPage['systems'],
+  schools: SheetSchools,
+): Guarded[] {
+  const own = plan.targets.includes('drinking-unit')
+  return systems
+    .filter(({ id }) => plan.systemIds.includes(id))
+    .map(({ id, name, train }) => ({
+      systemId: id,
+      systemName: name,
+      protection: protection(train, { schools, heater: plan.heater, own, contactHours: plan.contactHours }),
+    }))
+}
+
+/** A job from its facts: what the server has and what still waits on this device; figures and steps are worked out from them. */
+export function useJob(id: string): Job {
+  const query = useDisinfection(id)
+  const schools = useMe().data?.firm.schools
+  const entries = useOutbox((outbox) => outbox.entries)
+  const loaded = useOutbox((outbox) => outbox.loaded)
+  const local = useMemo(
+    () => entries.filter(({ fact, state: sent }) => fact.visitId === id && sent !== 'refused').map(({ fact }) => fact),
+    [entries, id],
+  )
+  const page = query.data ?? (loaded ? fromSetup(id, local) : null)
+  const state = useMemo(() => jobState([...(page?.facts ?? []).map(({ fact }): Fact => fact), ...local]), [local, page])
+  const { plan } = state
+  const made = useMemo(() => {
+    if (plan === null || page === null || !schools) return { figures: null, guarded: [], steps: [] }
+    const figures = jobFigures(plan)
+    const guarded = guardedSystems(plan, page.systems, schools)
+    return { figures, guarded, steps: jobSteps(plan, figures, guarded) }
+  }, [plan, page, schools])
+  return { state, page, plan, ...made, ready: loaded && (page !== null || query.isError), error: query.error }
+}

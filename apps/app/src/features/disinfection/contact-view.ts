@@ -1,0 +1,72 @@
+import { contact, FLOOR_MGL, type JobState, minutesBetween, type Tide } from '@evenround/core/disinfection'
+import { duration, figure } from '../../ui/format'
+
+export interface ContactView {
+  tone: 'good' | 'look' | 'danger'
+  title: string
+  text: string
+  /** What a strip under the target asks for, mg/L; null where nothing is to be added. */
+  redoseMgL: number | null
+  mayEnd: boolean
+}
+
+const thousands = (value: number): string => Math.round(value).toLocaleString('en-GB')
+
+/** What the strips so far say of the contact, in a sentence with its numbers, and what to do. */
+export function contactView(tide: Tide, state: Pick<JobState, 'plan'>, now: string, clock: (instant: string) => string): ContactView {
+  const plan = state.plan
+  const hours = plan?.contactHours ?? 0
+  const { result, points } = tide
+  const last = points.at(-1)
+  const waited = minutesBetween(tide.from, now)
+  if (result === null || !last) {
+    return {
+      tone: 'look',
+      title: waited >= hours * 60 ? 'Read a strip: its time is over' : 'Waiting',
+      text: `The weakest outlet began at ${figure(last?.mgL ?? 0)} mg/L. A strip at the end decides; one in between tells how fast it falls.`,
+      redoseMgL: null,
+      mayEnd: false,
+    }
+  }
+  const share = `${thousands(result.achievedMgMinL)} of ${thousands(tide.requiredMgMinL)} mg·min/L are in.`
+  if (result.verdict === 'pass')
+    return {
+      tone: 'good',
+      title: 'Contact is enough',
+      text: `${share} The last strip, ${figure(last.mgL)} mg/L, is at the floor of ${FLOOR_MGL} or over it.`,
+      redoseMgL: null,
+      mayEnd: true,
+    }
+  if (result.verdict === 'extend') {
+    const until = new Date(Date.parse(last.at) + (result.extendMinutes ?? 0) * 60_000).toISOString()
+    const left = last.mgL * Math.exp((-(result.decayPerHour ?? 0) / 60) * (result.extendMinutes ?? 0))
+    const early = last.minute < hours * 60
+    return {
+      tone: early ? 'good' : 'look',
+      title: early ? 'On course' : `Wait ${duration(result.extendMinutes ?? 0)} longer`,
+      text: `${share} At ${clock(until)} about ${figure(left)} mg/L will be left, over the floor of ${FLOOR_MGL}. Read a strip then.`,
+      redoseMgL: null,
+      mayEnd: false,
+    }
+  }
+  return {
+    tone: 'danger',
+    title: 'It will not last: dose again',
+    text: `${share} At this pace it falls under ${FLOOR_MGL} mg/L before its time. ${figure(result.redoseMgL ?? 0)} mg/L are to be added, and every outlet run again.`,
+    redoseMgL: result.redoseMgL,
+    mayEnd: false,
+  }
+}
+
+/** Product for a dose on top, for the same water. */
+export function redoseAmount(redoseMgL: number, totalL: number, available: number): number {
+  return (totalL * redoseMgL) / available
+}
+
+/** Whether a later strip at this place would still pass, kept for the sentence under the scale. */
+export const wouldPass = (tide: Tide, targetMgL: number, hours: number, mgL: number, now: string): boolean => {
+  const minute = minutesBetween(tide.from, now)
+  const points = tide.points.filter((point) => point.minute < minute)
+  if (points.length === 0) return false
+  return contact({ strips: [...points, { minute, mgL }], targetMgL, minimumHours: hours }).verdict === 'pass'
+}

@@ -1,0 +1,332 @@
+import type { ChlorineDto, DisinfectionSetup } from '@evenround/contract/disinfections'
+import {
+  BORES,
+  type Demand,
+  type Discharge,
+  isOwnUnit,
+  isTank,
+  isWell,
+  type JobPlan,
+  type Product,
+  type Reason,
+  type Side,
+  type StrengthSchool,
+  schoolOf,
+  schoolsFor,
+  type Target,
+  type VolumePart,
+} from '@evenround/core/disinfection'
+import { daysBetween } from '@evenround/core/units'
+
+export type PartKind = VolumePart['kind']
+/** A part as it is being said: some of it is not known yet. Lengths in metres, diameters too; litres; kPa. */
+export interface DraftPart {
+  id: string
+  name: string
+  side: Side
+  kind: PartKind
+  values: Record<string, number | null>
+  /** Of a pipe: which of the list of bores, by its place in it. */
+  bore: number
+}
+export interface DraftOutlet {
+  id: string
+  name: string
+  side: 'cold' | 'hot'
+  metres: number | null
+  bore: number
+  flowLMin: number | null
+}
+export interface Draft {
+  targets: Target[]
+  reason: Reason
+  note: string
+  systemIds: string[]
+  parts: DraftPart[]
+  productId: string
+  filledOn: string
+  storedAtC: number | null
+  jug: { mgL: number | null; dilution: number | null } | null
+  school: StrengthSchool
+  targetMgL: number | null
+  contactHours: number | null
+  strengthReason: string
+  demand: Demand
+  pH: number | null
+  waterC: number | null
+  heater: JobPlan['heater']
+  outlets: DraftOutlet[]
+  flowLMin: number | null
+  heelL: number | null
+  discharge: Discharge
+  neutraliser: JobPlan['neutraliser']
+  septic: boolean
+  supply: JobPlan['supply']
+  sample: boolean
+  repeat: JobPlan['repeat']
+  technicianId: string
+  day: string
+}
+
+/** Copper 15 mm and plastic 32 mm: what is met most. */
+export const USUAL_BORE = BORES.findIndex(({ material, nominal }) => material === 'copper' && nominal === '15 mm')
+const RISER_BORE = BORES.findIndex(({ material, nominal }) => material === 'pe' && nominal === '32 mm')
+
+let made = 0
+export const newId = (): string => `n${Date.now().toString(36)}${(made++).toString(36)}`
+
+const PART_NAMES: Record<PartKind, string> = {
+  casing: 'Well casing',
+  'upright-cylinder': 'Upright tank',
+  'lying-cylinder': 'Lying tank',
+  box: 'Box tank',
+  'pressure-tank': 'Pressure tank',
+  pipe: 'Pipes',
+  known: 'Known volume',
+}
+export const partName = (kind: PartKind): string => PART_NAMES[kind]
+const SIDES_OF: Record<PartKind, Side> = {
+  casing: 'source',
+  'upright-cylinder': 'tank',
+  'lying-cylinder': 'tank',
+  box: 'tank',
+  'pressure-tank': 'cold',
+  pipe: 'cold',
+  known: 'cold',
+}
+export const newPart = (kind: PartKind, side: Side = SIDES_OF[kind]): DraftPart => ({
+  id: newId(),
+  name: side === 'hot' && kind === 'pipe' ? 'Hot pipes' : side === 'hot' ? 'Water heater' : PART_NAMES[kind],
+  side,
+  kind,
+  values: {},
+  bore: kind === 'pipe' && side !== 'hot' ? RISER_BORE : USUAL_BORE,
+})
+export const newOutlet = (name: string, side: DraftOutlet['side']): DraftOutlet => ({
+  id: newId(),
+  name,
+  side,
+  metres: 10,
+  bore: USUAL_BORE,
+  flowLMin: 8,
+})
+
+const TARGET_OF: Record<DisinfectionSetup['site']['source'], Target[]> = {
+  'drilled-well': ['drilled-well'],
+  'shallow-well': ['dug-well'],
+  surface: ['storage-tank'],
+  roof: ['storage-tank'],
+  municipal: ['plumbing'],
+}
+
+const firstParts = (targets: readonly Target[]): DraftPart[] =>
+  isWell(targets)
+    ? [newPart('casing'), newPart('pressure-tank'), newPart('pipe')]
+    : isTank(targets)
+      ? [newPart('upright-cylinder'), newPart('pipe')]
+      : isOwnUnit(targets)
+        ? [newPart('known')]
+        : [newPart('pipe')]
+
+/** What follows from the target where nobody said otherwise. */
+export function withTargets(draft: Draft, targets: Target[]): Draft {
+  const school = schoolsFor(targets)[0] as StrengthSchool
+  const { targetMgL, contactHours } = schoolOf(targets, school)
+  const untouched = draft.parts.every(({ values }) => Object.values(values).every((value) => value === null))
+  return {
+    ...draft,
+    targets,
+    school,
+    targetMgL,
+    contactHours,
+    sample: !isOwnUnit(targets) || draft.reason === 'bacteria',
+    parts: untouched ? firstParts(targets) : draft.parts,
+  }
+}
+
+export function withSchool(draft: Draft, school: StrengthSchool): Draft {
+  const { targetMgL, contactHours } = schoolOf(draft.targets, school)
+  return { ...draft, school, targetMgL, contactHours }
+}
+
+export function firstDraft(setup: DisinfectionSetup, me: { id: string }, afterPositive: boolean): Draft {
+  const { site, systems, products, people } = setup
+  const targets = TARGET_OF[site.source]
+  const private_ = site.source !== 'municipal'
+  const doer = isWell(targets) ? (people.find(({ id, wells }) => id === me.id && wells) ?? people.find(({ wells }) => wells)) : undefined
+  return withTargets(
+    {
+      targets,
+      reason: afterPositive ? 'bacteria' : private_ ? 'yearly' : 'opened',
+      note: '',
+      systemIds: systems.map(({ id }) => id),
+      parts: [],
+      productId: products[0]?.id ?? '',
+      filledOn: products[0]?.filledOn ?? setup.today,
+      storedAtC: products[0]?.storedAtC ?? 18,
+      jug: null,
+      school: 'weak-long',
+      targetMgL: 50,
+      contactHours: 12,
+      strengthReason: '',
+      demand: { ironMgL: 0, manganeseMgL: 0, sulphideMgL: 0, ammoniaNMgL: 0, otherMgL: 0 },
+      pH: 7.5,
+      waterC: 10,
+      heater: 'none',
+      outlets: [],
+      flowLMin: 20,
+      heelL: 0,
+      discharge: 'hard-surface',
+      neutraliser: 'thiosulfate',
+      septic: private_,
+      supply: private_ ? 'private' : 'municipal',
+      sample: true,
+      repeat: private_ ? 'yearly' : 'none',
+      technicianId: doer?.id ?? (people.some(({ id }) => id === me.id) ? me.id : (people[0]?.id ?? '')),
+      day: setup.today,
+    },
+    targets,
+  )
+}
+
+const known = (part: DraftPart, ...names: string[]): number[] | null => {
+  const all = names.map((name) => part.values[name] ?? null)
+  return all.some((value) => value === null) ? null : (all as number[])
+}
+const mm = (metres: number): number => metres * 1000
+
+/** The part for the core; null while something of it is not said, or cannot be so. */
+export function partOf(part: DraftPart): VolumePart | null {
+  switch (part.kind) {
+    case 'casing': {
+      const [d, depth, level] = known(part, 'diameter', 'depth', 'level') ?? []
+      if (d === undefined || depth === undefined || level === undefined || level > depth) return null
+      return { kind: 'casing', diameterMm: mm(d), depthM: depth, staticLevelM: level }
+    }
+    case 'upright-cylinder': {
+      const [d, h] = known(part, 'diameter', 'waterDepth') ?? []
+      return d === undefined || h === undefined ? null : { kind: 'upright-cylinder', diameterMm: mm(d), waterDepthM: h }
+    }
+    case 'lying-cylinder': {
+      const [d, length, h] = known(part, 'diameter', 'length', 'waterDepth') ?? []
+      if (d === undefined || length === undefined || h === undefined || h > d) return null
+      return { kind: 'lying-cylinder', diameterMm: mm(d), lengthM: length, waterDepthM: h }
+    }
+    case 'box': {
+      const [length, width, h] = known(part, 'length', 'width', 'waterDepth') ?? []
+      return length === undefined || width === undefined || h === undefined
+        ? null
+        : { kind: 'box', lengthM: length, widthM: width, waterDepthM: h }
+    }
+    case 'pressure-tank': {
+      const [v, pre, p] = known(part, 'volume', 'precharge', 'pressure') ?? []
+      return v === undefined || pre === undefined || p === undefined
+        ? null
+        : { kind: 'pressure-tank', volumeL: v, prechargeKpa: pre, pressureKpa: p }
+    }
+    case 'pipe': {
+      const [length] = known(part, 'length') ?? []
+      return length === undefined ? null : { kind: 'pipe', boreMm: BORES[part.bore]?.boreMm ?? 13.6, lengthM: length }
+    }
+    case 'known': {
+      const [v] = known(part, 'volume') ?? []
+      return v === undefined ? null : { kind: 'known', volumeL: v }
+    }
+  }
+}
+
+/** What is wrong with a part, in words, where its values contradict each other. */
+export function partProblem({ kind, values }: DraftPart): string | null {
+  const { depth, level, diameter, waterDepth } = values
+  if (kind === 'casing' && depth != null && level != null && level > depth)
+    return 'The water stands deeper than the well is: depth is the whole well, level how far down the water begins.'
+  if (kind === 'lying-cylinder' && diameter != null && waterDepth != null && waterDepth > diameter) return 'Deeper than the tank is high.'
+  return null
+}
+
+export function productOf(product: ChlorineDto, filledOn: string, storedAtC: number, day: string): Product {
+  if (product.form === 'solid') return { kind: 'solid', percent: product.percent }
+  return {
+    kind: 'liquid',
+    percent: product.percent,
+    basis: product.basis ?? 'w/v',
+    ...(product.densityKgL === null ? {} : { densityKgL: product.densityKgL }),
+    strengthAs: product.strengthAs,
+    ageDays: Math.max(0, daysBetween(filledOn, day)),
+    storedAtC,
+    thickened: product.thickened,
+  }
+}
+
+const litresOf = ({ metres, bore }: Pick<DraftOutlet, 'metres' | 'bore'>): number =>
+  (Math.PI / 4) * ((BORES[bore]?.boreMm ?? 13.6) / 1000) ** 2 * (metres ?? 0) * 1000
+
+/** The plan, where everything it needs is said; else what is missing, in words, in the order of the form. */
+export function planOf(draft: Draft, setup: DisinfectionSetup, afterJob: string | null): { plan: JobPlan } | { missing: string[] } {
+  const missing: string[] = []
+  const product = setup.products.find(({ id }) => id === draft.productId)
+  const parts = draft.parts.flatMap((part) => {
+    const said = partOf(part)
+    if (said === null) missing.push(`${part.name}: not all of it is said`)
+    return said === null ? [] : [{ id: part.id, name: part.name.trim() || partName(part.kind), side: part.side, part: said }]
+  })
+  if (draft.targets.length === 0) missing.push('What is disinfected')
+  if (!product) missing.push('A product: the shelf’s list of chlorine is empty')
+  const number = (value: number | null, what: string): number => {
+    if (value === null) missing.push(what)
+    return value ?? 0
+  }
+  const targetMgL = number(draft.targetMgL, 'The strength')
+  const contactHours = number(draft.contactHours, 'The hours of contact')
+  const pH = number(draft.pH, 'The pH')
+  const waterC = number(draft.waterC, 'The water’s temperature')
+  const flowLMin = number(draft.flowLMin, 'The flow of pump or hose')
+  const storedAtC = number(draft.storedAtC, 'How warm the jug is kept')
+  const outlets = draft.outlets.map((outlet) => {
+    if (outlet.metres === null || outlet.flowLMin === null) missing.push(`${outlet.name}: length and flow`)
+    return {
+      id: outlet.id,
+      name: outlet.name.trim() || 'Outlet',
+      side: outlet.side,
+      pipeL: litresOf(outlet),
+      flowLMin: outlet.flowLMin ?? 8,
+    }
+  })
+  if (draft.jug && (draft.jug.mgL === null || draft.jug.dilution === null)) missing.push('The strip test of the jug')
+  if (!/^\d{4}-\d{2}-\d{2}$/.test(draft.filledOn)) missing.push('The day on the jug')
+  if (draft.technicianId === '') missing.push('Who does it')
+  if (missing.length > 0 || !product) return { missing }
+  return {
+    plan: {
+      targets: draft.targets,
+      reason: draft.reason,
+      note: draft.note.trim(),
+      systemIds: draft.systemIds,
+      parts,
+      product: productOf(product, draft.filledOn, storedAtC, draft.day),
+      productName: product.name,
+      jug: draft.jug ? { mgL: draft.jug.mgL as number, dilution: draft.jug.dilution as number } : null,
+      school: draft.school,
+      targetMgL,
+      contactHours,
+      strengthReason: draft.strengthReason.trim() === '' ? null : draft.strengthReason.trim(),
+      demand: draft.demand,
+      pH,
+      waterC,
+      heater: draft.heater,
+      outlets,
+      flowLMin,
+      heelL: draft.heelL ?? 0,
+      discharge: draft.discharge,
+      neutraliser: draft.neutraliser,
+      septic: draft.septic,
+      supply: draft.supply,
+      supplyMgL: setup.site.chlorineMgL ?? 0,
+      sample: draft.sample,
+      repeat: draft.repeat,
+      technicianId: draft.technicianId,
+      day: draft.day,
+      afterJob,
+    },
+  }
+}

@@ -1,0 +1,160 @@
+import { FIRST, type Guarded, type JobFigures, type JobPlan, supplies } from '@evenround/core/disinfection'
+import { View } from 'react-native'
+import { useUnits } from '../../data/units'
+import { duration, figure, quantity, shortDay } from '../../ui/format'
+import { Notice } from '../../ui/notice'
+import { T } from '../../ui/text'
+import { amountText, DISCHARGE_WORDS, REFUSAL_WORDS, SCHOOL_WORDS, sayStep, shiftText, THUMB_WORDS } from './words'
+
+const DOSE_WORDS = { whole: '', cold: 'through the cold side', hot: 'again for the hot side' } as const
+
+/** The result in one glance: how much, in what, for how long, what to protect and to bring, where the water goes, how many visits. */
+export function Glance({
+  plan,
+  figures,
+  guarded,
+  today,
+}: {
+  plan: JobPlan
+  figures: JobFigures
+  guarded: readonly Guarded[]
+  today: string
+}) {
+  const units = useUnits()
+  const first = figures.doses[0]
+  const things = guarded.flatMap(({ systemName, protection }) =>
+    protection.things.map(({ id, text }) => ({ id: `${systemName}/${id}`, systemName, text })),
+  )
+  const cannot = guarded.flatMap(({ systemName, protection }) => protection.cannot.map((text) => ({ systemName, text })))
+  const found = guarded.flatMap(({ protection }) => protection.findings)
+  return (
+    <View className="gap-4" testID="glance">
+      {figures.refusals.map((refusal) => (
+        <Notice key={refusal} tone="danger" title="Not like this">
+          <T>{REFUSAL_WORDS[refusal]}</T>
+        </Notice>
+      ))}
+      <View className="gap-1 rounded-card border-2 border-kelp bg-sheet p-4">
+        <T kind="quiet">
+          {figures.computed ? `For ${quantity(figures.totalL, 'volume', units)} of water` : 'Not computed: the volume is not known'}
+        </T>
+        <T kind="figure" testID="dose">
+          {first ? amountText(first.amount, figures.unit, units) : '–'}
+        </T>
+        <T kind="strong">
+          {`${plan.productName}${figures.doses.length > 1 ? `, ${figures.doses.map(({ id, amount }, index) => (index === 0 ? DOSE_WORDS[id] : `${amount === first?.amount ? 'the same' : amountText(amount, figures.unit, units)} ${DOSE_WORDS[id]}`)).join(', ')}` : ''}`}
+        </T>
+        <T>{`in ${quantity(figures.bucketL, 'volume', units)} of water, water first${first && first.parts > 1 ? `; in ${first.parts} parts with the fill` : ''} · ${figure(plan.targetMgL)} mg/L for ${figure(plan.contactHours)} h`}</T>
+        {plan.school === 'by-depth' ? (
+          <T kind="strong" className="text-copper-text">{`From this jug that gives ${figure(figures.givesMgL)} mg/L.`}</T>
+        ) : null}
+        <T kind="quiet">{`School: ${SCHOOL_WORDS[plan.school].name}. ${SCHOOL_WORDS[plan.school].why}`}</T>
+      </View>
+      {figures.shifts.length > 0 || figures.thumbs.length > 0 ? (
+        <View className="gap-1">
+          <T kind="heading" level={2}>
+            What changed the number
+          </T>
+          {figures.shifts.map((shift) => (
+            <T key={shift.of}>{`${shiftText(shift)}.`}</T>
+          ))}
+          {figures.thumbs.map(({ id, amount, givesMgL }) => (
+            <T
+              key={id}
+              kind="quiet"
+            >{`${THUMB_WORDS[id]}: ${amountText(amount, 'mL', units)} of this jug would give ${figure(givesMgL)} mg/L.`}</T>
+          ))}
+        </View>
+      ) : null}
+      <Warnings plan={plan} figures={figures} />
+      <View className="gap-1">
+        <T kind="heading" level={2}>
+          Protect
+        </T>
+        {cannot.map(({ systemName, text }) => (
+          <Notice key={systemName + text} tone="danger" title={systemName}>
+            <T>{text}</T>
+          </Notice>
+        ))}
+        {things.map(({ id, systemName, text }) => (
+          <T key={id}>
+            <T kind="strong">{`${systemName}: `}</T>
+            {text}
+          </T>
+        ))}
+        {things.length === 0 && cannot.length === 0 ? (
+          <T kind="quiet">Nothing of this site’s plumbing stands in the way of the chlorine.</T>
+        ) : null}
+        {plan.heater === 'none' ? null : (
+          <T>
+            {plan.heater === 'bypass'
+              ? 'Water heater: off, bypassed; its hot pipes are dosed all the same.'
+              : 'Water heater: off; the hot side has its own dose. Full before it heats again.'}
+          </T>
+        )}
+        {things.length === 0 ? null : (
+          <T kind="small" className={found.length === 0 ? 'text-lichen-text' : 'text-oxblood'}>
+            {found.length === 0
+              ? 'Played through: no chlorine reaches what it harms, nothing heats dry.'
+              : `Played through: ${found.map(({ text }) => text).join('; ')}`}
+          </T>
+        )}
+      </View>
+      <View className="gap-1">
+        <T kind="heading" level={2}>
+          Bring
+        </T>
+        {supplies(plan, figures, guarded).map(({ id, text, values }) => (
+          <T key={id}>{`· ${sayStep(text, values, figures.unit, units)}`}</T>
+        ))}
+      </View>
+      <View className="gap-1">
+        <T kind="heading" level={2}>
+          Afterwards and when
+        </T>
+        <T>{`${DISCHARGE_WORDS[plan.discharge]}: about ${quantity(figures.flush.totalLitres, 'volume', units)}${figures.flush.totalMinutes > 0 ? `, ${duration(figures.flush.totalMinutes)} at ${quantity(plan.flowLMin, 'flow', units)}` : ''}.`}</T>
+        <T>{visitsText(plan, today)}</T>
+      </View>
+      <T kind="small">{FIRST}</T>
+    </View>
+  )
+}
+
+function visitsText(plan: JobPlan, today: string): string {
+  const dose = `${shortDay(plan.day, today)} the chlorine goes in`
+  const flush =
+    plan.contactHours < 2 ? 'flushed the same day' : `the flush no sooner than ${figure(plan.contactHours)} h after the last tap has it`
+  return plan.sample
+    ? `Three visits: ${dose}; ${flush}; the sample 5 to 7 days after the flush.`
+    : `${plan.contactHours < 2 ? 'One visit' : 'Two visits'}: ${dose}; ${flush}.`
+}
+
+function Warnings({ plan, figures }: { plan: JobPlan; figures: JobFigures }) {
+  const { warnings, activeShare } = figures
+  return (
+    <>
+      {warnings.includes('ph-high') ? (
+        <Notice tone="look" title={`Only ${Math.round(activeShare * 100)} % of the chlorine is in its strong form`}>
+          <T>{`At pH ${figure(plan.pH)} most of it works slowly. Keep the whole time, and do not add chlorine in its place.`}</T>
+        </Notice>
+      ) : (
+        <T kind="quiet">{`At pH ${figure(plan.pH)} and ${figure(plan.waterC)} °C ${Math.round(activeShare * 100)} % of it is in its strong form.`}</T>
+      )}
+      {warnings.includes('strength-over-200') ? (
+        <Notice tone="danger" title="Over 200 mg/L">
+          <T>{`Corrosion, gas, and a longer flush. Reason: ${plan.strengthReason ?? 'none is written down yet'}`}</T>
+        </Notice>
+      ) : null}
+      {warnings.includes('product-old') ? (
+        <Notice tone="look" title="This jug has lost over four tenths">
+          <T>A fresh one is safer, or try it with a strip: one part in a thousand of water.</T>
+        </Notice>
+      ) : null}
+      {warnings.includes('product-thickened') ? (
+        <Notice tone="danger" title="Thickened product">
+          <T>It does not mix into a well and does not rinse out. Plain, unscented hypochlorite only.</T>
+        </Notice>
+      ) : null}
+    </>
+  )
+}

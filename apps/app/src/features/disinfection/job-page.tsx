@@ -1,0 +1,247 @@
+import { FIRST, isWell, type JobState } from '@evenround/core/disinfection'
+import { useRouter } from 'expo-router'
+import { useState } from 'react'
+import { Pressable, View } from 'react-native'
+import { ApiProblem } from '../../data/api'
+import { type Job, useJob } from '../../data/job'
+import { endDay, endFlushDay, type JobPlace, takeJobTickBack } from '../../data/job-acts'
+import { useMe } from '../../data/queries'
+import { useUnits } from '../../data/units'
+import { HoldLines } from '../../parts/visit/hold-lines'
+import { BackLink } from '../../ui/back-link'
+import { Button } from '../../ui/button'
+import { useDesk } from '../../ui/desk'
+import { Field } from '../../ui/field'
+import { instantText } from '../../ui/format'
+import { Notice } from '../../ui/notice'
+import { Screen } from '../../ui/screen'
+import { Failed, Waiting } from '../../ui/states'
+import { T } from '../../ui/text'
+import { TextLink } from '../../ui/text-link'
+import { Contact } from './contact'
+import { Glance } from './glance'
+import { phaseSums, sheetOf } from './job-view'
+import { Positive, ResultForm, SampleForm } from './proof'
+import { JobRung } from './rung'
+import { PHASE_WORDS, STAND_WORDS, sayStep, TARGET_WORDS } from './words'
+
+/** "20:42" of today, "Tue 20:42" of another day, in the firm's zone. */
+const clockIn =
+  (zone: string) =>
+  (instant: string): string =>
+    instantText(instant, zone).split(', ')[1] ?? ''
+
+/** One disinfection from its plan to its proof; what comes next stands large. */
+export function JobPage({ id }: { id: string }) {
+  const job = useJob(id)
+  const me = useMe().data
+  const zone = me?.firm.timeZone ?? 'UTC'
+  const { page, plan, state } = job
+  if (!page || !plan || !job.figures) {
+    const gone = job.error instanceof ApiProblem && job.error.code === 'NOT_FOUND'
+    return (
+      <Screen over={<BackLink href="/sites" label="Sites" />} title="Disinfection">
+        {job.error && (job.ready || gone) ? (
+          <Failed what="This disinfection cannot be shown" error={job.error} />
+        ) : (
+          <Waiting what="Loading the disinfection" />
+        )}
+      </Screen>
+    )
+  }
+  const place: JobPlace = { id, siteId: page.site.id }
+  const targets = plan.targets.map((target) => TARGET_WORDS[target].toLowerCase()).join(', ')
+  const mine = page.people.find(({ id: person }) => person === me?.person.id)
+  const unskilled = isWell(plan.targets) && mine?.wells !== true
+  return (
+    <Screen
+      over={<BackLink href={`/sites/${page.site.id}`} label={`${page.site.name} · ${targets}`} />}
+      title={state.stand === 'contact' && state.tide ? `Contact since ${clockIn(zone)(state.tide.from)}` : STAND_WORDS[state.stand]}
+      wide
+    >
+      <HoldLines holds={holdsOf(job)} siteId={page.site.id} />
+      {page.acid.map((site) => (
+        <Notice key={site} tone="danger" title="Acid in the van today">
+          <T>{`A sleeve is cleaned with descaler at ${site} on the same day. Acid and chlorine make a toxic gas: take one of them out of the van.`}</T>
+        </Notice>
+      ))}
+      <Body job={job} place={place} zone={zone} unskilled={unskilled} />
+      <T kind="small">{FIRST}</T>
+    </Screen>
+  )
+}
+
+/** The site's holds as the server has them, with the job's own that still wait on this device. */
+function holdsOf({ page, state }: Job) {
+  const known = new Set(page?.holds.map(({ id }) => id))
+  const own = state.holds.flatMap(({ id, holdKind, at, until, text }) =>
+    known.has(id) || state.lifted.has(id) ? [] : [{ id, holdKind, begunAt: at, until, text }],
+  )
+  return [...(page?.holds ?? []).filter(({ id }) => !state.lifted.has(id)), ...own]
+}
+
+interface BodyProps {
+  job: Job
+  place: JobPlace
+  zone: string
+  unskilled: boolean
+}
+
+function Body({ job, place, zone, unskilled }: BodyProps) {
+  const { state } = job
+  if (state.stand === 'sample-due') return <SampleForm job={job} place={place} zone={zone} />
+  if (state.stand === 'result-due') return <ResultForm job={job} place={place} zone={zone} />
+  if (state.stand === 'positive' || state.stand === 'e-coli') return <Positive job={job} place={place} />
+  if (state.stand === 'clean') return <Clean job={job} place={place} />
+  if (state.stand === 'stopped') return <T>This job was given up. What was done stays in its record.</T>
+  return (
+    <>
+      {unskilled ? (
+        <Notice tone="danger" title="A well is for people with the skill">
+          <T>You can read along. Dosing and opening this well is for somebody with the skill for wells; many places want a licence.</T>
+        </Notice>
+      ) : null}
+      {state.stand === 'contact' ? (
+        <Contact job={job} place={place} clock={clockIn(zone)} />
+      ) : unskilled ? null : (
+        <Ladder job={job} place={place} />
+      )}
+      <More job={job} place={place} />
+    </>
+  )
+}
+
+function Clean({ job, place }: Pick<BodyProps, 'job' | 'place'>) {
+  const router = useRouter()
+  const result = job.state.results.at(-1)
+  return (
+    <View className="gap-3">
+      <Notice tone="good" title={result ? 'No coliforms: the water may be used' : 'Flushed, and proved by strips'}>
+        <T>
+          {result
+            ? `Laboratory report ${result.reportNumber} of ${result.day}.`
+            : 'No sample was asked for: strips at every outlet showed the chlorine out.'}
+        </T>
+      </Notice>
+      <Button label="The certificate" kind="act" size="big" onPress={() => router.push(`/disinfect/${place.id}/certificate`)} />
+    </View>
+  )
+}
+
+/** The steps of the day that is on: done ones a line, the present one large, the next one peeking. */
+function Ladder({ job, place }: Pick<BodyProps, 'job' | 'place'>) {
+  const units = useUnits()
+  const desk = useDesk()
+  const [open, setOpen] = useState(false)
+  const sheet = sheetOf(job.steps, job.state)
+  if (!sheet) return null
+  const { present, next, done, today } = sheet
+  const unit = job.figures?.unit ?? 'mL'
+  const sums = phaseSums(today, job.state)
+  const last = done.at(-1)
+  return (
+    <View className="gap-3">
+      <View className="flex-row flex-wrap gap-x-3" role="list" aria-label="Phases">
+        {sums.map(({ phase, done: count, of }) => (
+          <View key={phase} role="listitem">
+            <T kind="label" className={phase === present?.phase ? 'text-kelp underline' : count === of ? 'text-lichen-text' : 'text-quiet'}>
+              {`${count === of ? '✓ ' : ''}${PHASE_WORDS[phase]} ${count}/${of}`}
+            </T>
+          </View>
+        ))}
+      </View>
+      {done.length > 0 ? (
+        <View className="gap-1">
+          <View className="flex-row items-center gap-3">
+            <Pressable role="button" aria-expanded={open} onPress={() => setOpen(!open)} className="min-h-[48px] flex-1 justify-center">
+              <T kind="quiet">{`✓ ${done.length} done${last ? ` · last: ${sayStep(last.text, last.values, unit, units)}` : ''}`}</T>
+            </Pressable>
+            {last && last.kind !== 'outlet' && last.kind !== 'clear' && last.kind !== 'hold' ? (
+              <Button label="Undo" onPress={() => void takeJobTickBack(place, job, last)} />
+            ) : null}
+          </View>
+          {open
+            ? done.map((step) => (
+                <T key={step.key} kind="quiet">
+                  {`✓ ${sayStep(step.text, step.values, unit, units)}${answerText(step.key, job.state)}`}
+                </T>
+              ))
+            : null}
+        </View>
+      ) : null}
+      {present ? (
+        <JobRung
+          key={present.key}
+          step={present}
+          job={job}
+          place={place}
+          of={`${PHASE_WORDS[present.phase]} · ${done.length + 1} of ${today.length}`}
+        />
+      ) : job.state.contactEnded ? (
+        <EndOfFlush job={job} place={place} />
+      ) : null}
+      {next ? (
+        <T kind="quiet" className={desk ? '' : 'opacity-80'}>
+          {`Then: ${sayStep(next.text, next.values, unit, units)}`}
+        </T>
+      ) : null}
+    </View>
+  )
+}
+
+const answerText = (key: string, state: JobState): string => {
+  const answer = state.done.get(key)?.answer
+  return answer ? ` (${answer})` : ''
+}
+
+function EndOfFlush({ job, place }: Pick<BodyProps, 'job' | 'place'>) {
+  return (
+    <View className="gap-3 rounded-card border-2 border-kelp bg-sheet p-4">
+      <T kind="title" level={2} className="text-[22px] leading-[28px]">
+        Flushed, and everything stands as service needs it
+      </T>
+      <T>
+        {job.plan?.sample
+          ? '“Do not use” is lifted by the strips at every outlet; boiled or bottled goes on until the result.'
+          : '“Do not use” is lifted by the strips at every outlet.'}
+      </T>
+      <Button label="End the flush day" kind="act" size="big" onPress={() => void endFlushDay(place, job, '')} />
+    </View>
+  )
+}
+
+/** The plan to look into, and the way out. */
+function More({ job, place }: Pick<BodyProps, 'job' | 'place'>) {
+  const today = useMe().data?.today ?? ''
+  const [open, setOpen] = useState(false)
+  const [stopping, setStopping] = useState(false)
+  const [why, setWhy] = useState('')
+  const { plan, figures, guarded } = job
+  if (!plan || !figures) return null
+  return (
+    <View className="gap-3">
+      <View className="flex-row flex-wrap gap-2">
+        <Button label={open ? 'Hide the plan' : 'The plan'} onPress={() => setOpen(!open)} />
+        <Button label={stopping ? 'Go on' : 'Give it up'} onPress={() => setStopping(!stopping)} />
+      </View>
+      {stopping ? (
+        <View className="gap-2 rounded-card border-2 border-oxblood p-3">
+          <T>
+            {job.state.doses.length > 0
+              ? 'Chlorine is in: it has to come out first. Giving up leaves the hold until somebody proves it out.'
+              : 'Nobody has dosed yet: the days are taken off the road.'}
+          </T>
+          <Field label="Why" value={why} onChangeText={setWhy} maxLength={300} />
+          <Button
+            label="Give this job up"
+            kind="danger"
+            disabled={why.trim() === ''}
+            onPress={() => void endDay(place, 'job', 'stopped', why.trim())}
+          />
+        </View>
+      ) : null}
+      {open ? <Glance plan={plan} figures={figures} guarded={guarded} today={today} /> : null}
+      {open ? <TextLink href={`/sites/${place.siteId}`} label="The site" /> : null}
+    </View>
+  )
+}

@@ -1,0 +1,36 @@
+import { JOB_PHASES, type JobPhase, type JobState, type JobStep } from '@evenround/core/disinfection'
+
+/** Phases of each day: the flush day's wait until the contact has ended. */
+const DOSE_DAY: readonly JobPhase[] = ['ready', 'protect', 'dose', 'spread']
+
+/** Done: ticked, or (an outlet) confirmed or cleared by its strip. */
+export function isDone(step: JobStep, state: Pick<JobState, 'done' | 'outlets'>): boolean {
+  if (step.kind === 'outlet')
+    return state.outlets.some(({ outlet, arrival }) => outlet.id === step.outlet?.id && (arrival === 'confirmed' || arrival === 'left'))
+  if (step.kind === 'clear') return state.outlets.some(({ outlet, clear }) => outlet.id === step.outlet?.id && clear)
+  return state.done.has(step.key)
+}
+
+export interface JobSheet {
+  /** Steps of the day that is on, in order. */
+  today: JobStep[]
+  present: JobStep | null
+  next: JobStep | null
+  done: JobStep[]
+}
+
+/** The ladder of the day that is on: dose day until the clock runs, flush day once the contact has ended; null in between and after. */
+export function sheetOf(steps: readonly JobStep[], state: JobState): JobSheet | null {
+  const flushing = state.contactEnded !== null
+  const own = steps.filter(({ phase }) => DOSE_DAY.includes(phase) !== flushing)
+  const left = own.filter((step) => !isDone(step, state))
+  return { today: own, present: left[0] ?? null, next: left[1] ?? null, done: own.filter((step) => isDone(step, state)) }
+}
+
+/** How far each phase is, for the line above the ladder. */
+export function phaseSums(steps: readonly JobStep[], state: JobState): { phase: JobPhase; done: number; of: number }[] {
+  return JOB_PHASES.flatMap((phase) => {
+    const own = steps.filter((step) => step.phase === phase)
+    return own.length === 0 ? [] : [{ phase, done: own.filter((step) => isDone(step, state)).length, of: own.length }]
+  })
+}

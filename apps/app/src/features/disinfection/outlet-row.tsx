@@ -1,0 +1,60 @@
+import { View } from 'react-native'
+import { useUnits } from '../../data/units'
+import { QuantityField } from '../../parts/quantity/quantity-field'
+import { Button } from '../../ui/button'
+import { Field } from '../../ui/field'
+import { Segments } from '../../ui/segments'
+import type { DraftOutlet } from './draft'
+import { BoreSelect, unitFor } from './part-row'
+
+/** One outlet: its name, its side, and the pipe to it, from which its place in the order and its arrival time come. */
+export function OutletRow({
+  outlet,
+  onChange,
+  onRemove,
+}: {
+  outlet: DraftOutlet
+  onChange: (outlet: DraftOutlet) => void
+  onRemove: () => void
+}) {
+  const units = useUnits()
+  return (
+    <View className="gap-2 rounded-card border-2 border-line bg-sheet p-3" role="group" aria-label={outlet.name}>
+      <View className="flex-row items-end gap-2">
+        <Field
+          label="Outlet"
+          value={outlet.name}
+          onChangeText={(name) => onChange({ ...outlet, name })}
+          maxLength={60}
+          className="flex-1"
+        />
+        <Button label="Take away" onPress={onRemove} />
+      </View>
+      <Segments
+        label={`Side of ${outlet.name}`}
+        value={outlet.side}
+        words={{ cold: 'Cold', hot: 'Hot' }}
+        onChange={(side) => onChange({ ...outlet, side })}
+      />
+      <View className="flex-row flex-wrap gap-2">
+        <QuantityField
+          label="Pipe from the entry"
+          {...unitFor('long', units)}
+          value={outlet.metres}
+          onChange={(metres) => onChange({ ...outlet, metres })}
+          className="min-w-[120px] flex-1"
+        />
+        <QuantityField
+          label="Flow here"
+          dimension="flow"
+          unit="l/min"
+          unitText="L/min"
+          value={outlet.flowLMin}
+          onChange={(flowLMin) => onChange({ ...outlet, flowLMin })}
+          className="min-w-[120px] flex-1"
+        />
+      </View>
+      <BoreSelect value={outlet.bore} onChange={(bore) => onChange({ ...outlet, bore })} />
+    </View>
+  )
+}

@@ -1,0 +1,130 @@
+import { BORES, partLitres, SIDES, type Side } from '@evenround/core/disinfection'
+import type { ShownUnits } from '@evenround/core/units'
+import { useState } from 'react'
+import { Pressable, View } from 'react-native'
+import { useUnits } from '../../data/units'
+import { QuantityField } from '../../parts/quantity/quantity-field'
+import { Field } from '../../ui/field'
+import { quantity } from '../../ui/format'
+import { Segments } from '../../ui/segments'
+import { Select } from '../../ui/select'
+import { T } from '../../ui/text'
+import { type DraftPart, type PartKind, partOf, partProblem } from './draft'
+import { PartDrawing } from './part-drawing'
+import { SIDE_WORDS } from './words'
+
+type FieldSpec = { name: string; label: string; kind: 'small' | 'long' | 'litres' | 'pressure'; hint?: string }
+const DEPTH: FieldSpec = { name: 'waterDepth', label: 'Water depth', kind: 'long' }
+const FIELDS: Record<PartKind, readonly FieldSpec[]> = {
+  casing: [
+    { name: 'diameter', label: 'Casing inside', kind: 'small' },
+    { name: 'depth', label: 'Well depth', kind: 'long', hint: 'From the top to the bottom' },
+    { name: 'level', label: 'Water begins at', kind: 'long', hint: 'Static level, from the top: only the water below it counts' },
+  ],
+  'upright-cylinder': [{ name: 'diameter', label: 'Diameter', kind: 'small' }, DEPTH],
+  'lying-cylinder': [{ name: 'diameter', label: 'Diameter', kind: 'small' }, { name: 'length', label: 'Length', kind: 'long' }, DEPTH],
+  box: [{ name: 'length', label: 'Length', kind: 'long' }, { name: 'width', label: 'Width', kind: 'long' }, DEPTH],
+  'pressure-tank': [
+    { name: 'volume', label: 'Tank volume', kind: 'litres' },
+    { name: 'precharge', label: 'Precharge', kind: 'pressure' },
+    { name: 'pressure', label: 'Pressure now', kind: 'pressure' },
+  ],
+  pipe: [{ name: 'length', label: 'Run', kind: 'long' }],
+  known: [{ name: 'volume', label: 'Volume', kind: 'litres' }],
+}
+
+/** How a length, volume or pressure is asked for in the firm's units. */
+export function unitFor(
+  kind: FieldSpec['kind'],
+  units: ShownUnits,
+): { dimension: 'length' | 'volume' | 'pressure'; unit: string; unitText: string } {
+  const feet = units.volume === 'gal'
+  if (kind === 'small') return { dimension: 'length', unit: feet ? 'in' : 'mm', unitText: feet ? 'in' : 'mm' }
+  if (kind === 'long') return { dimension: 'length', unit: feet ? 'ft' : 'm', unitText: feet ? 'ft' : 'm' }
+  if (kind === 'litres')
+    return { dimension: 'volume', unit: feet ? (units.gallon === 'us' ? 'us-gal' : 'imp-gal') : 'l', unitText: feet ? 'gal' : 'L' }
+  return { dimension: 'pressure', unit: units.pressure.toLowerCase(), unitText: units.pressure }
+}
+
+const NOMINALS = [...new Set(BORES.map(({ material }) => material))].map((material) => ({
+  label: material,
+  options: BORES.flatMap((bore, index) =>
+    bore.material === material ? [{ value: String(index), label: `${bore.nominal} ${material} (${bore.boreMm} mm inside)` }] : [],
+  ),
+}))
+
+export function BoreSelect({ value, onChange }: { value: number; onChange: (bore: number) => void }) {
+  return (
+    <Select
+      label="Pipe by its nominal size"
+      value={String(value)}
+      none="Pipe size"
+      groups={NOMINALS}
+      onChange={(next) => {
+        if (next !== '') onChange(Number(next))
+      }}
+    />
+  )
+}
+
+const sideWords = Object.fromEntries(SIDES.map((side) => [side, SIDE_WORDS[side]])) as Record<Side, string>
+
+/** One part that will be wetted: its drawing, its measures, the water in it. */
+export function PartRow({ part, onChange, onRemove }: { part: DraftPart; onChange: (part: DraftPart) => void; onRemove: () => void }) {
+  const units = useUnits()
+  const [open, setOpen] = useState(true)
+  const said = partOf(part)
+  const litres = said === null ? null : partLitres(said)
+  const problem = partProblem(part)
+  return (
+    <View className="gap-2 rounded-card border-2 border-line bg-sheet p-3" role="group" aria-label={part.name}>
+      <Pressable role="button" aria-expanded={open} onPress={() => setOpen(!open)} className="min-h-[56px] flex-row items-center gap-3">
+        <PartDrawing part={part} />
+        <View className="flex-1">
+          <T kind="strong">{part.name}</T>
+          <T kind="quiet">{SIDE_WORDS[part.side]}</T>
+        </View>
+        <T kind="strong" className={litres === null ? 'text-quiet' : 'text-brine'}>
+          {litres === null ? '?' : quantity(litres, 'volume', units)}
+        </T>
+      </Pressable>
+      {open ? (
+        <View className="gap-2">
+          <View className="flex-row flex-wrap gap-2">
+            {FIELDS[part.kind].map(({ name, label, kind, hint }) => (
+              <QuantityField
+                key={name}
+                label={label}
+                {...unitFor(kind, units)}
+                value={part.values[name] ?? null}
+                onChange={(value) => onChange({ ...part, values: { ...part.values, [name]: value } })}
+                className="min-w-[130px] flex-1"
+                {...(hint ? { hint } : {})}
+              />
+            ))}
+          </View>
+          {part.kind === 'pipe' ? <BoreSelect value={part.bore} onChange={(bore) => onChange({ ...part, bore })} /> : null}
+          {problem ? (
+            <T role="alert" kind="small" className="text-oxblood">
+              {problem}
+            </T>
+          ) : null}
+          <Segments
+            label={`Where the water of ${part.name} stands`}
+            value={part.side}
+            words={sideWords}
+            onChange={(side) => onChange({ ...part, side })}
+          />
+          <View className="flex-row items-end gap-2">
+            <Field label="Name" value={part.name} onChangeText={(name) => onChange({ ...part, name })} maxLength={60} className="flex-1" />
+            <Pressable role="button" onPress={onRemove} className="min-h-[48px] justify-center px-2">
+              <T kind="label" className="underline">
+                Take away
+              </T>
+            </Pressable>
+          </View>
+        </View>
+      ) : null}
+    </View>
+  )
+}

@@ -1,0 +1,146 @@
+import type {
+  Discharge,
+  JobFigures,
+  JobPhase,
+  JobRefusal,
+  JobStand,
+  NoArrival,
+  Reason,
+  Shift,
+  Side,
+  StepValue,
+  StrengthSchool,
+  Target,
+  Thumb,
+} from '@evenround/core/disinfection'
+import type { ShownUnits } from '@evenround/core/units'
+import { duration, figure, quantity } from '../../ui/format'
+
+export const TARGET_WORDS: Record<Target, string> = {
+  'drilled-well': 'Drilled well',
+  'dug-well': 'Dug well',
+  'storage-tank': 'Storage tank',
+  'vehicle-tank': 'Vehicle or boat tank',
+  plumbing: 'Plumbing',
+  'drinking-unit': 'Drinking-water unit',
+}
+export const REASON_WORDS: Record<Reason, string> = {
+  bacteria: 'Bacteria found',
+  'new-or-repaired': 'New or repaired well',
+  flood: 'Flood',
+  opened: 'System was opened',
+  season: 'Start of season',
+  stagnation: 'Long stagnation',
+  yearly: 'Yearly',
+}
+export const SIDE_WORDS: Record<Side, string> = { source: 'well', tank: 'tank', cold: 'cold', hot: 'hot' }
+export const SCHOOL_WORDS: Record<StrengthSchool, { name: string; why: string }> = {
+  'weak-long': { name: 'Weak and long', why: '50 mg/L overnight: kind to rubber and to the drain. For tanks and plumbing.' },
+  'strong-short': { name: 'Strong and short', why: '200 mg/L for four hours: when the water cannot be off overnight.' },
+  'well-double': {
+    name: 'Well, double dose',
+    why: 'One dose drawn through the cold side, the same again for the hot side: what is drawn leaves the well.',
+  },
+  'by-depth': { name: 'By depth, one in a thousand', why: '1 mL a litre of standing water, whatever the jug: a rule of thumb.' },
+  'volume-unknown': { name: 'Volume unknown', why: 'A fixed amount, marked “not computed”; the first strips correct it. A last resort.' },
+}
+export const DISCHARGE_WORDS: Record<Discharge, string> = {
+  sewer: 'Sewer, air gap, with permission',
+  'hard-surface': 'Hard surface, nothing living',
+  neutralised: 'Neutralised first',
+}
+export const STAND_WORDS: Record<JobStand, string> = {
+  planned: 'Planned',
+  preparing: 'Getting ready',
+  spreading: 'Chlorine on its way to every tap',
+  contact: 'Contact: the clock runs',
+  flushing: 'Flushing',
+  'sample-due': 'Flushed: the sample comes next',
+  'result-due': 'At the laboratory',
+  clean: 'Proved clean',
+  positive: 'Coliforms found',
+  'e-coli': 'E. coli found',
+  stopped: 'Given up',
+}
+export const PHASE_WORDS: Record<JobPhase, string> = {
+  ready: 'Before anything is opened',
+  protect: 'Protect what chlorine harms',
+  dose: 'Dose',
+  spread: 'To every outlet',
+  flush: 'Flush',
+  back: 'Back to service',
+}
+export const ACT_WORDS = {
+  dose: 'Chlorine goes in',
+  strip: 'Read a strip at the end of the contact',
+  flush: 'Flush',
+  sample: 'Take the sample',
+  result: 'Laboratory’s result',
+  cause: 'Look for the cause, then repeat',
+} as const
+export const NO_ARRIVAL_WORDS: Record<NoArrival, string> = {
+  'bypass-open': 'A bypass that still stands open lets the dose go round',
+  'check-valve': 'A check valve or a shut stop on the way here',
+  'dead-leg': 'A dead leg, or more pipe than was thought',
+  'dose-small': 'The dose was too small: measure at the entry',
+  'used-up': 'It is used up on the way: iron, slime. Measure at the entry and dose again',
+}
+export const REFUSAL_WORDS: Record<JobRefusal, string> = {
+  'nothing-to-wet': 'Say what will be wetted: without a volume there is no dose.',
+  'strength-needs-reason': 'Over 200 mg/L wants a reason in writing: corrosion, gas, a longer flush.',
+  'hours-too-short': 'That is shorter than this school allows. More chlorine never replaces time.',
+  'no-outlets': 'Name the outlets: each is run until a strip shows the dose.',
+  'hot-outlets-missing': 'There is a heater: name the hot outlets as well. In bypass or not, its pipes are dosed.',
+  'by-depth-solid': 'One in a thousand is for liquid product only.',
+}
+const SHIFT_WORDS: Record<Shift['of'], string> = {
+  age: 'The jug’s age',
+  jug: 'The jug, by your strip',
+  label: 'A label in sodium hypochlorite',
+  ironMgL: 'Iron',
+  manganeseMgL: 'Manganese',
+  sulphideMgL: 'Sulphide',
+  ammoniaNMgL: 'Ammonia',
+  otherMgL: 'Slime and other demand',
+}
+/** "The jug’s age took 10 %". */
+export const shiftText = ({ of, share }: Shift): string =>
+  `${SHIFT_WORDS[of]} ${share < 0 ? 'gave' : 'took'} ${Math.abs(Math.round(share * 100))} %`
+export const THUMB_WORDS: Record<Thumb, string> = {
+  'one-in-a-thousand': 'One in a thousand',
+  'cup-a-tank': 'A cup a tank',
+  'two-litres': 'A fixed two litres',
+}
+
+const CUP_ML = 236.588
+const round2 = (value: number): string => String(Math.round(value * 100) / 100)
+/** "405 mL (1¾ cups)", "1.62 L", "236 g". */
+export function amountText(amount: number, unit: JobFigures['unit'], units: ShownUnits): string {
+  if (unit === 'g') return amount < 1000 ? `${Math.max(1, Math.round(amount))} g` : `${round2(amount / 1000)} kg`
+  const metric = amount < 1000 ? `${Math.max(1, Math.round(amount))} mL` : `${round2(amount / 1000)} L`
+  return units.volume === 'gal' ? `${metric} (${cupsText(amount)})` : metric
+}
+function cupsText(ml: number): string {
+  const cups = ml / CUP_ML
+  if (cups > 16) return `${round2(ml / 3785.41)} US gal`
+  const quarters = Math.round(cups * 4)
+  const part = ['', '¼', '½', '¾'][quarters % 4] as string
+  const whole = Math.floor(quarters / 4)
+  if (quarters === 0) return 'a splash'
+  return `${whole === 0 ? '' : whole}${part} ${quarters <= 4 ? 'cup' : 'cups'}`
+}
+
+/** A step's sentence with its figures in the firm's units. */
+export function sayStep(text: string, values: Record<string, StepValue> | undefined, unit: JobFigures['unit'], units: ShownUnits): string {
+  if (!values) return text
+  return text.replace(/\{(\w+)\}/g, (whole, name: string) => {
+    const found = values[name]
+    if (!found) return whole
+    const { kind, value } = found
+    if (kind === 'litres') return quantity(value, 'volume', units)
+    if (kind === 'amount') return amountText(value, unit, units)
+    if (kind === 'grams') return amountText(value, 'g', units)
+    if (kind === 'hours') return `${figure(value)} ${value === 1 ? 'hour' : 'hours'}`
+    return value < 1 ? 'under a minute' : duration(value)
+  })
+}
