@@ -180,7 +180,7 @@ function factsOf(job: Job, siteId: string, systemIds: string[], now: Date): Fact
   })
   for (const { id, amount } of figures.doses)
     add(plusHours(start, id === 'hot' ? -0.6 : -1.2), { kind: 'chlorine-dosed', stepKey: `dose/${id}`, amount, unit: figures.unit })
-  plan.outlets.forEach(({ id }, index) => strip(plusHours(start, (index + 1 - plan.outlets.length) / 10), id, 'arrival', 50))
+  for (const [index, { id }] of plan.outlets.entries()) strip(plusHours(start, (index + 1 - plan.outlets.length) / 10), id, 'arrival', 50)
   const end = plan.outlets.at(-1)?.id ?? ''
   for (const [hours, mgL] of job.strips) strip(plusHours(start, hours), end, 'contact', mgL)
   if (job.flushedAfterH === null) return facts

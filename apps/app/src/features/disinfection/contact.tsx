@@ -19,12 +19,15 @@ interface ContactProps {
   job: Job
   place: JobPlace
   clock: (instant: string) => string
+  /** The scale is open; its button stands under the thumb. */
+  reading: boolean
+  onReading: (open: boolean) => void
 }
 
 const MINUTE_MS = 60_000
 
 /** The contact clock with its strips: how long, how strong, how much is in, and what is to be done. */
-export function Contact({ job, place, clock }: ContactProps) {
+export function Contact({ job, place, clock, reading, onReading }: ContactProps) {
   const now = useNow(MINUTE_MS)
   const units = useUnits()
   const [width, setWidth] = useState(0)
@@ -64,36 +67,21 @@ export function Contact({ job, place, clock }: ContactProps) {
           onPress={() => void recordRedose(place, amount, job.figures?.unit ?? 'mL')}
         />
       ) : null}
-      <ReadStrip job={job} place={place} />
-      {view.mayEnd ? (
-        <Button label="End the contact: flush" kind="act" size="big" onPress={() => void endContact(place, null)} />
-      ) : (
-        <EndAnyway place={place} />
-      )}
+      {reading ? <ReadStrip job={job} place={place} onDone={() => onReading(false)} /> : null}
+      {view.mayEnd ? null : <EndAnyway place={place} />}
     </View>
   )
 }
 
-function ReadStrip({ job, place }: { job: Job; place: JobPlace }) {
+function ReadStrip({ job, place, onDone }: { job: Job; place: JobPlace; onDone: () => void }) {
   const { plan, tide } = job.state
-  const [open, setOpen] = useState(false)
   const [mgL, setMgL] = useState<number | null>(null)
   const [where, setWhere] = useState(tide?.place ?? 'entry')
   if (!plan) return null
-  if (!open)
-    return (
-      <Button
-        label="Read a strip"
-        kind={job.state.tide?.result?.verdict === 'pass' ? 'plain' : 'act'}
-        size="big"
-        onPress={() => setOpen(true)}
-      />
-    )
   const save = async (): Promise<void> => {
     if (mgL === null) return
     await recordStrip(place, { place: where, purpose: 'contact', range: 'high', mgL, dilution: 1 })
-    setOpen(false)
-    setMgL(null)
+    onDone()
   }
   return (
     <View className="gap-3 rounded-card border-2 border-kelp bg-sheet p-4">
@@ -111,7 +99,7 @@ function ReadStrip({ job, place }: { job: Job; place: JobPlace }) {
       </T>
       <StripLadder label="Free chlorine" range="high" value={mgL} onChange={setMgL} />
       <View className="flex-row gap-2">
-        <Button label="Not now" onPress={() => setOpen(false)} />
+        <Button label="Not now" onPress={onDone} />
         <Button label="Keep this strip" kind="act" grow disabled={mgL === null} onPress={() => void save()} />
       </View>
     </View>
@@ -131,6 +119,55 @@ function EndAnyway({ place }: { place: JobPlace }) {
         <Button label="Go on waiting" onPress={() => setOpen(false)} />
         <Button label="End it" kind="danger" disabled={reason.trim() === ''} onPress={() => void endContact(place, reason.trim())} />
       </View>
+    </View>
+  )
+}
+
+/** The acts under the thumb while the clock runs. */
+export function ContactActs({
+  job,
+  place,
+  reading,
+  onReading,
+  off,
+  onOff,
+}: Omit<ContactProps, 'clock'> & { off: boolean; onOff: () => void }) {
+  const pass = job.state.tide?.result?.verdict === 'pass'
+  if (reading) return null
+  return (
+    <>
+      {pass ? (
+        <Button label="Read a strip" size="big" onPress={() => onReading(true)} />
+      ) : (
+        <Button label={off ? 'Hide' : 'What is off'} size="big" onPress={onOff} />
+      )}
+      {pass ? (
+        <Button label="End the contact: flush" kind="act" size="big" grow onPress={() => void endContact(place, null)} />
+      ) : (
+        <Button label="Read a strip" kind="act" size="big" grow onPress={() => onReading(true)} />
+      )}
+    </>
+  )
+}
+
+/** What was shut, taken out or gone round for the chlorine, so that nobody switches it on meanwhile. */
+export function WhatIsOff({ job }: { job: Job }) {
+  const things = job.guarded.flatMap(({ systemName, protection }) =>
+    protection.things.map(({ id, text }) => ({ id: `${systemName}/${id}`, systemName, text })),
+  )
+  const heater = job.plan?.heater ?? 'none'
+  return (
+    <View className="gap-1 rounded-card border-2 border-line bg-sheet px-4 py-3">
+      {things.map(({ id, systemName, text }) => (
+        <T key={id}>
+          <T kind="strong">{`${systemName}: `}</T>
+          {text}
+        </T>
+      ))}
+      {heater === 'none' ? null : (
+        <T>{`Water heater off${heater === 'bypass' ? ' and bypassed' : ''} until it is filled with clean water.`}</T>
+      )}
+      {things.length === 0 && heater === 'none' ? <T>Nothing was shut or taken out.</T> : null}
     </View>
   )
 }

@@ -258,7 +258,7 @@ export function productOf(product: ChlorineDto, filledOn: string, storedAtC: num
   }
 }
 
-const litresOf = ({ metres, bore }: Pick<DraftOutlet, 'metres' | 'bore'>): number =>
+export const litresOf = ({ metres, bore }: Pick<DraftOutlet, 'metres' | 'bore'>): number =>
   (Math.PI / 4) * ((BORES[bore]?.boreMm ?? 13.6) / 1000) ** 2 * (metres ?? 0) * 1000
 
 /** The plan, where everything it needs is said; else what is missing, in words, in the order of the form. */

@@ -18,7 +18,7 @@ import { Screen } from '../../ui/screen'
 import { Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
 import { TextLink } from '../../ui/text-link'
-import { Contact } from './contact'
+import { Contact, ContactActs, WhatIsOff } from './contact'
 import { Glance } from './glance'
 import { phaseSums, sheetOf } from './job-view'
 import { Positive, ResultForm, SampleForm } from './proof'
@@ -36,6 +36,8 @@ export function JobPage({ id }: { id: string }) {
   const job = useJob(id)
   const me = useMe().data
   const zone = me?.firm.timeZone ?? 'UTC'
+  const [reading, setReading] = useState(false)
+  const [off, setOff] = useState(false)
   const { page, plan, state } = job
   if (!page || !plan || !job.figures) {
     const gone = job.error instanceof ApiProblem && job.error.code === 'NOT_FOUND'
@@ -58,6 +60,11 @@ export function JobPage({ id }: { id: string }) {
       over={<BackLink href={`/sites/${page.site.id}`} label={`${page.site.name} · ${targets}`} />}
       title={state.stand === 'contact' && state.tide ? `Contact since ${clockIn(zone)(state.tide.from)}` : STAND_WORDS[state.stand]}
       wide
+      bottom={
+        state.stand === 'contact' && !reading ? (
+          <ContactActs job={job} place={place} reading={reading} onReading={setReading} off={off} onOff={() => setOff(!off)} />
+        ) : undefined
+      }
     >
       <HoldLines holds={holdsOf(job)} siteId={page.site.id} />
       {page.acid.map((site) => (
@@ -65,7 +72,8 @@ export function JobPage({ id }: { id: string }) {
           <T>{`A sleeve is cleaned with descaler at ${site} on the same day. Acid and chlorine make a toxic gas: take one of them out of the van.`}</T>
         </Notice>
       ))}
-      <Body job={job} place={place} zone={zone} unskilled={unskilled} />
+      {off && state.stand === 'contact' ? <WhatIsOff job={job} /> : null}
+      <Body job={job} place={place} zone={zone} unskilled={unskilled} reading={reading} onReading={setReading} />
       <T kind="small">{FIRST}</T>
     </Screen>
   )
@@ -85,9 +93,11 @@ interface BodyProps {
   place: JobPlace
   zone: string
   unskilled: boolean
+  reading: boolean
+  onReading: (open: boolean) => void
 }
 
-function Body({ job, place, zone, unskilled }: BodyProps) {
+function Body({ job, place, zone, unskilled, reading, onReading }: BodyProps) {
   const { state } = job
   if (state.stand === 'sample-due') return <SampleForm job={job} place={place} zone={zone} />
   if (state.stand === 'result-due') return <ResultForm job={job} place={place} zone={zone} />
@@ -102,7 +112,7 @@ function Body({ job, place, zone, unskilled }: BodyProps) {
         </Notice>
       ) : null}
       {state.stand === 'contact' ? (
-        <Contact job={job} place={place} clock={clockIn(zone)} />
+        <Contact job={job} place={place} clock={clockIn(zone)} reading={reading} onReading={onReading} />
       ) : unskilled ? null : (
         <Ladder job={job} place={place} />
       )}

@@ -1,10 +1,13 @@
-import { View } from 'react-native'
+import { useState } from 'react'
+import { Pressable, View } from 'react-native'
 import { useUnits } from '../../data/units'
 import { QuantityField } from '../../parts/quantity/quantity-field'
 import { Button } from '../../ui/button'
 import { Field } from '../../ui/field'
+import { duration, quantity } from '../../ui/format'
 import { Segments } from '../../ui/segments'
-import type { DraftOutlet } from './draft'
+import { T } from '../../ui/text'
+import { type DraftOutlet, litresOf } from './draft'
 import { BoreSelect, unitFor } from './part-row'
 
 /** One outlet: its name, its side, and the pipe to it, from which its place in the order and its arrival time come. */
@@ -18,16 +21,29 @@ export function OutletRow({
   onRemove: () => void
 }) {
   const units = useUnits()
+  const [open, setOpen] = useState(false)
+  const litres = litresOf(outlet)
+  const minutes = outlet.flowLMin === null ? null : litres / outlet.flowLMin
   return (
-    <View className="gap-2 rounded-card border-2 border-line bg-sheet p-3" role="group" aria-label={outlet.name}>
+    <View className="gap-2 rounded-card border-2 border-line bg-sheet px-3 py-1" role="group" aria-label={outlet.name}>
+      <View className="flex-row items-center gap-2">
+        <Pressable role="button" aria-expanded={open} onPress={() => setOpen(!open)} className="min-h-[48px] flex-1 justify-center">
+          <T kind="strong">{outlet.name}</T>
+          <T kind="quiet">{`${outlet.side} · ${quantity(litres, 'volume', units)} of pipe${minutes === null ? '' : ` · ${minutes < 1 ? 'under a minute' : duration(minutes)}`}`}</T>
+        </Pressable>
+        <Button label="Take away" onPress={onRemove} />
+      </View>
+      {open ? <Details outlet={outlet} onChange={onChange} /> : null}
+    </View>
+  )
+}
+
+function Details({ outlet, onChange }: { outlet: DraftOutlet; onChange: (outlet: DraftOutlet) => void }) {
+  const units = useUnits()
+  return (
+    <View className="gap-2 pb-2">
       <View className="flex-row items-end gap-2">
-        <Field
-          label="Outlet"
-          value={outlet.name}
-          onChangeText={(name) => onChange({ ...outlet, name })}
-          maxLength={60}
-          className="flex-1"
-        />
+        <Field label="Outlet" value={outlet.name} onChangeText={(name) => onChange({ ...outlet, name })} maxLength={60} />
         <Button label="Take away" onPress={onRemove} />
       </View>
       <Segments

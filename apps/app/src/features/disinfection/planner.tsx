@@ -8,12 +8,14 @@ import { guardedSystems } from '../../data/job'
 import { planJob } from '../../data/job-acts'
 import { useLocal } from '../../data/local'
 import { useMe, useSetup } from '../../data/queries'
+import { useUnits } from '../../data/units'
 import { QuantityField } from '../../parts/quantity/quantity-field'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
 import { Choice, Tick } from '../../ui/choice'
 import { useDesk } from '../../ui/desk'
 import { Field } from '../../ui/field'
+import { figure } from '../../ui/format'
 import { Notice } from '../../ui/notice'
 import { Screen } from '../../ui/screen'
 import { Select } from '../../ui/select'
@@ -23,7 +25,7 @@ import { type Draft, firstDraft, newOutlet, newPart, type PartKind, partName, pl
 import { Glance } from './glance'
 import { OutletRow } from './outlet-row'
 import { PartRow } from './part-row'
-import { DISCHARGE_WORDS, REASON_WORDS, SCHOOL_WORDS, TARGET_WORDS } from './words'
+import { amountText, DISCHARGE_WORDS, REASON_WORDS, SCHOOL_WORDS, TARGET_WORDS } from './words'
 
 /** A disinfection from its reason to what is brought: typed once, worked out at every key. */
 export function Planner({ siteId, afterJob }: { siteId: string; afterJob: string | null }) {
@@ -46,6 +48,7 @@ export function Planner({ siteId, afterJob }: { siteId: string; afterJob: string
 function Form({ setup, me, afterJob }: { setup: DisinfectionSetup; me: { id: string }; afterJob: string | null }) {
   const router = useRouter()
   const desk = useDesk()
+  const units = useUnits()
   const schools = useMe().data?.firm.schools
   const [draft, setDraft, forget] = useLocal<Draft>(`even-round.disinfect.${setup.site.id}`, firstDraft(setup, me, afterJob !== null))
   const [trouble, setTrouble] = useState<string | null>(null)
@@ -98,6 +101,11 @@ function Form({ setup, me, afterJob }: { setup: DisinfectionSetup; me: { id: str
               {trouble}
             </T>
           ) : null}
+          {shown ? (
+            <T kind="strong" testID="dose-line">
+              {`${shown.figures.doses.map(({ amount }) => amountText(amount, shown.figures.unit, units)).join(' + ')} · ${figure(shown.plan.targetMgL)} mg/L · ${figure(shown.plan.contactHours)} h`}
+            </T>
+          ) : null}
           <Button label="Keep this plan" kind="act" size="big" onPress={() => void save()} />
         </View>
       }
@@ -116,7 +124,7 @@ function Form({ setup, me, afterJob }: { setup: DisinfectionSetup; me: { id: str
             </Notice>
           ))}
         </View>
-        <View className={desk ? 'w-[440px]' : ''}>{result}</View>
+        <View className={desk ? 'sticky top-0 w-[440px]' : ''}>{result}</View>
       </View>
     </Screen>
   )

@@ -49,7 +49,9 @@ function HoldLine({ hold, siteId, now }: { hold: HoldDto; siteId: string; now: s
         {over
           ? ` It ended ${instantText(until, zone)}.`
           : until === null
-            ? ' Until a result lifts it.'
+            ? holdKind === 'do-not-use'
+              ? ' Until strips show it is out again.'
+              : ' Until a result lifts it.'
             : ` Until ${instantText(until, zone)}.`}
       </T>
       {!mayLift ? null : over ? (

@@ -120,8 +120,11 @@ function pointsAt(place: string, from: Instant, start: number, strips: readonly 
   return points
 }
 
-const shareOf = ({ result, points }: { result: ContactResult | null; points: Tide['points'] }): number =>
-  result === null ? Number.POSITIVE_INFINITY : result.achievedMgMinL * 1e6 + (points.at(-1)?.mgL ?? 0)
+const WORST: readonly (ContactResult['verdict'] | undefined)[] = ['redose', 'extend', 'pass', undefined]
+/** What asks for most comes first; of places that ask for the same, the one with the least contact. */
+const weaker = (one: { result: ContactResult | null }, two: { result: ContactResult | null }): number =>
+  WORST.indexOf(one.result?.verdict) - WORST.indexOf(two.result?.verdict) ||
+  (one.result?.achievedMgMinL ?? 0) - (two.result?.achievedMgMinL ?? 0)
 
 /** The clock begins when the last outlet is confirmed; the weakest place that was read again decides. */
 function tideOf(plan: JobPlan, outlets: readonly OutletState[], strips: readonly StripRead[]): Tide | null {
@@ -140,7 +143,7 @@ function tideOf(plan: JobPlan, outlets: readonly OutletState[], strips: readonly
         : contact({ strips: points, targetMgL: plan.targetMgL, minimumHours: plan.contactHours, floorMgL: FLOOR_MGL })
     return { place, points, result }
   })
-  const worst = judged.sort((a, b) => shareOf(a) - shareOf(b))[0]
+  const worst = judged.sort(weaker)[0]
   return {
     from,
     earliestEnd: plusHours(from, plan.contactHours),

@@ -1,0 +1,410 @@
+import fc from 'fast-check'
+import { FAMILIES, familyTrain } from '../../catalogue'
+import { protection } from '../../train'
+import {
+  afterPositive,
+  arrivedAt,
+  type Guarded,
+  type JobPlan,
+  jobFigures,
+  jobState,
+  jobSteps,
+  nextAct,
+  noArrivalAdvice,
+  readLaboratory,
+  repeatMonths,
+  resultVerdict,
+  runningOrder,
+  schoolsFor,
+  supplies,
+} from '.'
+import { certificate } from './certificate'
+import { demandMgL } from './demand'
+import { after, START, WELL, writer } from './fixture'
+import { LEFT, outletKey, proofFor } from './state'
+
+const plan = (more: Partial<JobPlan> = {}): JobPlan => ({ ...WELL, ...more })
+const SCHOOLS = { closing: 'hand-only', seals: 'reuse', order: 'one-at-a-time', tankWater: 'keep' } as const
+const guarded = (name: keyof typeof FAMILIES, heater: JobPlan['heater'] = 'none', own = false): Guarded => ({
+  systemId: name,
+  systemName: name,
+  protection: protection(
+    familyTrain(
+      FAMILIES[name],
+      FAMILIES[name].stages.map((_, index) => `s${index + 1}`),
+    ),
+    { schools: SCHOOLS, heater, own, contactHours: 12 },
+  ),
+})
+
+describe('figures', () => {
+  test('the published well: two doses of 404.5 mL for 458.65 L', () => {
+    const made = jobFigures(WELL)
+    expect(made.totalL).toBeCloseTo(458.6467, 4)
+    expect(made.doses.map(({ id, amount, volumeL }) => [id, amount, volumeL])).toEqual([
+      ['cold', expect.closeTo(404.511, 3), expect.closeTo(458.6467, 4)],
+      ['hot', expect.closeTo(404.511, 3), expect.closeTo(458.6467, 4)],
+    ])
+    expect(made).toMatchObject({ unit: 'mL', computed: true, refusals: [], warnings: [], flushToMgL: 0.5 })
+  })
+
+  test('what moved the number: age took 10 %, the water’s own demand 2 %', () => {
+    const [age, other] = jobFigures(WELL).shifts
+    // 5.375193 of 6 are left; 1.2 of 51.2 mg/L are demand.
+    expect(age).toEqual({ of: 'age', share: expect.closeTo(0.104135, 5) })
+    expect(other).toEqual({ of: 'otherMgL', share: expect.closeTo(0.0234375, 7) })
+  })
+
+  test('demand is twice the stoichiometry: iron 0.64, manganese 1.3, sulphide 2.1, ammonia 7.6', () => {
+    expect(demandMgL({ ironMgL: 1, manganeseMgL: 1, sulphideMgL: 1, ammoniaNMgL: 1, otherMgL: 0.5 })).toBeCloseTo(2 * 11.64 + 0.5, 9)
+  })
+
+  test('recirculated for a turnover, at least ten minutes', () => {
+    expect(jobFigures(WELL).recirculateMin).toBeCloseTo(424.115 / 20, 3)
+    expect(jobFigures(plan({ flowLMin: 100 })).recirculateMin).toBe(10)
+    expect(jobFigures(plan({ targets: ['plumbing'], school: 'weak-long' })).recirculateMin).toBeNull()
+  })
+
+  test('rules of thumb with what they would give from this jug', () => {
+    // 58.052 mg are in each mL of it.
+    expect(jobFigures(WELL).thumbs).toEqual([
+      { id: 'one-in-a-thousand', amount: expect.closeTo(458.6467, 4), givesMgL: expect.closeTo(58.052, 3) },
+      { id: 'two-litres', amount: 2000, givesMgL: expect.closeTo((2000 * 58.052) / 458.6467, 2) },
+    ])
+    const tank = plan({ targets: ['storage-tank'], school: 'weak-long' })
+    expect(jobFigures(tank).thumbs.map(({ id }) => id)).toContain('cup-a-tank')
+    expect(jobFigures(plan({ product: { kind: 'solid', percent: 65 } })).thumbs).toEqual([])
+  })
+
+  test('by depth a millilitre a litre, and what that gives; volume unknown two litres of five per cent', () => {
+    const byDepth = jobFigures(plan({ school: 'by-depth' }))
+    expect(byDepth.doses[0]?.amount).toBeCloseTo(458.6467, 4)
+    expect(byDepth.givesMgL).toBeCloseTo(58.052, 3)
+    const unknown = jobFigures(plan({ school: 'volume-unknown', parts: [] }))
+    expect(unknown).toMatchObject({ computed: false, refusals: [] })
+    expect(unknown.doses[0]?.amount).toBeCloseTo(100_000 / 58.052, 1)
+  })
+
+  test('a strip of the thinned jug overrules label and age', () => {
+    // 40 mg/L at one in a thousand is 40 mg in each mL.
+    const made = jobFigures(plan({ jug: { mgL: 40, dilution: 1000 } }))
+    expect(made.strength.available).toBeCloseTo(40, 9)
+    expect(made.doses[0]?.amount).toBeCloseTo((458.6467 * 51.2) / 40, 3)
+    expect(made.shifts[0]?.of).toBe('jug')
+  })
+
+  test('a heater included outside a well: its side gets a dose of its own', () => {
+    const made = jobFigures(
+      plan({
+        targets: ['plumbing'],
+        school: 'weak-long',
+        heater: 'include',
+        parts: [
+          { id: 'c', name: 'Cold', side: 'cold', part: { kind: 'known', volumeL: 30 } },
+          { id: 'h', name: 'Heater', side: 'hot', part: { kind: 'known', volumeL: 150 } },
+        ],
+      }),
+    )
+    expect(made.doses.map(({ id, volumeL }) => [id, volumeL])).toEqual([
+      ['cold', 30],
+      ['hot', 150],
+    ])
+  })
+
+  test('a tank is dosed in four parts and flushed by filling', () => {
+    const made = jobFigures(
+      plan({
+        targets: ['storage-tank'],
+        school: 'weak-long',
+        heelL: 40,
+        parts: [{ id: 't', name: 'Tank', side: 'tank', part: { kind: 'known', volumeL: 1000 } }],
+      }),
+    )
+    expect(made.doses[0]?.parts).toBe(4)
+    expect(made.flush.parts).toEqual([{ id: 't', fills: 2, litres: 1920 }])
+    // 1,000 L at 50 mg/L hold 50 g of chlorine: 7 g of thiosulfate each.
+    expect(made.neutraliserG).toBeCloseTo(350, 6)
+  })
+
+  test.each<[string, Partial<JobPlan>, string]>([
+    ['no volume', { parts: [] }, 'nothing-to-wet'],
+    ['over 200 without a reason', { targetMgL: 201 }, 'strength-needs-reason'],
+    ['shorter than the school', { contactHours: 3.9 }, 'hours-too-short'],
+    ['no outlet', { outlets: [], heater: 'none' }, 'no-outlets'],
+    ['a heater and no hot outlet', { outlets: [WELL.outlets[0] as JobPlan['outlets'][number]] }, 'hot-outlets-missing'],
+    ['by depth with granules', { school: 'by-depth', product: { kind: 'solid', percent: 65 } }, 'by-depth-solid'],
+  ])('%s is refused', (_, more, refusal) => {
+    expect(jobFigures(plan(more)).refusals).toEqual([refusal])
+  })
+  test('over 200 with its reason in writing, and four hours for a well that must be back, are not', () => {
+    expect(jobFigures(plan({ targetMgL: 250, strengthReason: 'slime, by the county’s word', contactHours: 4 })).refusals).toEqual([])
+  })
+
+  test('a municipal site is flushed down to its own level', () => {
+    expect(jobFigures(plan({ supply: 'municipal', supplyMgL: 0.9 })).flushToMgL).toBe(0.9)
+    expect(jobFigures(plan({ supply: 'municipal', supplyMgL: 0.2 })).flushToMgL).toBe(0.5)
+  })
+})
+
+describe('outlets', () => {
+  test('cold first, the furthest first, then hot', () =>
+    expect(runningOrder(WELL.outlets).map(({ id }) => id)).toEqual(['far', 'near', 'hot']))
+  test('arrival is the pipe over its flow; it counts from eight tenths of the target', () => {
+    expect(jobFigures(WELL).arrivals.map(({ minutes }) => minutes)).toEqual([2, 0.5, 1])
+    expect([arrivedAt(40, 50), arrivedAt(39.9, 50)]).toEqual([true, false])
+  })
+  test('where others have it this branch is the question, where none has it the dose is', () => {
+    const far = WELL.outlets[1] as JobPlan['outlets'][number]
+    expect(noArrivalAdvice(WELL, far, { arrived: 2, short: 0 })[0]).toBe('dead-leg')
+    expect(noArrivalAdvice(WELL, far, { arrived: 0, short: 1 })[0]).toBe('dose-small')
+  })
+})
+
+describe('steps', () => {
+  const steps = jobSteps(WELL, jobFigures(WELL), [guarded('ultraviolet'), guarded('reverse-osmosis-5')])
+  const keys = steps.map(({ key }) => key)
+  const spot = (key: string): number => keys.indexOf(key)
+
+  test('keys are unique and phases in order', () => {
+    expect(new Set(keys).size).toBe(keys.length)
+    const order = ['ready', 'protect', 'dose', 'spread', 'dose', 'spread', 'flush', 'back']
+    const seen = steps.map(({ phase }) => phase).filter((phase, index, all) => phase !== all[index - 1])
+    expect(seen).toEqual(order)
+  })
+  test('protected before the dose; power off before the cap; the second dose before the hot taps; walls rinsed last', () => {
+    expect(spot('protect/reverse-osmosis-5/protect/close:feed-valve')).toBeLessThan(spot('dose/well-mix'))
+    expect(spot('dose/power-off')).toBeLessThan(spot('dose/cap'))
+    expect(spot('dose/cap')).toBeLessThan(spot('dose/well-pour'))
+    expect(spot('spread/out-near')).toBeLessThan(spot('dose/hot-pour'))
+    expect(spot('dose/hot-pour')).toBeLessThan(spot('spread/out-hot'))
+    expect(spot('spread/out-hot')).toBeLessThan(spot('spread/rinse'))
+  })
+  test('the heater nobody drew is taken off, and filled before it heats again', () => {
+    expect(spot('protect/heater')).toBeGreaterThan(0)
+    expect(spot('back/heater-fill')).toBeLessThan(spot('back/heater-on'))
+  })
+  test('every outlet that had the dose is cleared by its own strip', () => {
+    for (const { id } of WELL.outlets) expect(spot(`flush/out-${id}`)).toBeGreaterThan(spot(`spread/out-${id}`))
+  })
+  test('a tank’s dose goes in with each quarter of the fill; a unit’s into its first housing', () => {
+    const tank = plan({ targets: ['storage-tank'], school: 'weak-long', heater: 'none', heelL: 1 })
+    const poured = jobSteps(tank, jobFigures(tank), []).filter(({ kind }) => kind === 'dose')
+    expect(poured).toHaveLength(4)
+    expect(poured.reduce((sum, { dose }) => sum + (dose?.amount ?? 0), 0)).toBeCloseTo(jobFigures(tank).totalAmount, 9)
+    const unit = plan({ targets: ['drinking-unit'], school: 'weak-long', contactHours: 0.5, heater: 'none', sample: false })
+    const own = jobSteps(unit, jobFigures(unit), [guarded('reverse-osmosis-5', 'none', true)])
+    expect(own.some(({ key }) => key === 'dose/unit-in')).toBe(true)
+    expect(own.some(({ key }) => key.includes('take-out:s4'))).toBe(true)
+    expect(own.some(({ kind, phase }) => kind === 'hold' && phase === 'back')).toBe(false)
+  })
+  test('supplies hold both ranges of strips, new elements, and a quarter more product', () => {
+    const list = supplies(WELL, jobFigures(WELL), [guarded('ultraviolet')])
+    expect(list.map(({ id }) => id)).toEqual(['product', 'guard', 'strips', 'bucket', 'hose', 'parts', 'neutraliser', 'bottle'])
+    expect(list[0]?.values?.amount?.value).toBeCloseTo(2 * 404.511 * 1.25, 2)
+  })
+  test('schools fit what is disinfected, the default first', () => {
+    expect(schoolsFor(['drilled-well'])[0]).toBe('well-double')
+    expect(schoolsFor(['plumbing'])[0]).toBe('weak-long')
+    expect(schoolsFor(['plumbing'])).not.toContain('well-double')
+  })
+})
+
+describe('state', () => {
+  /** Planned, dosed, every outlet confirmed; the clock begins at minute 0. */
+  function running() {
+    const write = writer()
+    write.add(-200, { kind: 'job-planned', plan: WELL })
+    const hold = write.add(-100, { kind: 'hold-begun', holdKind: 'do-not-use', until: null, text: '' })
+    write.add(-90, { kind: 'chlorine-dosed', stepKey: 'dose/well-pour', amount: 404, unit: 'mL' })
+    write.strip(-30, 'far', 'arrival', 52)
+    write.strip(-20, 'near', 'arrival', 50)
+    write.strip(0, 'hot', 'arrival', 50)
+    return { ...write, hold }
+  }
+
+  test('it stands where its facts leave it', () => {
+    const { facts, add, strip } = writer()
+    add(-200, { kind: 'job-planned', plan: WELL })
+    expect(jobState(facts).stand).toBe('planned')
+    add(-150, { kind: 'step-done', stepKey: 'ready/guard', answer: null })
+    expect(jobState(facts).stand).toBe('preparing')
+    strip(-60, 'far', 'arrival', 30)
+    expect(jobState(facts).outlets.map(({ arrival }) => arrival)).toEqual(['waiting', 'short', 'waiting'])
+    strip(-50, 'far', 'arrival', null)
+    strip(-40, 'far', 'arrival', 45)
+    strip(-30, 'near', 'arrival', null)
+    expect(jobState(facts).outlets.map(({ arrival }) => arrival)).toEqual(['unconfirmed', 'confirmed', 'waiting'])
+    expect(jobState(facts)).toMatchObject({ stand: 'spreading', tide: null })
+  })
+
+  test('the clock begins with the last confirmed outlet, and the published night passes', () => {
+    const { facts, strip } = running()
+    expect(jobState(facts)).toMatchObject({ stand: 'contact', tide: { from: START, earliestEnd: after(720), result: null } })
+    strip(300, 'hot', 'contact', 34)
+    strip(720, 'hot', 'contact', 18)
+    const { tide } = jobState(facts)
+    expect(tide?.result?.achievedMgMinL).toBeCloseTo(23_012.34, 2)
+    expect(tide?.result?.verdict).toBe('pass')
+    expect(nextAct(jobState(facts))).toEqual({ act: 'flush', from: after(720), to: null })
+  })
+
+  test('an outlet that is not run, with its reason, does not hold the clock; a nose does', () => {
+    const { facts, add, strip } = writer()
+    add(-200, { kind: 'job-planned', plan: WELL })
+    strip(-10, 'far', 'arrival', 50)
+    strip(-5, 'near', 'arrival', 50)
+    expect(jobState([...facts]).tide).toBeNull()
+    strip(-4, 'hot', 'arrival', null)
+    expect(jobState([...facts]).tide).toBeNull()
+    add(0, { kind: 'step-done', stepKey: outletKey('hot'), answer: `${LEFT}capped` })
+    expect(jobState(facts).tide?.from).toBe(after(-5))
+  })
+
+  test('the weakest outlet decides', () => {
+    const { facts, strip } = running()
+    strip(720, 'near', 'contact', 40)
+    strip(725, 'far', 'contact', 12)
+    expect(jobState(facts).tide?.place).toBe('far')
+    strip(730, 'near', 'contact', 9)
+    expect(jobState(facts).tide?.place).toBe('near')
+  })
+
+  test('order and repeats of facts make no difference', () => {
+    const { facts, strip } = running()
+    strip(300, 'hot', 'contact', 34)
+    strip(720, 'hot', 'contact', 18)
+    const whole = jobState(facts)
+    fc.assert(
+      fc.property(fc.shuffledSubarray(facts, { minLength: facts.length }), fc.subarray(facts), (shuffled, again) => {
+        expect(jobState([...shuffled, ...again])).toEqual(whole)
+      }),
+      { numRuns: 40 },
+    )
+  })
+
+  test('flush, sample and result follow the actual end of the day before', () => {
+    const { facts, add, strip, hold } = running()
+    strip(720, 'hot', 'contact', 18)
+    add(730, { kind: 'step-done', stepKey: 'contact/end', answer: null })
+    expect(jobState(facts).stand).toBe('flushing')
+    expect(proofFor(jobState(facts), { holdKind: 'do-not-use' })).toBeNull()
+    for (const [index, id] of ['far', 'near', 'hot'].entries()) strip(800 + index, id, 'flush', index === 2 ? 0.6 : 0.2)
+    expect(proofFor(jobState(facts), { holdKind: 'do-not-use' })).toBeNull()
+    strip(810, 'hot', 'flush', 0.5)
+    expect(proofFor(jobState(facts), { holdKind: 'do-not-use' })).toBe('strips at 3 outlets, at most 0.5 mg/L')
+    add(811, { kind: 'hold-lifted', holdId: hold, proof: 'strips' })
+    add(820, { kind: 'job-day-ended', day: 'flush', outcome: 'done', note: '' })
+    expect(nextAct(jobState(facts))).toEqual({ act: 'sample', from: after(820 + 5 * 1440), to: after(820 + 7 * 1440) })
+    const sampleId = add(9000, {
+      kind: 'sample-taken',
+      bottle: 'B1',
+      laboratory: 'Lab',
+      place: 'Kitchen',
+      dechlorinating: false,
+      chlorineMgL: 0,
+    })
+    expect(jobState(facts).stand).toBe('result-due')
+    expect(certificate('job', jobState(facts), PEOPLE)).toBeNull()
+    add(12_000, {
+      kind: 'sample-result',
+      sampleId,
+      totalColiform: 'absent',
+      eColi: 'absent',
+      others: [],
+      reportNumber: 'R1',
+      day: '2026-12-04',
+    })
+    const state = jobState(facts)
+    expect(state.stand).toBe('clean')
+    expect(proofFor(state, { holdKind: 'boil-or-bottled' })).toBe('laboratory report R1, no coliforms')
+    expect(certificate('job', state, PEOPLE)).toMatchObject({
+      verdict: 'clean',
+      contact: { passed: true, hours: expect.closeTo(730 / 60, 6), lastMgL: 18 },
+      result: { reportNumber: 'R1' },
+      doses: [{ amount: 404, unit: 'mL', by: 'Wren' }],
+    })
+  })
+
+  test('a result of another bottle is not this sample’s', () => {
+    const { facts, add } = running()
+    add(9000, { kind: 'sample-taken', bottle: 'B1', laboratory: 'Lab', place: 'Kitchen', dechlorinating: false, chlorineMgL: 0 })
+    add(9100, {
+      kind: 'sample-result',
+      sampleId: 'another',
+      totalColiform: 'absent',
+      eColi: 'absent',
+      others: [],
+      reportNumber: 'R',
+      day: '2026-12-04',
+    })
+    expect(jobState(facts).verdict).toBeNull()
+  })
+
+  test('a unit without a sample is proved by its strips', () => {
+    const { facts, add, strip } = writer()
+    add(-20, { kind: 'job-planned', plan: plan({ sample: false }) })
+    for (const { id } of WELL.outlets) strip(0, id, 'arrival', 60)
+    strip(30, 'near', 'contact', 50)
+    add(31, { kind: 'step-done', stepKey: 'contact/end', answer: null })
+    add(60, { kind: 'job-day-ended', day: 'flush', outcome: 'done', note: '' })
+    expect(jobState(facts).stand).toBe('clean')
+    expect(certificate('job', jobState(facts), PEOPLE)?.verdict).toBe('flushed-not-sampled')
+  })
+
+  test('given up it asks for nothing more', () => {
+    const { facts, add } = running()
+    add(10, { kind: 'job-day-ended', day: 'job', outcome: 'stopped', note: 'sold' })
+    expect([jobState(facts).stand, nextAct(jobState(facts))]).toEqual(['stopped', null])
+  })
+})
+
+const PEOPLE = { firmName: 'Firm', siteName: 'Mill', siteAddress: 'Tarrow', systems: [], personOf: () => 'Wren' }
+
+describe('proof', () => {
+  test('E. coli has its own urgency; positive twice is not held by shocks', () => {
+    expect(resultVerdict({ totalColiform: 'present', eColi: 'present' })).toBe('e-coli')
+    expect(resultVerdict({ totalColiform: 'present', eColi: 'absent' })).toBe('positive')
+    expect([afterPositive(0), afterPositive(1)]).toEqual(['repeat', 'continuous'])
+    expect([repeatMonths({ repeat: 'yearly' }), repeatMonths({ repeat: 'none' })]).toEqual([12, null])
+  })
+
+  const HEADS = ['bottle', 'report', 'date', 'total_coliform', 'e_coli', 'nitrate']
+  test('a laboratory’s file: words or counts, what else it found, blank lines left out', () => {
+    expect(
+      readLaboratory([
+        HEADS,
+        ['B1', 'R1', '2026-12-04', 'Absent', 'ND', '12 mg/L'],
+        ['', '', '', '', '', ''],
+        ['B2', 'R2', '2026-12-04', '140', '3', ''],
+      ]),
+    ).toEqual({
+      ok: true,
+      lines: [
+        {
+          bottle: 'B1',
+          reportNumber: 'R1',
+          day: '2026-12-04',
+          totalColiform: 'absent',
+          eColi: 'absent',
+          others: [{ name: 'nitrate', value: '12 mg/L' }],
+        },
+        { bottle: 'B2', reportNumber: 'R2', day: '2026-12-04', totalColiform: 'present', eColi: 'present', others: [] },
+      ],
+    })
+  })
+  test('what is wrong is said with its line, and nothing is taken', () => {
+    expect(readLaboratory([['bottle']])).toEqual({
+      ok: false,
+      problems: [{ line: 1, text: 'expected a column report, date, total_coliform, e_coli' }],
+    })
+    const made = readLaboratory([HEADS, ['', 'R', '4 December', 'maybe', '-1', '']])
+    expect(made.ok ? [] : made.problems.map(({ line, text }) => `${line}: ${text}`)).toEqual([
+      '2: expected a bottle number',
+      '2: expected a date, YYYY-MM-DD, got 4 December',
+      '2: expected absent, present or a count, got maybe',
+      '2: expected absent, present or a count, got -1',
+    ])
+    const odd = readLaboratory([HEADS, ['B', 'R', '2026-12-04', '0', '1', '']])
+    expect(odd.ok).toBe(false)
+  })
+})
