@@ -19,6 +19,8 @@ let theirs: {
   factId: string
   sessionId: string
   partId: string
+  jobId: string
+  chlorineId: string
   everyId: string[]
 }
 
@@ -57,6 +59,14 @@ const TABLES = [
   'part_equivalent',
   'photo',
   'photo_bytes',
+  'fact_job_planned',
+  'fact_chlorine_dosed',
+  'fact_strip_read',
+  'fact_sample_taken',
+  'fact_sample_result',
+  'fact_job_day_ended',
+  'disinfection',
+  'chlorine_product',
 ]
 
 async function fingerprint(): Promise<string> {
@@ -79,14 +89,18 @@ beforeAll(async () => {
   own = await addFirm(world, 'rival')
   intruder = await world.signIn(own.email('owner'))
   const first = async (sql: string) => (await peek<Record<string, string>>(world.database, sql))[0] as Record<string, string>
-  const stop = await first(`select s.firm_id, s.id, s.site_id, s.system_id, s.technician_id from stop s order by s.day, s.order_no limit 1`)
+  const stop = await first(
+    `select s.firm_id, s.id, s.site_id, s.system_id, s.technician_id from stop s where s.job_id is null order by s.day, s.order_no limit 1`,
+  )
   const fact = await first('select id, visit_id from fact_visit_begun order by at limit 1')
   const stage = await first(`select stage_id from stop_task where stop_id = '${stop.id}' limit 1`)
   const session = await first(`select id from auth_session where firm_id = '${stop.firm_id}' limit 1`)
   const part = await first(`select id from part where firm_id = '${stop.firm_id}' limit 1`)
+  const job = await first(`select id from disinfection where firm_id = '${stop.firm_id}' limit 1`)
+  const chlorine = await first(`select id from chlorine_product where firm_id = '${stop.firm_id}' limit 1`)
   const every = await peek<{ id: string }>(
     world.database,
-    `select id from site where firm_id = $1 union select id from stop where firm_id = $1 union select id from person where firm_id = $1 union select id from part where firm_id = $1 union select id from stage where firm_id = $1 union select visit_id from fact_visit_begun where firm_id = $1`,
+    `select id from site where firm_id = $1 union select id from stop where firm_id = $1 union select id from person where firm_id = $1 union select id from part where firm_id = $1 union select id from stage where firm_id = $1 union select visit_id from fact_visit_begun where firm_id = $1 union select id from disinfection where firm_id = $1 union select id from chlorine_product where firm_id = $1`,
     [stop.firm_id],
   )
   theirs = {
@@ -100,6 +114,8 @@ beforeAll(async () => {
     factId: fact.id as string,
     sessionId: session.id as string,
     partId: part.id as string,
+    jobId: job.id as string,
+    chlorineId: chlorine.id as string,
     everyId: every.map(({ id }) => id),
   }
 })
@@ -236,6 +252,29 @@ function attempts(): Record<string, { path: string; input?: unknown; status: num
       status: 400,
     },
     'GET /api/photos/{id}': { path: `/api/photos/${theirs.stageId}`, status: 404 },
+    'GET /api/sites/{id}/disinfection-setup': { path: `/api/sites/${siteId}/disinfection-setup`, status: 404 },
+    'GET /api/disinfections': { path: '/api/disinfections', status: 200 },
+    'GET /api/disinfections/{id}': { path: `/api/disinfections/${theirs.jobId}`, status: 404 },
+    'GET /api/disinfections/{id}/certificate': { path: `/api/disinfections/${theirs.jobId}/certificate`, status: 404 },
+    'GET /api/disinfections/{id}/laboratory': { path: `/api/disinfections/${theirs.jobId}/laboratory`, status: 404 },
+    'GET /api/chlorine': { path: '/api/chlorine', status: 200 },
+    'PUT /api/chlorine/{id}': {
+      path: `/api/chlorine/${theirs.chlorineId}`,
+      input: {
+        version: 1,
+        name: 'Taken over',
+        form: 'solid',
+        percent: 65,
+        basis: null,
+        densityKgL: null,
+        strengthAs: 'available-chlorine',
+        thickened: false,
+        filledOn: null,
+        storedAtC: 18,
+      },
+      status: 404,
+    },
+    'GET /api/schemas/disinfection-certificate': { path: '/api/schemas/disinfection-certificate', status: 200 },
     'GET /api/today': { path: '/api/today', status: 200 },
     'GET /api/week': { path: '/api/week', status: 200 },
     'GET /api/stops/{id}': { path: `/api/stops/${stopId}`, status: 404 },

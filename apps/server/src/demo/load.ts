@@ -130,7 +130,7 @@ export async function loadDemo(source: DataSource, now: Date, newId: () => strin
 /** The day the demo was dated from; null where it is not loaded. */
 export async function demoDay(source: DataSource): Promise<string | null> {
   return firmScopes(source)(DEMO_FIRM_ID, async (scope) => {
-    const [row] = await scope.query<{ day: string | null }>('select min(day) as day from stop where firm_id = $1')
+    const [row] = await scope.query<{ day: string | null }>('select min(day) as day from stop where firm_id = $1 and job_id is null')
     return row?.day ?? null
   })
 }

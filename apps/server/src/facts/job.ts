@@ -1,6 +1,6 @@
 import type { JobDay } from '@evenround/contract/site'
 import { isWell, type JobState, jobFigures, jobState, nextAct, proofFor, repeatMonths } from '@evenround/core/disinfection'
-import { addMonths } from '@evenround/core/units'
+import { addDays, addMonths, isoWeekday } from '@evenround/core/units'
 import type { Fact, FactKind, HoldBegun, JobPlanned } from '@evenround/core/visit'
 import { v7 as uuidv7 } from 'uuid'
 import { Disinfection } from '../db/entities/disinfection'
@@ -70,6 +70,18 @@ interface DayOnRoad {
   notAfter: Date | null
 }
 
+/** Nobody is sent at night: what may begin later than this begins the next morning. */
+const LATEST_BEGIN_MIN = 15 * 60
+function dayFrom(timeZone: string, from: Date): string {
+  const day = dayIn(timeZone, from)
+  return (from.getTime() - instantAt(timeZone, day, 0).getTime()) / 60_000 > LATEST_BEGIN_MIN ? addDays(day, 1) : day
+}
+/** The first working day of a window, its first day where it has none: a laboratory takes bottles on working days. */
+function workingDayWithin(from: string, to: string): string {
+  for (let day = from; day <= to; day = addDays(day, 1)) if (isoWeekday(day) < 6) return day
+  return from
+}
+
 /** Days of the job that are known by now: the dose as planned, the flush from when the clock really began, the sample from the flush. */
 function daysOf(state: JobState, timeZone: string): DayOnRoad[] {
   const { plan, tide, window } = state
@@ -78,11 +90,11 @@ function daysOf(state: JobState, timeZone: string): DayOnRoad[] {
   // Half an hour of contact is waited for at the door.
   if (tide && plan.contactHours >= 2) {
     const from = new Date(tide.earliestEnd)
-    days.push({ day: 'flush', on: dayIn(timeZone, from), notBefore: from, notAfter: null })
+    days.push({ day: 'flush', on: dayFrom(timeZone, from), notBefore: from, notAfter: null })
   }
   if (window && plan.sample) {
-    const from = new Date(window.from)
-    days.push({ day: 'sample', on: dayIn(timeZone, from), notBefore: from, notAfter: new Date(window.to) })
+    const [from, to] = [new Date(window.from), new Date(window.to)]
+    days.push({ day: 'sample', on: workingDayWithin(dayFrom(timeZone, from), dayIn(timeZone, to)), notBefore: from, notAfter: to })
   }
   return days
 }
@@ -99,10 +111,7 @@ async function putDay(scope: FirmScope, jobId: string, siteId: string, state: Jo
   }
   const last = (await scope.find(Stop, { technicianId: plan.technicianId, day: wanted.on }, { orderNo: 'ASC' })).at(-1)
   const earliest = notBefore === null ? 0 : Math.ceil((notBefore.getTime() - instantAt(firm.timeZone, wanted.on, 0).getTime()) / 60_000)
-  const leaveMin = Math.min(
-    22 * 60,
-    Math.max(last ? last.arriveMin + last.workMin : DAY_BEGINS_MIN, earliest - DRIVE_MINUTES, DAY_BEGINS_MIN),
-  )
+  const leaveMin = Math.max(last ? last.arriveMin + last.workMin : DAY_BEGINS_MIN, earliest - DRIVE_MINUTES, DAY_BEGINS_MIN)
   const place = {
     technicianId: plan.technicianId,
     day: wanted.on,

@@ -42,10 +42,7 @@ function Details({ outlet, onChange }: { outlet: DraftOutlet; onChange: (outlet:
   const units = useUnits()
   return (
     <View className="gap-2 pb-2">
-      <View className="flex-row items-end gap-2">
-        <Field label="Outlet" value={outlet.name} onChangeText={(name) => onChange({ ...outlet, name })} maxLength={60} />
-        <Button label="Take away" onPress={onRemove} />
-      </View>
+      <Field label="Outlet" value={outlet.name} onChangeText={(name) => onChange({ ...outlet, name })} maxLength={60} />
       <Segments
         label={`Side of ${outlet.name}`}
         value={outlet.side}
