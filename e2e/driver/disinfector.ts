@@ -1,0 +1,102 @@
+import { expect, type Locator, type Page } from '@playwright/test'
+import type { Technician } from './technician'
+
+/** What strips read where nothing else is said: the dose on arrival, nothing after the flush. */
+interface Strips {
+  arrival: string
+  clear: string
+}
+const USUAL: Strips = { arrival: '50', clear: '0' }
+
+/** Somebody who disinfects: plans it, follows its ladder, reads strips. */
+export class Disinfector {
+  readonly page: Page
+  constructor(readonly person: Technician) {
+    this.page = person.page
+  }
+
+  get rung(): Locator {
+    return this.page.getByTestId('job-rung')
+  }
+
+  button(name: string | RegExp): Locator {
+    return this.page.getByRole('button', { name, exact: typeof name === 'string' })
+  }
+
+  async fill(values: Record<string, string>): Promise<void> {
+    for (const [label, value] of Object.entries(values)) await this.page.getByLabel(label, { exact: true }).first().fill(value)
+  }
+
+  async outlets(...names: string[]): Promise<void> {
+    for (const name of names) await this.button(`+ ${name}`).click()
+  }
+
+  /** Begins a plan from a site's page. */
+  async planAt(site: string): Promise<void> {
+    await this.person.openSite(site)
+    await this.button('Plan a disinfection').click()
+    await expect(this.page.getByRole('heading', { level: 1, name: 'Plan a disinfection' })).toBeVisible()
+  }
+
+  /** Keeps the plan; the job's own address comes back. */
+  async keepPlan(): Promise<string> {
+    await this.button('Keep this plan').click()
+    await expect(this.page).toHaveURL(/\/disinfect\/[0-9a-f-]{36}$/)
+    await expect(this.rung).toBeVisible()
+    return this.page.url()
+  }
+
+  private async strip(mgL: string): Promise<void> {
+    const steps = this.rung.getByRole('radio', { name: `${mgL} mg/L`, exact: true })
+    if ((await steps.count()) > 0) await steps.click()
+    else await this.rung.getByLabel('Or between two steps').fill(mgL)
+    await this.rung.getByRole('button', { name: /^Keep this strip/ }).click()
+  }
+
+  /** Does the present step, whatever it asks for; its words come back, or null at the ladder's end. */
+  async step(strips: Strips = USUAL): Promise<string | null> {
+    const { page, rung } = this
+    const end = this.button('End the flush day').or(page.getByTestId('tide'))
+    await rung.or(end).first().waitFor()
+    if (!(await rung.isVisible())) return null
+    const place = await rung.getByText(/ · \d+ of \d+/).innerText()
+    const words = await rung.getByRole('heading', { level: 2 }).innerText()
+    const first = (...names: (string | RegExp)[]): Locator =>
+      names.map((name) => rung.getByRole('button', { name, exact: typeof name === 'string' })).reduce((all, one) => all.or(one))
+    if (await rung.getByRole('radiogroup').isVisible()) await this.strip(place.startsWith('Flush') ? strips.clear : strips.arrival)
+    else if (await first('Start the clock').isVisible()) {
+      await first('Start the clock').click()
+      await first('Done earlier', 'Done').click()
+    } else
+      await first('Done', 'It is in', 'The household knows', 'None', 'Yes', 'An emptied housing', /^Hard surface/)
+        .first()
+        .click()
+    await page.getByText(place, { exact: true }).waitFor({ state: 'hidden' })
+    return words
+  }
+
+  /** Follows the ladder to its end; what every step said. */
+  async toTheEnd(strips: Strips = USUAL): Promise<string[]> {
+    const said: string[] = []
+    for (let words = await this.step(strips); words !== null; words = await this.step(strips)) said.push(words)
+    return said
+  }
+
+  async stepUntil(text: RegExp, strips: Strips = USUAL): Promise<void> {
+    for (let steps = 0; steps < 120; steps++) {
+      await this.rung.waitFor()
+      if (text.test(await this.rung.getByRole('heading', { level: 2 }).innerText())) return
+      await this.step(strips)
+    }
+    throw new Error(`the ladder never said ${text}`)
+  }
+
+  /** Reads a strip while the clock runs. */
+  async contactStrip(mgL: string, at?: string): Promise<void> {
+    await this.button('Read a strip').click()
+    if (at !== undefined) await this.page.getByLabel('Read at').selectOption({ label: at })
+    await this.page.getByLabel('Or between two steps').fill(mgL)
+    await this.button('Keep this strip').click()
+    await expect(this.button('Keep this strip')).toBeHidden()
+  }
+}
