@@ -11,6 +11,7 @@ const SCREENS: readonly [string, string, RegExp][] = [
   ['Catalogue', '/shelf?show=parts', /BW-SED-10/],
   ['Media', '/shelf?show=media', /Fingers along the pleats|our default/],
   ['Housings', '/shelf?show=housings', /Pressure leaves by/],
+  ['Chlorine', '/shelf?show=chlorine', /by its label/],
   ['Bring in a list', '/intake', /Choose a file/],
   ['Book', '/book', /Fitted/],
   ['Settings', '/me', /Signed in on/],
@@ -40,7 +41,13 @@ for (const [theme, sizes] of [
       await expect(page.getByText('Demo: Skellan Sound')).toBeVisible()
       await check('Sign-in')
       await person.signIn('isla@fennick.example')
-      for (const [name, path, there] of SCREENS) {
+      const jobs = await world.query<{ id: string; stand: string; site_id: string }>('select id, stand, site_id from disinfection')
+      const [one] = jobs
+      const ofJobs: typeof SCREENS = [
+        ['Plan a disinfection', `/disinfect/new?site=${one?.site_id}`, /Every outlet it must reach/],
+        ...jobs.map(({ id, stand }): (typeof SCREENS)[number] => [`Disinfection, ${stand}`, `/disinfect/${id}`, /drilled well/]),
+      ]
+      for (const [name, path, there] of [...SCREENS, ...ofJobs]) {
         await person.go(path)
         await expect(page.getByText(there).first()).toBeVisible()
         await check(name)

@@ -43,8 +43,9 @@ test('a drilled well from a positive sample to a clean result', async ({ phone, 
   await expect(wren.button('Plan the repeat')).toBeDisabled()
   await page.getByRole('checkbox', { name: /^The well cap/ }).click()
   await wren.button('Plan the repeat').click()
+  // What the first job knew stands there again; what was measured anew is typed over it.
+  await expect(page.getByRole('group', { name: 'Yard tap' })).toBeVisible()
   await wren.fill(WELL)
-  await wren.outlets('Kitchen, cold', 'Outside tap', 'Kitchen, hot')
   // The depth is the whole well's: a level under its bottom is said at once.
   await wren.fill({ 'Water begins at': '43' })
   await expect(page.getByText(/The water stands deeper than the well is/)).toBeVisible()

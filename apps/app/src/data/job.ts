@@ -1,5 +1,6 @@
 import type { DisinfectionPage, DisinfectionSetup } from '@evenround/contract/disinfections'
 import {
+  DISCHARGES,
   type Guarded,
   type JobFigures,
   type JobPlan,
@@ -63,11 +64,14 @@ export function useJob(id: string): Job {
   const page = query.data ?? (loaded ? fromSetup(id, local) : null)
   const state = useMemo(() => jobState([...(page?.facts ?? []).map(({ fact }): Fact => fact), ...local]), [local, page])
   const { plan } = state
+  const chosen = state.done.get('flush/where')?.answer
   const made = useMemo(() => {
     if (plan === null || page === null || !schools) return { figures: null, guarded: [], steps: [] }
     const figures = jobFigures(plan)
     const guarded = guardedSystems(plan, page.systems, schools)
-    return { figures, guarded, steps: jobSteps(plan, figures, guarded) }
-  }, [plan, page, schools])
+    // Where the water goes is decided at the door; the plan only expected it.
+    const discharge = DISCHARGES.find((one) => one === chosen) ?? plan.discharge
+    return { figures, guarded, steps: jobSteps({ ...plan, discharge }, figures, guarded) }
+  }, [plan, page, schools, chosen])
   return { state, page, plan, ...made, ready: loaded && (page !== null || query.isError), error: query.error }
 }

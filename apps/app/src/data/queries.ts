@@ -105,7 +105,7 @@ export const useTrain = (id: string) =>
     staleTime: Number.POSITIVE_INFINITY,
     refetchInterval: recover,
   })
-export const useDisinfection = (id: string) => useQuery({ ...disinfectionQuery(id), refetchInterval: sharedEvery })
+export const useDisinfection = (id: string, enabled = true) => useQuery({ ...disinfectionQuery(id), enabled, refetchInterval: sharedEvery })
 export const useSetup = (siteId: string | null) =>
   useQuery({
     queryKey: KEY.setup(siteId ?? ''),

@@ -1,7 +1,8 @@
 import type { VisitRowDto } from '@evenround/contract/site'
 import { Link } from 'expo-router'
 import { FlatList, Pressable, View } from 'react-native'
-import { useBook, useMe } from '../../data/queries'
+import { useBook, useDisinfections, useMe } from '../../data/queries'
+import { JobLines } from '../../parts/disinfection/job-lines'
 import { OUTCOME_WORDS } from '../../parts/visit/outcomes'
 import { dayOfInstant, instantText, longDay } from '../../ui/format'
 import { Screen } from '../../ui/screen'
@@ -14,6 +15,7 @@ export function Book() {
   const zone = useMe().data?.firm.timeZone ?? 'UTC'
   return (
     <Screen title="Book" over="What was done, by whom, and what was found">
+      <Disinfections />
       {book.data ? (
         book.data.visits.length === 0 ? (
           <Empty title="The book is empty" text="Each finished visit is written here by itself." />
@@ -39,6 +41,21 @@ export function Book() {
     </Screen>
   )
 }
+
+/** The last disinfections, those that are over and those that go on. */
+function Disinfections() {
+  const all = useDisinfections().data
+  if (!all || all.rows.length === 0) return null
+  return (
+    <View>
+      <T kind="heading" level={2}>
+        Disinfections
+      </T>
+      <JobLines rows={all.rows.slice(0, LAST_JOBS)} today={all.today} named />
+    </View>
+  )
+}
+const LAST_JOBS = 6
 
 function BookRow({ row, zone, first }: { row: VisitRowDto; zone: string; first: boolean }) {
   const day = dayOfInstant(row.begunAt, zone)

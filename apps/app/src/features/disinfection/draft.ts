@@ -258,8 +258,7 @@ export function productOf(product: ChlorineDto, filledOn: string, storedAtC: num
   }
 }
 
-export const litresOf = ({ metres, bore }: Pick<DraftOutlet, 'metres' | 'bore'>): number =>
-  (Math.PI / 4) * ((BORES[bore]?.boreMm ?? 13.6) / 1000) ** 2 * (metres ?? 0) * 1000
+export const litresOf = ({ metres, bore }: Pick<DraftOutlet, 'metres' | 'bore'>): number => squareMetres(bore) * (metres ?? 0) * 1000
 
 /** The plan, where everything it needs is said; else what is missing, in words, in the order of the form. */
 export function planOf(draft: Draft, setup: DisinfectionSetup, afterJob: string | null): { plan: JobPlan } | { missing: string[] } {
@@ -328,5 +327,75 @@ export function planOf(draft: Draft, setup: DisinfectionSetup, afterJob: string 
       day: draft.day,
       afterJob,
     },
+  }
+}
+
+const boreOf = (boreMm: number): number => {
+  const found = BORES.findIndex((bore) => bore.boreMm === boreMm)
+  return found < 0 ? USUAL_BORE : found
+}
+
+/** The measures of a part as they were typed: diameters in metres again. */
+function valuesOf(part: VolumePart): DraftPart['values'] {
+  switch (part.kind) {
+    case 'casing':
+      return { diameter: part.diameterMm / 1000, depth: part.depthM, level: part.staticLevelM }
+    case 'upright-cylinder':
+      return { diameter: part.diameterMm / 1000, waterDepth: part.waterDepthM }
+    case 'lying-cylinder':
+      return { diameter: part.diameterMm / 1000, length: part.lengthM, waterDepth: part.waterDepthM }
+    case 'box':
+      return { length: part.lengthM, width: part.widthM, waterDepth: part.waterDepthM }
+    case 'pressure-tank':
+      return { volume: part.volumeL, precharge: part.prechargeKpa, pressure: part.pressureKpa }
+    case 'pipe':
+      return { length: part.lengthM }
+    case 'known':
+      return { volume: part.volumeL }
+  }
+}
+
+const squareMetres = (bore: number): number => (Math.PI / 4) * ((BORES[bore]?.boreMm ?? 13.6) / 1000) ** 2
+
+/** What an earlier job of this site knew, so that nobody measures a well twice; product, day and person are of today. */
+export function draftFrom(plan: JobPlan, base: Draft): Draft {
+  const { targets, systemIds, school, targetMgL, contactHours, strengthReason, demand, pH, waterC, heater, flowLMin, heelL, discharge } =
+    plan
+  return {
+    ...base,
+    targets,
+    systemIds: systemIds.filter((id) => base.systemIds.includes(id)),
+    school,
+    targetMgL,
+    contactHours,
+    strengthReason: strengthReason ?? '',
+    demand,
+    pH,
+    waterC,
+    heater,
+    flowLMin,
+    heelL,
+    discharge,
+    neutraliser: plan.neutraliser,
+    septic: plan.septic,
+    supply: plan.supply,
+    sample: plan.sample || base.sample,
+    repeat: plan.repeat,
+    parts: plan.parts.map(({ id, name, side, part }) => ({
+      id,
+      name,
+      side,
+      kind: part.kind,
+      values: valuesOf(part),
+      bore: part.kind === 'pipe' ? boreOf(part.boreMm) : USUAL_BORE,
+    })),
+    outlets: plan.outlets.map(({ id, name, side, pipeL, flowLMin: flow }) => ({
+      id,
+      name,
+      side,
+      bore: USUAL_BORE,
+      metres: pipeL / 1000 / squareMetres(USUAL_BORE),
+      flowLMin: flow,
+    })),
   }
 }

@@ -1,4 +1,4 @@
-import { FIRST, type Guarded, type JobFigures, type JobPlan, supplies } from '@evenround/core/disinfection'
+import { FIRST, type Guarded, type JobFigures, type JobPlan, schoolsSideBySide, supplies } from '@evenround/core/disinfection'
 import { View } from 'react-native'
 import { useUnits } from '../../data/units'
 import { duration, figure, quantity, shortDay } from '../../ui/format'
@@ -66,6 +66,7 @@ export function Glance({
           ))}
         </View>
       ) : null}
+      <OtherSchools plan={plan} unit={figures.unit} />
       <Warnings plan={plan} figures={figures} />
       <View className="gap-1">
         <T kind="heading" level={2}>
@@ -156,5 +157,25 @@ function Warnings({ plan, figures }: { plan: JobPlan; figures: JobFigures }) {
         </Notice>
       ) : null}
     </>
+  )
+}
+
+/** The same water by the other schools: what one would take, and why one would. */
+function OtherSchools({ plan, unit }: { plan: JobPlan; unit: JobFigures['unit'] }) {
+  const units = useUnits()
+  const others = schoolsSideBySide(plan).filter(({ school }) => school !== plan.school)
+  if (others.length === 0) return null
+  return (
+    <View className="gap-1">
+      <T kind="heading" level={2}>
+        Other schools, the same water
+      </T>
+      {others.map(({ school, targetMgL, contactHours, amount, doses }) => (
+        <T key={school} kind="quiet">
+          <T kind="label">{`${SCHOOL_WORDS[school].name}: `}</T>
+          {`${doses > 1 ? 'twice ' : ''}${amountText(amount, unit, units)}, ${figure(targetMgL)} mg/L, ${figure(contactHours)} h`}
+        </T>
+      ))}
+    </View>
   )
 }

@@ -134,6 +134,7 @@ function Clean({ job, place }: Pick<BodyProps, 'job' | 'place'>) {
         </T>
       </Notice>
       <Button label="The certificate" kind="act" size="big" onPress={() => router.push(`/disinfect/${place.id}/certificate`)} />
+      <Button label="Plan it again" onPress={() => router.push(`/disinfect/new?site=${place.siteId}&after=${place.id}`)} />
     </View>
   )
 }

@@ -59,9 +59,7 @@ function Details({ outlet, onChange }: { outlet: DraftOutlet; onChange: (outlet:
         />
         <QuantityField
           label="Flow here"
-          dimension="flow"
-          unit="l/min"
-          unitText="L/min"
+          {...unitFor('flow', units)}
           value={outlet.flowLMin}
           onChange={(flowLMin) => onChange({ ...outlet, flowLMin })}
           className="min-w-[120px] flex-1"

@@ -1,5 +1,5 @@
 import { BORES, partLitres, SIDES, type Side } from '@evenround/core/disinfection'
-import type { ShownUnits } from '@evenround/core/units'
+import { type ShownUnits, unitOf } from '@evenround/core/units'
 import { useState } from 'react'
 import { Pressable, View } from 'react-native'
 import { useUnits } from '../../data/units'
@@ -35,9 +35,13 @@ const FIELDS: Record<PartKind, readonly FieldSpec[]> = {
 
 /** How a length, volume or pressure is asked for in the firm's units. */
 export function unitFor(
-  kind: FieldSpec['kind'],
+  kind: FieldSpec['kind'] | 'flow' | 'temperature',
   units: ShownUnits,
-): { dimension: 'length' | 'volume' | 'pressure'; unit: string; unitText: string } {
+): { dimension: 'length' | 'volume' | 'pressure' | 'flow' | 'temperature'; unit: string; unitText: string } {
+  if (kind === 'flow' || kind === 'temperature') {
+    const { text, parse } = unitOf(kind, units)
+    return { dimension: kind, unit: parse, unitText: text }
+  }
   const feet = units.volume === 'gal'
   if (kind === 'small') return { dimension: 'length', unit: feet ? 'in' : 'mm', unitText: feet ? 'in' : 'mm' }
   if (kind === 'long') return { dimension: 'length', unit: feet ? 'ft' : 'm', unitText: feet ? 'ft' : 'm' }

@@ -1,5 +1,6 @@
 import type { DisinfectionSetup } from '@evenround/contract/disinfections'
-import { jobFigures, REASONS, schoolsFor, TARGETS, type Target, UNIT_SCHOOL } from '@evenround/core/disinfection'
+import { type JobPlan, jobFigures, jobState, REASONS, schoolsFor, TARGETS, type Target, UNIT_SCHOOL } from '@evenround/core/disinfection'
+import type { Fact } from '@evenround/core/visit'
 import { useRouter } from 'expo-router'
 import { useMemo, useState } from 'react'
 import { View } from 'react-native'
@@ -7,7 +8,7 @@ import { v7 as uuidv7 } from 'uuid'
 import { guardedSystems } from '../../data/job'
 import { planJob } from '../../data/job-acts'
 import { useLocal } from '../../data/local'
-import { useMe, useSetup } from '../../data/queries'
+import { useDisinfection, useMe, useSetup } from '../../data/queries'
 import { useUnits } from '../../data/units'
 import { QuantityField } from '../../parts/quantity/quantity-field'
 import { BackLink } from '../../ui/back-link'
@@ -21,17 +22,18 @@ import { Screen } from '../../ui/screen'
 import { Select } from '../../ui/select'
 import { Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
-import { type Draft, firstDraft, newOutlet, newPart, type PartKind, partName, planOf, withSchool, withTargets } from './draft'
+import { type Draft, draftFrom, firstDraft, newOutlet, newPart, type PartKind, partName, planOf, withSchool, withTargets } from './draft'
 import { Glance } from './glance'
 import { OutletRow } from './outlet-row'
-import { PartRow } from './part-row'
+import { PartRow, unitFor } from './part-row'
 import { amountText, DISCHARGE_WORDS, REASON_WORDS, SCHOOL_WORDS, TARGET_WORDS } from './words'
 
 /** A disinfection from its reason to what is brought: typed once, worked out at every key. */
 export function Planner({ siteId, afterJob }: { siteId: string; afterJob: string | null }) {
   const setup = useSetup(siteId)
   const me = useMe().data
-  if (!setup.data || !me) {
+  const before = useEarlierPlan(afterJob)
+  if (!setup.data || !me || before === undefined) {
     return (
       <Screen over={<BackLink href="/sites" label="Sites" />} title="Plan a disinfection">
         {setup.error ? (
@@ -42,15 +44,32 @@ export function Planner({ siteId, afterJob }: { siteId: string; afterJob: string
       </Screen>
     )
   }
-  return <Form key={siteId} setup={setup.data} me={me.person} afterJob={afterJob} />
+  return <Form key={siteId} setup={setup.data} me={me.person} afterJob={afterJob} before={before} />
 }
 
-function Form({ setup, me, afterJob }: { setup: DisinfectionSetup; me: { id: string }; afterJob: string | null }) {
+/** What the job before this one knew; null where there is none, undefined while it is asked for. */
+function useEarlierPlan(afterJob: string | null): JobPlan | null | undefined {
+  const page = useDisinfection(afterJob ?? '', afterJob !== null)
+  if (afterJob === null || page.isError) return null
+  return page.data ? jobState(page.data.facts.map(({ fact }): Fact => fact)).plan : undefined
+}
+
+interface FormProps {
+  setup: DisinfectionSetup
+  me: { id: string }
+  afterJob: string | null
+  before: JobPlan | null
+}
+
+function Form({ setup, me, afterJob, before }: FormProps) {
   const router = useRouter()
   const desk = useDesk()
   const units = useUnits()
   const schools = useMe().data?.firm.schools
-  const [draft, setDraft, forget] = useLocal<Draft>(`even-round.disinfect.${setup.site.id}`, firstDraft(setup, me, afterJob !== null))
+  const [draft, setDraft, forget] = useLocal<Draft>(
+    `even-round.disinfect.${setup.site.id}.${afterJob ?? ''}`,
+    firstOf(setup, me, afterJob, before),
+  )
   const [trouble, setTrouble] = useState<string | null>(null)
   const made = useMemo(() => planOf(draft, setup, afterJob), [draft, setup, afterJob])
   const shown = useMemo(() => {
@@ -128,6 +147,12 @@ function Form({ setup, me, afterJob }: { setup: DisinfectionSetup; me: { id: str
       </View>
     </Screen>
   )
+}
+
+function firstOf(setup: DisinfectionSetup, me: { id: string }, afterJob: string | null, before: JobPlan | null): Draft {
+  const stand = setup.jobs.find(({ id }) => id === afterJob)?.stand
+  const fresh = firstDraft(setup, me, stand === 'positive' || stand === 'e-coli')
+  return before === null ? fresh : draftFrom(before, fresh)
 }
 
 interface SectionProps {
@@ -214,6 +239,7 @@ function Water({ draft, onChange }: SectionProps) {
 }
 
 function Jug({ draft, setup, onChange }: SectionProps & { setup: DisinfectionSetup }) {
+  const units = useUnits()
   const product = setup.products.find(({ id }) => id === draft.productId)
   const liquid = product?.form === 'liquid'
   return (
@@ -262,9 +288,7 @@ function Jug({ draft, setup, onChange }: SectionProps & { setup: DisinfectionSet
           />
           <QuantityField
             label="Kept at about"
-            dimension="temperature"
-            unit="c"
-            unitText="°C"
+            {...unitFor('temperature', units)}
             least={-2}
             value={draft.storedAtC}
             onChange={(storedAtC) => onChange((before) => ({ ...before, storedAtC }))}
@@ -308,6 +332,7 @@ function Jug({ draft, setup, onChange }: SectionProps & { setup: DisinfectionSet
 }
 
 function Strength({ draft, onChange }: SectionProps) {
+  const units = useUnits()
   const unit = draft.targets.includes('drinking-unit')
   const [open, setOpen] = useState(false)
   const set = (patch: Partial<Draft>) => onChange((before) => ({ ...before, ...patch }))
@@ -386,9 +411,7 @@ function Strength({ draft, onChange }: SectionProps) {
         />
         <QuantityField
           label="Water"
-          dimension="temperature"
-          unit="c"
-          unitText="°C"
+          {...unitFor('temperature', units)}
           least={-2}
           value={draft.waterC}
           onChange={(waterC) => set({ waterC })}
@@ -454,6 +477,7 @@ function Outlets({ draft, onChange }: SectionProps) {
 }
 
 function Rest({ draft, setup, unskilled, onChange }: SectionProps & { setup: DisinfectionSetup; unskilled: boolean }) {
+  const units = useUnits()
   const set = (patch: Partial<Draft>) => onChange((before) => ({ ...before, ...patch }))
   const tank = draft.targets.some((target) => target === 'storage-tank' || target === 'vehicle-tank')
   return (
@@ -472,9 +496,7 @@ function Rest({ draft, setup, unskilled, onChange }: SectionProps & { setup: Dis
       <View className="flex-row flex-wrap gap-2">
         <QuantityField
           label="Flow of pump or hose"
-          dimension="flow"
-          unit="l/min"
-          unitText="L/min"
+          {...unitFor('flow', units)}
           value={draft.flowLMin}
           onChange={(flowLMin) => set({ flowLMin })}
           hint="Within the well’s yield"
@@ -483,9 +505,7 @@ function Rest({ draft, setup, unskilled, onChange }: SectionProps & { setup: Dis
         {tank ? (
           <QuantityField
             label="Left when drained"
-            dimension="volume"
-            unit="l"
-            unitText="L"
+            {...unitFor('litres', units)}
             value={draft.heelL}
             onChange={(heelL) => set({ heelL })}
             className="min-w-[130px] flex-1"

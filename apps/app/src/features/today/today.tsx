@@ -16,7 +16,7 @@ import { Empty, Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
 import { NextStop } from './next-stop'
 import { StopRow } from './stop-row'
-import { dayLineStops, daySums, partsForDay, stopStates } from './view'
+import { acidWithChlorine, dayLineStops, daySums, partsForDay, stopStates } from './view'
 
 /** The day: its line, the van, the next stop large, the others after it. */
 export function Today() {
@@ -109,6 +109,11 @@ function Day({ today, desk }: { today: TodayDto; desk: boolean }) {
           {sums.over ? <T kind="strong" className="text-copper-text">{` · ${sums.over}`}</T> : null}
         </T>
       </View>
+      {acidWithChlorine(today.stops).map((site) => (
+        <Notice key={site} tone="danger" title="Acid and chlorine in one van">
+          <T>{`A sleeve is descaled at ${site}, and chlorine goes in elsewhere today. Together they make a toxic gas: leave one of them for another day or van.`}</T>
+        </Notice>
+      ))}
       <View className={desk ? 'flex-row items-start gap-8' : 'gap-4'}>
         {desk ? null : <LoadVan stops={today.stops} />}
         {desk ? null : large ? <NextStop stop={large} today={today.day} state="next" /> : <AllDone />}

@@ -63,3 +63,9 @@ export function taskWords(stop: StopDto): string {
     numbers.length < 2 ? numbers.join('') : `${numbers.slice(0, -1).join(', ')} and ${numbers.at(-1)}`
   return [...byAction].map(([action, numbers]) => `${action.charAt(0).toUpperCase()}${action.slice(1)} ${list(numbers)}`).join(' · ')
 }
+
+/** Sites whose descaler would ride with today's chlorine: a sleeve is cleaned on the day of a dose. */
+export function acidWithChlorine(stops: readonly StopDto[]): string[] {
+  if (!stops.some(({ job }) => job?.day === 'dose')) return []
+  return stops.filter(({ tasks }) => tasks.some(({ action }) => action === 'clean')).map(({ site }) => site.name)
+}

@@ -5,8 +5,8 @@ import { CHLORINE_OF_HYPOCHLORITE, type Strength, strengthNow } from '../product
 import { partLitres } from '../volume'
 import { type DemandPart, demandMgL, demandParts } from './demand'
 import { arrivalMinutes, runningOrder } from './outlets'
-import { isOwnUnit, isTank, isWell, schoolOf } from './schools'
-import type { JobOutlet, JobPlan, Side } from './types'
+import { isOwnUnit, isTank, isWell, schoolOf, schoolsFor } from './schools'
+import type { JobOutlet, JobPlan, Side, StrengthSchool } from './types'
 
 export interface JobDose {
   id: 'whole' | 'cold' | 'hot'
@@ -201,4 +201,22 @@ function thumbsOf(plan: JobPlan, { available }: Strength, totalL: number): JobFi
   if (plan.product.kind === 'solid' || totalL <= 0) return []
   const gives = (id: Thumb, amount: number) => ({ id, amount, givesMgL: (amount * available) / totalL })
   return [gives('one-in-a-thousand', totalL), ...(isTank(plan.targets) ? [gives('cup-a-tank', CUP_ML)] : []), gives('two-litres', 2000)]
+}
+
+export interface SchoolFigures {
+  school: StrengthSchool
+  targetMgL: number
+  contactHours: number
+  amount: number
+  doses: number
+}
+
+/** The same water by every school that fits it, beside one another: one dose each, how many, how long. */
+export function schoolsSideBySide(plan: JobPlan): SchoolFigures[] {
+  return schoolsFor(plan.targets).flatMap((school): SchoolFigures[] => {
+    if (school === 'by-depth' && plan.product.kind === 'solid') return []
+    const { targetMgL, contactHours } = schoolOf(plan.targets, school)
+    const { doses } = jobFigures({ ...plan, school, targetMgL, contactHours })
+    return [{ school, targetMgL, contactHours, amount: (doses[0] as JobDose).amount, doses: doses.length }]
+  })
 }

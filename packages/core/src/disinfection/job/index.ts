@@ -2,7 +2,18 @@ export { BORES, type Bore } from './bores'
 export * from './cautions'
 export { CERTIFICATE_FORMAT, type Certificate, type CertificatePeople, certificate, repeatMonths } from './certificate'
 export { CHLORINE_PER, demandMgL, demandParts } from './demand'
-export { CLEAR_MGL, type JobDose, type JobFigures, type JobRefusal, jobFigures, type Shift, strengthOf, type Thumb } from './figures'
+export {
+  CLEAR_MGL,
+  type JobDose,
+  type JobFigures,
+  type JobRefusal,
+  jobFigures,
+  type SchoolFigures,
+  type Shift,
+  schoolsSideBySide,
+  strengthOf,
+  type Thumb,
+} from './figures'
 export { minutesBetween, plusHours } from './instants'
 export { LABORATORY_COLUMNS, type LaboratoryLine, type LaboratoryRead, readLaboratory } from './laboratory'
 export { ARRIVED_SHARE, arrivalMinutes, arrivedAt, lateAfterMinutes, type NoArrival, noArrivalAdvice, runningOrder } from './outlets'

@@ -16,6 +16,7 @@ import {
   resultVerdict,
   runningOrder,
   schoolsFor,
+  schoolsSideBySide,
   supplies,
 } from '.'
 import { certificate } from './certificate'
@@ -144,6 +145,14 @@ describe('figures', () => {
     expect(jobFigures(plan({ supply: 'municipal', supplyMgL: 0.9 })).flushToMgL).toBe(0.9)
     expect(jobFigures(plan({ supply: 'municipal', supplyMgL: 0.2 })).flushToMgL).toBe(0.5)
   })
+})
+
+test('schools side by side: strong and short takes four times the strength for a third of the time', () => {
+  const made = schoolsSideBySide(plan({ demand: { ...WELL.demand, otherMgL: 0 } }))
+  const of = (school: string) => made.find((one) => one.school === school)
+  expect((of('strong-short')?.amount ?? 0) / (of('weak-long')?.amount ?? 1)).toBeCloseTo(4, 9)
+  expect([of('strong-short')?.contactHours, of('weak-long')?.contactHours]).toEqual([4, 12])
+  expect(of('well-double')?.doses).toBe(2)
 })
 
 describe('outlets', () => {
