@@ -8,6 +8,7 @@ import { endDay, endFlushDay, type JobPlace, takeJobTickBack } from '../../data/
 import { useMe } from '../../data/queries'
 import { useUnits } from '../../data/units'
 import { HoldLines } from '../../parts/visit/hold-lines'
+import { Slip } from '../../parts/visit/slip-card'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
 import { useDesk } from '../../ui/desk'
@@ -20,6 +21,7 @@ import { T } from '../../ui/text'
 import { TextLink } from '../../ui/text-link'
 import { Contact, ContactActs, WhatIsOff } from './contact'
 import { Glance } from './glance'
+import { householdText } from './household'
 import { phaseSums, sheetOf } from './job-view'
 import { Positive, ResultForm, SampleForm } from './proof'
 import { JobRung } from './rung'
@@ -52,6 +54,7 @@ export function JobPage({ id }: { id: string }) {
     )
   }
   const place: JobPlace = { id, siteId: page.site.id }
+  const told = TOLD.includes(state.stand)
   const targets = plan.targets.map((target) => TARGET_WORDS[target].toLowerCase()).join(', ')
   const mine = page.people.find(({ id: person }) => person === me?.person.id)
   const unskilled = isWell(plan.targets) && mine?.wells !== true
@@ -74,10 +77,14 @@ export function JobPage({ id }: { id: string }) {
       ))}
       {off && state.stand === 'contact' ? <WhatIsOff job={job} /> : null}
       <Body job={job} place={place} zone={zone} unskilled={unskilled} reading={reading} onReading={setReading} />
+      {told && me ? <Slip text={householdText({ firm: me.firm.name, site: page.site.name, zone, state })} marks={[]} /> : null}
       <T kind="small">{FIRST}</T>
     </Screen>
   )
 }
+
+/** Where the household has something to hold in the hand. */
+const TOLD: readonly JobState['stand'][] = ['contact', 'flushing', 'sample-due', 'result-due', 'clean', 'positive', 'e-coli']
 
 /** The site's holds as the server has them, with the job's own that still wait on this device. */
 function holdsOf({ page, state }: Job) {

@@ -6,6 +6,7 @@ import { View } from 'react-native'
 import { useOutbox } from '../../data/outbox'
 import { useToday, useVisitPage } from '../../data/queries'
 import { OUTCOME_WORDS } from '../../parts/visit/outcomes'
+import { Slip } from '../../parts/visit/slip-card'
 import { CAUSE_WORDS, stageName } from '../../parts/wear/words'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
@@ -15,7 +16,6 @@ import { Screen } from '../../ui/screen'
 import { T } from '../../ui/text'
 import { nextDue } from './next-due'
 import { slipText } from './slip'
-import { Slip } from './slip-card'
 
 interface FinishedProps {
   stop: StopDto

@@ -96,3 +96,23 @@ test('a washed element is named as washed', () => {
   const removed = { ...base(3), kind: 'part-removed', stageId: 'stage-1', found: 'heavy', dirtPast: false } as Fact
   expect(slip([wash, removed])).toContain('Position 1, sediment: washed and put back')
 })
+
+test('what holds for the site’s water from before stands on the slip too, until it is lifted', () => {
+  const boil = {
+    id: 'h',
+    holdKind: 'boil-or-bottled' as const,
+    begunAt: '2026-11-20T08:00:00.000Z',
+    until: null,
+    text: 'Boil it until the result.',
+  }
+  const stop = stopWith('under-sink-2', [1], { holds: [boil] })
+  expect(slip([begun], { stop })).toContain('PLEASE HOLD OFF\nBoil it until the result.')
+  const lifted = { ...base(8), kind: 'hold-lifted', holdId: 'h', proof: 'R1' } as Fact
+  expect(slip([begun, lifted], { stop })).not.toContain('HOLD OFF')
+})
+
+test('salt that was filled in is said', () => {
+  const salt = { ...begun, tasks: [{ stage: 'stage-2', action: 'refill' }] } as Fact
+  const filled = { ...base(4), kind: 'step-done', stepKey: 'change-stage-2/measure:stage-2', answer: null } as Fact
+  expect(slip([salt, filled], { stop: stopWith('softener', [2]) })).toContain('Position 2, softener: looked into and filled up with salt')
+})

@@ -1,7 +1,7 @@
 import type { MeDto } from '@evenround/contract/firm'
 import type { StopDto } from '@evenround/contract/site'
 import { tds } from '@evenround/core/readings'
-import type { TdsReading, VisitState } from '@evenround/core/visit'
+import { SAFETY_HOLDS, type TdsReading, type VisitState } from '@evenround/core/visit'
 import { stageName } from '../../parts/wear/words'
 import { daySpan, figure, instantText, longDay, plainDay } from '../../ui/format'
 import type { NextDue } from './next-due'
@@ -35,12 +35,19 @@ export function slipText({ me, stop, state, next, again }: SlipInput): string {
     const fitted = state.fitted.get(id)
     if (fitted) return [`Position ${position}, ${medium}: ${fitted.partNumber} fitted`]
     const action = tasks.find(({ stage }) => stage === id)?.action
+    if (action !== undefined && [...state.done.keys()].some((key) => key.endsWith(`/measure:${id}`)))
+      return [`Position ${position}, ${medium}: looked into and filled up with salt`]
     if (!state.removed.has(id) || action === undefined || action === 'change') return []
     return [
       `Position ${position}, ${medium}: ${action === 'wash' ? 'washed and put back' : action === 'clean' ? 'cleaned and put back' : 'looked after'}`,
     ]
   })
-  const holds = state.holds.map(({ text, until }) => `${text}${until ? ` Until ${instantText(until, me.firm.timeZone)}.` : ''}`)
+  // What holds at this site from before, for its water as a whole, stands on every paper of it.
+  const own = new Set(state.holds.map(({ id }) => id))
+  const before = stop.holds.filter(({ id, holdKind }) => SAFETY_HOLDS.includes(holdKind) && !own.has(id) && !state.lifted.has(id))
+  const holds = [...before, ...state.holds].map(
+    ({ text, until }) => `${text}${until ? ` Until ${instantText(until, me.firm.timeZone)}.` : ''}`,
+  )
   const lines: string[][] = [
     [me.firm.name, `${longDay(me.today)} ${me.today.slice(0, 4)}, ${stop.site.name}, ${stop.system.name}`, `Done by ${me.person.name}`],
     done.length > 0 ? done : ['No part was changed at this visit.'],

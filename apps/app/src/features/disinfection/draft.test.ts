@@ -1,0 +1,117 @@
+import type { DisinfectionSetup } from '@evenround/contract/disinfections'
+import { type JobPlan, jobFigures } from '@evenround/core/disinfection'
+import { stopWith, TODAY } from '../../testing/stop'
+import {
+  type Draft,
+  type DraftPart,
+  draftFrom,
+  firstDraft,
+  newOutlet,
+  newPart,
+  partOf,
+  partProblem,
+  planOf,
+  withSchool,
+  withTargets,
+} from './draft'
+
+const SETUP: DisinfectionSetup = {
+  today: TODAY,
+  site: { ...stopWith('softener', [1]).site, source: 'drilled-well', chlorineMgL: null },
+  systems: [],
+  people: [
+    { id: 'tam', name: 'Tam', wells: false },
+    { id: 'wren', name: 'Wren', wells: true },
+  ],
+  products: [
+    {
+      id: 'jug',
+      version: 1,
+      name: 'Clear 6',
+      form: 'liquid',
+      percent: 6,
+      basis: 'w/w',
+      densityKgL: 1.08,
+      strengthAs: 'available-chlorine',
+      thickened: false,
+      filledOn: '2026-07-28',
+      storedAtC: 18,
+    },
+  ],
+  acid: [],
+  jobs: [],
+}
+const first = (more: Partial<DisinfectionSetup> = {}): Draft => firstDraft({ ...SETUP, ...more }, { id: 'tam' }, false)
+
+/** The published well, typed: 150 mm casing, 42 m deep, water from 18 m down; 30 m of 22 mm copper; a pressure tank. */
+function typed(): Draft {
+  const draft = first()
+  const VALUES: Partial<Record<DraftPart['kind'], DraftPart['values']>> = {
+    casing: { diameter: 0.15, depth: 42, level: 18 },
+    'pressure-tank': { volume: 100, precharge: 200, pressure: 300 },
+    pipe: { length: 30 },
+  }
+  const parts = draft.parts.map((part): DraftPart => ({ ...part, bore: 2, values: VALUES[part.kind] ?? {} }))
+  return { ...draft, parts, outlets: [newOutlet('Kitchen, cold', 'cold')], demand: { ...draft.demand, otherMgL: 1.2 }, pH: 7.9, waterC: 9 }
+}
+const made = (draft: Draft): JobPlan => {
+  const result = planOf(draft, SETUP, null)
+  if ('missing' in result) throw new Error(result.missing.join('; '))
+  return result.plan
+}
+
+test('a well begins with its casing, the double dose, and somebody with the skill', () => {
+  expect(first()).toMatchObject({
+    targets: ['drilled-well'],
+    school: 'well-double',
+    technicianId: 'wren',
+    repeat: 'yearly',
+    supply: 'private',
+  })
+  expect(first().parts.map(({ kind }) => kind)).toEqual(['casing', 'pressure-tank', 'pipe'])
+  const mains = first({ site: { ...SETUP.site, source: 'municipal' } })
+  expect(mains).toMatchObject({ targets: ['plumbing'], school: 'weak-long', technicianId: 'tam', repeat: 'none' })
+})
+
+test('what was typed gives the published dose', () => {
+  const figures = jobFigures(made(typed()))
+  expect(figures.totalL).toBeCloseTo(458.6467, 3)
+  // The jug is 120 days old on the day of the plan.
+  expect(figures.doses[0]?.amount).toBeCloseTo(404.511, 2)
+})
+
+test('what is missing is named in the order of the form', () => {
+  expect(planOf({ ...first(), pH: null, productId: '' }, SETUP, null)).toEqual({
+    missing: [
+      'Well casing: not all of it is said',
+      'Pressure tank: not all of it is said',
+      'Pipes: not all of it is said',
+      'A product: the shelf’s list of chlorine is empty',
+      'The pH',
+    ],
+  })
+})
+
+test('a level under the bottom, and water over the top, are said and not taken', () => {
+  const casing = { ...newPart('casing'), values: { diameter: 0.15, depth: 20, level: 21 } }
+  expect(partOf(casing)).toBeNull()
+  expect(partProblem(casing)).toContain('deeper than the well is')
+  const lying = { ...newPart('lying-cylinder'), values: { diameter: 1, length: 2, waterDepth: 1.1 } }
+  expect([partOf(lying), partProblem(lying)]).toEqual([null, 'Deeper than the tank is high.'])
+})
+
+test('another target brings its own school and parts, unless something was typed', () => {
+  const unit = withTargets(first(), ['drinking-unit'])
+  expect(unit).toMatchObject({ contactHours: 0.5, sample: false })
+  expect(unit.parts.map(({ kind }) => kind)).toEqual(['known'])
+  expect(withTargets(typed(), ['plumbing']).parts.map(({ kind }) => kind)).toContain('casing')
+  expect(withSchool(first(), 'strong-short')).toMatchObject({ targetMgL: 200, contactHours: 4 })
+})
+
+test('an earlier plan comes back as it was typed, with today’s jug, day and person', () => {
+  const plan = made(typed())
+  const again = made(draftFrom({ ...plan, day: '2025-01-01', technicianId: 'gone' }, first()))
+  expect(again.parts.map(({ part }) => part)).toEqual(plan.parts.map(({ part }) => part))
+  expect(again.outlets[0]?.pipeL).toBeCloseTo(plan.outlets[0]?.pipeL ?? 0, 9)
+  expect(again).toMatchObject({ day: TODAY, technicianId: 'wren', pH: 7.9 })
+})

@@ -1,0 +1,40 @@
+import { FIRST, type JobState } from '@evenround/core/disinfection'
+import { instantText } from '../../ui/format'
+import { TARGET_WORDS } from './words'
+
+interface HouseholdInput {
+  firm: string
+  site: string
+  zone: string
+  state: JobState
+}
+
+/** What the household is given in words: what stands in their pipes or was done, what to hold off from, until when, and what comes next. */
+export function householdText({ firm, site, zone, state }: HouseholdInput): string {
+  const { plan, tide, window, holds, lifted, results } = state
+  const open = holds.filter(({ id }) => !lifted.has(id)).map(({ text }) => text)
+  const what = plan?.targets.map((target) => TARGET_WORDS[target].toLowerCase()).join(', ') ?? ''
+  const next: Partial<Record<JobState['stand'], string>> = {
+    contact: `We flush no sooner than ${tide ? instantText(tide.earliestEnd, zone) : 'the time we agree on'}.`,
+    flushing: 'We are flushing now: no tap until we say so.',
+    'sample-due': window ? `We take a sample between ${instantText(window.from, zone)} and ${instantText(window.to, zone)}.` : '',
+    'result-due': 'The sample is at the laboratory; we call with its result.',
+    positive: 'Germs were found. We look for the cause and come again.',
+    'e-coli': 'E. coli was found: do not drink it. We call you, and the health authority where local rules ask for it.',
+  }
+  const result = results.at(-1)
+  const clean =
+    state.stand === 'clean' && result
+      ? [`Laboratory report ${result.reportNumber} of ${result.day}: no coliforms. The water may be used.`]
+      : []
+  const blocks = [
+    [firm, `Disinfection at ${site}: ${what}`],
+    open.length > 0 ? ['PLEASE HOLD OFF', ...open] : [],
+    [...clean, ...(next[state.stand] ? [next[state.stand] as string] : [])],
+    ['Chlorine on skin or in eyes: rinse with clean water for 15 minutes and get help.', FIRST],
+  ]
+  return blocks
+    .filter((block) => block.length > 0)
+    .map((block) => block.join('\n'))
+    .join('\n\n')
+}

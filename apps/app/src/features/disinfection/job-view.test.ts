@@ -1,0 +1,145 @@
+import { type JobPlan, jobFigures, jobState, jobSteps, plusHours } from '@evenround/core/disinfection'
+import { METRIC } from '@evenround/core/units'
+import type { Fact } from '@evenround/core/visit'
+import { contactView, redoseAmount, wouldPass } from './contact-view'
+import { householdText } from './household'
+import { isDone, phaseSums, sheetOf } from './job-view'
+import { amountText, sayStep, shiftText } from './words'
+
+const START = '2026-11-25T19:42:00.000Z'
+const PLAN: JobPlan = {
+  targets: ['plumbing'],
+  reason: 'opened',
+  note: '',
+  systemIds: [],
+  parts: [{ id: 'p', name: 'Pipes', side: 'cold', part: { kind: 'known', volumeL: 100 } }],
+  product: { kind: 'liquid', percent: 5, basis: 'w/v', ageDays: 0, storedAtC: 15 },
+  productName: 'Clear 5',
+  jug: null,
+  school: 'weak-long',
+  targetMgL: 50,
+  contactHours: 12,
+  strengthReason: null,
+  demand: { ironMgL: 0, manganeseMgL: 0, sulphideMgL: 0, ammoniaNMgL: 0, otherMgL: 0 },
+  pH: 7,
+  waterC: 10,
+  heater: 'none',
+  outlets: [{ id: 'tap', name: 'Kitchen', side: 'cold', pipeL: 2, flowLMin: 8 }],
+  flowLMin: 15,
+  heelL: 0,
+  discharge: 'sewer',
+  neutraliser: 'thiosulfate',
+  septic: false,
+  supply: 'private',
+  supplyMgL: 0,
+  sample: true,
+  repeat: 'none',
+  technicianId: 'tam',
+  day: '2026-11-25',
+  afterJob: null,
+}
+let seq = 0
+const fact = (hours: number, own: Record<string, unknown>): Fact =>
+  ({
+    id: `f${seq++}`,
+    at: plusHours(START, hours),
+    seq,
+    siteId: 's',
+    visitId: 'j',
+    supersedes: null,
+    voided: false,
+    ...own,
+  }) as unknown as Fact
+const strip = (hours: number, purpose: string, mgL: number) =>
+  fact(hours, { kind: 'strip-read', place: 'tap', purpose, method: 'strip', range: 'high', mgL, dilution: 1 })
+const planned = fact(-20, { kind: 'job-planned', plan: PLAN })
+const contactAfter = (hours: number, ...strips: [number, number][]) => {
+  const state = jobState([planned, strip(0, 'arrival', 50), ...strips.map(([at, mgL]) => strip(at, 'contact', mgL))])
+  if (!state.tide) throw new Error('no clock')
+  return { tide: state.tide, view: contactView(state.tide, state, plusHours(START, hours), (instant) => instant.slice(11, 16)) }
+}
+const STEPS = jobSteps(PLAN, jobFigures(PLAN), [])
+
+describe('what the clock says', () => {
+  test('without a second strip it waits, and asks for one when its time is over', () => {
+    expect(contactAfter(2).view).toMatchObject({ title: 'Waiting', mayEnd: false })
+    expect(contactAfter(12.1).view.title).toBe('Read a strip: its time is over')
+  })
+  test('on course it says when and what will be left; enough, it may end', () => {
+    const { view } = contactAfter(5, [5, 34])
+    expect(view.title).toBe('On course')
+    // 50 to 34 in 5 h: at 12 h 50·(34/50)^2.4 = 19.8 are left.
+    expect(view.text).toContain('At 07:42 about 19.8 mg/L will be left')
+    expect(contactAfter(12, [5, 34], [12, 18]).view).toMatchObject({ tone: 'good', title: 'Contact is enough', mayEnd: true })
+    expect(contactAfter(12, [5, 34], [12, 18]).view.text).toContain('23,012 of 18,000 mg·min/L')
+  })
+  test('falling too fast it says what is to be added', () => {
+    const { view } = contactAfter(4, [4, 6])
+    expect(view).toMatchObject({ tone: 'danger', redoseMgL: 44, mayEnd: false })
+    // 100 L lack 44 mg/L: 4.4 g, and 50 mg are in each mL.
+    expect(redoseAmount(44, 100, 50)).toBe(88)
+  })
+  test('would this strip pass now', () => {
+    const { tide } = contactAfter(12, [5, 34])
+    expect([wouldPass(tide, 50, 12, 18, plusHours(START, 12)), wouldPass(tide, 50, 12, 9, plusHours(START, 12))]).toEqual([true, false])
+  })
+})
+
+describe('the ladder', () => {
+  const ladder = (...facts: Fact[]) => sheetOf(STEPS, jobState([planned, ...facts]))
+  test('dose day first, then nothing until the contact ends, then flush day', () => {
+    expect(ladder()?.present?.key).toBe('ready/guard')
+    const dose = STEPS.filter(({ phase }) => phase !== 'flush' && phase !== 'back')
+    const ticked = dose
+      .filter(({ kind }) => kind !== 'outlet')
+      .map(({ key }) => fact(-1, { kind: 'step-done', stepKey: key, answer: null }))
+    expect(ladder(...ticked)?.present?.kind).toBe('outlet')
+    expect(ladder(...ticked, strip(0, 'arrival', 50))?.present).toBeNull()
+    const end = fact(12, { kind: 'step-done', stepKey: 'contact/end', answer: null })
+    expect(ladder(...ticked, strip(0, 'arrival', 50), end)?.present?.key).toBe('flush/where')
+  })
+  test('an outlet is done by its strip, not by a tick', () => {
+    const outlet = STEPS.find(({ kind }) => kind === 'outlet')
+    if (!outlet) throw new Error('no outlet')
+    expect(isDone(outlet, jobState([planned, strip(0, 'arrival', 39)]))).toBe(false)
+    expect(isDone(outlet, jobState([planned, strip(0, 'arrival', 40)]))).toBe(true)
+  })
+  test('phases are counted', () => {
+    expect(phaseSums(STEPS, jobState([planned])).find(({ phase }) => phase === 'spread')).toEqual({ phase: 'spread', done: 0, of: 1 })
+  })
+})
+
+describe('words', () => {
+  test('amounts as people say them', () => {
+    expect([404.5, 1618, 0.2].map((ml) => amountText(ml, 'mL', METRIC))).toEqual(['405 mL', '1.62 L', '1 mL'])
+    expect(amountText(236, 'g', METRIC)).toBe('236 g')
+    const us = { ...METRIC, volume: 'gal' as const }
+    expect(amountText(404.5, 'mL', us)).toBe('405 mL (1¾ cups)')
+    expect(amountText(59, 'mL', us)).toBe('59 mL (¼ cup)')
+    expect(amountText(7571, 'mL', us)).toBe('7.57 L (2 US gal)')
+  })
+  test('a step’s figures in the firm’s units', () => {
+    const values = {
+      water: { kind: 'litres' as const, value: 10 },
+      amount: { kind: 'amount' as const, value: 404.5 },
+      minutes: { kind: 'minutes' as const, value: 0.4 },
+    }
+    expect(sayStep('{water} first, then {amount}; {minutes} {other}', values, 'mL', METRIC)).toBe(
+      '10 L first, then 405 mL; under a minute {other}',
+    )
+  })
+  test('what changed the number', () => {
+    expect([shiftText({ of: 'age', share: 0.104 }), shiftText({ of: 'jug', share: -0.05 })]).toEqual([
+      'The jug’s age took 10 %',
+      'The jug, by your strip gave 5 %',
+    ])
+  })
+})
+
+test('the household reads what to hold off from, and when somebody comes', () => {
+  const hold = fact(-1, { kind: 'hold-begun', holdKind: 'do-not-use', until: null, text: 'Do not use the water.' })
+  const text = householdText({ firm: 'Fennick', site: 'Mill', zone: 'UTC', state: jobState([planned, hold, strip(0, 'arrival', 50)]) })
+  expect(text).toContain('PLEASE HOLD OFF\nDo not use the water.')
+  expect(text).toContain('We flush no sooner than 26 Nov 2026, 07:42.')
+  expect(text).toContain('Local codes')
+})
