@@ -81,7 +81,9 @@ export const opened = async (page: Page, world: World, size: keyof typeof SIZES)
   return new Technician(page, world.url)
 }
 
-export const test = base.extend<Omit<Fixtures, 'world'>, { world: World }>({
+export const test = base.extend<Omit<Fixtures, 'world'>, { world: World; ownWorld: string }>({
+  /** A name of its own gives a file a world of its own: its stops stand on nobody else's day. */
+  ownWorld: ['', { option: true, scope: 'worker' }],
   world: [
     // biome-ignore lint/correctness/noEmptyPattern: the runner reads the names of fixtures out of this pattern
     async ({}, use) => {

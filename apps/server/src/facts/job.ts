@@ -180,11 +180,13 @@ async function dropDays(scope: FirmScope, jobId: string, state: JobState): Promi
     if (!state.ended.has(day)) await scope.query('delete from stop where firm_id = $1 and job_id = $2 and job_day = $3', [jobId, day])
 }
 
-/** The days of jobs that are over, by stop. */
+/** The days of jobs that are over: the dose once the clock runs, the others once they were ended. */
 export async function endedDays(scope: FirmScope, jobIds: readonly string[]): Promise<Set<string>> {
-  const rows = await scope.query<{ visit_id: string; job_day: string }>(
-    'select visit_id, job_day from fact_job_day_ended where firm_id = $1 and visit_id = any($2) and not voided',
-    [jobIds],
+  const rows = await scope.query<{ id: string; job_day: string }>(
+    `select visit_id as id, job_day from fact_job_day_ended where firm_id = $1 and visit_id = any($2) and not voided
+     union select id, 'dose' from disinfection where firm_id = $1 and id = any($2) and stand <> all($3)`,
+    [jobIds, BEFORE_CONTACT],
   )
-  return new Set(rows.map(({ visit_id, job_day }) => `${visit_id}/${job_day}`))
+  return new Set(rows.map(({ id, job_day }) => `${id}/${job_day}`))
 }
+const BEFORE_CONTACT: readonly JobState['stand'][] = ['planned', 'preparing', 'spreading']
