@@ -1,5 +1,5 @@
 import type { JobPlan, JobStep } from '@evenround/core/disinfection'
-import { CONTACT_END_KEY, LEFT, outletKey, proofFor } from '@evenround/core/disinfection'
+import { CONTACT_END_KEY, LEFT, outletKey, proofFor, REDOSE } from '@evenround/core/disinfection'
 import type { HoldKind } from '@evenround/core/train'
 import type { JobDayEnded, SampleResult, SampleTaken, StripRead } from '@evenround/core/visit'
 import type { Job } from './job'
@@ -44,7 +44,7 @@ export const recordDose = (place: JobPlace, stepKey: string, amount: number, uni
 
 /** A dose on top, while the clock runs. */
 export const recordRedose = (place: JobPlace, amount: number, unit: 'mL' | 'g') =>
-  record({ kind: 'chlorine-dosed', ...at(place), stepKey: 'redose', amount, unit })
+  record({ kind: 'chlorine-dosed', ...at(place), stepKey: REDOSE, amount, unit })
 
 type Read = Pick<StripRead, 'place' | 'purpose' | 'range' | 'mgL' | 'dilution'>
 export const recordStrip = (place: JobPlace, read: Read) => record({ kind: 'strip-read', ...at(place), method: 'strip', ...read })

@@ -2,7 +2,7 @@ import type { DisinfectionSetup } from '@evenround/contract/disinfections'
 import { type JobPlan, jobFigures, jobState, REASONS, schoolsFor, TARGETS, type Target, UNIT_SCHOOL } from '@evenround/core/disinfection'
 import type { Fact } from '@evenround/core/visit'
 import { useRouter } from 'expo-router'
-import { useMemo, useState } from 'react'
+import { useMemo, useRef, useState } from 'react'
 import { View } from 'react-native'
 import { v7 as uuidv7 } from 'uuid'
 import { guardedSystems } from '../../data/job'
@@ -71,6 +71,7 @@ function Form({ setup, me, afterJob, before }: FormProps) {
     firstOf(setup, me, afterJob, before),
   )
   const [trouble, setTrouble] = useState<string | null>(null)
+  const keeping = useRef(false)
   const made = useMemo(() => planOf(draft, setup, afterJob), [draft, setup, afterJob])
   const shown = useMemo(() => {
     if (!('plan' in made) || !schools) return null
@@ -95,6 +96,9 @@ function Form({ setup, me, afterJob, before }: FormProps) {
       )
       return
     }
+    // A thumb that taps twice plans one job.
+    if (keeping.current) return
+    keeping.current = true
     const id = uuidv7()
     await planJob({ id, siteId: setup.site.id }, shown.plan, null)
     forget()

@@ -3,7 +3,7 @@ import type { StopDto, StopPageDto } from '@evenround/contract/site'
 import { unitOf } from '@evenround/core/units'
 import { readingKey, type StageReading, type TdsReading, type VisitState } from '@evenround/core/visit'
 import { useRouter } from 'expo-router'
-import { useMemo, useState } from 'react'
+import { useMemo, useRef, useState } from 'react'
 import { View } from 'react-native'
 import { v7 as uuidv7 } from 'uuid'
 import { standIns } from '../../data/instruments/stand-ins'
@@ -153,6 +153,17 @@ function MeasureForm({ back, title, page, schools, stageReadings, today, phase, 
     const id = dial(name)?.id
     if (id !== undefined) setDials((before) => ({ ...before, [id]: text }))
   }
+  // A thumb that taps twice means it once: two beginnings would be two visits.
+  const going = useRef(false)
+  const once = async (go: () => Promise<unknown>): Promise<void> => {
+    if (going.current) return
+    going.current = true
+    try {
+      await go()
+    } finally {
+      going.current = false
+    }
+  }
   const goOn = async (): Promise<void> => {
     setAsked(true)
     if (wanting) return
@@ -167,13 +178,13 @@ function MeasureForm({ back, title, page, schools, stageReadings, today, phase, 
   }
   const bottom = (
     <>
-      {phase === 'before' ? <Button label="Skip" hint="Goes on without readings" size="big" onPress={() => void skip()} /> : null}
+      {phase === 'before' ? <Button label="Skip" hint="Goes on without readings" size="big" onPress={() => void once(skip)} /> : null}
       <Button
         label={phase === 'before' ? 'To the run sheet' : 'Back to the run sheet'}
         kind="act"
         size="big"
         grow
-        onPress={() => void goOn()}
+        onPress={() => void once(goOn)}
         testID="measured"
       />
     </>

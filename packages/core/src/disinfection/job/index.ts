@@ -34,6 +34,7 @@ export {
   type OutletState,
   outletKey,
   proofFor,
+  REDOSE,
   type Tide,
 } from './state'
 export { type Guarded, JOB_PHASES, type JobPhase, type JobStep, jobSteps, type StepValue } from './steps'

@@ -360,6 +360,14 @@ describe('state', () => {
     expect(certificate('job', jobState(facts), PEOPLE)?.verdict).toBe('flushed-not-sampled')
   })
 
+  test('a dose tapped twice, or on two phones, went in once; one on top counts each time', () => {
+    const { facts, add } = running()
+    add(-89, { kind: 'chlorine-dosed', stepKey: 'dose/well-pour', amount: 404, unit: 'mL' })
+    add(200, { kind: 'chlorine-dosed', stepKey: 'redose', amount: 90, unit: 'mL' })
+    add(300, { kind: 'chlorine-dosed', stepKey: 'redose', amount: 80, unit: 'mL' })
+    expect(jobState(facts).doses.map(({ amount }) => amount)).toEqual([404, 90, 80])
+  })
+
   test('given up it asks for nothing more', () => {
     const { facts, add } = running()
     add(10, { kind: 'job-day-ended', day: 'job', outcome: 'stopped', note: 'sold' })

@@ -89,6 +89,19 @@ export const LEFT = 'left: '
 
 const inOrder = (facts: readonly Fact[]): Fact[] => [...facts].sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : a.seq - b.seq))
 
+/** The step of a dose that comes on top, while the clock runs. */
+export const REDOSE = 'redose'
+/** A step's dose goes in once, however often it was tapped or by how many phones; what comes on top counts each time. */
+function onceEach(doses: ChlorineDosed[]): ChlorineDosed[] {
+  const seen = new Set<string>()
+  return doses.filter(({ stepKey }) => {
+    if (stepKey === REDOSE) return true
+    const fresh = !seen.has(stepKey)
+    seen.add(stepKey)
+    return fresh
+  })
+}
+
 /** What counts as out again: the supply's own level where it has one, else half a milligram. */
 export const clearLimit = (plan: JobPlan): number => (plan.supply === 'municipal' ? Math.max(CLEAR_MGL, plan.supplyMgL) : CLEAR_MGL)
 
@@ -194,7 +207,7 @@ export function jobState(facts: readonly Fact[]): JobState {
     plan,
     done,
     timers,
-    doses: of('chlorine-dosed'),
+    doses: onceEach(of('chlorine-dosed')),
     strips,
     outlets,
     tide,
