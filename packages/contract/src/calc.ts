@@ -6,6 +6,7 @@ import { contactInputSchema, doseInputSchema, flushInputSchema, neutraliseInputS
 import type { FieldProblem } from './errors'
 import { problemsOf } from './problems'
 import { membraneInputSchema, resinInputSchema, tdsInputSchema } from './readings'
+import { costOf, planWithin, roundCostSchema, roundPlanSchema } from './round'
 import { asCheckInput, trainCheckSchema } from './train-check'
 import { trainSheetSchema } from './train-sheet'
 import { forecastWithNarrowing, wearInputSchema } from './wear-input'
@@ -29,6 +30,8 @@ export const CALC: Readonly<Record<string, CalcEntry>> = {
   'disinfection.neutralise': entry(neutraliseInputSchema, neutralise),
   'wear.forecast': entry(wearInputSchema, forecastWithNarrowing),
   'train.sheet': entry(trainSheetSchema, (made) => made),
+  'round.plan': entry(roundPlanSchema, planWithin),
+  'round.cost': entry(roundCostSchema, costOf),
   'train.check': entry(trainCheckSchema, (input) => check(asCheckInput(input))),
 }
 

@@ -1,0 +1,161 @@
+import { toEpochDay } from '../units'
+import type { RoundInput, RoundWeights } from './types'
+
+/** One matrix of travel minutes and from when on it holds. */
+export interface TravelStep {
+  fromMin: number
+  minutes: Float64Array
+}
+
+interface Technician {
+  id: string
+  base: number
+  fromMin: number
+  toMin: number
+  overtimeMin: number
+  skills: ReadonlySet<string>
+  off: Uint8Array
+  vanKg: number
+  /** Days that count for the level. */
+  days: number
+}
+
+/** The input read once into flat arrays; visits, places, technicians and days are numbers from here on. A route is technician × days + day. */
+export interface Problem {
+  input: RoundInput
+  nVisits: number
+  nDays: number
+  nPlaces: number
+  technicians: Technician[]
+  steps: TravelStep[]
+  weights: RoundWeights
+  place: Int32Array
+  serviceMin: Float64Array
+  dueDay: Int32Array
+  firstDay: Int32Array
+  lastDay: Int32Array
+  latePerDay: Float64Array
+  earlyPerDay: Float64Array
+  loadKg: Float64Array
+  pinned: Int32Array
+  promised: Int32Array
+  open: (Float64Array | null)[]
+  closed: (ReadonlySet<number> | null)[]
+  pred: Int32Array
+  minGapMin: Float64Array
+  maxGapMin: Float64Array
+  succ: number[][]
+  /** Visits that hang together by links; −1 where a visit has none. */
+  chain: Int32Array
+  chains: number[][]
+  /** Midnight of each day, minutes since 1970. */
+  midnight: Float64Array
+  /** Technicians with the skills of each visit. */
+  able: number[][]
+}
+
+/** Rows one after another; from a place to itself there is nothing to drive, whatever the matrix says. */
+function flat(rows: readonly (readonly number[])[]): Float64Array {
+  const all = Float64Array.from(rows.flat())
+  for (let at = 0; at < rows.length; at++) all[at * rows.length + at] = 0
+  return all
+}
+
+/** Chains of linked visits, by following links both ways. */
+function chainsOf(pred: Int32Array): { chain: Int32Array; chains: number[][] } {
+  const n = pred.length
+  const root = Int32Array.from({ length: n }, (_, v) => v)
+  const find = (v: number): number => {
+    let at = v
+    while (root[at] !== at) at = root[at] as number
+    return at
+  }
+  for (let v = 0; v < n; v++) if ((pred[v] as number) >= 0) root[find(v)] = find(pred[v] as number)
+  const members = new Map<number, number[]>()
+  for (let v = 0; v < n; v++) members.set(find(v), [...(members.get(find(v)) ?? []), v])
+  const chain = new Int32Array(n).fill(-1)
+  const chains = [...members.values()].filter(({ length }) => length > 1)
+  chains.forEach((all, index) => {
+    for (const v of all) chain[v] = index
+  })
+  return { chain, chains }
+}
+
+/** Reads an input into numbers. Ids that nothing has are taken as not there (checked before, at the door); ids are unique. */
+export function problemOf(input: RoundInput): Problem {
+  const { visits, days, places, technicians } = input
+  const placeOf = new Map(places.map(({ id }, index) => [id, index]))
+  const visitOf = new Map(visits.map(({ id }, index) => [id, index]))
+  const nDays = days.length
+  const numbers = (of: (visit: RoundInput['visits'][number]) => number): Float64Array => Float64Array.from(visits, of)
+  const wholes = (of: (visit: RoundInput['visits'][number]) => number): Int32Array => Int32Array.from(visits, of)
+  const pred = wholes(({ after }) => (after ? (visitOf.get(after.visit) ?? -1) : -1))
+  const succ = visits.map((): number[] => [])
+  pred.forEach((before, v) => {
+    if (before >= 0) succ[before]?.push(v)
+  })
+  const team = technicians.map(({ id, base, fromMin, toMin, overtimeMin, skills, daysOff, vanKg }): Technician => {
+    const off = new Uint8Array(nDays)
+    for (const day of daysOff) if (day >= 0 && day < nDays) off[day] = 1
+    return {
+      id,
+      base: placeOf.get(base) ?? 0,
+      fromMin,
+      toMin,
+      overtimeMin,
+      skills: new Set(skills),
+      off,
+      vanKg: vanKg ?? Number.POSITIVE_INFINITY,
+      days: nDays - off.reduce((sum, one) => sum + one, 0),
+    }
+  })
+  return {
+    input,
+    nVisits: visits.length,
+    nDays,
+    nPlaces: places.length,
+    technicians: team,
+    steps: [
+      { fromMin: Number.NEGATIVE_INFINITY, minutes: flat(input.travelMin) },
+      ...[...(input.travelByHour ?? [])]
+        .sort((a, b) => a.fromMin - b.fromMin)
+        .map(({ fromMin, travelMin }) => ({ fromMin, minutes: flat(travelMin) })),
+    ],
+    weights: input.weights,
+    place: wholes(({ place }) => placeOf.get(place) ?? 0),
+    serviceMin: numbers(({ serviceMin }) => serviceMin),
+    dueDay: wholes(({ dueDay }) => dueDay),
+    firstDay: wholes(({ windowDays }) => windowDays[0]),
+    lastDay: wholes(({ windowDays }) => windowDays[1]),
+    latePerDay: numbers(({ latePerDay }) => latePerDay),
+    earlyPerDay: numbers(({ earlyPerDay }) => earlyPerDay),
+    loadKg: numbers(({ loadKg }) => loadKg ?? 0),
+    pinned: wholes(({ pinnedDay }) => pinnedDay ?? -1),
+    promised: wholes(({ promisedDay }) => promisedDay ?? -1),
+    open: visits.map(({ open }) => (open ? Float64Array.from([...open].sort((a, b) => a[0] - b[0]).flat()) : null)),
+    closed: visits.map(({ closedDays }) => (closedDays && closedDays.length > 0 ? new Set(closedDays) : null)),
+    pred,
+    minGapMin: numbers(({ after }) => (after?.minGapH ?? 0) * 60),
+    maxGapMin: numbers(({ after }) => (after?.maxGapH ?? 0) * 60),
+    succ,
+    ...chainsOf(pred),
+    midnight: Float64Array.from(days, (day) => toEpochDay(day) * 1440),
+    able: visits.map(({ skills }) => team.flatMap(({ skills: own }, t) => ((skills ?? []).every((skill) => own.has(skill)) ? [t] : []))),
+  }
+}
+
+/** Whether a visit may stand on a day at all. */
+export function canStand(p: Problem, v: number, day: number): boolean {
+  if (day < (p.firstDay[v] as number) || day > (p.lastDay[v] as number)) return false
+  const pinned = p.pinned[v] as number
+  if (pinned >= 0 && pinned !== day) return false
+  return p.closed[v]?.has(day) !== true
+}
+
+/** What a visit costs for the day it stands on: late, early, away from its promise. */
+export function dayCost(p: Problem, v: number, day: number): number {
+  const behind = day - (p.dueDay[v] as number)
+  const promised = p.promised[v] as number
+  const change = promised >= 0 && promised !== day ? p.weights.change : 0
+  return (behind > 0 ? behind * (p.latePerDay[v] as number) : -behind * (p.earlyPerDay[v] as number)) + change
+}

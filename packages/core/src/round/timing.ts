@@ -1,0 +1,168 @@
+import type { Problem } from './problem'
+
+/** Slack for minutes that were added up in different orders. */
+export const EPS = 1e-7
+
+/** Travel minutes of one leg for a departure. */
+export function travelAt(p: Problem, dep: number, from: number, to: number): number {
+  const { steps, nPlaces } = p
+  let step = 0
+  while (step + 1 < steps.length && (steps[step + 1] as { fromMin: number }).fromMin <= dep + EPS) step++
+  return (steps[step] as { minutes: Float64Array }).minutes[from * nPlaces + to] as number
+}
+
+/** Departures worth trying from `dep` on: at once, and whenever the road changes. */
+export function departures(p: Problem, dep: number): number[] {
+  const all = [dep]
+  for (let step = 1; step < p.steps.length; step++) {
+    const { fromMin } = p.steps[step] as { fromMin: number }
+    if (fromMin > dep + EPS) all.push(fromMin)
+  }
+  return all
+}
+
+/** Earliest start at or after `at` for which the whole service lies in one open span; infinite where there is none. */
+export function fitOpen(p: Problem, v: number, at: number): number {
+  const open = p.open[v]
+  if (!open) return at
+  const service = p.serviceMin[v] as number
+  for (let i = 0; i < open.length; i += 2) {
+    const start = Math.max(at, open[i] as number)
+    if (start + service <= (open[i + 1] as number) + EPS) return start
+  }
+  return Number.POSITIVE_INFINITY
+}
+
+export interface Timed {
+  travelMin: number
+  overtimeMin: number
+}
+
+/** Where the times of a route are put: by place in the sequence. */
+export interface Clock {
+  arrive: Float64Array
+  start: Float64Array
+  leave: Float64Array
+}
+export const clockFor = (length: number): Clock => ({
+  arrive: new Float64Array(length),
+  start: new Float64Array(length),
+  leave: new Float64Array(length),
+})
+
+interface Label {
+  time: number
+  cost: number
+  arrive: number
+  start: number
+  before: Label | null
+}
+
+/**
+ * Times a day's stops in this order, from the technician's morning back to base: the cheapest in travel and overtime, the earliest of
+ * those. `low` holds starts that links ask for. Null where the order cannot be kept: a span missed, too much overtime. Loads are not looked at.
+ */
+export function timeRoute(
+  p: Problem,
+  technician: number,
+  sequence: readonly number[],
+  low: Float64Array | null,
+  clock: Clock | null,
+): Timed | null {
+  return p.steps.length === 1 ? timePlain(p, technician, sequence, low, clock) : timeByHour(p, technician, sequence, low, clock)
+}
+
+function timePlain(
+  p: Problem,
+  technician: number,
+  sequence: readonly number[],
+  low: Float64Array | null,
+  clock: Clock | null,
+): Timed | null {
+  const { base, fromMin, toMin, overtimeMin } = p.technicians[technician] as Problem['technicians'][number]
+  const minutes = (p.steps[0] as { minutes: Float64Array }).minutes
+  const { nPlaces, place, serviceMin, open } = p
+  let time = fromMin
+  let at = base
+  let travel = 0
+  for (let i = 0; i < sequence.length; i++) {
+    const v = sequence[i] as number
+    const to = place[v] as number
+    const leg = minutes[at * nPlaces + to] as number
+    const arrive = time + leg
+    let start = low === null ? arrive : Math.max(arrive, low[v] as number)
+    if (open[v] !== null) start = fitOpen(p, v, start)
+    if (start === Number.POSITIVE_INFINITY) return null
+    travel += leg
+    time = start + (serviceMin[v] as number)
+    at = to
+    if (clock) {
+      clock.arrive[i] = arrive
+      clock.start[i] = start
+      clock.leave[i] = time
+    }
+  }
+  if (sequence.length === 0) return { travelMin: 0, overtimeMin: 0 }
+  const home = minutes[at * nPlaces + base] as number
+  const over = Math.max(0, time + home - toMin)
+  return over > overtimeMin + EPS ? null : { travelMin: travel + home, overtimeMin: over }
+}
+
+/** Keeps what is neither later nor dearer than another. */
+function prune(labels: Label[]): Label[] {
+  labels.sort((a, b) => a.time - b.time || a.cost - b.cost)
+  const kept: Label[] = []
+  for (const label of labels) if (kept.length === 0 || label.cost < (kept.at(-1) as Label).cost - EPS) kept.push(label)
+  return kept
+}
+
+/** Where roads change by the hour, waiting for a better one may pay: every pair of time and travel that nothing beats is carried on. */
+function timeByHour(
+  p: Problem,
+  technician: number,
+  sequence: readonly number[],
+  low: Float64Array | null,
+  clock: Clock | null,
+): Timed | null {
+  const { base, fromMin, toMin, overtimeMin } = p.technicians[technician] as Problem['technicians'][number]
+  if (sequence.length === 0) return { travelMin: 0, overtimeMin: 0 }
+  let labels: Label[] = [{ time: fromMin, cost: 0, arrive: 0, start: 0, before: null }]
+  let at = base
+  for (const v of sequence) {
+    const to = p.place[v] as number
+    const next: Label[] = []
+    for (const label of labels) {
+      for (const dep of departures(p, label.time)) {
+        const leg = travelAt(p, dep, at, to)
+        const arrive = dep + leg
+        const start = fitOpen(p, v, low === null ? arrive : Math.max(arrive, low[v] as number))
+        if (start === Number.POSITIVE_INFINITY) continue
+        next.push({ time: start + (p.serviceMin[v] as number), cost: label.cost + leg, arrive, start, before: label })
+      }
+    }
+    if (next.length === 0) return null
+    labels = prune(next)
+    at = to
+  }
+  let best: { label: Label; travelMin: number; overtimeMin: number } | null = null
+  for (const label of labels) {
+    for (const dep of departures(p, label.time)) {
+      const leg = travelAt(p, dep, at, base)
+      const over = Math.max(0, dep + leg - toMin)
+      if (over > overtimeMin + EPS) continue
+      const price = label.cost + leg + p.weights.overtime * over
+      if (best === null || price < best.travelMin + p.weights.overtime * best.overtimeMin - EPS)
+        best = { label, travelMin: label.cost + leg, overtimeMin: over }
+    }
+  }
+  if (best === null) return null
+  if (clock) {
+    let label: Label | null = best.label
+    for (let i = sequence.length - 1; i >= 0 && label; i--, label = label.before) {
+      clock.arrive[i] = label.arrive
+      clock.start[i] = label.start
+      clock.leave[i] = label.time
+    }
+  }
+  return { travelMin: best.travelMin, overtimeMin: best.overtimeMin }
+}
