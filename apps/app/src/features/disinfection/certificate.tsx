@@ -4,6 +4,7 @@ import { useUnits } from '../../data/units'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
 import { figure, instantText, quantity } from '../../ui/format'
+import { saveAs } from '../../ui/save-as'
 import { Screen } from '../../ui/screen'
 import { Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
@@ -24,14 +25,7 @@ export function CertificatePage({ id }: { id: string }) {
     )
   }
   const at = (instant: string): string => instantText(instant, zone)
-  const save = (): void => {
-    const address = URL.createObjectURL(new Blob([JSON.stringify(made, null, 2)], { type: 'application/json' }))
-    const link = document.createElement('a')
-    link.href = address
-    link.download = `disinfection-${made.jobId}.json`
-    link.click()
-    URL.revokeObjectURL(address)
-  }
+  const save = (): void => saveAs(`disinfection-${made.jobId}.json`, JSON.stringify(made, null, 2), 'application/json')
   const { contact, sample, result } = made
   return (
     <Screen over={back} title="Disinfection certificate" aside={<Button label="Save as JSON" onPress={save} />}>

@@ -1,9 +1,9 @@
 import { View } from 'react-native'
 import { Button } from '../../ui/button'
 import { Notice } from '../../ui/notice'
+import { saveAs } from '../../ui/save-as'
 import { T } from '../../ui/text'
 import { TextLink } from '../../ui/text-link'
-import { saveAs } from './list-text'
 
 interface BroughtInProps {
   name: string

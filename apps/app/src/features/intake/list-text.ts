@@ -34,13 +34,3 @@ export function linesToMend(
   })
   return `\uFEFF${Papa.unparse([[...headings, 'To mend'], ...rows], { delimiter: meta.delimiter, newline: '\r\n', escapeFormulae: true })}\r\n`
 }
-
-/** Hands a text to the browser as a file to keep. */
-export function saveAs(name: string, text: string): void {
-  const address = URL.createObjectURL(new Blob([text], { type: 'text/csv;charset=utf-8' }))
-  const link = document.createElement('a')
-  link.href = address
-  link.download = name
-  link.click()
-  URL.revokeObjectURL(address)
-}

@@ -8,10 +8,11 @@ import { Button } from '../../ui/button'
 import { Field } from '../../ui/field'
 import { FilePick } from '../../ui/file-pick'
 import { instantText } from '../../ui/format'
+import { saveAs } from '../../ui/save-as'
 import { Failed } from '../../ui/states'
 import { T } from '../../ui/text'
 import { countsText } from './intake-words'
-import { EXAMPLE_LIST, saveAs, textOfBytes } from './list-text'
+import { EXAMPLE_LIST, textOfBytes } from './list-text'
 
 interface NewListProps {
   /** After one was brought in the explanation steps back. */

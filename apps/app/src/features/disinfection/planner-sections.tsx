@@ -1,0 +1,426 @@
+import type { DisinfectionSetup } from '@evenround/contract/disinfections'
+import { REASONS, schoolsFor, TARGETS, type Target, UNIT_SCHOOL } from '@evenround/core/disinfection'
+import { useState } from 'react'
+import { View } from 'react-native'
+import { useUnits } from '../../data/units'
+import { QuantityField } from '../../parts/quantity/quantity-field'
+import { Button } from '../../ui/button'
+import { Choice, Tick } from '../../ui/choice'
+import { Field } from '../../ui/field'
+import { Select } from '../../ui/select'
+import { T } from '../../ui/text'
+import { type Draft, newOutlet, newPart, type PartKind, partName, withSchool, withTargets } from './draft'
+import { OutletRow } from './outlet-row'
+import { PartRow, unitFor } from './part-row'
+import { DISCHARGE_WORDS, REASON_WORDS, SCHOOL_WORDS, TARGET_WORDS } from './words'
+
+interface SectionProps {
+  draft: Draft
+  onChange: (next: (before: Draft) => Draft) => void
+}
+
+const Head = ({ text }: { text: string }) => (
+  <T kind="heading" level={2}>
+    {text}
+  </T>
+)
+
+export function What({ draft, onChange }: SectionProps) {
+  const toggle = (target: Target) => (on: boolean) =>
+    onChange((before) => {
+      // A unit is a job of its own: its elements come out, and the house is not run.
+      const others = before.targets.filter((one) => one !== target && (target === 'drinking-unit') === (one === 'drinking-unit'))
+      return withTargets(before, on ? [...others, target] : before.targets.filter((one) => one !== target))
+    })
+  return (
+    <View className="gap-3">
+      <Head text="What, and why" />
+      <View className="flex-row flex-wrap gap-2">
+        {TARGETS.map((target) => (
+          <View key={target} className="min-w-[46%] flex-1">
+            <Tick label={TARGET_WORDS[target]} value={draft.targets.includes(target)} onChange={toggle(target)} />
+          </View>
+        ))}
+      </View>
+      <Select
+        label="Reason"
+        value={draft.reason}
+        none="Reason"
+        groups={[{ label: 'Reason', options: REASONS.map((value) => ({ value, label: REASON_WORDS[value] })) }]}
+        onChange={(reason) => {
+          if (reason !== '') onChange((before) => ({ ...before, reason, sample: before.sample || reason === 'bacteria' }))
+        }}
+      />
+      <Field
+        label="Note"
+        value={draft.note}
+        onChangeText={(note) => onChange((before) => ({ ...before, note }))}
+        maxLength={500}
+        hint="Sample number, what was repaired"
+      />
+    </View>
+  )
+}
+
+const KINDS: readonly PartKind[] = ['casing', 'upright-cylinder', 'lying-cylinder', 'box', 'pressure-tank', 'pipe', 'known']
+
+export function Water({ draft, onChange }: SectionProps) {
+  return (
+    <View className="gap-3">
+      <Head text="The water it stands in" />
+      {draft.parts.map((part) => (
+        <PartRow
+          key={part.id}
+          part={part}
+          onChange={(next) => onChange((before) => ({ ...before, parts: before.parts.map((one) => (one.id === next.id ? next : one)) }))}
+          onRemove={() => onChange((before) => ({ ...before, parts: before.parts.filter(({ id }) => id !== part.id) }))}
+        />
+      ))}
+      <View className="flex-row flex-wrap gap-2">
+        {KINDS.map((kind) => (
+          <Button
+            key={kind}
+            label={`+ ${partName(kind)}`}
+            onPress={() => onChange((before) => ({ ...before, parts: [...before.parts, newPart(kind)] }))}
+          />
+        ))}
+        <Button
+          label="+ Hot pipes"
+          onPress={() => onChange((before) => ({ ...before, parts: [...before.parts, newPart('pipe', 'hot')] }))}
+        />
+        <Button
+          label="+ Water heater"
+          onPress={() => onChange((before) => ({ ...before, parts: [...before.parts, newPart('known', 'hot')] }))}
+        />
+      </View>
+    </View>
+  )
+}
+
+export function Jug({ draft, setup, onChange }: SectionProps & { setup: DisinfectionSetup }) {
+  const units = useUnits()
+  const product = setup.products.find(({ id }) => id === draft.productId)
+  const liquid = product?.form === 'liquid'
+  return (
+    <View className="gap-3">
+      <Head text="The chlorine" />
+      <Select
+        label="Product"
+        value={draft.productId}
+        none="Product from the shelf"
+        groups={[
+          {
+            label: 'On the shelf',
+            options: setup.products.map(({ id, name, percent, basis }) => ({
+              value: id,
+              label: `${name} · ${percent} %${basis ? ` ${basis}` : ''}`,
+            })),
+          },
+        ]}
+        onChange={(productId) => {
+          const next = setup.products.find(({ id }) => id === productId)
+          onChange((before) => ({
+            ...before,
+            productId,
+            filledOn: next?.filledOn ?? before.filledOn,
+            storedAtC: next?.storedAtC ?? before.storedAtC,
+          }))
+        }}
+      />
+      {product ? (
+        <T kind="quiet">
+          {liquid
+            ? `${product.percent} % ${product.basis ?? ''}${product.densityKgL ? `, ${product.densityKgL} kg/L` : ''}, stated as ${product.strengthAs === 'sodium-hypochlorite' ? 'sodium hypochlorite' : 'available chlorine'}`
+            : `${product.percent} % available chlorine, granules: dissolved first, never with liquid products`}
+        </T>
+      ) : null}
+      {liquid ? (
+        <View className="flex-row flex-wrap gap-2">
+          <Field
+            label="Day on the jug"
+            value={draft.filledOn}
+            onChangeText={(filledOn) => onChange((before) => ({ ...before, filledOn }))}
+            maxLength={10}
+            hint="YYYY-MM-DD"
+            error={/^\d{4}-\d{2}-\d{2}$/.test(draft.filledOn) ? undefined : 'A day, YYYY-MM-DD'}
+            className="min-w-[150px] flex-1"
+          />
+          <QuantityField
+            label="Kept at about"
+            {...unitFor('temperature', units)}
+            least={-2}
+            value={draft.storedAtC}
+            onChange={(storedAtC) => onChange((before) => ({ ...before, storedAtC }))}
+            className="min-w-[130px] flex-1"
+          />
+        </View>
+      ) : null}
+      {liquid ? (
+        <Tick
+          label="I tried the jug with a strip"
+          hint="Thinned with water until a high-range strip can read it; that corrects the label and the age"
+          value={draft.jug !== null}
+          onChange={(on) => onChange((before) => ({ ...before, jug: on ? { mgL: null, dilution: 1000 } : null }))}
+        />
+      ) : null}
+      {draft.jug ? (
+        <View className="flex-row flex-wrap gap-2">
+          <QuantityField
+            label="The strip showed"
+            dimension="concentration"
+            unit="mg/l"
+            unitText="mg/L"
+            value={draft.jug.mgL}
+            onChange={(mgL) => onChange((before) => ({ ...before, jug: { mgL, dilution: before.jug?.dilution ?? null } }))}
+            className="min-w-[130px] flex-1"
+          />
+          <QuantityField
+            label="Thinned"
+            dimension="number"
+            unit=""
+            unitText="times"
+            least={1}
+            value={draft.jug.dilution}
+            onChange={(dilution) => onChange((before) => ({ ...before, jug: { mgL: before.jug?.mgL ?? null, dilution } }))}
+            className="min-w-[130px] flex-1"
+          />
+        </View>
+      ) : null}
+    </View>
+  )
+}
+
+export function Strength({ draft, onChange }: SectionProps) {
+  const units = useUnits()
+  const unit = draft.targets.includes('drinking-unit')
+  const [open, setOpen] = useState(false)
+  const set = (patch: Partial<Draft>) => onChange((before) => ({ ...before, ...patch }))
+  const demand = (of: keyof Draft['demand'], label: string) => (
+    <QuantityField
+      label={label}
+      dimension="concentration"
+      unit="mg/l"
+      unitText="mg/L"
+      value={draft.demand[of]}
+      onChange={(value) => onChange((before) => ({ ...before, demand: { ...before.demand, [of]: value ?? 0 } }))}
+      className="min-w-[130px] flex-1"
+    />
+  )
+  return (
+    <View className="gap-3">
+      <Head text="How strong, how long" />
+      {unit ? (
+        <T kind="quiet">{`A unit on its own: 50 to 100 mg/L for ${UNIT_SCHOOL.contactHours * 60} minutes, elements and membrane out.`}</T>
+      ) : (
+        <>
+          <Select
+            label="School"
+            value={draft.school}
+            none="School"
+            groups={[{ label: 'School', options: schoolsFor(draft.targets).map((value) => ({ value, label: SCHOOL_WORDS[value].name })) }]}
+            onChange={(school) => {
+              if (school !== '') onChange((before) => withSchool(before, school))
+            }}
+          />
+          <T kind="quiet">{SCHOOL_WORDS[draft.school].why}</T>
+        </>
+      )}
+      <View key={draft.school} className="flex-row flex-wrap gap-2">
+        <QuantityField
+          label="Strength"
+          dimension="concentration"
+          unit="mg/l"
+          unitText="mg/L"
+          value={draft.targetMgL}
+          onChange={(targetMgL) => set({ targetMgL })}
+          className="min-w-[130px] flex-1"
+        />
+        <QuantityField
+          label="Contact"
+          dimension="number"
+          unit=""
+          unitText="hours"
+          value={draft.contactHours}
+          onChange={(contactHours) => set({ contactHours })}
+          className="min-w-[130px] flex-1"
+        />
+      </View>
+      {draft.targetMgL !== null && draft.targetMgL > 200 ? (
+        <Field
+          label="Why more than 200 mg/L"
+          value={draft.strengthReason}
+          onChangeText={(strengthReason) => set({ strengthReason })}
+          maxLength={500}
+          error={
+            draft.strengthReason.trim() === ''
+              ? 'Over 200 mg/L corrodes, gasses and needs a longer flush: only with a reason written down'
+              : undefined
+          }
+        />
+      ) : null}
+      <View className="flex-row flex-wrap gap-2">
+        <QuantityField
+          label="pH"
+          dimension="number"
+          unit=""
+          unitText=""
+          value={draft.pH}
+          onChange={(pH) => set({ pH })}
+          className="min-w-[110px] flex-1"
+        />
+        <QuantityField
+          label="Water"
+          {...unitFor('temperature', units)}
+          least={-2}
+          value={draft.waterC}
+          onChange={(waterC) => set({ waterC })}
+          className="min-w-[110px] flex-1"
+        />
+      </View>
+      <View className="self-start">
+        <Button label={open ? 'Hide what uses chlorine up' : 'What uses chlorine up: iron, sulphide …'} onPress={() => setOpen(!open)} />
+      </View>
+      {open ? (
+        <View className="gap-2">
+          <T kind="quiet">Clear water: nothing. The plan adds twice what chemistry says; the first strip corrects it.</T>
+          <View className="flex-row flex-wrap gap-2">
+            {demand('ironMgL', 'Iron')}
+            {demand('manganeseMgL', 'Manganese')}
+            {demand('sulphideMgL', 'Sulphide')}
+            {demand('ammoniaNMgL', 'Ammonia, as N')}
+            {demand('otherMgL', 'Slime and other, as chlorine')}
+          </View>
+        </View>
+      ) : null}
+    </View>
+  )
+}
+
+const QUICK: readonly [name: string, side: 'cold' | 'hot'][] = [
+  ['Kitchen, cold', 'cold'],
+  ['Kitchen, hot', 'hot'],
+  ['Basin, cold', 'cold'],
+  ['Basin, hot', 'hot'],
+  ['Shower', 'hot'],
+  ['Toilet', 'cold'],
+  ['Washing machine', 'cold'],
+  ['Outside tap', 'cold'],
+]
+
+export function Outlets({ draft, onChange }: SectionProps) {
+  return (
+    <View className="gap-3">
+      <Head text="Every outlet it must reach" />
+      <T kind="quiet">Cold first, the furthest first, then hot: the order is worked out from the pipes.</T>
+      {draft.outlets.map((outlet) => (
+        <OutletRow
+          key={outlet.id}
+          outlet={outlet}
+          onChange={(next) =>
+            onChange((before) => ({ ...before, outlets: before.outlets.map((one) => (one.id === next.id ? next : one)) }))
+          }
+          onRemove={() => onChange((before) => ({ ...before, outlets: before.outlets.filter(({ id }) => id !== outlet.id) }))}
+        />
+      ))}
+      <View className="flex-row flex-wrap gap-2">
+        {QUICK.map(([name, side]) => (
+          <Button
+            key={name}
+            label={`+ ${name}`}
+            onPress={() => onChange((before) => ({ ...before, outlets: [...before.outlets, newOutlet(name, side)] }))}
+          />
+        ))}
+      </View>
+    </View>
+  )
+}
+
+export function Rest({ draft, setup, unskilled, onChange }: SectionProps & { setup: DisinfectionSetup; unskilled: boolean }) {
+  const units = useUnits()
+  const set = (patch: Partial<Draft>) => onChange((before) => ({ ...before, ...patch }))
+  const tank = draft.targets.some((target) => target === 'storage-tank' || target === 'vehicle-tank')
+  return (
+    <View className="gap-3">
+      <Head text="Heater, flush, who and when" />
+      <Choice
+        label="Water heater"
+        value={draft.heater}
+        options={[
+          { value: 'none', label: 'None' },
+          { value: 'bypass', label: 'Bypassed' },
+          { value: 'include', label: 'Included' },
+        ]}
+        onChange={(heater) => set({ heater })}
+      />
+      <View className="flex-row flex-wrap gap-2">
+        <QuantityField
+          label="Flow of pump or hose"
+          {...unitFor('flow', units)}
+          value={draft.flowLMin}
+          onChange={(flowLMin) => set({ flowLMin })}
+          hint="Within the well’s yield"
+          className="min-w-[130px] flex-1"
+        />
+        {tank ? (
+          <QuantityField
+            label="Left when drained"
+            {...unitFor('litres', units)}
+            value={draft.heelL}
+            onChange={(heelL) => set({ heelL })}
+            className="min-w-[130px] flex-1"
+          />
+        ) : null}
+      </View>
+      <Select
+        label="Where the water goes afterwards"
+        value={draft.discharge}
+        none="Where the water goes"
+        groups={[
+          {
+            label: 'Afterwards',
+            options: (Object.keys(DISCHARGE_WORDS) as (keyof typeof DISCHARGE_WORDS)[]).map((value) => ({
+              value,
+              label: DISCHARGE_WORDS[value],
+            })),
+          },
+        ]}
+        onChange={(discharge) => {
+          if (discharge !== '') set({ discharge })
+        }}
+      />
+      <T kind="quiet">Never onto a lawn, into a stream or a storm drain, nor in quantity into a septic system.</T>
+      <Tick label="There is a septic system" value={draft.septic} onChange={(septic) => set({ septic })} />
+      <Tick
+        label="Proved by a sample"
+        hint="5 to 7 days after the flush; boiled or bottled water until the result"
+        value={draft.sample}
+        onChange={(sample) => set({ sample })}
+      />
+      <Choice
+        label="Again"
+        value={draft.repeat}
+        options={[
+          { value: 'none', label: 'No' },
+          { value: 'yearly', label: 'Yearly' },
+          { value: 'seasonal', label: 'Each season' },
+        ]}
+        onChange={(repeat) => set({ repeat })}
+      />
+      <Select
+        label="Who does it"
+        value={draft.technicianId}
+        none="Who does it"
+        groups={[
+          { label: 'People', options: setup.people.map(({ id, name, wells }) => ({ value: id, label: wells ? `${name}, wells` : name })) },
+        ]}
+        onChange={(technicianId) => set({ technicianId })}
+      />
+      {unskilled ? (
+        <T role="alert" kind="strong" className="text-oxblood">
+          A well is done only by somebody with the skill for wells; many places want a licence.
+        </T>
+      ) : null}
+      <Field label="Day the chlorine goes in" value={draft.day} onChangeText={(day) => set({ day })} maxLength={10} hint="YYYY-MM-DD" />
+    </View>
+  )
+}
