@@ -1,3 +1,4 @@
+import { REDOSE } from '@evenround/core/disinfection'
 import { useState } from 'react'
 import { View } from 'react-native'
 import type { Job } from '../../data/job'
@@ -36,6 +37,8 @@ export function Contact({ job, place, clock, reading, onReading }: ContactProps)
   const view = contactView(tide, job.state, now, clock)
   const waited = Math.max(0, (Date.parse(now) - Date.parse(tide.from)) / MINUTE_MS)
   const last = tide.points.at(-1)
+  // What was added since the last strip: that strip says nothing of it yet.
+  const redosed = job.state.doses.findLast(({ stepKey, at }) => stepKey === REDOSE && last !== undefined && at > last.at)
   const weakest = plan.outlets.find(({ id }) => id === tide.place)?.name
   const amount = view.redoseMgL === null ? null : redoseAmount(view.redoseMgL, job.figures.totalL, job.figures.strength.available)
   return (
@@ -61,12 +64,14 @@ export function Contact({ job, place, clock, reading, onReading }: ContactProps)
       <Notice tone={view.tone} title={view.title} live>
         <T>{view.text}</T>
       </Notice>
-      {amount !== null ? (
+      {amount === null ? null : redosed ? (
+        <T kind="strong">{`Dosed again at ${clock(redosed.at)}: run every outlet again, then read a strip.`}</T>
+      ) : (
         <Button
           label={`Dosed again: ${amountText(amount, job.figures.unit, units)} of ${plan.productName}`}
           onPress={() => void recordRedose(place, amount, job.figures?.unit ?? 'mL')}
         />
-      ) : null}
+      )}
       {reading ? <ReadStrip job={job} place={place} onDone={() => onReading(false)} /> : null}
       {view.mayEnd ? null : <EndAnyway place={place} />}
     </View>

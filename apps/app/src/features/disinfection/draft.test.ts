@@ -100,6 +100,21 @@ test('a level under the bottom, and water over the top, are said and not taken',
   expect([partOf(lying), partProblem(lying)]).toEqual([null, 'Deeper than the tank is high.'])
 })
 
+test('what lies outside of what can be is said, and never sent', () => {
+  const bad = { ...typed(), pH: 15, waterC: 120, day: '2026-02-31', filledOn: 'soon', contactHours: 0 }
+  expect(planOf(bad, SETUP, null)).toEqual({
+    missing: [
+      'The hours of contact: 0.1 to 240',
+      'The pH: 0 to 14',
+      'The water’s temperature, °C: -2 to 100',
+      'The day on the jug, YYYY-MM-DD',
+      'The day the chlorine goes in, YYYY-MM-DD',
+    ],
+  })
+  expect(partOf({ ...newPart('box'), values: { length: 1, width: 0, waterDepth: 1 } })).toBeNull()
+  expect(partOf({ ...newPart('casing'), values: { diameter: 0.15, depth: 20, level: 0 } })).not.toBeNull()
+})
+
 test('another target brings its own school and parts, unless something was typed', () => {
   const unit = withTargets(first(), ['drinking-unit'])
   expect(unit).toMatchObject({ contactHours: 0.5, sample: false })

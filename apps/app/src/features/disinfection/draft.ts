@@ -16,7 +16,7 @@ import {
   type Target,
   type VolumePart,
 } from '@evenround/core/disinfection'
-import { daysBetween } from '@evenround/core/units'
+import { daysBetween, isIsoDay } from '@evenround/core/units'
 
 export type PartKind = VolumePart['kind']
 /** A part as it is being said: some of it is not known yet. Lengths in metres, diameters too; litres; kPa. */
@@ -189,9 +189,13 @@ export function firstDraft(setup: DisinfectionSetup, me: { id: string }, afterPo
   )
 }
 
+const MAY_BE_ZERO = ['level', 'precharge', 'pressure']
 const known = (part: DraftPart, ...names: string[]): number[] | null => {
   const all = names.map((name) => part.values[name] ?? null)
-  return all.some((value) => value === null) ? null : (all as number[])
+  // A level at the ground and a tank without pressure are real; a body without a size is not.
+  const nothing = (value: number | null, index: number): boolean =>
+    value === null || (value <= 0 && !MAY_BE_ZERO.includes(names[index] as string))
+  return all.some(nothing) ? null : (all as number[])
 }
 const mm = (metres: number): number => metres * 1000
 
@@ -271,18 +275,20 @@ export function planOf(draft: Draft, setup: DisinfectionSetup, afterJob: string 
   })
   if (draft.targets.length === 0) missing.push('What is disinfected')
   if (!product) missing.push('A product: the shelf’s list of chlorine is empty')
-  const number = (value: number | null, what: string): number => {
+  /** A figure within what can be: what lies outside is said like what is missing. */
+  const number = (value: number | null, what: string, least: number, most: number): number => {
     if (value === null) missing.push(what)
+    else if (value < least || value > most) missing.push(`${what}: ${least} to ${most}`)
     return value ?? 0
   }
-  const targetMgL = number(draft.targetMgL, 'The strength')
-  const contactHours = number(draft.contactHours, 'The hours of contact')
-  const pH = number(draft.pH, 'The pH')
-  const waterC = number(draft.waterC, 'The water’s temperature')
-  const flowLMin = number(draft.flowLMin, 'The flow of pump or hose')
-  const storedAtC = number(draft.storedAtC, 'How warm the jug is kept')
+  const targetMgL = number(draft.targetMgL, 'The strength', 1, 5000)
+  const contactHours = number(draft.contactHours, 'The hours of contact', 0.1, 240)
+  const pH = number(draft.pH, 'The pH', 0, 14)
+  const waterC = number(draft.waterC, 'The water’s temperature, °C', -2, 100)
+  const flowLMin = number(draft.flowLMin, 'The flow of pump or hose', 0.1, 10_000)
+  const storedAtC = number(draft.storedAtC, 'How warm the jug is kept, °C', -2, 60)
   const outlets = draft.outlets.map((outlet) => {
-    if (outlet.metres === null || outlet.flowLMin === null) missing.push(`${outlet.name}: length and flow`)
+    if (outlet.metres === null || outlet.flowLMin === null || outlet.flowLMin <= 0) missing.push(`${outlet.name}: length and flow`)
     return {
       id: outlet.id,
       name: outlet.name.trim() || 'Outlet',
@@ -291,8 +297,9 @@ export function planOf(draft: Draft, setup: DisinfectionSetup, afterJob: string 
       flowLMin: outlet.flowLMin ?? 8,
     }
   })
-  if (draft.jug && (draft.jug.mgL === null || draft.jug.dilution === null)) missing.push('The strip test of the jug')
-  if (!/^\d{4}-\d{2}-\d{2}$/.test(draft.filledOn)) missing.push('The day on the jug')
+  if (draft.jug && (!draft.jug.mgL || draft.jug.dilution === null)) missing.push('The strip test of the jug')
+  if (!isIsoDay(draft.filledOn)) missing.push('The day on the jug, YYYY-MM-DD')
+  if (!isIsoDay(draft.day)) missing.push('The day the chlorine goes in, YYYY-MM-DD')
   if (draft.technicianId === '') missing.push('Who does it')
   if (missing.length > 0 || !product) return { missing }
   return {

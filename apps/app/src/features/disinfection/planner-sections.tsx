@@ -1,5 +1,6 @@
 import type { DisinfectionSetup } from '@evenround/contract/disinfections'
 import { REASONS, schoolsFor, TARGETS, type Target, UNIT_SCHOOL } from '@evenround/core/disinfection'
+import { isIsoDay } from '@evenround/core/units'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { useUnits } from '../../data/units'
@@ -142,7 +143,7 @@ export function Jug({ draft, setup, onChange }: SectionProps & { setup: Disinfec
             onChangeText={(filledOn) => onChange((before) => ({ ...before, filledOn }))}
             maxLength={10}
             hint="YYYY-MM-DD"
-            error={/^\d{4}-\d{2}-\d{2}$/.test(draft.filledOn) ? undefined : 'A day, YYYY-MM-DD'}
+            error={isIsoDay(draft.filledOn) ? undefined : 'A day, YYYY-MM-DD'}
             className="min-w-[150px] flex-1"
           />
           <QuantityField
@@ -420,7 +421,14 @@ export function Rest({ draft, setup, unskilled, onChange }: SectionProps & { set
           A well is done only by somebody with the skill for wells; many places want a licence.
         </T>
       ) : null}
-      <Field label="Day the chlorine goes in" value={draft.day} onChangeText={(day) => set({ day })} maxLength={10} hint="YYYY-MM-DD" />
+      <Field
+        label="Day the chlorine goes in"
+        value={draft.day}
+        onChangeText={(day) => set({ day })}
+        maxLength={10}
+        hint="YYYY-MM-DD"
+        error={isIsoDay(draft.day) ? undefined : 'A day, YYYY-MM-DD'}
+      />
     </View>
   )
 }

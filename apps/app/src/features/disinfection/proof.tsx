@@ -7,6 +7,7 @@ import {
   type LaboratoryLine,
   readLaboratory,
 } from '@evenround/core/disinfection'
+import { isIsoDay } from '@evenround/core/units'
 import { useRouter } from 'expo-router'
 import { useState } from 'react'
 import { View } from 'react-native'
@@ -139,7 +140,7 @@ export function ResultForm({ job, place, zone }: ProofProps) {
     }
   }
   const bad = coliform === 'absent' && eColi === 'present'
-  const ready = coliform !== null && eColi !== null && !bad && report.trim() !== '' && /^\d{4}-\d{2}-\d{2}$/.test(day)
+  const ready = coliform !== null && eColi !== null && !bad && report.trim() !== '' && isIsoDay(day)
   return (
     <View className="gap-3" testID="result">
       <T>{`Bottle ${sample.bottle}, taken ${instantText(sample.at, zone)} at ${sample.place}, at ${sample.laboratory}.`}</T>

@@ -32,7 +32,7 @@ export function QuantityField({ label, dimension, unit, unitText, value, onChang
       : !read.ok
         ? `Not understood; e.g. 12 ${unitText}`
         : read.value < least
-          ? `At least ${least} ${unitText}`
+          ? `At least ${plain(dimension === 'number' ? least : inUnit(least, dimension, unit))} ${unitText}`
           : undefined
   const change = (next: string): void => {
     setText(next)

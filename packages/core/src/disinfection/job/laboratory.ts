@@ -1,3 +1,4 @@
+import { isIsoDay } from '../../units'
 import type { Found } from './proof'
 
 /** One line of a laboratory's result file. */
@@ -48,8 +49,7 @@ export function readLaboratory(rows: readonly (readonly string[])[]): Laboratory
     const cell = (column: Column): string => (row[heads.indexOf(column)] ?? '').trim()
     const [totalColiform, eColi] = [foundOf(cell('total_coliform')), foundOf(cell('e_coli'))]
     if (cell('bottle') === '') problems.push({ line, text: 'expected a bottle number' })
-    if (!/^\d{4}-\d{2}-\d{2}$/.test(cell('date')))
-      problems.push({ line, text: `expected a date, YYYY-MM-DD, got ${cell('date') || 'nothing'}` })
+    if (!isIsoDay(cell('date'))) problems.push({ line, text: `expected a date, YYYY-MM-DD, got ${cell('date') || 'nothing'}` })
     if (totalColiform === null)
       problems.push({ line, text: `expected absent, present or a count, got ${cell('total_coliform') || 'nothing'}` })
     if (eColi === null) problems.push({ line, text: `expected absent, present or a count, got ${cell('e_coli') || 'nothing'}` })
