@@ -112,7 +112,7 @@ test('a whole visit without a network: the tab is closed in the middle, the netw
 }) => {
   test.setTimeout(240_000)
   await phone.signIn()
-  await phone.workHere('Seed nursery', 'Watering prefilter', ['Sediment'])
+  await phone.workHere('Weir cottage', 'Prefilter', ['Sediment'])
   await phone.measure(READINGS)
   await expect(phone.act).toBeVisible()
   // The program and the stop are on the device before the road ends.
@@ -133,17 +133,17 @@ test('a whole visit without a network: the tab is closed in the middle, the netw
   await later.toTheEnd(AFTER)
   await later.finish()
   await expect(again.getByText(/entries are kept on this device/)).toBeVisible()
-  expect(await count(world, 'fact_visit_finished', 'Seed nursery')).toBe(0)
+  expect(await count(world, 'fact_visit_finished', 'Weir cottage')).toBe(0)
   await context.setOffline(false)
-  await expect.poll(() => count(world, 'fact_visit_finished', 'Seed nursery'), { timeout: 30_000 }).toBe(1)
+  await expect.poll(() => count(world, 'fact_visit_finished', 'Weir cottage'), { timeout: 30_000 }).toBe(1)
   await expect(again.getByText('Everything has reached the server.')).toBeVisible()
   const [doubled] = await world.query<{ n: number }>(
-    `select count(*)::int as n from (select step_key from fact_step_done s join site on site.id = s.site_id where site.name = 'Seed nursery'
+    `select count(*)::int as n from (select step_key from fact_step_done s join site on site.id = s.site_id where site.name = 'Weir cottage'
        and s.at > now() - interval '1 hour' group by s.visit_id, step_key having count(*) > 1) twice`,
   )
   expect(doubled?.n).toBe(0)
-  expect(await count(world, 'fact_visit_begun', 'Seed nursery')).toBe(1)
-  expect(await count(world, 'fact_tds_reading', 'Seed nursery')).toBe(4)
+  expect(await count(world, 'fact_visit_begun', 'Weir cottage')).toBe(1)
+  expect(await count(world, 'fact_tds_reading', 'Weir cottage')).toBe(4)
 })
 
 test('the plumbing is drawn from a family, changed, undone and saved; the warning says what cannot work', async ({ phone, world }) => {

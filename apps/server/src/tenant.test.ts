@@ -274,6 +274,7 @@ function attempts(): Record<string, { path: string; input?: unknown; status: num
       },
       status: 404,
     },
+    'POST /api/laboratory/read': { path: '/api/laboratory/read', input: { text: 'bottle' }, status: 200 },
     'GET /api/schemas/disinfection-certificate': { path: '/api/schemas/disinfection-certificate', status: 200 },
     'GET /api/today': { path: '/api/today', status: 200 },
     'GET /api/week': { path: '/api/week', status: 200 },

@@ -34,7 +34,13 @@ const productFields = {
   filledOn: daySchema.nullable(),
   storedAtC: z.number().min(-2).max(60),
 }
-export const chlorineSchema = z.object({ id: idSchema, version: versionSchema, ...productFields })
+export const chlorineSchema = z.object({
+  id: idSchema,
+  version: versionSchema,
+  ...productFields,
+  /** What is left of it today, per cent of its label's basis; null for granules, and where nobody knows the day. */
+  percentNow: z.number().nullable(),
+})
 export type ChlorineDto = z.infer<typeof chlorineSchema>
 /** A version of 0 is a new one. */
 export const chlorineEditSchema = z
@@ -127,4 +133,20 @@ export const certificateSchema = z.object({
     })
     .nullable(),
   note: z.string(),
+})
+
+/** A laboratory's file, as text, and what stands in it: its lines, or every problem with its line. */
+export const laboratoryFileSchema = z.strictObject({ text: z.string().max(1_000_000) })
+const laboratoryLineSchema = z.object({
+  bottle: z.string(),
+  reportNumber: z.string(),
+  day: daySchema,
+  totalColiform: found,
+  eColi: found,
+  others: z.array(z.object({ name: z.string(), value: z.string() })),
+})
+export type LaboratoryLineDto = z.infer<typeof laboratoryLineSchema>
+export const laboratoryReadSchema = z.object({
+  lines: z.array(laboratoryLineSchema),
+  problems: z.array(z.object({ line: z.int(), text: z.string() })),
 })

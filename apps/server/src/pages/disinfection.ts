@@ -39,7 +39,7 @@ export async function disinfectionSetup(scope: FirmScope, siteId: string, now: D
     site: siteDto(site),
     systems: await systemsOf(scope, [site], today),
     people: await doers(scope),
-    products: await chlorineProducts(scope),
+    products: await chlorineProducts(scope, today),
     acid: await acidDays(scope, today),
     jobs: await disinfectionRows(scope, siteId),
   }

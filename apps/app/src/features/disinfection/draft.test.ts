@@ -36,6 +36,7 @@ const SETUP: DisinfectionSetup = {
       thickened: false,
       filledOn: '2026-07-28',
       storedAtC: 18,
+      percentNow: 5.4,
     },
   ],
   acid: [],

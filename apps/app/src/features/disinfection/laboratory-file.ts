@@ -1,4 +1,5 @@
-import { ApiProblem } from '../../data/api'
+import type { LaboratoryLineDto } from '@evenround/contract/disinfections'
+import { ApiProblem, api, ask } from '../../data/api'
 
 /** The laboratory's file for this job's bottles, as it is by now. */
 export async function laboratoryText(jobId: string): Promise<string> {
@@ -9,8 +10,6 @@ export async function laboratoryText(jobId: string): Promise<string> {
   return response.text()
 }
 
-/** The rows of a CSV file; the reader comes only when a file does. */
-export async function rowsOf(text: string): Promise<string[][]> {
-  const { default: Papa } = await import('papaparse')
-  return Papa.parse<string[]>(text.replace(/^\uFEFF/, ''), { skipEmptyLines: true }).data
-}
+/** What stands in a laboratory's file; files are read by the server, where the reader of lists is. */
+export const readFile = (text: string): Promise<{ lines: LaboratoryLineDto[]; problems: { line: number; text: string }[] }> =>
+  ask(api.laboratory.read.$post({ json: { text } }))

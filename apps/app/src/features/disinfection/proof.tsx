@@ -1,12 +1,5 @@
-import {
-  afterPositive,
-  CONTINUOUS_ADVICE,
-  causesFor,
-  E_COLI_ADVICE,
-  isWell,
-  type LaboratoryLine,
-  readLaboratory,
-} from '@evenround/core/disinfection'
+import type { LaboratoryLineDto } from '@evenround/contract/disinfections'
+import { afterPositive, CONTINUOUS_ADVICE, causesFor, E_COLI_ADVICE, isWell } from '@evenround/core/disinfection'
 import { isIsoDay } from '@evenround/core/units'
 import { useRouter } from 'expo-router'
 import { useState } from 'react'
@@ -24,7 +17,7 @@ import { FilePick } from '../../ui/file-pick'
 import { instantText } from '../../ui/format'
 import { Notice } from '../../ui/notice'
 import { T } from '../../ui/text'
-import { laboratoryText, rowsOf } from './laboratory-file'
+import { laboratoryText, readFile } from './laboratory-file'
 
 interface ProofProps {
   job: Job
@@ -108,7 +101,7 @@ export function ResultForm({ job, place, zone }: ProofProps) {
   const [day, setDay] = useState(today)
   const [said, setSaid] = useState<string | null>(null)
   if (!sample) return null
-  const take = (line: LaboratoryLine): void =>
+  const take = (line: LaboratoryLineDto): void =>
     void recordResult(place, job, {
       sampleId: sample.id,
       totalColiform: line.totalColiform,
@@ -118,8 +111,8 @@ export function ResultForm({ job, place, zone }: ProofProps) {
       day: line.day,
     })
   const fromFile = async (text: string): Promise<void> => {
-    const read = readLaboratory(await rowsOf(text))
-    if (!read.ok) {
+    const read = await readFile(text)
+    if (read.problems.length > 0) {
       setSaid(read.problems.map(({ line, text: problem }) => `Line ${line}: ${problem}`).join(' '))
       return
     }
@@ -132,6 +125,7 @@ export function ResultForm({ job, place, zone }: ProofProps) {
           : `No line for bottle ${sample.bottle} in this file.`,
       )
   }
+  const offline = (error: unknown): void => setSaid(error instanceof ApiProblem ? error.message : 'The file could not be read. Try again.')
   const fetchFile = async (): Promise<void> => {
     try {
       await fromFile(await laboratoryText(place.id))
@@ -145,7 +139,12 @@ export function ResultForm({ job, place, zone }: ProofProps) {
     <View className="gap-3" testID="result">
       <T>{`Bottle ${sample.bottle}, taken ${instantText(sample.at, zone)} at ${sample.place}, at ${sample.laboratory}.`}</T>
       <Button label="Ask the laboratory" kind="act" size="big" onPress={() => void fetchFile()} />
-      <FilePick label="Open its file (CSV)" kind="plain" accept=".csv,text/csv" onFile={(file) => void file.text().then(fromFile)} />
+      <FilePick
+        label="Open its file (CSV)"
+        kind="plain"
+        accept=".csv,text/csv"
+        onFile={(file) => void file.text().then(fromFile).catch(offline)}
+      />
       {said ? (
         <T role="alert" kind="strong" className="text-copper-text">
           {said}

@@ -1,6 +1,4 @@
 import type { ChlorineDto } from '@evenround/contract/disinfections'
-import { strengthNow } from '@evenround/core/disinfection'
-import { daysBetween } from '@evenround/core/units'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { v7 as uuidv7 } from 'uuid'
@@ -19,20 +17,11 @@ function nowText(product: ChlorineDto, today: string): string {
   if (product.form === 'solid')
     return `${figure(product.percent)} % available chlorine, granules: keep dry, away from oil, never with liquid products`
   const label = `${figure(product.percent)} % ${product.basis ?? ''} by its label`
-  if (product.filledOn === null || today === '') return label
-  const { percentNow } = strengthNow({
-    kind: 'liquid',
-    percent: product.percent,
-    basis: product.basis ?? 'w/v',
-    ...(product.densityKgL === null ? {} : { densityKgL: product.densityKgL }),
-    strengthAs: product.strengthAs,
-    ageDays: Math.max(0, daysBetween(product.filledOn, today)),
-    storedAtC: product.storedAtC,
-  })
-  return `${label}, filled ${shortDay(product.filledOn, today)}: about ${figure(percentNow)} % left`
+  if (product.filledOn === null || product.percentNow === null || today === '') return label
+  return `${label}, filled ${shortDay(product.filledOn, today)}: about ${figure(product.percentNow)} % left`
 }
 
-const NEW: Omit<ChlorineDto, 'id'> = {
+const NEW: Omit<ChlorineDto, 'id' | 'percentNow'> = {
   version: 0,
   name: '',
   form: 'liquid',
@@ -64,7 +53,7 @@ export function ChlorineShelf({ mayEdit, today }: { mayEdit: boolean; today: str
       ) : null}
       {products.map((product) =>
         editing === product.id ? (
-          <ChlorineForm key={product.id} id={product.id} product={product} onDone={() => setEditing(null)} />
+          <ChlorineForm key={product.id} {...formOf(product)} onDone={() => setEditing(null)} />
         ) : (
           <View key={product.id} className="flex-row items-center gap-3 border-t-2 border-line py-3">
             <View className="flex-1">
@@ -86,7 +75,12 @@ export function ChlorineShelf({ mayEdit, today }: { mayEdit: boolean; today: str
   )
 }
 
-function ChlorineForm({ id, product, onDone }: { id: string; product: Omit<ChlorineDto, 'id'>; onDone: () => void }) {
+/** What of a product is edited: what is left of it is worked out. */
+function formOf({ id, percentNow: _, ...product }: ChlorineDto) {
+  return { id, product }
+}
+
+function ChlorineForm({ id, product, onDone }: { id: string; product: Omit<ChlorineDto, 'id' | 'percentNow'>; onDone: () => void }) {
   const { version, ...fields } = product
   const [typed, setTyped] = useState<Omit<typeof fields, 'percent'> & { percent: number | null }>(fields)
   const [error, setError] = useState<unknown>(null)

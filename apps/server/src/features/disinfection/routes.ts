@@ -1,17 +1,25 @@
 import { idSchema } from '@evenround/contract/common'
-import { certificateSchema, chlorineEditSchema, chlorineSchema, disinfectionsSchema } from '@evenround/contract/disinfections'
+import {
+  certificateSchema,
+  chlorineEditSchema,
+  chlorineSchema,
+  disinfectionsSchema,
+  laboratoryFileSchema,
+  laboratoryReadSchema,
+} from '@evenround/contract/disinfections'
 import { jobState } from '@evenround/core/disinfection'
 import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
 import { Disinfection } from '../../db/entities/disinfection'
 import { Firm } from '../../db/entities/master'
+import type { FirmScope } from '../../db/scope'
 import { jobFacts } from '../../facts/job'
 import { type Deps, need, router } from '../../http/env'
 import { notFound } from '../../http/errors'
 import { body, json, PROBLEMS } from '../../http/openapi'
 import { dayIn } from '../../http/zone'
 import { standInLaboratory } from './laboratory'
-import { certificateOf, chlorineProducts, disinfectionRows, putChlorine } from './store'
+import { certificateOf, chlorineProducts, disinfectionRows, putChlorine, readLaboratoryFile } from './store'
 
 const one = { params: z.object({ id: idSchema }) }
 const routes = {
@@ -44,6 +52,12 @@ const routes = {
     request: { ...one, ...body(chlorineEditSchema) },
     responses: { 200: json(chlorineSchema), ...PROBLEMS },
   }),
+  readFile: createRoute({
+    method: 'post',
+    path: '/api/laboratory/read',
+    request: body(laboratoryFileSchema),
+    responses: { 200: json(laboratoryReadSchema), ...PROBLEMS },
+  }),
   schema: createRoute({
     method: 'get',
     path: '/api/schemas/disinfection-certificate',
@@ -51,14 +65,18 @@ const routes = {
   }),
 }
 
+async function todayOf(scope: FirmScope, deps: Deps): Promise<string> {
+  const firm = await scope.findOne(Firm, {})
+  if (!firm) throw notFound('firm')
+  return dayIn(firm.timeZone, deps.now())
+}
+
 export const disinfectionRoutes = (deps: Deps) =>
   router()
     .openapi(routes.list, async (c) => {
       const { site } = c.req.valid('query')
       const page = await deps.inFirm(c.get('who').firmId, async (scope) => {
-        const firm = await scope.findOne(Firm, {})
-        if (!firm) throw notFound('firm')
-        return { today: dayIn(firm.timeZone, deps.now()), rows: await disinfectionRows(scope, site) }
+        return { today: await todayOf(scope, deps), rows: await disinfectionRows(scope, site) }
       })
       return c.json(page, 200)
     })
@@ -75,13 +93,19 @@ export const disinfectionRoutes = (deps: Deps) =>
       return c.text(await standInLaboratory.results(bottles, deps.now()), 200, { 'content-type': 'text/csv; charset=utf-8' })
     })
     .openapi(routes.chlorine, async (c) =>
-      c.json({ products: await deps.inFirm(c.get('who').firmId, (scope) => chlorineProducts(scope)) }, 200),
+      c.json(
+        { products: await deps.inFirm(c.get('who').firmId, async (scope) => chlorineProducts(scope, await todayOf(scope, deps))) },
+        200,
+      ),
     )
     .openapi(routes.putChlorine, async (c) => {
       need(c.get('who'), 'edit-catalogue')
       return c.json(
-        await deps.inFirm(c.get('who').firmId, (scope) => putChlorine(scope, c.req.valid('param').id, c.req.valid('json'))),
+        await deps.inFirm(c.get('who').firmId, async (scope) =>
+          putChlorine(scope, c.req.valid('param').id, c.req.valid('json'), await todayOf(scope, deps)),
+        ),
         200,
       )
     })
+    .openapi(routes.readFile, (c) => c.json(readLaboratoryFile(c.req.valid('json').text), 200))
     .openapi(routes.schema, (c) => c.json(z.toJSONSchema(certificateSchema) as Record<string, unknown>, 200))

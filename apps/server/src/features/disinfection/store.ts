@@ -1,5 +1,7 @@
 import type { ChlorineDto, chlorineEditSchema, DisinfectionRow } from '@evenround/contract/disinfections'
-import { type Certificate, certificate, jobState } from '@evenround/core/disinfection'
+import { type Certificate, certificate, jobState, type LaboratoryLine, percentAfter, readLaboratory } from '@evenround/core/disinfection'
+import { daysBetween } from '@evenround/core/units'
+import Papa from 'papaparse'
 import type { z } from 'zod'
 import { ChlorineProduct, Disinfection } from '../../db/entities/disinfection'
 import { Firm, Person, Site, System } from '../../db/entities/master'
@@ -46,42 +48,36 @@ export async function earlierPositives(scope: FirmScope, job: Disinfection): Pro
   return count
 }
 
-const chlorineDto = ({
-  id,
-  version,
-  name,
-  form,
-  percent,
-  basis,
-  densityKgL,
-  strengthAs,
-  thickened,
-  filledOn,
-  storedAtC,
-}: ChlorineProduct): ChlorineDto => ({
-  id,
-  version,
-  name,
-  form,
-  percent,
-  basis,
-  densityKgL,
-  strengthAs,
-  thickened,
-  filledOn,
-  storedAtC,
-})
+function chlorineDto({ firmId: _, ...product }: ChlorineProduct, today: string): ChlorineDto {
+  return { ...product, percentNow: percentNow(product, today) }
+}
+function percentNow({ form, percent, filledOn, storedAtC }: Omit<ChlorineProduct, 'firmId'>, today: string): number | null {
+  return form === 'solid' || filledOn === null ? null : percentAfter(percent, Math.max(0, daysBetween(filledOn, today)), storedAtC)
+}
 
-export const chlorineProducts = async (scope: FirmScope): Promise<ChlorineDto[]> =>
-  (await scope.find(ChlorineProduct, {}, { name: 'ASC' })).map(chlorineDto)
+export const chlorineProducts = async (scope: FirmScope, today: string): Promise<ChlorineDto[]> =>
+  (await scope.find(ChlorineProduct, {}, { name: 'ASC' })).map((product) => chlorineDto(product, today))
 
 /** Adds a jug (version 0) or edits one; an edit on an old version is refused with both sides. */
-export async function putChlorine(scope: FirmScope, id: string, input: z.output<typeof chlorineEditSchema>): Promise<ChlorineDto> {
+export async function putChlorine(
+  scope: FirmScope,
+  id: string,
+  input: z.output<typeof chlorineEditSchema>,
+  today: string,
+): Promise<ChlorineDto> {
   const { version, ...patch } = input
-  if (version > 0) return editVersioned(scope, ChlorineProduct, { id, version, patch, what: 'product' }, chlorineDto)
+  const dto = (product: ChlorineProduct): ChlorineDto => chlorineDto(product, today)
+  if (version > 0) return editVersioned(scope, ChlorineProduct, { id, version, patch, what: 'product' }, dto)
   if (await scope.findOne(ChlorineProduct, { id })) throw new ApiError('CONFLICT', 'This product is there already.')
   await scope.insert(ChlorineProduct, { id, version: 1, ...patch })
-  return { id, version: 1, ...patch }
+  return dto({ firmId: scope.firmId, id, version: 1, ...patch })
+}
+
+/** What stands in a laboratory's file. */
+export function readLaboratoryFile(text: string): { lines: LaboratoryLine[]; problems: { line: number; text: string }[] } {
+  const { data } = Papa.parse<string[]>(text.replace(/^\uFEFF/, ''), { skipEmptyLines: true })
+  const read = readLaboratory(data)
+  return read.ok ? { lines: read.lines, problems: [] } : { lines: [], problems: read.problems }
 }
 
 /** The certificate of a proved job. Throws where there is no such job, or nothing is proved yet. */

@@ -1,7 +1,7 @@
 import { useLocalSearchParams } from 'expo-router'
 import { later } from '../../../../ui/later'
 
-const Page = later(async () => (await import('../../../../features/disinfection/certificate')).CertificatePage)
+const Page = later(async () => (await import('../../../../features/disinfection')).CertificatePage)
 
 export default function Route() {
   const { id } = useLocalSearchParams<{ id: string }>()

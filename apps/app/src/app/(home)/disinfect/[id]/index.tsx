@@ -1,8 +1,8 @@
 import { useLocalSearchParams } from 'expo-router'
 import { later } from '../../../../ui/later'
 
-const Page = later(async () => (await import('../../../../features/disinfection/job-page')).JobPage)
-const Planner = later(async () => (await import('../../../../features/disinfection/planner')).Planner)
+const Page = later(async () => (await import('../../../../features/disinfection')).JobPage)
+const Planner = later(async () => (await import('../../../../features/disinfection')).Planner)
 
 export default function Route() {
   const { id, site, after } = useLocalSearchParams<{ id: string; site?: string; after?: string }>()
