@@ -4,7 +4,6 @@ import { drawTrain, seeded } from '@evenround/core/simulate'
 import {
   type Action,
   actionsFor,
-  check,
   type SheetResult,
   type SheetSchools,
   sheet,
@@ -12,6 +11,7 @@ import {
   type Task,
   type Train,
 } from '@evenround/core/train'
+import { check } from '@evenround/core/train/check'
 import { mutantsOf, traceOf } from '@evenround/core/train/mutants'
 
 const TRAINS = 2000

@@ -1,6 +1,6 @@
 import { contact, dose, flush, neutralise, volume } from '@evenround/core/disinfection'
 import { membrane, resin, tds } from '@evenround/core/readings'
-import { check } from '@evenround/core/train'
+import { check } from '@evenround/core/train/check'
 import { z } from 'zod'
 import { contactInputSchema, doseInputSchema, flushInputSchema, neutraliseInputSchema, volumeInputSchema } from './disinfection'
 import type { FieldProblem } from './errors'

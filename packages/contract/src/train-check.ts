@@ -1,4 +1,5 @@
-import { type CheckInput, VERBS } from '@evenround/core/train'
+import { VERBS } from '@evenround/core/train'
+import type { CheckInput } from '@evenround/core/train/check'
 import { z } from 'zod'
 import { actionSchema, holdKindSchema } from './common'
 import { trainSchema } from './train'

@@ -10,7 +10,8 @@ import {
   jobState,
   jobSteps,
 } from '@evenround/core/disinfection'
-import { protection, type SheetSchools } from '@evenround/core/train'
+import type { SheetSchools } from '@evenround/core/train'
+import { protection } from '@evenround/core/train/protect'
 import type { Fact } from '@evenround/core/visit'
 import { useMemo } from 'react'
 import { useOutbox } from './outbox'

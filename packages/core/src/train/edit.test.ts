@@ -5,7 +5,6 @@ import {
   addOutlet,
   addTank,
   changeNode,
-  check,
   flowPath,
   insertAfter,
   moveStage,
@@ -18,6 +17,7 @@ import {
   type TrainNode,
   trainWarnings,
 } from '.'
+import { check } from './check'
 
 const trainOf = (name: keyof typeof FAMILIES): Train => {
   const family: Family = FAMILIES[name]

@@ -1,11 +1,9 @@
 export { actionsFor } from './actions'
-export { type CheckInput, type CheckResult, check, type Finding, RULES } from './check'
 export { addOutlet, addTank, changeNode, insertAfter, moveStage, removeNode, renumbered, setBypass } from './edit'
 export { flowPath, nodeById, stagesInFlow } from './graph'
 export { lineLabel, stageLabel, stageNoun, tapLabel, valveLabel } from './labels'
 export { SOAK_HOURS, SOAK_MOST_HOURS } from './phases/soak'
 export { type PlayedTrain, playTrain } from './play'
-export { type ProtectedThing, type Protection, type ProtectOptions, protection } from './protect'
 export { type Said, type SaidValues, sayWith } from './say'
 export { type SheetInput, sheet } from './sheet'
 export {

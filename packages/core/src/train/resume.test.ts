@@ -4,7 +4,6 @@ import { drawTrain, seeded } from '../simulate'
 import {
   type Action,
   actionsFor,
-  check,
   type SheetSchools,
   type SheetStep,
   sheet,
@@ -16,6 +15,7 @@ import {
   type Task,
   type Train,
 } from '.'
+import { check } from './check'
 
 const trainOf = (name: keyof typeof FAMILIES): Train => {
   const family: Family = FAMILIES[name]

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { FAMILIES, familyTrain } from '../../catalogue'
-import { protection } from '../../train'
+import { protection } from '../../train/protect'
 import {
   afterPositive,
   arrivedAt,

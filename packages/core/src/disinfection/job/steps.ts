@@ -1,4 +1,5 @@
-import type { Protection, SheetStep } from '../../train'
+import type { SheetStep } from '../../train'
+import type { Protection } from '../../train/protect'
 import { BACK_CAUTION, DISCHARGE_CAUTION, GRANULES, HAZARDS, NEVER_ENTER, WELL_POWER } from './cautions'
 import type { JobDose, JobFigures } from './figures'
 import { runningOrder } from './outlets'

@@ -1,8 +1,9 @@
 import fc from 'fast-check'
-import { FAMILIES, type Family, familyTrain } from '../catalogue'
-import { drawTrain, seeded } from '../simulate'
-import { check, type SheetSchools, type Train } from '.'
-import { type ProtectOptions, protection } from './protect'
+import { FAMILIES, type Family, familyTrain } from '../../catalogue'
+import { drawTrain, seeded } from '../../simulate'
+import type { SheetSchools, Train } from '..'
+import { check } from '../check'
+import { type ProtectOptions, protection } from '.'
 
 const NAMES = Object.keys(FAMILIES) as (keyof typeof FAMILIES)[]
 const trainOf = (name: (typeof NAMES)[number]): Train => {

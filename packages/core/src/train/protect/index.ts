@@ -1,0 +1,1 @@
+export { type ProtectedThing, type Protection, type ProtectOptions, protection } from './protect'
