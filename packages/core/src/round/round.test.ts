@@ -162,7 +162,7 @@ test('a plan never breaks a hard rule, names exactly what it leaves out, and add
       const { total, ...parts } = cost
       expect(Object.values(parts).reduce((sum, part) => sum + part, 0)).toBeCloseTo(total, 6)
     }),
-    { numRuns: 60 },
+    { numRuns: 30 },
   )
 })
 
@@ -205,7 +205,7 @@ test('the running price equals the full price after any sequence of moves', () =
       s.restore(before)
       expect(s.cost).toBeCloseTo(cost0, 5)
     }),
-    { numRuns: 80 },
+    { numRuns: 50 },
   )
 })
 
@@ -239,7 +239,7 @@ test('small rounds reach the best there is', () => {
       const input = drawRound(seed, { visits, days: 2, technicians: 1 })
       expect(planRound(input).cost.total).toBeCloseTo(bruteForce(input), 5)
     }),
-    { numRuns: 8 },
+    { numRuns: 6 },
   )
 })
 
@@ -339,7 +339,7 @@ describe('why this day', () => {
           else expect(total - why.now.total).toBeCloseTo(real, 5)
         }
       }),
-      { numRuns: 40 },
+      { numRuns: 25 },
     )
   })
 })
