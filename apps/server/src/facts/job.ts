@@ -1,14 +1,14 @@
 import type { JobDay } from '@evenround/contract/site'
+import type { StoredFact } from '@evenround/contract/visit'
 import { isWell, type JobState, jobFigures, jobState, nextAct, proofFor, repeatMonths } from '@evenround/core/disinfection'
 import { addDays, addMonths, isoWeekday } from '@evenround/core/units'
 import type { Fact, FactKind, HoldBegun, JobPlanned } from '@evenround/core/visit'
 import { v7 as uuidv7 } from 'uuid'
 import { Disinfection } from '../db/entities/disinfection'
-import { FACT_TABLES } from '../db/entities/facts'
 import { Firm, Person, Stop, System } from '../db/entities/master'
 import type { FirmScope } from '../db/scope'
 import { dayIn, instantAt } from '../http/zone'
-import { storedFact } from './map'
+import { visitFacts } from './read'
 
 /** Facts that say where a disinfection stands; its readings of other kinds do not. */
 export const JOB_KINDS: readonly FactKind[] = [
@@ -24,14 +24,7 @@ export const JOB_KINDS: readonly FactKind[] = [
   'hold-lifted',
 ]
 
-export async function jobFacts(scope: FirmScope, jobId: string): Promise<ReturnType<typeof storedFact>[]> {
-  const all = []
-  for (const kind of JOB_KINDS) {
-    const rows = await scope.find(FACT_TABLES[kind], { visitId: jobId } as never)
-    all.push(...rows.map((row) => storedFact(kind, row as never)))
-  }
-  return all.sort((a, b) => (a.fact.at < b.fact.at ? -1 : a.fact.at > b.fact.at ? 1 : a.fact.seq - b.fact.seq))
-}
+export const jobFacts = (scope: FirmScope, jobId: string): Promise<StoredFact[]> => visitFacts(scope, jobId, JOB_KINDS)
 
 const stateOf = async (scope: FirmScope, jobId: string): Promise<JobState> =>
   jobState((await jobFacts(scope, jobId)).map(({ fact }) => fact))

@@ -7,9 +7,12 @@ import type { FirmScope } from '../db/scope'
 import { counting } from './counting'
 import { storedFact } from './map'
 
-/** Every fact of a visit, superseded ones too: the book shows both. */
-export async function visitFacts(scope: FirmScope, visitId: string): Promise<StoredFact[]> {
-  const kinds = Object.keys(FACT_TABLES) as FactKind[]
+/** Every fact of a visit, superseded ones too: the book shows both. Only these kinds, where they are named. */
+export async function visitFacts(
+  scope: FirmScope,
+  visitId: string,
+  kinds: readonly FactKind[] = Object.keys(FACT_TABLES) as FactKind[],
+): Promise<StoredFact[]> {
   const all: StoredFact[] = []
   for (const kind of kinds) {
     const rows = await scope.find(FACT_TABLES[kind], { visitId } as never)

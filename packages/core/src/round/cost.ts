@@ -1,6 +1,6 @@
 import { dayCost, type Problem, problemOf } from './problem'
 import { departures, EPS, fitOpen, travelAt } from './timing'
-import { type RoundCost, type RoundInput, type RoundPlan, type RoundStop, UNPLANNED_COST } from './types'
+import { type RoundCost, type RoundInput, type RoundStop, UNPLANNED_COST } from './types'
 
 export interface Broken {
   rule: string
@@ -175,5 +175,3 @@ function linkRules(p: Problem, seen: ReadonlyMap<number, { day: number; stop: Ro
   }
   return found
 }
-
-export type { RoundPlan }

@@ -13,6 +13,7 @@ import { Notice } from '../../ui/notice'
 import { Select } from '../../ui/select'
 import { T } from '../../ui/text'
 import { contactView, redoseAmount } from './contact-view'
+import { protectedThings } from './job-view'
 import { TideDrawing } from './tide'
 import { amountText } from './words'
 
@@ -157,9 +158,7 @@ export function ContactActs({
 
 /** What was shut, taken out or gone round for the chlorine, so that nobody switches it on meanwhile. */
 export function WhatIsOff({ job }: { job: Job }) {
-  const things = job.guarded.flatMap(({ systemName, protection }) =>
-    protection.things.map(({ id, text }) => ({ id: `${systemName}/${id}`, systemName, text })),
-  )
+  const things = protectedThings(job.guarded)
   const heater = job.plan?.heater ?? 'none'
   return (
     <View className="gap-1 rounded-card border-2 border-line bg-sheet px-4 py-3">

@@ -4,6 +4,7 @@ import { useUnits } from '../../data/units'
 import { duration, figure, quantity, shortDay } from '../../ui/format'
 import { Notice } from '../../ui/notice'
 import { T } from '../../ui/text'
+import { protectedThings } from './job-view'
 import { amountText, DISCHARGE_WORDS, REFUSAL_WORDS, SCHOOL_WORDS, sayStep, shiftText, THUMB_WORDS } from './words'
 
 const DOSE_WORDS = { whole: '', cold: 'through the cold side', hot: 'again for the hot side' } as const
@@ -22,9 +23,7 @@ export function Glance({
 }) {
   const units = useUnits()
   const first = figures.doses[0]
-  const things = guarded.flatMap(({ systemName, protection }) =>
-    protection.things.map(({ id, text }) => ({ id: `${systemName}/${id}`, systemName, text })),
-  )
+  const things = protectedThings(guarded)
   const cannot = guarded.flatMap(({ systemName, protection }) => protection.cannot.map((text) => ({ systemName, text })))
   const found = guarded.flatMap(({ protection }) => protection.findings)
   return (

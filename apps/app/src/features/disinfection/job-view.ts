@@ -1,4 +1,4 @@
-import { JOB_PHASES, type JobPhase, type JobState, type JobStep } from '@evenround/core/disinfection'
+import { type Guarded, JOB_PHASES, type JobPhase, type JobState, type JobStep } from '@evenround/core/disinfection'
 
 /** Phases of each day: the flush day's wait until the contact has ended. */
 const DOSE_DAY: readonly JobPhase[] = ['ready', 'protect', 'dose', 'spread']
@@ -34,3 +34,9 @@ export function phaseSums(steps: readonly JobStep[], state: JobState): { phase: 
     return own.length === 0 ? [] : [{ phase, done: own.filter((step) => isDone(step, state)).length, of: own.length }]
   })
 }
+
+/** What is kept from the chlorine at all systems, each with its system's name. */
+export const protectedThings = (guarded: readonly Guarded[]): { id: string; systemName: string; text: string }[] =>
+  guarded.flatMap(({ systemName, protection }) =>
+    protection.things.map(({ id, text }) => ({ id: `${systemName}/${id}`, systemName, text })),
+  )

@@ -13,5 +13,3 @@ export const DISCHARGE_CAUTION: Readonly<Record<Discharge, string>> = {
   'hard-surface': 'A hard surface that drains nowhere living: no lawn, stream or storm drain.',
   neutralised: 'Neutralise dilute water only, strip it, then let it go where rules allow.',
 }
-/** Chlorine kills rubber, lungs and plants as its strength grows: above 200 mg/L somebody has to say why. */
-export const OVER_200 = 'Over 200 mg/L corrodes, gasses and needs a longer flush: only with a reason written down.'
