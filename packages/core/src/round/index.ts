@@ -1,3 +1,4 @@
+export { lowerBound } from './bound'
 export { type Broken, type GivenPlan, roundCost } from './cost'
 export { type DayPrice, type WhyThisDay, whyThisDay } from './explain'
 export { planOfSolution, planRound } from './plan'

@@ -1,3 +1,4 @@
+import { lowerBound } from './bound'
 import { roundCost } from './cost'
 import { canStand, type Problem, problemOf } from './problem'
 import { type SearchOptions, search } from './search'
@@ -60,7 +61,7 @@ export function planRound(input: RoundInput, options: SearchOptions = {}): Round
     const found = search(p, input.seed + side * 7919, options)
     if (best === null || found.cost < best.cost) best = found
   }
-  return planOfSolution(best ?? search(p, input.seed, options))
+  return { ...planOfSolution(best ?? search(p, input.seed, options)), lowerBound: lowerBound(input) }
 }
 const SMALL = 60
 const SIDES = 4

@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import {
   fromPlan,
+  lowerBound,
   planOfSolution,
   planRound,
   problemOf,
@@ -367,4 +368,21 @@ test('a plan put back into its own problem costs what it cost', () => {
   const input = drawRound(13, { visits: 20, days: 5, technicians: 2, rich: true })
   const plan = planRound(input, { iterations: 50 })
   expect(fromPlan(problemOf(input), plan).cost).toBeCloseTo(plan.cost.total, 5)
+})
+
+describe('the lower bound', () => {
+  test('by hand: half of the nearest way in and out, and the cheapest day', () => {
+    // a is nearest to o and b alike, 10 minutes; b is nearest to a, 10. y may only stand a day late: 5.
+    const input = small([visit('x', 'a'), visit('y', 'b', { dueDay: 0, windowDays: [1, 1] })])
+    expect(lowerBound(input)).toBe(10 + 10 + 5)
+    expect(lowerBound(small([visit('x', 'a', { skills: ['wells'] })]))).toBe(10_000)
+  })
+  test('no plan is under it', () => {
+    for (let seed = 1; seed <= 30; seed++) {
+      const input = drawRound(seed, { visits: 14, days: 4, technicians: 2, rich: true, byHour: seed % 2 === 0 })
+      const plan = planRound(input, { iterations: 60 })
+      expect(plan.lowerBound).toBeLessThanOrEqual(plan.cost.total)
+      expect(plan.lowerBound).toBeGreaterThan(0)
+    }
+  })
 })

@@ -108,6 +108,44 @@ function timePlain(
   return over > overtimeMin + EPS ? null : { travelMin: travel + home, overtimeMin: over }
 }
 
+/** The road between two places over the day: from when on it takes how long, only where that changes. */
+interface RoadOverDay {
+  from: number[]
+  leg: number[]
+}
+const roads = new WeakMap<Problem, (RoadOverDay | undefined)[]>()
+
+function roadOverDay(p: Problem, from: number, to: number): RoadOverDay {
+  const known = roads.get(p) ?? new Array<RoadOverDay | undefined>(p.nPlaces * p.nPlaces)
+  roads.set(p, known)
+  const index = from * p.nPlaces + to
+  const there = known[index]
+  if (there) return there
+  const road: RoadOverDay = { from: [], leg: [] }
+  for (const { fromMin, minutes } of p.steps) {
+    const leg = minutes[index] as number
+    if (road.leg.at(-1) === leg) continue
+    road.from.push(fromMin)
+    road.leg.push(leg)
+  }
+  known[index] = road
+  return road
+}
+
+/** Calls with each departure worth trying from `dep` on: at once, and whenever the road gets quicker than it ever was since. */
+function eachDeparture(road: RoadOverDay, dep: number, call: (at: number, leg: number) => void): void {
+  let step = 0
+  while (step + 1 < road.from.length && (road.from[step + 1] as number) <= dep + EPS) step++
+  let least = road.leg[step] as number
+  call(dep, least)
+  for (step++; step < road.from.length; step++) {
+    const leg = road.leg[step] as number
+    if (leg >= least) continue
+    least = leg
+    call(road.from[step] as number, leg)
+  }
+}
+
 /** Keeps what is neither later nor dearer than another. */
 function prune(labels: Label[]): Label[] {
   labels.sort((a, b) => a.time - b.time || a.cost - b.cost)
@@ -126,43 +164,44 @@ function timeByHour(
 ): Timed | null {
   const { base, fromMin, toMin, overtimeMin } = p.technicians[technician] as Problem['technicians'][number]
   if (sequence.length === 0) return { travelMin: 0, overtimeMin: 0 }
+  const latest = toMin + overtimeMin + EPS
   let labels: Label[] = [{ time: fromMin, cost: 0, arrive: 0, start: 0, before: null }]
   let at = base
   for (const v of sequence) {
     const to = p.place[v] as number
     const next: Label[] = []
-    for (const label of labels) {
-      for (const dep of departures(p, label.time)) {
-        const leg = travelAt(p, dep, at, to)
+    const road = roadOverDay(p, at, to)
+    for (const label of labels)
+      eachDeparture(road, label.time, (dep, leg) => {
         const arrive = dep + leg
         const start = fitOpen(p, v, low === null ? arrive : Math.max(arrive, low[v] as number))
-        if (start === Number.POSITIVE_INFINITY) continue
-        next.push({ time: start + (p.serviceMin[v] as number), cost: label.cost + leg, arrive, start, before: label })
-      }
-    }
+        const time = start + (p.serviceMin[v] as number)
+        if (time <= latest) next.push({ time, cost: label.cost + leg, arrive, start, before: label })
+      })
     if (next.length === 0) return null
     labels = prune(next)
     at = to
   }
   let best: { label: Label; travelMin: number; overtimeMin: number } | null = null
-  for (const label of labels) {
-    for (const dep of departures(p, label.time)) {
-      const leg = travelAt(p, dep, at, base)
+  let bestPrice = Number.POSITIVE_INFINITY
+  const home = roadOverDay(p, at, base)
+  for (const label of labels)
+    eachDeparture(home, label.time, (dep, leg) => {
       const over = Math.max(0, dep + leg - toMin)
-      if (over > overtimeMin + EPS) continue
       const price = label.cost + leg + p.weights.overtime * over
-      if (best === null || price < best.travelMin + p.weights.overtime * best.overtimeMin - EPS)
-        best = { label, travelMin: label.cost + leg, overtimeMin: over }
-    }
-  }
+      if (over > overtimeMin + EPS || price >= bestPrice - EPS) return
+      bestPrice = price
+      best = { label, travelMin: label.cost + leg, overtimeMin: over }
+    })
   if (best === null) return null
   if (clock) {
-    let label: Label | null = best.label
+    let label: Label | null = (best as { label: Label }).label
     for (let i = sequence.length - 1; i >= 0 && label; i--, label = label.before) {
       clock.arrive[i] = label.arrive
       clock.start[i] = label.start
       clock.leave[i] = label.time
     }
   }
-  return { travelMin: best.travelMin, overtimeMin: best.overtimeMin }
+  const { travelMin, overtimeMin: over } = best as Timed
+  return { travelMin, overtimeMin: over }
 }

@@ -83,5 +83,7 @@ export interface RoundPlan {
   days: RoundDay[]
   unplanned: { visit: string; why: string }[]
   cost: RoundCost
+  /** What no plan of this round can cost less than; left out where nobody asked. */
+  lowerBound?: number
 }
 export const UNPLANNED_COST = 10_000

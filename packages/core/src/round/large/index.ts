@@ -1,0 +1,2 @@
+export { joinPlans } from './join'
+export { type RoundPart, splitRound } from './split'

@@ -1,0 +1,2 @@
+export { type Journey, journeysFrom, type Net, netOf, type Roads } from './roads'
+export { NOT_TODAY_MIN, sailingOf, type Travel, travelOver } from './travel'

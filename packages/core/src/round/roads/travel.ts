@@ -1,0 +1,65 @@
+import { journeysFrom, netOf, type Roads } from './roads'
+
+/** Travel between places over a day, as a round takes it, with the sailing each drive is for. */
+export interface Travel {
+  places: string[]
+  travelMin: number[][]
+  travelByHour: { fromMin: number; travelMin: number[][] }[]
+  /** First sailing of a drive that leaves from this minute on, minutes after midnight; −1 on dry land. Beside `travelByHour`, entry by entry. */
+  sails: { fromMin: number; sailsMin: number[][] }[]
+}
+
+/** A drive that does not get there that day. */
+export const NOT_TODAY_MIN = 5000
+const STEP_MIN = 15
+
+/**
+ * Travel minutes by the hour of departure. Within a quarter of an hour the longest drive of it stands, so that nobody is told to catch a
+ * ferry that has gone; waiting for a better quarter is the round's own choice. Quarters alike are written once. The sailing stands
+ * beside the drive it belongs to.
+ */
+export function travelOver(roads: Roads, { fromMin, toMin }: { fromMin: number; toMin: number }): Travel {
+  const net = netOf(roads)
+  const n = net.ids.length
+  const quarters: { fromMin: number; travelMin: number[][]; sailsMin: number[][] }[] = []
+  const tables = new Map<number, ReturnType<typeof journeysFrom>[]>()
+  const table = (minute: number): ReturnType<typeof journeysFrom>[] => {
+    const known = tables.get(minute) ?? Array.from({ length: n }, (_, from) => journeysFrom(net, from, minute))
+    tables.set(minute, known)
+    return known
+  }
+  for (let at = fromMin; at < toMin; at += STEP_MIN) {
+    const travelMin = Array.from({ length: n }, () => new Array<number>(n).fill(0))
+    const sailsMin = Array.from({ length: n }, () => new Array<number>(n).fill(-1))
+    for (let from = 0; from < n; from++)
+      for (let to = 0; to < n; to++) {
+        let longest = -1
+        for (let minute = at; minute < at + STEP_MIN; minute++) {
+          const journey = table(minute)[from]?.[to]
+          const lasts = journey ? journey.arriveMin - minute : NOT_TODAY_MIN
+          if (lasts <= longest) continue
+          longest = lasts
+          ;(travelMin[from] as number[])[to] = lasts
+          ;(sailsMin[from] as number[])[to] = journey?.sailsMin ?? -1
+        }
+      }
+    const last = quarters.at(-1)
+    if (last && JSON.stringify([last.travelMin, last.sailsMin]) === JSON.stringify([travelMin, sailsMin])) continue
+    quarters.push({ fromMin: at, travelMin, sailsMin })
+  }
+  const [first] = quarters
+  return {
+    places: net.ids,
+    travelMin: first?.travelMin ?? [],
+    travelByHour: quarters.slice(1).map(({ fromMin: from, travelMin }) => ({ fromMin: from, travelMin })),
+    sails: quarters.map(({ fromMin: from, sailsMin }) => ({ fromMin: from, sailsMin })),
+  }
+}
+
+/** The sailing a drive is for that leaves at `departMin`; null on dry land. */
+export function sailingOf(travel: Travel, from: string, to: string, departMin: number): number | null {
+  const [a, b] = [travel.places.indexOf(from), travel.places.indexOf(to)]
+  const entry = travel.sails.findLast(({ fromMin }) => fromMin <= departMin) ?? travel.sails[0]
+  const sails = entry?.sailsMin[a]?.[b] ?? -1
+  return sails < 0 ? null : sails
+}
