@@ -95,6 +95,7 @@ export async function buildServer() {
       prepare: join(src, 'prepare.ts'),
       'calc-worker': join(src, 'features/calc/worker.ts'),
       'wear-worker': join(src, 'jobs/worker.ts'),
+      'round-worker': join(src, 'jobs/round-worker.ts'),
       'demo-devices': join(src, 'demo/send.ts'),
     },
     outdir: SERVER_DIST,

@@ -12,9 +12,14 @@ import { disinfectionRoutes } from './features/disinfection/routes'
 import { firmRoutes } from './features/firm/routes'
 import { intakeRoutes } from './features/intake/routes'
 import { photoRoutes } from './features/photo/routes'
+import { feed, feedRoutes } from './features/round/feed'
+import { roundRoutes } from './features/round/routes'
+import { runRoutes } from './features/round/runs'
 import { siteRoutes } from './features/site/routes'
 import { ingest, telemetryRoutes } from './features/telemetry/routes'
+import { timesRoutes } from './features/times/routes'
 import { trainRoutes } from './features/train/routes'
+import { vanRoutes } from './features/van/routes'
 import { visitRoutes } from './features/visit/routes'
 import { wearRoutes } from './features/wear/routes'
 import { type Deps, router } from './http/env'
@@ -53,6 +58,11 @@ export const apiRoutes = (deps: Deps) =>
     .route('/', disinfectionRoutes(deps))
     .route('/', telemetryRoutes(deps))
     .route('/', catalogueRoutes(deps))
+    .route('/', roundRoutes(deps))
+    .route('/', runRoutes(deps))
+    .route('/', feedRoutes(deps))
+    .route('/', timesRoutes(deps))
+    .route('/', vanRoutes(deps))
     .route('/', calcRoutes(deps))
 
 interface AppOptions {
@@ -109,6 +119,7 @@ export function createApp(deps: Deps, { ready, signInHints }: AppOptions) {
   app.get('/api/metrics', (c) => c.text(counters.text()))
   app.post('/api/auth/sign-in', (c) => signIn(c, deps))
   app.post('/api/telemetry', (c) => ingest(c, deps))
+  app.get('/api/feeds/:file', (c) => feed(c, deps))
   app.post('/api/auth/sign-out', (c) => signOut(c, deps))
   app.doc31('/api/openapi.json', { openapi: '3.1.0', info: { title: 'Even Round', version: '1' } })
   app.use('/api/*', signedIn(deps))

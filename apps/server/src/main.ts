@@ -5,14 +5,15 @@ import { createAuth } from './auth/auth'
 import { readConfig } from './config'
 import { dataSource } from './db/data-source'
 import { refusePowerfulRole } from './db/guard'
-import { deviceDoor, door, firmScopes } from './db/scope'
+import { deviceDoor, door, feedDoor, firmScopes } from './db/scope'
 import { DEMO_PASSWORD, DEMO_PEOPLE } from './demo/world'
 import { calcPool } from './features/calc/pool'
 import { thinTelemetry } from './features/telemetry/store'
 import { jsonLog } from './http/log'
 import { serveApp } from './http/static'
-import { wearPool } from './jobs/pool'
+import { roundPool, wearPool } from './jobs/pool'
 import { openQueue } from './jobs/queue'
+import { workRun } from './round/run'
 import { refreshFirm } from './wear/refresh'
 
 const config = readConfig(process.env)
@@ -33,6 +34,7 @@ const atTheDoor = door(source)
 const inFirm = firmScopes(source)
 const pool = calcPool()
 const wear = wearPool()
+const rounds = roundPool()
 const queue = await openQueue({
   source,
   log,
@@ -41,6 +43,7 @@ const queue = await openQueue({
     await inFirm(firmId, (scope) => thinTelemetry(scope, now()))
     return done
   },
+  plan: (firmId, runId, goOn) => workRun({ inFirm, now, plan: rounds.plan }, firmId, runId, goOn),
 })
 const auth = createAuth({ atTheDoor, secret: config.AUTH_SECRET, newId: uuidv7, secureCookies: config.SECURE_COOKIES === '1' })
 const ready = async (): Promise<boolean> => {
@@ -54,7 +57,19 @@ const ready = async (): Promise<boolean> => {
 const signInHints =
   config.SHOW_DEMO === '1' ? DEMO_PEOPLE.map(({ name, email, role }) => ({ name, email, role, password: DEMO_PASSWORD })) : []
 const app = createApp(
-  { inFirm, atTheDoor, atTheDeviceDoor: deviceDoor(source), auth, now, newId: uuidv7, log, calc: pool.run, refreshSoon: queue.refreshSoon },
+  {
+    inFirm,
+    atTheDoor,
+    atTheDeviceDoor: deviceDoor(source),
+    atTheFeedDoor: feedDoor(source),
+    auth,
+    now,
+    newId: uuidv7,
+    log,
+    calc: pool.run,
+    refreshSoon: queue.refreshSoon,
+    planSoon: queue.planSoon,
+  },
   { ready, signInHints },
 )
 if (config.APP_DIR) serveApp(app, config.APP_DIR)
@@ -77,6 +92,7 @@ async function close(signal: string): Promise<void> {
   await queue.close()
   await pool.close()
   await wear.close()
+  await rounds.close()
   await source.destroy()
   process.exit(0)
 }

@@ -16,6 +16,7 @@ const technicianSchema = z.strictObject({
   skills: z.array(z.string()),
   daysOff: z.array(dayIndex),
   vanKg: minutes.optional(),
+  levelMin: minutes.optional(),
 })
 const spanSchema = z.tuple([minutes, minutes]).refine(([from, to]) => from <= to, 'expected a span that ends no sooner than it begins')
 const windowSchema = z

@@ -111,6 +111,15 @@ export type SitePageDto = z.infer<typeof sitePageSchema>
 export const followsWhySchema = z.enum(['soak', 'partly-done', 'nobody-home', 'part-missing'])
 export type FollowsWhy = z.infer<typeof followsWhySchema>
 
+/** A visit that two publications have on different days or with different people. */
+export const roundChangeSchema = z.object({
+  visitId: idSchema,
+  siteName: z.string(),
+  was: z.object({ day: daySchema, technician: z.string() }).nullable(),
+  now: z.object({ day: daySchema, technician: z.string() }).nullable(),
+})
+export type RoundChange = z.infer<typeof roundChangeSchema>
+
 /** A day of a disinfection. */
 export const jobDaySchema = z.enum(['dose', 'flush', 'sample'])
 export type JobDay = z.infer<typeof jobDaySchema>
@@ -127,6 +136,8 @@ export const stopSchema = z.object({
   travelMin: z.int(),
   ferryAt: z.string().nullable(),
   promised: z.boolean(),
+  /** The customer's window, minutes after midnight, where one was promised. */
+  promise: z.tuple([z.int(), z.int()]).nullable(),
   site: siteSchema,
   system: systemSchema,
   tasks: z.array(stopTaskSchema),
@@ -148,6 +159,8 @@ export const todaySchema = z.object({
   toMin: z.int(),
   homeMin: z.int().nullable(),
   stops: z.array(stopSchema),
+  /** The publication the road is by, with what it changed for this person; null where the round was never published. */
+  publication: z.object({ number: z.int(), publishedAt: instantSchema, changes: z.array(roundChangeSchema) }).nullable(),
 })
 export type TodayDto = z.infer<typeof todaySchema>
 

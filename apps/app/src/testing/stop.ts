@@ -29,6 +29,7 @@ export function stopWith(family: keyof typeof FAMILIES, due: number[], more: Par
     travelMin: 14,
     ferryAt: null,
     promised: false,
+    promise: null,
     site: {
       id: 'site',
       name: 'Net loft cottage',

@@ -5,6 +5,18 @@ import { ChlorineProduct, Disinfection } from './entities/disinfection'
 import { FACT_TABLES, FactReceipt } from './entities/facts'
 import { Intake } from './entities/intake'
 import { Firm, Part, Person, Site, Stage, Stop, StopTask, System, TrainVersion } from './entities/master'
+import {
+  DayOffRow,
+  Place,
+  RoundDraft,
+  RoundExtra,
+  RoundMarkRow,
+  RoundPublication,
+  RoundRunRow,
+  RoundSetRow,
+  SiteHoursRow,
+  WorkTimeRow,
+} from './entities/round'
 import { Occupancy, StageForecast, StaleStage } from './entities/wear'
 import { Foundation0001 } from './migrations/0001-foundation'
 import { Wear0002 } from './migrations/0002-wear'
@@ -15,6 +27,7 @@ import { Photo0006 } from './migrations/0006-photo'
 import { DueSearch0007 } from './migrations/0007-due-search'
 import { Visit0008 } from './migrations/0008-visit'
 import { Disinfection0009 } from './migrations/0009-disinfection'
+import { Round0010 } from './migrations/0010-round'
 import { APP_ROLE } from './roles'
 
 const ENTITIES = [
@@ -36,6 +49,16 @@ const ENTITIES = [
   StaleStage,
   Disinfection,
   ChlorineProduct,
+  Place,
+  WorkTimeRow,
+  DayOffRow,
+  SiteHoursRow,
+  RoundMarkRow,
+  RoundExtra,
+  RoundSetRow,
+  RoundDraft,
+  RoundPublication,
+  RoundRunRow,
   ...Object.values(FACT_TABLES),
 ]
 export const MIGRATIONS = [
@@ -48,6 +71,7 @@ export const MIGRATIONS = [
   DueSearch0007,
   Visit0008,
   Disinfection0009,
+  Round0010,
 ]
 
 interface DatabaseOptions {

@@ -121,3 +121,21 @@ export const deviceDoor =
       const [found] = rows
       return found ? { firmId: found.firm_id, id: found.id, systemId: found.system_id } : null
     })
+
+export type AtTheFeedDoor = (tokenHash: string) => Promise<{ firmId: string; personId: string } | null>
+
+/** The named exception of calendar feeds: from the hash of a secret address to a person who may still sign in. Opens the feeds' own table only. */
+export const feedDoor =
+  (source: DataSource): AtTheFeedDoor =>
+  async (tokenHash) => {
+    const found = await source.transaction(async (manager) => {
+      await manager.query(`select set_config('app.firm_id', '', true), set_config('app.door', 'feed', true)`)
+      const rows: { firm_id: string; id: string }[] = await manager.query('select firm_id, id from feed where token_hash = $1', [tokenHash])
+      return rows[0] ?? null
+    })
+    if (!found) return null
+    const active = await firmScopes(source)(found.firm_id, (scope) =>
+      scope.query('select 1 from person where firm_id = $1 and id = $2 and active', [found.id]),
+    )
+    return active.length > 0 ? { firmId: found.firm_id, personId: found.id } : null
+  }

@@ -18,6 +18,7 @@ import { writeDisinfections } from './disinfections'
 import { writeHistory } from './history'
 import { demoId } from './ids'
 import { writeSimulated } from './simulated'
+import { writeTimes } from './times'
 import { DEMO_FIRM, DEMO_PASSWORD, DEMO_PEOPLE, DEMO_SITES, DEMO_STOPS, type DemoSite } from './world'
 
 export const DEMO_FIRM_ID = demoId('firm')
@@ -118,6 +119,7 @@ export async function loadDemo(source: DataSource, now: Date, newId: () => strin
     )
     for (const site of DEMO_SITES) await writeSite(scope, site, today)
     await writeSimulated(scope, today)
+    await writeTimes(scope, today)
     await writeStops(scope, today)
     await writeDisinfections(scope, today, now)
     for (const { id, systemId, name, kind } of demoDevices(0)) await addDevice(scope, { id, systemId, name, kind }, demoDeviceKey(id))

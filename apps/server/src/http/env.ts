@@ -3,7 +3,7 @@ import type { Right, Role } from '@evenround/core/firm'
 import { hasRight } from '@evenround/core/firm'
 import { OpenAPIHono } from '@hono/zod-openapi'
 import type { Auth } from '../auth/auth'
-import type { AtTheDeviceDoor, AtTheDoor, InFirm } from '../db/scope'
+import type { AtTheDeviceDoor, AtTheDoor, AtTheFeedDoor, InFirm } from '../db/scope'
 import { ApiError, badInput } from './errors'
 import type { Log } from './log'
 
@@ -22,6 +22,7 @@ export interface Deps {
   inFirm: InFirm
   atTheDoor: AtTheDoor
   atTheDeviceDoor: AtTheDeviceDoor
+  atTheFeedDoor: AtTheFeedDoor
   auth: Auth
   now: () => Date
   newId: () => string
@@ -29,6 +30,8 @@ export interface Deps {
   calc: (name: string, input: unknown) => Promise<unknown>
   /** Asks for the firm's stale forecasts to be made anew soon. */
   refreshSoon: (firmId: string) => Promise<void>
+  /** Has a run of the round worked on soon. */
+  planSoon: (firmId: string, runId: string) => Promise<void>
 }
 
 export interface Env {

@@ -19,7 +19,7 @@ const until = async (there: () => boolean | Promise<boolean>): Promise<void> => 
   throw new Error('it never came')
 }
 const open = (refresh: (firmId: string, goOn: () => boolean) => Promise<number>): Promise<Queue> =>
-  openQueue({ source: world.source, log: () => undefined, refresh })
+  openQueue({ source: world.source, log: () => undefined, refresh, plan: async () => true })
 
 test('many askings are one job; the next asking is another', async () => {
   const asked: string[] = []

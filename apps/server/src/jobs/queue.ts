@@ -6,6 +6,7 @@ import type { Log } from '../http/log'
 /** The queue's own schema; its tables are made by the owner and worked by the server's role. */
 const SCHEMA = 'jobs'
 export const FORECAST_QUEUE = 'forecast'
+export const ROUND_QUEUE = 'round'
 /** A job that was not finished in this time is given to another process. */
 const LEASE_SECONDS = 60
 const POLL_SECONDS = 1
@@ -35,6 +36,13 @@ export async function prepareQueue(owner: DataSource): Promise<void> {
     retryLimit: 5,
     retryDelay: 2,
   })
+  await boss.createQueue(ROUND_QUEUE, {
+    name: ROUND_QUEUE,
+    policy: 'standard',
+    expireInSeconds: LEASE_SECONDS,
+    retryLimit: 50,
+    retryDelay: 1,
+  })
   await boss.stop({ graceful: false })
   await owner.query(`grant usage on schema ${SCHEMA} to ${APP_ROLE}`)
   await owner.query(`grant select, insert, update, delete on all tables in schema ${SCHEMA} to ${APP_ROLE}`)
@@ -44,6 +52,8 @@ export async function prepareQueue(owner: DataSource): Promise<void> {
 export interface Queue {
   /** Asks for a firm's stale forecasts to be made anew soon; many askings are one job. Never fails the caller. */
   refreshSoon: (firmId: string) => Promise<void>
+  /** Hands a run of the round to whichever process is free. */
+  planSoon: (firmId: string, runId: string) => Promise<void>
   close: () => Promise<void>
 }
 
@@ -52,10 +62,12 @@ interface QueueOptions {
   log: Log
   /** Does a firm's work until it is done or `goOn` says no; how many stages it did. */
   refresh: (firmId: string, goOn: () => boolean) => Promise<number>
+  /** Works a run of the round until it is done or `goOn` says no; true when nothing is left of it. */
+  plan: (firmId: string, runId: string, goOn: () => boolean) => Promise<boolean>
 }
 
 /** Works the queue in this process; any number of processes may do so side by side. */
-export async function openQueue({ source, log, refresh }: QueueOptions): Promise<Queue> {
+export async function openQueue({ source, log, refresh, plan }: QueueOptions): Promise<Queue> {
   const boss = new PgBoss({ db: executor(source), schema: SCHEMA, migrate: false, schedule: false, maintenanceIntervalSeconds: 300 })
   boss.on('error', (error) => log('warn', 'queue-trouble', { cause: String(error) }))
   await boss.start()
@@ -80,10 +92,24 @@ export async function openQueue({ source, log, refresh }: QueueOptions): Promise
       if (performance.now() >= until) await send(data.firmId)
     }
   })
+  const planSoon = async (firmId: string, runId: string): Promise<void> => {
+    await boss.send(ROUND_QUEUE, { firmId, runId })
+  }
+  await boss.work<{ firmId: string; runId: string }>(ROUND_QUEUE, { pollingIntervalSeconds: POLL_SECONDS }, async (jobs) => {
+    for (const { data } of jobs) {
+      const until = performance.now() + (LEASE_SECONDS * 1000) / 2
+      const started = performance.now()
+      const done = await plan(data.firmId, data.runId, () => !closing && performance.now() < until)
+      log('info', 'round-planned', { firmId: data.firmId, runId: data.runId, done, ms: Math.round(performance.now() - started) })
+      // What is left goes on under a lease of its own, here or in another process.
+      if (!done) await planSoon(data.firmId, data.runId)
+    }
+  })
   const waiting = await source.query<{ firm_id: string }[]>('select firms_with_stale_stages() as firm_id')
   for (const { firm_id } of waiting) await refreshSoon(firm_id)
   return {
     refreshSoon,
+    planSoon,
     close: async () => {
       closing = true
       await boss.stop({ graceful: true, timeout: 5000, wait: true })

@@ -43,6 +43,7 @@ export async function stopDtos(scope: FirmScope, stops: readonly Stop[], today: 
         travelMin,
         ferryAt,
         promised,
+        promise: stop.promiseFrom !== null && stop.promiseTo !== null ? [stop.promiseFrom, stop.promiseTo] : null,
         site: siteDto(site),
         system,
         tasks: own.map(({ stageId, action }) => ({ stageId, action })),
@@ -65,13 +66,12 @@ const followsOf = ({ followsVisit, followsWhy, notBefore, notAfter }: Stop): Sto
     ? null
     : { visitId: followsVisit, why: followsWhy, notBefore: notBefore?.toISOString() ?? null, notAfter: notAfter?.toISOString() ?? null }
 
-/** Working day shown on the day line, minutes after midnight; people's own times come with the round. */
-export const WORKING_DAY = { fromMin: 8 * 60, toMin: 16 * 60 } as const
-
-/** When the van is back after the last stop: the way home is taken to be as long as the way out. */
-export function homeMin(stops: readonly Pick<Stop, 'arriveMin' | 'workMin' | 'travelMin' | 'orderNo'>[]): number | null {
+/** When the van is back after the last stop; where no plan says, the way home is taken to be as long as the way out. */
+export function homeMin(
+  stops: readonly (Pick<Stop, 'arriveMin' | 'workMin' | 'travelMin' | 'orderNo'> & { homeMin?: number | null })[],
+): number | null {
   const ordered = [...stops].sort((a, b) => a.orderNo - b.orderNo)
   const last = ordered.at(-1)
   const first = ordered[0]
-  return last && first ? last.arriveMin + last.workMin + first.travelMin : null
+  return last && first ? last.arriveMin + last.workMin + (last.homeMin ?? first.travelMin) : null
 }

@@ -1,25 +1,52 @@
-import type { StopPageDto, TodayDto, WeekDto } from '@evenround/contract/site'
+import type { RoundChange, StopPageDto, TodayDto, WeekDto } from '@evenround/contract/site'
 import { wearInputFields } from '@evenround/contract/wear-input'
 import { addDays } from '@evenround/core/units'
 import { Between } from 'typeorm'
 import { Firm, Site, Stop } from '../db/entities/master'
+import { WorkTimeRow } from '../db/entities/round'
 import type { FirmScope } from '../db/scope'
 import { tdsHistory } from '../facts/read'
 import { loadFirm } from '../features/firm/store'
 import type { Who } from '../http/env'
 import { notFound } from '../http/errors'
 import { dayIn, instantAt } from '../http/zone'
+import { USUAL_TIMES } from '../round/times'
 import { knownOfSystems } from '../wear/inputs'
 import { looksOf, readingRows } from '../wear/rows'
-import { homeMin, stopDtos, WORKING_DAY } from './stops'
+import { homeMin, stopDtos } from './stops'
 import { NO_HISTORY } from './systems'
+
+/** The person's own working day, minutes after midnight. */
+async function hoursOf(scope: FirmScope, { personId }: Who): Promise<{ fromMin: number; toMin: number }> {
+  const { fromMin, toMin } = (await scope.findOne(WorkTimeRow, { id: personId })) ?? USUAL_TIMES
+  return { fromMin, toMin }
+}
+
+/** The publication the road is by, and what it changed for this person. */
+async function newsOf(scope: FirmScope, { name }: Who): Promise<TodayDto['publication']> {
+  const [last] = await scope.query<{ number: number; published_at: Date; changes: RoundChange[] }>(
+    'select number, published_at, changes from round_publication where firm_id = $1 order by number desc limit 1',
+  )
+  if (!last) return null
+  // The first has nothing to differ from.
+  const own = last.number === 1 ? [] : last.changes.filter(({ was, now }) => was?.technician === name || now?.technician === name)
+  return { number: last.number, publishedAt: last.published_at.toISOString(), changes: own }
+}
 
 /** The signed-in person's day: stops in order, each with what is due and why. */
 export async function todayPage(scope: FirmScope, who: Who, now: Date): Promise<TodayDto> {
   const firm = await loadFirm(scope)
   const day = dayIn(firm.timeZone, now)
   const stops = await scope.find(Stop, { technicianId: who.personId, day }, { orderNo: 'ASC' })
-  return { day, timeZone: firm.timeZone, ...WORKING_DAY, homeMin: homeMin(stops), stops: await stopDtos(scope, stops, day, now) }
+  const publication = await newsOf(scope, who)
+  return {
+    day,
+    timeZone: firm.timeZone,
+    ...(await hoursOf(scope, who)),
+    homeMin: homeMin(stops),
+    stops: await stopDtos(scope, stops, day, now),
+    publication,
+  }
 }
 
 /** Seven days of the signed-in person's stops, for the day lines. */
@@ -48,7 +75,7 @@ export async function weekPage(scope: FirmScope, who: Who, now: Date, from?: str
     }))
     return { day, homeMin: homeMin(own), stops: lines }
   })
-  return { from: first, days, ...WORKING_DAY }
+  return { from: first, days, ...(await hoursOf(scope, who)) }
 }
 
 /** One stop, with the site's earlier readings to judge new ones by. */

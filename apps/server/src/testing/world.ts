@@ -7,12 +7,14 @@ import { createApp } from '../app'
 import { createAuth } from '../auth/auth'
 import { dataSource } from '../db/data-source'
 import { Firm, Site, Stage, System, TrainVersion } from '../db/entities/master'
-import { deviceDoor, door, firmScopes } from '../db/scope'
+import { deviceDoor, door, feedDoor, firmScopes } from '../db/scope'
 import { DEFAULT_SCHOOLS, DEFAULT_UNITS } from '../demo/load'
 import { DEMO_PASSWORD } from '../demo/world'
 import { addPerson } from '../features/firm/people'
 import type { Deps } from '../http/env'
 import { badInput } from '../http/errors'
+import planAtOnce from '../jobs/round-worker'
+import { workRun } from '../round/run'
 import { refreshFirm } from '../wear/refresh'
 import { type TestDatabase, testDatabase } from './database'
 
@@ -90,12 +92,16 @@ export async function openWorld(kind: 'empty' | 'demo'): Promise<World> {
     inFirm,
     atTheDoor,
     atTheDeviceDoor: deviceDoor(source),
+    atTheFeedDoor: feedDoor(source),
     auth,
     now,
     newId: uuidv7,
     log: () => undefined,
     calc,
     refreshSoon,
+    planSoon: async (firmId, runId) => {
+      await workRun({ inFirm, now, plan: async (ask) => planAtOnce({ ...ask, seconds: 1 }) }, firmId, runId, () => true)
+    },
   }
   const app = createApp(deps, { ready: async () => true, signInHints: [] })
   const signIn = async (email: string, password = PASSWORD): Promise<Person> => {

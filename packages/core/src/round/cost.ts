@@ -135,11 +135,11 @@ export function roundCost(input: RoundInput, plan: GivenPlan): { cost: RoundCost
 }
 
 /** Σ (load − level)²/level over the days that are not off. */
-function deviation(loads: Float64Array, { off, days }: Problem['technicians'][number]): number {
+function deviation(loads: Float64Array, { off, days, level: own }: Problem['technicians'][number]): number {
   if (days === 0) return 0
-  const own = [...loads].filter((_, day) => off[day] === 0)
-  const level = sumOf(own) / days
-  return level > 0 ? sumOf(own.map((load) => (load - level) ** 2)) / level : 0
+  const counted = [...loads].filter((_, day) => off[day] === 0)
+  const level = own ?? sumOf(counted) / days
+  return level > 0 ? sumOf(counted.map((load) => (load - level) ** 2)) / level : 0
 }
 
 function dayRules(p: Problem, v: number, day: number, t: number): { rule: string; text: string }[] {

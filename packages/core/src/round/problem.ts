@@ -18,6 +18,8 @@ interface Technician {
   vanKg: number
   /** Days that count for the level. */
   days: number
+  /** Null where the level is the mean of the plan itself. */
+  level: number | null
 }
 
 /** The input read once into flat arrays; visits, places, technicians and days are numbers from here on. A route is technician × days + day. */
@@ -94,7 +96,7 @@ export function problemOf(input: RoundInput): Problem {
   pred.forEach((before, v) => {
     if (before >= 0) succ[before]?.push(v)
   })
-  const team = technicians.map(({ id, base, fromMin, toMin, overtimeMin, skills, daysOff, vanKg }): Technician => {
+  const team = technicians.map(({ id, base, fromMin, toMin, overtimeMin, skills, daysOff, vanKg, levelMin }): Technician => {
     const off = new Uint8Array(nDays)
     for (const day of daysOff) if (day >= 0 && day < nDays) off[day] = 1
     return {
@@ -107,6 +109,7 @@ export function problemOf(input: RoundInput): Problem {
       off,
       vanKg: vanKg ?? Number.POSITIVE_INFINITY,
       days: nDays - off.reduce((sum, one) => sum + one, 0),
+      level: levelMin !== undefined && levelMin > 0 ? levelMin : null,
     }
   })
   return {

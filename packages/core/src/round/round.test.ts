@@ -72,6 +72,17 @@ describe('what a plan costs, by hand', () => {
     // Left at 960, back at 970: ten minutes over.
     expect(cost).toMatchObject({ unplanned: 10_000, overtime: 20 })
   })
+  test('a level of one’s own: 50 and 70 about 100', () => {
+    const own = { ...input, technicians: input.technicians.map((one) => ({ ...one, levelMin: 100 })) }
+    const { cost } = roundCost(own, {
+      days: [
+        { technician: 't', day: 0, stops: [stop('x', 490)] },
+        { technician: 't', day: 1, stops: [stop('y', 500)] },
+      ],
+    })
+    // (50 − 100)²/100 + (70 − 100)²/100.
+    expect(cost.unevenness).toBe(25 + 9)
+  })
   test('days off count for no level', () => {
     const off = small([visit('x', 'a')], {
       technicians: [{ id: 't', base: 'o', fromMin: 480, toMin: 960, overtimeMin: 0, skills: [], daysOff: [1] }],

@@ -5,8 +5,9 @@ import { UNPLANNED_COST } from './types'
 /** A link is satisfied by least later starts; more rounds than this means it never is. */
 const SETTLE_ROUNDS = 60
 
-/** Deviation of a technician's days from their mean: n·Σx²/Σx − Σx, which is Σ(x − m)²/m. */
-const spread = (days: number, sum: number, squares: number): number => (sum > 0 ? Math.max(0, (days * squares) / sum - sum) : 0)
+/** Deviation of a technician's days from their level m, Σ(x − m)²/m: with the mean for m that is n·Σx²/Σx − Σx. */
+export const spread = (days: number, sum: number, squares: number, level: number | null): number =>
+  level !== null ? squares / level - 2 * sum + days * level : sum > 0 ? Math.max(0, (days * squares) / sum - sum) : 0
 
 /**
  * A plan in the making: sequences by route, with their times and the running cost. Every change goes through `insert` and `remove`, which
@@ -47,6 +48,7 @@ export class Solution {
     this.arrive = new Float64Array(p.nVisits)
     this.clock = clockFor(p.nVisits)
     this.direct = UNPLANNED_COST * p.nVisits
+    this.uneven = p.technicians.reduce((total, { days, level }) => total + spread(days, 0, 0, level), 0)
   }
 
   get cost(): number {
@@ -60,6 +62,16 @@ export class Solution {
 
   technicianOf = (route: number): number => Math.floor(route / this.p.nDays)
   dayOf = (route: number): number => route % this.p.nDays
+
+  /** A number that routes of one technician with the same sequence share, and others as good as never. */
+  nameOf(route: number): number {
+    let [a, b] = [0x811c9dc5 ^ this.technicianOf(route), 0x9e3779b9]
+    for (const v of this.routes[route] as number[]) {
+      a = Math.imul(a ^ (v + 1), 0x01000193)
+      b = Math.imul(b ^ (v + 0x7f4a7c15), 0x85ebca6b) ^ (b >>> 13)
+    }
+    return (a >>> 0) * 0x200000 + (b >>> 11)
+  }
 
   /** Whether a visit may stand on a route at all: day, skills, day off. */
   mayStand(v: number, route: number): boolean {
@@ -77,8 +89,8 @@ export class Solution {
   private setLoad(route: number, travel: number, over: number, service: number): void {
     const { nDays, technicians, weights } = this.p
     const t = this.technicianOf(route)
-    const { days } = technicians[t] as Problem['technicians'][number]
-    const was = spread(days, this.sum[t] as number, this.squares[t] as number)
+    const { days, level } = technicians[t] as Problem['technicians'][number]
+    const was = spread(days, this.sum[t] as number, this.squares[t] as number, level)
     this.direct += travel - (this.travel[route] as number) + weights.overtime * (over - (this.over[route] as number))
     this.travel[route] = travel
     this.over[route] = over
@@ -92,21 +104,21 @@ export class Solution {
     }
     this.sum[t] = sum
     this.squares[t] = squares
-    this.uneven += spread(days, sum, squares) - was
+    this.uneven += spread(days, sum, squares, level) - was
   }
 
   /** What the unevenness of a route's technician is made of, for pricing many loads of that route: before any of them. */
-  evenness(route: number): { days: number; sum: number; squares: number; load: number; was: number } {
+  evenness(route: number): { days: number; sum: number; squares: number; load: number; was: number; level: number | null } {
     const t = this.technicianOf(route)
-    const { days } = this.p.technicians[t] as Problem['technicians'][number]
+    const { days, level } = this.p.technicians[t] as Problem['technicians'][number]
     const [sum, squares] = [this.sum[t] as number, this.squares[t] as number]
-    return { days, sum, squares, load: this.load(route), was: spread(days, sum, squares) }
+    return { days, sum, squares, load: this.load(route), was: spread(days, sum, squares, level), level }
   }
 
   /** What a change of one route's load does to the unevenness, weighted. */
   unevenBy(route: number, load: number): number {
-    const { days, sum, squares, load: before, was } = this.evenness(route)
-    return this.p.weights.unevenness * (spread(days, sum + load - before, squares + load * load - before * before) - was)
+    const { days, sum, squares, load: before, was, level } = this.evenness(route)
+    return this.p.weights.unevenness * (spread(days, sum + load - before, squares + load * load - before * before, level) - was)
   }
 
   isLinked = (v: number): boolean => (this.p.chain[v] as number) >= 0

@@ -1,5 +1,5 @@
 import { dayCost, type Problem } from './problem'
-import type { Solution } from './solution'
+import { type Solution, spread } from './solution'
 import { EPS, fitOpen, timeRoute } from './timing'
 import { UNPLANNED_COST } from './types'
 
@@ -65,7 +65,7 @@ function plainSpot(s: Solution, v: number, route: number, notBefore: number, all
   const serviceAfter = (s.service[route] as number) + (serviceMin[v] as number)
   const travelNow = s.travel[route] as number
   const overNow = s.over[route] as number
-  const { days, sum, squares, load: loadNow, was } = s.evenness(route)
+  const { days, sum, squares, load: loadNow, was, level } = s.evenness(route)
   const squaresElse = squares - loadNow * loadNow
   const sumElse = sum - loadNow
   const loadRest = travelNow + serviceAfter
@@ -78,8 +78,7 @@ function plainSpot(s: Solution, v: number, route: number, notBefore: number, all
     const legOut = minutes[to * nPlaces + behind] as number
     const more = legIn + legOut - (n === 0 ? 0 : (minutes[before * nPlaces + behind] as number))
     const load = loadRest + more
-    const total = sumElse + load
-    const uneven = total > 0 ? Math.max(0, (days * (squaresElse + load * load)) / total - total) : 0
+    const uneven = spread(days, sumElse + load, squaresElse + load * load, level)
     const plain = own + more + weights.unevenness * (uneven - was)
     if (all === null && plain >= bestDelta - EPS) continue
     let time = at === 0 ? fromMin : (s.leave[sequence[at - 1] as number] as number)
@@ -112,13 +111,22 @@ function plainSpot(s: Solution, v: number, route: number, notBefore: number, all
   return bestAt < 0 ? NO_SPOT : { delta: bestDelta, at: bestAt }
 }
 
-/** Where roads change by the hour each order is timed whole. */
-function hourlySpot(s: Solution, v: number, route: number): Spot {
+/** Travel and overtime of a route with one visit more, for each place in it; not a number where the day cannot be kept that way. */
+type Trials = Float64Array
+/** What was tried before, by visit and by the sequence it was tried in: a search comes back to the same days again and again. */
+const tried = new WeakMap<Solution, Map<number, Trials>[]>()
+const MOST_KEPT = 4000
+
+function trialsOf(s: Solution, v: number, route: number): Trials {
   const { p } = s
+  const all = tried.get(s) ?? Array.from({ length: p.nVisits }, () => new Map<number, Trials>())
+  tried.set(s, all)
+  const own = all[v] as Map<number, Trials>
+  const key = s.nameOf(route)
+  const known = own.get(key)
+  if (known) return known
   const sequence = s.routes[route] as number[]
-  const own = dayCost(p, v, s.dayOf(route)) - UNPLANNED_COST
-  const service = (s.service[route] as number) + (p.serviceMin[v] as number)
-  let best = NO_SPOT
+  const trials = new Float64Array(2 * (sequence.length + 1)).fill(Number.NaN)
   const trial = [v, ...sequence]
   for (let at = 0; at <= sequence.length; at++) {
     if (at > 0) {
@@ -127,15 +135,37 @@ function hourlySpot(s: Solution, v: number, route: number): Spot {
     }
     const timed = timeRoute(p, s.technicianOf(route), trial, null, null)
     if (timed === null) continue
+    trials[2 * at] = timed.travelMin
+    trials[2 * at + 1] = timed.overtimeMin
+  }
+  if (own.size >= MOST_KEPT) own.clear()
+  own.set(key, trials)
+  return trials
+}
+
+/** Where roads change by the hour each order is timed whole, once. */
+function hourlySpot(s: Solution, v: number, route: number): Spot {
+  const { p } = s
+  const own = dayCost(p, v, s.dayOf(route)) - UNPLANNED_COST
+  const service = (s.service[route] as number) + (p.serviceMin[v] as number)
+  const trials = trialsOf(s, v, route)
+  let bestDelta = Number.POSITIVE_INFINITY
+  let bestAt = -1
+  for (let at = 0; 2 * at < trials.length; at++) {
+    const travel = trials[2 * at] as number
+    if (Number.isNaN(travel)) continue
     const delta =
       own +
-      timed.travelMin -
+      travel -
       (s.travel[route] as number) +
-      p.weights.overtime * (timed.overtimeMin - (s.over[route] as number)) +
-      s.unevenBy(route, timed.travelMin + service)
-    if (delta < best.delta - EPS) best = { delta, at }
+      p.weights.overtime * ((trials[2 * at + 1] as number) - (s.over[route] as number)) +
+      s.unevenBy(route, travel + service)
+    if (delta < bestDelta - EPS) {
+      bestDelta = delta
+      bestAt = at
+    }
   }
-  return best
+  return bestAt < 0 ? NO_SPOT : { delta: bestDelta, at: bestAt }
 }
 
 /** Where times hang together with other days: the likely places are tried for real, the first that holds is taken. */

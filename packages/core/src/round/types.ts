@@ -11,6 +11,8 @@ export interface RoundTechnician {
   daysOff: readonly number[]
   /** The most the day's stops may load. */
   vanKg?: number
+  /** The load a day should have, minutes; left out it is the mean of this technician's own days in the plan. */
+  levelMin?: number
 }
 
 export interface RoundVisit {

@@ -6,7 +6,7 @@ export { type ForecastResult, forecast } from './forecast'
 export { type Narrowing, narrowing, type ReadingKind } from './narrowing'
 export { PRIORS } from './priors'
 export { learnSpread, logEvidence } from './spread'
-export { dueCosts, type StageSummary, summarise } from './summary'
+export { dueCosts, LATE_DAYS_WORTH, type StageSummary, summarise } from './summary'
 export type {
   Cause,
   CauseForecast,

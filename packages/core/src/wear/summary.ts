@@ -9,7 +9,7 @@ import type { Cause, WearInput } from './types'
  * What a day past the end costs, in days of life: complaint, the next stage fouled, water nobody should drink. At 4 a stage is changed
  * when one in four like it would be over. Ours, to be edited by the firm one day.
  */
-const LATE_DAYS_WORTH: Record<Medium, number> = {
+export const LATE_DAYS_WORTH: Record<Medium, number> = {
   sediment: 4,
   'carbon-block': 4,
   'fluoride-media': 4,

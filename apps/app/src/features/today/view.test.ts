@@ -9,6 +9,7 @@ const day = (stops: TodayDto['stops'], homeMin: number | null): TodayDto => ({
   toMin: 960,
   homeMin,
   stops,
+  publication: null,
 })
 const first = stopWith('under-sink-3', [1, 2, 3])
 const second = stopWith('two-large', [1], { id: 'second', arriveMin: 600, workMin: 30, travelMin: 21 })

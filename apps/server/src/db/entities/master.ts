@@ -1,4 +1,5 @@
 import type { Schools, Units } from '@evenround/contract/firm'
+import type { RoundTerms } from '@evenround/contract/rounds'
 import type { FollowsWhy, JobDay } from '@evenround/contract/site'
 import type { Housing, Medium } from '@evenround/core/catalogue'
 import type { Role } from '@evenround/core/firm'
@@ -37,6 +38,9 @@ export class Firm extends FirmRow {
   units: Units
   @Column({ type: 'jsonb' })
   schools: Schools
+  /** What the round is planned by. */
+  @Column({ name: 'round_terms', type: 'jsonb' })
+  roundTerms: RoundTerms
   /** How much its sites, parts and households differ, learned from its past; null until there is enough of it. */
   @Column({ type: 'jsonb', nullable: true })
   spread: Spread | null
@@ -193,6 +197,19 @@ export class Stop extends VersionedThing {
   jobId: string | null
   @Column({ name: 'job_day', type: 'text', nullable: true })
   jobDay: JobDay | null
+  /** The way home where it is the day's last stop, minutes; null where nobody worked it out. */
+  @Column({ name: 'home_min', type: 'int', nullable: true })
+  homeMin: number | null
+  /** The publication it came or was last moved with, and the visit of the round it is part of. */
+  @Column({ type: 'int', nullable: true })
+  publication: number | null
+  @Column({ name: 'visit_key', type: 'uuid', nullable: true })
+  visitKey: string | null
+  /** The customer's window, where one was promised. */
+  @Column({ name: 'promise_from', type: 'int', nullable: true })
+  promiseFrom: number | null
+  @Column({ name: 'promise_to', type: 'int', nullable: true })
+  promiseTo: number | null
 }
 
 @Entity({ name: 'stop_task' })

@@ -61,6 +61,7 @@ export function drawRound(seed: number, { visits, days, technicians, rich = fals
       skills: t === 0 ? ['wells'] : [],
       daysOff: rich && days > 6 ? [whole(0, days - 1)] : [],
       ...(rich ? { vanKg: 150 } : {}),
+      ...(rich && t === 1 ? { levelMin: 300 } : {}),
     })),
     places: spots.map((_, index) => ({ id: `p${index}` })),
     travelMin: road(1),

@@ -36,6 +36,27 @@ test('the hours: a quarter counts its longest drive, and what does not get there
   expect(sailingOf(travel, 'a', 'b', 530)).toBeNull()
 })
 
+test('a causeway is waited for at high water', () => {
+  const net = netOf({
+    ...SMALL,
+    ferries: [],
+    roads: [
+      {
+        from: 'a',
+        to: 'b',
+        minutes: 14,
+        open: [
+          [330, 600],
+          [720, 900],
+        ],
+      },
+    ],
+  })
+  expect(journeysFrom(net, 0, 600)[1]?.arriveMin).toBe(614)
+  expect(journeysFrom(net, 1, 601)[0]?.arriveMin).toBe(734)
+  expect(journeysFrom(net, 0, 901)[1]).toBeNull()
+})
+
 test('a road to nowhere is said with its name', () => {
   expect(() => netOf({ ...SMALL, roads: [{ from: 'a', to: 'z', minutes: 1 }] })).toThrow('got z')
 })

@@ -1,7 +1,8 @@
 /** A schematic road net with ferries that keep a timetable. Minutes throughout; departures are minutes after midnight. */
 export interface Roads {
   places: readonly { id: string; name: string; island: string; lon: number; lat: number }[]
-  roads: readonly { from: string; to: string; minutes: number }[]
+  /** Both ways. A road with `open` spans may be entered in them only: a causeway at high water is none. */
+  roads: readonly { from: string; to: string; minutes: number; open?: readonly (readonly [number, number])[] | undefined }[]
   ferries: readonly { from: string; to: string; minutes: number; boardMin: number; departures: readonly number[] }[]
 }
 
@@ -17,6 +18,7 @@ interface Edge {
   to: number
   minutes: number
   ferry: { boardMin: number; departures: readonly number[] } | null
+  open: readonly (readonly [number, number])[] | null
 }
 
 export interface Net {
@@ -34,18 +36,22 @@ export function netOf({ places, roads, ferries }: Roads): Net {
     if (index === undefined) throw new RangeError(`expected a place of the net, got ${id}`)
     return index
   }
-  for (const { from, to, minutes } of roads) {
-    edges[place(from)]?.push({ to: place(to), minutes, ferry: null })
-    edges[place(to)]?.push({ to: place(from), minutes, ferry: null })
+  for (const { from, to, minutes, open = null } of roads) {
+    edges[place(from)]?.push({ to: place(to), minutes, ferry: null, open })
+    edges[place(to)]?.push({ to: place(from), minutes, ferry: null, open })
   }
   for (const { from, to, minutes, boardMin, departures } of ferries)
-    edges[place(from)]?.push({ to: place(to), minutes, ferry: { boardMin, departures: [...departures].sort((a, b) => a - b) } })
+    edges[place(from)]?.push({ to: place(to), minutes, ferry: { boardMin, departures: [...departures].sort((a, b) => a - b) }, open: null })
   return { ids, edges }
 }
 
-/** When the far end of an edge is reached, and the sailing where it is one; null after the last ferry. */
-function along({ minutes, ferry }: Edge, at: number): { arrive: number; sails: number | null } | null {
-  if (ferry === null) return { arrive: at + minutes, sails: null }
+/** When the far end of an edge is reached, and the sailing where it is one; null after the last ferry, or where a road opens no more. */
+function along({ minutes, ferry, open }: Edge, at: number): { arrive: number; sails: number | null } | null {
+  if (ferry === null) {
+    const enter =
+      open === null ? at : open.map(([from, to]) => (at <= to ? Math.max(at, from) : Number.POSITIVE_INFINITY)).sort((a, b) => a - b)[0]
+    return enter === undefined || enter === Number.POSITIVE_INFINITY ? null : { arrive: enter + minutes, sails: null }
+  }
   const sails = ferry.departures.find((departure) => departure >= at + ferry.boardMin)
   return sails === undefined ? null : { arrive: sails + minutes, sails }
 }

@@ -1,0 +1,67 @@
+import { addDays } from '@evenround/core/units'
+import { Place, SiteHoursRow, WorkTimeRow } from '../db/entities/round'
+import { Occupancy } from '../db/entities/wear'
+import type { FirmScope } from '../db/scope'
+import { ISLAND_PLACES } from '../travel/islands'
+import { demoId } from './ids'
+
+/** The other days are for new sets and pumps. */
+const DAY = { fromMin: 8 * 60, toMin: 16 * 60, overtimeMin: 60, version: 1 }
+
+/** When some of the customers have the door open: quiet hours and kitchens at noon lie between. */
+const HOURS: [site: string, open: [number, number][], closedWeekdays: number[]][] = [
+  ['hale', [[495, 1020]], []],
+  [
+    'school',
+    [
+      [480, 720],
+      [780, 930],
+    ],
+    [],
+  ],
+  [
+    'choir-school',
+    [
+      [480, 810],
+      [900, 1020],
+    ],
+    [],
+  ],
+  [
+    'rope-walk',
+    [
+      [420, 660],
+      [870, 1080],
+    ],
+    [1],
+  ],
+  ['ferry-crew', [[540, 960]], []],
+  ['lighthouse', [[480, 990]], []],
+]
+
+/** Places of the islands, who starts where, opening hours, and the hostel's winter. */
+export async function writeTimes(scope: FirmScope, today: string): Promise<void> {
+  await scope.insert(
+    Place,
+    ISLAND_PLACES.map((place) => ({ ...place })),
+  )
+  await scope.insert(WorkTimeRow, [
+    { ...DAY, weekdays: [2, 3, 4], id: demoId('person', 'tam'), base: 'great-skellan/skellan-town', vanKg: 300 },
+    { ...DAY, weekdays: [1, 4], id: demoId('person', 'wren'), base: 'great-skellan/hollin', vanKg: 300 },
+  ])
+  await scope.insert(
+    SiteHoursRow,
+    HOURS.map(([site, open, closedWeekdays]) => ({ id: demoId('site', site), version: 1, open, closedWeekdays, accessMin: null })),
+  )
+  const year = Number(today.slice(0, 4))
+  await scope.insert(
+    Occupancy,
+    [year - 3, year - 2, year - 1, year].map((from) => ({
+      id: demoId('hostel-winter', from - year),
+      siteId: demoId('site', 'hostel'),
+      fromDay: `${from}-11-01`,
+      toDay: addDays(`${from + 1}-03-31`, 1),
+      share: 0,
+    })),
+  )
+}

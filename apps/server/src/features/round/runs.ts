@@ -1,0 +1,89 @@
+import { idSchema } from '@evenround/contract/common'
+import { roundRunSchema } from '@evenround/contract/rounds'
+import { createRoute } from '@hono/zod-openapi'
+import { z } from 'zod'
+import { Firm } from '../../db/entities/master'
+import { RoundRunRow, RoundSetRow } from '../../db/entities/round'
+import { type Deps, need, router } from '../../http/env'
+import { badInput, notFound } from '../../http/errors'
+import { body, json, PROBLEMS } from '../../http/openapi'
+import { dayIn } from '../../http/zone'
+import { openDraft, replacePlan, sameSet } from '../../round/draft'
+import { islandTravel } from '../../travel/islands'
+
+const one = { params: z.object({ id: idSchema }) }
+const run = { 200: json(roundRunSchema), ...PROBLEMS }
+
+const routes = {
+  start: createRoute({
+    method: 'post',
+    path: '/api/round/runs',
+    request: body(z.strictObject({ id: idSchema, setId: idSchema })),
+    responses: run,
+  }),
+  watch: createRoute({ method: 'get', path: '/api/round/runs/{id}', request: one, responses: run }),
+  take: createRoute({
+    method: 'post',
+    path: '/api/round/runs/{id}/take',
+    request: { ...one, ...body(z.strictObject({ version: z.int() })) },
+    responses: { 200: json(z.object({ ok: z.literal(true) })), ...PROBLEMS },
+  }),
+  cancel: createRoute({ method: 'post', path: '/api/round/runs/{id}/cancel', request: one, responses: run }),
+}
+
+const dto = ({ id, setId, state, share, cost, message, plan }: RoundRunRow) => ({ id, setId, state, share, cost, message, plan })
+
+/** Planning a firm's round on the server: begun, watched, called off. Its plan comes as a proposal and changes nothing by itself. */
+export const runRoutes = (deps: Deps) =>
+  router()
+    .openapi(routes.start, async (c) => {
+      const who = c.get('who')
+      need(who, 'plan-rounds')
+      const { id, setId } = c.req.valid('json')
+      const now = deps.now()
+      const row = await deps.inFirm(who.firmId, async (scope) => {
+        const known = await scope.findOne(RoundRunRow, { id })
+        if (known) return known
+        if (!(await scope.findOne(RoundSetRow, { id: setId })))
+          throw badInput([{ path: 'setId', message: 'expected what is to be planned' }])
+        const fresh = { id, setId, state: 'waiting' as const, share: 0, cost: null, message: '', parts: {}, plan: null, cancelled: false }
+        await scope.insert(RoundRunRow, { ...fresh, askedBy: who.personId, madeAt: now, changedAt: now } as never)
+        return fresh as unknown as RoundRunRow
+      })
+      await deps.planSoon(who.firmId, id)
+      return c.json(dto(row), 200)
+    })
+    .openapi(routes.watch, async (c) => {
+      const row = await deps.inFirm(c.get('who').firmId, (scope) => scope.findOne(RoundRunRow, { id: c.req.valid('param').id }))
+      if (!row) throw notFound('run')
+      return c.json(dto(row), 200)
+    })
+    .openapi(routes.take, async (c) => {
+      const who = c.get('who')
+      need(who, 'plan-rounds')
+      await deps.inFirm(who.firmId, async (scope) => {
+        const firm = await scope.findOne(Firm, {})
+        const row = await scope.findOne(RoundRunRow, { id: c.req.valid('param').id })
+        if (!row?.plan) throw notFound('plan of this run')
+        const setDeps = { travel: islandTravel, now: deps.now(), newId: deps.newId }
+        const draft = await openDraft(scope, setDeps, dayIn(firm?.timeZone ?? 'UTC', deps.now()), who.personId)
+        sameSet(draft, row.setId)
+        await replacePlan(scope, draft, c.req.valid('json').version, row.plan.days, who, deps.now())
+      })
+      return c.json({ ok: true } as const, 200)
+    })
+    .openapi(routes.cancel, async (c) => {
+      const who = c.get('who')
+      need(who, 'plan-rounds')
+      const row = await deps.inFirm(who.firmId, async (scope) => {
+        const { id } = c.req.valid('param')
+        await scope.query(
+          `update round_run set cancelled = true, state = case when state = 'waiting' then 'cancelled' else state end
+           where firm_id = $1 and id = $2 and state in ('waiting', 'running')`,
+          [id],
+        )
+        return scope.findOne(RoundRunRow, { id })
+      })
+      if (!row) throw notFound('run')
+      return c.json(dto(row), 200)
+    })

@@ -1,0 +1,50 @@
+import type { RoundSet } from '@evenround/contract/rounds'
+import { addDays, isoWeekday } from '@evenround/core/units'
+import { Person } from '../db/entities/master'
+import { DayOffRow, WorkTimeRow } from '../db/entities/round'
+import type { FirmScope } from '../db/scope'
+
+/** What holds for somebody whose times nobody set yet. */
+export const USUAL_TIMES = { weekdays: [1, 2, 3, 4, 5], fromMin: 8 * 60, toMin: 16 * 60, overtimeMin: 60 } as const
+export const WEEKS_AHEAD = 13
+
+const within = ({ fromDay, toDay }: DayOffRow, day: string): boolean => fromDay <= day && day <= toDay
+
+export interface Team {
+  days: string[]
+  technicians: Omit<RoundSet['technicians'][number], 'levelMin'>[]
+  /** Who works today. */
+  atWork: ReadonlySet<string>
+}
+
+/** Who is on the road, and on which of the coming weeks' days: from the day after today. */
+export async function teamOf(scope: FirmScope, today: string): Promise<Team> {
+  const people = (await scope.find(Person, { active: true }, { name: 'ASC' })).filter(({ role }) => role !== 'viewer')
+  const times = new Map((await scope.find(WorkTimeRow)).map((row) => [row.id, row]))
+  const off = await scope.find(DayOffRow)
+  const onRoad = people.flatMap((person) => {
+    const own = times.get(person.id)
+    return own?.base ? [{ person, own, base: own.base }] : []
+  })
+  const works = (personId: string, weekdays: readonly number[], day: string): boolean =>
+    weekdays.includes(isoWeekday(day)) && !off.some((one) => (one.personId === null || one.personId === personId) && within(one, day))
+  const all = Array.from({ length: WEEKS_AHEAD * 7 }, (_, index) => addDays(today, index + 1))
+  const days = all.filter((day) => onRoad.some(({ person, own }) => works(person.id, own.weekdays, day)))
+  return {
+    days,
+    technicians: onRoad.map(({ person, own, base }) => ({
+      id: person.id,
+      name: person.name,
+      van: person.van,
+      base,
+      fromMin: own.fromMin,
+      toMin: own.toMin,
+      overtimeMin: own.overtimeMin,
+      skills: person.skills,
+      daysOff: days.flatMap((day, index) => (works(person.id, own.weekdays, day) ? [] : [index])),
+      vanKg: own.vanKg,
+    })),
+    // Whoever stands on today's road works today, weekend or not, unless the day is taken off by name.
+    atWork: new Set(people.filter(({ id }) => !off.some((one) => one.personId === id && within(one, today))).map(({ id }) => id)),
+  }
+}

@@ -1,0 +1,339 @@
+import { onlyBy } from '@evenround/contract/round-set'
+import type { RoundTerms, RoundVisitDto } from '@evenround/contract/rounds'
+import { type DueStage, type Group, groupStages } from '@evenround/core/round/group'
+import { addDays } from '@evenround/core/units'
+import type { Site, Stop } from '../db/entities/master'
+import type { RoundMarkRow, SiteHoursRow } from '../db/entities/round'
+import { asDueStage, occurrences, type RoundStage } from './dues'
+import type { EarlierVisit, Existing } from './existing'
+
+/** What making a site's visits needs to know. */
+export interface SiteContext {
+  site: Site
+  place: string
+  /** What one more drive there costs, minutes. */
+  driveMin: number
+  hours: SiteHoursRow | null
+  /** Days of the round on which the place is shut. */
+  shut: number[]
+  stages: readonly RoundStage[]
+  terms: RoundTerms
+  days: readonly string[]
+  today: string
+  existing: Existing
+  newId: () => string
+}
+
+/** What is overdue is wanted within two weeks, however long ago its window ended. */
+const OVERDUE_WITHIN = 9
+/** A task somebody put on a stop although nothing makes it due keeps about its day. */
+const ABOUT_DAYS = 5
+
+/** Index of the last day at or before an ISO day; days before the first come out as 0 or less. */
+export const dayIndex =
+  (days: readonly string[]) =>
+  (day: string): number => {
+    const at = days.findIndex((one) => one > day)
+    if (at > 0) return at - 1
+    if (at < 0) return days.length - 1 + (day > (days.at(-1) ?? '') ? 1 : 0)
+    return -1
+  }
+
+/** Of a mark of a visit the last of its kind holds. */
+const markOf = (marks: readonly RoundMarkRow[], visitId: string, ...kinds: RoundMarkRow['kind'][]): RoundMarkRow | null =>
+  marks.findLast((mark) => mark.visitId === visitId && kinds.includes(mark.kind)) ?? null
+
+/** The stages due, with what must stay together, and what is on the road although nothing makes it due. */
+function dueStages(context: SiteContext): { stages: DueStage[]; of: Map<string, RoundStage> } {
+  const { days, existing, site } = context
+  const index = dayIndex(days)
+  const last = days.length - 1
+  const until = days.at(-1) ?? context.today
+  const earlier = existing.earlier.filter(({ siteId }) => siteId === site.id)
+  const of = new Map<string, RoundStage>()
+  const stages: DueStage[] = []
+  for (const stage of context.stages) {
+    if (existing.elsewhere.has(stage.stageId)) continue
+    const before = earlier.find(({ stageIds, day }) => day !== null && stageIds.has(stage.stageId))
+    const kept = before && (before.promised || markOf(existing.marks, before.id, 'pin', 'promise') !== null)
+    const wanted = occurrences(stage, addDays(context.today, 1), until).map((one) => asDueStage(one, index))
+    if (before?.day && wanted.length === 0) {
+      const about = Math.max(0, index(before.day))
+      wanted.push({
+        ...asDueStage({ stage, times: 0, dueOn: before.day, windowFrom: before.day, windowTo: before.day }, index),
+        windowDays: [Math.max(0, about - ABOUT_DAYS), Math.min(last, about + ABOUT_DAYS)],
+      })
+    }
+    wanted.forEach((one, times) => {
+      const [from, to] = one.windowDays
+      const latest = Math.max(to, one.dueDay < 0 || to < 0 ? OVERDUE_WITHIN : 0)
+      let window: [number, number] = [Math.max(0, Math.min(from, last)), Math.min(last, Math.max(latest, 0))]
+      // A day it stands on already is one of its days.
+      if (times === 0 && before?.day && index(before.day) >= 0)
+        window = [Math.min(window[0], index(before.day)), Math.max(window[1], Math.min(last, index(before.day)))]
+      const open = whenOpen(window, context)
+      // What is put off until the place opens is put off once: a second change of the same weeks goes with it.
+      if (open === null || (times > 0 && open[0] > window[0] && open[0] > window[1])) return
+      window = open
+      of.set(one.id, stage)
+      stages.push({ ...one, windowDays: window, ...(times === 0 && kept && before ? { together: before.id } : {}) })
+    })
+  }
+  return { stages, of }
+}
+
+/** A window without a day on which the place is open waits until it opens: nobody drinks there meanwhile. Null where it does not in these weeks. */
+function whenOpen([from, to]: [number, number], { shut, days }: SiteContext): [number, number] | null {
+  const isShut = new Set(shut)
+  const opens = days.findIndex((_, day) => day >= from && !isShut.has(day))
+  if (opens < 0) return null
+  return opens <= to ? [from, to] : [opens, Math.min(days.length - 1, opens + OVERDUE_WITHIN)]
+}
+
+/** The earlier visit a group goes on: of those of its site the one it shares most stages with. */
+function nameFor(group: Group, earlier: readonly EarlierVisit[], taken: ReadonlySet<string>): EarlierVisit | null {
+  const shared = ({ stageIds }: EarlierVisit): number => group.stages.filter(({ stage }) => stageIds.has(stage)).length
+  const likely = earlier.filter((one) => !taken.has(one.id) && shared(one) > 0)
+  return likely.sort((a, b) => shared(b) - shared(a) || (a.day ?? '9').localeCompare(b.day ?? '9'))[0] ?? null
+}
+
+const WELLS = ['drilled-well', 'shallow-well']
+
+/** What is the same of every visit to a site. */
+function siteSide({ site, place, hours, shut }: SiteContext) {
+  return {
+    siteId: site.id,
+    siteName: site.name,
+    village: site.village,
+    island: site.island,
+    place,
+    open: hours && hours.open.length > 0 ? hours.open : null,
+    closedDays: shut,
+  }
+}
+
+/** What people decided about a visit, put into its figures. */
+export function withMarks(visit: RoundVisitDto, marks: readonly RoundMarkRow[], days: readonly string[]): RoundVisitDto {
+  const at = (day: string): number => days.indexOf(day)
+  const last = days.length - 1
+  const own = marks.filter(({ visitId }) => visitId === visit.id)
+  let { windowDays } = visit
+  const notBefore = markOf(own, visit.id, 'not-before')
+  if (notBefore) {
+    const from = Math.max(
+      0,
+      days.findIndex((day) => day >= notBefore.day),
+    )
+    windowDays = [Math.max(windowDays[0], from), Math.max(windowDays[1], Math.min(last, from + ABOUT_DAYS))]
+  }
+  const held = markOf(own, visit.id, 'pin', 'promise')
+  const pinned = held && at(held.day) >= 0 ? at(held.day) : null
+  if (pinned !== null) windowDays = [Math.min(windowDays[0], pinned), Math.max(windowDays[1], pinned)]
+  const promise = held?.kind === 'promise' && held.fromMin !== null && held.toMin !== null ? held : null
+  const forbidden = own.flatMap(({ kind, day }) => (kind === 'forbid' && at(day) >= 0 ? [at(day)] : []))
+  return {
+    ...visit,
+    windowDays,
+    pinnedDay: pinned ?? visit.pinnedDay,
+    promised: visit.promised || held?.kind === 'promise',
+    // Whoever was promised a time is met within it; the work may go on past it.
+    ...(promise
+      ? {
+          promise: [promise.fromMin as number, promise.toMin as number],
+          open: [[promise.fromMin as number, (promise.toMin as number) + visit.serviceMin]],
+        }
+      : {}),
+    closedDays: pinned === null ? [...new Set([...visit.closedDays, ...forbidden])].sort((a, b) => a - b) : [],
+  }
+}
+
+/** The visits of one site's due stages. */
+export function dueVisits(context: SiteContext): RoundVisitDto[] {
+  const { site, terms, days, existing, newId, hours } = context
+  const { stages, of } = dueStages(context)
+  const groups = groupStages(stages, {
+    driveMin: context.driveMin,
+    accessMin: hours?.accessMin ?? terms.accessMin,
+    setupMin: terms.setupMin,
+  })
+  const earlier = existing.earlier.filter(({ siteId }) => siteId === site.id)
+  const taken = new Set<string>()
+  return groups.map((group) => {
+    const before = nameFor(group, earlier, taken)
+    if (before) taken.add(before.id)
+    const standing = before?.day ? days.indexOf(before.day) : -1
+    const visit: RoundVisitDto = {
+      ...siteSide(context),
+      id: before?.id ?? newId(),
+      kind: before?.day ? 'stands' : 'due',
+      serviceMin: group.serviceMin,
+      dueDay: group.dueDay,
+      windowDays: group.windowDays,
+      latePerDay: group.latePerDay,
+      earlyPerDay: group.earlyPerDay,
+      skills: WELLS.includes(site.source) ? ['wells'] : [],
+      loadKg: group.loadKg,
+      pinnedDay: before?.promised && standing >= 0 ? standing : null,
+      promisedDay: standing >= 0 ? standing : null,
+      promised: before?.promised ?? false,
+      promise: null,
+      stops: systemsOf(group, before, of, newId, group.serviceMin),
+    }
+    return withMarks(visit, existing.marks, days)
+  })
+}
+
+/** One stop a system; getting in counts for the first. */
+function systemsOf(
+  group: Group,
+  before: EarlierVisit | null,
+  of: Map<string, RoundStage>,
+  newId: () => string,
+  serviceMin: number,
+): RoundVisitDto['stops'] {
+  const systems = [...new Set(group.stages.map(({ system }) => system))]
+  const work = group.stages.reduce((sum, { workMin }) => sum + workMin, 0)
+  const once = (serviceMin - work) / systems.length
+  return systems.map((systemId) => {
+    const own = group.stages.filter(({ system }) => system === systemId)
+    return {
+      stopId: before?.stops.find((stop) => stop.systemId === systemId)?.stopId ?? newId(),
+      systemId,
+      systemName: of.get(own[0]?.id ?? '')?.systemName ?? '',
+      workMin: Math.round(once + own.reduce((sum, { workMin }) => sum + workMin, 0)),
+      jobDay: null,
+      tasks: own
+        .map((due) => {
+          const stage = of.get(due.id) as RoundStage
+          const pulled = group.pulledForward.find(({ id }) => id === due.id)
+          const { stageId, position, action, media, partNumber } = stage
+          return {
+            stageId,
+            position,
+            action,
+            media,
+            partNumber,
+            dueOn: stage.due?.dueOn ?? null,
+            pulledDays: pulled?.days ?? 0,
+            lostMin: pulled?.lostMin ?? 0,
+          }
+        })
+        .sort((a, b) => a.position - b.position),
+    }
+  })
+}
+
+/** A stop that goes on from something: a day of a disinfection, or what an earlier visit left. It keeps its own window and technician. */
+export function tiedVisit(
+  context: SiteContext,
+  stop: Stop,
+  minuteOf: (instant: Date) => { day: string; minute: number },
+): RoundVisitDto | null {
+  const { days, stages, existing } = context
+  const standing = days.indexOf(stop.day)
+  if (standing < 0) return null
+  const from = stop.notBefore ? minuteOf(stop.notBefore) : null
+  const to = stop.notAfter ? minuteOf(stop.notAfter) : null
+  const last = days.length - 1
+  const earliest = from ? days.findIndex((day) => day > from.day || (day === from.day && from.minute < LATEST_BEGIN_MIN)) : standing
+  const latest = to ? dayIndex(days)(to.day) : Math.min(last, standing + ABOUT_DAYS)
+  const isJob = stop.jobId !== null
+  const tasks = existing.tasks.get(stop.id) ?? []
+  const visit: RoundVisitDto = {
+    ...siteSide(context),
+    id: stop.id,
+    kind: isJob ? 'job' : 'follow',
+    serviceMin: stop.workMin,
+    dueDay: standing,
+    windowDays: isJob ? [standing, standing] : [Math.min(Math.max(0, earliest), standing), Math.max(latest, standing)],
+    latePerDay: 20,
+    earlyPerDay: 0,
+    skills: [onlyBy(stop.technicianId)],
+    loadKg: 2,
+    pinnedDay: isJob ? standing : null,
+    promisedDay: standing,
+    promised: false,
+    promise: null,
+    stops: [
+      {
+        stopId: stop.id,
+        systemId: stop.systemId,
+        systemName: stages.find(({ systemId }) => systemId === stop.systemId)?.systemName ?? '',
+        workMin: stop.workMin,
+        jobDay: stop.jobDay,
+        tasks: tasks.flatMap(({ stageId, action }) => {
+          const stage = stages.find((one) => one.stageId === stageId)
+          return stage
+            ? [
+                {
+                  stageId,
+                  position: stage.position,
+                  action,
+                  media: stage.media,
+                  partNumber: stage.partNumber,
+                  dueOn: null,
+                  pulledDays: 0,
+                  lostMin: 0,
+                },
+              ]
+            : []
+        }),
+      },
+    ],
+  }
+  const opens = isJob && from && from.day === stop.day ? from.minute : null
+  return opens === null ? visit : { ...visit, open: [[opens, 24 * 60]] }
+}
+const LATEST_BEGIN_MIN = 15 * 60
+
+/** A visit somebody asked for, within its days. */
+export function extraVisit(context: SiteContext, extra: Existing['extras'][number], stop: Stop | null): RoundVisitDto {
+  const { days, stages, existing, site } = context
+  const index = dayIndex(days)
+  const from = Math.max(0, index(addDays(extra.fromDay, -1)) + 1)
+  const standing = stop ? days.indexOf(stop.day) : -1
+  const visit: RoundVisitDto = {
+    ...siteSide(context),
+    id: extra.id,
+    kind: 'extra',
+    serviceMin: extra.workMin,
+    dueDay: from,
+    windowDays: [from, Math.max(from, index(extra.toDay))],
+    // Somebody is waiting.
+    latePerDay: 30,
+    earlyPerDay: 0,
+    skills: WELLS.includes(site.source) ? ['wells'] : [],
+    loadKg: 2,
+    pinnedDay: null,
+    promisedDay: standing >= 0 ? standing : null,
+    promised: false,
+    promise: null,
+    stops: [
+      {
+        stopId: extra.id,
+        systemId: extra.systemId,
+        systemName: stages.find(({ systemId }) => systemId === extra.systemId)?.systemName ?? '',
+        workMin: extra.workMin,
+        jobDay: null,
+        tasks: extra.tasks.flatMap(({ stageId, action }) => {
+          const stage = stages.find((one) => one.stageId === stageId)
+          return stage
+            ? [
+                {
+                  stageId,
+                  position: stage.position,
+                  action,
+                  media: stage.media,
+                  partNumber: stage.partNumber,
+                  dueOn: null,
+                  pulledDays: 0,
+                  lostMin: 0,
+                },
+              ]
+            : []
+        }),
+      },
+    ],
+  }
+  return withMarks(visit, existing.marks, days)
+}

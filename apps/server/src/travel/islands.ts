@@ -1,0 +1,59 @@
+import { createHash } from 'node:crypto'
+import { type MapFeature, mapFeatureSchema } from '@evenround/contract/geo'
+import type { PlaceDto } from '@evenround/contract/rounds'
+import { type Roads, type Travel, travelOver } from '@evenround/core/round/roads'
+import { z } from 'zod'
+import type { TravelService } from './service'
+import islands from './skellan-sound.geo.json'
+
+/** The demo's islands as they ship; what is not a whole feature is a fault of ours. */
+export const MAP: readonly MapFeature[] = z.array(mapFeatureSchema).parse(islands.features)
+
+export const ISLAND_PLACES: readonly PlaceDto[] = MAP.flatMap(({ properties, geometry }) =>
+  properties.kind === 'place' && geometry.type === 'Point'
+    ? [{ id: properties.id, name: properties.name, island: properties.island, lon: geometry.coordinates[0], lat: geometry.coordinates[1] }]
+    : [],
+)
+
+const ROADS: Roads = {
+  places: ISLAND_PLACES,
+  roads: MAP.flatMap(({ properties }) => (properties.kind === 'road' ? [properties] : [])),
+  ferries: MAP.flatMap(({ properties }) => (properties.kind === 'ferry' ? [properties] : [])),
+}
+const DAY = { fromMin: 6 * 60, toMin: 20 * 60 }
+const KM_A_DEGREE = 111.2
+const KMH = 45
+const WINDING = 1.35
+
+/** As the crow flies with a winding road's share, all day alike: for places no net knows. */
+function overLand(places: readonly PlaceDto[]): Travel {
+  const minutes = (a: PlaceDto, b: PlaceDto): number => {
+    const east = (a.lon - b.lon) * KM_A_DEGREE * Math.cos((((a.lat + b.lat) / 2) * Math.PI) / 180)
+    return Math.round((Math.hypot(east, (a.lat - b.lat) * KM_A_DEGREE) * WINDING * 60) / KMH)
+  }
+  return { places: places.map(({ id }) => id), travelMin: places.map((a) => places.map((b) => minutes(a, b))), travelByHour: [], sails: [] }
+}
+
+function among(travel: Travel, ids: readonly string[]): Travel {
+  const rows = ids.map((id) => travel.places.indexOf(id))
+  const cut = (matrix: number[][]): number[][] => rows.map((from) => rows.map((to) => matrix[from]?.[to] ?? 0))
+  return {
+    places: [...ids],
+    travelMin: cut(travel.travelMin),
+    travelByHour: travel.travelByHour.map(({ fromMin, travelMin }) => ({ fromMin, travelMin: cut(travelMin) })),
+    sails: travel.sails.map(({ fromMin, sailsMin }) => ({ fromMin, sailsMin: cut(sailsMin) })),
+  }
+}
+
+/** The stand-in: the islands' roads, causeway and ferry by their timetable; anywhere else the crow's way. */
+export const islandTravel: TravelService = {
+  version: createHash('sha256').update(JSON.stringify(islands)).digest('hex').slice(0, 12),
+  between: async (places) => {
+    const known = new Set(ISLAND_PLACES.map(({ id }) => id))
+    if (!places.every(({ id }) => known.has(id))) return overLand(places)
+    return among(
+      travelOver(ROADS, DAY),
+      places.map(({ id }) => id),
+    )
+  },
+}

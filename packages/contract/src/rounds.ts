@@ -1,0 +1,298 @@
+import { z } from 'zod'
+import { actionSchema, daySchema, idSchema, instantSchema, lineSchema, mediumSchema, versionSchema } from './common'
+import { skillSchema } from './firm'
+import { jobDaySchema, roundChangeSchema } from './site'
+
+/** Minutes after midnight. */
+const minuteSchema = z
+  .int()
+  .min(0)
+  .max(24 * 60)
+const spanSchema = z
+  .tuple([minuteSchema, minuteSchema])
+  .refine(([from, to]) => from < to, { path: [1], message: 'expected an end after the beginning' })
+const placeIdSchema = z.string().min(1).max(120)
+
+export const placeSchema = z.object({ id: placeIdSchema, name: z.string(), island: z.string(), lon: z.number(), lat: z.number() })
+export type PlaceDto = z.infer<typeof placeSchema>
+
+/** What a visit does at one stage, and what going that day means for it. */
+export const visitTaskSchema = z.object({
+  stageId: idSchema,
+  position: z.int(),
+  action: actionSchema,
+  media: mediumSchema,
+  partNumber: z.string().nullable(),
+  dueOn: daySchema.nullable(),
+  /** Days before its own due day at which the visit's due day takes it, and the life thrown away by that, minutes. */
+  pulledDays: z.int(),
+  lostMin: z.number(),
+})
+export const VISIT_KINDS = ['due', 'stands', 'follow', 'job', 'extra'] as const
+export const roundVisitSchema = z.object({
+  id: idSchema,
+  kind: z.enum(VISIT_KINDS),
+  siteId: idSchema,
+  siteName: z.string(),
+  village: z.string(),
+  island: z.string(),
+  /** As the core takes it. */
+  place: placeIdSchema,
+  serviceMin: z.number(),
+  dueDay: z.int(),
+  windowDays: z.tuple([z.int(), z.int()]),
+  latePerDay: z.number(),
+  earlyPerDay: z.number(),
+  open: z.array(z.tuple([z.number(), z.number()])).nullable(),
+  closedDays: z.array(z.int()),
+  skills: z.array(z.string()),
+  loadKg: z.number(),
+  pinnedDay: z.int().nullable(),
+  promisedDay: z.int().nullable(),
+  /** The customer was given this day. */
+  promised: z.boolean(),
+  /** And this window of it. */
+  promise: spanSchema.nullable(),
+  /** One stop on the road for each system. */
+  stops: z.array(
+    z.object({
+      stopId: idSchema,
+      systemId: idSchema,
+      systemName: z.string(),
+      workMin: z.number(),
+      tasks: z.array(visitTaskSchema),
+      jobDay: jobDaySchema.nullable(),
+    }),
+  ),
+})
+export type RoundVisitDto = z.infer<typeof roundVisitSchema>
+
+const matrixSchema = z.array(z.array(z.number()))
+export const travelSchema = z.object({
+  places: z.array(z.string()),
+  travelMin: matrixSchema,
+  travelByHour: z.array(z.object({ fromMin: z.number(), travelMin: matrixSchema })),
+  sails: z.array(z.object({ fromMin: z.number(), sailsMin: matrixSchema })),
+})
+
+export const roundTermsSchema = z.object({
+  /** What an hour of a technician is worth, minor units of the firm's currency. */
+  hourMinor: z.int().min(1).max(1_000_000),
+  /** Minutes once a visit: getting in, greeting, the slip. */
+  accessMin: z.int().min(0).max(240),
+  /** Minutes once a system: measuring, closing, relieving, flushing. */
+  setupMin: z.int().min(0).max(240),
+  /** How dear it is that a day is off the level. */
+  unevenness: z.number().min(0).max(100),
+  /** What moving a visit that stands in the published round costs, minutes. */
+  change: z.number().min(0).max(1000),
+})
+export type RoundTerms = z.infer<typeof roundTermsSchema>
+
+export const roundSetSchema = z.object({
+  id: idSchema,
+  madeAt: instantSchema,
+  today: daySchema,
+  /** Working days of the firm, from the day after today. */
+  days: z.array(daySchema),
+  technicians: z.array(
+    z.object({
+      id: idSchema,
+      name: z.string(),
+      van: z.string().nullable(),
+      base: placeIdSchema,
+      fromMin: z.number(),
+      toMin: z.number(),
+      overtimeMin: z.number(),
+      skills: z.array(z.string()),
+      daysOff: z.array(z.int()),
+      vanKg: z.number().nullable(),
+      /** What a day of theirs should come to, minutes. */
+      levelMin: z.number(),
+    }),
+  ),
+  places: z.array(placeSchema),
+  travel: travelSchema,
+  visits: z.array(roundVisitSchema),
+  /** Sites whose work cannot be planned, and why. */
+  leftOut: z.array(z.object({ siteId: idSchema, siteName: z.string(), why: z.string() })),
+  terms: roundTermsSchema,
+  /** What falls due in each week of the year beyond the days, minutes of work and driving as far as it can be said. */
+  year: z.array(z.object({ week: daySchema, minutes: z.number() })),
+})
+export type RoundSet = z.infer<typeof roundSetSchema>
+
+const plannedStopSchema = z.object({ visit: idSchema, arriveMin: z.number(), startMin: z.number(), leaveMin: z.number() })
+export const planDaySchema = z.object({
+  technician: idSchema,
+  day: z.int(),
+  stops: z.array(plannedStopSchema),
+  travelMin: z.number(),
+  workMin: z.number(),
+  overtimeMin: z.number(),
+})
+export const roundCostsSchema = z.object({
+  travel: z.number(),
+  overtime: z.number(),
+  late: z.number(),
+  early: z.number(),
+  unevenness: z.number(),
+  change: z.number(),
+  unplanned: z.number(),
+  total: z.number(),
+})
+export const setPlanSchema = z.object({
+  days: z.array(planDaySchema),
+  unplanned: z.array(z.object({ visit: idSchema, why: z.string() })),
+  cost: roundCostsSchema,
+})
+export type SetPlan = z.infer<typeof setPlanSchema>
+
+export const MARK_KINDS = ['pin', 'forbid', 'promise', 'not-before'] as const
+export const roundMarkSchema = z.object({
+  id: idSchema,
+  visitId: idSchema,
+  kind: z.enum(MARK_KINDS),
+  day: daySchema,
+  window: spanSchema.nullable(),
+  why: z.string(),
+  byName: z.string(),
+})
+export type RoundMark = z.infer<typeof roundMarkSchema>
+export const markNewSchema = z.strictObject({
+  id: idSchema,
+  visitId: idSchema,
+  kind: z.enum(MARK_KINDS),
+  day: daySchema,
+  window: spanSchema.nullable().default(null),
+  why: z.string().trim().max(200).default(''),
+})
+
+export const publicationSchema = z.object({ number: z.int(), publishedAt: instantSchema, byName: z.string() })
+export const roundPageSchema = z.object({
+  set: roundSetSchema,
+  draft: z.object({ version: versionSchema, plan: setPlanSchema, changedAt: instantSchema, byName: z.string() }),
+  marks: z.array(roundMarkSchema),
+  publication: publicationSchema.nullable(),
+  /** Where the published round has each visit that is also in this set. */
+  published: z.array(z.object({ visit: idSchema, technician: idSchema, day: daySchema })),
+  /** Published stops that no longer keep their window, with what is wrong. */
+  flags: z.array(z.object({ stopId: idSchema, siteName: z.string(), day: daySchema, text: z.string() })),
+})
+export type RoundPage = z.infer<typeof roundPageSchema>
+
+/** A visit carried to another line; `at` is its place in the order of that day's stops. */
+export const moveSchema = z.strictObject({
+  setId: idSchema,
+  visitId: idSchema,
+  /** Where the mover saw it; null for one that stood on no day. */
+  from: z.object({ technician: idSchema, day: z.int() }).nullable(),
+  /** Null takes it off its day. */
+  to: z.object({ technician: idSchema, day: z.int(), at: z.int().min(0) }).nullable(),
+})
+export type Move = z.infer<typeof moveSchema>
+
+/** A whole plan in the draft's stead; on an older version it is refused. */
+export const draftPutSchema = z.strictObject({ version: versionSchema, setId: idSchema, days: z.array(planDaySchema).max(40_000) })
+
+export const RUN_STATES = ['waiting', 'running', 'done', 'cancelled', 'failed'] as const
+export const roundRunSchema = z.object({
+  id: idSchema,
+  setId: idSchema,
+  state: z.enum(RUN_STATES),
+  /** 0 to 1. */
+  share: z.number(),
+  cost: z.number().nullable(),
+  message: z.string(),
+  plan: setPlanSchema.nullable(),
+})
+export type RoundRun = z.infer<typeof roundRunSchema>
+
+export const changesSchema = z.object({ number: z.int().nullable(), changes: z.array(roundChangeSchema) })
+
+/** Somebody's working times, where they start and what their van takes. */
+export const workTimeSchema = z.object({
+  personId: idSchema,
+  name: z.string(),
+  van: z.string().nullable(),
+  skills: z.array(skillSchema),
+  base: placeIdSchema.nullable(),
+  /** ISO weekdays, 1 Monday to 7 Sunday. */
+  weekdays: z.array(z.int().min(1).max(7)).max(7),
+  fromMin: minuteSchema,
+  toMin: minuteSchema,
+  overtimeMin: z.int().min(0).max(480),
+  vanKg: z.number().min(1).max(20_000).nullable(),
+  version: versionSchema,
+})
+export type WorkTime = z.infer<typeof workTimeSchema>
+export const workTimeEditSchema = workTimeSchema
+  .omit({ personId: true, name: true, van: true, skills: true })
+  .strict()
+  .refine(({ fromMin, toMin }) => fromMin < toMin, { path: ['toMin'], message: 'expected an end after the beginning' })
+
+export const DAY_OFF_SOURCES = ['typed', 'calendar', 'sick'] as const
+export const dayOffSchema = z.object({
+  id: idSchema,
+  /** Null for the whole firm: a holiday. */
+  personId: idSchema.nullable(),
+  fromDay: daySchema,
+  toDay: daySchema,
+  why: z.string(),
+  source: z.enum(DAY_OFF_SOURCES),
+})
+export type DayOff = z.infer<typeof dayOffSchema>
+export const dayOffNewSchema = dayOffSchema
+  .extend({ why: z.string().trim().max(120) })
+  .strict()
+  .refine(({ fromDay, toDay }) => fromDay <= toDay, { path: ['toDay'], message: 'expected a last day no sooner than the first' })
+/** An iCalendar file of holidays. */
+export const holidaysSchema = z.strictObject({ text: z.string().min(1).max(500_000), personId: idSchema.nullable() })
+
+export const siteHoursSchema = z.object({
+  siteId: idSchema,
+  /** Spans in which somebody may work there; empty for any time. Quiet hours are what lies between them. */
+  open: z.array(spanSchema).max(6),
+  closedWeekdays: z.array(z.int().min(1).max(7)).max(7),
+  /** Minutes to get in; null for the firm's. */
+  accessMin: z.int().min(0).max(240).nullable(),
+  /** Stretches in which the place is shut. */
+  closings: z.array(z.object({ id: idSchema, fromDay: daySchema, toDay: daySchema })).max(60),
+  version: versionSchema,
+})
+export type SiteHours = z.infer<typeof siteHoursSchema>
+export const siteHoursEditSchema = siteHoursSchema.omit({ siteId: true }).strict()
+
+export const extraNewSchema = z.strictObject({
+  id: idSchema,
+  systemId: idSchema,
+  workMin: z.int().min(5).max(600),
+  fromDay: daySchema,
+  toDay: daySchema,
+  why: lineSchema(200),
+  tasks: z.array(z.object({ stageId: idSchema, action: actionSchema })).max(40),
+})
+
+export const feedSchema = z.object({ path: z.string() })
+
+export const vanItemSchema = z.object({
+  /** What is ticked: a part number or a thing by its name. */
+  key: z.string(),
+  kind: z.enum(['part', 'consumable', 'tool', 'chlorine']),
+  name: z.string(),
+  count: z.number(),
+  unit: z.string(),
+  forSites: z.array(z.string()),
+  firstDay: daySchema,
+  /** Null while nobody has looked. */
+  state: z.enum(['loaded', 'short']).nullable(),
+  /** For what is short: the last day on which ordering still brings it in time. */
+  orderBy: daySchema.nullable(),
+})
+export const vanListSchema = z.object({ from: daySchema, to: daySchema, items: z.array(vanItemSchema) })
+export type VanList = z.infer<typeof vanListSchema>
+export const vanTickSchema = z.strictObject({
+  day: daySchema,
+  key: z.string().min(1).max(120),
+  state: z.enum(['loaded', 'short']).nullable(),
+})

@@ -1,0 +1,47 @@
+import { type Problem, problemOf } from './problem'
+import { departures, EPS, travelAt } from './timing'
+import type { RoundInput, RoundStop } from './types'
+
+/** One drive of a day: when it leaves, how long it takes. */
+export interface Leg {
+  from: string
+  to: string
+  departMin: number
+  travelMin: number
+}
+
+/** The drive that arrives at `arrive`, left as late as it can be; where none does to the minute, the quickest that is there by then. */
+function legTo(p: Problem, ready: number, arrive: number, from: number, to: number): { departMin: number; travelMin: number } {
+  let best: { departMin: number; travelMin: number } | null = null
+  for (const dep of departures(p, ready)) {
+    const travelMin = travelAt(p, dep, from, to)
+    if (dep + travelMin > arrive + EPS) continue
+    if (best === null || travelMin < best.travelMin - EPS || (travelMin < best.travelMin + EPS && dep > best.departMin))
+      best = { departMin: dep, travelMin }
+  }
+  return best ?? { departMin: Math.max(ready, arrive - travelAt(p, ready, from, to)), travelMin: travelAt(p, ready, from, to) }
+}
+
+/** The drives of one technician's day in order, the way home last; nothing for a day without stops. */
+export function legsOf(input: RoundInput, { technician, stops }: { technician: string; stops: readonly RoundStop[] }): Leg[] {
+  const p = problemOf(input)
+  const t = input.technicians.findIndex(({ id }) => id === technician)
+  const team = p.technicians[t]
+  if (!team || stops.length === 0) return []
+  const nameOf = (place: number): string => input.places[place]?.id ?? ''
+  const visitOf = new Map(input.visits.map(({ id }, v) => [id, v]))
+  const legs: Leg[] = []
+  let [at, ready] = [team.base, team.fromMin]
+  for (const { visit, arriveMin, leaveMin } of stops) {
+    const to = p.place[visitOf.get(visit) ?? 0] as number
+    legs.push({ from: nameOf(at), to: nameOf(to), ...legTo(p, ready, arriveMin, at, to) })
+    at = to
+    ready = leaveMin
+  }
+  const home = departures(p, ready)
+    .map((departMin) => ({ departMin, travelMin: travelAt(p, departMin, at, team.base) }))
+    .map((leg) => ({ leg, price: leg.travelMin + p.weights.overtime * Math.max(0, leg.departMin + leg.travelMin - team.toMin) }))
+    .reduce((best, one) => (one.price < best.price - EPS ? one : best)).leg
+  legs.push({ from: nameOf(at), to: nameOf(team.base), ...home })
+  return legs
+}
