@@ -64,6 +64,26 @@ async function writeServiceWorker() {
   })
 }
 
+/** Workspaces are bundled in, packages stay outside and are found by Node.js as usual. */
+const ALIAS = { '@evenround/core': join(ROOT, 'packages/core/src'), '@evenround/contract': join(ROOT, 'packages/contract/src') }
+
+/** Workers of the app: one file each, beside it, without anything of the screens. */
+async function bundleWorkers() {
+  const esbuild = createRequire(join(ROOT, 'package.json'))('esbuild')
+  await esbuild.build({
+    entryPoints: { 'plan-worker': join(APP_DIR, 'src/workers/plan.worker.ts') },
+    outdir: APP_DIST,
+    bundle: true,
+    minify: true,
+    platform: 'browser',
+    target: 'es2022',
+    format: 'iife',
+    alias: ALIAS,
+    tsconfig: join(APP_DIR, 'tsconfig.json'),
+    logLevel: 'silent',
+  })
+}
+
 export async function buildApp() {
   const stampFile = join(APP_DIST, '.stamp')
   const stamp = hashOf([APP_DIR, ...packages], [lock])
@@ -74,14 +94,12 @@ export async function buildApp() {
     cwd: APP_DIR,
     env: { ...process.env, CI: '1', EXPO_OFFLINE: '1', EXPO_NO_TELEMETRY: '1', NODE_ENV: 'production' },
   })
+  await bundleWorkers()
   await writeServiceWorker()
   await precompress(APP_DIST)
   writeFileSync(stampFile, stamp)
   return {}
 }
-
-/** Workspaces are bundled in, packages stay outside and are found by Node.js as usual. */
-const ALIAS = { '@evenround/core': join(ROOT, 'packages/core/src'), '@evenround/contract': join(ROOT, 'packages/contract/src') }
 
 export async function buildServer() {
   const stampFile = join(SERVER_DIST, '.stamp')

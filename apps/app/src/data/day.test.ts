@@ -14,7 +14,15 @@ const line = (id: string, siteName: string) => ({
   promised: false,
   siteName,
 })
-const today: TodayDto = { day: '2026-11-25', timeZone: 'Atlantic/Azores', fromMin: 480, toMin: 960, homeMin: 900, stops: [], publication: null }
+const today: TodayDto = {
+  day: '2026-11-25',
+  timeZone: 'Atlantic/Azores',
+  fromMin: 480,
+  toMin: 960,
+  homeMin: 900,
+  stops: [],
+  publication: null,
+}
 const week: WeekDto = {
   from: '2026-11-25',
   fromMin: 480,

@@ -71,8 +71,8 @@ export const useWeek = (enabled = true) =>
   useQuery({ queryKey: KEY.week, queryFn: () => ask(api.week.$get({ query: {} })), enabled, refetchInterval: recover })
 export const useStop = (id: string) => useQuery({ ...stopQuery(id), refetchInterval: recover })
 export const useSites = () => useQuery({ queryKey: KEY.sites, queryFn: () => ask(api.sites.$get()), refetchInterval: recover })
-export const useSite = (id: string) =>
-  useQuery({ queryKey: KEY.site(id), queryFn: () => ask(api.sites[':id'].$get({ param: { id } })), refetchInterval: recover })
+export const useSite = (id: string, enabled = true) =>
+  useQuery({ queryKey: KEY.site(id), queryFn: () => ask(api.sites[':id'].$get({ param: { id } })), enabled, refetchInterval: recover })
 export const useShelf = () => useQuery({ queryKey: KEY.shelf, queryFn: () => ask(api.shelf.$get()), refetchInterval: recover })
 export const useBook = () => useQuery({ queryKey: KEY.book, queryFn: () => ask(api.book.$get({ query: {} })), refetchInterval: recover })
 export const useVisitPage = (id: string | null) =>

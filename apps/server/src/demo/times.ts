@@ -46,8 +46,8 @@ export async function writeTimes(scope: FirmScope, today: string): Promise<void>
     ISLAND_PLACES.map((place) => ({ ...place })),
   )
   await scope.insert(WorkTimeRow, [
-    { ...DAY, weekdays: [2, 3, 4], id: demoId('person', 'tam'), base: 'great-skellan/skellan-town', vanKg: 300 },
-    { ...DAY, weekdays: [1, 4], id: demoId('person', 'wren'), base: 'great-skellan/hollin', vanKg: 300 },
+    { ...DAY, weekdays: [2, 4], id: demoId('person', 'tam'), base: 'great-skellan/skellan-town', vanKg: 300 },
+    { ...DAY, weekdays: [3], id: demoId('person', 'wren'), base: 'great-skellan/hollin', vanKg: 300 },
   ])
   await scope.insert(
     SiteHoursRow,

@@ -2,7 +2,7 @@ import { inputOfSet } from '@evenround/contract/round-set'
 import type { RoundSet, SetPlan } from '@evenround/contract/rounds'
 import type { GivenPlan, RoundInput } from '@evenround/core/round'
 import { joinPlans, splitRound } from '@evenround/core/round/large'
-import { RoundRunRow, RoundSetRow } from '../db/entities/round'
+import { RoundDraft, RoundRunRow, RoundSetRow } from '../db/entities/round'
 import type { FirmScope, InFirm } from '../db/scope'
 
 /** Asked of a worker thread: a plan of this input within these seconds, going on from another where there is one. */
@@ -67,10 +67,12 @@ async function keep(
  * a kill the run goes on with the parts that are missing.
  */
 export async function workRun(deps: RunDeps, firmId: string, id: string, goOn: () => boolean): Promise<boolean> {
-  const { row, set } = await deps.inFirm(firmId, async (scope) => {
+  const { row, set, draft } = await deps.inFirm(firmId, async (scope) => {
     const found = await load(scope, id)
     const kept = found ? await scope.findOne(RoundSetRow, { id: found.setId }) : null
-    return { row: found, set: kept?.set ?? null }
+    const open = await scope.findOne(RoundDraft, {})
+    // A plan goes on from the one in the making: what need not move does not.
+    return { row: found, set: kept?.set ?? null, draft: open && open.setId === found?.setId ? open.plan.days : null }
   })
   if (!row || !set || (row.state !== 'waiting' && row.state !== 'running')) return true
   const input = inputOfSet(set)
@@ -88,7 +90,7 @@ export async function workRun(deps: RunDeps, firmId: string, id: string, goOn: (
     const now = left.splice(0, whole ? 1 : AT_ONCE)
     await Promise.all(
       now.map(async ({ key, input: part, seconds }) => {
-        const last = whole ? Object.values(parts).at(-1) : undefined
+        const last = whole ? (Object.values(parts).at(-1) ?? draft) : null
         const { days, cost } = await deps.plan({ input: part, seconds, from: last ? { days: last } : null })
         parts[key] = days
         const share = Object.keys(parts).length / tasks.length

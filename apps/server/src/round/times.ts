@@ -26,8 +26,18 @@ export async function teamOf(scope: FirmScope, today: string): Promise<Team> {
     const own = times.get(person.id)
     return own?.base ? [{ person, own, base: own.base }] : []
   })
+  // Somebody with stops on a day works on it, whatever the week says: they were put there on purpose.
+  const standing = new Set(
+    (
+      await scope.query<{ technician_id: string; day: string }>(
+        'select distinct technician_id, day from stop where firm_id = $1 and day > $2',
+        [today],
+      )
+    ).map(({ technician_id, day }) => `${technician_id}/${day}`),
+  )
   const works = (personId: string, weekdays: readonly number[], day: string): boolean =>
-    weekdays.includes(isoWeekday(day)) && !off.some((one) => (one.personId === null || one.personId === personId) && within(one, day))
+    (weekdays.includes(isoWeekday(day)) || standing.has(`${personId}/${day}`)) &&
+    !off.some((one) => (one.personId === null || one.personId === personId) && within(one, day))
   const all = Array.from({ length: WEEKS_AHEAD * 7 }, (_, index) => addDays(today, index + 1))
   const days = all.filter((day) => onRoad.some(({ person, own }) => works(person.id, own.weekdays, day)))
   return {

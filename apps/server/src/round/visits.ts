@@ -2,6 +2,7 @@ import { onlyBy } from '@evenround/contract/round-set'
 import type { RoundTerms, RoundVisitDto } from '@evenround/contract/rounds'
 import { type DueStage, type Group, groupStages } from '@evenround/core/round/group'
 import { addDays } from '@evenround/core/units'
+import { LATE_DAYS_WORTH } from '@evenround/core/wear'
 import type { Site, Stop } from '../db/entities/master'
 import type { RoundMarkRow, SiteHoursRow } from '../db/entities/round'
 import { asDueStage, occurrences, type RoundStage } from './dues'
@@ -24,8 +25,10 @@ export interface SiteContext {
   newId: () => string
 }
 
-/** What is overdue is wanted within two weeks, however long ago its window ended. */
-const OVERDUE_WITHIN = 9
+/** What is overdue is wanted within four weeks, however long ago its window ended; where germs are the risk, within two. Its price pulls it forward. */
+const OVERDUE_WITHIN = 19
+const OVERDUE_DEAR_WITHIN = 9
+const DEAR = 5
 /** A task somebody put on a stop although nothing makes it due keeps about its day. */
 const ABOUT_DAYS = 5
 
@@ -66,7 +69,8 @@ function dueStages(context: SiteContext): { stages: DueStage[]; of: Map<string, 
     }
     wanted.forEach((one, times) => {
       const [from, to] = one.windowDays
-      const latest = Math.max(to, one.dueDay < 0 || to < 0 ? OVERDUE_WITHIN : 0)
+      const within = LATE_DAYS_WORTH[stage.media] >= DEAR ? OVERDUE_DEAR_WITHIN : OVERDUE_WITHIN
+      const latest = Math.max(to, one.dueDay < 0 || to < 0 ? within : 0)
       let window: [number, number] = [Math.max(0, Math.min(from, last)), Math.min(last, Math.max(latest, 0))]
       // A day it stands on already is one of its days.
       if (times === 0 && before?.day && index(before.day) >= 0)
@@ -87,7 +91,11 @@ function whenOpen([from, to]: [number, number], { shut, days }: SiteContext): [n
   const isShut = new Set(shut)
   const opens = days.findIndex((_, day) => day >= from && !isShut.has(day))
   if (opens < 0) return null
-  return opens <= to ? [from, to] : [opens, Math.min(days.length - 1, opens + OVERDUE_WITHIN)]
+  const last = days.length - 1
+  // Few open days at the end of a window are hard to plan: it then reaches as far beyond.
+  const open = Array.from({ length: Math.max(0, to - opens + 1) }, (_, index) => opens + index).filter((day) => !isShut.has(day)).length
+  if (opens <= to) return [from, opens > from && open <= ABOUT_DAYS ? Math.min(last, to + ABOUT_DAYS) : to]
+  return [opens, Math.min(last, opens + OVERDUE_WITHIN)]
 }
 
 /** The earlier visit a group goes on: of those of its site the one it shares most stages with. */
@@ -155,6 +163,7 @@ export function dueVisits(context: SiteContext): RoundVisitDto[] {
     driveMin: context.driveMin,
     accessMin: hours?.accessMin ?? terms.accessMin,
     setupMin: terms.setupMin,
+    leastDays: ABOUT_DAYS,
   })
   const earlier = existing.earlier.filter(({ siteId }) => siteId === site.id)
   const taken = new Set<string>()

@@ -63,13 +63,22 @@ function priced(s: Solution, without: Terms, route: number): DayPrice {
   return price
 }
 
+/** A place a visit could be carried to, with what that costs against where it stands now. */
+export interface RoutePrice extends DayPrice {
+  /** Its place among that day's stops. */
+  at: number
+}
+
+interface Prices {
+  now: DayPrice | null
+  routes: RoutePrice[]
+}
+
 /**
- * Why a visit stands on its day: the price of every other day, term by term, the rest of the plan left as it is. The plan is given back
- * as it was. What follows the visit by a link keeps its place where it can; a day on which it cannot is not offered.
+ * What a visit costs on every day of everybody who may have it, term by term against not being planned, the rest of the plan left as it
+ * is. The plan is given back as it was. What follows the visit by a link keeps its place where it can; where it cannot the day is not offered.
  */
-export function whyThisDay(s: Solution, v: number): WhyThisDay {
-  const { p } = s
-  const visit = (p.input.visits[v] as RoundInput['visits'][number]).id
+export function routePrices(s: Solution, v: number): Prices {
   const whole = s.snapshot()
   const here = s.where[v] as number
   const at = here < 0 ? -1 : (s.routes[here] as number[]).indexOf(v)
@@ -88,23 +97,35 @@ export function whyThisDay(s: Solution, v: number): WhyThisDay {
     s.remove(v)
     return made
   }
-  const best = new Map<number, DayPrice>()
+  const routes: RoutePrice[] = []
   for (let route = 0; route < s.routes.length; route++) {
     if (!s.mayStand(v, route)) continue
     const spot = route === here ? at : bestSpot(s, v, route).at
     const made = spot < 0 ? null : price(route, spot)
-    const day = s.dayOf(route)
-    const known = best.get(day)
-    if (made && (route === here || known === undefined || (made.total < known.total && day !== s.dayOf(here)))) best.set(day, made)
+    if (made) routes.push({ ...made, at: spot })
   }
   s.restore(whole)
+  const { technicians, nDays } = s.p
+  const own = here < 0 ? null : { technician: technicians[Math.floor(here / nDays)]?.id, day: s.dayOf(here) }
+  return { now: routes.find(({ technician, day }) => technician === own?.technician && day === own?.day) ?? null, routes }
+}
+
+/** Why a visit stands on its day: the best place on every other day, term by term, and of those the day before, after and the cheapest. */
+export function whyThisDay(s: Solution, v: number): WhyThisDay {
+  const visit = (s.p.input.visits[v] as RoundInput['visits'][number]).id
+  const { now, routes } = routePrices(s, v)
+  const best = new Map<number, DayPrice>()
+  for (const { at: _, ...price } of routes) {
+    const known = best.get(price.day)
+    const stands = price.day === now?.day && price.technician === now?.technician
+    if (stands || known === undefined || (price.total < known.total && price.day !== now?.day)) best.set(price.day, price)
+  }
   const days = [...best.values()].sort((a, b) => a.day - b.day)
-  const now = here < 0 ? null : (best.get(s.dayOf(here)) ?? null)
   const on = (day: number): DayPrice | null => days.find((one) => one.day === day) ?? null
   const others = days.filter(({ day }) => day !== now?.day).sort((a, b) => a.total - b.total)
   return {
     visit,
-    now,
+    now: now ? on(now.day) : null,
     days,
     dayBefore: now ? on(now.day - 1) : null,
     dayAfter: now ? on(now.day + 1) : null,

@@ -1,6 +1,6 @@
 export { lowerBound } from './bound'
 export { type Broken, type GivenPlan, roundCost } from './cost'
-export { type DayPrice, type WhyThisDay, whyThisDay } from './explain'
+export { type DayPrice, type RoutePrice, routePrices, type WhyThisDay, whyThisDay } from './explain'
 export { type Leg, legsOf } from './legs'
 export { planOfSolution, planRound } from './plan'
 export { problemOf } from './problem'

@@ -1,3 +1,3 @@
 import { later } from '../../ui/later'
 
-export default later(async () => (await import('../../features/round/round')).Round)
+export default later(async () => (await import('../../features/round')).Round)

@@ -1,81 +1,341 @@
-import type { WeekDto } from '@evenround/contract/site'
-import { isoWeekday } from '@evenround/core/units'
+import type { RoundPage, SetPlan } from '@evenround/contract/rounds'
+import { addDays, weekStart } from '@evenround/core/units'
 import { Link } from 'expo-router'
-import { useState } from 'react'
-import { Pressable, View } from 'react-native'
-import { useWeek } from '../../data/queries'
-import { DayLine } from '../../ui/day-line'
-import { clockOf, longDay } from '../../ui/format'
+import { useCallback, useMemo, useState } from 'react'
+import { Pressable, useWindowDimensions, View } from 'react-native'
+import { isOffline } from '../../data/day'
+import { useMe } from '../../data/queries'
+import { carryVisit, markVisit, putPlan, useRound } from '../../data/round'
+import { Button } from '../../ui/button'
+import { useDesk } from '../../ui/desk'
+import { plainDay } from '../../ui/format'
+import { Notice } from '../../ui/notice'
 import { Screen } from '../../ui/screen'
+import { Segments } from '../../ui/segments'
 import { Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
+import { DayTour } from './day-tour'
+import { Events, useCurrency } from './events'
+import { Progress, ProposalCard, Summary } from './plan-bar'
+import { type Line, linesOf, movedBetween, sumsOf, type Whose, yearOf } from './plan-view'
+import { usePlanner } from './planner-acts'
+import { carryPrices, keyOf } from './price'
+import { PublishCard } from './publish-card'
+import { Ring } from './ring'
+import { Unplanned } from './unplanned'
+import { VisitPanel } from './visit-panel'
+import { WeekLines } from './week-lines'
+import { weekNumber } from './words'
 
-/** The coming seven days as day lines under one another. */
+/** The round: the year as a ring, the weeks' days as lines, and everything that is decided about them. */
 export function Round() {
-  const week = useWeek()
+  const round = useRound()
+  const me = useMe()
+  const rights = me.data?.rights ?? []
+  const publication = round.data?.publication
   return (
     <Screen
-      title="Round"
-      over="Your next seven days"
+      title="The round"
+      over={
+        publication ? `published ${plainDay(publication.publishedAt.slice(0, 10))} · number ${publication.number}` : 'not published yet'
+      }
       wide
       aside={
-        <Link href="/due" asChild>
-          <Pressable className="min-h-[48px] justify-center rounded-card border-2 border-line bg-sheet px-4">
-            <T kind="label">All that is due</T>
-          </Pressable>
-        </Link>
+        <View className="flex-row gap-2">
+          <LinkCard href="/due" label="All that is due" />
+          <LinkCard href="/round-files" label="Calendar and files" />
+        </View>
       }
     >
-      {week.data ? (
-        <Week week={week.data} />
-      ) : week.error ? (
-        <Failed what="The round cannot be shown" error={week.error} onRetry={() => void week.refetch()} />
+      {round.data ? (
+        <Whole page={round.data} mayPlan={rights.includes('plan-rounds')} mayPublish={rights.includes('publish-round')} />
+      ) : round.error ? (
+        <Failed what="The round cannot be shown" error={round.error} onRetry={() => void round.refetch()} />
       ) : (
         <Waiting rows={5} what="Loading the round" />
       )}
+      {round.data && round.error ? (
+        isOffline(round.error) ? (
+          <Notice tone="look" title="No connection" live>
+            <T>The round as it was last seen here. It can be planned on this device; moves and publishing want a connection.</T>
+          </Notice>
+        ) : (
+          <Failed what="This may be out of date" error={round.error} />
+        )
+      ) : null}
     </Screen>
   )
 }
 
-function Week({ week }: { week: WeekDto }) {
-  const [width, setWidth] = useState(0)
-  const days = week.days.filter(({ day, stops }) => stops.length > 0 || isoWeekday(day) < 6)
+function LinkCard({ href, label }: { href: string; label: string }) {
   return (
-    <View onLayout={(event) => setWidth(event.nativeEvent.layout.width)} className="gap-1">
-      {days.map(({ day, stops, homeMin }, index) => (
-        <View key={day} className="border-t-2 border-line py-3">
-          <View className="flex-row items-baseline gap-3">
-            <T kind="strong">{index === 0 && day === week.from ? `Today, ${longDay(day)}` : longDay(day)}</T>
-            <T kind="quiet">
-              {stops.length === 0
-                ? 'nothing planned'
-                : `${stops.length} ${stops.length === 1 ? 'stop' : 'stops'}${homeMin === null ? '' : `, home ${clockOf(homeMin)}`}`}
-            </T>
-          </View>
-          {stops.length > 0 && width > 0 ? (
-            <DayLine
-              fromMin={week.fromMin}
-              toMin={week.toMin}
-              homeMin={homeMin}
-              width={width}
-              stops={stops.map((stop) => ({ ...stop, state: 'next' as const }))}
-              label={`${longDay(day)}: ${stops.map(({ siteName, arriveMin }) => `${clockOf(arriveMin)} ${siteName}`).join(', ')}`}
-            />
-          ) : null}
-          <View className="flex-row flex-wrap gap-x-4">
-            {stops.map(({ id, siteName, arriveMin }) => (
-              <Link key={id} href={`/stop/${id}`} asChild>
-                <Pressable className="min-h-[48px] justify-center">
-                  <T kind="quiet" className="text-ink underline">{`${clockOf(arriveMin)} ${siteName}`}</T>
-                </Pressable>
-              </Link>
-            ))}
-          </View>
+    <Link href={href} asChild>
+      <Pressable className="min-h-[48px] justify-center rounded-card border-2 border-line bg-sheet px-3">
+        <T kind="label">{label}</T>
+      </Pressable>
+    </Link>
+  )
+}
+
+interface WholeProps {
+  page: RoundPage
+  mayPlan: boolean
+  mayPublish: boolean
+}
+
+function Whole({ page, mayPlan, mayPublish }: WholeProps) {
+  const { set, draft } = page
+  const desk = useDesk()
+  const screen = useWindowDimensions()
+  const currency = useCurrency()
+  const me = useMe().data?.person.id
+  const [whose, setWhose] = useState<Whose>(!mayPlan && set.technicians.some(({ id }) => id === me) ? (me ?? 'all') : 'all')
+  const firstWeek = weekStart(set.days[0] ?? set.today)
+  const [week, setWeek] = useState(firstWeek)
+  const [chosenId, setChosenId] = useState<string | null>(null)
+  const [dayKey, setDayKey] = useState<string | null>(null)
+  const [looking, setLooking] = useState(false)
+  const [publishing, setPublishing] = useState(false)
+  const [told, setTold] = useState<{ text: string; bad: boolean } | null>(null)
+  const planner = usePlanner(whose)
+  const { proposal } = planner
+  const shown: SetPlan = proposal && looking && proposal.setId === set.id ? proposal.plan : draft.plan
+  const year = useMemo(() => yearOf(set, shown, whose), [set, shown, whose])
+  const sums = useMemo(() => sumsOf(set, shown, whose), [set, shown, whose])
+  const lines = useMemo(() => linesOf(set, shown, week, whose), [set, shown, week, whose])
+  const moved = useMemo(() => (proposal ? movedBetween(draft.plan, proposal.plan) : movedSince(page)), [proposal, draft.plan, page])
+  const chosen = set.visits.find(({ id }) => id === chosenId) ?? null
+  const prices = useMemo(() => (chosenId ? carryPrices(set, shown, chosenId) : null), [set, shown, chosenId])
+
+  const run = useCallback(async (act: () => Promise<unknown>): Promise<boolean> => {
+    setTold(null)
+    try {
+      await act()
+      return true
+    } catch (error) {
+      setTold({ text: error instanceof Error ? error.message : 'It could not be done.', bad: true })
+      return false
+    }
+  }, [])
+  const carry = useCallback(
+    (visitId: string, to: string): void => {
+      const price = carryPrices(set, draft.plan, visitId)
+      const target = price.to.get(to)
+      if (!target) return
+      const from = price.now ? { technician: price.now.technician, day: price.now.day } : null
+      void run(() => carryVisit(page, visitId, from, { technician: target.technician, day: target.day, at: target.at }))
+    },
+    [page, set, draft.plan, run],
+  )
+  const onKey = useCallback(
+    (key: 'pin' | 'forbid' | 'before' | 'after'): void => {
+      if (key === 'before') setWeek((now) => (now > firstWeek ? addDays(now, -7) : now))
+      else if (key === 'after') setWeek((now) => (addDays(now, 7) <= (set.days.at(-1) ?? now) ? addDays(now, 7) : now))
+      else if (chosenId && prices?.now)
+        void run(() => markVisit({ visitId: chosenId, kind: key, day: set.days[prices.now?.day ?? 0] ?? set.today }))
+    },
+    [chosenId, prices, set, firstWeek, run],
+  )
+  const take = (): void => {
+    if (!proposal) return
+    void run(() => putPlan(proposal.version, proposal.setId, proposal.plan.days)).then((done) => {
+      if (!done) return
+      planner.drop()
+      setLooking(false)
+    })
+  }
+  const weekLoad = year.weeks.find((one) => one.week === week)
+  const share = year.level > 0 && weekLoad ? Math.round((100 * weekLoad.minutes) / year.level) : 0
+  const person = set.technicians.find(({ id }) => id === whose)
+  const anyPlanned = draft.plan.days.some(({ stops }) => stops.length > 0)
+  const ringSize = desk ? 380 : Math.min(screen.width - 48, 340)
+  const words: Record<string, string> = {
+    ...(set.technicians.length > 1 ? { all: 'Everybody' } : {}),
+    ...Object.fromEntries(set.technicians.map(({ id, name }) => [id, name.split(' ')[0] ?? name])),
+  }
+  const focus =
+    lines.find((line) => keyOf(line) === dayKey) ?? lines.find(({ stops }) => stops.some(({ visit }) => visit.id === chosenId)) ?? null
+
+  const left = (
+    <View className={desk ? 'w-[400px] gap-4' : 'gap-4'}>
+      {set.technicians.length > 1 ? (
+        <Segments
+          label="Whose"
+          value={set.technicians.length > 1 ? whose : (set.technicians[0]?.id ?? 'all')}
+          words={words}
+          onChange={setWhose}
+        />
+      ) : null}
+      <View className="items-center">
+        <Ring year={year} week={week} onWeek={setWeek} size={ringSize} />
+      </View>
+      <Summary sums={sums} hourMinor={set.terms.hourMinor} currency={currency} />
+      {told ? (
+        <T role="alert" kind="strong" className={told.bad ? 'text-oxblood' : 'text-lichen-text'}>
+          {told.text}
+        </T>
+      ) : null}
+      {planner.trouble ? <Failed what="Nothing was planned" error={new Error(planner.trouble)} /> : null}
+      {planner.planning ? <Progress planning={planner.planning} onStop={planner.stop} /> : null}
+      {proposal ? (
+        <ProposalCard
+          page={page}
+          proposal={proposal}
+          whose={whose}
+          looking={looking}
+          onLook={() => setLooking(!looking)}
+          onTake={take}
+          onDrop={() => {
+            planner.drop()
+            setLooking(false)
+          }}
+        />
+      ) : null}
+      {publishing ? (
+        <PublishCard
+          page={page}
+          run={run}
+          onDone={(number) => {
+            setPublishing(false)
+            if (number !== null) setTold({ text: `Published as number ${number}.`, bad: false })
+          }}
+        />
+      ) : null}
+      {mayPlan && !planner.planning && !proposal && !publishing ? (
+        <View className="flex-row flex-wrap gap-2">
+          <Button
+            label={anyPlanned && sums.unplanned === 0 ? 'Plan again' : 'Plan the quarter'}
+            kind="act"
+            size="big"
+            grow
+            onPress={() => {
+              setLooking(true)
+              void planner.plan(page)
+            }}
+          />
+          {mayPublish ? <Button label="Publish…" size="big" grow onPress={() => setPublishing(true)} /> : null}
         </View>
-      ))}
-      <T kind="small" className="pt-2">
-        The ring of the year, planning and publishing come with the round itself; these days are as they were planned.
-      </T>
+      ) : null}
+      {mayPlan && !planner.planning && !proposal ? (
+        <Events
+          page={page}
+          run={run}
+          onChanged={(next) => {
+            setLooking(true)
+            void planner.mend(next)
+          }}
+        />
+      ) : null}
+      <Flags page={page} />
     </View>
+  )
+  const right = (
+    <View className="min-w-0 flex-1 gap-3">
+      <View className="flex-row items-center gap-2">
+        <T kind="heading" level={2} className="flex-1">
+          {`Week ${weekNumber(week)}${person ? ` · ${person.name.split(' ')[0]}` : ''} · ${share} % of level`}
+        </T>
+        <Button label={`‹ ${weekNumber(addDays(week, -7))}`} disabled={week <= firstWeek} onPress={() => onKey('before')} />
+        <Button
+          label={`${weekNumber(addDays(week, 7))} ›`}
+          disabled={addDays(week, 7) > (set.days.at(-1) ?? week)}
+          onPress={() => onKey('after')}
+        />
+      </View>
+      <WeekLines
+        page={page}
+        plan={shown}
+        lines={lines}
+        week={week}
+        whose={whose}
+        chosenId={chosenId}
+        prices={prices}
+        moved={moved}
+        mayPlan={mayPlan && !looking}
+        onChoose={setChosenId}
+        onCarry={carry}
+        onKey={onKey}
+      />
+      {desk && mayPlan ? (
+        <T kind="small">j k choose · ↑ ↓ carry · Enter lets go · P pin · F forbid this day · [ ] week · ? all keys</T>
+      ) : null}
+      {chosen && prices ? (
+        <VisitPanel
+          key={chosen.id}
+          page={page}
+          visit={chosen}
+          prices={prices}
+          mayPlan={mayPlan && !looking}
+          run={run}
+          onDone={() => setChosenId(null)}
+        />
+      ) : null}
+      <DayPicker lines={lines} focus={focus} onDay={setDayKey} everybody={whose === 'all' && set.technicians.length > 1} />
+      {focus ? <DayTour set={set} line={focus} onChoose={setChosenId} /> : null}
+      <Unplanned page={page} plan={shown} onChoose={setChosenId} />
+    </View>
+  )
+  return (
+    <View className={desk ? 'flex-row items-start gap-8' : 'gap-5'}>
+      {left}
+      {right}
+    </View>
+  )
+}
+
+/** Visits that are on another day than the road has them. */
+function movedSince({ set, draft, published }: RoundPage): Set<string> {
+  const now = new Map(
+    draft.plan.days.flatMap(({ technician, day, stops }) => stops.map(({ visit }) => [visit, `${technician}/${set.days[day]}`] as const)),
+  )
+  return new Set(published.flatMap(({ visit, technician, day }) => (now.get(visit) === `${technician}/${day}` ? [] : [visit])))
+}
+
+function DayPicker({
+  lines,
+  focus,
+  onDay,
+  everybody,
+}: {
+  lines: readonly Line[]
+  focus: Line | null
+  onDay: (key: string) => void
+  everybody: boolean
+}) {
+  if (lines.length === 0) return null
+  return (
+    <View className="flex-row flex-wrap gap-2" role="radiogroup" aria-label="A day in order">
+      {lines.map((line) => {
+        const on = focus !== null && keyOf(focus) === keyOf(line)
+        return (
+          <Pressable
+            key={keyOf(line)}
+            role="radio"
+            aria-checked={on}
+            onPress={() => onDay(keyOf(line))}
+            className={`min-h-[48px] justify-center rounded-card border-2 px-3 ${on ? 'border-kelp bg-kelp' : 'border-line bg-sheet'}`}
+          >
+            <T kind="label" className={on ? 'text-on-kelp' : 'text-ink'}>
+              {`${Number(line.iso.slice(8))}${everybody ? ` ${line.name.split(' ')[0]}` : ''} · ${line.stops.length}`}
+            </T>
+          </Pressable>
+        )
+      })}
+    </View>
+  )
+}
+
+/** Published stops that no longer keep their window. */
+function Flags({ page: { flags } }: { page: RoundPage }) {
+  if (flags.length === 0) return null
+  return (
+    <Notice
+      tone="look"
+      title={flags.length === 1 ? 'One stop no longer keeps its window' : `${flags.length} stops no longer keep their window`}
+    >
+      {flags.map(({ stopId, siteName, day, text }) => (
+        <T key={stopId}>{`${siteName}, ${plainDay(day)}, ${text}.`}</T>
+      ))}
+    </Notice>
   )
 }

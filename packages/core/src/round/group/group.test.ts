@@ -33,6 +33,14 @@ test('a dear part is not pulled forward for a short drive, and windows that do n
   expect(idsOf([stage('a', 5), stage('b', 40)])).toEqual([['a'], ['b']])
 })
 
+test('a visit keeps days to be planned on: windows that hardly meet part', () => {
+  const two = [stage('a', 10, { windowDays: [4, 12] }), stage('b', 18, { windowDays: [12, 24] })]
+  expect(groupStages(two, TERMS)).toHaveLength(1)
+  expect(groupStages(two, { ...TERMS, leastDays: 4 })).toHaveLength(2)
+  const narrow = [stage('a', 10, { windowDays: [10, 11] }), stage('b', 11, { windowDays: [10, 20] })]
+  expect(groupStages(narrow, { ...TERMS, leastDays: 4 })).toHaveLength(1)
+})
+
 test('one stage twice in a stretch is never one visit, and what somebody put together stays together', () => {
   const again = [stage('a/1', 10, { stage: 'a' }), stage('a/2', 14, { stage: 'a' })]
   expect(groupStages(again, TERMS)).toHaveLength(2)

@@ -23,6 +23,8 @@ export interface GroupTerms {
   accessMin: number
   /** Turning off, relieving, flushing, measuring, once a system, minutes. */
   setupMin: number
+  /** Days a visit's window keeps at the least, as far as each of its stages has them: a window of one day is hard to plan. 0 when left out. */
+  leastDays?: number
 }
 
 /** Stages of one site that are done in one visit. */
@@ -53,9 +55,10 @@ function common(stages: readonly DueStage[]): [number, number] | null {
 const setsOf = (stages: readonly DueStage[]): number => new Set(stages.map(({ system }) => system)).size
 const sum = (values: readonly number[]): number => values.reduce((total, value) => total + value, 0)
 
-function groupOf(stages: readonly DueStage[], { accessMin, setupMin }: GroupTerms): Group | null {
+function groupOf(stages: readonly DueStage[], { accessMin, setupMin, leastDays = 0 }: GroupTerms): Group | null {
   const window = common(stages)
-  if (window === null || new Set(stages.map(({ stage }) => stage)).size < stages.length) return null
+  const narrowest = Math.min(leastDays, ...stages.map(({ windowDays: [from, to] }) => to - from))
+  if (window === null || window[1] - window[0] < narrowest || new Set(stages.map(({ stage }) => stage)).size < stages.length) return null
   const priceOn = (day: number): number => sum(stages.map((stage) => stray(stage, day)))
   // A sum of such slopes is least at one of its bends, or at an end of the window.
   const bends = stages.map(({ dueDay }) => Math.min(window[1], Math.max(window[0], dueDay)))

@@ -1,0 +1,36 @@
+import type { RoundPlan } from '@evenround/core/round'
+import type { PlanNews, PlanOrder } from '../workers/plan.worker'
+
+export interface PlanHere {
+  /** The plan, or null where it was stopped before there was one. */
+  done: Promise<RoundPlan | null>
+  /** Ends it with the best there is. */
+  stop: () => void
+}
+
+/** Built beside the app and kept on the device with it, so that a round is planned without a network too. */
+const WORKER = '/plan-worker.js'
+
+/** Plans a round in a worker of this device. */
+export function planHere(order: PlanOrder, onProgress: (share: number, cost: number) => void): PlanHere {
+  const worker = new Worker(WORKER)
+  let best: RoundPlan | null = null
+  let end: (plan: RoundPlan | null) => void = () => undefined
+  const done = new Promise<RoundPlan | null>((resolve, reject) => {
+    end = (plan) => {
+      worker.terminate()
+      resolve(plan)
+    }
+    worker.onmessage = ({ data }: MessageEvent<PlanNews>) => {
+      if (data.kind === 'progress') onProgress(data.share, data.cost)
+      else best = data.plan
+      if (data.kind === 'done') end(data.plan)
+    }
+    worker.onerror = (event) => {
+      worker.terminate()
+      reject(new Error(event.message || 'The planner could not be started on this device.'))
+    }
+  })
+  worker.postMessage(order)
+  return { done, stop: () => end(best) }
+}

@@ -1,0 +1,138 @@
+import type { RoundPage, SetPlan } from '@evenround/contract/rounds'
+import { View } from 'react-native'
+import { Button } from '../../ui/button'
+import { duration } from '../../ui/format'
+import { T } from '../../ui/text'
+import { movedBetween, type PlanSums, sumsOf, type Whose, yearOf } from './plan-view'
+import type { Planning, Proposal } from './planner-acts'
+import { signed } from './price'
+import { weekdayWord } from './words'
+
+/** A plan in a sentence: visits, driving, ferries, what was pulled forward, what found no day. */
+export function Summary({ sums, hourMinor, currency }: { sums: PlanSums; hourMinor: number; currency: string }) {
+  const lost = (sums.lostMin * hourMinor) / 60 / 100
+  return (
+    <T testID="round-summary">
+      <T kind="strong">{`${sums.visits} ${sums.visits === 1 ? 'visit' : 'visits'}`}</T>
+      {` · ${duration(sums.drivingMin)} driving · ${sums.ferries} ${sums.ferries === 1 ? 'crossing' : 'crossings'}`}
+      {sums.pulled > 0
+        ? ` · ${sums.pulled} ${sums.pulled === 1 ? 'part' : 'parts'} pulled forward (${lost.toFixed(0)} ${currency} of life)`
+        : ''}
+      {sums.unplanned > 0 ? (
+        <T kind="strong" className="text-copper-text">{` · ${sums.unplanned} on no day yet`}</T>
+      ) : (
+        ' · nothing past its window'
+      )}
+    </T>
+  )
+}
+
+/** Planning while it runs: how far, the best price so far, and a stop that keeps what there is. */
+export function Progress({ planning, onStop }: { planning: Planning; onStop: () => void }) {
+  const share = Math.round(planning.share * 100)
+  return (
+    <View role="status" testID="planning" className="gap-2 rounded-card border-2 border-kelp bg-sheet px-4 py-3">
+      <T kind="strong">{`Planning ${planning.by === 'device' ? 'on this device' : 'on the server'} · ${share} %`}</T>
+      <View
+        className="h-3 overflow-hidden rounded-[3px] bg-line"
+        role="progressbar"
+        aria-valuenow={share}
+        aria-valuemin={0}
+        aria-valuemax={100}
+        aria-label="Planning"
+      >
+        <View style={{ width: `${share}%`, height: '100%' }} className="bg-kelp" />
+      </View>
+      <T kind="quiet">{planning.cost === null ? 'Looking up what is due…' : `Best so far ${Math.round(planning.cost)} minutes’ worth`}</T>
+      <Button label={planning.by === 'device' ? 'Stop with the best so far' : 'Call it off'} onPress={onStop} />
+    </View>
+  )
+}
+
+interface ProposalCardProps {
+  page: RoundPage
+  proposal: Proposal
+  whose: Whose
+  looking: boolean
+  onLook: () => void
+  onTake: () => void
+  onDrop: () => void
+}
+
+const MOST_NAMED = 8
+
+/** Plan against plan: what the new one costs and moves, before anybody takes it. */
+export function ProposalCard({ page, proposal, whose, looking, onLook, onTake, onDrop }: ProposalCardProps) {
+  const { set, draft } = page
+  const [before, after] = [sumsOf(set, draft.plan, whose), sumsOf(set, proposal.plan, whose)]
+  const [was, now] = [yearOf(set, draft.plan, whose), yearOf(set, proposal.plan, whose)]
+  const moved = movedBetween(draft.plan, proposal.plan)
+  const stale = proposal.version !== draft.version || proposal.setId !== set.id
+  const dearer = proposal.plan.cost.total - draft.plan.cost.total
+  const names = [...moved].map((id) => lineOf(page, proposal.plan, id))
+  return (
+    <View testID="proposal" className="gap-2 rounded-card border-2 border-kelp bg-sheet px-4 py-3">
+      <T kind="heading" level={2}>
+        {moved.size === 0 ? 'Nothing would move' : 'A new plan, not taken yet'}
+      </T>
+      <Row label="visits on a day" a={String(before.visits)} b={String(after.visits)} />
+      <Row label="driving" a={duration(before.drivingMin)} b={duration(after.drivingMin)} />
+      <Row label="crossings" a={String(before.ferries)} b={String(after.ferries)} />
+      <Row label="weeks off the level" a={`± ${Math.round(was.spread * 100)} %`} b={`± ${Math.round(now.spread * 100)} %`} />
+      <Row label="on no day" a={String(before.unplanned)} b={String(after.unplanned)} />
+      <T>
+        {`${moved.size} ${moved.size === 1 ? 'visit moves' : 'visits move'}`}
+        {before.unplanned === after.unplanned ? (
+          <>
+            {'; in all '}
+            <T kind="strong">{signed(dearer)}</T>
+          </>
+        ) : null}
+      </T>
+      {names.slice(0, MOST_NAMED).map((text) => (
+        <T key={text} kind="quiet">
+          {text}
+        </T>
+      ))}
+      {names.length > MOST_NAMED ? <T kind="quiet">{`and ${names.length - MOST_NAMED} more, marked with a dot on their lines`}</T> : null}
+      {stale ? (
+        <T role="alert" kind="strong" className="text-copper-text">
+          Somebody changed the plan meanwhile. Plan again with their change kept.
+        </T>
+      ) : null}
+      <View className="flex-row flex-wrap gap-2">
+        <Button label="Take it" kind="act" grow disabled={stale} onPress={onTake} />
+        <Button label={looking ? 'See the old one' : 'See it on the lines'} grow onPress={onLook} />
+        <Button label="Leave it" grow onPress={onDrop} />
+      </View>
+    </View>
+  )
+}
+
+function Row({ label, a, b }: { label: string; a: string; b: string }) {
+  return (
+    <View className="flex-row gap-2">
+      <T kind="quiet" className="flex-1">
+        {label}
+      </T>
+      <T kind="quiet" className="w-24 text-right">
+        {a}
+      </T>
+      <T kind="strong" className="w-24 text-right">
+        {b}
+      </T>
+    </View>
+  )
+}
+
+/** "Kelp press: Thu 26 Nov → Fri 27 Nov, Wren". */
+function lineOf({ set, draft }: RoundPage, plan: SetPlan, id: string): string {
+  const where = (one: SetPlan): string => {
+    const line = one.days.find(({ stops }) => stops.some(({ visit }) => visit === id))
+    if (!line) return 'no day'
+    const person = set.technicians.find((one) => one.id === line.technician)?.name.split(' ')[0] ?? ''
+    return `${weekdayWord(set.days[line.day] ?? '')}${set.technicians.length > 1 ? `, ${person}` : ''}`
+  }
+  const name = set.visits.find((visit) => visit.id === id)?.siteName ?? ''
+  return `${name}: ${where(draft.plan)} → ${where(plan)}`
+}

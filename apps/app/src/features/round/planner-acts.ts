@@ -1,0 +1,139 @@
+import { inputOfSet } from '@evenround/contract/round-set'
+import type { RoundPage, SetPlan } from '@evenround/contract/rounds'
+import type { RoundInput, RoundPlan } from '@evenround/core/round'
+import { joinPlans } from '@evenround/core/round/large'
+import { useCallback, useRef, useState } from 'react'
+import { ApiProblem } from '../../data/api'
+import { planHere } from '../../data/plan-here'
+import { lookAnew, planThere } from '../../data/round'
+import type { Whose } from './plan-view'
+
+/** A plan somebody has not taken yet. */
+export interface Proposal {
+  setId: string
+  version: number
+  plan: SetPlan
+  /** Where it was made. */
+  by: 'device' | 'server'
+}
+
+export interface Planning {
+  share: number
+  cost: number | null
+  by: 'device' | 'server'
+}
+
+const OFFLINE = (error: unknown): boolean => error instanceof ApiProblem && error.code === 'OFFLINE'
+
+/** What one person has and could have: a round of its own, the others left as they are. */
+export function inputFor(page: RoundPage, whose: Whose): RoundInput {
+  const input = inputOfSet(page.set)
+  if (whose === 'all') return input
+  const elsewhere = new Set(
+    page.draft.plan.days.filter(({ technician }) => technician !== whose).flatMap(({ stops }) => stops.map(({ visit }) => visit)),
+  )
+  return {
+    ...input,
+    technicians: input.technicians.filter(({ id }) => id === whose),
+    visits: input.visits.filter(({ id }) => !elsewhere.has(id)),
+  }
+}
+
+/** What a move costs while a plan is only being mended: a day's rest is worth more than a shorter drive. */
+const MENDING_CHANGE = 90
+
+/** The round with everything held to where it stands, as well as it can be: what must move moves, little else does. */
+export function mendingInput(page: RoundPage): RoundInput {
+  const input = inputOfSet(page.set)
+  const dayOf = new Map(page.draft.plan.days.flatMap(({ day, stops }) => stops.map(({ visit }) => [visit, day] as const)))
+  return {
+    ...input,
+    weights: { ...input.weights, change: MENDING_CHANGE },
+    visits: input.visits.map((visit) => {
+      const day = dayOf.get(visit.id)
+      return day === undefined ? visit : { ...visit, promisedDay: day }
+    }),
+  }
+}
+
+const asSetPlan = ({ days, unplanned, cost }: RoundPlan): SetPlan => ({ days, unplanned, cost })
+
+/** Planning with its progress and its stop: everybody's by the server, one person's, or without a network, in a worker of this device. */
+export function usePlanner(whose: Whose) {
+  const [planning, setPlanning] = useState<Planning | null>(null)
+  const [proposal, setProposal] = useState<Proposal | null>(null)
+  const [trouble, setTrouble] = useState<string | null>(null)
+  const stop = useRef<() => void>(() => undefined)
+
+  const here = useCallback(
+    async (page: RoundPage): Promise<Proposal | null> => {
+      const run = planHere({ input: inputFor(page, whose), from: page.draft.plan }, (share, cost) =>
+        setPlanning({ share, cost, by: 'device' }),
+      )
+      stop.current = run.stop
+      const plan = await run.done
+      if (!plan) return null
+      const others = page.draft.plan.days.filter(({ technician }) => whose !== 'all' && technician !== whose)
+      const whole = whose === 'all' ? plan : joinPlans(inputOfSet(page.set), [{ days: others }, plan])
+      return { setId: page.set.id, version: page.draft.version, plan: asSetPlan(whole), by: 'device' }
+    },
+    [whose],
+  )
+  /** Something came between: what it left without a day is put where it disturbs least. Always on this device, since it is quick. */
+  const mend = useCallback(async (page: RoundPage): Promise<void> => {
+    setTrouble(null)
+    setPlanning({ share: 0, cost: null, by: 'device' })
+    try {
+      const run = planHere({ input: mendingInput(page), from: page.draft.plan }, (share, cost) =>
+        setPlanning({ share, cost, by: 'device' }),
+      )
+      stop.current = run.stop
+      const plan = await run.done
+      if (plan)
+        setProposal({
+          setId: page.set.id,
+          version: page.draft.version,
+          plan: asSetPlan(joinPlans(inputOfSet(page.set), [plan])),
+          by: 'device',
+        })
+    } catch (error) {
+      setTrouble(error instanceof Error ? error.message : 'The round could not be mended.')
+    }
+    setPlanning(null)
+  }, [])
+  const there = useCallback(async (page: RoundPage): Promise<Proposal | null> => {
+    let stopped = false
+    stop.current = () => {
+      stopped = true
+    }
+    const run = await planThere(
+      page.set.id,
+      (share, cost) => setPlanning({ share, cost, by: 'server' }),
+      () => stopped,
+    )
+    if (run.state === 'failed') throw new Error(run.message)
+    return run.plan ? { setId: page.set.id, version: page.draft.version, plan: run.plan, by: 'server' } : null
+  }, [])
+
+  const plan = useCallback(
+    async (page: RoundPage): Promise<void> => {
+      setTrouble(null)
+      setProposal(null)
+      setPlanning({ share: 0, cost: null, by: 'device' })
+      try {
+        // What is due is looked up first; without a network the set on this device has to do.
+        const fresh = await lookAnew().catch((error: unknown) => {
+          if (OFFLINE(error)) return null
+          throw error
+        })
+        const now = fresh ?? page
+        setProposal(whose === 'all' && fresh !== null ? await there(now) : await here(now))
+      } catch (error) {
+        setTrouble(error instanceof Error ? error.message : 'The round could not be planned.')
+      }
+      setPlanning(null)
+    },
+    [whose, here, there],
+  )
+  return { planning, proposal, trouble, plan, mend, stop: () => stop.current(), drop: () => setProposal(null) }
+}

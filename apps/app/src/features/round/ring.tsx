@@ -1,0 +1,87 @@
+import { dayOfYear } from '@evenround/core/units'
+import Svg, { Circle, Path, Text as SvgText } from 'react-native-svg'
+import { COLOR } from '../../ui/colors'
+import type { YearView } from './plan-view'
+
+interface RingProps {
+  year: YearView
+  /** The week whose days stand open. */
+  week: string
+  onWeek: (week: string) => void
+  size: number
+}
+
+const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'] as const
+const FONT = 'Atkinson, Verdana'
+/** A week this many times the level reaches the rim; more is drawn no longer. */
+const MOST = 1.9
+const turn = (share: number): number => 2 * Math.PI * share - Math.PI / 2
+
+/** The year as a circle of weeks: heavier than the level bulges outward, lighter dents inward. An even round is round. */
+export function Ring({ year, week, onWeek, size }: RingProps) {
+  const middle = size / 2
+  const inner = size * 0.27
+  const level = size * 0.385
+  const radius = (minutes: number): number => (year.level === 0 ? inner : inner + (level - inner) * Math.min(MOST, minutes / year.level))
+  const at = (angle: number, r: number): string =>
+    `${(middle + r * Math.cos(angle)).toFixed(1)} ${(middle + r * Math.sin(angle)).toFixed(1)}`
+  const label = `The year: plus or minus ${Math.round(year.spread * 100)} per cent of a level week in the planned weeks, ${Math.round(year.beyond * 100)} beyond`
+  return (
+    <Svg width={size} height={size} viewBox={`0 0 ${size} ${size}`} role="img" aria-label={label}>
+      {year.weeks.map((one) => {
+        const share = (dayOfYear(one.week) - 1) / 365
+        const [from, to] = [turn(share + 0.0012), turn(share + 7 / 365 - 0.0012)]
+        const r = Math.max(inner + 1.5, radius(one.minutes))
+        const path = (low: number, high: number): string =>
+          `M${at(from, low)} L${at(from, high)} A${high} ${high} 0 0 1 ${at(to, high)} L${at(to, low)} A${low} ${low} 0 0 0 ${at(from, low)} Z`
+        return [
+          <Path key={one.week} d={path(inner, r)} fill={one.planned ? COLOR.kelp : COLOR.brinePale} opacity={one.part ? 0.55 : 1} />,
+          one.week === week ? <Path key={`${one.week}-chosen`} d={path(inner - 7, inner - 3)} fill={COLOR.copper} /> : null,
+          <Path
+            key={`${one.week}-touch`}
+            d={path(inner - 8, size * 0.49)}
+            fill={COLOR.paper}
+            opacity={0}
+            onPress={one.planned ? () => onWeek(one.week) : undefined}
+          />,
+        ]
+      })}
+      <Circle
+        cx={middle}
+        cy={middle}
+        r={level}
+        fill="none"
+        stroke={COLOR.ink}
+        strokeWidth={1.6}
+        strokeDasharray="0.5 5"
+        strokeLinecap="round"
+      />
+      {MONTHS.map((month, index) => {
+        const angle = turn((index + 0.5) / 12)
+        const r = inner - 22
+        return (
+          <SvgText
+            key={month}
+            x={middle + r * Math.cos(angle)}
+            y={middle + r * Math.sin(angle) + 4}
+            fontSize={12}
+            fontFamily={FONT}
+            textAnchor="middle"
+            fill={COLOR.quiet}
+          >
+            {month}
+          </SvgText>
+        )
+      })}
+      <SvgText x={middle} y={middle - 2} fontSize={size * 0.085} fontFamily={FONT} fontWeight="700" textAnchor="middle" fill={COLOR.ink}>
+        {year.spread === 0 ? 'open' : `± ${Math.round(year.spread * 100)} %`}
+      </SvgText>
+      <SvgText x={middle} y={middle + 18} fontSize={12} fontFamily={FONT} textAnchor="middle" fill={COLOR.quiet}>
+        {year.spread === 0 ? 'nothing planned yet' : 'of a level week'}
+      </SvgText>
+      <SvgText x={middle} y={middle + 34} fontSize={12} fontFamily={FONT} textAnchor="middle" fill={COLOR.quiet}>
+        {`beyond it ± ${Math.round(year.beyond * 100)} %`}
+      </SvgText>
+    </Svg>
+  )
+}

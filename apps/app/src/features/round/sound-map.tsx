@@ -1,0 +1,125 @@
+import type { MapFeature } from '@evenround/contract/geo'
+import type { RoundSet } from '@evenround/contract/rounds'
+import { useState } from 'react'
+import { View } from 'react-native'
+import Svg, { Circle, Path, Polyline, Text as SvgText } from 'react-native-svg'
+import { useRoundMap } from '../../data/round'
+import { COLOR } from '../../ui/colors'
+import type { Line } from './plan-view'
+
+const FONT = 'Atkinson, Verdana'
+type Point = readonly [number, number]
+
+/** A degree of longitude is this share of one of latitude where the places are. */
+const squeeze = (lat: number): number => Math.cos((lat * Math.PI) / 180)
+
+/** The places and roads as a schematic chart, with the day's tour from the base and back. */
+export function SoundMap({ set, line }: { set: RoundSet; line: Line }) {
+  const map = useRoundMap()
+  const [width, setWidth] = useState(320)
+  const features = (map.data?.features ?? []) as MapFeature[]
+  const shown =
+    features.length > 0 &&
+    set.places.every(({ id }) => features.some(({ properties }) => properties.kind === 'place' && properties.id === id))
+  const all: Point[] = shown
+    ? features.flatMap(({ geometry }) => (geometry.type === 'Polygon' ? (geometry.coordinates[0] ?? []) : []))
+    : set.places.map(({ lon, lat }): Point => [lon, lat])
+  if (all.length < 2) return null
+  const flat = squeeze(all[0]?.[1] ?? 0)
+  const [west, east] = [Math.min(...all.map(([lon]) => lon)), Math.max(...all.map(([lon]) => lon))]
+  const [south, north] = [Math.min(...all.map(([, lat]) => lat)), Math.max(...all.map(([, lat]) => lat))]
+  const scale = (width - 16) / Math.max(1e-6, (east - west) * flat)
+  const height = (north - south) * scale + 16
+  const at = ([lon, lat]: Point): Point => [8 + (lon - west) * flat * scale, 8 + (north - lat) * scale]
+  const text = (points: readonly Point[]): string =>
+    points
+      .map((point) =>
+        at(point)
+          .map((one) => one.toFixed(1))
+          .join(','),
+      )
+      .join(' ')
+  const placeOf = new Map(set.places.map((place) => [place.id, place]))
+  const base = placeOf.get(set.technicians.find(({ id }) => id === line.technician)?.base ?? '')
+  const tour = [base, ...line.stops.map(({ visit }) => placeOf.get(visit.place)), base].flatMap((place): Point[] =>
+    place ? [[place.lon, place.lat]] : [],
+  )
+  const visited = new Map<string, number>()
+  line.stops.forEach(({ visit }, index) => {
+    if (!visited.has(visit.place)) visited.set(visit.place, index + 1)
+  })
+  return (
+    <View onLayout={(event) => setWidth(event.nativeEvent.layout.width)} testID="sound-map">
+      <Svg
+        width={width}
+        height={height}
+        role="img"
+        aria-label={`Map of the day: ${line.stops.map(({ visit }) => visit.village).join(', ') || 'no stops'}`}
+      >
+        {features.map(({ properties, geometry }) =>
+          properties.kind === 'island' && geometry.type === 'Polygon' ? (
+            <Path
+              key={properties.name}
+              d={`M${text(geometry.coordinates[0] ?? []).replaceAll(' ', ' L')} Z`}
+              fill={COLOR.sheet}
+              stroke={COLOR.line}
+              strokeWidth={2}
+            />
+          ) : null,
+        )}
+        {features.map(({ properties, geometry }) =>
+          geometry.type === 'LineString' && (properties.kind === 'road' || properties.kind === 'ferry') ? (
+            <Polyline
+              key={`${properties.kind}${properties.from}${properties.to}${properties.minutes}`}
+              points={text(geometry.coordinates)}
+              fill="none"
+              stroke={properties.kind === 'ferry' ? COLOR.brinePale : COLOR.line}
+              strokeWidth={properties.kind === 'ferry' ? 1 : 3}
+              {...(properties.kind === 'ferry' ? { strokeDasharray: '2 4' } : {})}
+            />
+          ) : null,
+        )}
+        <Polyline points={text(tour)} fill="none" stroke={COLOR.kelp} strokeWidth={3} strokeLinejoin="round" />
+        {set.places.map(({ id, name, lon, lat }) => {
+          const [x, y] = at([lon, lat])
+          const number = visited.get(id)
+          const right = x < width * 0.72
+          return [
+            <Circle
+              key={id}
+              cx={x}
+              cy={y}
+              r={number ? 10 : 3.5}
+              fill={number ? COLOR.kelp : id === base?.id ? COLOR.copper : COLOR.quiet}
+            />,
+            number ? (
+              <SvgText
+                key={`${id}-n`}
+                x={x}
+                y={y + 4}
+                fontSize={12}
+                fontWeight="700"
+                fontFamily={FONT}
+                textAnchor="middle"
+                fill={COLOR.onKelp}
+              >
+                {String(number)}
+              </SvgText>
+            ) : null,
+            <SvgText
+              key={`${id}-name`}
+              x={x + (right ? 13 : -13)}
+              y={y + 4}
+              fontSize={12}
+              fontFamily={FONT}
+              textAnchor={right ? 'start' : 'end'}
+              fill={COLOR.ink}
+            >
+              {number || id === base?.id || width > 460 ? name : ''}
+            </SvgText>,
+          ]
+        })}
+      </Svg>
+    </View>
+  )
+}

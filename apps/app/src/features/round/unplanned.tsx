@@ -1,0 +1,43 @@
+import type { RoundPage, SetPlan } from '@evenround/contract/rounds'
+import { useState } from 'react'
+import { Pressable, View } from 'react-native'
+import { Button } from '../../ui/button'
+import { daySpan } from '../../ui/format'
+import { T } from '../../ui/text'
+
+const SHOWN = 6
+
+/** What is on no day, with its window and the reason; and what cannot be planned at all. */
+export function Unplanned({ page: { set }, plan, onChoose }: { page: RoundPage; plan: SetPlan; onChoose: (visitId: string) => void }) {
+  const [all, setAll] = useState(false)
+  const rows = plan.unplanned.flatMap(({ visit: id, why }) => {
+    const visit = set.visits.find((one) => one.id === id)
+    return visit ? [{ visit, why }] : []
+  })
+  if (rows.length === 0 && set.leftOut.length === 0) return null
+  const last = set.days.length - 1
+  const day = (index: number): string => set.days[Math.max(0, Math.min(last, index))] ?? set.today
+  return (
+    <View className="gap-1">
+      {rows.length > 0 ? <T kind="heading" level={2}>{`On no day yet: ${rows.length}`}</T> : null}
+      {rows
+        .sort((a, b) => a.visit.windowDays[1] - b.visit.windowDays[1])
+        .slice(0, all ? rows.length : SHOWN)
+        .map(({ visit }) => (
+          <Pressable
+            key={visit.id}
+            role="button"
+            onPress={() => onChoose(visit.id)}
+            className="min-h-[48px] justify-center border-b-2 border-line"
+          >
+            <T kind="strong">{visit.siteName}</T>
+            <T kind="small">{`${daySpan(day(visit.windowDays[0]), day(visit.windowDays[1]), set.today)} · ${Math.round(visit.serviceMin)} min · ${visit.village}`}</T>
+          </Pressable>
+        ))}
+      {rows.length > SHOWN && !all ? <Button label={`All ${rows.length}`} onPress={() => setAll(true)} /> : null}
+      {set.leftOut.map(({ siteId, siteName, why }) => (
+        <T key={siteId} kind="quiet">{`${siteName} is not planned: ${why}.`}</T>
+      ))}
+    </View>
+  )
+}

@@ -1,0 +1,231 @@
+import type { RoundPage, RoundVisitDto } from '@evenround/contract/rounds'
+import { Link } from 'expo-router'
+import { useState } from 'react'
+import { Pressable, View } from 'react-native'
+import { carryVisit, markVisit, type Spot, unmark } from '../../data/round'
+import { Button } from '../../ui/button'
+import { Field } from '../../ui/field'
+import { clockOf, daySpan } from '../../ui/format'
+import { T } from '../../ui/text'
+import { type CarryPrices, keyOf, signed, termsOf } from './price'
+import { minuteOf } from './times-text'
+import { weekdayLong, weekdayWord } from './words'
+
+interface VisitPanelProps {
+  page: RoundPage
+  visit: RoundVisitDto
+  prices: CarryPrices
+  mayPlan: boolean
+  onDone: () => void
+  /** Runs an act and says what went wrong. */
+  run: (act: () => Promise<unknown>) => Promise<boolean>
+}
+
+const ACTION = { change: 'change', wash: 'wash', refill: 'refill', clean: 'clean' } as const
+const KIND = {
+  due: 'due in its window',
+  stands: 'stands on the road already',
+  follow: 'goes on from an earlier visit',
+  job: 'a day of a disinfection: it moves with the job',
+  extra: 'somebody asked for it',
+} as const
+
+/** One visit: what is done there, why it stands where it does, and everything that can be decided about it. */
+export function VisitPanel({ page, visit, prices, mayPlan, onDone, run }: VisitPanelProps) {
+  const { set } = page
+  const { now } = prices
+  const window = daySpan(set.days[visit.windowDays[0]] ?? set.today, set.days[visit.windowDays[1]] ?? set.today, set.today)
+  return (
+    <View testID="visit-panel" className="gap-3 rounded-card border-2 border-line bg-sheet p-4">
+      <View className="flex-row items-start gap-2">
+        <View className="flex-1">
+          <T kind="heading" level={2}>
+            {visit.siteName}
+          </T>
+          <T kind="quiet">{`${visit.village}, ${visit.island} · ${Math.round(visit.serviceMin)} min · window ${window} · ${KIND[visit.kind]}`}</T>
+        </View>
+        <Button label="Close" onPress={onDone} />
+      </View>
+      {visit.stops.map(({ systemId, systemName, tasks }) => (
+        <T key={systemId}>
+          <T kind="strong">{`${systemName}: `}</T>
+          {tasks.length === 0
+            ? 'as the job says'
+            : tasks
+                .map(
+                  ({ action, position, pulledDays }) =>
+                    `${ACTION[action]} ${position}${pulledDays > 0 ? ` (${pulledDays} days early)` : ''}`,
+                )
+                .join(', ')}
+        </T>
+      ))}
+      <Why page={page} prices={prices} />
+      {mayPlan && visit.kind !== 'job' ? (
+        <>
+          <MoveTo page={page} visit={visit} prices={prices} run={run} onDone={onDone} />
+          <Decide page={page} visit={visit} now={now} run={run} onDone={onDone} />
+        </>
+      ) : null}
+      <Link href={`/sites/${visit.siteId}`} asChild>
+        <Pressable className="min-h-[48px] justify-center">
+          <T kind="label" className="text-brine underline">
+            Open the site
+          </T>
+        </Pressable>
+      </Link>
+    </View>
+  )
+}
+
+/** Why this day: the day before, the day after and the runner-up, with their price and what it is made of. */
+function Why({ page: { set }, prices: { now, best, to } }: { page: RoundPage; prices: CarryPrices }) {
+  if (!now) return <T>It stands on no day yet.</T>
+  const beside = [-1, 1].flatMap((step) => {
+    const near = [...to.values()].filter(({ day }) => day === now.day + step).sort((a, b) => a.total - b.total)[0]
+    return near ? [{ words: step < 0 ? 'the day before' : 'the day after', price: near }] : []
+  })
+  const rows = [
+    ...beside,
+    ...(best && beside.every(({ price }) => keyOf(price) !== keyOf(best)) ? [{ words: 'the next best', price: best }] : []),
+  ]
+  const clear = best !== null && best.total - now.total > 0.5
+  return (
+    <View testID="why" className="gap-1 border-l-4 border-brine pl-3">
+      <T kind="strong">{`Why ${weekdayLong(set.days[now.day] ?? '')}?`}</T>
+      {rows.map(({ words, price }) => (
+        <T key={words}>
+          {`${words}, ${weekdayWord(set.days[price.day] ?? '')}: `}
+          <T kind="strong">{signed(price.total - now.total)}</T>
+          {` · ${
+            termsOf(now, price)
+              .map((term) => `${term.words} ${signed(term.minutes).replace(' min', '')}`)
+              .join(', ') || 'no difference'
+          }`}
+        </T>
+      ))}
+      {rows.length === 0 ? <T>It can stand on no other day of its window.</T> : null}
+      {rows.length > 0 && !clear ? <T kind="quiet">Another day would do as well: nothing speaks against carrying it.</T> : null}
+    </View>
+  )
+}
+
+const SHOWN = 6
+/** Every day it can be carried to, with its price: the menu's way, for thumbs and keyboards. */
+function MoveTo({ page, visit, prices, run, onDone }: Omit<VisitPanelProps, 'mayPlan'>) {
+  const [all, setAll] = useState(false)
+  const { set } = page
+  const own = prices.now ? keyOf(prices.now) : null
+  const places = [...prices.to.values()].filter((one) => keyOf(one) !== own).sort((a, b) => a.total - b.total)
+  const shown = (all ? places : places.slice(0, SHOWN)).sort((a, b) => a.day - b.day)
+  const from: Spot | null = prices.now ? { technician: prices.now.technician, day: prices.now.day } : null
+  if (places.length === 0) return null
+  return (
+    <View className="gap-1">
+      <T kind="label">Carry it to</T>
+      <View className="flex-row flex-wrap gap-2">
+        {shown.map((place) => {
+          const person = set.technicians.find(({ id }) => id === place.technician)?.name.split(' ')[0]
+          return (
+            <Pressable
+              key={keyOf(place)}
+              role="button"
+              testID={`carry-${keyOf(place)}`}
+              onPress={() => void run(() => carryVisit(page, visit.id, from, place)).then((done) => done && onDone())}
+              className="min-h-[48px] justify-center rounded-card border-2 border-line bg-paper px-3 py-1"
+            >
+              <T kind="label">{`${weekdayWord(set.days[place.day] ?? '')}${set.technicians.length > 1 ? ` · ${person}` : ''}`}</T>
+              <T kind="small">{prices.now ? signed(place.total - prices.now.total) : signed(place.total)}</T>
+            </Pressable>
+          )
+        })}
+      </View>
+      {places.length > SHOWN && !all ? <Button label={`All ${places.length} days`} onPress={() => setAll(true)} /> : null}
+    </View>
+  )
+}
+
+/** Pin, forbid, promise, part not there, off its day. */
+function Decide({
+  page,
+  visit,
+  now,
+  run,
+  onDone,
+}: Pick<VisitPanelProps, 'page' | 'visit' | 'run' | 'onDone'> & { now: CarryPrices['now'] }) {
+  const [promising, setPromising] = useState(false)
+  const [waiting, setWaiting] = useState(false)
+  const marks = page.marks.filter(({ visitId }) => visitId === visit.id)
+  const held = marks.find(({ kind }) => kind === 'pin' || kind === 'promise')
+  const day = now ? page.set.days[now.day] : undefined
+  const act = (work: () => Promise<unknown>) => () => void run(work).then((done) => done && onDone())
+  return (
+    <View className="gap-2">
+      {marks.map(({ id, kind, day: on, window, byName, why }) => (
+        <View key={id} className="flex-row items-center gap-2">
+          <T className="flex-1">
+            {`${MARK_WORDS[kind]} ${weekdayWord(on)}${window ? `, ${clockOf(window[0])} to ${clockOf(window[1])}` : ''} · ${byName}${why ? ` · ${why}` : ''}`}
+          </T>
+          <Button label={kind === 'forbid' ? 'Allow it' : 'Let go'} onPress={act(() => unmark(id))} />
+        </View>
+      ))}
+      <View className="flex-row flex-wrap gap-2">
+        {day && !held ? <Button label="Pin to this day" onPress={act(() => markVisit({ visitId: visit.id, kind: 'pin', day }))} /> : null}
+        {day ? <Button label="Forbid this day" onPress={act(() => markVisit({ visitId: visit.id, kind: 'forbid', day }))} /> : null}
+        {day ? <Button label="Promise…" onPress={() => setPromising(!promising)} /> : null}
+        <Button label="Part not there…" onPress={() => setWaiting(!waiting)} />
+        {now ? (
+          <Button
+            label="Take off its day"
+            onPress={act(() => carryVisit(page, visit.id, { technician: now.technician, day: now.day }, null))}
+          />
+        ) : null}
+      </View>
+      {promising && day ? (
+        <PromiseForm day={day} onKeep={(window) => act(() => markVisit({ visitId: visit.id, kind: 'promise', day, window }))()} />
+      ) : null}
+      {waiting ? (
+        <NotBefore
+          onKeep={(on) => act(() => markVisit({ visitId: visit.id, kind: 'not-before', day: on, why: 'part not there' }))()}
+          today={page.set.today}
+        />
+      ) : null}
+    </View>
+  )
+}
+
+const MARK_WORDS = { pin: 'Pinned to', forbid: 'Not on', promise: 'Promised for', 'not-before': 'Not before' } as const
+
+/** The customer's window on the day. */
+function PromiseForm({ day, onKeep }: { day: string; onKeep: (window: [number, number]) => void }) {
+  const [from, setFrom] = useState('09:00')
+  const [to, setTo] = useState('11:00')
+  const [a, b] = [minuteOf(from), minuteOf(to)]
+  const wrong = a === null || b === null ? 'A time like 9:30' : a >= b ? 'It must end after it begins' : undefined
+  return (
+    <View className="gap-2">
+      <T kind="label">{`Promised for ${weekdayWord(day)}, beginning between`}</T>
+      <View className="flex-row gap-2">
+        <Field label="from" value={from} onChangeText={setFrom} className="w-28" inputMode="numeric" />
+        <Field label="to" value={to} onChangeText={setTo} className="w-28" inputMode="numeric" error={wrong} />
+      </View>
+      <Button
+        label="Keep the promise"
+        kind="act"
+        disabled={wrong !== undefined}
+        onPress={() => a !== null && b !== null && onKeep([a, b])}
+      />
+    </View>
+  )
+}
+
+/** The day from which the part is there. */
+function NotBefore({ today, onKeep }: { today: string; onKeep: (day: string) => void }) {
+  const [day, setDay] = useState('')
+  const good = /^\d{4}-\d{2}-\d{2}$/.test(day) && day > today
+  return (
+    <View className="gap-2">
+      <Field label="The part is there from" value={day} onChangeText={setDay} hint="Year-month-day, e.g. 2026-12-04" className="w-56" />
+      <Button label="Not before that day" kind="act" disabled={!good} onPress={() => onKeep(day)} />
+    </View>
+  )
+}

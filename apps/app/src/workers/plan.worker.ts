@@ -1,0 +1,33 @@
+import { type GivenPlan, planRound, type RoundInput, type RoundPlan } from '@evenround/core/round'
+
+/** Asked of the worker: a plan of this round, going on from another where there is one. A worker plans once and is then over. */
+export interface PlanOrder {
+  input: RoundInput
+  from: GivenPlan | null
+}
+export type PlanNews =
+  | { kind: 'progress'; share: number; cost: number }
+  | { kind: 'best'; plan: RoundPlan }
+  | { kind: 'done'; plan: RoundPlan }
+
+const worker = self as unknown as {
+  onmessage: ((event: MessageEvent<PlanOrder>) => void) | null
+  postMessage: (news: PlanNews) => void
+}
+
+/** The search runs in turns, each going on from the best before it: between them its plan is told, so that stopping keeps it. */
+const TURNS = 3
+
+worker.onmessage = ({ data: { input, from } }) => {
+  let plan = null as RoundPlan | null
+  for (let turn = 0; turn < TURNS; turn++) {
+    const start = plan ?? from
+    const found = planRound(input, {
+      ...(start ? { from: start } : {}),
+      progress: (share, cost) => worker.postMessage({ kind: 'progress', share: (turn + share) / TURNS, cost }),
+    })
+    if (plan === null || found.cost.total < plan.cost.total) plan = found
+    worker.postMessage({ kind: 'best', plan })
+  }
+  if (plan) worker.postMessage({ kind: 'done', plan })
+}
