@@ -263,6 +263,7 @@ function attempts(): Record<string, { path: string; input?: unknown; status: num
       input: { id: uuidv7(), systemId: theirs.systemId, tasks: [{ stageId: theirs.stageId, action: 'change' }] },
       status: 404,
     },
+    'POST /api/stops/{id}/put-off': { path: `/api/stops/${stopId}/put-off`, input: { day: null }, status: 404 },
     'POST /api/facts': {
       path: '/api/facts',
       input: batch(begun(foreign), ticked(foreign, 'k'), measured(foreign, 4), fitted(foreign, theirs.stageId)),

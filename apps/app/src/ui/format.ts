@@ -62,6 +62,15 @@ export function duration(minutes: number): string {
 export const instantText = (instant: string, timeZone: string): string =>
   formatter(timeZone, { day: 'numeric', month: 'short', year: 'numeric', hour: '2-digit', minute: '2-digit' }).format(new Date(instant))
 
+/** Minutes after midnight of an instant in a zone. */
+export function minuteOfInstant(instant: string, timeZone: string): number {
+  const [hours, minutes] = formatter(timeZone, { hour: '2-digit', minute: '2-digit', hourCycle: 'h23' })
+    .format(new Date(instant))
+    .split(':')
+    .map(Number)
+  return (hours ?? 0) * 60 + (minutes ?? 0)
+}
+
 /** The calendar day of an instant in a zone, ISO. */
 export const dayOfInstant = (instant: string, timeZone: string): string =>
   formatter(timeZone, { year: 'numeric', month: '2-digit', day: '2-digit' }, 'sv-SE').format(new Date(instant))

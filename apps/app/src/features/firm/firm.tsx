@@ -1,6 +1,7 @@
 import type { FirmDto, PersonDto, Schools } from '@evenround/contract/firm'
+import { Link } from 'expo-router'
 import { useState } from 'react'
-import { View } from 'react-native'
+import { Pressable, View } from 'react-native'
 import { ApiProblem, api, ask } from '../../data/api'
 import { KEY, queryClient, useMe, usePeople } from '../../data/queries'
 import { BackLink } from '../../ui/back-link'
@@ -28,6 +29,11 @@ export function FirmScreen() {
   const { firm, rights } = me.data
   return (
     <Screen over={back} title={firm.name}>
+      <Link href="/times" asChild>
+        <Pressable className="min-h-[56px] justify-center rounded-card border-2 border-line bg-sheet px-4">
+          <T kind="strong">Working times, days off, what the round is planned by</T>
+        </Pressable>
+      </Link>
       <SchoolsForm key={firm.version} firm={firm} mayEdit={rights.includes('change-schools')} message={message} onMessage={setMessage} />
       <UnitsForm key={`units${firm.version}`} firm={firm} mayEdit={rights.includes('change-schools')} />
       {rights.includes('manage-people') ? <People /> : null}

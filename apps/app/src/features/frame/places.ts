@@ -15,6 +15,8 @@ const BELONGS: readonly [path: string, place: string][] = [
   ['/due', '/round'],
   ['/stage', '/sites'],
   ['/intake', '/sites'],
+  ['/hours', '/sites'],
+  ['/van', '/today'],
 ]
 export const placeOf = (path: string): string =>
   BELONGS.find(([own]) => path.startsWith(own))?.[1] ?? PLACES.find(({ href }) => path.startsWith(href))?.href ?? ''

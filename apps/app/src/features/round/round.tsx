@@ -31,6 +31,7 @@ import { weekNumber } from './words'
 export function Round() {
   const round = useRound()
   const me = useMe()
+  const desk = useDesk()
   const rights = me.data?.rights ?? []
   const publication = round.data?.publication
   return (
@@ -40,12 +41,7 @@ export function Round() {
         publication ? `published ${plainDay(publication.publishedAt.slice(0, 10))} · number ${publication.number}` : 'not published yet'
       }
       wide
-      aside={
-        <View className="flex-row gap-2">
-          <LinkCard href="/due" label="All that is due" />
-          <LinkCard href="/round-files" label="Calendar and files" />
-        </View>
-      }
+      aside={desk ? <Links /> : null}
     >
       {round.data ? (
         <Whole page={round.data} mayPlan={rights.includes('plan-rounds')} mayPublish={rights.includes('publish-round')} />
@@ -63,7 +59,17 @@ export function Round() {
           <Failed what="This may be out of date" error={round.error} />
         )
       ) : null}
+      {desk ? null : <Links />}
     </Screen>
+  )
+}
+
+function Links() {
+  return (
+    <View className="flex-row gap-2">
+      <LinkCard href="/due" label="All that is due" />
+      <LinkCard href="/round-files" label="Calendar and files" />
+    </View>
   )
 }
 
@@ -154,7 +160,9 @@ function Whole({ page, mayPlan, mayPublish }: WholeProps) {
     ...Object.fromEntries(set.technicians.map(({ id, name }) => [id, name.split(' ')[0] ?? name])),
   }
   const focus =
-    lines.find((line) => keyOf(line) === dayKey) ?? lines.find(({ stops }) => stops.some(({ visit }) => visit.id === chosenId)) ?? null
+    lines.find((line) => keyOf(line) === dayKey) ??
+    lines.find(({ stops }) => stops.some(({ visit }) => visit.id === chosenId)) ??
+    (desk ? null : (lines[0] ?? null))
 
   const left = (
     <View className={desk ? 'w-[400px] gap-4' : 'gap-4'}>
@@ -229,6 +237,7 @@ function Whole({ page, mayPlan, mayPublish }: WholeProps) {
       <Flags page={page} />
     </View>
   )
+  const picker = <DayPicker lines={lines} focus={focus} onDay={setDayKey} everybody={whose === 'all' && set.technicians.length > 1} />
   const right = (
     <View className="min-w-0 flex-1 gap-3">
       <View className="flex-row items-center gap-2">
@@ -242,10 +251,11 @@ function Whole({ page, mayPlan, mayPublish }: WholeProps) {
           onPress={() => onKey('after')}
         />
       </View>
+      {desk ? null : picker}
       <WeekLines
         page={page}
         plan={shown}
-        lines={lines}
+        lines={desk || !focus ? lines : [focus]}
         week={week}
         whose={whose}
         chosenId={chosenId}
@@ -270,15 +280,15 @@ function Whole({ page, mayPlan, mayPublish }: WholeProps) {
           onDone={() => setChosenId(null)}
         />
       ) : null}
-      <DayPicker lines={lines} focus={focus} onDay={setDayKey} everybody={whose === 'all' && set.technicians.length > 1} />
+      {desk ? picker : null}
       {focus ? <DayTour set={set} line={focus} onChoose={setChosenId} /> : null}
       <Unplanned page={page} plan={shown} onChoose={setChosenId} />
     </View>
   )
   return (
     <View className={desk ? 'flex-row items-start gap-8' : 'gap-5'}>
-      {left}
-      {right}
+      {desk || mayPlan ? left : right}
+      {desk || mayPlan ? right : left}
     </View>
   )
 }

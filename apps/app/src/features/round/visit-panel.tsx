@@ -6,9 +6,9 @@ import { carryVisit, markVisit, type Spot, unmark } from '../../data/round'
 import { Button } from '../../ui/button'
 import { Field } from '../../ui/field'
 import { clockOf, daySpan } from '../../ui/format'
+import { minuteOf } from '../../ui/minute'
 import { T } from '../../ui/text'
 import { type CarryPrices, keyOf, signed, termsOf } from './price'
-import { minuteOf } from './times-text'
 import { weekdayLong, weekdayWord } from './words'
 
 interface VisitPanelProps {

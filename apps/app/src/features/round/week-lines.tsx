@@ -44,7 +44,8 @@ export function WeekLines({ page, plan, lines, week, whose, chosenId, prices, mo
   const own = prices?.now ? keyOf(prices.now) : null
   const shown = useMemo(() => {
     if (!carriedId || !target || over === own) return lines
-    return linesOf(page.set, carried(page.set, plan, carriedId, target), week, whose)
+    const drawn = new Set(lines.map(keyOf))
+    return linesOf(page.set, carried(page.set, plan, carriedId, target), week, whose).filter((line) => drawn.has(keyOf(line)))
   }, [carriedId, target, over, own, lines, page.set, plan, week, whose])
   const scale = scaleOf(lines, wide - LABEL_PX)
   const marks = new Map(page.marks.flatMap(({ visitId, kind }) => (kind === 'pin' || kind === 'promise' ? [[visitId, kind] as const] : [])))

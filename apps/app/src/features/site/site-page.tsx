@@ -108,11 +108,12 @@ function Disinfections({ siteId, today }: { siteId: string; today: string }) {
   return (
     <View className="gap-2">
       <T kind="heading" level={2}>
-        Disinfection
+        Disinfection and hours
       </T>
       {rows.length === 0 ? <T kind="quiet">None is written down yet.</T> : <JobLines rows={rows} today={today} named={false} />}
       {mayPlan ? (
-        <View className="self-start">
+        <View className="flex-row flex-wrap gap-2">
+          <Button label="Hours and closings" onPress={() => router.push(`/hours/${siteId}`)} />
           <Button label="Plan a disinfection" onPress={() => router.push(`/disinfect/new?site=${siteId}`)} />
         </View>
       ) : null}

@@ -14,6 +14,8 @@ import { Screen } from '../../ui/screen'
 import { useSecond } from '../../ui/second'
 import { Empty, Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
+import { Late } from './late-notice'
+import { News } from './news'
 import { NextStop } from './next-stop'
 import { StopRow } from './stop-row'
 import { acidWithChlorine, dayLineStops, daySums, partsForDay, stopStates } from './view'
@@ -109,6 +111,8 @@ function Day({ today, desk }: { today: TodayDto; desk: boolean }) {
           {sums.over ? <T kind="strong" className="text-copper-text">{` · ${sums.over}`}</T> : null}
         </T>
       </View>
+      {whole ? <News today={today} /> : null}
+      {whole ? <Late today={today} /> : null}
       {acidWithChlorine(today.stops).map((site) => (
         <Notice key={site} tone="danger" title="Acid and chlorine in one van">
           <T>{`A sleeve is descaled at ${site}, and chlorine goes in elsewhere today. Together they make a toxic gas: leave one of them for another day or van.`}</T>
@@ -149,7 +153,7 @@ function LoadVan({ stops }: { stops: readonly StopDto[] }) {
   if (parts.length === 0) return null
   const total = parts.reduce((sum, { count }) => sum + count, 0)
   return (
-    <Link href="/shelf" asChild>
+    <Link href="/van" asChild>
       <Pressable className="min-h-[56px] flex-row items-center gap-3 border-l-8 border-copper bg-sheet px-4 py-3">
         <View className="flex-1">
           <T kind="strong">Load the van</T>

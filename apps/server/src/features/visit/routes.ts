@@ -1,4 +1,4 @@
-import { idSchema } from '@evenround/contract/common'
+import { daySchema, idSchema } from '@evenround/contract/common'
 import { PROTOCOL_VERSION } from '@evenround/contract/protocol'
 import { unscheduledStopSchema } from '@evenround/contract/unscheduled'
 import { factBatchResultSchema, factBatchSchema } from '@evenround/contract/visit'
@@ -8,6 +8,7 @@ import { takeFacts } from '../../facts/take'
 import { type Deps, need, router } from '../../http/env'
 import { ApiError } from '../../http/errors'
 import { body, json, PROBLEMS } from '../../http/openapi'
+import { putOff } from './put-off'
 import { putUnscheduled } from './unscheduled'
 
 const send = createRoute({
@@ -24,6 +25,13 @@ const unscheduled = createRoute({
   responses: { 200: json(z.object({ id: idSchema })), ...PROBLEMS },
 })
 
+const putOffRoute = createRoute({
+  method: 'post',
+  path: '/api/stops/{id}/put-off',
+  request: { params: z.object({ id: idSchema }), ...body(z.strictObject({ day: daySchema.nullable() })) },
+  responses: { 200: json(z.object({ day: daySchema })), ...PROBLEMS },
+})
+
 /** The one door for field work: a batch of facts in, an answer for each one out. */
 export const visitRoutes = (deps: Deps) =>
   router()
@@ -31,6 +39,12 @@ export const visitRoutes = (deps: Deps) =>
       const who = c.get('who')
       need(who, 'record-facts')
       return c.json(await deps.inFirm(who.firmId, (scope) => putUnscheduled(scope, who, c.req.valid('json'), deps.now())), 200)
+    })
+    .openapi(putOffRoute, async (c) => {
+      const who = c.get('who')
+      need(who, 'record-facts')
+      const { id } = c.req.valid('param')
+      return c.json(await deps.inFirm(who.firmId, (scope) => putOff(scope, who, id, c.req.valid('json').day, deps.now())), 200)
     })
     .openapi(send, async (c) => {
       const { protocol, deviceId, sentAt, facts } = c.req.valid('json')

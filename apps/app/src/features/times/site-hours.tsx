@@ -1,0 +1,129 @@
+import type { SiteHours } from '@evenround/contract/rounds'
+import { useState } from 'react'
+import { View } from 'react-native'
+import { v7 as uuidv7 } from 'uuid'
+import { saveSiteHours, useSiteHours } from '../../data/times'
+import { BackLink } from '../../ui/back-link'
+import { Button } from '../../ui/button'
+import { Field } from '../../ui/field'
+import { clockOf } from '../../ui/format'
+import { minuteOf } from '../../ui/minute'
+import { Screen } from '../../ui/screen'
+import { Failed, Waiting } from '../../ui/states'
+import { T } from '../../ui/text'
+
+const WEEKDAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'] as const
+
+/** When a site may be worked at: its hours, quiet hours between them, closed weekdays, closings of a season. */
+export function SiteHoursPage({ siteId }: { siteId: string }) {
+  const hours = useSiteHours(siteId)
+  return (
+    <Screen over={<BackLink href={`/sites/${siteId}`} label="The site" />} title="Hours and closings">
+      {hours.data ? (
+        <HoursForm key={hours.data.version} hours={hours.data} />
+      ) : hours.error ? (
+        <Failed what="The hours cannot be shown" error={hours.error} onRetry={() => void hours.refetch()} />
+      ) : (
+        <Waiting what="Loading the hours" />
+      )}
+    </Screen>
+  )
+}
+
+const spansText = (open: SiteHours['open']): string => open.map(([from, to]) => `${clockOf(from)}-${clockOf(to)}`).join(', ')
+
+/** "8-12, 13:30-16" as spans; null where it cannot be read. */
+export function spansOf(text: string): [number, number][] | null {
+  if (text.trim() === '') return []
+  const spans = text.split(',').map((part) => part.split(/[-–]/).map((one) => minuteOf(one)))
+  const good = spans.every(([from, to], index) => {
+    const before = spans[index - 1]?.[1]
+    return from != null && to != null && from < to && (before == null || before <= from)
+  })
+  return good && spans.every(({ length }) => length === 2) ? (spans as [number, number][]) : null
+}
+
+const isDay = (text: string): boolean => /^\d{4}-\d{2}-\d{2}$/.test(text)
+
+function HoursForm({ hours }: { hours: SiteHours }) {
+  const [open, setOpen] = useState(spansText(hours.open))
+  const [closed, setClosed] = useState(hours.closedWeekdays)
+  const [access, setAccess] = useState(hours.accessMin === null ? '' : String(hours.accessMin))
+  const [closings, setClosings] = useState(hours.closings)
+  const [from, setFrom] = useState('')
+  const [to, setTo] = useState('')
+  const [problem, setProblem] = useState<unknown>(null)
+  const [saved, setSaved] = useState(false)
+  const spans = spansOf(open)
+  const accessMin = access.trim() === '' ? null : Number(access)
+  const wrong = spans === null || (accessMin !== null && !(Number.isInteger(accessMin) && accessMin >= 0 && accessMin <= 240))
+  const save = async (): Promise<void> => {
+    if (spans === null) return
+    setProblem(null)
+    setSaved(false)
+    try {
+      await saveSiteHours({ ...hours, open: spans, closedWeekdays: closed, accessMin, closings })
+      setSaved(true)
+    } catch (error) {
+      setProblem(error)
+    }
+  }
+  return (
+    <View className="gap-4">
+      <Field
+        label="Somebody may work here"
+        value={open}
+        onChangeText={setOpen}
+        hint="Like 8-12, 13:30-16. Quiet hours lie between. Empty: any time."
+        error={spans === null ? 'Times like 8-12, 13:30-16, one after another' : undefined}
+      />
+      <View className="gap-1">
+        <T kind="label">Closed on</T>
+        <View className="flex-row flex-wrap gap-2">
+          {WEEKDAYS.map((name, index) => (
+            <Button
+              key={name}
+              label={closed.includes(index + 1) ? `${name} ✓` : name}
+              kind={closed.includes(index + 1) ? 'act' : 'plain'}
+              onPress={() => setClosed(closed.includes(index + 1) ? closed.filter((one) => one !== index + 1) : [...closed, index + 1])}
+            />
+          ))}
+        </View>
+      </View>
+      <Field
+        label="Getting in takes"
+        unit="min"
+        value={access}
+        onChangeText={setAccess}
+        hint="Empty: as the firm has it"
+        inputMode="numeric"
+        className="w-56"
+      />
+      <View className="gap-2">
+        <T kind="label">Shut for a season</T>
+        {closings.map(({ id, fromDay, toDay }) => (
+          <View key={id} className="flex-row items-center gap-2">
+            <T className="flex-1">{`${fromDay} until ${toDay}, opening again that day`}</T>
+            <Button label="Take out" onPress={() => setClosings(closings.filter((one) => one.id !== id))} />
+          </View>
+        ))}
+        <View className="flex-row flex-wrap items-end gap-2">
+          <Field label="Shuts on" value={from} onChangeText={setFrom} hint="2027-11-01" className="w-40" />
+          <Field label="Opens again on" value={to} onChangeText={setTo} hint="2028-03-01" className="w-40" />
+          <Button
+            label="Add"
+            disabled={!(isDay(from) && isDay(to) && from < to)}
+            onPress={() => {
+              setClosings([...closings, { id: uuidv7(), fromDay: from, toDay: to }])
+              setFrom('')
+              setTo('')
+            }}
+          />
+        </View>
+      </View>
+      {problem ? <Failed what="The hours were not saved" error={problem} /> : null}
+      {saved ? <T kind="quiet">Saved. The next plan follows.</T> : null}
+      <Button label="Save the hours" kind="act" disabled={wrong} onPress={() => void save()} />
+    </View>
+  )
+}

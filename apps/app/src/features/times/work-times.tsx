@@ -1,0 +1,153 @@
+import type { WorkTime } from '@evenround/contract/rounds'
+import { useState } from 'react'
+import { Pressable, View } from 'react-native'
+import { fieldError } from '../../data/api'
+import { useMe } from '../../data/queries'
+import { saveWorkTime, type Times, useTimes } from '../../data/times'
+import { BackLink } from '../../ui/back-link'
+import { Button } from '../../ui/button'
+import { Field } from '../../ui/field'
+import { clockOf } from '../../ui/format'
+import { minuteOf } from '../../ui/minute'
+import { Screen } from '../../ui/screen'
+import { Select } from '../../ui/select'
+import { Failed, Waiting } from '../../ui/states'
+import { T } from '../../ui/text'
+import { DaysOff } from './days-off'
+import { TermsForm } from './terms-form'
+
+const WEEKDAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'] as const
+
+/** Who is on the road when, where they start, what their van takes; days off and holidays; what the round is planned by. */
+export function TimesScreen() {
+  const times = useTimes()
+  const rights = useMe().data?.rights ?? []
+  const [mayPlan, mayChoose] = [rights.includes('plan-rounds'), rights.includes('change-schools')]
+  return (
+    <Screen over={<BackLink href="/firm" label="The firm" />} title="Times and days off">
+      {times.data ? (
+        <>
+          {times.data.people.map((person) => (
+            <PersonTimes key={`${person.personId}${person.version}`} person={person} places={times.data.places} mayPlan={mayPlan} />
+          ))}
+          <DaysOff times={times.data} mayPlan={mayPlan} />
+          <TermsForm key={JSON.stringify(times.data.terms)} terms={times.data.terms} mayEdit={mayChoose} />
+        </>
+      ) : times.error ? (
+        <Failed what="The times cannot be shown" error={times.error} onRetry={() => void times.refetch()} />
+      ) : (
+        <Waiting what="Loading the times" />
+      )}
+    </Screen>
+  )
+}
+
+function PersonTimes({ person, places, mayPlan }: { person: WorkTime; places: Times['places']; mayPlan: boolean }) {
+  const [weekdays, setWeekdays] = useState(person.weekdays)
+  const [from, setFrom] = useState(clockOf(person.fromMin))
+  const [to, setTo] = useState(clockOf(person.toMin))
+  const [over, setOver] = useState(String(person.overtimeMin))
+  const [kg, setKg] = useState(person.vanKg === null ? '' : String(person.vanKg))
+  const [base, setBase] = useState(person.base ?? '')
+  const [problem, setProblem] = useState<unknown>(null)
+  const [saved, setSaved] = useState(false)
+  const [fromMin, toMin, overtimeMin] = [minuteOf(from), minuteOf(to), Number(over)]
+  const vanKg = kg.trim() === '' ? null : Number(kg.replace(',', '.'))
+  const wrong = fromMin === null || toMin === null || !Number.isInteger(overtimeMin) || overtimeMin < 0 || (vanKg !== null && !(vanKg > 0))
+  const toggle = (day: number): void =>
+    setWeekdays(weekdays.includes(day) ? weekdays.filter((one) => one !== day) : [...weekdays, day].sort())
+  const save = async (): Promise<void> => {
+    if (fromMin === null || toMin === null) return
+    setProblem(null)
+    setSaved(false)
+    try {
+      await saveWorkTime({ ...person, weekdays, fromMin, toMin, overtimeMin, vanKg, base: base === '' ? null : base })
+      setSaved(true)
+    } catch (error) {
+      setProblem(error)
+    }
+  }
+  const islands = [...new Set(places.map(({ island }) => island))]
+  return (
+    <View className="gap-3 rounded-card border-2 border-line bg-sheet p-4" testID={`times-${person.name}`}>
+      <T kind="heading" level={2}>
+        {`${person.name}${person.van ? ` · ${person.van}` : ''}`}
+      </T>
+      <T kind="quiet">
+        {person.skills.includes('wells') ? 'Licensed for wells' : 'Not licensed for wells; the skill is given under The firm, People'}
+      </T>
+      <View className="flex-row flex-wrap gap-2" role="group" aria-label={`Working days of ${person.name}`}>
+        {WEEKDAYS.map((name, index) => {
+          const on = weekdays.includes(index + 1)
+          return (
+            <Pressable
+              key={name}
+              role="checkbox"
+              aria-checked={on}
+              disabled={!mayPlan}
+              onPress={() => toggle(index + 1)}
+              className={`min-h-[48px] min-w-[48px] items-center justify-center rounded-card border-2 px-2 ${on ? 'border-kelp bg-kelp' : 'border-line bg-paper'}`}
+            >
+              <T kind="label" className={on ? 'text-on-kelp' : 'text-ink'}>
+                {name}
+              </T>
+            </Pressable>
+          )
+        })}
+      </View>
+      <View className="flex-row flex-wrap gap-3">
+        <Field
+          label="From"
+          value={from}
+          onChangeText={setFrom}
+          className="w-24"
+          editable={mayPlan}
+          error={fromMin === null ? 'like 8:00' : undefined}
+        />
+        <Field
+          label="To"
+          value={to}
+          onChangeText={setTo}
+          className="w-24"
+          editable={mayPlan}
+          error={toMin === null ? 'like 16:00' : fieldError(problem, 'toMin')}
+        />
+        <Field
+          label="Overtime at most"
+          unit="min"
+          value={over}
+          onChangeText={setOver}
+          className="w-36"
+          editable={mayPlan}
+          inputMode="numeric"
+        />
+        <Field
+          label="Van takes"
+          unit="kg"
+          value={kg}
+          onChangeText={setKg}
+          className="w-36"
+          editable={mayPlan}
+          inputMode="decimal"
+          hint="empty: no limit"
+        />
+      </View>
+      <View className="gap-1">
+        <T kind="label">Starts from</T>
+        <Select
+          label={`Where ${person.name} starts from`}
+          value={base}
+          none="Not on the round"
+          groups={islands.map((island) => ({
+            label: island,
+            options: places.filter((place) => place.island === island).map(({ id, name }) => ({ value: id, label: name })),
+          }))}
+          onChange={(value) => mayPlan && setBase(value)}
+        />
+      </View>
+      {problem ? <Failed what="The times were not saved" error={problem} /> : null}
+      {saved ? <T kind="quiet">Saved. The next plan follows.</T> : null}
+      {mayPlan ? <Button label="Save the times" kind="act" disabled={wrong} onPress={() => void save()} /> : null}
+    </View>
+  )
+}

@@ -1,0 +1,67 @@
+import type { TodayDto } from '@evenround/contract/site'
+import { useState } from 'react'
+import { View } from 'react-native'
+import { api, ask } from '../../data/api'
+import { useNow } from '../../data/now'
+import { refreshAfterFacts } from '../../data/queries'
+import { Button } from '../../ui/button'
+import { clockOf, duration, longDay, minuteOfInstant, plainDay } from '../../ui/format'
+import { Notice } from '../../ui/notice'
+import { T } from '../../ui/text'
+import { lateness } from './late'
+
+const MINUTE_MS = 60_000
+
+/** Running late: what that does to the rest of the day, and the one stop that can wait best. */
+export function Late({ today }: { today: TodayDto }) {
+  const now = useNow(MINUTE_MS)
+  const [put, setPut] = useState<{ id: string; name: string; day: string } | null>(null)
+  const [trouble, setTrouble] = useState<string | null>(null)
+  const late = lateness(today, minuteOfInstant(now, today.timeZone))
+  const move = async (id: string, name: string, day: string | null): Promise<void> => {
+    setTrouble(null)
+    try {
+      const answer = await ask(api.stops[':id']['put-off'].$post({ param: { id }, json: { day } }))
+      setPut(day === null ? { id, name, day: answer.day } : null)
+      refreshAfterFacts()
+    } catch (error) {
+      setTrouble(error instanceof Error ? error.message : 'It could not be put off.')
+    }
+  }
+  return (
+    <>
+      {put ? (
+        <Notice tone="good" title={`${put.name} is put off to ${longDay(put.day)}`} live>
+          <View className="self-start">
+            <Button label="Undo" onPress={() => void move(put.id, put.name, today.day)} />
+          </View>
+        </Notice>
+      ) : null}
+      {late ? (
+        <Notice tone="look" title={`${duration(late.behindMin)} behind: home about ${clockOf(late.homeMin)}`} live>
+          {late.overMin > 0 ? <T>{`${duration(late.overMin)} over the day.`}</T> : null}
+          {late.broken.length > 0 ? (
+            <T kind="strong">{`Promised times would be missed at ${late.broken.join(', ')}: call ahead.`}</T>
+          ) : null}
+          {late.canWait ? (
+            <>
+              <T>
+                {`${late.canWait.siteName} can wait best${late.canWait.until ? `, it is good until about ${plainDay(late.canWait.until)}` : ''}; leaving it out saves about ${duration(late.canWait.savesMin)}.`}
+              </T>
+              <View className="self-start">
+                <Button label="Put it off" onPress={() => late.canWait && void move(late.canWait.id, late.canWait.siteName, null)} />
+              </View>
+            </>
+          ) : (
+            <T>Nothing that is left may be put off without the planner.</T>
+          )}
+          {trouble ? (
+            <T role="alert" className="text-oxblood">
+              {trouble}
+            </T>
+          ) : null}
+        </Notice>
+      ) : null}
+    </>
+  )
+}

@@ -1,0 +1,101 @@
+import type { VanList } from '@evenround/contract/rounds'
+import { addDays } from '@evenround/core/units'
+import { useState } from 'react'
+import { Pressable, View } from 'react-native'
+import { useMe } from '../../data/queries'
+import { tickVan, useVan } from '../../data/times'
+import { BackLink } from '../../ui/back-link'
+import { plainDay } from '../../ui/format'
+import { Screen } from '../../ui/screen'
+import { Segments } from '../../ui/segments'
+import { Empty, Failed, Waiting } from '../../ui/states'
+import { T } from '../../ui/text'
+
+type Item = VanList['items'][number]
+const KINDS = { part: 'Parts', chlorine: 'Chlorine, strips, bottles', consumable: 'Used up', tool: 'Tools' } as const
+const WHEN = { today: 'Today', tomorrow: 'Tomorrow', week: 'Seven days' } as const
+
+/** What must be in the van: ticked when it is in, named with its order-by date when it is short. */
+export function Van() {
+  const me = useMe().data
+  const [when, setWhen] = useState<keyof typeof WHEN>('today')
+  const today = me?.today ?? null
+  const from = today === null ? null : when === 'tomorrow' ? addDays(today, 1) : today
+  const van = useVan(from, when === 'week' ? 7 : 1)
+  const items = van.data?.items ?? []
+  const loaded = items.filter(({ state }) => state === 'loaded').length
+  return (
+    <Screen over={<BackLink href="/today" label="Today" />} title={`Load ${me?.person.van ?? 'the van'}`}>
+      <Segments label="For" value={when} words={WHEN} onChange={setWhen} />
+      {van.data ? (
+        items.length === 0 ? (
+          <Empty title="Nothing to load" text="No stops are planned for you in this time." />
+        ) : (
+          <>
+            <T kind="quiet">{`${loaded} of ${items.length} in the van. Tap once when it is in, again when it is short.`}</T>
+            {(Object.keys(KINDS) as Item['kind'][]).map((kind) => (
+              <Kind key={kind} kind={kind} items={items.filter((item) => item.kind === kind)} day={van.data.from} today={today ?? ''} />
+            ))}
+          </>
+        )
+      ) : van.error ? (
+        <Failed what="The list cannot be shown" error={van.error} onRetry={() => void van.refetch()} />
+      ) : (
+        <Waiting what="Loading the list" />
+      )}
+    </Screen>
+  )
+}
+
+function Kind({ kind, items, day, today }: { kind: Item['kind']; items: readonly Item[]; day: string; today: string }) {
+  if (items.length === 0) return null
+  return (
+    <View>
+      <T kind="heading" level={2}>
+        {KINDS[kind]}
+      </T>
+      {items.map((item) => (
+        <Row key={item.key} item={item} day={day} today={today} />
+      ))}
+    </View>
+  )
+}
+
+const NEXT = { none: 'loaded', loaded: 'short', short: null } as const
+
+function Row({ item, day, today }: { item: Item; day: string; today: string }) {
+  const { key, name, kind, count, unit, forSites, state, orderBy, firstDay } = item
+  const late = orderBy !== null && orderBy < today
+  return (
+    <Pressable
+      role="checkbox"
+      aria-checked={state === 'loaded' ? true : state === 'short' ? 'mixed' : false}
+      aria-label={`${name}, ${count} ${unit}${state === 'short' ? ', short' : ''}`}
+      testID={`van-${key}`}
+      onPress={() => void tickVan(day, key, NEXT[state ?? 'none'])}
+      className="min-h-[56px] flex-row items-center gap-3 border-b-2 border-line py-2"
+    >
+      <View
+        className={`h-8 w-8 items-center justify-center rounded-[4px] border-2 ${state === 'loaded' ? 'border-kelp bg-kelp' : state === 'short' ? 'border-copper' : 'border-quiet'}`}
+      >
+        <T kind="strong" className={state === 'loaded' ? 'text-on-kelp' : 'text-copper-text'}>
+          {state === 'loaded' ? '✓' : state === 'short' ? '!' : ' '}
+        </T>
+      </View>
+      <View className="min-w-0 flex-1">
+        <T kind="strong">{kind === 'part' ? `${key} · ${name}` : name}</T>
+        <T kind="small" numberOfLines={2}>
+          {forSites.length > 3 ? `${forSites.slice(0, 3).join(', ')} and ${forSites.length - 3} more` : forSites.join(', ')}
+        </T>
+        {state === 'short' && orderBy ? (
+          <T kind="label" className="text-copper-text">
+            {late
+              ? `Short: needed ${plainDay(firstDay)}, and an order would have had to go by ${plainDay(orderBy)}. Move the stop or fetch it.`
+              : `Short: order by ${plainDay(orderBy)}, needed ${plainDay(firstDay)}.`}
+          </T>
+        ) : null}
+      </View>
+      <T kind="strong">{unit === 'piece' || unit === 'set' ? `${count} ×` : `${count} ${unit}`}</T>
+    </Pressable>
+  )
+}
