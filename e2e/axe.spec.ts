@@ -3,7 +3,10 @@ import { expect, opened, test } from './world'
 
 const SCREENS: readonly [string, string, RegExp][] = [
   ['Today', '/today', /driving|No stops today/],
-  ['Round', '/round', /Your next seven days/],
+  ['Round', '/round', /On no day yet/],
+  ['Calendar and files', '/round-files', /secret address/],
+  ['The van', '/van', /in the van|Nothing to load/],
+  ['Times', '/times', /What the round is planned by/],
   ['Due', '/due?until=now', /since/],
   ['Due, nothing found', '/due?text=nowhere', /Nothing is due here/],
   ['Sites', '/sites', /Boatyard/],
@@ -62,6 +65,9 @@ for (const [theme, sizes] of [
       await person.go(`/sites/${site?.id}`)
       await expect(page.getByText('Getting in')).toBeVisible()
       await check('A site with a hold')
+      await person.go(`/hours/${site?.id}`)
+      await expect(page.getByText('Shut for a season')).toBeVisible()
+      await check('Hours of a site')
       const [stage] = await world.query<{ stage_id: string }>(
         `select f.stage_id from stage_forecast f join site on site.id = f.site_id where site.name = 'Gannet Row 3' and f.media = 'membrane'`,
       )

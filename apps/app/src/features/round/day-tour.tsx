@@ -23,7 +23,7 @@ export function DayTour({ set, line, onChoose }: { set: RoundSet; line: Line; on
       </T>
       {line.stops.map(({ visit, departMin, driveMin, sailsMin, startMin, leaveMin }) => (
         <View key={visit.id}>
-          <T kind="quiet" className="pl-14">
+          <T kind="quiet" className="pl-[68px]">
             {driveMin === 0
               ? 'next door'
               : `leave ${clockOf(departMin)}, ${duration(driveMin)}${sailsMin === null ? '' : `, ferry ${clockOf(sailsMin)}`}`}
@@ -33,7 +33,7 @@ export function DayTour({ set, line, onChoose }: { set: RoundSet; line: Line; on
             onPress={() => onChoose(visit.id)}
             className="min-h-[48px] flex-row items-center gap-3 border-b-2 border-line"
           >
-            <T kind="strong" className="w-11">
+            <T kind="strong" className="w-14">
               {clockOf(startMin)}
             </T>
             <View className="flex-1">

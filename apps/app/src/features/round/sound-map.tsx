@@ -109,7 +109,7 @@ export function SoundMap({ set, line }: { set: RoundSet; line: Line }) {
             <SvgText
               key={`${id}-name`}
               x={x + (right ? 13 : -13)}
-              y={y + 4}
+              y={y + (number ? (number % 2 === 1 ? -8 : 18) : 4)}
               fontSize={12}
               fontFamily={FONT}
               textAnchor={right ? 'start' : 'end'}

@@ -7,8 +7,8 @@ import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
 import { Field } from '../../ui/field'
 import { clockOf } from '../../ui/format'
-import { minuteOf } from '../../ui/minute'
 import { Screen } from '../../ui/screen'
+import { spansOf } from '../../ui/spans'
 import { Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
 
@@ -31,17 +31,6 @@ export function SiteHoursPage({ siteId }: { siteId: string }) {
 }
 
 const spansText = (open: SiteHours['open']): string => open.map(([from, to]) => `${clockOf(from)}-${clockOf(to)}`).join(', ')
-
-/** "8-12, 13:30-16" as spans; null where it cannot be read. */
-export function spansOf(text: string): [number, number][] | null {
-  if (text.trim() === '') return []
-  const spans = text.split(',').map((part) => part.split(/[-–]/).map((one) => minuteOf(one)))
-  const good = spans.every(([from, to], index) => {
-    const before = spans[index - 1]?.[1]
-    return from != null && to != null && from < to && (before == null || before <= from)
-  })
-  return good && spans.every(({ length }) => length === 2) ? (spans as [number, number][]) : null
-}
 
 const isDay = (text: string): boolean => /^\d{4}-\d{2}-\d{2}$/.test(text)
 

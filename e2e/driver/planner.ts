@@ -1,0 +1,55 @@
+import { expect, type Locator, type Page } from '@playwright/test'
+import type { Technician } from './technician'
+
+/** Somebody who plans the round, at a desk. */
+export class Planner {
+  constructor(readonly who: Technician) {}
+
+  get page(): Page {
+    return this.who.page
+  }
+  button(name: string | RegExp): Locator {
+    return this.page.getByRole('button', { name })
+  }
+  get panel(): Locator {
+    return this.page.getByTestId('visit-panel')
+  }
+  visits(): Locator {
+    return this.page.locator('[data-testid^="visit-"]:not([data-testid="visit-panel"])')
+  }
+  lines(): Locator {
+    return this.page.locator('[data-testid^="line-"]')
+  }
+
+  async open(): Promise<void> {
+    await this.who.go('/round')
+    await expect(this.page.getByRole('heading', { level: 1, name: 'The round' })).toBeVisible()
+    await expect(this.page.getByTestId('round-summary')).toBeVisible()
+  }
+
+  /** Plans and takes what came out. */
+  async planAndTake(): Promise<void> {
+    await this.button(/^Plan the quarter|^Plan again/).click()
+    await expect(this.page.getByTestId('proposal')).toBeVisible({ timeout: 90_000 })
+    await this.button('Take it').click()
+    await expect(this.page.getByTestId('proposal')).toBeHidden()
+  }
+
+  /** Turns weeks until one has a visit that may be carried, and opens it; its name. */
+  async openVisit(after = 1): Promise<string> {
+    for (let week = 0; week < after; week++) await this.button(/›$/).click()
+    await this.visits().first().click()
+    await expect(this.panel).toBeVisible()
+    return (await this.panel.getByRole('heading', { level: 2 }).innerText()).trim()
+  }
+
+  async publish(): Promise<number> {
+    await this.button('Publish…').click()
+    const card = this.page.getByTestId('publish-card')
+    await expect(card).toBeVisible()
+    await card.getByRole('button', { name: 'Publish' }).click()
+    const told = this.page.getByText(/^Published as number \d+\.$/)
+    await expect(told).toBeVisible()
+    return Number(/\d+/.exec(await told.innerText())?.[0])
+  }
+}
