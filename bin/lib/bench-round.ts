@@ -1,6 +1,7 @@
 // Whether rounds are as good as they can be known to be, even, and quick: against every order, tours known by construction, and the plain way.
 import { planRound, problemOf, type RoundInput, type RoundPlan, roundCost, Solution } from '@evenround/core/round'
 import { drawRound } from '@evenround/core/round/drawn'
+import { PUBLISHED } from './round/sets'
 
 const print = (text: string): void => void process.stdout.write(`${text}\n`)
 let good = true
@@ -105,6 +106,25 @@ function known(what: string, input: RoundInput, best: number): void {
   )
 }
 
+const SET_SECONDS = 30
+const SET_OVER = { tour: 0.01, routes: 0.02 }
+function published(): void {
+  for (const { name, input, best } of PUBLISHED) {
+    const start = performance.now()
+    const plan = planRound(input, { stop: () => performance.now() > start + SET_SECONDS * 1000 })
+    const over = plan.cost.travel / best - 1
+    const most = input.days.length === 1 ? SET_OVER.tour : SET_OVER.routes
+    const whole = plan.unplanned.length === 0 && roundCost(input, plan).broken.length === 0
+    // A tour under its proved optimum would mean that the figures here are not the published ones.
+    row(
+      `${name}: ${plan.cost.travel.toFixed(2)}, published ${best}`,
+      `${percent(over)} in ${((performance.now() - start) / 1000).toFixed(1)} s`,
+      `${100 * most} %, 30 s`,
+      whole && over <= most && over > -0.001,
+    )
+  }
+}
+
 /** The plain way: on each day what is due the longest, as much as fits, from neighbour to nearest neighbour. */
 function plainWay(input: RoundInput): RoundPlan['cost'] {
   const s = new Solution(problemOf(input))
@@ -161,7 +181,9 @@ function spreadOf(plan: RoundPlan, days: number): number {
   return Math.sqrt(loads.reduce((sum, load) => sum + (load - mean) ** 2, 0) / days) / mean
 }
 
-const LONGER = 100_000
+/** More than ten minutes hold on any machine of today: the clock ends it. */
+const LONG_ITERATIONS = 1_500_000
+const LONG_SECONDS = 600
 function quarter(): void {
   // The firm wants its days even: a minute off the level weighs twice.
   const input = { ...drawRound(5, { visits: 300, days: 65, technicians: 1 }), weights: { overtime: 2, unevenness: 2, change: 30 } }
@@ -184,10 +206,10 @@ function quarter(): void {
     plan.cost.total <= 0.7 * plain.total,
   )
   row('spread of its day loads (CV)', percent(spreadOf(plan, 65)), '12 %', spreadOf(plan, 65) <= 0.12)
-  const budget = LONGER * 25_000
-  const long = planRound(input, { iterations: budget })
+  const end = performance.now() + LONG_SECONDS * 1000
+  const long = planRound(input, { iterations: LONG_ITERATIONS, stop: () => performance.now() >= end })
   row(
-    `its cost over a run of ${budget} iterations`,
+    `its cost over a run of ten minutes (${Math.round(long.cost.total)})`,
     percent(plan.cost.total / long.cost.total - 1),
     '2 %',
     plan.cost.total <= 1.02 * long.cost.total,
@@ -198,6 +220,7 @@ export async function run(): Promise<boolean> {
   print('\n| what | measured | target | |\n|---|---|---|---|')
   small()
   tours()
+  published()
   quarter()
   return good
 }

@@ -10,6 +10,8 @@ export const ROUND_QUEUE = 'round'
 /** A job that was not finished in this time is given to another process. */
 const LEASE_SECONDS = 60
 const POLL_SECONDS = 1
+/** A run that could not be worked to its end is looked at again so soon. */
+const AGAIN_SECONDS = 2
 
 type Pool = { query: (text: string, values?: unknown[]) => Promise<{ rows: unknown[]; rowCount: number | null }> }
 
@@ -92,8 +94,8 @@ export async function openQueue({ source, log, refresh, plan }: QueueOptions): P
       if (performance.now() >= until) await send(data.firmId)
     }
   })
-  const planSoon = async (firmId: string, runId: string): Promise<void> => {
-    await boss.send(ROUND_QUEUE, { firmId, runId })
+  const planSoon = async (firmId: string, runId: string, inSeconds = 0): Promise<void> => {
+    await boss.send(ROUND_QUEUE, { firmId, runId }, { startAfter: inSeconds })
   }
   await boss.work<{ firmId: string; runId: string }>(ROUND_QUEUE, { pollingIntervalSeconds: POLL_SECONDS }, async (jobs) => {
     for (const { data } of jobs) {
@@ -102,11 +104,14 @@ export async function openQueue({ source, log, refresh, plan }: QueueOptions): P
       const done = await plan(data.firmId, data.runId, () => !closing && performance.now() < until)
       log('info', 'round-planned', { firmId: data.firmId, runId: data.runId, done, ms: Math.round(performance.now() - started) })
       // What is left goes on under a lease of its own, here or in another process.
-      if (!done) await planSoon(data.firmId, data.runId)
+      if (!done) await planSoon(data.firmId, data.runId, AGAIN_SECONDS)
     }
   })
   const waiting = await source.query<{ firm_id: string }[]>('select firms_with_stale_stages() as firm_id')
   for (const { firm_id } of waiting) await refreshSoon(firm_id)
+  // A process that was killed left its runs open; whoever is still working one keeps it.
+  const open = await source.query<{ firm_id: string; id: string }[]>('select firm_id, id from open_round_runs()')
+  for (const { firm_id, id } of open) await planSoon(firm_id, id)
   return {
     refreshSoon,
     planSoon,

@@ -62,6 +62,22 @@ async function keep(
   })
 }
 
+/** Whoever works a run tells of each part sooner than this; one that is silent for longer was killed, and another takes it over. */
+const SILENT_SECONDS = 30
+
+/** Takes a run that nobody works: one waits until its worker is done or has been silent for long. */
+async function claim(deps: RunDeps, firmId: string, id: string): Promise<boolean> {
+  const now = deps.now()
+  const taken = await deps.inFirm(firmId, (scope) =>
+    scope.query<{ id: string }>(
+      `with mine as (update round_run set state = 'running', changed_at = $3 where firm_id = $1 and id = $2
+         and (state = 'waiting' or changed_at < $3::timestamptz - interval '${SILENT_SECONDS} seconds') returning id) select id from mine`,
+      [id, now],
+    ),
+  )
+  return taken.length > 0
+}
+
 /**
  * Works a run until it is done, called off, or `goOn` says no; true when nothing of it is left to do. Each part is kept as it comes: after
  * a kill the run goes on with the parts that are missing.
@@ -75,14 +91,19 @@ export async function workRun(deps: RunDeps, firmId: string, id: string, goOn: (
     return { row: found, set: kept?.set ?? null, draft: open && open.setId === found?.setId ? open.plan.days : null }
   })
   if (!row || !set || (row.state !== 'waiting' && row.state !== 'running')) return true
+  if (!(await claim(deps, firmId, id))) return false
   const input = inputOfSet(set)
   const { tasks, whole } = tasksOf(input)
   const parts: Record<string, SetPlan['days']> = { ...row.parts }
   const left = tasks.filter(({ key }) => parts[key] === undefined)
-  await keep(deps, firmId, id, { state: 'running' })
   while (left.length > 0) {
-    if (!goOn()) return false
-    const current = await deps.inFirm(firmId, (scope) => load(scope, id))
+    if (!goOn()) {
+      await keep(deps, firmId, id, { state: 'waiting' })
+      return false
+    }
+    const [current] = await deps.inFirm(firmId, (scope) =>
+      scope.query<{ cancelled: boolean }>('select cancelled from round_run where firm_id = $1 and id = $2', [id]),
+    )
     if (!current || current.cancelled) {
       await keep(deps, firmId, id, { state: 'cancelled', message: 'Called off; the plan stays as it was.' })
       return true

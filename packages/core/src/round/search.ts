@@ -181,6 +181,37 @@ function wholeDay(s: Solution, count: number, random: () => number): number[] {
   return [...new Set(taken)].slice(0, count)
 }
 
+/** Stretches of days that pass near a visit, each holding a stop near it (Christiaens and Vanden Berghe 2020). */
+function strings(s: Solution, seed: number, count: number, random: () => number): number[] {
+  const { p } = s
+  const minutes = (p.steps[0] as { minutes: Float64Array }).minutes
+  const from = p.place[seed] as number
+  const near: { v: number; far: number }[] = []
+  for (let v = 0; v < p.nVisits; v++)
+    if ((s.where[v] as number) >= 0) near.push({ v, far: minutes[from * p.nPlaces + (p.place[v] as number)] as number })
+  near.sort((a, b) => a.far - b.far)
+  const longest = Math.max(2, Math.ceil(count / 2))
+  const cut = new Set<number>()
+  const taken: number[] = []
+  for (const { v } of near) {
+    if (taken.length >= count) break
+    const route = s.where[v] as number
+    if (cut.has(route)) continue
+    cut.add(route)
+    const sequence = s.routes[route] as number[]
+    const length = Math.min(sequence.length, count - taken.length, 1 + Math.floor(random() * longest))
+    const at = sequence.indexOf(v)
+    const first = Math.max(0, Math.min(sequence.length - length, at - Math.floor(random() * length)))
+    taken.push(...sequence.slice(first, first + length))
+  }
+  // In one long day there is one stretch: what else is near goes as well.
+  for (let i = 0; i < near.length && taken.length < count && cut.size < 2; i++) {
+    const { v } = near[i] as { v: number }
+    if (!taken.includes(v) && random() < 0.6) taken.push(v)
+  }
+  return taken
+}
+
 function anywhere(s: Solution, count: number, random: () => number): number[] {
   const placed: number[] = []
   for (let v = 0; v < s.p.nVisits; v++) if ((s.where[v] as number) >= 0) placed.push(v)
@@ -188,6 +219,9 @@ function anywhere(s: Solution, count: number, random: () => number): number[] {
   while (taken.length < count && placed.length > 0) taken.push(...placed.splice(Math.floor(random() * placed.length), 1))
   return taken
 }
+
+/** Longest stretch that is moved as a whole. */
+const MOVED = 3
 
 /** Turns stretches round and moves short ones within a day, until nothing gets cheaper. */
 export function polish(s: Solution, route: number): void {
@@ -197,41 +231,82 @@ export function polish(s: Solution, route: number): void {
   const t = s.technicianOf(route)
   const low = s.holdsLinked(route) ? s.low : null
   const plain = s.p.steps.length === 1
-  const minutes = (s.p.steps[0] as { minutes: Float64Array }).minutes
-  const { base } = s.p.technicians[t] as Problem['technicians'][number]
   const priceOf = (order: readonly number[]): number => {
     const timed = timeRoute(s.p, t, order, low, null)
     return timed === null ? Number.POSITIVE_INFINITY : timed.travelMin + s.p.weights.overtime * timed.overtimeMin
   }
-  const lengthOf = (order: readonly number[]): number => {
-    let [at, sum] = [base, 0]
-    for (const v of order) {
-      sum += minutes[at * s.p.nPlaces + (s.p.place[v] as number)] as number
-      at = s.p.place[v] as number
-    }
-    return sum + (minutes[at * s.p.nPlaces + base] as number)
-  }
   let best = [...sequence]
   let price = priceOf(best)
+  let way = wayOf(s, t, best)
   let found = true
-  const tryOrder = (order: number[]): void => {
-    // Overtime is never under nothing: what is longer than the whole price is not timed.
-    if (plain && lengthOf(order) >= price - EPS) return
+  /** Tries an order that is longer by `more`: overtime is never under nothing, so what is longer than the whole price is not timed. */
+  const tryOrder = (more: number, orderOf: () => number[]): boolean => {
+    if (plain && way.length + more >= price - EPS) return false
+    const order = orderOf()
     const now = priceOf(order)
-    if (now < price - EPS) {
-      best = order
-      price = now
-      found = true
-    }
+    if (now >= price - EPS) return false
+    best = order
+    price = now
+    way = wayOf(s, t, best)
+    found = true
+    return true
   }
   while (found) {
     found = false
-    for (let i = 0; i < n && !found; i++) for (let j = i + 1; j < n && !found; j++) tryOrder(turned(best, i, j))
-    for (let length = 1; length <= 3 && length < n && !found; length++)
-      for (let i = 0; i + length <= n && !found; i++)
-        for (let at = 0; at + length <= n && !found; at++) if (at !== i) tryOrder(moved(best, i, length, at))
+    for (let i = 0; i < n; i++) for (let j = i + 1; j < n; j++) tryOrder(way.turning(i, j), () => turned(best, i, j))
+    for (let length = 1; length <= MOVED && length < n; length++)
+      for (let i = 0; i + length <= n; i++)
+        for (let at = 0; at + length <= n; at++) {
+          if (at === i) continue
+          if (tryOrder(way.moving(i, length, at, false), () => moved(best, i, length, at))) continue
+          if (length > 1) tryOrder(way.moving(i, length, at, true), () => turned(moved(best, i, length, at), at, at + length - 1))
+        }
   }
   if (best.some((v, i) => v !== sequence[i])) s.reorder(route, best)
+}
+
+interface Way {
+  length: number
+  /** How much longer the way is with the stretch from i to j turned round. */
+  turning: (i: number, j: number) => number
+  /** How much longer it is with a stretch moved to begin at `at`, turned round or not. */
+  moving: (i: number, length: number, at: number, round: boolean) => number
+}
+
+/** The way of an order on the plain roads, and what changes of it do to its length, each found at once. */
+function wayOf(s: Solution, t: number, order: readonly number[]): Way {
+  const { p } = s
+  const n = order.length
+  const minutes = (p.steps[0] as { minutes: Float64Array }).minutes
+  const { base } = p.technicians[t] as Problem['technicians'][number]
+  const placeAt = (index: number): number => (index < 0 || index >= n ? base : (p.place[order[index] as number] as number))
+  const leg = (from: number, to: number): number => minutes[from * p.nPlaces + to] as number
+  // Sums of the legs into each stop, and of the same legs driven the other way.
+  const on = new Float64Array(n + 2)
+  const back = new Float64Array(n + 2)
+  for (let index = 0; index <= n; index++) {
+    on[index + 1] = (on[index] as number) + leg(placeAt(index - 1), placeAt(index))
+    back[index + 1] = (back[index] as number) + leg(placeAt(index), placeAt(index - 1))
+  }
+  /** Legs within the stretch from i to j. */
+  const within = (sums: Float64Array, i: number, j: number): number => (sums[j + 1] as number) - (sums[i + 1] as number)
+  return {
+    length: on[n + 1] as number,
+    turning: (i, j) => {
+      const [before, first, last, behind] = [placeAt(i - 1), placeAt(i), placeAt(j), placeAt(j + 1)]
+      return leg(before, last) + leg(first, behind) - leg(before, first) - leg(last, behind) + within(back, i, j) - within(on, i, j)
+    },
+    moving: (i, length, at, round) => {
+      const [first, last] = [placeAt(i), placeAt(i + length - 1)]
+      const [before, behind] = [placeAt(i - 1), placeAt(i + length)]
+      const rest = (index: number): number => placeAt(index < i ? index : index + length)
+      const [x, y] = [rest(at - 1), rest(at)]
+      const out = leg(before, behind) - leg(before, first) - leg(last, behind)
+      const into = round ? leg(x, last) + leg(first, y) : leg(x, first) + leg(last, y)
+      const turnedRound = round ? within(back, i, i + length - 1) - within(on, i, i + length - 1) : 0
+      return out + into - leg(x, y) + turnedRound
+    },
+  }
 }
 
 function turned(order: readonly number[], i: number, j: number): number[] {
@@ -253,7 +328,7 @@ function moved(order: readonly number[], i: number, length: number, at: number):
 /** Iterations after which a search of this size ends by itself. */
 export const ownBudget = (visits: number): number => Math.round(Math.min(4000, 200 * visits) + 36 * visits + 300 * Math.sqrt(visits))
 
-const DESTROYERS = 4
+const DESTROYERS = 5
 /** So few are at times taken out all together. */
 const FEW_VISITS = 12
 
@@ -298,7 +373,9 @@ export function search(p: Problem, seed: number, { iterations, stop, progress, f
           ? dearest(s, count, random)
           : kind === 2
             ? wholeDay(s, count, random)
-            : anywhere(s, count, random)
+            : kind === 3
+              ? strings(s, Math.floor(random() * p.nVisits), count, random)
+              : anywhere(s, count, random)
     for (const v of out) s.remove(v)
     const missing = all.filter((v) => (s.where[v] as number) < 0)
     const shaken = random() < 0.5

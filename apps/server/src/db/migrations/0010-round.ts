@@ -58,6 +58,11 @@ create index stop_visit_key on stop (firm_id, visit_key) where visit_key is not 
 alter table firm add column round_terms jsonb not null
   default '{"hourMinor": 4800, "accessMin": 8, "setupMin": 14, "unevenness": 1, "change": 30}';
 `
+/** The named exception of the queue: which runs nobody finished, and nothing else of their firms. */
+const OPEN_RUNS = `
+create function open_round_runs() returns table (firm_id uuid, id uuid) language sql stable security definer set search_path = public as $$
+  select r.firm_id, r.id from round_run r where r.state in ('waiting', 'running') and not r.cancelled
+$$;`
 const TABLES = [
   'place',
   'travel_matrix',
@@ -87,10 +92,14 @@ export class Round0010 implements MigrationInterface {
     await run.query(`grant select, insert on round_publication to ${APP_ROLE}`)
     await run.query(lock('feed', `${OWN_FIRM} or ${AT_THE_FEED_DOOR}`))
     await run.query(`grant select, insert, update, delete on feed to ${APP_ROLE}`)
-    await run.query(`grant delete on occupancy to ${APP_ROLE}`)
+    await run.query(`create policy open_runs on round_run for select to current_user using (true)`)
+    await run.query(OPEN_RUNS)
+    await run.query('revoke all on function open_round_runs() from public')
+    await run.query(`grant execute on function open_round_runs() to ${APP_ROLE}`)
   }
 
   async down(run: QueryRunner): Promise<void> {
+    await run.query('drop function open_round_runs()')
     await run.query('drop index stop_visit_key')
     await run.query(
       'alter table stop drop column home_min, drop column publication, drop column visit_key, drop column promise_from, drop column promise_to',
