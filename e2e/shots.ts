@@ -5,6 +5,7 @@
  */
 import { join } from 'node:path'
 import { chromium, expect } from '@playwright/test'
+import { Planner } from './driver/planner'
 import { Technician } from './driver/technician'
 
 const [url = 'http://127.0.0.1:4310'] = process.argv.slice(2)
@@ -55,7 +56,7 @@ await compose('sign-in', [{ bytes: await page.screenshot(), size: SIZES.phone }]
 await tam.signIn()
 await both('today')
 for (const [name, path, there] of [
-  ['round', '/round', 'Your next seven days'],
+  ['van', '/van', 'in the van'],
   ['shelf', '/shelf', 'Parts for the coming seven days'],
   ['media', '/shelf?show=media', 'our default'],
   ['book', '/book', 'Book'],
@@ -96,6 +97,26 @@ await expect(page.getByTestId('finish')).toBeVisible()
 await both('finish')
 await page.context().clearCookies()
 await tam.signIn('isla@fennick.example')
+await page.setViewportSize(SIZES.desk)
+const planner = new Planner(tam)
+await planner.open()
+await planner.planAndTake()
+await planner.openVisit()
+await page.keyboard.press('ArrowDown')
+await expect(page.getByTestId('price-card')).toBeVisible()
+await page.waitForTimeout(700)
+const desk = await page.screenshot()
+await page.setViewportSize(SIZES.phone)
+await page.reload()
+await expect(page.getByTestId('round-summary')).toBeVisible()
+await page.waitForTimeout(700)
+await compose('round', [
+  { bytes: await page.screenshot(), size: SIZES.phone },
+  { bytes: desk, size: SIZES.desk },
+])
+await tam.go('/times')
+await expect(page.getByText('Days off').first()).toBeVisible()
+await both('times')
 await tam.go('/intake')
 await page.getByLabel('Choose a file').setInputFiles(join(import.meta.dirname, 'lists/forty.csv'))
 await expect(page.getByTestId('bring-in')).toBeEnabled()

@@ -45,12 +45,21 @@ export const askForVisit = (extra: { systemId: string; workMin: number; fromDay:
 
 export async function publishRound(version: number): Promise<number> {
   const { number } = await ask(api.round.publications.$post({ json: { version } }))
-  for (const root of ['round', 'today', 'week', 'stop', 'shelf', 'van', 'site']) void queryClient.invalidateQueries({ queryKey: [root] })
+  for (const root of ['round', 'round-publications', 'today', 'week', 'stop', 'shelf', 'van', 'site'])
+    void queryClient.invalidateQueries({ queryKey: [root] })
   return number
 }
 
 export const useDraftChanges = (version: number, enabled: boolean) =>
   useQuery({ queryKey: ['round-changes', version], queryFn: () => ask(api.round.changes.$get()), enabled })
+
+export const usePublications = () => useQuery({ queryKey: ['round-publications'], queryFn: () => ask(api.round.publications.$get()) })
+export const usePublishedChanges = (number: number | null) =>
+  useQuery({
+    queryKey: ['round-publications', number],
+    queryFn: () => ask(api.round.publications[':number'].changes.$get({ param: { number: String(number) } })),
+    enabled: number !== null,
+  })
 
 export const useRoundMap = () =>
   useQuery({ queryKey: ['round-map'], queryFn: () => ask(api.round.map.$get()), staleTime: Number.POSITIVE_INFINITY })

@@ -4,6 +4,7 @@ import type { GivenPlan, RoundInput } from '@evenround/core/round'
 import { joinPlans, splitRound } from '@evenround/core/round/large'
 import { RoundDraft, RoundRunRow, RoundSetRow } from '../db/entities/round'
 import type { FirmScope, InFirm } from '../db/scope'
+import { databaseAway } from '../http/errors'
 
 /** Asked of a worker thread: a plan of this input within these seconds, going on from another where there is one. */
 export interface PlanAsk {
@@ -92,6 +93,24 @@ export async function workRun(deps: RunDeps, firmId: string, id: string, goOn: (
   })
   if (!row || !set || (row.state !== 'waiting' && row.state !== 'running')) return true
   if (!(await claim(deps, firmId, id))) return false
+  try {
+    return await workParts(deps, firmId, { row, set, draft }, goOn)
+  } catch (error) {
+    // With the database away the run waits for it; anything else would only fail again.
+    if (databaseAway(error)) throw error
+    await keep(deps, firmId, id, { state: 'failed', message: 'The plan could not be worked out; the round stays as it was. Try again.' })
+    throw error
+  }
+}
+
+interface Open {
+  row: RoundRunRow
+  set: RoundSet
+  draft: SetPlan['days'] | null
+}
+
+async function workParts(deps: RunDeps, firmId: string, { row, set, draft }: Open, goOn: () => boolean): Promise<boolean> {
+  const { id } = row
   const input = inputOfSet(set)
   const { tasks, whole } = tasksOf(input)
   const parts: Record<string, SetPlan['days']> = { ...row.parts }

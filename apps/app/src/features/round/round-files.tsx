@@ -1,12 +1,16 @@
 import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
-import { View } from 'react-native'
+import { Pressable, View } from 'react-native'
 import { api, ask } from '../../data/api'
+import { useMe } from '../../data/queries'
+import { usePublications, usePublishedChanges } from '../../data/round'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
+import { instantText } from '../../ui/format'
 import { Screen } from '../../ui/screen'
 import { Failed } from '../../ui/states'
 import { T } from '../../ui/text'
+import { weekdayWord } from './words'
 
 /** The published round in open formats, and the secret address for one's own calendar. */
 export function RoundFiles() {
@@ -49,7 +53,49 @@ export function RoundFiles() {
         <File href="/api/round.csv" name="Everybody’s stops as a table" note="CSV, days and times of the firm’s zone" />
         <File href="/api/round.geojson" name="Sites and tours on the map" note="GeoJSON" />
       </View>
+      <Publications />
     </Screen>
+  )
+}
+
+/** Every publication, and what it changed: numbered, and never changed itself. */
+function Publications() {
+  const all = usePublications()
+  const timeZone = useMe().data?.firm.timeZone ?? 'UTC'
+  const [open, setOpen] = useState<number | null>(null)
+  const changes = usePublishedChanges(open)
+  const rows = all.data?.publications ?? []
+  return (
+    <View className="gap-1">
+      <T kind="heading" level={2}>
+        Published so far
+      </T>
+      {all.error ? <Failed what="The publications cannot be shown" error={all.error} onRetry={() => void all.refetch()} /> : null}
+      {rows.length === 0 && !all.error ? <T kind="quiet">None yet.</T> : null}
+      {rows.map(({ number, publishedAt, byName }) => (
+        <View key={number} className="border-b-2 border-line">
+          <Pressable
+            role="button"
+            aria-expanded={open === number}
+            onPress={() => setOpen(open === number ? null : number)}
+            className="min-h-[56px] justify-center"
+          >
+            <T kind="strong">{`Number ${number}`}</T>
+            <T kind="small">{`${instantText(publishedAt, timeZone)}, ${byName}`}</T>
+          </Pressable>
+          {open === number ? (
+            <View className="gap-1 pb-3">
+              {changes.data?.changes.length === 0 ? <T kind="quiet">Nothing stands otherwise than in the one before.</T> : null}
+              {changes.data?.changes.map(({ visitId, siteName, was, now }) => (
+                <T key={visitId}>
+                  {`${siteName}: ${was ? `${weekdayWord(was.day)}, ${was.technician}` : 'no day'} → ${now ? `${weekdayWord(now.day)}, ${now.technician}` : 'no day'}`}
+                </T>
+              ))}
+            </View>
+          ) : null}
+        </View>
+      ))}
+    </View>
   )
 }
 

@@ -3,7 +3,9 @@ import { type RoundPage, roundPageSchema } from '@evenround/contract/rounds'
 import { planRound, roundCost } from '@evenround/core/round'
 import ICAL from 'ical.js'
 import { v7 as uuidv7 } from 'uuid'
+import { RoundRunRow } from '../../db/entities/round'
 import { demoId } from '../../demo/ids'
+import { workRun } from '../../round/run'
 import { peek } from '../../testing/database'
 import { batch, begun } from '../../testing/facts'
 import { openWorld, type Person, type World } from '../../testing/world'
@@ -43,7 +45,8 @@ describe('what is to be planned', () => {
     const page = await look()
     expect(roundPageSchema.safeParse(page).error).toBeUndefined()
     const { set } = page
-    expect(set.days.length).toBeGreaterThan(50)
+    // Three days of each week are somebody’s.
+    expect(set.days.length).toBeGreaterThanOrEqual(39)
     expect(set.days.every((day) => day > set.today)).toBe(true)
     const inSet = new Set(set.visits.flatMap(({ stops }) => stops.flatMap(({ tasks }) => tasks.map(({ stageId }) => stageId))))
     const due = await peek<{ stage_id: string; site_id: string }>(
@@ -199,6 +202,22 @@ describe('what people decide', () => {
   })
 })
 
+test('a stop of today is put off to its technician’s next working day, and back; what is promised or begun is not', async () => {
+  const { day, stops } = (await tam.ask('GET', '/api/today')).body
+  const of = (name: string): string => stops.find(({ site }: { site: { name: string } }) => site.name === name).id
+  const off = await tam.ask('POST', `/api/stops/${of('Chandlery flat')}/put-off`, { day: null })
+  expect(off.body.day > day).toBe(true)
+  // Tuesdays and Thursdays are Tam's.
+  expect([2, 4]).toContain(new Date(`${off.body.day}T12:00:00Z`).getUTCDay())
+  expect((await tam.ask('GET', '/api/today')).body.stops).toHaveLength(4)
+  expect((await tam.ask('POST', `/api/stops/${of('Chandlery flat')}/put-off`, { day })).body.day).toBe(day)
+  expect((await tam.ask('GET', '/api/today')).body.stops.at(-1).site.name).toBe('Chandlery flat')
+  const promised = await tam.ask('POST', `/api/stops/${of('Dr Hale’s dental surgery')}/put-off`, { day: null })
+  expect([promised.status, promised.body.error.code]).toEqual([409, 'CONFLICT'])
+  const wren = await world.signIn('wren@fennick.example')
+  expect((await wren.ask('POST', `/api/stops/${of('Net loft cottage')}/put-off`, { day: null })).body.error.code).toBe('NO_RIGHT')
+})
+
 describe('publishing', () => {
   test('numbered, on the road, in open formats; what changed is told; what was begun stays', async () => {
     const page = await planned()
@@ -267,6 +286,55 @@ describe('publishing', () => {
     await tam.ask('DELETE', '/api/feed')
     expect([(await read(next)).status, (await read('/api/feeds/abc.ics')).status]).toEqual([404, 404])
   })
+})
+
+test('a run that is called off leaves the plan as it was; one that was silent too long is taken over with the parts it has', async () => {
+  const { set } = await look()
+  const row = { firmId: '', setId: set.id, cost: null, message: '', plan: null, askedBy: TAM, madeAt: world.clock.now }
+  const firmId = (await peek<{ firm_id: string }>(world.database, 'select firm_id from round_set limit 1'))[0]?.firm_id as string
+  const asked: number[] = []
+  const work = (id: string) =>
+    workRun(
+      {
+        inFirm: world.deps.inFirm,
+        now: world.deps.now,
+        plan: async (ask) => {
+          asked.push(ask.seconds)
+          const { days, cost } = planRound(ask.input, { iterations: 5, ...(ask.from ? { from: ask.from } : {}) })
+          return { days, cost: cost.total }
+        },
+      },
+      firmId,
+      id,
+      () => true,
+    )
+  const put = (id: string, more: object) =>
+    world.deps.inFirm(firmId, (scope) =>
+      scope.insert(RoundRunRow, {
+        ...row,
+        id,
+        share: 0,
+        parts: {},
+        cancelled: false,
+        state: 'waiting',
+        changedAt: world.clock.now,
+        ...more,
+      } as never),
+    )
+  const [off, silent, busy] = [uuidv7(), uuidv7(), uuidv7()]
+  await put(off, { cancelled: true })
+  expect(await work(off)).toBe(true)
+  expect((await isla.ask('GET', `/api/round/runs/${off}`)).body).toMatchObject({ state: 'cancelled', plan: null })
+  expect(asked).toEqual([])
+  // Two of four turns were done when it was killed: two are left.
+  const { days } = planRound(inputOfSet(set), { iterations: 5 })
+  const parts = { 'turn-0': days, 'turn-1': days }
+  await put(busy, { state: 'running', parts })
+  expect(await work(busy)).toBe(false)
+  await put(silent, { state: 'running', parts, changedAt: new Date(world.clock.now.getTime() - 60_000) })
+  expect(await work(silent)).toBe(true)
+  expect(asked).toHaveLength(2)
+  expect((await isla.ask('GET', `/api/round/runs/${silent}`)).body.state).toBe('done')
 })
 
 test('the server plans by itself: begun, done, taken as the plan in the making', async () => {

@@ -133,6 +133,8 @@ export const roundRoutes = (deps: Deps) => {
           const { draft } = await opened(scope, who)
           if (draft.set.visits.every(({ id }) => id !== mark.visitId))
             throw badInput([{ path: 'visitId', message: 'expected a visit of the round as it is now' }])
+          if (mark.kind !== 'not-before' && !draft.set.days.includes(mark.day))
+            throw badInput([{ path: 'day', message: `expected a day on which somebody is on the road, got ${mark.day}` }])
           if (!(await scope.findOne(RoundMarkRow, { id: mark.id }))) {
             // One day is held at a time; a promise in a pin's stead takes it away.
             if (mark.kind === 'pin' || mark.kind === 'promise')
