@@ -35,11 +35,14 @@ export async function teamOf(scope: FirmScope, today: string): Promise<Team> {
       )
     ).map(({ technician_id, day }) => `${technician_id}/${day}`),
   )
-  const works = (personId: string, weekdays: readonly number[], day: string): boolean =>
-    (weekdays.includes(isoWeekday(day)) || standing.has(`${personId}/${day}`)) &&
-    !off.some((one) => (one.personId === null || one.personId === personId) && within(one, day))
+  const expected = (personId: string, weekdays: readonly number[], day: string): boolean =>
+    weekdays.includes(isoWeekday(day)) || standing.has(`${personId}/${day}`)
+  const isOff = (personId: string | null, day: string): boolean => off.some((one) => one.personId === personId && within(one, day))
   const all = Array.from({ length: WEEKS_AHEAD * 7 }, (_, index) => addDays(today, index + 1))
-  const days = all.filter((day) => onRoad.some(({ person, own }) => works(person.id, own.weekdays, day)))
+  // A day that one person is off stays a day of the round: windows are counted in days, and would shift under everybody's visits.
+  const days = all.filter((day) => !isOff(null, day) && onRoad.some(({ person, own }) => expected(person.id, own.weekdays, day)))
+  const works = (personId: string, weekdays: readonly number[], day: string): boolean =>
+    expected(personId, weekdays, day) && !isOff(personId, day)
   return {
     days,
     technicians: onRoad.map(({ person, own, base }) => ({
@@ -55,6 +58,6 @@ export async function teamOf(scope: FirmScope, today: string): Promise<Team> {
       vanKg: own.vanKg,
     })),
     // Whoever stands on today's road works today, weekend or not, unless the day is taken off by name.
-    atWork: new Set(people.filter(({ id }) => !off.some((one) => one.personId === id && within(one, today))).map(({ id }) => id)),
+    atWork: new Set(people.filter(({ id }) => !isOff(id, today)).map(({ id }) => id)),
   }
 }

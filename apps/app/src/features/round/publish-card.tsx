@@ -21,7 +21,8 @@ export function PublishCard({
   const changes = useDraftChanges(page.draft.version, true)
   const [busy, setBusy] = useState(false)
   const next = (page.publication?.number ?? 0) + 1
-  const list = changes.data?.changes ?? []
+  // Against nothing everything is new: only a second publication has changes to tell.
+  const list = page.publication === null ? [] : (changes.data?.changes ?? [])
   const publish = async (): Promise<void> => {
     setBusy(true)
     let number: number | null = null

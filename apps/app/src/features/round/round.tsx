@@ -1,6 +1,6 @@
 import type { RoundPage, SetPlan } from '@evenround/contract/rounds'
 import { addDays, weekStart } from '@evenround/core/units'
-import { Link } from 'expo-router'
+import { Link, useRouter } from 'expo-router'
 import { useCallback, useMemo, useState } from 'react'
 import { Pressable, useWindowDimensions, View } from 'react-native'
 import { isOffline } from '../../data/day'
@@ -12,7 +12,7 @@ import { plainDay } from '../../ui/format'
 import { Notice } from '../../ui/notice'
 import { Screen } from '../../ui/screen'
 import { Segments } from '../../ui/segments'
-import { Failed, Waiting } from '../../ui/states'
+import { Empty, Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
 import { DayTour } from './day-tour'
 import { Events, useCurrency } from './events'
@@ -92,6 +92,7 @@ interface WholeProps {
 function Whole({ page, mayPlan, mayPublish }: WholeProps) {
   const { set, draft } = page
   const desk = useDesk()
+  const router = useRouter()
   const screen = useWindowDimensions()
   const currency = useCurrency()
   const me = useMe().data?.person.id
@@ -164,6 +165,14 @@ function Whole({ page, mayPlan, mayPublish }: WholeProps) {
     lines.find(({ stops }) => stops.some(({ visit }) => visit.id === chosenId)) ??
     (desk ? null : (lines[0] ?? null))
 
+  if (set.technicians.length === 0)
+    return (
+      <Empty
+        title="Nobody is on the round yet"
+        text="A round needs to know who drives, from where, and on which days. What is due is planned as soon as one person has a place to start from."
+        act={{ label: 'Set working times', onPress: () => router.push('/times') }}
+      />
+    )
   const left = (
     <View className={desk ? 'w-[400px] gap-4' : 'gap-4'}>
       {set.technicians.length > 1 ? (

@@ -34,10 +34,12 @@ export function Unplanned({ page: { set }, plan, onChoose }: { page: RoundPage; 
             <T kind="small">{`${daySpan(day(visit.windowDays[0]), day(visit.windowDays[1]), set.today)} · ${Math.round(visit.serviceMin)} min · ${visit.village}`}</T>
           </Pressable>
         ))}
-      {rows.length > SHOWN && !all ? <Button label={`All ${rows.length}`} onPress={() => setAll(true)} /> : null}
-      {set.leftOut.map(({ siteId, siteName, why }) => (
+      {set.leftOut.slice(0, all ? set.leftOut.length : SHOWN).map(({ siteId, siteName, why }) => (
         <T key={siteId} kind="quiet">{`${siteName} is not planned: ${why}.`}</T>
       ))}
+      {(rows.length > SHOWN || set.leftOut.length > SHOWN) && !all ? (
+        <Button label={rows.length > SHOWN ? `All ${rows.length}` : `All ${set.leftOut.length}`} onPress={() => setAll(true)} />
+      ) : null}
     </View>
   )
 }

@@ -120,9 +120,11 @@ describe('the plan in the making', () => {
     const home = await isla.ask('POST', '/api/round/moves', { setId: page.set.id, visitId: one.id, from: null, to: { ...back, at: 0 } })
     expect(placeOf(home.body, one.id)).toEqual(back)
   })
-  test('a technician looks and moves nothing', async () => {
+  test('a technician looks at the road as it stands, and moves nothing', async () => {
     const page = await look()
-    expect((await tam.ask('GET', '/api/round')).status).toBe(200)
+    const seen: RoundPage = (await tam.ask('GET', '/api/round')).body
+    const onRoad = new Set(seen.published.map(({ visit }) => visit))
+    for (const { stops } of seen.draft.plan.days) for (const { visit } of stops) expect(onRoad).toContain(visit)
     const [visit] = page.set.visits
     for (const [method, path, input] of [
       ['POST', '/api/round/moves', { setId: page.set.id, visitId: visit?.id, from: null, to: null }],
@@ -179,6 +181,8 @@ describe('what people decide', () => {
     const sick = { id: uuidv7(), personId: TAM, fromDay: day, toDay: day, why: 'fever', source: 'sick' }
     expect((await tam.ask('POST', '/api/times/days-off', sick)).status).toBe(200)
     const fresh: RoundPage = (await isla.ask('POST', '/api/round/fresh')).body
+    // Nothing else is touched: the same days, and nobody else's visit without one.
+    expect(fresh.set.days).toEqual(page.set.days)
     const off = fresh.draft.plan.days.filter(({ technician, day: at }) => technician === TAM && fresh.set.days[at] === day)
     expect(off).toEqual([])
     const before = page.draft.plan.days.filter(({ technician, day: at }) => technician !== TAM || page.set.days[at] !== day)

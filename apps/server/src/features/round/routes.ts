@@ -10,6 +10,7 @@ import {
   roundPageSchema,
   roundTermsSchema,
 } from '@evenround/contract/rounds'
+import { hasRight } from '@evenround/core/firm'
 import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
 import { Firm, Person, System } from '../../db/entities/master'
@@ -19,7 +20,7 @@ import { type Deps, need, router, type Who } from '../../http/env'
 import { ApiError, badInput, notFound } from '../../http/errors'
 import { body, json, PROBLEMS } from '../../http/openapi'
 import { dayIn } from '../../http/zone'
-import { carry, type Draft, openDraft, placeHeld, replacePlan, sameSet } from '../../round/draft'
+import { carry, carryOver, type Draft, openDraft, placeHeld, replacePlan, sameSet } from '../../round/draft'
 import { roundPage } from '../../round/page'
 import { changesBetween, publicationOf, publish } from '../../round/publish'
 import { islandTravel, MAP } from '../../travel/islands'
@@ -88,7 +89,9 @@ export const roundRoutes = (deps: Deps) => {
       return c.json(
         await deps.inFirm(who.firmId, async (scope) => {
           const { draft, firm } = await opened(scope, who)
-          return roundPage(scope, draft, firm.timeZone)
+          // Whoever does not plan sees the round as it is published, not as somebody is about to change it.
+          const row = hasRight(who.role, 'plan-rounds') ? draft.row : { ...draft.row, plan: carryOver(draft.set, [], draft.standing) }
+          return roundPage(scope, { ...draft, row }, firm.timeZone)
         }),
         200,
       )
