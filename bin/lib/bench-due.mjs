@@ -1,15 +1,11 @@
 // Twenty thousand systems with a million readings: the list of all that is due, and a fleet's forecasts made anew with a kill in the middle.
-import { mkdtempSync, rmSync } from 'node:fs'
 import { createRequire } from 'node:module'
-import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { setTimeout as sleep } from 'node:timers/promises'
-import { buildApp, buildServer } from './build.mjs'
+import { signIn, withDemo } from './bench-server.mjs'
 import { bundled } from './bundle.mjs'
-import { CHROMIUM, ensureChromium, ensurePackages, ensurePostgres } from './install.mjs'
-import { ROOT, SERVER_DIR } from './paths.mjs'
-import { startPostgres } from './postgres.mjs'
-import { prepare, serve } from './server.mjs'
+import { CHROMIUM, ensureChromium } from './install.mjs'
+import { ROOT } from './paths.mjs'
 import { step } from './steps.mjs'
 
 const ASKED = 100
@@ -52,15 +48,7 @@ async function refresh(client, start, firmId) {
 
 async function ask(server) {
   const url = `http://127.0.0.1:${server.port}`
-  const signIn = await fetch(`${url}/api/auth/sign-in`, {
-    method: 'POST',
-    headers: { 'content-type': 'application/json' },
-    body: JSON.stringify({ email: 'isla@fennick.example', password: 'skellan-sound' }),
-  })
-  const cookie = signIn.headers
-    .getSetCookie()
-    .map((one) => one.split(';')[0])
-    .join('; ')
+  const cookie = await signIn(server)
   process.stdout.write(`\n| list | rows | median | 95 % | target |\n|---|---|---|---|---|\n`)
   let good = true
   for (const [name, path] of QUERIES) {
@@ -137,23 +125,8 @@ async function scroll(server) {
 }
 
 export async function run() {
-  await ensurePostgres()
-  await ensurePackages()
   await ensureChromium()
-  await step('Build the server', buildServer)
-  await step('Build the app', buildApp)
-  const folder = mkdtempSync(join(tmpdir(), 'even-round-bench-'))
-  const elsewhere = `${folder}-pg`
-  const database = await startPostgres({ dir: folder, elsewhere, durable: true })
-  const { Client } = createRequire(join(SERVER_DIR, 'package.json'))('pg')
-  let server = null
-  try {
-    const urls = database.createDatabase('even_round')
-    await prepare({ ...urls, loadDemo: '1' })
-    const admin = new URL(database.adminUrl)
-    admin.pathname = '/even_round'
-    const client = new Client({ connectionString: admin.toString() })
-    await client.connect()
+  return withDemo(async ({ client, start }) => {
     const { fillFirm } = await bundled('due-fleet')
     const { firm_id: firmId, id: personId } = (await client.query("select firm_id, id from person where email = 'tam@fennick.example'"))
       .rows[0]
@@ -162,18 +135,12 @@ export async function run() {
       await client.query('analyze')
       return {}
     })
-    const start = () => serve({ appUrl: urls.appUrl, port: 0, secret: 'for the bench only, never outside of it', showDemo: true })
-    server = await refresh(client, start, firmId)
+    const server = await refresh(client, start, firmId)
     // As the database does by itself within a minute of such a change.
     await client.query('vacuum analyze stage_forecast')
     const asked = await ask(server)
     const good = (await scroll(server)) && asked
-    await client.end()
     process.stdout.write(`\nTarget ${good ? 'met' : 'NOT met'}.\n`)
     return good
-  } finally {
-    await server?.stop()
-    await database.stop()
-    for (const dir of [folder, elsewhere]) rmSync(dir, { recursive: true, force: true })
-  }
+  })
 }

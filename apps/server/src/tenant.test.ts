@@ -2,6 +2,7 @@ import { FAMILIES, familyTrain } from '@evenround/core/catalogue'
 import { v7 as uuidv7 } from 'uuid'
 import { peek } from './testing/database'
 import { batch, begun, fitted, measured, ticked } from './testing/facts'
+import { roundAttempts, roundOf, type TheirRound } from './testing/round-attempts'
 import { addFirm, openWorld, type Person, type World } from './testing/world'
 
 /** The first firm is the demo; the second one signs in and tries every route with the first one's ids. */
@@ -21,7 +22,7 @@ let theirs: {
   partId: string
   jobId: string
   chlorineId: string
-  round: { setId: string; visitId: string; markId: string; dayOffId: string; runId: string; day: string }
+  round: TheirRound
   everyId: string[]
 }
 
@@ -137,20 +138,6 @@ beforeAll(async () => {
 })
 afterAll(() => world.close())
 
-/** A round of the first firm with everything in it that another could reach for. */
-async function roundOf(isla: Person): Promise<(typeof theirs)['round']> {
-  const { set, draft } = (await isla.ask('GET', '/api/round')).body
-  const [markId, dayOffId, runId] = [uuidv7(), uuidv7(), uuidv7()]
-  const visitId = set.visits[0].id as string
-  const day = set.days[3] as string
-  await isla.ask('POST', '/api/round/publications', { version: draft.version })
-  await isla.ask('POST', '/api/round/marks', { id: markId, visitId, kind: 'forbid', day })
-  await isla.ask('POST', '/api/times/days-off', { id: dayOffId, personId: null, fromDay: day, toDay: day, why: 'fair', source: 'typed' })
-  await isla.ask('POST', '/api/round/runs', { id: runId, setId: set.id })
-  await isla.ask('POST', '/api/feed')
-  return { setId: set.id, visitId, markId, dayOffId, runId, day }
-}
-
 const RATED = { days: 100, litres: null, milliequivalents: null, hours: null }
 const SITE = {
   name: 'Taken over',
@@ -168,7 +155,7 @@ const TRAIN = familyTrain(FAMILIES['under-sink-2'], [uuidv7(), uuidv7()])
 
 /** For every route: the path with the first firm's ids, and a body in the right form. */
 function attempts(): Record<string, { path: string; input?: unknown; status: number }> {
-  const { personId, siteId, stopId, visitId, sessionId, round } = theirs
+  const { personId, siteId, stopId, visitId, sessionId } = theirs
   const foreign = { siteId, systemId: theirs.systemId, visitId }
   const ownSchools = {
     change: 'calendar',
@@ -307,65 +294,7 @@ function attempts(): Record<string, { path: string; input?: unknown; status: num
     },
     'POST /api/laboratory/read': { path: '/api/laboratory/read', input: { text: 'bottle' }, status: 200 },
     'GET /api/schemas/disinfection-certificate': { path: '/api/schemas/disinfection-certificate', status: 200 },
-    'GET /api/round': { path: '/api/round', status: 200 },
-    'POST /api/round/fresh': { path: '/api/round/fresh', status: 200 },
-    'POST /api/round/moves': {
-      path: '/api/round/moves',
-      input: { setId: round.setId, visitId: round.visitId, from: null, to: null },
-      status: 409,
-    },
-    'PUT /api/round/draft': { path: '/api/round/draft', input: { version: 1, setId: round.setId, days: [] }, status: 409 },
-    'POST /api/round/marks': {
-      path: '/api/round/marks',
-      input: { id: uuidv7(), visitId: round.visitId, kind: 'pin', day: round.day },
-      status: 400,
-    },
-    'DELETE /api/round/marks/{id}': { path: `/api/round/marks/${round.markId}`, status: 404 },
-    'POST /api/round/extras': {
-      path: '/api/round/extras',
-      input: { id: uuidv7(), systemId: theirs.systemId, workMin: 30, fromDay: round.day, toDay: round.day, why: 'spy', tasks: [] },
-      status: 400,
-    },
-    'POST /api/round/publications': { path: '/api/round/publications', input: { version: 400 }, status: 409 },
-    'GET /api/round/publications': { path: '/api/round/publications', status: 200 },
-    'GET /api/round/publications/{number}/changes': { path: '/api/round/publications/1/changes', status: 404 },
-    'GET /api/round/changes': { path: '/api/round/changes', status: 200 },
-    'GET /api/round/map': { path: '/api/round/map', status: 200 },
-    'PUT /api/round/terms': {
-      path: '/api/round/terms',
-      input: { hourMinor: 1, accessMin: 1, setupMin: 1, unevenness: 1, change: 1 },
-      status: 200,
-    },
-    'POST /api/round/runs': { path: '/api/round/runs', input: { id: uuidv7(), setId: round.setId }, status: 400 },
-    'GET /api/round/runs/{id}': { path: `/api/round/runs/${round.runId}`, status: 404 },
-    'POST /api/round/runs/{id}/take': { path: `/api/round/runs/${round.runId}/take`, input: { version: 1 }, status: 404 },
-    'POST /api/round/runs/{id}/cancel': { path: `/api/round/runs/${round.runId}/cancel`, status: 404 },
-    'GET /api/round.csv': { path: '/api/round.csv', status: 200 },
-    'GET /api/round.geojson': { path: '/api/round.geojson', status: 200 },
-    'GET /api/round.ics': { path: '/api/round.ics', status: 200 },
-    'POST /api/feed': { path: '/api/feed', status: 200 },
-    'DELETE /api/feed': { path: '/api/feed', status: 200 },
-    'GET /api/times': { path: '/api/times', status: 200 },
-    'PUT /api/times/people/{id}': {
-      path: `/api/times/people/${personId}`,
-      input: { base: null, weekdays: [1], fromMin: 1, toMin: 2, overtimeMin: 0, vanKg: null, version: 1 },
-      status: 404,
-    },
-    'POST /api/times/days-off': {
-      path: '/api/times/days-off',
-      input: { id: uuidv7(), personId, fromDay: round.day, toDay: round.day, why: '', source: 'sick' },
-      status: 400,
-    },
-    'DELETE /api/times/days-off/{id}': { path: `/api/times/days-off/${round.dayOffId}`, status: 404 },
-    'POST /api/times/holidays': { path: '/api/times/holidays', input: { text: 'BEGIN:VCALENDAR\nEND:VCALENDAR', personId }, status: 400 },
-    'GET /api/sites/{id}/hours': { path: `/api/sites/${siteId}/hours`, status: 404 },
-    'PUT /api/sites/{id}/hours': {
-      path: `/api/sites/${siteId}/hours`,
-      input: { open: [], closedWeekdays: [1], accessMin: null, closings: [], version: 1 },
-      status: 404,
-    },
-    'GET /api/van': { path: '/api/van', status: 200 },
-    'PUT /api/van/ticks': { path: '/api/van/ticks', input: { day: round.day, key: 'TDS meter', state: 'loaded' }, status: 200 },
+    ...roundAttempts(theirs),
     'GET /api/today': { path: '/api/today', status: 200 },
     'GET /api/week': { path: '/api/week', status: 200 },
     'GET /api/stops/{id}': { path: `/api/stops/${stopId}`, status: 404 },

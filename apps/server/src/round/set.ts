@@ -8,10 +8,11 @@ import type { FirmScope } from '../db/scope'
 import { dayIn, instantAt } from '../http/zone'
 import { travelBetween } from '../travel/matrix'
 import type { TravelService } from '../travel/service'
+import { extraVisit, tiedVisit } from './asked'
 import { asDueStage, occurrences, type RoundStage, roundStages } from './dues'
 import { type Existing, existingOf } from './existing'
 import { type Team, teamOf } from './times'
-import { dueVisits, extraVisit, type SiteContext, tiedVisit } from './visits'
+import { dueVisits, type SiteContext } from './visits'
 
 export interface SetDeps {
   travel: TravelService

@@ -1,9 +1,8 @@
-import { onlyBy } from '@evenround/contract/round-set'
 import type { RoundTerms, RoundVisitDto } from '@evenround/contract/rounds'
 import { type DueStage, type Group, groupStages } from '@evenround/core/round/group'
 import { addDays } from '@evenround/core/units'
 import { LATE_DAYS_WORTH } from '@evenround/core/wear'
-import type { Site, Stop } from '../db/entities/master'
+import type { Site } from '../db/entities/master'
 import type { RoundMarkRow, SiteHoursRow } from '../db/entities/round'
 import { asDueStage, occurrences, type RoundStage } from './dues'
 import type { EarlierVisit, Existing } from './existing'
@@ -30,7 +29,7 @@ const OVERDUE_WITHIN = 19
 const OVERDUE_DEAR_WITHIN = 9
 const DEAR = 5
 /** A task somebody put on a stop although nothing makes it due keeps about its day. */
-const ABOUT_DAYS = 5
+export const ABOUT_DAYS = 5
 
 /** Index of the last day at or before an ISO day; days before the first come out as 0 or less. */
 export const dayIndex =
@@ -105,10 +104,12 @@ function nameFor(group: Group, earlier: readonly EarlierVisit[], taken: Readonly
   return likely.sort((a, b) => shared(b) - shared(a) || (a.day ?? '9').localeCompare(b.day ?? '9'))[0] ?? null
 }
 
+/** Wells are for people with the skill. */
+export const skillsFor = ({ source }: Site): string[] => (WELLS.includes(source) ? ['wells'] : [])
 const WELLS = ['drilled-well', 'shallow-well']
 
 /** What is the same of every visit to a site. */
-function siteSide({ site, place, hours, shut }: SiteContext) {
+export function siteSide({ site, place, hours, shut }: SiteContext) {
   return {
     siteId: site.id,
     siteName: site.name,
@@ -180,7 +181,7 @@ export function dueVisits(context: SiteContext): RoundVisitDto[] {
       windowDays: group.windowDays,
       latePerDay: group.latePerDay,
       earlyPerDay: group.earlyPerDay,
-      skills: WELLS.includes(site.source) ? ['wells'] : [],
+      skills: skillsFor(site),
       loadKg: group.loadKg,
       pinnedDay: before?.promised && standing >= 0 ? standing : null,
       promisedDay: standing >= 0 ? standing : null,
@@ -230,119 +231,4 @@ function systemsOf(
         .sort((a, b) => a.position - b.position),
     }
   })
-}
-
-/** A stop that goes on from something: a day of a disinfection, or what an earlier visit left. It keeps its own window and technician. */
-export function tiedVisit(
-  context: SiteContext,
-  stop: Stop,
-  minuteOf: (instant: Date) => { day: string; minute: number },
-): RoundVisitDto | null {
-  const { days, stages, existing } = context
-  const standing = days.indexOf(stop.day)
-  if (standing < 0) return null
-  const from = stop.notBefore ? minuteOf(stop.notBefore) : null
-  const to = stop.notAfter ? minuteOf(stop.notAfter) : null
-  const last = days.length - 1
-  const earliest = from ? days.findIndex((day) => day > from.day || (day === from.day && from.minute < LATEST_BEGIN_MIN)) : standing
-  const latest = to ? dayIndex(days)(to.day) : Math.min(last, standing + ABOUT_DAYS)
-  const isJob = stop.jobId !== null
-  const tasks = existing.tasks.get(stop.id) ?? []
-  const visit: RoundVisitDto = {
-    ...siteSide(context),
-    id: stop.id,
-    kind: isJob ? 'job' : 'follow',
-    serviceMin: stop.workMin,
-    dueDay: standing,
-    windowDays: isJob ? [standing, standing] : [Math.min(Math.max(0, earliest), standing), Math.max(latest, standing)],
-    latePerDay: 20,
-    earlyPerDay: 0,
-    skills: [onlyBy(stop.technicianId)],
-    loadKg: 2,
-    pinnedDay: isJob ? standing : null,
-    promisedDay: standing,
-    promised: false,
-    promise: null,
-    stops: [
-      {
-        stopId: stop.id,
-        systemId: stop.systemId,
-        systemName: stages.find(({ systemId }) => systemId === stop.systemId)?.systemName ?? '',
-        workMin: stop.workMin,
-        jobDay: stop.jobDay,
-        tasks: tasks.flatMap(({ stageId, action }) => {
-          const stage = stages.find((one) => one.stageId === stageId)
-          return stage
-            ? [
-                {
-                  stageId,
-                  position: stage.position,
-                  action,
-                  media: stage.media,
-                  partNumber: stage.partNumber,
-                  dueOn: null,
-                  pulledDays: 0,
-                  lostMin: 0,
-                },
-              ]
-            : []
-        }),
-      },
-    ],
-  }
-  const opens = isJob && from && from.day === stop.day ? from.minute : null
-  return opens === null ? visit : { ...visit, open: [[opens, 24 * 60]] }
-}
-const LATEST_BEGIN_MIN = 15 * 60
-
-/** A visit somebody asked for, within its days. */
-export function extraVisit(context: SiteContext, extra: Existing['extras'][number], stop: Stop | null): RoundVisitDto {
-  const { days, stages, existing, site } = context
-  const index = dayIndex(days)
-  const from = Math.max(0, index(addDays(extra.fromDay, -1)) + 1)
-  const standing = stop ? days.indexOf(stop.day) : -1
-  const visit: RoundVisitDto = {
-    ...siteSide(context),
-    id: extra.id,
-    kind: 'extra',
-    serviceMin: extra.workMin,
-    dueDay: from,
-    windowDays: [from, Math.max(from, index(extra.toDay))],
-    // Somebody is waiting.
-    latePerDay: 30,
-    earlyPerDay: 0,
-    skills: WELLS.includes(site.source) ? ['wells'] : [],
-    loadKg: 2,
-    pinnedDay: null,
-    promisedDay: standing >= 0 ? standing : null,
-    promised: false,
-    promise: null,
-    stops: [
-      {
-        stopId: extra.id,
-        systemId: extra.systemId,
-        systemName: stages.find(({ systemId }) => systemId === extra.systemId)?.systemName ?? '',
-        workMin: extra.workMin,
-        jobDay: null,
-        tasks: extra.tasks.flatMap(({ stageId, action }) => {
-          const stage = stages.find((one) => one.stageId === stageId)
-          return stage
-            ? [
-                {
-                  stageId,
-                  position: stage.position,
-                  action,
-                  media: stage.media,
-                  partNumber: stage.partNumber,
-                  dueOn: null,
-                  pulledDays: 0,
-                  lostMin: 0,
-                },
-              ]
-            : []
-        }),
-      },
-    ],
-  }
-  return withMarks(visit, existing.marks, days)
 }

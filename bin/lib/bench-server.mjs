@@ -1,0 +1,55 @@
+import { mkdtempSync, rmSync } from 'node:fs'
+import { createRequire } from 'node:module'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { buildApp, buildServer } from './build.mjs'
+import { ensurePackages, ensurePostgres } from './install.mjs'
+import { SERVER_DIR } from './paths.mjs'
+import { startPostgres } from './postgres.mjs'
+import { prepare, serve } from './server.mjs'
+import { step } from './steps.mjs'
+
+/** The demo on a database that syncs to disk, for a bench; gone afterwards. `work` gets a client past every lock and a way to start the server. */
+export async function withDemo(work) {
+  await ensurePostgres()
+  await ensurePackages()
+  await step('Build the server', buildServer)
+  await step('Build the app', buildApp)
+  const folder = mkdtempSync(join(tmpdir(), 'even-round-bench-'))
+  const elsewhere = `${folder}-pg`
+  const database = await startPostgres({ dir: folder, elsewhere, durable: true })
+  const { Client } = createRequire(join(SERVER_DIR, 'package.json'))('pg')
+  let server = null
+  try {
+    const urls = database.createDatabase('even_round')
+    await prepare({ ...urls, loadDemo: '1' })
+    const admin = new URL(database.adminUrl)
+    admin.pathname = '/even_round'
+    const client = new Client({ connectionString: admin.toString() })
+    await client.connect()
+    const start = async () => {
+      server = await serve({ appUrl: urls.appUrl, port: 0, secret: 'for the bench only, never outside of it', showDemo: true })
+      return server
+    }
+    const good = await work({ client, start })
+    await client.end()
+    return good
+  } finally {
+    await server?.stop()
+    await database.stop()
+    for (const dir of [folder, elsewhere]) rmSync(dir, { recursive: true, force: true })
+  }
+}
+
+/** Signs the demo's owner in; the cookie. */
+export async function signIn(server) {
+  const answer = await fetch(`http://127.0.0.1:${server.port}/api/auth/sign-in`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ email: 'isla@fennick.example', password: 'skellan-sound' }),
+  })
+  return answer.headers
+    .getSetCookie()
+    .map((one) => one.split(';')[0])
+    .join('; ')
+}
