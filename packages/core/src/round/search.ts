@@ -326,7 +326,7 @@ function moved(order: readonly number[], i: number, length: number, at: number):
 }
 
 /** Iterations after which a search of this size ends by itself. */
-export const ownBudget = (visits: number): number => Math.round(Math.min(4000, 200 * visits) + 36 * visits + 300 * Math.sqrt(visits))
+export const ownBudget = (visits: number): number => Math.round(Math.min(4000, 200 * visits) + 85 * visits + 300 * Math.sqrt(visits))
 
 const DESTROYERS = 5
 /** So few are at times taken out all together. */
