@@ -1,4 +1,4 @@
-// Writes the demo's islands, villages, roads and ferry as one GeoJSON file: `node bin/lib/islands.mjs`. Seeded: the same file every time.
+// Writes the demo's islands, villages, roads and ferry as one GeoJSON file: `node bin/lib/islands.mjs [FILE]`. Seeded: the same file every time.
 import { writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { ROOT } from './paths.mjs'
@@ -145,4 +145,4 @@ const features = [
   ...sailings().map((sailing) => feature({ kind: 'ferry', boardMin: BOARD_MIN, ...sailing }, line(sailing.from, sailing.to))),
 ]
 const text = `{\n"type": "FeatureCollection",\n"features": [\n${features.map((one) => JSON.stringify(one)).join(',\n')}\n]\n}\n`
-writeFileSync(join(ROOT, 'apps/server/src/travel/skellan-sound.geo.json'), text)
+writeFileSync(process.argv[2] ?? join(ROOT, 'apps/server/src/travel/skellan-sound.geo.json'), text)
