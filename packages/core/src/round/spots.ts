@@ -115,7 +115,7 @@ function plainSpot(s: Solution, v: number, route: number, notBefore: number, all
 type Trials = Float64Array
 /** What was tried before, by visit and by the sequence it was tried in: a search comes back to the same days again and again. */
 const tried = new WeakMap<Solution, Map<number, Trials>[]>()
-const MOST_KEPT = 4000
+const MOST_KEPT = 1000
 
 function trialsOf(s: Solution, v: number, route: number): Trials {
   const { p } = s

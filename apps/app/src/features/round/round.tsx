@@ -143,6 +143,12 @@ function Whole({ page, mayPlan, mayPublish }: WholeProps) {
     },
     [chosenId, prices, set, firstWeek, run],
   )
+  /** A visit that lost its day is given another one, as a proposal. */
+  const marked = (next: RoundPage): void => {
+    if (!chosenId || next.draft.plan.unplanned.every(({ visit }) => visit !== chosenId)) return
+    setLooking(true)
+    void planner.mend(next)
+  }
   const take = (): void => {
     if (!proposal) return
     void run(() => putPlan(proposal.version, proposal.setId, proposal.plan.days)).then((done) => {
@@ -287,6 +293,7 @@ function Whole({ page, mayPlan, mayPublish }: WholeProps) {
           mayPlan={mayPlan && !looking}
           run={run}
           onDone={() => setChosenId(null)}
+          onMarked={marked}
         />
       ) : null}
       {desk ? picker : null}

@@ -17,6 +17,8 @@ interface VisitPanelProps {
   prices: CarryPrices
   mayPlan: boolean
   onDone: () => void
+  /** Somebody decided something about it: it may stand on no day any more. */
+  onMarked: (page: RoundPage) => void
   /** Runs an act and says what went wrong. */
   run: (act: () => Promise<unknown>) => Promise<boolean>
 }
@@ -31,7 +33,7 @@ const KIND = {
 } as const
 
 /** One visit: what is done there, why it stands where it does, and everything that can be decided about it. */
-export function VisitPanel({ page, visit, prices, mayPlan, onDone, run }: VisitPanelProps) {
+export function VisitPanel({ page, visit, prices, mayPlan, onDone, onMarked, run }: VisitPanelProps) {
   const { set } = page
   const { now } = prices
   const window = daySpan(set.days[visit.windowDays[0]] ?? set.today, set.days[visit.windowDays[1]] ?? set.today, set.today)
@@ -63,7 +65,7 @@ export function VisitPanel({ page, visit, prices, mayPlan, onDone, run }: VisitP
       {mayPlan && visit.kind !== 'job' ? (
         <>
           <MoveTo page={page} visit={visit} prices={prices} run={run} onDone={onDone} />
-          <Decide page={page} visit={visit} now={now} run={run} onDone={onDone} />
+          <Decide page={page} visit={visit} now={now} run={run} onDone={onDone} onMarked={onMarked} />
         </>
       ) : null}
       <Link href={`/sites/${visit.siteId}`} asChild>
@@ -111,7 +113,7 @@ function Why({ page: { set }, prices: { now, best, to } }: { page: RoundPage; pr
 
 const SHOWN = 6
 /** Every day it can be carried to, with its price: the menu's way, for thumbs and keyboards. */
-function MoveTo({ page, visit, prices, run, onDone }: Omit<VisitPanelProps, 'mayPlan'>) {
+function MoveTo({ page, visit, prices, run, onDone }: Omit<VisitPanelProps, 'mayPlan' | 'onMarked'>) {
   const [all, setAll] = useState(false)
   const { set } = page
   const own = prices.now ? keyOf(prices.now) : null
@@ -145,19 +147,18 @@ function MoveTo({ page, visit, prices, run, onDone }: Omit<VisitPanelProps, 'may
 }
 
 /** Pin, forbid, promise, part not there, off its day. */
-function Decide({
-  page,
-  visit,
-  now,
-  run,
-  onDone,
-}: Pick<VisitPanelProps, 'page' | 'visit' | 'run' | 'onDone'> & { now: CarryPrices['now'] }) {
+function Decide({ page, visit, now, run, onDone, onMarked }: Omit<VisitPanelProps, 'mayPlan' | 'prices'> & { now: CarryPrices['now'] }) {
   const [promising, setPromising] = useState(false)
   const [waiting, setWaiting] = useState(false)
   const marks = page.marks.filter(({ visitId }) => visitId === visit.id)
   const held = marks.find(({ kind }) => kind === 'pin' || kind === 'promise')
   const day = now ? page.set.days[now.day] : undefined
-  const act = (work: () => Promise<unknown>) => () => void run(work).then((done) => done && onDone())
+  const act = (work: () => Promise<RoundPage>) => () =>
+    void run(async () => {
+      const next = await work()
+      onDone()
+      onMarked(next)
+    })
   return (
     <View className="gap-2">
       {marks.map(({ id, kind, day: on, window, byName, why }) => (
@@ -176,7 +177,11 @@ function Decide({
         {now ? (
           <Button
             label="Take off its day"
-            onPress={act(() => carryVisit(page, visit.id, { technician: now.technician, day: now.day }, null))}
+            onPress={() =>
+              void run(() => carryVisit(page, visit.id, { technician: now.technician, day: now.day }, null)).then(
+                (done) => done && onDone(),
+              )
+            }
           />
         ) : null}
       </View>
