@@ -6,11 +6,13 @@ import { useUnits } from '../../data/units'
 import { Button } from '../../ui/button'
 import { EditMark } from '../../ui/edit-mark'
 import { money } from '../../ui/format'
+import { later } from '../../ui/later'
 import { Empty } from '../../ui/states'
 import { T } from '../../ui/text'
 import { NewPart } from './new-part'
-import { PartForm } from './part-form'
 import { ratedWords } from './rated-words'
+
+const PartForm = later(async () => (await import('../../parts/forms')).PartForm)
 
 /** The firm's parts: number, what it is rated at, its price, and what stands in for it. */
 export function Catalogue({ parts, currency, mayEdit }: { parts: readonly PartDto[]; currency: string; mayEdit: boolean }) {

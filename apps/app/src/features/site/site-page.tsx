@@ -4,6 +4,7 @@ import { useState } from 'react'
 import { Pressable, View } from 'react-native'
 import { useDisinfections, useMe, useSite } from '../../data/queries'
 import { JobLines } from '../../parts/disinfection/job-lines'
+import { SOURCE_WORDS } from '../../parts/site/words'
 import { HoldLines } from '../../parts/visit/hold-lines'
 import { OUTCOME_WORDS } from '../../parts/visit/outcomes'
 import { TrainLine } from '../../parts/wear/train-line'
@@ -12,13 +13,14 @@ import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
 import { useDesk } from '../../ui/desk'
 import { instantText } from '../../ui/format'
+import { later } from '../../ui/later'
 import { Screen } from '../../ui/screen'
 import { Empty, Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
 import { Devices } from './devices'
-import { SiteForm } from './site-form'
-import { SOURCE_WORDS } from './words'
 import { WorkHere } from './work-here'
+
+const SiteForm = later(async () => (await import('../../parts/forms')).SiteForm)
 
 /** A site: holds, how to get in, its systems with what ends when, and what was done. */
 export function SitePage({ id }: { id: string }) {

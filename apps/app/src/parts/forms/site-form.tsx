@@ -12,7 +12,7 @@ import { Field } from '../../ui/field'
 import { localDecimal } from '../../ui/locale'
 import { Notice } from '../../ui/notice'
 import { T } from '../../ui/text'
-import { SOURCE_WORDS } from './words'
+import { SOURCE_WORDS } from '../site/words'
 
 interface Form {
   name: string
