@@ -56,7 +56,7 @@ for (const [theme, sizes] of [
         await person.go(path)
         await expect(page.getByText(there).first()).toBeVisible()
         // A label that is scrolled away counts as hidden: a long form is looked at whole.
-        const whole = path.startsWith('/disinfect') && page.viewportSize()
+        const whole = (path.startsWith('/disinfect') || path === '/times') && page.viewportSize()
         if (whole) await page.setViewportSize({ ...whole, height: WHOLE_FORM })
         await check(name)
         if (whole) await page.setViewportSize(whole)
@@ -67,7 +67,10 @@ for (const [theme, sizes] of [
       await check('A site with a hold')
       await person.go(`/hours/${site?.id}`)
       await expect(page.getByText('Shut for a season')).toBeVisible()
+      const seen = page.viewportSize()
+      if (seen) await page.setViewportSize({ ...seen, height: WHOLE_FORM })
       await check('Hours of a site')
+      if (seen) await page.setViewportSize(seen)
       const [stage] = await world.query<{ stage_id: string }>(
         `select f.stage_id from stage_forecast f join site on site.id = f.site_id where site.name = 'Gannet Row 3' and f.media = 'membrane'`,
       )

@@ -100,7 +100,7 @@ export async function openWorld(kind: 'empty' | 'demo'): Promise<World> {
     calc,
     refreshSoon,
     planSoon: async (firmId, runId) => {
-      await workRun({ inFirm, now, plan: async (ask) => planAtOnce({ ...ask, seconds: 1 }) }, firmId, runId, () => true)
+      await workRun({ inFirm, now, plan: async (ask) => planAtOnce({ ...ask, seconds: 0.1 }) }, firmId, runId, () => true)
     },
   }
   const app = createApp(deps, { ready: async () => true, signInHints: [] })
