@@ -28,7 +28,7 @@ test('a quarter is planned, argued with, carried, pinned, mended after a sick da
   expect((await one<{ n: number }>(world, "select jsonb_array_length(plan->'unplanned') as n from round_draft")).n).toBeGreaterThan(0)
   await isla.button('Take it').click()
   await expect(proposal).toBeHidden()
-  await expect(page.getByTestId('round-summary')).toContainText('nothing past its window')
+  await expect(page.getByTestId('round-summary')).toContainText('everything has a day')
 
   await test.step('why this day, and a carry by pointer with its price before it is let go', async () => {
     await isla.button(/›$/).click()

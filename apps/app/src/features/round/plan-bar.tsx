@@ -21,7 +21,7 @@ export function Summary({ sums, hourMinor, currency }: { sums: PlanSums; hourMin
       {sums.unplanned > 0 ? (
         <T kind="strong" className="text-copper-text">{` · ${sums.unplanned} on no day yet`}</T>
       ) : (
-        ' · nothing past its window'
+        ' · everything has a day'
       )}
     </T>
   )

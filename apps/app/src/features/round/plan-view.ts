@@ -136,14 +136,13 @@ export interface PlanSums {
   ferries: number
   pulled: number
   lostMin: number
-  late: number
   unplanned: number
 }
 
 export function sumsOf(set: RoundSet, plan: SetPlan, whose: Whose): PlanSums {
   const input = inputOfSet(set)
   const visits = new Map(set.visits.map((visit) => [visit.id, visit]))
-  const sums: PlanSums = { visits: 0, drivingMin: 0, ferries: 0, pulled: 0, lostMin: 0, late: 0, unplanned: plan.unplanned.length }
+  const sums: PlanSums = { visits: 0, drivingMin: 0, ferries: 0, pulled: 0, lostMin: 0, unplanned: plan.unplanned.length }
   for (const line of plan.days) {
     if (!isFor(whose)(line.technician)) continue
     sums.drivingMin += line.travelMin
@@ -155,8 +154,6 @@ export function sumsOf(set: RoundSet, plan: SetPlan, whose: Whose): PlanSums {
       const tasks = visit.stops.flatMap(({ tasks: own }) => own)
       sums.pulled += tasks.filter(({ pulledDays }) => pulledDays > 0).length
       sums.lostMin += tasks.reduce((sum, { lostMin }) => sum + lostMin, 0)
-      // A window is hard; what is late is late against its own best day.
-      if (line.day > visit.dueDay && visit.latePerDay > 0 && line.day - visit.dueDay > 5) sums.late += 1
     }
   }
   return sums
