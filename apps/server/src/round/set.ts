@@ -122,9 +122,20 @@ export async function makeSet(
     terms,
     year: weeksOf(year, today),
   }
+  await dropOldSets(scope, now)
   await scope.insert(RoundSetRow, { id: set.id, madeAt: now, set })
   return { set, standing: standingOf(existing, visits) }
 }
+
+/** Sets nobody's plan refers to any more: a screen that is still open on one of today can go on with it. */
+const dropOldSets = (scope: FirmScope, now: Date): Promise<unknown> =>
+  scope.query(
+    `delete from round_set s where s.firm_id = $1 and s.made_at < $2::timestamptz - interval '1 day'
+       and not exists (select 1 from round_draft d where d.firm_id = s.firm_id and d.set_id = s.id)
+       and not exists (select 1 from round_publication p where p.firm_id = s.firm_id and p.set_id = s.id)
+       and not exists (select 1 from round_run r where r.firm_id = s.firm_id and r.set_id = s.id)`,
+    [now],
+  )
 
 function standingOf({ earlier, tied, extraStops }: Existing, visits: readonly RoundVisitDto[]): Standing[] {
   const planned = new Set(visits.map(({ id }) => id))

@@ -10,6 +10,9 @@ import { peek } from '../../testing/database'
 import { batch, begun } from '../../testing/facts'
 import { openWorld, type Person, type World } from '../../testing/world'
 
+// Whole quarters are planned here, on machines that do other things beside it.
+jest.setTimeout(60_000)
+
 let world: World
 let isla: Person
 let tam: Person
@@ -339,6 +342,32 @@ test('a run that is called off leaves the plan as it was; one that was silent to
   expect(await work(silent)).toBe(true)
   expect(asked).toHaveLength(2)
   expect((await isla.ask('GET', `/api/round/runs/${silent}`)).body.state).toBe('done')
+})
+
+test('the day after, what is to be planned is looked at anew, the plan is carried over, and sets nobody refers to are gone', async () => {
+  const before = await planned()
+  await isla.ask('POST', '/api/round/fresh')
+  world.clock.now = new Date(world.clock.now.getTime() + 50 * 3_600_000)
+  const after = await look()
+  expect(after.set.today > before.set.today).toBe(true)
+  expect(after.set.days.every((day) => day > after.set.today)).toBe(true)
+  const dateOf = (page: RoundPage, visit: string): string | undefined => page.set.days[placeOf(page, visit)?.day ?? -1]
+  const kept = before.set.visits.filter(
+    ({ id }) => (dateOf(before, id) ?? '') > after.set.today && after.set.visits.some((one) => one.id === id),
+  )
+  expect(kept.length).toBeGreaterThan(20)
+  const moved = kept.filter(({ id }) => dateOf(after, id) !== undefined && dateOf(after, id) !== dateOf(before, id))
+  expect(moved).toEqual([])
+  // The set the draft has just left goes with the next one.
+  await isla.ask('POST', '/api/round/fresh')
+  const sets = await peek<{ id: string }>(
+    world.database,
+    `select id from round_set s where made_at < $1::timestamptz - interval '1 day' and id not in (select set_id from round_draft
+     union select set_id from round_publication union select set_id from round_run)`,
+    [world.clock.now],
+  )
+  expect(sets).toEqual([])
+  world.clock.now = new Date()
 })
 
 test('the server plans by itself: begun, done, taken as the plan in the making', async () => {
