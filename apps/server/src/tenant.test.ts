@@ -85,16 +85,16 @@ const TABLES = [
 ]
 
 async function fingerprint(): Promise<string> {
-  const sums = await Promise.all(
-    TABLES.map(async (table) => {
-      const [row] = await peek<{ sum: string }>(
-        world.database,
-        `select md5(coalesce(string_agg(t::text, '|' order by t::text), '')) as sum from ${table} t where firm_id = $1`,
-        [theirs.firmId],
-      )
-      return `${table}:${row?.sum}`
-    }),
-  )
+  const sums: string[] = []
+  // One after another: every look is a connection of its own, and the database has only so many.
+  for (const table of TABLES) {
+    const [row] = await peek<{ sum: string }>(
+      world.database,
+      `select md5(coalesce(string_agg(t::text, '|' order by t::text), '')) as sum from ${table} t where firm_id = $1`,
+      [theirs.firmId],
+    )
+    sums.push(`${table}:${row?.sum}`)
+  }
   return sums.join('\n')
 }
 
