@@ -13,6 +13,10 @@ export const instantAt = (timeZone: string, day: string, minutes: number): Date 
     .set({ hour: Math.floor(minutes / 60), minute: Math.floor(minutes % 60) })
     .toJSDate()
 
+/** 485 → "08:05": whole minutes after midnight as they are written in files and on the road. */
+export const clockText = (minutes: number): string =>
+  `${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(minutes % 60).padStart(2, '0')}`
+
 const DAY_MS = 86_400_000
 
 /**

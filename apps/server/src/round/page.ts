@@ -1,5 +1,5 @@
 import type { RoundMark, RoundPage } from '@evenround/contract/rounds'
-import { Person, Site, Stop } from '../db/entities/master'
+import { Person } from '../db/entities/master'
 import { RoundMarkRow, type RoundPublication } from '../db/entities/round'
 import type { FirmScope } from '../db/scope'
 import { instantAt } from '../http/zone'
@@ -37,21 +37,25 @@ export async function roundPage(scope: FirmScope, { set, standing, row }: Draft,
 
 /** Stops on the road that no longer keep the window of what they go on from. */
 async function flagsOf(scope: FirmScope, today: string, timeZone: string): Promise<RoundPage['flags']> {
-  const rows = await scope.query<{ id: string }>(
-    'select id from stop where firm_id = $1 and day >= $2 and (not_before is not null or not_after is not null) order by day, order_no',
+  const rows = await scope.query<{
+    id: string
+    name: string
+    day: string
+    arrive_min: number
+    not_before: Date | null
+    not_after: Date | null
+  }>(
+    `select stop.id, site.name, stop.day, stop.arrive_min, stop.not_before, stop.not_after from stop
+     join site on site.firm_id = stop.firm_id and site.id = stop.site_id
+     where stop.firm_id = $1 and stop.day >= $2 and (stop.not_before is not null or stop.not_after is not null) order by stop.day, stop.order_no`,
     [today],
   )
-  const flags: RoundPage['flags'] = []
-  for (const { id } of rows) {
-    const stop = await scope.findOne(Stop, { id })
-    if (!stop) continue
-    const begins = instantAt(timeZone, stop.day, stop.arriveMin)
-    const early = stop.notBefore !== null && begins < stop.notBefore
-    const late = stop.notAfter !== null && begins > stop.notAfter
-    if (!early && !late) continue
-    const site = await scope.findOne(Site, { id: stop.siteId })
+  return rows.flatMap(({ id, name, day, arrive_min, not_before, not_after }) => {
+    const begins = instantAt(timeZone, day, arrive_min)
+    const early = not_before !== null && begins < not_before
+    const late = not_after !== null && begins > not_after
+    if (!early && !late) return []
     const text = early ? 'is planned before what it waits for is over' : 'is planned after the last moment it may begin'
-    flags.push({ stopId: id, siteName: site?.name ?? '', day: stop.day, text })
-  }
-  return flags
+    return [{ stopId: id, siteName: name, day, text }]
+  })
 }

@@ -8,9 +8,8 @@ import { Stop, StopTask } from '../db/entities/master'
 import { RoundPublication, RoundSetRow } from '../db/entities/round'
 import type { FirmScope } from '../db/scope'
 import { visitsOfStops } from '../facts/read'
+import { clockText } from '../http/zone'
 import type { Draft } from './draft'
-
-const clock = (minutes: number): string => `${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(minutes % 60).padStart(2, '0')}`
 
 /** What a plan says of a stop; what it goes on from it keeps. */
 type PlannedStop = Pick<
@@ -69,7 +68,7 @@ export function stopsOfPlan(
             arriveMin,
             workMin: own.workMin,
             travelMin: first ? Math.round(leg.travelMin) : 0,
-            ferryAt: first && sails !== null ? clock(sails) : null,
+            ferryAt: first && sails !== null ? clockText(sails) : null,
             promised: visit.promised,
             homeMin: n === visit.stops.length - 1 && home ? Math.round(home.departMin + home.travelMin - at) : null,
             publication: number,

@@ -21,32 +21,18 @@ interface EventProps {
 /** Things that come between: somebody is ill, somebody called. */
 export function Events({ page, onChanged, run }: EventProps) {
   const [open, setOpen] = useState<'ill' | 'called' | null>(null)
+  const changed = (next: RoundPage): void => {
+    setOpen(null)
+    onChanged(next)
+  }
   return (
     <View className="gap-2">
       <View className="flex-row flex-wrap gap-2">
         <Button label="Somebody is ill…" grow onPress={() => setOpen(open === 'ill' ? null : 'ill')} />
         <Button label="Somebody called…" grow onPress={() => setOpen(open === 'called' ? null : 'called')} />
       </View>
-      {open === 'ill' ? (
-        <Ill
-          page={page}
-          run={run}
-          onChanged={(next) => {
-            setOpen(null)
-            onChanged(next)
-          }}
-        />
-      ) : null}
-      {open === 'called' ? (
-        <Called
-          page={page}
-          run={run}
-          onChanged={(next) => {
-            setOpen(null)
-            onChanged(next)
-          }}
-        />
-      ) : null}
+      {open === 'ill' ? <Ill page={page} run={run} onChanged={changed} /> : null}
+      {open === 'called' ? <Called page={page} run={run} onChanged={changed} /> : null}
     </View>
   )
 }

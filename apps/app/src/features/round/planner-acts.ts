@@ -56,7 +56,12 @@ export function mendingInput(page: RoundPage): RoundInput {
   }
 }
 
-const asSetPlan = ({ days, unplanned, cost }: RoundPlan): SetPlan => ({ days, unplanned, cost })
+const deviceProposal = ({ set, draft }: RoundPage, { days, unplanned, cost }: RoundPlan): Proposal => ({
+  setId: set.id,
+  version: draft.version,
+  plan: { days, unplanned, cost },
+  by: 'device',
+})
 
 /** Planning with its progress and its stop: everybody's by the server, one person's, or without a network, in a worker of this device. */
 export function usePlanner(whose: Whose) {
@@ -65,42 +70,37 @@ export function usePlanner(whose: Whose) {
   const [trouble, setTrouble] = useState<string | null>(null)
   const stop = useRef<() => void>(() => undefined)
 
+  /** A worker's plan of one input, with its progress and its stop; null where it was stopped before there was one. */
+  const onDevice = useCallback((input: RoundInput, page: RoundPage): Promise<RoundPlan | null> => {
+    const run = planHere({ input, from: page.draft.plan }, (share, cost) => setPlanning({ share, cost, by: 'device' }))
+    stop.current = run.stop
+    return run.done
+  }, [])
   const here = useCallback(
     async (page: RoundPage): Promise<Proposal | null> => {
-      const run = planHere({ input: inputFor(page, whose), from: page.draft.plan }, (share, cost) =>
-        setPlanning({ share, cost, by: 'device' }),
-      )
-      stop.current = run.stop
-      const plan = await run.done
+      const plan = await onDevice(inputFor(page, whose), page)
       if (!plan) return null
       const others = page.draft.plan.days.filter(({ technician }) => whose !== 'all' && technician !== whose)
       const whole = whose === 'all' ? plan : joinPlans(inputOfSet(page.set), [{ days: others }, plan])
-      return { setId: page.set.id, version: page.draft.version, plan: asSetPlan(whole), by: 'device' }
+      return deviceProposal(page, whole)
     },
-    [whose],
+    [whose, onDevice],
   )
   /** Something came between: what it left without a day is put where it disturbs least. Always on this device, since it is quick. */
-  const mend = useCallback(async (page: RoundPage): Promise<void> => {
-    setTrouble(null)
-    setPlanning({ share: 0, cost: null, by: 'device' })
-    try {
-      const run = planHere({ input: mendingInput(page), from: page.draft.plan }, (share, cost) =>
-        setPlanning({ share, cost, by: 'device' }),
-      )
-      stop.current = run.stop
-      const plan = await run.done
-      if (plan)
-        setProposal({
-          setId: page.set.id,
-          version: page.draft.version,
-          plan: asSetPlan(joinPlans(inputOfSet(page.set), [plan])),
-          by: 'device',
-        })
-    } catch (error) {
-      setTrouble(error instanceof Error ? error.message : 'The round could not be mended.')
-    }
-    setPlanning(null)
-  }, [])
+  const mend = useCallback(
+    async (page: RoundPage): Promise<void> => {
+      setTrouble(null)
+      setPlanning({ share: 0, cost: null, by: 'device' })
+      try {
+        const plan = await onDevice(mendingInput(page), page)
+        if (plan) setProposal(deviceProposal(page, joinPlans(inputOfSet(page.set), [plan])))
+      } catch (error) {
+        setTrouble(error instanceof Error ? error.message : 'The round could not be mended.')
+      }
+      setPlanning(null)
+    },
+    [onDevice],
+  )
   const there = useCallback(async (page: RoundPage): Promise<Proposal | null> => {
     let stopped = false
     stop.current = () => {

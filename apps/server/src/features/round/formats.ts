@@ -1,9 +1,7 @@
 import ical, { ICalCalendarMethod } from 'ical-generator'
 import Papa from 'papaparse'
-import { instantAt } from '../../http/zone'
+import { clockText, instantAt } from '../../http/zone'
 import type { RoadStop } from '../../round/road'
-
-const clock = (minutes: number): string => `${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(minutes % 60).padStart(2, '0')}`
 
 /** The road as CSV (RFC 4180): days ISO, times of the firm's zone. A cell that a spreadsheet would run as a formula is quoted. */
 export function roadCsv(road: readonly RoadStop[]): string {
@@ -28,9 +26,9 @@ export function roadCsv(road: readonly RoadStop[]): string {
     stop.day,
     stop.orderNo,
     technician,
-    clock(stop.leaveMin),
-    clock(stop.arriveMin),
-    clock(stop.arriveMin + stop.workMin),
+    clockText(stop.leaveMin),
+    clockText(stop.arriveMin),
+    clockText(stop.arriveMin + stop.workMin),
     stop.travelMin,
     stop.ferryAt ?? '',
     stop.promised ? 'yes' : 'no',
@@ -85,7 +83,7 @@ export function roadCalendar(road: readonly RoadStop[], { name, timeZone, now }:
   for (const { stop, siteName, systemName, village, island } of road) {
     const lines = [systemName, `drive ${stop.travelMin} min${stop.ferryAt ? `, ferry ${stop.ferryAt}` : ''}`]
     if (stop.promiseFrom !== null && stop.promiseTo !== null)
-      lines.push(`promised between ${clock(stop.promiseFrom)} and ${clock(stop.promiseTo)}`)
+      lines.push(`promised between ${clockText(stop.promiseFrom)} and ${clockText(stop.promiseTo)}`)
     else if (stop.promised) lines.push('promised')
     calendar.createEvent({
       id: `${stop.id}@even-round`,
