@@ -10,6 +10,8 @@ const swc = (decorators) => [
     module: { type: 'commonjs' },
   },
 ]
+/** Tests live on a clock of their own. */
+const CLOCK = `${__dirname}/bin/lib/jest-clock.cjs`
 const workspaces = {
   '^@evenround/core/(.*)$': '<rootDir>/packages/core/src/$1',
   '^@evenround/contract/(.*)$': '<rootDir>/packages/contract/src/$1',
@@ -19,6 +21,7 @@ const plain = (name) => ({
   rootDir: __dirname,
   roots: [`<rootDir>/packages/${name}`],
   testEnvironment: 'node',
+  setupFiles: [CLOCK],
   transform: { '^.+\\.ts$': swc(false) },
   moduleNameMapper: workspaces,
 })
@@ -35,6 +38,7 @@ module.exports = {
       rootDir: __dirname,
       roots: ['<rootDir>/apps/server/src'],
       testEnvironment: 'node',
+      setupFiles: [CLOCK],
       transform: { '^.+\\.(ts|mjs|js)$': swc(true) },
       moduleNameMapper: workspaces,
       transformIgnorePatterns: letThrough([
@@ -60,6 +64,7 @@ module.exports = {
       rootDir: __dirname,
       roots: ['<rootDir>/apps/app/src'],
       preset: 'jest-expo/web',
+      setupFiles: [CLOCK],
       moduleNameMapper: { ...workspaces, '\\.css$': '<rootDir>/apps/app/src/ui/no-css.cjs' },
       transform: {
         '\\.m?[jt]sx?$': [

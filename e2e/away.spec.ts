@@ -23,7 +23,7 @@ test('the server goes away in the middle of a sheet: ticks are kept, counted, an
   await page.reload()
   await expect(page.getByText(stood, { exact: true })).toBeVisible()
   const rows = await world.query<{ step_key: string }>(
-    `select step_key from fact_step_done s join site on site.id = s.site_id where site.name = 'Boatyard wash-down' and s.at > now() - interval '10 minutes'`,
+    `select step_key from fact_step_done s join site on site.id = s.site_id where site.name = 'Boatyard wash-down' and s.at > test_clock() - interval '10 minutes'`,
   )
   expect(rows).toHaveLength(4)
 })

@@ -13,7 +13,7 @@ const stopAt = async (world: World, site: string): Promise<string> => {
   ])
   return `/stop/${stop?.id}`
 }
-const ticksAt = `select count(*)::int as n from fact_step_done s join site on site.id = s.site_id where site.name = $1 and s.at > now() - interval '10 minutes'`
+const ticksAt = `select count(*)::int as n from fact_step_done s join site on site.id = s.site_id where site.name = $1 and s.at > test_clock() - interval '10 minutes'`
 
 test('what the server refuses is kept, named, and sent again once the reason is gone', async ({ phone, world }) => {
   const { page } = phone
@@ -22,7 +22,7 @@ test('what the server refuses is kept, named, and sent again once the reason is 
   await expect
     .poll(() =>
       world.query(
-        `select 1 from fact_tds_reading r join site on site.id = r.site_id where site.name = 'Weaving mill' and r.at > now() - interval '10 minutes'`,
+        `select 1 from fact_tds_reading r join site on site.id = r.site_id where site.name = 'Weaving mill' and r.at > test_clock() - interval '10 minutes'`,
       ),
     )
     .toHaveLength(2)

@@ -162,7 +162,7 @@ test('a tick is taken back with what it recorded; the book shows both', async ({
     .poll(async () =>
       (
         await world.query<{ found: string; voided: boolean }>(
-          `select found, voided from fact_part_removed r join site on site.id = r.site_id where site.name = 'Kelp press' and r.at > now() - interval '10 minutes' order by r.seq`,
+          `select found, voided from fact_part_removed r join site on site.id = r.site_id where site.name = 'Kelp press' and r.at > test_clock() - interval '10 minutes' order by r.seq`,
         )
       ).map(({ found, voided }) => `${found}${voided ? ' taken back' : ''}`),
     )

@@ -28,7 +28,7 @@ test('working times, a holiday typed, a calendar brought in: the round has other
 
   const { day } = await one<{ day: string }>(
     world,
-    `select to_char(date_trunc('week', current_date + 21) + interval '3 days', 'YYYY-MM-DD') as day`,
+    `select to_char(date_trunc('week', test_clock()::date + 21) + interval '3 days', 'YYYY-MM-DD') as day`,
   )
   await page.getByLabel('First day').fill(day)
   await page.getByLabel('Why').fill('Lamp night')
@@ -151,7 +151,7 @@ test('a promise is kept within its window, a forbidden day left, a missing part 
   expect(found).not.toBe(forbidden.day)
   await isla.openVisit(0)
   await isla.panel.getByRole('button', { name: 'Part not there…' }).click()
-  const { there } = await one<{ there: string }>(world, `select to_char(current_date + 45, 'YYYY-MM-DD') as there`)
+  const { there } = await one<{ there: string }>(world, `select to_char(test_clock()::date + 45, 'YYYY-MM-DD') as there`)
   await isla.panel.getByLabel('The part is there from').fill(there)
   await isla.panel.getByRole('button', { name: 'Not before that day' }).click()
   await takeProposal()

@@ -12,7 +12,7 @@ const AFTER = { untreated: '210', treated: '208' }
 
 const count = async (world: World, table: string, site: string): Promise<number> => {
   const [row] = await world.query<{ n: number }>(
-    `select count(*)::int as n from ${table} f join site on site.id = f.site_id where site.name = $1 and f.at > now() - interval '1 hour'`,
+    `select count(*)::int as n from ${table} f join site on site.id = f.site_id where site.name = $1 and f.at > test_clock() - interval '1 hour'`,
     [site],
   )
   return row?.n ?? -1
@@ -52,7 +52,7 @@ test('a whole-house carbon tank: filled and left to soak, then after two days tr
   await phone.finish()
   await expect(page.getByTestId('slip')).toContainText('Low flow only')
   const done = `select 1 from fact_visit_finished f join site on site.id = f.site_id where site.name = 'Wool store' and f.outcome = 'done'
-    and f.arrived_at > now() - interval '1 hour'`
+    and f.arrived_at > test_clock() - interval '1 hour'`
   await expect.poll(() => world.query(done)).toHaveLength(2)
 })
 
@@ -139,7 +139,7 @@ test('a whole visit without a network: the tab is closed in the middle, the netw
   await expect(again.getByText('Everything has reached the server.')).toBeVisible()
   const [doubled] = await world.query<{ n: number }>(
     `select count(*)::int as n from (select step_key from fact_step_done s join site on site.id = s.site_id where site.name = 'Weir cottage'
-       and s.at > now() - interval '1 hour' group by s.visit_id, step_key having count(*) > 1) twice`,
+       and s.at > test_clock() - interval '1 hour' group by s.visit_id, step_key having count(*) > 1) twice`,
   )
   expect(doubled?.n).toBe(0)
   expect(await count(world, 'fact_visit_begun', 'Weir cottage')).toBe(1)

@@ -1,6 +1,7 @@
 import { randomBytes } from 'node:crypto'
-import { test as base, type Page } from '@playwright/test'
+import { type Browser, type BrowserContextOptions, test as base, type Page } from '@playwright/test'
 import pg from 'pg'
+import { moveClock } from '../bin/lib/clock.cjs'
 import { type RunningServer, serve } from '../bin/lib/server.mjs'
 import { Technician } from './driver/technician'
 
@@ -81,7 +82,21 @@ export const opened = async (page: Page, world: World, size: keyof typeof SIZES)
   return new Technician(page, world.url)
 }
 
+const CLOCK_OF_PAGES = `(${moveClock})(globalThis, ${process.env.EVEN_ROUND_CLOCK_AHEAD_MS ?? 0})`
+
+/** Pages live on the clock of the run, like the server they speak with. */
+function onTheClock(browser: Browser): Browser {
+  const open = browser.newContext.bind(browser)
+  browser.newContext = async (options?: BrowserContextOptions) => {
+    const context = await open(options)
+    await context.addInitScript(CLOCK_OF_PAGES)
+    return context
+  }
+  return browser
+}
+
 export const test = base.extend<Omit<Fixtures, 'world'>, { world: World; ownWorld: string }>({
+  browser: [async ({ browser }, use) => use(onTheClock(browser)), { scope: 'worker' }],
   /** A name of its own gives a file a world of its own: its stops stand on nobody else's day. */
   ownWorld: ['', { option: true, scope: 'worker' }],
   world: [

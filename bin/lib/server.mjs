@@ -2,11 +2,14 @@
 import { spawn } from 'node:child_process'
 import { join } from 'node:path'
 import { setTimeout as sleep } from 'node:timers/promises'
-import { APP_DIST, SERVER_DIR, SERVER_DIST } from './paths.mjs'
+import { APP_DIST, CLOCK, SERVER_DIR, SERVER_DIST } from './paths.mjs'
 import { PlainError } from './postgres.mjs'
 import { quietly } from './steps.mjs'
 
 const node = process.execPath
+/** Every process of the program takes its clock from the environment (see clock.cjs). */
+const run = (name) => ['--require', CLOCK, '--enable-source-maps', join(SERVER_DIST, name)]
+const clockAhead = () => Number(process.env.EVEN_ROUND_CLOCK_AHEAD_MS ?? 0)
 
 /** Migrates, and loads the demo where asked; resolves with what was found and done. */
 export async function prepare({ appUrl, ownerUrl, loadDemo }) {
@@ -14,7 +17,7 @@ export async function prepare({ appUrl, ownerUrl, loadDemo }) {
   if (ownerUrl) env.DATABASE_OWNER_URL = ownerUrl
   else delete env.DATABASE_OWNER_URL
   try {
-    const output = await quietly(node, ['--enable-source-maps', join(SERVER_DIST, 'prepare.mjs')], { cwd: SERVER_DIR, env })
+    const output = await quietly(node, run('prepare.mjs'), { cwd: SERVER_DIR, env })
     return JSON.parse(output.trim().split('\n').at(-1))
   } catch (error) {
     // The remedy is in the message of the error; its stack is of no use to whoever starts the program.
@@ -34,9 +37,9 @@ export async function serve({ appUrl, asAppRole = false, port, secret, showDemo,
     APP_DIR: APP_DIST,
     SHOW_DEMO: showDemo ? '1' : '0',
     NODE_ENV: 'production',
-    CLOCK_AHEAD_MS: String(aheadMs),
+    EVEN_ROUND_CLOCK_AHEAD_MS: String(clockAhead() + aheadMs),
   }
-  const child = spawn(node, ['--enable-source-maps', join(SERVER_DIST, 'main.mjs')], {
+  const child = spawn(node, run('main.mjs'), {
     cwd: SERVER_DIR,
     env,
     detached: true,
@@ -82,8 +85,14 @@ export async function serve({ appUrl, asAppRole = false, port, secret, showDemo,
 
 /** The demo's counters and controllers, which report to the server by its own door until they are stopped. */
 export function serveDemoDevices({ url, demoDay }) {
-  const env = { PATH: process.env.PATH, EVEN_ROUND_URL: url, DEMO_DAY: demoDay, NODE_ENV: 'production' }
-  const child = spawn(node, ['--enable-source-maps', join(SERVER_DIST, 'demo-devices.mjs')], {
+  const env = {
+    PATH: process.env.PATH,
+    EVEN_ROUND_URL: url,
+    DEMO_DAY: demoDay,
+    NODE_ENV: 'production',
+    EVEN_ROUND_CLOCK_AHEAD_MS: String(clockAhead()),
+  }
+  const child = spawn(node, run('demo-devices.mjs'), {
     cwd: SERVER_DIR,
     env,
     detached: true,

@@ -2,17 +2,20 @@ import { spawn } from 'node:child_process'
 import { mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { parseArgs } from 'node:util'
 import { buildApp, buildServer } from './build.mjs'
+import clock from './clock.cjs'
 import { ensureChromium, ensurePackages, ensurePostgres } from './install.mjs'
-import { ROOT } from './paths.mjs'
+import { CLOCK, ROOT } from './paths.mjs'
 import { startPostgres } from './postgres.mjs'
 import { prepare } from './server.mjs'
 import { fail, step } from './steps.mjs'
 
 const PARTS = ['types', 'lint', 'unit', 'server', 'e2e']
-const HELP = `bin/test [part ...] [-- more for the runner]
+const HELP = `bin/test [part ...] [--today YYYY-MM-DD] [-- more for the runner]
 
-Parts: ${PARTS.join(', ')}; all of them when none is named. Installs what is missing first.`
+Parts: ${PARTS.join(', ')}; all of them when none is named. Installs what is missing first.
+Tests live on a clock of their own, which begins on ${clock.TEST_DAY}; --today lets them live on another day.`
 
 const bin = (name) => join(ROOT, 'node_modules/.bin', name)
 const seconds = (from) => `${((performance.now() - from) / 1000).toFixed(1)} s`
@@ -21,7 +24,11 @@ const seconds = (from) => `${((performance.now() - from) / 1000).toFixed(1)} s`
 function run(name, command, args, env = {}) {
   const from = performance.now()
   return new Promise((resolve) => {
-    const child = spawn(command, args, { cwd: ROOT, stdio: ['ignore', 'pipe', 'pipe'], env: { ...process.env, FORCE_COLOR: '0', ...env } })
+    const child = spawn(command, args, {
+      cwd: ROOT,
+      stdio: ['ignore', 'pipe', 'pipe'],
+      env: { ...process.env, NODE_OPTIONS: `--require ${CLOCK}`, FORCE_COLOR: '0', ...env },
+    })
     const pass = (chunk) => process.stdout.write(chunk)
     child.stdout.on('data', pass)
     child.stderr.on('data', pass)
@@ -82,6 +89,10 @@ async function testDatabases(folder) {
   const demo = own.createDatabase('er_demo')
   await prepare({ ...empty, loadDemo: '0' })
   await prepare({ ...demo, loadDemo: '1' })
+  // The clock of the run, for tests that ask the tables themselves.
+  const ahead = `interval '${process.env.EVEN_ROUND_CLOCK_AHEAD_MS} milliseconds'`
+  for (const name of ['er_empty', 'er_demo'])
+    own.psql(`create function test_clock() returns timestamptz stable language sql as $$ select now() + ${ahead} $$`, name)
   return { own, env: { EVEN_ROUND_TEST_DATABASE: JSON.stringify({ adminUrl: own.adminUrl, ...empty }) } }
 }
 
@@ -135,16 +146,22 @@ async function main(wanted, more) {
   }
 }
 
-const [args, more] = process.argv.includes('--')
+const [given, more] = process.argv.includes('--')
   ? [process.argv.slice(2, process.argv.indexOf('--')), process.argv.slice(process.argv.indexOf('--') + 1)]
   : [process.argv.slice(2), []]
-if (args.includes('--help')) {
+const { values, positionals: args } = parseArgs({
+  args: given,
+  allowPositionals: true,
+  options: { today: { type: 'string', default: clock.TEST_DAY }, help: { type: 'boolean' } },
+})
+if (values.help) {
   process.stdout.write(`${HELP}\n`)
 } else if (args.some((part) => !PARTS.includes(part))) {
   process.stderr.write(`No such part: ${args.filter((part) => !PARTS.includes(part)).join(', ')}\n\n${HELP}\n`)
   process.exit(2)
 } else {
   try {
+    process.env.EVEN_ROUND_CLOCK_AHEAD_MS = String(clock.aheadOf(values.today))
     process.exitCode = (await main(args, more)) ? 0 : 1
   } catch (error) {
     fail(error)

@@ -1,3 +1,4 @@
+import type { UnplannedReason } from '@evenround/core/round'
 import { z } from 'zod'
 import { actionSchema, daySchema, idSchema, instantSchema, lineSchema, mediumSchema, versionSchema } from './common'
 import { skillSchema } from './firm'
@@ -141,9 +142,22 @@ export const roundCostsSchema = z.object({
   unplanned: z.number(),
   total: z.number(),
 })
+/** The core's reasons: its planner stays out of the screens' first bundle. */
+export const UNPLANNED_REASONS = [
+  'skill',
+  'pin',
+  'shut',
+  'off',
+  'after',
+  'gap',
+  'full',
+  'free',
+] as const satisfies readonly UnplannedReason[]
+
 export const setPlanSchema = z.object({
   days: z.array(planDaySchema),
-  unplanned: z.array(z.object({ visit: idSchema, why: z.string() })),
+  /** Plans that were stored before reasons had names have none. */
+  unplanned: z.array(z.object({ visit: idSchema, reason: z.enum(UNPLANNED_REASONS).optional(), why: z.string() })),
   cost: roundCostsSchema,
 })
 export type SetPlan = z.infer<typeof setPlanSchema>

@@ -1,11 +1,9 @@
 import type { Schools, Units } from '@evenround/contract/firm'
 import { FAMILIES, type Family, familyTrain } from '@evenround/core/catalogue'
-import { type Action, actionsFor } from '@evenround/core/train'
-import { addDays, isoWeekday } from '@evenround/core/units'
 import { summarise } from '@evenround/core/wear'
 import type { DataSource } from 'typeorm'
 import { PartEquivalent } from '../db/entities/catalogue'
-import { Firm, Part, Site, Stage, Stop, StopTask, System, TrainVersion } from '../db/entities/master'
+import { Firm, Part, Site, Stage, System, TrainVersion } from '../db/entities/master'
 import { type FirmScope, firmScopes } from '../db/scope'
 import { addPerson } from '../features/firm/people'
 import { addDevice } from '../features/telemetry/store'
@@ -18,8 +16,9 @@ import { writeDisinfections } from './disinfections'
 import { writeHistory } from './history'
 import { demoId } from './ids'
 import { writeSimulated } from './simulated'
+import { writeStops } from './stops'
 import { writeTimes } from './times'
-import { DEMO_FIRM, DEMO_PASSWORD, DEMO_PEOPLE, DEMO_SITES, DEMO_STOPS, type DemoSite } from './world'
+import { DEMO_FIRM, DEMO_PASSWORD, DEMO_PEOPLE, DEMO_SITES, type DemoSite } from './world'
 
 export const DEMO_FIRM_ID = demoId('firm')
 
@@ -50,51 +49,6 @@ async function writeSite(scope: FirmScope, site: DemoSite, today: string): Promi
   })
   await scope.insert(Stage, stages)
   await writeHistory({ scope, today }, site, family.stages)
-}
-
-/** Days ahead fall on working days; today itself always has work. */
-function workingDay(today: string, inDays: number): string {
-  let day = addDays(today, inDays)
-  while (inDays > 0 && isoWeekday(day) > 5) day = addDays(day, 1)
-  return day
-}
-
-const FIRST_LEAVE_MIN = 485
-
-async function writeStops(scope: FirmScope, today: string): Promise<void> {
-  const dayEnds = new Map<string, { at: number; order: number }>()
-  for (const planned of DEMO_STOPS) {
-    const day = workingDay(today, planned.inDays)
-    const line = `${planned.by}/${day}`
-    const before = dayEnds.get(line) ?? { at: FIRST_LEAVE_MIN, order: 0 }
-    const arriveMin = before.at + planned.travelMin
-    const id = demoId('stop', planned.site, planned.inDays)
-    await scope.insert(Stop, {
-      id,
-      siteId: demoId('site', planned.site),
-      systemId: demoId('system', planned.site),
-      technicianId: demoId('person', planned.by),
-      day,
-      orderNo: before.order + 1,
-      leaveMin: before.at,
-      arriveMin,
-      workMin: planned.workMin,
-      travelMin: planned.travelMin,
-      ferryAt: planned.ferryAt ?? null,
-      promised: planned.promised === true,
-      version: 1,
-    })
-    const family: Family = FAMILIES[DEMO_SITES.find(({ key }) => key === planned.site)?.family ?? 'under-sink-2']
-    await scope.insert(
-      StopTask,
-      planned.positions.map((position) => ({
-        stopId: id,
-        stageId: demoId('stage', planned.site, position),
-        action: actionsFor(family.stages[position - 1] as Family['stages'][number])[0] as Action,
-      })),
-    )
-    dayEnds.set(line, { at: arriveMin + planned.workMin, order: before.order + 1 })
-  }
 }
 
 /** Writes the whole demo world, dated from `now`, in one transaction. */

@@ -41,7 +41,7 @@ test('every medium and every housing is met at least twice', async () => {
 })
 
 test('the past is three years long, never in the future, and in order', async () => {
-  expect(await one(`select count(*) as n from fact_visit_begun where at > now()`)).toBe(0)
+  expect(await one(`select count(*) as n from fact_visit_begun where at > test_clock()`)).toBe(0)
   const [span] = await peek<{ days: string }>(database, `select extract(day from max(at) - min(at)) as days from fact_visit_begun`)
   expect(Number(span?.days)).toBeGreaterThan(1050)
   expect(
@@ -77,5 +77,5 @@ test('places that close have their weeks in the calendar, in the past and in the
   const closing = DEMO_CUSTOMERS.filter(({ closed }) => closed).length + 1
   expect(await one('select count(distinct site_id) as n from occupancy')).toBe(closing)
   expect(await one('select count(*) as n from occupancy where to_day <= from_day')).toBe(0)
-  expect(await one(`select count(distinct site_id) as n from occupancy where to_day > current_date`)).toBe(closing)
+  expect(await one(`select count(distinct site_id) as n from occupancy where to_day > test_clock()::date`)).toBe(closing)
 })

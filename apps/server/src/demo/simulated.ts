@@ -32,6 +32,7 @@ const SEED = 20_231
 /** Three years of past. */
 const DAYS = 1095
 const VISIT_BEGINS_MIN = 555
+const MINUTE_MS = 60_000
 const WHOLE_HOUSE = ['house', 'hose'] as const
 /** One change in so many is made late, as it happens in every firm. */
 const LATE = 0.12
@@ -86,10 +87,11 @@ function visitFacts(rng: Rng, place: Place, run: SystemRun, day: number, changed
   const { siteId, site, first } = place
   const date = addDays(first, day)
   const visitId = demoId('sim-visit', run.key, day)
+  const begins = instantAt(DEMO_FIRM.timeZone, date, VISIT_BEGINS_MIN).getTime()
   let seq = 0
   const base = (name: string) => {
     seq += 1
-    const at = instantAt(DEMO_FIRM.timeZone, date, VISIT_BEGINS_MIN + 2 * seq).toISOString()
+    const at = new Date(begins + 2 * seq * MINUTE_MS).toISOString()
     return { id: demoId('sim-fact', run.key, day, name), at, seq, siteId, visitId, supersedes: null, voided: false }
   }
   const water = (kind: 'untreated' | 'treated', value: number): Fact => ({

@@ -8,8 +8,14 @@ import { demoId } from './ids'
 /** The other days are for new sets and pumps. */
 const DAY = { fromMin: 8 * 60, toMin: 16 * 60, overtimeMin: 60, version: 1 }
 
+/** Who drives the round on which days, and from where. */
+export const WORK = [
+  { by: 'tam', weekdays: [2, 4], base: 'great-skellan/skellan-town' },
+  { by: 'wren', weekdays: [3], base: 'great-skellan/hollin' },
+]
+
 /** When some of the customers have the door open: quiet hours and kitchens at noon lie between. */
-const HOURS: [site: string, open: [number, number][], closedWeekdays: number[]][] = [
+export const HOURS: readonly [site: string, open: [number, number][], closedWeekdays: number[]][] = [
   ['hale', [[495, 1020]], []],
   [
     'school',
@@ -45,10 +51,10 @@ export async function writeTimes(scope: FirmScope, today: string): Promise<void>
     Place,
     ISLAND_PLACES.map((place) => ({ ...place })),
   )
-  await scope.insert(WorkTimeRow, [
-    { ...DAY, weekdays: [2, 4], id: demoId('person', 'tam'), base: 'great-skellan/skellan-town', vanKg: 300 },
-    { ...DAY, weekdays: [3], id: demoId('person', 'wren'), base: 'great-skellan/hollin', vanKg: 300 },
-  ])
+  await scope.insert(
+    WorkTimeRow,
+    WORK.map(({ by, ...times }) => ({ ...DAY, ...times, id: demoId('person', by), vanKg: 300 })),
+  )
   await scope.insert(
     SiteHoursRow,
     HOURS.map(([site, open, closedWeekdays]) => ({ id: demoId('site', site), version: 1, open, closedWeekdays, accessMin: null })),

@@ -279,27 +279,25 @@ export const DEMO_SITES: readonly DemoSite[] = [
 export interface DemoStop {
   site: string
   by: DemoPersonKey
-  /** Days after today; weekend days are moved on to Monday, but for today itself. */
+  /** Days after today; a day on which nobody works or the place is shut moves on, but for today itself. */
   inDays: number
   positions: number[]
-  travelMin: number
   workMin: number
-  ferryAt?: string
   promised?: boolean
 }
 
-/** In order of the day. */
+/** In order of the day; drives and ferries follow from the map. */
 export const DEMO_STOPS: readonly DemoStop[] = [
-  { site: 'hale', by: 'tam', inDays: 0, positions: [1, 2, 3, 5], travelMin: 14, workMin: 80, promised: true },
-  { site: 'net-loft', by: 'tam', inDays: 0, positions: [1, 2, 3], travelMin: 8, workMin: 45 },
-  { site: 'boatyard', by: 'tam', inDays: 0, positions: [1, 3], travelMin: 26, workMin: 35 },
-  { site: 'kelp-press', by: 'tam', inDays: 0, positions: [1, 2], travelMin: 48, workMin: 60, ferryAt: '11:50' },
-  { site: 'chandlery', by: 'tam', inDays: 0, positions: [1, 2, 3], travelMin: 44, workMin: 40 },
-  { site: 'weaving-mill', by: 'wren', inDays: 0, positions: [1], travelMin: 31, workMin: 40 },
-  { site: 'choir-school', by: 'wren', inDays: 0, positions: [1], travelMin: 24, workMin: 30 },
-  { site: 'rope-walk', by: 'tam', inDays: 1, positions: [1, 2, 3, 4, 5], travelMin: 22, workMin: 95, promised: true },
-  { site: 'school', by: 'tam', inDays: 1, positions: [1], travelMin: 6, workMin: 30 },
-  { site: 'ferry-crew', by: 'tam', inDays: 2, positions: [1], travelMin: 58, workMin: 25, ferryAt: '08:30' },
-  { site: 'nursery', by: 'tam', inDays: 5, positions: [1], travelMin: 47, workMin: 30, ferryAt: '08:30' },
-  { site: 'lighthouse', by: 'wren', inDays: 1, positions: [1], travelMin: 64, workMin: 45, ferryAt: '08:50' },
+  { site: 'hale', by: 'tam', inDays: 0, positions: [1, 2, 3, 5], workMin: 80, promised: true },
+  { site: 'net-loft', by: 'tam', inDays: 0, positions: [1, 2, 3], workMin: 45 },
+  { site: 'boatyard', by: 'tam', inDays: 0, positions: [1, 3], workMin: 35 },
+  { site: 'kelp-press', by: 'tam', inDays: 0, positions: [1, 2], workMin: 60 },
+  { site: 'chandlery', by: 'tam', inDays: 0, positions: [1, 2, 3], workMin: 40 },
+  { site: 'weaving-mill', by: 'wren', inDays: 0, positions: [1], workMin: 40 },
+  { site: 'choir-school', by: 'wren', inDays: 0, positions: [1], workMin: 30 },
+  { site: 'rope-walk', by: 'tam', inDays: 1, positions: [1, 2, 3, 4, 5], workMin: 95, promised: true },
+  { site: 'school', by: 'tam', inDays: 1, positions: [1], workMin: 30 },
+  { site: 'ferry-crew', by: 'tam', inDays: 2, positions: [1], workMin: 25 },
+  { site: 'nursery', by: 'tam', inDays: 5, positions: [1], workMin: 30 },
+  { site: 'lighthouse', by: 'wren', inDays: 3, positions: [1], workMin: 45 },
 ]

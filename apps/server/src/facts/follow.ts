@@ -1,12 +1,14 @@
 import type { FollowsWhy } from '@evenround/contract/site'
+import { type DayMinute, firstSlot, workingDaysAfter } from '@evenround/core/schedule'
 import { type Action, SOAK_HOURS, SOAK_MOST_HOURS } from '@evenround/core/train'
-import { addDays, isoWeekday } from '@evenround/core/units'
+import { addDays } from '@evenround/core/units'
 import type { VisitFinished } from '@evenround/core/visit'
 import { v7 as uuidv7 } from 'uuid'
 import { FactPartFitted, FactVisitBegun } from '../db/entities/facts'
 import { Firm, Stop, StopTask } from '../db/entities/master'
 import type { FirmScope } from '../db/scope'
-import { dayIn, instantAt } from '../http/zone'
+import { dayIn, minuteIn } from '../http/zone'
+import { calendarOf, type WorkDays } from '../round/calendar'
 import { counting } from './counting'
 
 interface Task {
@@ -31,7 +33,6 @@ const RUN_BED_MINUTES = 75
 const AGAIN_IN: Record<'partly-done' | 'nobody-home' | 'part-missing', number> = { 'partly-done': 1, 'nobody-home': 1, 'part-missing': 3 }
 /** Stops are planned by the round; one that follows is put at the end of a day, this far from the stop before. */
 const DRIVE_MINUTES = 20
-const DAY_BEGINS_MIN = 8 * 60
 const LATEST_BEGIN_MIN = 15 * 60
 
 /** What a finished visit leaves to be done, if anything. */
@@ -67,24 +68,15 @@ async function followUpOf(scope: FirmScope, fact: VisitFinished, begun: FactVisi
   return { why: fact.outcome, tasks: left, notBefore: null, notAfter: null, workMin, inDays: AGAIN_IN[fact.outcome] }
 }
 
-const workingDay = (day: string): string => {
-  let next = day
-  while (isoWeekday(next) > 5) next = addDays(next, 1)
-  return next
-}
-function afterWorkingDays(day: string, count: number): string {
-  let next = day
-  for (let left = count; left > 0; left--) next = workingDay(addDays(next, 1))
-  return next
-}
-
-/** The first working day the follow-up may be done on, and the minute it may begin at. */
-function firstSlot(timeZone: string, { notBefore, inDays }: FollowUp, finished: Date): { day: string; fromMin: number } {
-  if (notBefore === null) return { day: afterWorkingDays(dayIn(timeZone, finished), inDays), fromMin: DAY_BEGINS_MIN }
-  const day = dayIn(timeZone, notBefore)
-  const minute = Math.ceil((notBefore.getTime() - instantAt(timeZone, day, 0).getTime()) / 60_000)
-  const fits = minute <= LATEST_BEGIN_MIN && workingDay(day) === day
-  return fits ? { day, fromMin: Math.max(DAY_BEGINS_MIN, minute) } : { day: workingDay(addDays(day, 1)), fromMin: DAY_BEGINS_MIN }
+/** The first working day of the technician the follow-up may be done on, and the minute it may begin at. */
+function slotOf(timeZone: string, { notBefore, notAfter, inDays }: FollowUp, finished: Date, calendar: WorkDays): DayMinute {
+  const day = dayIn(timeZone, finished)
+  const from =
+    notBefore === null ? { day: workingDaysAfter(calendar, day, inDays) ?? addDays(day, inDays), minute: 0 } : minuteIn(timeZone, notBefore)
+  const to = notAfter === null ? null : minuteIn(timeZone, notAfter)
+  const slot = firstSlot({ from, to, calendars: [calendar], beginsMin: calendar.fromMin, latestBeginMin: LATEST_BEGIN_MIN })
+  // Somebody who never works again: the planner sees it on its day and gives it to another.
+  return slot ?? { day: from.day, minute: calendar.fromMin }
 }
 
 /**
@@ -99,10 +91,11 @@ export async function putFollowUp(scope: FirmScope, fact: VisitFinished, personI
   const stop = begun.stopId === null ? null : await scope.findOne(Stop, { id: begun.stopId })
   const follow = await followUpOf(scope, fact, begun, stop)
   if (follow === null) return
-  const { day, fromMin } = firstSlot(firm.timeZone, follow, new Date(fact.at))
   const technicianId = stop?.technicianId ?? personId
+  const calendar = await calendarOf(scope, technicianId)
+  const { day, minute: fromMin } = slotOf(firm.timeZone, follow, new Date(fact.at), calendar)
   const last = (await scope.find(Stop, { technicianId, day }, { orderNo: 'ASC' })).at(-1)
-  const leaveMin = Math.max(fromMin - DRIVE_MINUTES, last ? last.arriveMin + last.workMin : DAY_BEGINS_MIN)
+  const leaveMin = Math.max(fromMin - DRIVE_MINUTES, last ? last.arriveMin + last.workMin : calendar.fromMin)
   const id = uuidv7()
   await scope.insert(Stop, {
     id,

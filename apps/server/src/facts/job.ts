@@ -1,13 +1,15 @@
 import type { JobDay } from '@evenround/contract/site'
 import type { StoredFact } from '@evenround/contract/visit'
 import { isWell, type JobState, jobFigures, jobState, nextAct, proofFor, repeatMonths } from '@evenround/core/disinfection'
-import { addDays, addMonths, isoWeekday } from '@evenround/core/units'
+import { firstSlot, MONDAY_TO_FRIDAY, type WorkCalendar } from '@evenround/core/schedule'
+import { addMonths } from '@evenround/core/units'
 import type { Fact, FactKind, HoldBegun, JobPlanned } from '@evenround/core/visit'
 import { v7 as uuidv7 } from 'uuid'
 import { Disinfection } from '../db/entities/disinfection'
 import { Firm, Person, Stop, System } from '../db/entities/master'
 import type { FirmScope } from '../db/scope'
-import { dayIn, instantAt } from '../http/zone'
+import { dayIn, instantAt, minuteIn } from '../http/zone'
+import { calendarOf, type WorkDays } from '../round/calendar'
 import { visitFacts } from './read'
 
 /** Facts that say where a disinfection stands; its readings of other kinds do not. */
@@ -54,7 +56,6 @@ export async function provenByJob(scope: FirmScope, hold: Pick<HoldBegun, 'visit
 
 const MINUTES: Record<JobDay, number> = { dose: 150, flush: 150, sample: 20 }
 const DRIVE_MINUTES = 20
-const DAY_BEGINS_MIN = 8 * 60
 
 interface DayOnRoad {
   day: JobDay
@@ -65,46 +66,62 @@ interface DayOnRoad {
 
 /** Nobody is sent at night: what may begin later than this begins the next morning. */
 const LATEST_BEGIN_MIN = 15 * 60
-function dayFrom(timeZone: string, from: Date): string {
-  const day = dayIn(timeZone, from)
-  return (from.getTime() - instantAt(timeZone, day, 0).getTime()) / 60_000 > LATEST_BEGIN_MIN ? addDays(day, 1) : day
-}
-/** The first working day of a window, its first day where it has none: a laboratory takes bottles on working days. */
-function workingDayWithin(from: string, to: string): string {
-  for (let day = from; day <= to; day = addDays(day, 1)) if (isoWeekday(day) < 6) return day
-  return from
-}
 
 /** Days of the job that are known by now: the dose as planned, the flush from when the clock really began, the sample from the flush. */
-function daysOf(state: JobState, timeZone: string): DayOnRoad[] {
+function daysOf(state: JobState, timeZone: string, calendar: WorkDays, now: Date): DayOnRoad[] {
   const { plan, tide, window } = state
   if (plan === null || state.stand === 'stopped') return []
+  const slot = (from: Date, to: Date, calendars: readonly WorkCalendar[]): string => {
+    // Facts may arrive late: nobody is sent into the past.
+    const first = minuteIn(timeZone, from < now && now < to ? now : from)
+    const beginsMin = calendar.fromMin + DRIVE_MINUTES
+    return (firstSlot({ from: first, to: minuteIn(timeZone, to), calendars, beginsMin, latestBeginMin: LATEST_BEGIN_MIN }) ?? first).day
+  }
   const days: DayOnRoad[] = [{ day: 'dose', on: plan.day, notBefore: null, notAfter: null }]
   // Half an hour of contact is waited for at the door.
   if (tide && plan.contactHours >= 2) {
     const from = new Date(tide.earliestEnd)
-    days.push({ day: 'flush', on: dayFrom(timeZone, from), notBefore: from, notAfter: null })
+    // Chlorine is not left in the pipes over a weekend: whoever dosed comes back within the day.
+    const to = new Date(from.getTime() + FLUSH_WITHIN_MS)
+    days.push({ day: 'flush', on: slot(from, to, [calendar]), notBefore: from, notAfter: null })
   }
   if (window && plan.sample) {
     const [from, to] = [new Date(window.from), new Date(window.to)]
-    days.push({ day: 'sample', on: workingDayWithin(dayFrom(timeZone, from), dayIn(timeZone, to)), notBefore: from, notAfter: to })
+    // A laboratory takes bottles from Monday to Friday; the technician's own days come second.
+    days.push({ day: 'sample', on: slot(from, to, [calendar, MONDAY_TO_FRIDAY]), notBefore: from, notAfter: to })
   }
   return days
 }
+const FLUSH_WITHIN_MS = 24 * 3_600_000
+
+function keepsWindow(stop: Stop, { notBefore, notAfter }: DayOnRoad, timeZone: string): boolean {
+  const begins = instantAt(timeZone, stop.day, stop.arriveMin)
+  return (notBefore === null || begins >= notBefore) && notAfter !== null && begins <= notAfter
+}
 
 /** Puts a day of the job on its technician's road, or moves it as long as nobody has begun it: the window follows the actual end before it. */
-async function putDay(scope: FirmScope, jobId: string, siteId: string, state: JobState, firm: Firm, wanted: DayOnRoad): Promise<void> {
+async function putDay(
+  scope: FirmScope,
+  jobId: string,
+  siteId: string,
+  state: JobState,
+  firm: Firm,
+  wanted: DayOnRoad,
+  dayBeginsMin: number,
+): Promise<void> {
   const { plan } = state
   if (plan === null || state.ended.has(wanted.day)) return
   const before = await scope.findOne(Stop, { jobId, jobDay: wanted.day })
   const { notBefore, notAfter } = wanted
-  if (before && before.day === wanted.on && before.technicianId === plan.technicianId) {
+  // The round may have moved it: inside its window it stays where it stands.
+  const stands = before && (before.day === wanted.on || (notBefore !== null && keepsWindow(before, wanted, firm.timeZone)))
+  if (before && stands && before.technicianId === plan.technicianId) {
     if (before.notBefore?.getTime() !== notBefore?.getTime()) await scope.update(Stop, { id: before.id }, { notBefore, notAfter })
     return
   }
   const last = (await scope.find(Stop, { technicianId: plan.technicianId, day: wanted.on }, { orderNo: 'ASC' })).at(-1)
   const earliest = notBefore === null ? 0 : Math.ceil((notBefore.getTime() - instantAt(firm.timeZone, wanted.on, 0).getTime()) / 60_000)
-  const leaveMin = Math.max(last ? last.arriveMin + last.workMin : DAY_BEGINS_MIN, earliest - DRIVE_MINUTES, DAY_BEGINS_MIN)
+  const leaveMin = Math.max(last ? last.arriveMin + last.workMin : dayBeginsMin, earliest - DRIVE_MINUTES, dayBeginsMin)
   const place = {
     technicianId: plan.technicianId,
     day: wanted.on,
@@ -163,7 +180,8 @@ export async function followJob(scope: FirmScope, fact: Pick<Fact, 'kind' | 'vis
       : { ...changed, targets: plan.targets, technicianId: plan.technicianId, doseDay: plan.day, afterJob: plan.afterJob }
   if (await scope.findOne(Disinfection, { id: jobId })) await scope.update(Disinfection, { id: jobId }, row)
   else if (plan !== null) await scope.insert(Disinfection, { ...row, id: jobId, siteId: fact.siteId })
-  for (const day of daysOf(state, firm.timeZone)) await putDay(scope, jobId, fact.siteId, state, firm, day)
+  const calendar = await calendarOf(scope, plan?.technicianId ?? null)
+  for (const day of daysOf(state, firm.timeZone, calendar, now)) await putDay(scope, jobId, fact.siteId, state, firm, day, calendar.fromMin)
   if (state.stand === 'stopped') await dropDays(scope, jobId, state)
 }
 

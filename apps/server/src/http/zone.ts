@@ -13,6 +13,12 @@ export const instantAt = (timeZone: string, day: string, minutes: number): Date 
     .set({ hour: Math.floor(minutes / 60), minute: Math.floor(minutes % 60) })
     .toJSDate()
 
+/** An instant as a day and minutes after its midnight in this zone, rounded up to the next whole minute. */
+export function minuteIn(timeZone: string, instant: Date): { day: string; minute: number } {
+  const day = dayIn(timeZone, instant)
+  return { day, minute: Math.ceil((instant.getTime() - instantAt(timeZone, day, 0).getTime()) / 60_000) }
+}
+
 /** 485 → "08:05": whole minutes after midnight as they are written in files and on the road. */
 export const clockText = (minutes: number): string =>
   `${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(minutes % 60).padStart(2, '0')}`

@@ -55,7 +55,9 @@ test('work that fails is tried again', async () => {
 
 test('marks that were left behind are found when the server starts', async () => {
   await world.deps.inFirm(firmId, (scope) =>
-    scope.query(`insert into stale_stage (firm_id, stage_id, marked_at) select firm_id, id, now() from stage where firm_id = $1 limit 3`),
+    scope.query(
+      `insert into stale_stage (firm_id, stage_id, marked_at) select firm_id, id, test_clock() from stage where firm_id = $1 limit 3`,
+    ),
   )
   const asked: string[] = []
   const queue = await open(async (id) => asked.push(id))

@@ -1,6 +1,6 @@
 import { inputOfSet } from '@evenround/contract/round-set'
 import type { Move, RoundSet, SetPlan } from '@evenround/contract/rounds'
-import { bestSpot, fromPlan, planOfSolution, problemOf, roundCost, type Solution } from '@evenround/core/round'
+import { bestSpot, fromPlan, planOfSolution, problemOf, roundCost, type Solution, unplannedOf } from '@evenround/core/round'
 import { RoundDraft, RoundSetRow } from '../db/entities/round'
 import type { FirmScope } from '../db/scope'
 import { ApiError, badInput } from '../http/errors'
@@ -159,12 +159,7 @@ export async function replacePlan(
   const { cost, broken } = roundCost(input, { days })
   if (broken.length > 0)
     throw badInput(broken.slice(0, 20).map(({ text, day }) => ({ path: day === undefined ? 'days' : `days[${day}]`, message: text })))
-  const planned = new Set(days.flatMap(({ stops }) => stops.map(({ visit }) => visit)))
-  const known = new Map(draft.row.plan.unplanned.map(({ visit, why }) => [visit, why]))
-  const unplanned = draft.set.visits
-    .filter(({ id }) => !planned.has(id))
-    .map(({ id }) => ({ visit: id, why: known.get(id) ?? 'it found no place in this plan' }))
-  return store(scope, draft, { days, unplanned, cost }, who.personId, now)
+  return store(scope, draft, { days, unplanned: unplannedOf(fromPlan(problemOf(input), { days })), cost }, who.personId, now)
 }
 
 /** Puts visits that are held to a day, and stand nowhere, on that day: somebody just pinned or promised them. */

@@ -5,7 +5,7 @@ import { Firm, Site } from '../db/entities/master'
 import { Place, RoundSetRow, SiteHoursRow } from '../db/entities/round'
 import { Occupancy } from '../db/entities/wear'
 import type { FirmScope } from '../db/scope'
-import { dayIn, instantAt } from '../http/zone'
+import { dayIn, minuteIn } from '../http/zone'
 import { travelBetween } from '../travel/matrix'
 import type { TravelService } from '../travel/service'
 import { extraVisit, tiedVisit } from './asked'
@@ -61,10 +61,7 @@ export async function makeSet(
         return least(a, b) + least(b, a)
       }),
     )
-  const minuteOf = (instant: Date): { day: string; minute: number } => {
-    const day = dayIn(firm.timeZone, instant)
-    return { day, minute: Math.ceil((instant.getTime() - instantAt(firm.timeZone, day, 0).getTime()) / 60_000) }
-  }
+  const minuteOf = (instant: Date) => minuteIn(firm.timeZone, instant)
   const visits: RoundVisitDto[] = []
   const leftOut: RoundSet['leftOut'] = []
   const year = new Map<string, number>()
@@ -76,7 +73,10 @@ export async function makeSet(
         leftOut.push({
           siteId: site.id,
           siteName: site.name,
-          why: technicians.length === 0 ? 'nobody has a base to start from' : `no place is known for ${site.village}, ${site.island}`,
+          why:
+            technicians.length === 0
+              ? 'nobody has a base to start from. Set one under The firm, Working times.'
+              : `no place is known for ${site.village}, ${site.island}. Correct the village on the site’s page.`,
         })
       continue
     }
@@ -98,7 +98,11 @@ export async function makeSet(
     }
     visits.push(...dueVisits(context))
     if (context.shut.length === days.length && own.some(({ due }) => due !== null))
-      leftOut.push({ siteId: site.id, siteName: site.name, why: 'it is shut on every day of these weeks' })
+      leftOut.push({
+        siteId: site.id,
+        siteName: site.name,
+        why: 'it is closed on every working day of these weeks. It is planned once it opens.',
+      })
     for (const stop of existing.tied) {
       const tied = stop.siteId === site.id ? tiedVisit(context, stop, minuteOf) : null
       if (tied) visits.push(tied)

@@ -144,7 +144,7 @@ test('the work survives a stop in the middle: what was done stays, what was not 
   const { inFirm, now } = world.deps
   const marked = async () => Number((await peek<{ n: string }>(world.database, 'select count(*) as n from stale_stage'))[0]?.n)
   await inFirm(firmId, (scope) =>
-    scope.query(`insert into stale_stage (firm_id, stage_id, marked_at) select firm_id, id, now() from stage where firm_id = $1`),
+    scope.query(`insert into stale_stage (firm_id, stage_id, marked_at) select firm_id, id, test_clock() from stage where firm_id = $1`),
   )
   const all = await marked()
   expect(all).toBeGreaterThan(20)

@@ -1,9 +1,10 @@
 import { lowerBound } from './bound'
 import { roundCost } from './cost'
-import { canStand, type Problem, problemOf } from './problem'
+import { type Problem, problemOf } from './problem'
 import { type SearchOptions, search } from './search'
 import type { Solution } from './solution'
 import type { RoundDay, RoundInput, RoundPlan } from './types'
+import { unplannedOf } from './unplanned'
 
 /** A plan as it is handed on: technician-days with work, in the order of technicians and days. */
 export function planOfSolution(s: Solution): RoundPlan {
@@ -28,24 +29,7 @@ export function planOfSolution(s: Solution): RoundPlan {
           },
         ],
   )
-  const unplanned = input.visits.flatMap(({ id }, v) => ((s.where[v] as number) < 0 ? [{ visit: id, why: whyNot(s, v) }] : []))
-  return { days, unplanned, cost: roundCost(input, { days }).cost }
-}
-
-/** Why a visit found no place, the plainest reason first. */
-function whyNot(s: Solution, v: number): string {
-  const { p } = s
-  const visit = p.input.visits[v] as RoundInput['visits'][number]
-  const able = p.able[v] as number[]
-  if (able.length === 0) return `nobody has the skills it wants: ${(visit.skills ?? []).join(', ')}`
-  const days = Array.from({ length: p.nDays }, (_, day) => day).filter((day) => canStand(p, v, day))
-  if (days.length === 0) return 'no day lies in its window that is neither closed nor forbidden by its pin'
-  const someone = days.some((day) => able.some((t) => (p.technicians[t] as Problem['technicians'][number]).off[day] === 0))
-  if (!someone) return 'whoever could do it is off on every day of its window'
-  const before = p.pred[v] as number
-  if (visit.after && (before < 0 || (s.where[before] as number) < 0)) return `${visit.after.visit}, which it follows, is not planned`
-  if (visit.after) return `no day of its window keeps its gap after ${visit.after.visit}`
-  return 'no day of its window has room for it: opening hours, working time, overtime or the van’s load'
+  return { days, unplanned: unplannedOf(s), cost: roundCost(input, { days }).cost }
 }
 
 /**

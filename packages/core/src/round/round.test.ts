@@ -10,6 +10,7 @@ import {
   roundCost,
   Solution,
   search,
+  unplannedOf,
   whyThisDay,
 } from '.'
 import { drawRound } from './drawn'
@@ -299,8 +300,8 @@ describe('links', () => {
   test('what cannot follow says what it follows', () => {
     const input = small([visit('x', 'a', { skills: ['wells'] }), visit('y', 'b', { after: soak })])
     expect(planRound(input).unplanned).toEqual([
-      { visit: 'x', why: 'nobody has the skills it wants: wells' },
-      { visit: 'y', why: 'x, which it follows, is not planned' },
+      { visit: 'x', reason: 'skill', why: 'nobody who works in these weeks has the skill it needs: wells' },
+      { visit: 'y', reason: 'after', why: 'x, which it follows, has no day' },
     ])
   })
 })
@@ -395,5 +396,26 @@ describe('the lower bound', () => {
       expect(plan.lowerBound).toBeLessThanOrEqual(plan.cost.total)
       expect(plan.lowerBound).toBeGreaterThan(0)
     }
+  })
+})
+
+describe('a visit without a day says which of the reasons it is', () => {
+  const reasonOf = (visits: RoundVisit[], more: Partial<RoundInput> = {}) =>
+    planRound(small(visits, more)).unplanned.map(({ visit: id, reason }) => [id, reason])
+  test('closed, pinned to a closed day, nobody at work, no room', () => {
+    expect(reasonOf([visit('x', 'a', { windowDays: [0, 1], closedDays: [0, 1] })])).toEqual([['x', 'shut']])
+    expect(reasonOf([visit('x', 'a', { windowDays: [0, 1], closedDays: [0], pinnedDay: 0 })])).toEqual([['x', 'pin']])
+    expect(
+      reasonOf([visit('x', 'a', { windowDays: [0, 0] })], { technicians: small([]).technicians.map((one) => ({ ...one, daysOff: [0] })) }),
+    ).toEqual([['x', 'off']])
+    expect(reasonOf([visit('x', 'a', { serviceMin: 2000 })])).toEqual([['x', 'full']])
+  })
+  test('a gap that no day keeps', () => {
+    const after = { visit: 'x', minGapH: 24 * 30, maxGapH: 24 * 31 }
+    expect(reasonOf([visit('x', 'a'), visit('y', 'b', { after })])).toEqual([['y', 'gap']])
+  })
+  test('what only nobody has planned yet is told apart from what cannot be', () => {
+    const input = small([visit('x', 'a')])
+    expect(unplannedOf(fromPlan(problemOf(input), { days: [] }))).toMatchObject([{ visit: 'x', reason: 'free' }])
   })
 })

@@ -1,3 +1,5 @@
+import type { UnplannedVisit } from './unplanned'
+
 /** The round's input and output, in the spelling of the scriptable core. Days are indices into `days`; times are minutes after midnight. */
 export interface RoundTechnician {
   id: string
@@ -83,7 +85,7 @@ export interface RoundCost {
 }
 export interface RoundPlan {
   days: RoundDay[]
-  unplanned: { visit: string; why: string }[]
+  unplanned: UnplannedVisit[]
   cost: RoundCost
   /** What no plan of this round can cost less than; left out where nobody asked. */
   lowerBound?: number

@@ -35,7 +35,7 @@ export function Unplanned({ page: { set }, plan, onChoose }: { page: RoundPage; 
           </Pressable>
         ))}
       {set.leftOut.slice(0, all ? set.leftOut.length : SHOWN).map(({ siteId, siteName, why }) => (
-        <T key={siteId} kind="quiet">{`${siteName} is not planned: ${why}.`}</T>
+        <T key={siteId} kind="quiet">{`${siteName} is not planned: ${why}`}</T>
       ))}
       {(rows.length > SHOWN || set.leftOut.length > SHOWN) && !all ? (
         <Button label={rows.length > SHOWN ? `All ${rows.length}` : `All ${set.leftOut.length}`} onPress={() => setAll(true)} />

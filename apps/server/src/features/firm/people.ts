@@ -101,11 +101,11 @@ export function deviceName(userAgent: string | null): string {
   return `${browser} on ${system}`
 }
 
-export async function signInsOf(scope: FirmScope, personId: string): Promise<SignIn[]> {
+export async function signInsOf(scope: FirmScope, personId: string, now: Date): Promise<SignIn[]> {
   if (!(await scope.findOne(Person, { id: personId }))) throw notFound('person')
   const rows = await scope.query<{ id: string; user_agent: string | null; created_at: Date; updated_at: Date }>(
-    'select id, user_agent, created_at, updated_at from auth_session where firm_id = $1 and user_id = $2 and expires_at > now() order by updated_at desc',
-    [personId],
+    'select id, user_agent, created_at, updated_at from auth_session where firm_id = $1 and user_id = $2 and expires_at > $3 order by updated_at desc',
+    [personId, now],
   )
   return rows.map((row) => ({
     id: row.id,

@@ -132,7 +132,7 @@ export const firmRoutes = (deps: Deps) =>
       const who = c.get('who')
       const { id } = c.req.valid('param')
       if (id !== who.personId) need(who, 'manage-people')
-      const signIns = await deps.inFirm(who.firmId, (scope) => signInsOf(scope, id))
+      const signIns = await deps.inFirm(who.firmId, (scope) => signInsOf(scope, id, deps.now()))
       return c.json({ signIns: signIns.map((signIn) => ({ ...signIn, current: signIn.id === who.sessionId })) }, 200)
     })
     .openapi(routes.endSignIn, async (c) => {

@@ -1,11 +1,12 @@
 import type { VanList } from '@evenround/contract/rounds'
 import type { Medium } from '@evenround/core/catalogue'
+import { MONDAY_TO_FRIDAY, workingDaysBefore } from '@evenround/core/schedule'
 import { stagesInFlow } from '@evenround/core/train'
-import { addDays, isoWeekday } from '@evenround/core/units'
 import { Between, In } from 'typeorm'
 import { Part, Site, Stage, Stop, StopTask, type TrainVersion } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
 import { visitsOfStops } from '../../facts/read'
+import { calendarOf } from '../../round/calendar'
 
 type Item = VanList['items'][number]
 
@@ -51,14 +52,6 @@ const JOB_DAYS = { dose: ON_DOSE_DAY, flush: ON_FLUSH_DAY, sample: ON_SAMPLE_DAY
 
 /** Working days from an order to the shelf, until each supplier has its own. */
 const LEAD_WORKING_DAYS = 5
-function workingDaysBefore(day: string, count: number): string {
-  let at = day
-  for (let left = count; left > 0; ) {
-    at = addDays(at, -1)
-    if (isoWeekday(at) < 6) left--
-  }
-  return at
-}
 
 /** What somebody's van must hold from one day to another: parts, what a change uses up, tools, chlorine with its strips. */
 export async function vanList(scope: FirmScope, personId: string, from: string, to: string): Promise<VanList> {
@@ -118,11 +111,13 @@ export async function vanList(scope: FirmScope, personId: string, from: string, 
     'select item, state from van_tick where firm_id = $1 and person_id = $2 and day between $3 and $4 order by ticked_at',
     [personId, from, to],
   )
+  // Suppliers work from Monday to Friday, and not on the firm's holidays.
+  const supplierDays = { ...MONDAY_TO_FRIDAY, off: (await calendarOf(scope, null)).off }
   for (const { item, state } of ticked) {
     const known = items.get(item)
     if (!known) continue
     known.state = state
-    known.orderBy = state === 'short' ? workingDaysBefore(known.firstDay, LEAD_WORKING_DAYS) : null
+    known.orderBy = state === 'short' ? workingDaysBefore(supplierDays, known.firstDay, LEAD_WORKING_DAYS) : null
   }
   const order: Item['kind'][] = ['part', 'chlorine', 'consumable', 'tool']
   return {

@@ -56,6 +56,13 @@ export function travelOver(roads: Roads, { fromMin, toMin }: { fromMin: number; 
   }
 }
 
+/** A drive that leaves at `departMin`: its minutes, waiting for a ferry included; `NOT_TODAY_MIN` where it does not get there that day. */
+export function driveMinutes(travel: Travel, from: string, to: string, departMin: number): number {
+  const [a, b] = [travel.places.indexOf(from), travel.places.indexOf(to)]
+  const matrix = travel.travelByHour.findLast(({ fromMin }) => fromMin <= departMin)?.travelMin ?? travel.travelMin
+  return a === b ? 0 : (matrix[a]?.[b] ?? NOT_TODAY_MIN)
+}
+
 /** The sailing a drive is for that leaves at `departMin`; null on dry land. */
 export function sailingOf(travel: Travel, from: string, to: string, departMin: number): number | null {
   const [a, b] = [travel.places.indexOf(from), travel.places.indexOf(to)]

@@ -1,0 +1,31 @@
+// One clock for a test run. EVEN_ROUND_CLOCK_AHEAD_MS says by how much everything runs ahead of the machine: the server and its
+// worker threads, the test runners and the browser's pages. Loaded before anything else (node --require, Jest's setupFiles).
+// Time goes on at its own pace; clocks that only measure (performance.now, timers) are left alone.
+
+/** Replaces Date in `scope` by one that runs `aheadMs` ahead. Self-contained: pages of the browser get its source. */
+function moveClock(scope, aheadMs) {
+  const Real = scope.Date
+  scope.Date = new Proxy(Real, {
+    construct: (target, args, asked) =>
+      args.length === 0 ? Reflect.construct(target, [Real.now() + aheadMs], asked) : Reflect.construct(target, args, asked),
+    apply: () => new Real(Real.now() + aheadMs).toString(),
+    get: (target, name) => (name === 'now' ? () => Real.now() + aheadMs : Reflect.get(target, name)),
+  })
+}
+
+/** The day on which tests live unless another is asked for, and the hour (UTC) at which a run begins. */
+const TEST_DAY = '2026-11-25'
+const TEST_HOUR = 10
+
+/** How far ahead of the machine a run on `day` is. */
+function aheadOf(day) {
+  const from = Date.parse(`${day}T${TEST_HOUR}:00:00Z`)
+  if (!/^\d{4}-\d{2}-\d{2}$/.test(day) || Number.isNaN(from) || new Date(from).toISOString().slice(0, 10) !== day)
+    throw new RangeError(`A day is written like 2028-02-29, got ${day}`)
+  return from - Date.now()
+}
+
+const aheadMs = Number(process.env.EVEN_ROUND_CLOCK_AHEAD_MS ?? 0)
+if (aheadMs !== 0) moveClock(globalThis, aheadMs)
+
+module.exports = { moveClock, aheadOf, TEST_DAY }

@@ -1,0 +1,11 @@
+export {
+  commonDayFrom,
+  FURTHEST_DAYS,
+  isWorkingDay,
+  MONDAY_TO_FRIDAY,
+  type WorkCalendar,
+  workingDayFrom,
+  workingDaysAfter,
+  workingDaysBefore,
+} from './calendar'
+export { type DayMinute, firstSlot } from './slot'
