@@ -23,7 +23,7 @@ import { vanRoutes } from './features/van/routes'
 import { visitRoutes } from './features/visit/routes'
 import { wearRoutes } from './features/wear/routes'
 import { type Deps, router } from './http/env'
-import { ApiError, databaseAway } from './http/errors'
+import { ApiError, cannotHold, databaseAway } from './http/errors'
 import { metrics } from './http/metrics'
 import { pageRoutes } from './pages/routes'
 
@@ -38,6 +38,8 @@ export function asApiError(error: unknown): ApiError {
       'The records cannot be reached for the moment. What you did stays on this device and is sent later.',
     )
   }
+  if (cannotHold(error))
+    return new ApiError('BAD_INPUT', 'Something in the request cannot be stored: a control character, or a date or number out of range.')
   if (error instanceof HTTPException && error.status === 400)
     return new ApiError('BAD_INPUT', 'The request is not readable JSON.', { fields: [{ path: '$', message: 'expected JSON' }] })
   if (error instanceof HTTPException && error.status === 413) return new ApiError('TOO_LARGE', 'That is more than fits into one request.')

@@ -4,7 +4,16 @@ import { z } from 'zod'
 
 export const idSchema = z.uuid()
 export const daySchema = z.string().refine(isIsoDay, 'expected a calendar day, YYYY-MM-DD')
-export const instantSchema = z.iso.datetime({ offset: false })
+/** No work and no plan lies outside of these years: a device's clock that says so is not set. */
+const FIRST_YEAR = '2000'
+const YEAR_AFTER_LAST = '2100'
+/** An instant as it is stored: ISO UTC, of a year that a calendar of work can have. */
+export const instantSchema = z.iso
+  .datetime({ offset: false })
+  .refine(
+    (instant) => instant >= FIRST_YEAR && instant < YEAR_AFTER_LAST,
+    `expected an instant from ${FIRST_YEAR} to before ${YEAR_AFTER_LAST}`,
+  )
 /** Versions fit a database integer with room to count on. */
 export const versionSchema = z.int().min(1).max(2_000_000_000)
 
@@ -15,7 +24,23 @@ export const foundSchema = z.enum(['as-new', 'light', 'as-expected', 'heavy', 's
 export const actionSchema = z.enum(['change', 'wash', 'refill', 'clean'])
 export const holdKindSchema = z.enum(['low-flow', 'ice', 'first-tank', 'boil-or-bottled', 'do-not-drink', 'do-not-use'])
 
-/** One line of text a person types: trimmed, never only blanks. */
-export const lineSchema = (most: number) => z.string().trim().min(1).max(most)
-/** Free text that may be empty. */
-export const textSchema = (most: number) => z.string().trim().max(most)
+/** Characters no text may hold: control characters (scanned codes bring them along) and halves of characters, which cannot be stored. */
+const NOT_IN_LINE = /[\p{Cc}\p{Cs}]/u
+const NOT_IN_TEXT = /(?![\n\r\t])[\p{Cc}\p{Cs}]/u
+const WITHOUT_CONTROLS = 'expected text without control characters'
+
+/** One line of text a person types: trimmed, never only blanks, no control characters. */
+export const lineSchema = (most: number) =>
+  z
+    .string()
+    .trim()
+    .min(1)
+    .max(most)
+    .refine((text) => !NOT_IN_LINE.test(text), WITHOUT_CONTROLS)
+/** Free text that may be empty and may have lines and tabs, no other control characters. */
+export const textSchema = (most: number) =>
+  z
+    .string()
+    .trim()
+    .max(most)
+    .refine((text) => !NOT_IN_TEXT.test(text), WITHOUT_CONTROLS)

@@ -69,6 +69,8 @@ export const disinfectionPageSchema = z.object({
   site: siteSchema,
   systems: z.array(systemSchema),
   holds: z.array(holdSchema),
+  /** Of these, the ones that a job before this one in its chain began: what proves this job lifts them too. */
+  earlierHolds: z.array(idSchema),
   facts: z.array(storedFactSchema),
   people: z.array(z.object({ id: idSchema, name: z.string(), wells: z.boolean() })),
   /** Jobs before this one, in its chain, that ended positive. */

@@ -220,7 +220,17 @@ export const factResultSchema = z.object({
   /** Why an accepted fact wants a look: the plan or the train moved on meanwhile, the device's clock is off. */
   flags: z.array(z.enum(['stop-changed', 'train-changed', 'clock-skew', 'visit-closed'])),
   reason: z
-    .enum(['bad-form', 'unknown-site', 'unknown-reference', 'no-right', 'not-own', 'depends-on-refused', 'id-reused', 'hold-needs-right'])
+    .enum([
+      'bad-form',
+      'unknown-site',
+      'unknown-reference',
+      'no-right',
+      'not-own',
+      'depends-on-refused',
+      'id-reused',
+      'hold-needs-right',
+      'not-stored',
+    ])
     .optional(),
   problems: z.array(z.object({ path: z.string(), message: z.string() })).optional(),
 })

@@ -75,10 +75,17 @@ export const HOLD_TEXT = {
 export const beginJobHold = (place: JobPlace, stepKey: string, holdKind: 'do-not-use' | 'boil-or-bottled') =>
   record(holdBegun(place, holdKind, HOLD_TEXT[holdKind]), tick(place, stepKey, null))
 
-/** Lifts the job's own holds that its strips or its result prove over. */
+/** Holds that are still on, of this job and of the ones it repeats. */
+function openHolds({ state, page }: Pick<Job, 'state' | 'page'>): { id: string; holdKind: HoldKind }[] {
+  const earlier = (page?.holds ?? []).filter(({ id }) => page?.earlierHolds.includes(id))
+  const own = state.holds.filter(({ id }) => !earlier.some((one) => one.id === id))
+  return [...own, ...earlier].filter(({ id }) => !state.lifted.has(id))
+}
+
+/** Lifts the holds that the job's strips or its result prove over. */
 function proven(place: JobPlace, job: Job, kinds: readonly HoldKind[]): NewFact[] {
-  return job.state.holds
-    .filter(({ id, holdKind }) => kinds.includes(holdKind) && !job.state.lifted.has(id))
+  return openHolds(job)
+    .filter(({ holdKind }) => kinds.includes(holdKind))
     .flatMap((hold): NewFact[] => {
       const proof = proofFor(job.state, hold)
       return proof === null ? [] : [{ kind: 'hold-lifted', ...at(place), holdId: hold.id, proof }]
@@ -103,7 +110,7 @@ type Result = Pick<SampleResult, 'sampleId' | 'totalColiform' | 'eColi' | 'other
 /** A clean result lifts what waited for it; E. coli makes the hold stricter, at once. */
 export const recordResult = (place: JobPlace, job: Job, result: Result) => {
   const clean = result.totalColiform === 'absent' && result.eColi === 'absent'
-  const open = job.state.holds.filter(({ id, holdKind }) => holdKind !== 'do-not-use' && !job.state.lifted.has(id))
+  const open = openHolds(job).filter(({ holdKind }) => holdKind !== 'do-not-use')
   const lifted = clean
     ? open.map(
         ({ id }): NewFact => ({

@@ -33,7 +33,17 @@ function fromSetup(id: string, facts: readonly Fact[]): DisinfectionPage | null 
   const planned = facts.find((fact) => fact.kind === 'job-planned')
   const setup = planned && queryClient.getQueryData<DisinfectionSetup>(KEY.setup(planned.siteId))
   if (!setup) return null
-  return { id, site: setup.site, systems: setup.systems, holds: [], facts: [], people: setup.people, earlierPositives: 0, acid: [] }
+  return {
+    id,
+    site: setup.site,
+    systems: setup.systems,
+    holds: [],
+    earlierHolds: [],
+    facts: [],
+    people: setup.people,
+    earlierPositives: 0,
+    acid: [],
+  }
 }
 
 /** How each of the job's systems is kept from harm, by the firm's schools. */

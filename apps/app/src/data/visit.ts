@@ -33,6 +33,8 @@ export function useVisit(visitId: string | null): Visit {
     const stored: Fact[] = (page.data?.facts ?? []).map(({ fact }) => fact)
     return visitState([...stored, ...local])
   }, [entries, page.data, visitId])
-  const known = visitId === null || page.data !== undefined || page.isError
+  // A visit begun here is on this device; of another's it is enough that the server once answered or could not. Asking again takes
+  // nothing away: the work on the screen stays where it is.
+  const known = visitId === null || state.begun !== null || page.data !== undefined || page.errorUpdateCount > 0
   return { state, train: page.data?.system?.train ?? null, ready: loaded && known, error: page.error }
 }

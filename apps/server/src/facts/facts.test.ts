@@ -1,3 +1,4 @@
+import type { Fact } from '@evenround/core/visit'
 import { v7 as uuidv7 } from 'uuid'
 import { peek } from '../testing/database'
 import { batch, begun, ended, fitted, measured, ticked } from '../testing/facts'
@@ -143,4 +144,50 @@ test('a newer app is told that the server has to catch up', async () => {
   const answer = await technician.ask('POST', '/api/facts', { ...batch(begun(place())), protocol: 99 })
   expect(answer.status).toBe(501)
   expect(answer.body.error).toMatchObject({ code: 'SERVER_TOO_OLD', retryable: true })
+})
+
+describe('what the database cannot hold is refused by name and holds up nothing', () => {
+  const control = `scanned${String.fromCharCode(0)}code`
+  test('control characters and halves of characters in text, years that no calendar of work has', async () => {
+    const at = place()
+    const bad: Fact[] = [
+      fitted(at, firm.stageIds[0], { partNumber: control } as Partial<Fact>),
+      ended(at, { note: control } as Partial<Fact>),
+      ended(at, { note: 'half \ud800 of one' } as Partial<Fact>),
+      ticked(at, 'k', { at: '9999-12-31T23:59:59.000Z' }),
+      ticked(at, 'k', { at: '0000-01-01T00:00:00.000Z' }),
+    ]
+    const good = ticked(at, 'after them')
+    const answer = await technician.ask('POST', '/api/facts', batch(begun(at), ...bad, good))
+    expect(answer.status).toBe(200)
+    expect(statuses(answer.body)).toEqual(['accepted', ...bad.map(() => 'refused: bad-form'), 'accepted'])
+    expect(answer.body.results[1].problems).toMatchObject([{ path: 'partNumber', message: expect.stringContaining('control characters') }])
+    const lines = ended(at, { note: 'two\nlines, and a\ttab' } as Partial<Fact>)
+    expect(statuses((await technician.ask('POST', '/api/facts', batch(lines))).body)).toEqual(['accepted'])
+  })
+  test('a fact that fails in the database is refused alone; those before and behind it are stored', async () => {
+    const at = place()
+    const [first, broken, last] = [ticked(at, 'first'), ticked(at, 'a trigger refuses this one'), ticked(at, 'last')]
+    await peek(
+      world.database,
+      `create function refuse_one() returns trigger language plpgsql as $$ begin
+         if new.step_key like 'a trigger refuses%' then raise exception 'no' using errcode = 'XX000'; end if; return new; end $$`,
+    )
+    await peek(world.database, 'create trigger refuse_one before insert on fact_step_done for each row execute function refuse_one()')
+    try {
+      const answer = await technician.ask('POST', '/api/facts', batch(begun(at), first, broken, last))
+      expect([answer.status, statuses(answer.body)]).toEqual([200, ['accepted', 'accepted', 'refused: not-stored', 'accepted']])
+    } finally {
+      await peek(world.database, 'drop trigger refuse_one on fact_step_done')
+    }
+    // Once the reason is gone the same fact is taken: nothing of it was kept.
+    expect(statuses((await technician.ask('POST', '/api/facts', batch(broken))).body)).toEqual(['accepted'])
+  })
+  test('elsewhere it is bad input, never a fault of the server', async () => {
+    const owner = await world.signIn(firm.email('owner'))
+    const { site } = (await owner.ask('GET', `/api/sites/${firm.siteId}`)).body
+    const { id, ...fields } = site
+    expect((await owner.ask('PUT', `/api/sites/${id}`, { ...fields, access: control })).status).toBe(400)
+    expect((await owner.ask('GET', `/api/due?text=${encodeURIComponent(control)}`)).status).toBe(400)
+  })
 })

@@ -48,10 +48,30 @@ export async function planProblem(scope: FirmScope, fact: JobPlanned): Promise<{
   return strange === undefined ? null : { path: 'plan.systemIds', message: 'expected systems of this site' }
 }
 
-/** Whether a job's own strips or result prove what a hold is lifted on: then whoever is there may lift it. */
+/** The job and those that were planned after it, one after another: a repeat proves what the job before it left open. */
+async function jobsFrom(scope: FirmScope, jobId: string): Promise<string[]> {
+  const rows = await scope.query<{ id: string }>(
+    `with recursive chain as (
+       select id from disinfection where firm_id = $1 and id = $2
+       union select d.id from disinfection d join chain on d.after_job = chain.id where d.firm_id = $1)
+     select id from chain`,
+    [jobId],
+  )
+  return rows.map(({ id }) => id)
+}
+
+/** The jobs a job follows, the nearest first. */
+export async function jobsBefore(scope: FirmScope, { afterJob }: Pick<Disinfection, 'afterJob'>): Promise<string[]> {
+  const before: string[] = []
+  for (let id = afterJob; id !== null && !before.includes(id); id = (await scope.findOne(Disinfection, { id }))?.afterJob ?? null)
+    before.push(id)
+  return before
+}
+
+/** Whether strips or a result of the hold's own job, or of one that follows it, prove it over: then whoever is there may lift it. */
 export async function provenByJob(scope: FirmScope, hold: Pick<HoldBegun, 'visitId' | 'holdKind'>): Promise<boolean> {
-  if (!(await scope.findOne(Disinfection, { id: hold.visitId }))) return false
-  return proofFor(await stateOf(scope, hold.visitId), hold) !== null
+  for (const jobId of await jobsFrom(scope, hold.visitId)) if (proofFor(await stateOf(scope, jobId), hold) !== null) return true
+  return false
 }
 
 const MINUTES: Record<JobDay, number> = { dose: 150, flush: 150, sample: 20 }

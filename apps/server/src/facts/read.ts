@@ -49,6 +49,15 @@ export async function holdsOn(scope: FirmScope, siteIds: readonly string[], now:
   return bySite
 }
 
+/** Holds that these jobs began, lifted or not. */
+export async function holdsOfJobs(scope: FirmScope, jobIds: readonly string[]): Promise<string[]> {
+  const rows = await scope.query<{ id: string }>(
+    `select f.id from fact_hold_begun f where f.firm_id = $1 and f.visit_id = any($2) and ${counting('fact_hold_begun')}`,
+    [jobIds],
+  )
+  return rows.map(({ id }) => id)
+}
+
 /** How many earlier values a doubtful reading is held against. */
 const HISTORY_VALUES = 12
 

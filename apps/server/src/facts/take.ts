@@ -8,6 +8,7 @@ import { FACT_TABLES, FactHoldBegun, FactReceipt, FactVisitFinished } from '../d
 import { Site, Stage, Stop, System } from '../db/entities/master'
 import type { FirmScope } from '../db/scope'
 import type { Deps, Who } from '../http/env'
+import { databaseAway } from '../http/errors'
 import { markByFact } from '../wear/stale'
 import { putFollowUp } from './follow'
 import { bringBack } from './gone'
@@ -123,6 +124,31 @@ async function store(scope: FirmScope, fact: Fact, intake: Intake, now: Date): P
   return { id: fact.id, status: 'accepted', flags }
 }
 
+/** A deadlock or a serialization failure: the same again will do. */
+const AGAIN = new Set(['40001', '40P01'])
+const TRIES = 3
+
+/**
+ * Stores one fact in a transaction of its own. What cannot be stored is answered as refused, with its cause in the log: it must not
+ * hold up the facts behind it for ever. A database that is away is another matter: the whole batch comes again.
+ */
+async function stored(deps: Deps, fact: Fact, intake: Intake): Promise<FactResult> {
+  for (let tries = 1; ; tries++) {
+    try {
+      return await deps.inFirm(intake.who.firmId, (scope) => store(scope, fact, intake, deps.now()))
+    } catch (error) {
+      if (databaseAway(error)) throw error
+      if (tries < TRIES && AGAIN.has(String((error as { code?: unknown }).code))) continue
+      deps.log('error', 'fact-not-stored', {
+        id: fact.id,
+        kind: fact.kind,
+        cause: error instanceof Error ? (error.stack ?? error.message) : String(error),
+      })
+      return refused(fact.id, 'not-stored')
+    }
+  }
+}
+
 /**
  * Judges a batch fact by fact, each stored with its receipt in one transaction of its own. Sending one again is harmless.
  * What depends on a refused fact (its visit's beginning, the fact it corrects) waits with it.
@@ -145,7 +171,7 @@ export async function takeFacts(deps: Deps, raw: readonly unknown[], intake: Int
       ? refused(fact.id, 'no-right')
       : waits
         ? refused(fact.id, 'depends-on-refused')
-        : await deps.inFirm(intake.who.firmId, (scope) => store(scope, fact, intake, deps.now()))
+        : await stored(deps, fact, intake)
     if (result.status === 'refused') {
       refusedFacts.add(fact.id)
       if (fact.kind === 'visit-begun') refusedVisits.add(fact.visitId)

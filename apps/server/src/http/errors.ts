@@ -51,6 +51,9 @@ export function databaseAway(error: unknown): boolean {
   return error instanceof AggregateError && error.errors.some(databaseAway)
 }
 
+/** A value the database cannot hold (SQLSTATE class 22): a control character, a year out of range. The request was wrong, not the server. */
+export const cannotHold = (error: unknown): boolean => /^22/.test(String((error as { code?: unknown } | null)?.code ?? ''))
+
 /** SQLSTATE of a breach of uniqueness or of a reference. */
 export function breach(error: unknown): 'unique' | 'reference' | null {
   const code = (error as { code?: unknown } | null)?.code

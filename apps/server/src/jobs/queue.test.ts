@@ -18,6 +18,12 @@ const until = async (there: () => boolean | Promise<boolean>): Promise<void> => 
   }
   throw new Error('it never came')
 }
+/** The superuser's way in by another database: one that is shut can't be opened from inside. */
+const adminUrl = (): string => {
+  const url = new URL(world.database.adminUrl)
+  url.pathname = '/postgres'
+  return url.toString()
+}
 const open = (refresh: (firmId: string, goOn: () => boolean) => Promise<number>): Promise<Queue> =>
   openQueue({ source: world.source, log: () => undefined, refresh, plan: async () => true })
 
@@ -80,6 +86,54 @@ test('closing lets the work at hand come to an end', async () => {
   await until(() => seen.includes('begun'))
   await queue.close()
   expect(seen).toContain('ended')
+})
+
+test('the database goes away in the middle of a job: it is logged, nothing is left without an answer, and work goes on', async () => {
+  const unheard: unknown[] = []
+  const hear = (reason: unknown): void => {
+    unheard.push(reason)
+  }
+  process.on('unhandledRejection', hear)
+  const logged: string[] = []
+  const name = new URL(world.database.appUrl).pathname.slice(1)
+  const shut = async (open: boolean): Promise<void> => {
+    await peek({ ...world.database, adminUrl: adminUrl() }, `alter database ${name} allow_connections ${open}`)
+    if (!open)
+      await peek({ ...world.database, adminUrl: adminUrl() }, 'select pg_terminate_backend(pid) from pg_stat_activity where datname = $1', [
+        name,
+      ])
+  }
+  const handled: string[] = []
+  const queue = await openQueue({
+    source: world.source,
+    log: (_, event) => {
+      logged.push(event)
+    },
+    refresh: async (id) => {
+      handled.push(id)
+      if (handled.length === 1) {
+        await shut(false)
+        throw new Error('what it was doing needs the database')
+      }
+      return 0
+    },
+    plan: async () => true,
+  })
+  try {
+    await queue.refreshSoon(firmId)
+    await until(() => logged.filter((event) => event === 'queue-trouble').length > 1)
+    await shut(true)
+    const before = handled.length
+    await until(async () => {
+      await queue.refreshSoon(firmId)
+      return handled.length > before
+    })
+    expect(unheard).toEqual([])
+  } finally {
+    await shut(true)
+    await queue.close()
+    process.off('unhandledRejection', hear)
+  }
 })
 
 test('the server’s role works the queue and owns none of it', async () => {

@@ -2,6 +2,7 @@ import PgBoss from 'pg-boss'
 import type { DataSource } from 'typeorm'
 import { APP_ROLE } from '../db/roles'
 import type { Log } from '../http/log'
+import { workQueue } from './work'
 
 /** The queue's own schema; its tables are made by the owner and worked by the server's role. */
 const SCHEMA = 'jobs'
@@ -9,7 +10,7 @@ export const FORECAST_QUEUE = 'forecast'
 export const ROUND_QUEUE = 'round'
 /** A job that was not finished in this time is given to another process. */
 const LEASE_SECONDS = 60
-const POLL_SECONDS = 1
+const POLL_MS = 1000
 /** A run that could not be worked to its end is looked at again so soon. */
 const AGAIN_SECONDS = 2
 
@@ -80,32 +81,38 @@ export async function openQueue({ source, log, refresh, plan }: QueueOptions): P
   const refreshSoon = async (firmId: string): Promise<void> => {
     try {
       await send(firmId)
+      forecasts.wake()
     } catch (error) {
       // The marks stand in the firm's own tables: the next asking, or the next start, finds them.
       log('warn', 'queue-away', { cause: String(error) })
     }
   }
-  await boss.work<{ firmId: string }>(FORECAST_QUEUE, { pollingIntervalSeconds: POLL_SECONDS }, async (jobs) => {
-    for (const { data } of jobs) {
+  const forecasts = workQueue<{ firmId: string }>(boss, log, {
+    queue: FORECAST_QUEUE,
+    everyMs: POLL_MS,
+    handle: async ({ firmId }) => {
       const until = performance.now() + (LEASE_SECONDS * 1000) / 2
       const started = performance.now()
-      const done = await refresh(data.firmId, () => !closing && performance.now() < until)
-      log('info', 'forecasts-made', { firmId: data.firmId, stages: done, ms: Math.round(performance.now() - started) })
-      if (performance.now() >= until) await send(data.firmId)
-    }
+      const done = await refresh(firmId, () => !closing && performance.now() < until)
+      log('info', 'forecasts-made', { firmId, stages: done, ms: Math.round(performance.now() - started) })
+      if (performance.now() >= until) await send(firmId)
+    },
   })
   const planSoon = async (firmId: string, runId: string, inSeconds = 0): Promise<void> => {
     await boss.send(ROUND_QUEUE, { firmId, runId }, { startAfter: inSeconds })
+    if (inSeconds === 0) rounds.wake()
   }
-  await boss.work<{ firmId: string; runId: string }>(ROUND_QUEUE, { pollingIntervalSeconds: POLL_SECONDS }, async (jobs) => {
-    for (const { data } of jobs) {
+  const rounds = workQueue<{ firmId: string; runId: string }>(boss, log, {
+    queue: ROUND_QUEUE,
+    everyMs: POLL_MS,
+    handle: async ({ firmId, runId }) => {
       const until = performance.now() + (LEASE_SECONDS * 1000) / 2
       const started = performance.now()
-      const done = await plan(data.firmId, data.runId, () => !closing && performance.now() < until)
-      log('info', 'round-planned', { firmId: data.firmId, runId: data.runId, done, ms: Math.round(performance.now() - started) })
+      const done = await plan(firmId, runId, () => !closing && performance.now() < until)
+      log('info', 'round-planned', { firmId, runId, done, ms: Math.round(performance.now() - started) })
       // What is left goes on under a lease of its own, here or in another process.
-      if (!done) await planSoon(data.firmId, data.runId, AGAIN_SECONDS)
-    }
+      if (!done) await planSoon(firmId, runId, AGAIN_SECONDS)
+    },
   })
   const waiting = await source.query<{ firm_id: string }[]>('select firms_with_stale_stages() as firm_id')
   for (const { firm_id } of waiting) await refreshSoon(firm_id)
@@ -117,6 +124,7 @@ export async function openQueue({ source, log, refresh, plan }: QueueOptions): P
     planSoon,
     close: async () => {
       closing = true
+      await Promise.all([forecasts.stop(), rounds.stop()])
       await boss.stop({ graceful: true, timeout: 5000, wait: true })
     },
   }

@@ -3,8 +3,8 @@ import { IsNull } from 'typeorm'
 import { Disinfection } from '../db/entities/disinfection'
 import { Person, Site } from '../db/entities/master'
 import type { FirmScope } from '../db/scope'
-import { jobFacts } from '../facts/job'
-import { holdsOn } from '../facts/read'
+import { jobFacts, jobsBefore } from '../facts/job'
+import { holdsOfJobs, holdsOn } from '../facts/read'
 import { chlorineProducts, disinfectionRows, earlierPositives } from '../features/disinfection/store'
 import { loadFirm } from '../features/firm/store'
 import { siteDto } from '../features/site/routes'
@@ -59,6 +59,7 @@ export async function disinfectionPage(scope: FirmScope, id: string, now: Date):
     site: siteDto(site),
     systems: await systemsOf(scope, [site], today),
     holds: holds.get(site.id) ?? [],
+    earlierHolds: await holdsOfJobs(scope, await jobsBefore(scope, job)),
     facts: await jobFacts(scope, id),
     people: await doers(scope),
     earlierPositives: await earlierPositives(scope, job),

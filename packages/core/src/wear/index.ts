@@ -5,6 +5,7 @@ export { calendarFactor, chlorineFactor, peopleFactor, sourceFactor, throughputF
 export { type ForecastResult, forecast } from './forecast'
 export { type Narrowing, narrowing, type ReadingKind } from './narrowing'
 export { PRIORS } from './priors'
+export { renewed } from './renewed'
 export { learnSpread, logEvidence } from './spread'
 export { dueCosts, LATE_DAYS_WORTH, type StageSummary, summarise } from './summary'
 export type {

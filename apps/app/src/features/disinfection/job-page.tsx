@@ -88,9 +88,10 @@ const TOLD: readonly JobState['stand'][] = ['contact', 'flushing', 'sample-due',
 
 /** The site's holds as the server has them, with the job's own that still wait on this device. */
 function holdsOf({ page, state }: Job) {
-  const known = new Set(page?.holds.map(({ id }) => id))
+  // What the server has of a hold it also knows to be lifted, here or by a job that repeated this one.
+  const atServer = new Set(page?.facts.map(({ fact }) => fact.id))
   const own = state.holds.flatMap(({ id, holdKind, at, until, text }) =>
-    known.has(id) || state.lifted.has(id) ? [] : [{ id, holdKind, begunAt: at, until, text }],
+    atServer.has(id) || state.lifted.has(id) ? [] : [{ id, holdKind, begunAt: at, until, text }],
   )
   return [...(page?.holds ?? []).filter(({ id }) => !state.lifted.has(id)), ...own]
 }
@@ -118,6 +119,7 @@ function Body({ job, place, zone, unskilled, reading, onReading }: BodyProps) {
           <T>You can read along. Dosing and opening this well is for somebody with the skill for wells; many places want a licence.</T>
         </Notice>
       ) : null}
+      {state.stand === 'contact' && !unskilled && sheetOf(job.steps, state)?.present ? <Ladder job={job} place={place} /> : null}
       {state.stand === 'contact' ? (
         <Contact job={job} place={place} clock={clockIn(zone)} reading={reading} onReading={onReading} />
       ) : unskilled ? null : (

@@ -114,7 +114,7 @@ describe('words', () => {
     expect([404.5, 1618, 0.2].map((ml) => amountText(ml, 'mL', METRIC))).toEqual(['405 mL', '1.62 L', '1 mL'])
     expect(amountText(236, 'g', METRIC)).toBe('236 g')
     const us = { ...METRIC, volume: 'gal' as const }
-    expect(amountText(404.5, 'mL', us)).toBe('405 mL (1¾ cups)')
+    expect(amountText(404.5, 'mL', us)).toBe('405 mL (1½ cups + 3 tbsp + 1 tsp)')
     expect(amountText(59, 'mL', us)).toBe('59 mL (¼ cup)')
     expect(amountText(7571, 'mL', us)).toBe('7.57 L (2 US gal)')
   })
@@ -142,4 +142,54 @@ test('the household reads what to hold off from, and when somebody comes', () =>
   expect(text).toContain('PLEASE HOLD OFF\nDo not use the water.')
   expect(text).toContain('We flush no sooner than 26 Nov 2026, 07:42.')
   expect(text).toContain('Local codes')
+})
+
+test('kitchen measures give the dose back: never more than 2.5 % or half a quarter teaspoon off', () => {
+  const US = { ...METRIC, volume: 'gal' as const }
+  const ML: Record<string, number> = { cup: 236.588, cups: 236.588, tbsp: 14.787, tsp: 4.929 }
+  const PART: Record<string, number> = { '': 0, '¼': 0.25, '½': 0.5, '¾': 0.75 }
+  const poured = (text: string): number =>
+    (/\((.*)\)/.exec(text)?.[1] ?? '').split(' + ').reduce((sum, one) => {
+      const [, whole = '', part = '', unit = ''] = /^(\d*)([¼½¾]?) (\w+)$/.exec(one) ?? []
+      return sum + (Number(whole || 0) + (PART[part] ?? 0)) * (ML[unit] ?? Number.NaN)
+    }, 0)
+  for (let ml = 2; ml < 3700; ml += ml < 300 ? 1 : 7) {
+    const off = Math.abs(poured(amountText(ml, 'mL', US)) - ml)
+    expect([ml, off <= Math.max(0.63, 0.025 * ml)]).toEqual([ml, true])
+  }
+  // By hand: 34 mL is 2 tablespoons (29.57) and a teaspoon (4.93); a quarter cup would be 59.
+  expect(amountText(34, 'mL', US)).toBe('34 mL (2 tbsp + 1 tsp)')
+  expect(amountText(404.511, 'mL', US)).toBe('405 mL (1½ cups + 3 tbsp + 1 tsp)')
+  expect(amountText(1, 'mL', US)).toBe('1 mL (¼ tsp)')
+  expect(amountText(0.5, 'mL', US)).toBe('1 mL (under ¼ tsp: measure it)')
+})
+
+describe('the well is closed before the flush', () => {
+  const well: JobPlan = {
+    ...PLAN,
+    targets: ['drilled-well'],
+    parts: [{ id: 'c', name: 'Casing', side: 'source', part: { kind: 'casing', diameterMm: 150, depthM: 42, staticLevelM: 18 } }],
+    school: 'well-double',
+  }
+  const steps = jobSteps(well, jobFigures(well), [])
+  const begun = [fact(-20, { kind: 'job-planned', plan: well })]
+  const ticks = steps
+    .filter(({ key, phase }) => ['ready', 'protect', 'dose'].includes(phase) || key.startsWith('spread/out'))
+    .map(({ key }) => fact(-1, { kind: 'step-done', stepKey: key, answer: null }))
+  const running = [...begun, ...ticks, strip(0, 'arrival', 50)]
+  const ended = fact(13, { kind: 'step-done', stepKey: 'contact/end', answer: null })
+  const capOn = (hours: number) => fact(hours, { kind: 'step-done', stepKey: 'spread/rinse', answer: null })
+  test('while the clock runs its step is the present one', () => {
+    const state = jobState(running)
+    expect([state.stand, sheetOf(steps, state)?.present?.key]).toEqual(['contact', 'spread/rinse'])
+    expect(sheetOf(steps, jobState([...running, capOn(0.5)]))?.present).toBeNull()
+  })
+  test('left open it comes first on flush day, and the flush does not end without it', () => {
+    const flushing = sheetOf(steps, jobState([...running, ended]))
+    expect(flushing?.present?.key).toBe('spread/rinse')
+    expect(flushing?.today.filter(({ phase }) => phase === 'spread')).toHaveLength(1)
+    const after = sheetOf(steps, jobState([...running, ended, capOn(13.5)]))
+    expect([after?.present?.phase, after?.done[0]?.key]).toEqual(['flush', 'spread/rinse'])
+    expect(sheetOf(steps, jobState([...running, capOn(0.5), ended]))?.today.some(({ phase }) => phase === 'spread')).toBe(false)
+  })
 })

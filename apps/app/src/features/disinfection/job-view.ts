@@ -19,10 +19,17 @@ export interface JobSheet {
   done: JobStep[]
 }
 
-/** The ladder of the day that is on: dose day until the clock runs, flush day once the contact has ended; null in between and after. */
+/** A tick of the dose day that the last strip did not wait for: the hose out of the well and its cap on. */
+const closesDoseDay = ({ phase, kind }: JobStep): boolean => phase === 'spread' && kind === 'tick'
+
+/**
+ * The ladder of the day that is on: dose day until the contact has ended, then flush day. What the dose day left open comes first on
+ * flush day: no well stands open because the clock began.
+ */
 export function sheetOf(steps: readonly JobStep[], state: JobState): JobSheet | null {
-  const flushing = state.contactEnded !== null
-  const own = steps.filter(({ phase }) => DOSE_DAY.includes(phase) !== flushing)
+  const ended = state.contactEnded
+  const leftOpen = (step: JobStep): boolean => closesDoseDay(step) && (state.done.get(step.key)?.at ?? '9') > (ended?.at ?? '')
+  const own = steps.filter((step) => DOSE_DAY.includes(step.phase) === (ended === null) || (ended !== null && leftOpen(step)))
   const left = own.filter((step) => !isDone(step, state))
   return { today: own, present: left[0] ?? null, next: left[1] ?? null, done: own.filter((step) => isDone(step, state)) }
 }

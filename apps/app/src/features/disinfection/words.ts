@@ -114,20 +114,31 @@ export const THUMB_WORDS: Record<Thumb, string> = {
 
 const CUP_ML = 236.588
 const round2 = (value: number): string => String(Math.round(value * 100) / 100)
-/** "405 mL (1¾ cups)", "1.62 L", "236 g". */
+/** "405 mL (1½ cups + 3 tbsp + 1 tsp)", "1.62 L", "236 g". */
 export function amountText(amount: number, unit: JobFigures['unit'], units: ShownUnits): string {
   if (unit === 'g') return amount < 1000 ? `${Math.max(1, Math.round(amount))} g` : `${round2(amount / 1000)} kg`
   const metric = amount < 1000 ? `${Math.max(1, Math.round(amount))} mL` : `${round2(amount / 1000)} L`
   return units.volume === 'gal' ? `${metric} (${cupsText(amount)})` : metric
 }
+/** US kitchen measures, millilitres: three teaspoons a tablespoon, sixteen tablespoons a cup. */
+const TSP_ML = CUP_ML / 48
+const QUARTERS = ['', '¼', '½', '¾'] as const
+const counted = (quarters: number, one: string, many: string): string[] =>
+  quarters === 0 ? [] : [`${quarters < 4 ? '' : Math.floor(quarters / 4)}${QUARTERS[quarters % 4]} ${quarters <= 4 ? one : many}`]
+
+/**
+ * "1½ cups + 3 tbsp + 1 tsp": what a kitchen can measure, never rounded by more than half the smallest spoon: whole teaspoons from a cup
+ * on, quarter teaspoons below. A dose is not rounded to the next cup.
+ */
 function cupsText(ml: number): string {
-  const cups = ml / CUP_ML
-  if (cups > 16) return `${round2(ml / 3785.41)} US gal`
-  const quarters = Math.round(cups * 4)
-  const part = ['', '¼', '½', '¾'][quarters % 4] as string
-  const whole = Math.floor(quarters / 4)
-  if (quarters === 0) return 'a splash'
-  return `${whole === 0 ? '' : whole}${part} ${quarters <= 4 ? 'cup' : 'cups'}`
+  if (ml / CUP_ML > 16) return `${round2(ml / 3785.41)} US gal`
+  const step = ml < CUP_ML ? 1 : 4
+  const left = Math.round((ml / TSP_ML) * (4 / step)) * step
+  if (left === 0) return 'under ¼ tsp: measure it'
+  // In quarter teaspoons: 48 a quarter cup, 12 a tablespoon.
+  const cups = Math.floor(left / 48)
+  const spoons = Math.floor((left % 48) / 12)
+  return [...counted(cups, 'cup', 'cups'), ...counted(spoons * 4, 'tbsp', 'tbsp'), ...counted(left % 12, 'tsp', 'tsp')].join(' + ')
 }
 
 /** A step's sentence with its figures in the firm's units. */

@@ -5,6 +5,7 @@ import { Button } from '../../ui/button'
 import { T } from '../../ui/text'
 
 const REASONS: Record<NonNullable<FactResult['reason']>, string> = {
+  'not-stored': 'The server could not store it; it stays here. Bring the server up to date, then send again.',
   'bad-form': 'The server could not read it. Bring the app up to date, then send again.',
   'unknown-site': 'The site is not there any more. Tell the office which one it was.',
   'unknown-reference': 'What it belongs to is not known to the server.',

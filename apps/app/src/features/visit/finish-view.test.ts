@@ -1,18 +1,23 @@
-import type { Schools } from '@evenround/contract/firm'
+import type { StopPageDto } from '@evenround/contract/site'
+import { addDays } from '@evenround/core/units'
 import { type Fact, visitState } from '@evenround/core/visit'
 import { stopWith, TODAY } from '../../testing/stop'
 import { finishProblem, hasMonitor, notFitted, verbDone } from './finish-view'
 import { nextDue } from './next-due'
 
-const SCHOOLS: Schools = {
-  change: 'calendar',
-  membrane: 'fixed-floor',
-  closing: 'hand-only',
-  seals: 'reuse',
-  order: 'one-at-a-time',
-  tankWater: 'keep',
-}
 const stop = stopWith('under-sink-3', [1, 3])
+const NOTHING_RATED = { days: null, litres: null, milliequivalents: null, hours: null }
+/** What the server's forecasts of this stop are made of: two people, by the calendar. */
+const WEAR: StopPageDto['wear'] = stop.system.stages.map(({ id, media }) => ({
+  stageId: id,
+  input: {
+    today: TODAY,
+    stage: { media, fittedOn: addDays(TODAY, -200), rated: { days: 183 }, site: { people: 2, source: 'municipal' } },
+    readings: [],
+    past: [],
+    school: 'calendar',
+  },
+}))
 const base = (seq: number) => ({
   id: `f${seq}`,
   at: '2026-11-25T09:00:00.000Z',
@@ -70,10 +75,24 @@ test('ticks of a phase and verb are found by their key', () => {
 
 test('the next time here is the stage that ends first, new parts counted from today', () => {
   // Stages 1 and 3 are new with 400 days; stage 2 still stands at its forecast in January.
-  const next = nextDue(stop, visitState([fitted(1, 'stage-1'), fitted(3, 'stage-3')]), SCHOOLS, TODAY)
+  const page = { stop, wear: WEAR }
+  const next = nextDue(page, visitState([fitted(1, 'stage-1'), fitted(3, 'stage-3')]), TODAY)
   expect(next?.stage.position).toBe(2)
   expect(next?.forecast.p50).toBe('2027-01-18')
-  const all = nextDue(stop, visitState([fitted(1, 'stage-1'), fitted(2, 'stage-2'), fitted(3, 'stage-3')]), SCHOOLS, TODAY)
+  const all = nextDue(page, visitState([fitted(1, 'stage-1'), fitted(2, 'stage-2'), fitted(3, 'stage-3')]), TODAY)
   // 400 days from 25 November 2026, two people: about 30 December 2027.
   expect(all?.forecast.p50.slice(0, 7)).toMatch(/2027-12|2028-01/)
+})
+
+test('a place whose parts came out spent has its next date earlier; a part the server knows of has the server’s', () => {
+  const removed = (found: string): Fact => ({ ...base(20), kind: 'part-removed', stageId: 'stage-1', found, dirtPast: null }) as Fact
+  const onlyFirst = { ...stop, system: { ...stop.system, stages: stop.system.stages.slice(0, 1) } }
+  const next = (found: string) =>
+    nextDue({ stop: onlyFirst, wear: WEAR }, visitState([removed(found), fitted(1, 'stage-1')]), TODAY)?.forecast.p50 ?? ''
+  expect(next('spent') < next('light')).toBe(true)
+  const [first] = onlyFirst.system.stages as [(typeof stop.system.stages)[number]]
+  const forecast = { ...(first.forecast as NonNullable<typeof first.forecast>), p50: '2027-11-29' }
+  const sent = { ...first, forecast, part: { partNumber: 'P', fittedOn: TODAY, dateKnown: true, rated: NOTHING_RATED } }
+  const stopAfter = { ...onlyFirst, system: { ...onlyFirst.system, stages: [sent] } }
+  expect(nextDue({ stop: stopAfter, wear: WEAR }, visitState([fitted(1, 'stage-1')]), TODAY)?.forecast.p50).toBe('2027-11-29')
 })

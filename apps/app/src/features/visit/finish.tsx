@@ -40,7 +40,8 @@ export function Finish({ id }: { id: string }) {
       </Screen>
     )
   }
-  if (visit.state.finished && visitId !== null) return <Finished stop={stop} state={visit.state} visitId={visitId} me={me.data} />
+  if (page.data && visit.state.finished && visitId !== null)
+    return <Finished page={page.data} state={visit.state} visitId={visitId} me={me.data} />
   if (visitId === null) {
     return (
       <Screen over={<BackLink href={`/stop/${id}`} label={stop.site.name} />} title="Finish">

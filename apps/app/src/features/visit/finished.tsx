@@ -1,5 +1,5 @@
 import type { MeDto } from '@evenround/contract/firm'
-import type { FollowsWhy, StopDto } from '@evenround/contract/site'
+import type { FollowsWhy, StopPageDto } from '@evenround/contract/site'
 import type { VisitState } from '@evenround/core/visit'
 import { useRouter } from 'expo-router'
 import { View } from 'react-native'
@@ -18,7 +18,7 @@ import { nextDue } from './next-due'
 import { slipText } from './slip'
 
 interface FinishedProps {
-  stop: StopDto
+  page: StopPageDto
   state: VisitState
   visitId: string
   me: MeDto
@@ -39,7 +39,8 @@ const AGAIN: Record<FollowsWhy, string> = {
 }
 
 /** After the end: is it sent, when is the next time, where to now. */
-export function Finished({ stop, state, visitId, me }: FinishedProps) {
+export function Finished({ page, state, visitId, me }: FinishedProps) {
+  const { stop } = page
   const router = useRouter()
   const today = useToday()
   const waiting = useOutbox(
@@ -47,7 +48,7 @@ export function Finished({ stop, state, visitId, me }: FinishedProps) {
   )
   const followUp = useVisitPage(visitId).data?.followUp ?? null
   const again = followUp ? { day: followUp.day, why: AGAIN[followUp.why] } : null
-  const next = nextDue(stop, state, me.firm.schools, me.today)
+  const next = nextDue(page, state, me.today)
   const nextStop = today.data?.stops.find(({ id, visit }) => id !== stop.id && !visit?.finished)
   const year = next && next.forecast.p50.slice(0, 4) !== me.today.slice(0, 4) ? ` ${next.forecast.p50.slice(0, 4)}` : ''
   return (

@@ -1,7 +1,7 @@
-import type { Schools } from '@evenround/contract/firm'
-import type { StageDto, StopDto } from '@evenround/contract/site'
-import type { Rated, VisitState } from '@evenround/core/visit'
-import { forecast, type WearForecast } from '@evenround/core/wear'
+import type { StageDto, StopDto, StopPageDto } from '@evenround/contract/site'
+import { tds } from '@evenround/core/readings'
+import type { Rated, TdsReading, VisitState } from '@evenround/core/visit'
+import { forecast, renewed, type WearForecast, type WearReading, watersSeenBy } from '@evenround/core/wear'
 
 export interface NextDue {
   stage: StageDto
@@ -9,23 +9,36 @@ export interface NextDue {
 }
 
 const given = (rated: Rated) => Object.fromEntries(Object.entries(rated).filter(([, value]) => value !== null))
+const mgL = (reading: TdsReading | null): number | null => (reading === null ? null : tds(reading).tdsMgL)
 
-/** The stage that will be done first after this visit, with parts fitted now counted from today; null where nothing is rated. */
-export function nextDue(stop: StopDto, state: VisitState, schools: Schools, today: string): NextDue | null {
-  const { people, source, chlorineMgL } = stop.site
-  const site = { people, source, ...(chlorineMgL === null ? {} : { chlorineMgL }) }
-  const feed = state.readings.before.untreated
+/** The waters read after the work, as a stage sees them. */
+function readAfter(stop: StopDto, stage: StageDto, state: VisitState, today: string): WearReading[] {
+  const { stages } = stop.system
+  const behindMembrane = stages.slice(0, stages.indexOf(stage)).some(({ media }) => media === 'membrane')
+  const { untreated, treated } = state.readings.after
+  const seen = watersSeenBy(stage.media, behindMembrane, { untreated: mgL(untreated), treated: mgL(treated) })
+  return seen.feedTdsMgL === undefined ? [] : [{ on: today, ...seen }]
+}
+
+/**
+ * The stage that will be done first after this visit, by the same forecast as everywhere: the server's where it has this visit's parts,
+ * else from what the server made its forecast of, with the new part in. Null where nothing is rated.
+ */
+export function nextDue({ stop, wear }: Pick<StopPageDto, 'stop' | 'wear'>, state: VisitState, today: string): NextDue | null {
   const all = stop.system.stages.flatMap((stage): NextDue[] => {
     const fitted = state.fitted.get(stage.id)
-    if (!fitted) return stage.forecast ? [{ stage, forecast: stage.forecast }] : []
-    const readings = feed ? [{ on: today, feedTdsMgL: feed.display * feed.multiplier }] : []
-    const result = forecast({
-      today,
-      stage: { media: stage.media, fittedOn: today, rated: given(fitted.rated), site },
-      readings,
-      past: [],
-      school: schools.change,
-    })
+    const known = !fitted || (stage.part?.fittedOn === today && stage.part.partNumber === fitted.partNumber)
+    if (known) return stage.forecast ? [{ stage, forecast: stage.forecast }] : []
+    const before = wear.find(({ stageId }) => stageId === stage.id)?.input
+    if (!before) return []
+    const result = forecast(
+      renewed(before, {
+        fittedOn: today,
+        rated: given(fitted.rated),
+        found: state.removed.get(stage.id)?.found ?? null,
+        readings: readAfter(stop, stage, state, today),
+      }),
+    )
     return result.ok ? [{ stage, forecast: result }] : []
   })
   return all.sort((a, b) => (a.forecast.p50 < b.forecast.p50 ? -1 : 1))[0] ?? null

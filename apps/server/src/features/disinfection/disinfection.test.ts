@@ -218,6 +218,35 @@ test('a repeat knows how many before it were positive', async () => {
   expect((await owner.ask('GET', `/api/disinfections/${again.id}`)).body.earlierPositives).toBe(1)
 })
 
+test('a repeat that is clean lifts what the job before it left open; before that nobody without the right may', async () => {
+  const first = job()
+  const boil = first.fact(14, { kind: 'hold-begun', holdKind: 'boil-or-bottled', until: null, text: 'until the result' })
+  const taken = (one: ReturnType<typeof job>, hours: number) =>
+    one.fact(hours, { kind: 'sample-taken', bottle: 'P', laboratory: 'L', place: 'K', dechlorinating: true, chlorineMgL: 0 })
+  const found = (one: ReturnType<typeof job>, hours: number, sample: Fact, totalColiform: string) =>
+    one.fact(hours, {
+      kind: 'sample-result',
+      sampleId: sample.id,
+      totalColiform,
+      eColi: 'absent',
+      others: [],
+      reportNumber: 'R',
+      day: '2026-11-24',
+    })
+  const positive = taken(first, 140)
+  await send(technician, first.planned(), boil, positive, found(first, 190, positive, 'present'))
+  const repeat = job()
+  await send(technician, repeat.planned({ afterJob: first.id }))
+  const lift = () => repeat.fact(400, { kind: 'hold-lifted', holdId: boil.id, proof: 'laboratory report R, no coliforms' })
+  expect(await send(technician, lift())).toEqual(['refused hold-needs-right'])
+  const page = async (id: string) => (await technician.ask('GET', `/api/disinfections/${id}`)).body
+  expect((await page(repeat.id)).earlierHolds).toEqual([boil.id])
+  expect((await page(repeat.id)).holds.map(({ id }: { id: string }) => id)).toContain(boil.id)
+  const clean = taken(repeat, 340)
+  expect(await send(technician, clean, found(repeat, 390, clean, 'absent'), lift())).toEqual(['accepted', 'accepted', 'accepted'])
+  for (const id of [first.id, repeat.id]) expect((await page(id)).holds.map(({ id: hold }: { id: string }) => hold)).not.toContain(boil.id)
+})
+
 test('E. coli without coliforms is no result, and the place of the mistake is named', async () => {
   const { fact, planned } = job()
   await send(technician, planned())
