@@ -19,7 +19,7 @@ test('the server goes away in the middle of a sheet: ticks are kept, counted, an
   await expect(page.getByRole('status').filter({ hasText: '3 not sent yet' })).toBeVisible()
   const stood = await page.getByText(/^Step \d+ of/).innerText()
   await world.startServer()
-  await expect(page.getByText(/not sent yet/)).toBeHidden({ timeout: 20_000 })
+  await expect(page.getByText(/not sent yet/)).toBeHidden()
   await page.reload()
   await expect(page.getByText(stood, { exact: true })).toBeVisible()
   const rows = await world.query<{ step_key: string }>(
@@ -52,9 +52,9 @@ plain('PostgreSQL stops under the running server: it is said in words, and all m
     await phone.go('/book')
     await expect(page.getByRole('alert')).toContainText('The records cannot be reached for the moment')
     database = await start(port)
-    await expect(page.getByRole('heading', { level: 1, name: 'Book' })).toBeVisible({ timeout: 20_000 })
-    await expect(page.getByRole('link', { name: /Net loft cottage/ }).first()).toBeVisible({ timeout: 20_000 })
-    await expect(page.getByText(/not sent yet/)).toBeHidden({ timeout: 20_000 })
+    await expect(page.getByRole('heading', { level: 1, name: 'Book' })).toBeVisible()
+    await expect(page.getByRole('link', { name: /Net loft cottage/ }).first()).toBeVisible()
+    await expect(page.getByText(/not sent yet/)).toBeHidden()
   } finally {
     await server.stop()
     await database.stop()

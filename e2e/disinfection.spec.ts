@@ -35,7 +35,6 @@ const WELL = {
 }
 
 test('a drilled well from a positive sample to a clean result', async ({ phone, world }) => {
-  test.setTimeout(300_000)
   const { page } = phone
   await phone.signIn('wren@fennick.example')
   const wren = new Disinfector(phone)
@@ -113,7 +112,6 @@ test('a tank and its plumbing with the heater bypassed: four parts with the fill
   phone,
   world,
 }) => {
-  test.setTimeout(240_000)
   const { page } = phone
   await phone.signIn()
   const tam = new Disinfector(phone)
@@ -142,7 +140,6 @@ test('a tank and its plumbing with the heater bypassed: four parts with the fill
 })
 
 test('an old jug: the strip falls too fast, the amount to add is said, and the second dose holds', async ({ phone, world }) => {
-  test.setTimeout(240_000)
   const { page } = phone
   await phone.signIn()
   const tam = new Disinfector(phone)
@@ -176,7 +173,6 @@ test('an old jug: the strip falls too fast, the amount to add is said, and the s
 })
 
 test('a job begun on one phone is ended on another: the clock is shared', async ({ phone, world, browser }) => {
-  test.setTimeout(180_000)
   await phone.signIn('wren@fennick.example')
   const one = new Disinfector(phone)
   await phone.openSite('Stack Farm')
@@ -188,14 +184,14 @@ test('a job begun on one phone is ended on another: the clock is shared', async 
   await other.page.goto(phone.page.url())
   await other.contactStrip('29')
   // Within its quarter of a minute the first phone has it, without a touch.
-  await expect(one.page.getByRole('img', { name: /29 mg\/L at/ })).toBeVisible({ timeout: 30_000 })
+  await expect(one.page.getByRole('img', { name: /29 mg\/L at/ })).toBeVisible()
   ahead += 5
   await world.goAhead(5)
   await other.page.clock.setSystemTime(Date.now() + ahead * 3_600_000)
   await other.page.reload()
   await other.contactStrip('20')
   await other.button('End the contact: flush').click()
-  await expect(one.page.getByRole('heading', { level: 1, name: 'Flushing' })).toBeVisible({ timeout: 30_000 })
+  await expect(one.page.getByRole('heading', { level: 1, name: 'Flushing' })).toBeVisible()
   await context.close()
 })
 
@@ -205,7 +201,6 @@ test('a phone without a network between strips: all is kept through a closed tab
   phone,
   world,
 }) => {
-  test.setTimeout(240_000)
   await phone.signIn()
   const tam = new Disinfector(phone)
   await tam.planAt('Strand chapel rooms')
@@ -213,8 +208,7 @@ test('a phone without a network between strips: all is kept through a closed tab
   await tam.outlets('Kitchen, cold', 'Basin, cold')
   const job = await tam.keepPlan()
   await tam.stepUntil(/^Kitchen, cold: run it/)
-  await page.waitForFunction(() => navigator.serviceWorker.controller !== null)
-  await page.waitForTimeout(2500)
+  await phone.onDevice()
   await context.setOffline(true)
   await tam.toTheEnd()
   await expect(page.getByRole('heading', { level: 1, name: /^Contact since/ })).toBeVisible()
@@ -227,9 +221,7 @@ test('a phone without a network between strips: all is kept through a closed tab
   expect(await rows(world, `fact_strip_read f join site on site.id = f.site_id where site.name = $1`, 'Strand chapel rooms')).toBe(0)
   await context.setOffline(false)
   await expect
-    .poll(() => rows(world, `fact_strip_read f join site on site.id = f.site_id where site.name = $1`, 'Strand chapel rooms'), {
-      timeout: 30_000,
-    })
+    .poll(() => rows(world, `fact_strip_read f join site on site.id = f.site_id where site.name = $1`, 'Strand chapel rooms'))
     .toBe(3)
   expect(
     await rows(world, `stop s join site on site.id = s.site_id where site.name = $1 and s.job_day = 'flush'`, 'Strand chapel rooms'),

@@ -48,7 +48,7 @@ test('a revoked device keeps its work; after signing in again it is sent, once',
   await phone.step(READINGS)
   await expect(page.getByRole('status').filter({ hasText: '2 not sent yet. Sign in first.' })).toBeVisible()
   await phone.signIn('wren@fennick.example')
-  await expect.poll(() => world.query(ticksAt, ['Choir school boarding house']), { timeout: 20_000 }).toEqual([{ n: 2 }])
+  await expect.poll(() => world.query(ticksAt, ['Choir school boarding house'])).toEqual([{ n: 2 }])
   await phone.openStop('Choir school boarding house')
   await page.getByRole('button', { name: 'Go on with the run sheet' }).click()
   await expect(page.getByText('Step 4 of')).toBeVisible()

@@ -12,7 +12,6 @@ test('a quarter is planned, argued with, carried, pinned, mended after a sick da
   browser,
   world,
 }) => {
-  test.setTimeout(240_000)
   await desk.signIn('isla@fennick.example')
   const isla = new Planner(desk)
   const { page } = isla
@@ -22,7 +21,7 @@ test('a quarter is planned, argued with, carried, pinned, mended after a sick da
   await isla.button('Plan the quarter').click()
   await expect(page.getByTestId('planning')).toBeVisible()
   const proposal = page.getByTestId('proposal')
-  await expect(proposal).toBeVisible({ timeout: 90_000 })
+  await expect(proposal).toBeVisible()
   await expect(proposal).toContainText('weeks off the level')
   // Nothing is taken by looking.
   expect((await one<{ n: number }>(world, "select jsonb_array_length(plan->'unplanned') as n from round_draft")).n).toBeGreaterThan(0)
@@ -51,7 +50,7 @@ test('a quarter is planned, argued with, carried, pinned, mended after a sick da
       await page.mouse.move(box.x + box.width / 2, box.y + 30, { steps: 8 })
       const price = page.getByTestId('price-total')
       carried = await price
-        .waitFor({ timeout: 1500 })
+        .waitFor({ timeout: 5000 })
         .then(() => true)
         .catch(() => false)
       if (carried) {
@@ -99,7 +98,7 @@ test('a quarter is planned, argued with, carried, pinned, mended after a sick da
     await days.nth(2).click()
     await ill.getByRole('button', { name: 'Find other days' }).click()
     const proposal = page.getByTestId('proposal')
-    await expect(proposal).toBeVisible({ timeout: 90_000 })
+    await expect(proposal).toBeVisible()
     await expect(proposal).toContainText(/→|Nothing would move/)
     await isla.button('Take it').click()
     await expect(proposal).toBeHidden()
@@ -146,7 +145,6 @@ test('a quarter is planned, argued with, carried, pinned, mended after a sick da
 })
 
 test('two plan at once: both moves stand, and what one changed the other sees', async ({ desk, browser, world }) => {
-  test.setTimeout(120_000)
   await desk.signIn('isla@fennick.example')
   const isla = new Planner(desk)
   await isla.open()
@@ -173,7 +171,6 @@ test('two plan at once: both moves stand, and what one changed the other sees', 
 })
 
 test('without a network one person’s round is planned on the device and taken when there is one again', async ({ desk, world }) => {
-  test.setTimeout(120_000)
   await desk.signIn('isla@fennick.example')
   const isla = new Planner(desk)
   const { page } = isla
@@ -183,7 +180,7 @@ test('without a network one person’s round is planned on the device and taken 
   await page.context().setOffline(true)
   await isla.button(/^Plan the quarter|^Plan again/).click()
   await expect(page.getByText(/Planning on this device/)).toBeVisible()
-  await expect(page.getByTestId('proposal')).toBeVisible({ timeout: 60_000 })
+  await expect(page.getByTestId('proposal')).toBeVisible()
   await page.context().setOffline(false)
   await isla.button('Take it').click()
   await expect(page.getByTestId('proposal')).toBeHidden()

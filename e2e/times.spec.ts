@@ -89,7 +89,7 @@ test('somebody calls: a visit is asked for and a place is found for it within it
   await form.getByLabel('What is the matter').fill('No water at the tap')
   await form.getByRole('radio', { name: 'a week' }).click()
   await form.getByRole('button', { name: 'Find a place for it' }).click()
-  await expect(page.getByTestId('proposal')).toContainText('Tern House: no day →', { timeout: 60_000 })
+  await expect(page.getByTestId('proposal')).toContainText('Tern House: no day →')
   await isla.button('Take it').click()
   await expect(page.getByTestId('proposal')).toBeHidden()
   const [row] = await world.query<{ n: string }>(
@@ -133,7 +133,7 @@ test('a promise is kept within its window, a forbidden day left, a missing part 
   expect(name.length).toBeGreaterThan(0)
   const takeProposal = async (): Promise<void> => {
     const proposal = isla.page.getByTestId('proposal')
-    await expect(proposal).toContainText('no day →', { timeout: 60_000 })
+    await expect(proposal).toContainText('no day →')
     await isla.button('Take it').click()
     await expect(proposal).toBeHidden()
   }

@@ -23,14 +23,52 @@ export class Technician {
     await this.page.goto(`${this.url}${path}`)
   }
 
-  /** Signs in with the keyboard, as anywhere. */
+  /** Signed in by the same route the page uses; the page itself is tried where sign-in is the matter. */
   async signIn(email = 'tam@fennick.example', password = PASSWORD): Promise<void> {
+    const answer = await this.page.context().request.post(`${this.url}/api/auth/sign-in`, { data: { email, password } })
+    expect(answer.status()).toBe(200)
+    await this.go('/today')
+    await this.atHome()
+  }
+
+  private async atHome(): Promise<void> {
+    await expect(this.page.getByRole('navigation', { name: 'Places' })).toBeVisible()
+    await expect(this.page.getByText(/driving|No stops today/)).toBeVisible()
+  }
+
+  /** Signs in with the keyboard, as anywhere. */
+  async signInByHand(email = 'tam@fennick.example', password = PASSWORD): Promise<void> {
     await this.go('/sign-in')
     await this.page.getByLabel('E-mail').fill(email)
     await this.page.getByLabel('Password').fill(password)
     await this.page.getByLabel('Password').press('Enter')
-    await expect(this.page.getByRole('navigation', { name: 'Places' })).toBeVisible()
-    await expect(this.page.getByText(/driving|No stops today/)).toBeVisible()
+    await this.atHome()
+  }
+
+  /** Waits until the program and what this page shows are kept on the device, so that both open without a network. */
+  async onDevice(): Promise<void> {
+    const { page } = this
+    await page.waitForFunction(async () => (await navigator.serviceWorker.ready).active?.state === 'activated')
+    await page.waitForFunction(() => navigator.serviceWorker.controller !== null)
+    const [, kind, id] = new URL(page.url()).pathname.split('/')
+    const root = kind === 'disinfect' ? 'disinfection' : kind
+    // What the page asked for stands in the device's own store.
+    await page.waitForFunction(
+      ([what, which]) =>
+        new Promise<boolean>((resolve) => {
+          const open = indexedDB.open('even-round-kept')
+          open.onerror = () => resolve(false)
+          open.onsuccess = () => {
+            const read = open.result.transaction('answers').objectStore('answers').get('answers')
+            read.onerror = () => resolve(false)
+            read.onsuccess = () => {
+              open.result.close()
+              resolve(typeof read.result === 'string' && read.result.includes(`"queryKey":["${what}","${which}"]`))
+            }
+          }
+        }),
+      [root, id] as const,
+    )
   }
 
   async openStop(site: string): Promise<void> {
@@ -59,8 +97,14 @@ export class Technician {
     await expect(this.page.getByRole('heading', { level: 1, name: site })).toBeVisible()
   }
 
-  /** A stop nobody planned: what is due is ticked on the site's page, then it stands on today. */
+  /** A stop nobody planned, begun at once. */
   async workHere(site: string, system: string, stages: readonly string[]): Promise<void> {
+    await this.putOnToday(site, system, stages)
+    await this.page.getByRole('button', { name: 'Start: measure first' }).click()
+  }
+
+  /** A stop nobody planned: what is due is ticked on the site's page, then it stands on today. */
+  async putOnToday(site: string, system: string, stages: readonly string[]): Promise<void> {
     const { page } = this
     await this.openSite(site)
     const systems = page.getByRole('heading', { level: 2, name: system, exact: true })
@@ -73,7 +117,7 @@ export class Technician {
     }
     await choice.getByRole('button', { name: 'Put it on today' }).click()
     await expect(page).toHaveURL(/\/stop\//)
-    await page.getByRole('button', { name: 'Start: measure first' }).click()
+    await expect(page.getByRole('button', { name: 'Start: measure first' })).toBeVisible()
   }
 
   async typeReadings({ untreated, treated, temperature }: Measured): Promise<void> {

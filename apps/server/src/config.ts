@@ -13,6 +13,8 @@ const schema = z.object({
   APP_DIR: z.string().optional(),
   /** Shows the demo's sign-ins on the sign-in page. */
   SHOW_DEMO: z.enum(['0', '1']).default('0'),
+  /** How long a turn of the round's planner may take, seconds; a plan of a small firm is four turns. */
+  PLAN_SECONDS: z.coerce.number().positive().max(600).optional(),
   SECURE_COOKIES: z.enum(['0', '1']).default('0'),
 })
 export type Config = z.infer<typeof schema>

@@ -41,7 +41,8 @@ const queue = await openQueue({
     await inFirm(firmId, (scope) => thinTelemetry(scope, now()))
     return done
   },
-  plan: (firmId, runId, goOn) => workRun({ inFirm, now, plan: rounds.plan }, firmId, runId, goOn),
+  plan: (firmId, runId, goOn) =>
+    workRun({ inFirm, now, plan: (ask) => rounds.plan({ ...ask, seconds: config.PLAN_SECONDS ?? ask.seconds }) }, firmId, runId, goOn),
 })
 const auth = createAuth({ atTheDoor, secret: config.AUTH_SECRET, newId: uuidv7, secureCookies: config.SECURE_COOKIES === '1' })
 const ready = async (): Promise<boolean> => {

@@ -12,8 +12,6 @@ import { demoId } from './ids'
 import { DEMO_FIRM_ID, loadDemo } from './load'
 import { DEMO_FIRM } from './world'
 
-jest.setTimeout(120_000)
-
 /** Each weekday, month ends, a leap day, both clock changes of the firm's zone, the hostel's closed months, the days around Christmas; at different hours. */
 const DATES = [
   '2026-11-23T08:10Z',

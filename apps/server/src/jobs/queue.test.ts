@@ -33,7 +33,15 @@ test('many askings are one job; the next asking is another', async () => {
   try {
     await Promise.all([1, 2, 3, 4, 5].map(() => queue.refreshSoon(firmId)))
     await until(() => asked.length > 0)
-    await sleep(1500)
+    // Until nothing of the queue waits or runs.
+    await until(async () => {
+      const [row] = await peek<{ n: string }>(
+        world.database,
+        `select count(*) as n from jobs.job where name = $1 and state < 'completed'`,
+        [FORECAST_QUEUE],
+      )
+      return row?.n === '0'
+    })
     expect(asked.length).toBeLessThanOrEqual(2)
     const before = asked.length
     await queue.refreshSoon(firmId)

@@ -10,9 +10,6 @@ import { peek } from '../../testing/database'
 import { batch, begun } from '../../testing/facts'
 import { openWorld, type Person, type World } from '../../testing/world'
 
-// Whole quarters are planned here, on machines that do other things beside it.
-jest.setTimeout(60_000)
-
 let world: World
 let isla: Person
 let tam: Person
