@@ -1,5 +1,5 @@
 /** Spoken by app and server; a newer app asks an older server to be brought up to date, and the other way round. */
-export const PROTOCOL_VERSION = 1
+export const PROTOCOL_VERSION = 2
 
 /** Shortest password that is taken: length is what makes one hard to guess. */
 export const SHORTEST_PASSWORD = 10

@@ -34,12 +34,25 @@ test('the kinds of field work', () => {
 })
 
 test('a tick is accepted; wall-clock times, wrong ids and blank keys are not', () => {
-  const tick = { ...base, kind: 'step-done', stepKey: 'isolate/close:feed-valve', answer: null }
+  const tick = {
+    ...base,
+    kind: 'step-done',
+    stepKey: 'isolate/close:feed-valve',
+    verb: 'close',
+    stageId: null,
+    outcome: 'done',
+    choice: null,
+    note: null,
+  }
   expect(factSchema.safeParse(tick).success).toBe(true)
   expect(factSchema.safeParse({ ...tick, at: '2026-11-25T09:00:00+01:00' }).success).toBe(false)
   expect(factSchema.safeParse({ ...tick, id: 'seven' }).success).toBe(false)
   expect(factSchema.safeParse({ ...tick, stepKey: '  ' }).success).toBe(false)
   expect(factSchema.safeParse({ ...tick, seq: 1.5 }).success).toBe(false)
+  // A choice belongs to an answer, a reason to what was left out.
+  expect(factSchema.safeParse({ ...tick, outcome: 'answered', choice: 'yes' }).success).toBe(true)
+  expect(factSchema.safeParse({ ...tick, choice: 'yes' }).success).toBe(false)
+  expect(factSchema.safeParse({ ...tick, outcome: 'left-out' }).success).toBe(false)
 })
 
 test.each([

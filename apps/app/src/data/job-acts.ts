@@ -1,7 +1,15 @@
 import type { JobPlan, JobStep } from '@evenround/core/disinfection'
-import { CONTACT_END_KEY, LEFT, outletKey, proofFor, REDOSE } from '@evenround/core/disinfection'
+import { CONTACT_END_KEY, outletKey, proofFor, REDOSE } from '@evenround/core/disinfection'
 import type { HoldKind } from '@evenround/core/train'
-import type { JobDayEnded, SampleResult, SampleTaken, StripRead } from '@evenround/core/visit'
+import {
+  done,
+  type JobDayEnded,
+  leftOut,
+  type SampleResult,
+  type SampleTaken,
+  type StepResult,
+  type StripRead,
+} from '@evenround/core/visit'
 import type { Job } from './job'
 import { type NewFact, record } from './outbox'
 
@@ -12,16 +20,23 @@ export interface JobPlace {
 }
 
 const at = ({ id, siteId }: JobPlace) => ({ siteId, visitId: id })
-const tick = (place: JobPlace, stepKey: string, answer: string | null): NewFact => ({ kind: 'step-done', ...at(place), stepKey, answer })
+const tick = (place: JobPlace, stepKey: string, result: StepResult = done()): NewFact => ({
+  kind: 'step-done',
+  ...at(place),
+  stepKey,
+  verb: null,
+  stageId: null,
+  ...result,
+})
 
 export const planJob = (place: JobPlace, plan: JobPlan, supersedes: string | null) =>
   record({ kind: 'job-planned', ...at(place), plan, supersedes })
 
-export const tickJob = (place: JobPlace, stepKey: string, answer: string | null = null) => record(tick(place, stepKey, answer))
+export const tickJob = (place: JobPlace, stepKey: string, result?: StepResult) => record(tick(place, stepKey, result))
 
 export const takeJobTickBack = (place: JobPlace, job: Job, step: JobStep) => {
-  const done = job.state.done.get(step.key)
-  const facts: NewFact[] = done ? [{ ...tick(place, step.key, done.answer), supersedes: done.id, voided: true }] : []
+  const ticked = job.state.done.get(step.key)
+  const facts: NewFact[] = ticked ? [{ ...tick(place, step.key, ticked), supersedes: ticked.id, voided: true }] : []
   const dosed = job.state.doses.find(({ stepKey }) => stepKey === step.key)
   if (dosed)
     facts.push({
@@ -40,7 +55,7 @@ export const startJobClock = (place: JobPlace, step: JobStep) =>
   record({ kind: 'timer-started', ...at(place), stepKey: step.key, seconds: Math.max(1, Math.round((step.minutes ?? 1) * 60)) })
 
 export const recordDose = (place: JobPlace, stepKey: string, amount: number, unit: 'mL' | 'g') =>
-  record({ kind: 'chlorine-dosed', ...at(place), stepKey, amount, unit }, tick(place, stepKey, null))
+  record({ kind: 'chlorine-dosed', ...at(place), stepKey, amount, unit }, tick(place, stepKey))
 
 /** A dose on top, while the clock runs. */
 export const recordRedose = (place: JobPlace, amount: number, unit: 'mL' | 'g') =>
@@ -50,10 +65,9 @@ type Read = Pick<StripRead, 'place' | 'purpose' | 'range' | 'mgL' | 'dilution'>
 export const recordStrip = (place: JobPlace, read: Read) => record({ kind: 'strip-read', ...at(place), method: 'strip', ...read })
 export const recordSmell = (place: JobPlace, outletId: string) =>
   record({ kind: 'strip-read', ...at(place), place: outletId, purpose: 'arrival', method: 'smell', range: 'high', mgL: null, dilution: 1 })
-export const leaveOutlet = (place: JobPlace, outletId: string, reason: string) =>
-  record(tick(place, outletKey(outletId), `${LEFT}${reason}`))
+export const leaveOutlet = (place: JobPlace, outletId: string, reason: string) => record(tick(place, outletKey(outletId), leftOut(reason)))
 
-export const endContact = (place: JobPlace, reason: string | null) => record(tick(place, CONTACT_END_KEY, reason))
+export const endContact = (place: JobPlace, reason: string | null) => record(tick(place, CONTACT_END_KEY, done(reason)))
 
 const holdBegun = (place: JobPlace, holdKind: HoldKind, text: string): NewFact => ({
   kind: 'hold-begun',
@@ -73,7 +87,7 @@ export const HOLD_TEXT = {
 
 /** The household was told: the hold begins with the tick. */
 export const beginJobHold = (place: JobPlace, stepKey: string, holdKind: 'do-not-use' | 'boil-or-bottled') =>
-  record(holdBegun(place, holdKind, HOLD_TEXT[holdKind]), tick(place, stepKey, null))
+  record(holdBegun(place, holdKind, HOLD_TEXT[holdKind]), tick(place, stepKey))
 
 /** Holds that are still on, of this job and of the ones it repeats. */
 function openHolds({ state, page }: Pick<Job, 'state' | 'page'>): { id: string; holdKind: HoldKind }[] {

@@ -75,7 +75,7 @@ export function useJob(id: string): Job {
   const page = query.data ?? (loaded ? fromSetup(id, local) : null)
   const state = useMemo(() => jobState([...(page?.facts ?? []).map(({ fact }): Fact => fact), ...local]), [local, page])
   const { plan } = state
-  const chosen = state.done.get('flush/where')?.answer
+  const chosen = state.done.get('flush/where')?.choice
   const made = useMemo(() => {
     if (plan === null || page === null || !schools) return { figures: null, guarded: [], steps: [] }
     const figures = jobFigures(plan)

@@ -1,6 +1,6 @@
 import { PROTOCOL_VERSION } from '@evenround/contract/protocol'
 import type { FactResult } from '@evenround/contract/visit'
-import type { Fact } from '@evenround/core/visit'
+import { type Fact, upgradeFact } from '@evenround/core/visit'
 import { createStore, del, setMany, entries as storedEntries } from 'idb-keyval'
 import { v7 as uuidv7 } from 'uuid'
 import { create } from 'zustand'
@@ -53,13 +53,17 @@ function nextSeq(): number {
 
 export const ownerKey = (firmId: string, personId: string): string => `${firmId}/${personId}`
 
+/** What is on the device, in today's fields: a fact may have waited through an update of the program. */
+const onDisk = async (): Promise<OutboxEntry[]> =>
+  (await storedEntries<string, OutboxEntry>(disk)).map(([, entry]) => ({ ...entry, fact: upgradeFact(entry.fact, 1) as Fact }))
+
 /** Opens the outbox of this person of this firm; another person's facts on the device stay unseen and unsent. */
 export async function openOutbox(owner: string): Promise<void> {
   if (useOutbox.getState().owner === owner) return
   useOutbox.setState({ owner, loaded: false, entries: [] })
   // Asked once; a browser that will not promise keeps it as long as it can.
   void navigator.storage?.persist?.()
-  const all = (await storedEntries<string, OutboxEntry>(disk)).map(([, entry]) => entry)
+  const all = await onDisk()
   const now = Date.now()
   const [old, kept] = [all.filter((entry) => gone(entry, now)), all.filter((entry) => !gone(entry, now) && entry.owner === owner)]
   await Promise.all(old.map(({ fact }) => del(fact.id, disk)))
@@ -95,7 +99,7 @@ async function takePen(): Promise<void> {
 async function readAgain(): Promise<void> {
   const { owner, loaded } = useOutbox.getState()
   if (owner === null || !loaded) return
-  const stored = (await storedEntries<string, OutboxEntry>(disk)).map(([, entry]) => entry).filter((entry) => entry.owner === owner)
+  const stored = (await onDisk()).filter((entry) => entry.owner === owner)
   useOutbox.setState(({ entries }) => {
     const byId = new Map([...entries, ...stored].map((entry) => [entry.fact.id, entry]))
     return { entries: [...byId.values()].sort((a, b) => a.fact.seq - b.fact.seq) }

@@ -1,6 +1,6 @@
 import type { StopDto } from '@evenround/contract/site'
-import type { SheetHold, SheetStep } from '@evenround/core/train'
-import { markText, type VisitState } from '@evenround/core/visit'
+import type { SheetHold, SheetStep, SurpriseId } from '@evenround/core/train'
+import { done, markText, type StepResult, type VisitState } from '@evenround/core/visit'
 import type { FoundGrade } from '@evenround/core/wear'
 import { type NewFact, record } from './outbox'
 
@@ -21,25 +21,28 @@ export interface VisitPlace {
 
 const at = ({ stop, visitId }: VisitPlace) => ({ siteId: stop.site.id, visitId })
 
-const tick = (place: VisitPlace, step: SheetStep, answer: string | null): NewFact => ({
+const tick = (place: VisitPlace, step: SheetStep, result: StepResult = done()): NewFact => ({
   kind: 'step-done',
   ...at(place),
   stepKey: step.key,
-  answer,
+  verb: step.verb,
+  stageId: place.stop.system.stages.find(({ id }) => id === step.at[0])?.id ?? null,
+  ...result,
 })
 
-/** Ticks a step off; `answer` for a question, or why it was not done. */
-export const doneStep = (place: VisitPlace, step: SheetStep, answer: string | null = null) => record(tick(place, step, answer))
+/** Ticks a step off, with how it came out. */
+export const doneStep = (place: VisitPlace, step: SheetStep, result?: StepResult) => record(tick(place, step, result))
 
 /** Something turned out otherwise at a step: the sheet goes on from there by another way. */
-export const recordSurprise = (place: VisitPlace, step: SheetStep, answer: string) =>
-  record({ kind: 'step-surprise', ...at(place), stepKey: step.key, answer })
+export const recordSurprise = (place: VisitPlace, step: SheetStep, surprise: SurpriseId, stageId: string | null) =>
+  record({ kind: 'step-surprise', ...at(place), stepKey: step.key, surprise, stageId })
 
 /** It was as expected after all: the sheet goes on as it was. */
 export function takeSurpriseBack(place: VisitPlace, stepKey: string) {
   const surprise = place.state.surprises.get(stepKey)
   if (!surprise) return Promise.resolve([])
-  return record({ kind: 'step-surprise', ...at(place), stepKey, answer: surprise.answer, supersedes: surprise.id, voided: true })
+  const { surprise: said, stageId } = surprise
+  return record({ kind: 'step-surprise', ...at(place), stepKey, surprise: said, stageId, supersedes: surprise.id, voided: true })
 }
 
 /** A hold is over: the customer knows, and what it rests on is said. */
@@ -54,7 +57,7 @@ export const startTimer = (place: VisitPlace, step: SheetStep) =>
 export function recordFinding(place: VisitPlace, step: SheetStep, stageId: string, { found, dirtPast }: Finding) {
   if (found === null) throw new RangeError('a finding needs a grade')
   const earlier = place.state.removed.get(stageId)
-  return record({ kind: 'part-removed', ...at(place), stageId, found, dirtPast, supersedes: earlier?.id ?? null }, tick(place, step, null))
+  return record({ kind: 'part-removed', ...at(place), stageId, found, dirtPast, supersedes: earlier?.id ?? null }, tick(place, step))
 }
 
 const NOT_RATED = { days: null, litres: null, milliequivalents: null, hours: null }
@@ -83,14 +86,14 @@ export function recordFitting(place: VisitPlace, step: SheetStep | null, stageId
       rated: known?.rated ?? next?.rated ?? stage.part?.rated ?? NOT_RATED,
       supersedes: earlier?.id ?? null,
     },
-    ...(step ? [tick(place, step, null)] : []),
+    ...(step ? [tick(place, step)] : []),
   )
 }
 
 /** A hold begins when the customer is told of it. */
 export function beginHold(place: VisitPlace, step: SheetStep, hold: SheetHold) {
   const until = new Date(Date.now() + hold.hours * 3_600_000).toISOString()
-  return record({ kind: 'hold-begun', ...at(place), holdKind: hold.kind, until, text: hold.text }, tick(place, step, null))
+  return record({ kind: 'hold-begun', ...at(place), holdKind: hold.kind, until, text: hold.text }, tick(place, step))
 }
 
 /** Takes a tick back, together with what was recorded by it; the book shows both. */
@@ -98,7 +101,7 @@ export function takeBack(place: VisitPlace, step: SheetStep) {
   const { state } = place
   const facts: NewFact[] = []
   const doneId = state.done.get(step.key)
-  if (doneId !== undefined) facts.push({ ...tick(place, step, null), supersedes: doneId, voided: true })
+  if (doneId !== undefined) facts.push({ ...tick(place, step), supersedes: doneId, voided: true })
   const stageId = step.at[0] ?? ''
   const removed = step.verb === 'inspect' ? state.removed.get(stageId) : undefined
   if (removed)

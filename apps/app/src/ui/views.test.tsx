@@ -93,5 +93,5 @@ test('a leak: advice in its order, then which one, then the sheet goes on', () =
   expect(go).not.toHaveBeenCalled()
   fireEvent.click(screen.getByText('Housing 2'))
   fireEvent.click(screen.getByTestId('surprise-go-on'))
-  expect(go).toHaveBeenCalledWith('still-leaking:stage-2')
+  expect(go).toHaveBeenCalledWith('still-leaking', 'stage-2')
 })

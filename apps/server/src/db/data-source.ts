@@ -28,6 +28,8 @@ import { DueSearch0007 } from './migrations/0007-due-search'
 import { Visit0008 } from './migrations/0008-visit'
 import { Disinfection0009 } from './migrations/0009-disinfection'
 import { Round0010 } from './migrations/0010-round'
+import { Steps0011 } from './migrations/0011-steps'
+import { SnakeNames } from './naming'
 import { APP_ROLE } from './roles'
 
 const ENTITIES = [
@@ -72,6 +74,7 @@ export const MIGRATIONS = [
   Visit0008,
   Disinfection0009,
   Round0010,
+  Steps0011,
 ]
 
 interface DatabaseOptions {
@@ -90,6 +93,7 @@ export function dataSource({ url, asAppRole = false, poolSize = 10, onPoolError 
     entities: ENTITIES,
     migrations: MIGRATIONS,
     migrationsTableName: 'schema_migration',
+    namingStrategy: new SnakeNames(),
     synchronize: false,
     connectTimeoutMS: 3000,
     poolSize,

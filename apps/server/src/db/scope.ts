@@ -1,12 +1,4 @@
-import type {
-  DataSource,
-  DeepPartial,
-  EntityManager,
-  EntityTarget,
-  FindOptionsOrder,
-  FindOptionsWhere,
-  QueryDeepPartialEntity,
-} from 'typeorm'
+import type { DataSource, EntityManager, EntityTarget, FindOptionsOrder, FindOptionsWhere, QueryDeepPartialEntity } from 'typeorm'
 import type { FirmRow } from './entities/master'
 
 const ROWS_A_STATEMENT = 1000
@@ -33,10 +25,7 @@ export class FirmScope {
     return this.manager.findOne(entity, { where: this.own(where) })
   }
 
-  async insert<E extends FirmRow>(
-    entity: EntityTarget<E>,
-    rows: Omit<DeepPartial<E>, 'firmId'> | Omit<DeepPartial<E>, 'firmId'>[],
-  ): Promise<void> {
+  async insert<E extends FirmRow>(entity: EntityTarget<E>, rows: Partial<Omit<E, 'firmId'>> | Partial<Omit<E, 'firmId'>>[]): Promise<void> {
     const list = Array.isArray(rows) ? rows : [rows]
     if (list.length === 0) return
     await this.manager.insert(entity, list.map((row) => ({ ...row, firmId: this.firmId })) as QueryDeepPartialEntity<E>[])
@@ -46,7 +35,7 @@ export class FirmScope {
    * Inserts thousands of rows, a statement for each thousand with the rows as JSON: the mapper's own insert spends a millisecond a row.
    * Columns that no row names take their default.
    */
-  async insertMany<E extends FirmRow>(entity: EntityTarget<E>, rows: readonly Omit<DeepPartial<E>, 'firmId'>[]): Promise<void> {
+  async insertMany<E extends FirmRow>(entity: EntityTarget<E>, rows: readonly object[]): Promise<void> {
     if (rows.length === 0) return
     const { columns, tableName } = this.manager.connection.getMetadata(entity)
     const used = columns.filter(({ propertyName }) => propertyName === 'firmId' || rows.some((row) => propertyName in row))

@@ -1,6 +1,6 @@
 import { type JobPlan, jobFigures, plusHours } from '@evenround/core/disinfection'
 import { addDays } from '@evenround/core/units'
-import type { Fact } from '@evenround/core/visit'
+import { done, type Fact } from '@evenround/core/visit'
 import { ChlorineProduct } from '../db/entities/disinfection'
 import { Site, System } from '../db/entities/master'
 import type { FirmScope } from '../db/scope'
@@ -185,7 +185,7 @@ function factsOf(job: Job, siteId: string, systemIds: string[], now: Date): Fact
   for (const [hours, mgL] of job.strips) strip(plusHours(start, hours), end, 'contact', mgL)
   if (job.flushedAfterH === null) return facts
   const flushed = plusHours(start, job.flushedAfterH)
-  add(plusHours(flushed, -1), { kind: 'step-done', stepKey: 'contact/end', answer: null })
+  add(plusHours(flushed, -1), { kind: 'step-done', stepKey: 'contact/end', verb: null, stageId: null, ...done() })
   for (const { id } of plan.outlets) strip(plusHours(flushed, -0.2), id, 'flush', 0, 'low')
   add(flushed, { kind: 'hold-lifted', holdId: hold, proof: 'strips at every outlet, 0 mg/L' })
   add(flushed, {

@@ -1,7 +1,7 @@
 import type { FamilyStage } from '@evenround/core/catalogue'
 import { addDays } from '@evenround/core/units'
 import { type Fact, markText, type PartFitted } from '@evenround/core/visit'
-import { FactHoldBegun, FactReceipt } from '../db/entities/facts'
+import { FACT_TABLES, FactReceipt } from '../db/entities/facts'
 import type { FirmScope } from '../db/scope'
 import { writeFacts } from '../facts/write'
 import { instantAt } from '../http/zone'
@@ -116,7 +116,7 @@ export async function writeHistory({ scope, today }: Writer, site: DemoSite, sta
     flags: [],
   }
   await scope.insert(FactReceipt, { ...shared, kind: 'hold-begun', bodyHash: 'demo' })
-  await scope.insert(FactHoldBegun, {
+  await scope.insert(FACT_TABLES['hold-begun'], {
     ...shared,
     at,
     seq: 99,

@@ -42,7 +42,7 @@ async function writeSite(scope: FirmScope, site: DemoSite, today: string): Promi
   const stageIds = family.stages.map((_, index) => demoId('stage', key, index + 1))
   await scope.insert(Site, { id: siteId, name, village, island, access, contact, phone, people, source, chlorineMgL, version: 1 })
   await scope.insert(System, { id: systemId, siteId, name: site.system, trainVersion: 1 })
-  await scope.insert(TrainVersion, { systemId, version: 1, train: familyTrain(family, stageIds) as never })
+  await scope.insert(TrainVersion, { systemId, version: 1, train: familyTrain(family, stageIds) })
   const stages = family.stages.map((stage, index) => {
     const next = partFor(stage.media, stage.housing, stage.washable === true)
     return { id: stageIds[index] as string, systemId, nextPartId: next ? demoId('part', next.partNumber) : null }

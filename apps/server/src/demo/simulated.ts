@@ -273,7 +273,7 @@ async function writeCustomer(scope: FirmScope, customer: DemoCustomer, index: nu
     })
     await scope.insert(System, { id: systemId, siteId, name: systemName, trainVersion: 1 })
     const ids = stages.map(({ id }) => id)
-    await scope.insert(TrainVersion, { systemId, version: 1, train: familyTrain(family, ids) as never })
+    await scope.insert(TrainVersion, { systemId, version: 1, train: familyTrain(family, ids) })
     await scope.insert(
       Stage,
       stages.map(({ id, plan }) => ({ id, systemId, nextPartId: ratedOf(plan)?.partId ?? null })),

@@ -166,7 +166,7 @@ describe('holds', () => {
 test('a surprise is kept with its step, whatever its key’s length', async () => {
   const at = place()
   const stepKey = `flush-${uuidv7()}/flush:${Array.from({ length: 6 }, () => uuidv7()).join('+')}`
-  const surprise = { ...ticked(at, stepKey), kind: 'step-surprise', answer: 'keeps-running' } as unknown as Fact
+  const surprise = { ...ticked(at, stepKey), kind: 'step-surprise', surprise: 'keeps-running', stageId: null } as unknown as Fact
   expect(statuses((await send(begun(at), surprise, ticked(at, stepKey))).body)).toEqual(['accepted', 'accepted', 'accepted'])
   const page = await technician.ask('GET', `/api/visits/${at.visitId}`)
   expect(page.body.facts.map(({ fact }: { fact: Fact }) => fact.kind)).toContain('step-surprise')

@@ -4,7 +4,7 @@ import { type Action, SOAK_HOURS, SOAK_MOST_HOURS } from '@evenround/core/train'
 import { addDays } from '@evenround/core/units'
 import type { VisitFinished } from '@evenround/core/visit'
 import { v7 as uuidv7 } from 'uuid'
-import { FactPartFitted, FactVisitBegun } from '../db/entities/facts'
+import { FACT_TABLES, type FactRow } from '../db/entities/facts'
 import { Firm, Stop, StopTask } from '../db/entities/master'
 import type { FirmScope } from '../db/scope'
 import { dayIn, minuteIn } from '../http/zone'
@@ -36,11 +36,16 @@ const DRIVE_MINUTES = 20
 const LATEST_BEGIN_MIN = 15 * 60
 
 /** What a finished visit leaves to be done, if anything. */
-async function followUpOf(scope: FirmScope, fact: VisitFinished, begun: FactVisitBegun, stop: Stop | null): Promise<FollowUp | null> {
+async function followUpOf(
+  scope: FirmScope,
+  fact: VisitFinished,
+  begun: FactRow<'visit-begun'>,
+  stop: Stop | null,
+): Promise<FollowUp | null> {
   const tasks = begun.tasks
   if (stop?.followsWhy !== 'soak') {
     const [soaked] = await scope.query<{ at: Date }>(
-      `select f.at from fact_step_done f where f.firm_id = $1 and f.visit_id = $2 and f.step_key like '%/soak:%' and ${counting('fact_step_done')}
+      `select f.at from fact_step_done f where f.firm_id = $1 and f.visit_id = $2 and f.verb = 'soak' and ${counting('fact_step_done')}
        order by f.at desc limit 1`,
       [fact.visitId],
     )
@@ -59,7 +64,7 @@ async function followUpOf(scope: FirmScope, fact: VisitFinished, begun: FactVisi
   }
   if (fact.outcome === 'done') return null
   const fitted = new Set(
-    (await scope.find(FactPartFitted, { visitId: fact.visitId })).filter(({ voided }) => !voided).map(({ stageId }) => stageId),
+    (await scope.find(FACT_TABLES['part-fitted'], { visitId: fact.visitId })).filter(({ voided }) => !voided).map(({ stageId }) => stageId),
   )
   const left = tasks.filter(({ stage }) => !fitted.has(stage))
   if (left.length === 0) return null
@@ -85,7 +90,7 @@ function slotOf(timeZone: string, { notBefore, notAfter, inDays }: FollowUp, fin
  */
 export async function putFollowUp(scope: FirmScope, fact: VisitFinished, personId: string): Promise<void> {
   if (await scope.findOne(Stop, { followsVisit: fact.visitId })) return
-  const begun = await scope.findOne(FactVisitBegun, { visitId: fact.visitId })
+  const begun = await scope.findOne(FACT_TABLES['visit-begun'], { visitId: fact.visitId })
   const firm = await scope.findOne(Firm, {})
   if (!begun || !firm) return
   const stop = begun.stopId === null ? null : await scope.findOne(Stop, { id: begun.stopId })

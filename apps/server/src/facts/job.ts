@@ -214,7 +214,7 @@ async function dropDays(scope: FirmScope, jobId: string, state: JobState): Promi
 /** The days of jobs that are over: the dose once the clock runs, the others once they were ended. */
 export async function endedDays(scope: FirmScope, jobIds: readonly string[]): Promise<Set<string>> {
   const rows = await scope.query<{ id: string; job_day: string }>(
-    `select visit_id as id, job_day from fact_job_day_ended where firm_id = $1 and visit_id = any($2) and not voided
+    `select visit_id as id, day as job_day from fact_job_day_ended where firm_id = $1 and visit_id = any($2) and not voided
      union select id, 'dose' from disinfection where firm_id = $1 and id = any($2) and stand <> all($3)`,
     [jobIds, BEFORE_CONTACT],
   )

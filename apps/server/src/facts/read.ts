@@ -1,22 +1,23 @@
 import type { HistoryDto, HoldDto, VisitRowDto } from '@evenround/contract/site'
-import type { StoredFact } from '@evenround/contract/visit'
+import { FACT_KINDS, type StoredFact } from '@evenround/contract/visit'
 import type { HoldKind } from '@evenround/core/train'
 import { type FactKind, SAFETY_HOLDS } from '@evenround/core/visit'
-import { FACT_TABLES } from '../db/entities/facts'
 import type { FirmScope } from '../db/scope'
 import { counting } from './counting'
 import { storedFact } from './map'
+import { storedRows } from './rows'
 
-/** Every fact of a visit, superseded ones too: the book shows both. Only these kinds, where they are named. */
+/** Every fact of a visit, superseded ones too: the book shows both. Only these kinds, or this one fact, where they are named. */
 export async function visitFacts(
   scope: FirmScope,
   visitId: string,
-  kinds: readonly FactKind[] = Object.keys(FACT_TABLES) as FactKind[],
+  kinds: readonly FactKind[] = FACT_KINDS,
+  id?: string,
 ): Promise<StoredFact[]> {
   const all: StoredFact[] = []
   for (const kind of kinds) {
-    const rows = await scope.find(FACT_TABLES[kind], { visitId } as never)
-    all.push(...rows.map((row) => storedFact(kind, row as never)))
+    const rows = await storedRows(scope, kind, id === undefined ? { visitId } : { visitId, id })
+    all.push(...rows.map((row) => storedFact(kind, row)))
   }
   return all.sort((a, b) => (a.fact.at < b.fact.at ? -1 : a.fact.at > b.fact.at ? 1 : a.fact.seq - b.fact.seq))
 }

@@ -1,11 +1,12 @@
 import { createHash } from 'node:crypto'
+import { isDeepStrictEqual } from 'node:util'
 import { problemsOf } from '@evenround/contract/problems'
 import type { FactResult } from '@evenround/contract/visit'
 import { factSchema } from '@evenround/contract/visit'
 import { hasRight } from '@evenround/core/firm'
-import { type Fact, SAFETY_HOLDS } from '@evenround/core/visit'
-import { FACT_TABLES, FactHoldBegun, FactReceipt, FactVisitFinished } from '../db/entities/facts'
-import { Site, Stage, Stop, System } from '../db/entities/master'
+import { type Fact, SAFETY_HOLDS, upgradeFact } from '@evenround/core/visit'
+import { FACT_TABLES, FactReceipt } from '../db/entities/facts'
+import { type FirmRow, Site, Stage, Stop, System } from '../db/entities/master'
 import type { FirmScope } from '../db/scope'
 import type { Deps, Who } from '../http/env'
 import { databaseAway } from '../http/errors'
@@ -14,6 +15,7 @@ import { putFollowUp } from './follow'
 import { bringBack } from './gone'
 import { followJob, planProblem, provenByJob } from './job'
 import { ownColumns } from './map'
+import { visitFacts } from './read'
 
 /** Beyond this a device's clock is shown as off and its instants are put right. */
 export const SKEW_LIMIT_MS = 120_000
@@ -41,6 +43,13 @@ const idOf = (raw: unknown): string => {
   return typeof id === 'string' ? id : ''
 }
 
+/** Sent again in the words of another protocol, or after what is stored was rewritten: it is judged by what it says. */
+async function saysTheSame(scope: FirmScope, fact: Fact): Promise<boolean> {
+  const [stored] = await visitFacts(scope, fact.visitId, [fact.kind], fact.id)
+  // The instant may have been put right for a device whose clock was off.
+  return stored !== undefined && isDeepStrictEqual({ ...stored.fact, at: fact.at }, fact)
+}
+
 async function missingReference(scope: FirmScope, fact: Fact): Promise<FactResult['reason'] | null> {
   const site = await scope.findOne(Site, { id: fact.siteId })
   if (!site) return 'unknown-site'
@@ -52,7 +61,7 @@ async function missingReference(scope: FirmScope, fact: Fact): Promise<FactResul
     const stage = await scope.findOne(Stage, { id: fact.stageId as string })
     if (!stage || !(await scope.findOne(System, { id: stage.systemId, siteId: fact.siteId }))) return 'unknown-reference'
   }
-  if (fact.kind === 'hold-lifted' && !(await scope.findOne(FactHoldBegun, { id: fact.holdId, siteId: fact.siteId })))
+  if (fact.kind === 'hold-lifted' && !(await scope.findOne(FACT_TABLES['hold-begun'], { id: fact.holdId, siteId: fact.siteId })))
     return 'unknown-reference'
   return null
 }
@@ -60,7 +69,7 @@ async function missingReference(scope: FirmScope, fact: Fact): Promise<FactResul
 /** A safety hold is lifted only by whoever may, with a proof; one that ends by time by whoever is there. */
 async function mayNotLift(scope: FirmScope, fact: Fact, who: Who): Promise<FactResult['reason'] | null> {
   if (fact.kind !== 'hold-lifted' || hasRight(who.role, 'lift-safety-hold')) return null
-  const hold = await scope.findOne(FactHoldBegun, { id: fact.holdId })
+  const hold = await scope.findOne(FACT_TABLES['hold-begun'], { id: fact.holdId })
   // One that has an end of its own (a bed that soaks) is over when its time is.
   const over = hold?.until !== null && hold?.until !== undefined && hold.until.getTime() <= Date.parse(fact.at)
   if (!hold || !SAFETY_HOLDS.includes(hold.holdKind) || over) return null
@@ -85,7 +94,7 @@ async function flagsFor(scope: FirmScope, fact: Fact, skewMs: number): Promise<F
     const system = await scope.findOne(System, { id: fact.systemId })
     if (system && system.trainVersion !== fact.trainVersion) flags.push('train-changed')
   } else if (fact.supersedes === null) {
-    const closed = await scope.findOne(FactVisitFinished, { visitId: fact.visitId })
+    const closed = await scope.findOne(FACT_TABLES['visit-finished'], { visitId: fact.visitId })
     if (closed && closed.at.getTime() < Date.parse(fact.at)) flags.push('visit-closed')
   }
   return flags
@@ -96,10 +105,10 @@ async function store(scope: FirmScope, fact: Fact, intake: Intake, now: Date): P
   // Two sends of one fact at once: the second waits here for the first to commit, then finds its receipt.
   await scope.query('select pg_advisory_xact_lock(hashtextextended($1::text || $2::text, 0))', [fact.id])
   const had = await scope.findOne(FactReceipt, { id: fact.id })
-  if (had)
-    return had.bodyHash === bodyHash
-      ? { id: fact.id, status: 'already-had', flags: had.flags as FactResult['flags'] }
-      : refused(fact.id, 'id-reused')
+  if (had) {
+    const same = had.bodyHash === bodyHash || (had.kind === fact.kind && (await saysTheSame(scope, fact)))
+    return same ? { id: fact.id, status: 'already-had', flags: had.flags as FactResult['flags'] } : refused(fact.id, 'id-reused')
+  }
   const missing =
     (await missingReference(scope, fact)) ?? (await badCorrection(scope, fact, intake.who)) ?? (await mayNotLift(scope, fact, intake.who))
   if (missing) return refused(fact.id, missing)
@@ -109,15 +118,9 @@ async function store(scope: FirmScope, fact: Fact, intake: Intake, now: Date): P
   const corrected = flags.includes('clock-skew') ? intake.skewMs : 0
   const shared = { id: fact.id, arrivedAt: now, personId: intake.who.personId, deviceId: intake.deviceId, visitId: fact.visitId, flags }
   await scope.insert(FactReceipt, { ...shared, kind: fact.kind, bodyHash })
-  await scope.insert(FACT_TABLES[fact.kind], {
-    ...shared,
-    at: new Date(Date.parse(fact.at) - corrected),
-    seq: fact.seq,
-    siteId: fact.siteId,
-    supersedes: fact.supersedes,
-    voided: fact.voided,
-    ...ownColumns(fact),
-  } as never)
+  const { seq, siteId, supersedes, voided } = fact
+  const at = new Date(Date.parse(fact.at) - corrected)
+  await scope.insertMany<FirmRow>(FACT_TABLES[fact.kind], [{ ...shared, at, seq, siteId, supersedes, voided, ...ownColumns(fact) }])
   await markByFact(scope, now, fact)
   if (fact.kind === 'visit-finished' && !fact.voided) await putFollowUp(scope, fact, intake.who.personId)
   await followJob(scope, fact, now)
@@ -153,11 +156,12 @@ async function stored(deps: Deps, fact: Fact, intake: Intake): Promise<FactResul
  * Judges a batch fact by fact, each stored with its receipt in one transaction of its own. Sending one again is harmless.
  * What depends on a refused fact (its visit's beginning, the fact it corrects) waits with it.
  */
-export async function takeFacts(deps: Deps, raw: readonly unknown[], intake: Intake): Promise<FactResult[]> {
+export async function takeFacts(deps: Deps, raw: readonly unknown[], intake: Intake, protocol: number): Promise<FactResult[]> {
   const results: FactResult[] = []
   const refusedFacts = new Set<string>()
   const refusedVisits = new Set<string>()
-  for (const one of raw) {
+  for (const sent of raw) {
+    const one = upgradeFact(sent, protocol)
     const parsed = factSchema.safeParse(one)
     if (!parsed.success) {
       const id = idOf(one)

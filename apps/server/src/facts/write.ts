@@ -1,5 +1,6 @@
 import type { Fact, FactKind } from '@evenround/core/visit'
 import { FACT_TABLES, FactReceipt } from '../db/entities/facts'
+import type { FirmRow } from '../db/entities/master'
 import type { FirmScope } from '../db/scope'
 import { ownColumns } from './map'
 
@@ -32,6 +33,6 @@ export async function writeFacts(scope: FirmScope, written: readonly Written[], 
       byKind.set(kind, rows)
     }
   }
-  await scope.insertMany(FactReceipt, receipts as never)
-  for (const [kind, rows] of byKind) await scope.insertMany(FACT_TABLES[kind], rows as never)
+  await scope.insertMany(FactReceipt, receipts)
+  for (const [kind, rows] of byKind) await scope.insertMany<FirmRow>(FACT_TABLES[kind], rows)
 }

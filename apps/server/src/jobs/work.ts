@@ -15,6 +15,9 @@ export interface Worker {
   stop: () => Promise<void>
 }
 
+/** What is asked for within this time of one another is one job. */
+const GATHER_MS = 150
+
 /**
  * Works a queue one job after another. Our own loop: the library's does not wait for what it tells the database, so that a database that
  * goes away in the middle of a job rejects with nobody to hear it, and ends the process. Here trouble is logged, and the job's lease
@@ -57,7 +60,9 @@ export function workQueue<T extends object>(boss: PgBoss, log: Log, { queue, eve
   }
   const ended = run()
   return {
-    wake: () => wakeUp(),
+    wake: () => {
+      setTimeout(() => wakeUp(), GATHER_MS).unref()
+    },
     stop: async () => {
       stopping = true
       wakeUp()

@@ -67,8 +67,8 @@ export async function openDraft(scope: FirmScope, deps: SetDeps, today: string, 
     changedAt: row?.changedAt ?? deps.now,
     changedBy: row?.changedBy ?? personId,
   }
-  if (row) await scope.update(RoundDraft, {}, next as never)
-  else await scope.insert(RoundDraft, next as never)
+  if (row) await scope.update(RoundDraft, {}, next)
+  else await scope.insert(RoundDraft, next)
   return { set, standing, row: { firmId: scope.firmId, ...next } }
 }
 
@@ -96,7 +96,7 @@ export const sameSet = (draft: Draft, setId: string): void => {
 
 async function store(scope: FirmScope, draft: Draft, plan: SetPlan, personId: string, now: Date): Promise<RoundDraft> {
   const next = { version: draft.row.version + 1, plan, changedBy: personId, changedAt: now }
-  await scope.update(RoundDraft, {}, next as never)
+  await scope.update(RoundDraft, {}, next)
   return { ...draft.row, ...next }
 }
 

@@ -90,7 +90,7 @@ export async function publish(scope: FirmScope, draft: Draft, personId: string, 
   const number = (last?.number ?? 0) + 1
   const before = number > 1 ? await publicationOf(scope, number - 1) : null
   const changes = changesBetween(before && { set: before.set, plan: before.row.plan }, { set, plan: row.plan })
-  await scope.insert(RoundPublication, { number, setId: set.id, plan: row.plan, changes, publishedBy: personId, publishedAt: now } as never)
+  await scope.insert(RoundPublication, { number, setId: set.id, plan: row.plan, changes, publishedBy: personId, publishedAt: now })
   const planned = stopsOfPlan(set, row.plan, number)
   const ids = planned.map(({ stop }) => stop.id)
   const known = new Map((await scope.find(Stop, { id: In(ids) })).map((stop) => [stop.id, stop]))

@@ -1,5 +1,5 @@
 import { PROTOCOL_VERSION } from '@evenround/contract/protocol'
-import type { Fact } from '@evenround/core/visit'
+import { done, type Fact, stepOfKey } from '@evenround/core/visit'
 import { v7 as uuidv7 } from 'uuid'
 
 interface Place {
@@ -26,7 +26,7 @@ export const begun = (place: Place, more: Partial<Fact> = {}): Fact =>
     ...more,
   }) as Fact
 export const ticked = (place: Place, stepKey: string, more: Partial<Fact> = {}): Fact =>
-  ({ ...base(place), kind: 'step-done', stepKey, answer: null, ...more }) as Fact
+  ({ ...base(place), kind: 'step-done', ...stepOfKey(stepKey), stepKey, ...done(), ...more }) as Fact
 export const fitted = (place: Place, stageId: string, more: Partial<Fact> = {}): Fact =>
   ({
     ...base(place),

@@ -96,7 +96,9 @@ export async function openWorld(kind: 'empty' | 'demo'): Promise<World> {
     auth,
     now,
     newId: uuidv7,
-    log: () => undefined,
+    log: (level, event, more) => {
+      if (level === 'error') process.stderr.write(`${event} ${JSON.stringify(more)}\n`)
+    },
     calc,
     refreshSoon,
     planSoon: async (firmId, runId) => {

@@ -4,6 +4,7 @@ import { type StageNode, stagesInFlow } from '@evenround/core/train'
 import { PRIORS, type WearInput, type WearReading, type WearSchool, watersSeenBy } from '@evenround/core/wear'
 import type { Firm } from '../db/entities/master'
 import type { FirmScope } from '../db/scope'
+import { ratedOf } from '../facts/map'
 import { dayIn, dayReader } from '../http/zone'
 import { type FirmProfiles, profilesOf } from './profiles'
 import {
@@ -67,8 +68,8 @@ interface Reading extends Context {
 }
 
 function schoolOf(row: StageRow, firm: Context['firm']): KnownStage['school'] {
-  if (row.stage_school !== null) return { inForce: row.stage_school, from: 'stage' }
-  if (row.site_school !== null) return { inForce: row.site_school, from: 'site' }
+  if (row.stageSchool !== null) return { inForce: row.stageSchool, from: 'stage' }
+  if (row.siteSchool !== null) return { inForce: row.siteSchool, from: 'site' }
   return { inForce: firm.schools.change, from: 'firm' }
 }
 
@@ -77,37 +78,38 @@ function timesOf(fitted: readonly FittedRow[], removed: readonly RemovedRow[]): 
   return fitted.map((one, index) => {
     const next = fitted[index + 1]
     const within = removed.filter(({ at }) => at > one.at && (next === undefined || at <= next.at))
-    const replacing = within.filter(({ visit_id }) => next !== undefined && visit_id === next.visit_id)
+    const replacing = within.filter(({ visitId }) => next !== undefined && visitId === next.visitId)
     return { fitted: one, removed: replacing.at(-1) ?? null }
   })
 }
 
 /** Days on which the part now in it came out and went back: nothing new was fitted at those visits. */
 function washesOf(current: FittedRow, fitted: readonly FittedRow[], removed: readonly RemovedRow[]): Date[] {
-  const withNewPart = new Set(fitted.map(({ visit_id }) => visit_id))
-  return removed.filter(({ at, visit_id }) => at > current.at && !withNewPart.has(visit_id)).map(({ at }) => at)
+  const withNewPart = new Set(fitted.map(({ visitId }) => visitId))
+  return removed.filter(({ at, visitId }) => at > current.at && !withNewPart.has(visitId)).map(({ at }) => at)
 }
 
 const present = (values: Record<string, number | null>): Record<string, number> =>
   Object.fromEntries(Object.entries(values).filter((entry): entry is [string, number] => entry[1] !== null))
 
+/** What a reading of a stage may say besides the counter: fields that the fact and the model share. */
 const VALUES = [
-  ['inKpa', 'in_kpa'],
-  ['outKpa', 'out_kpa'],
-  ['flowLMin', 'flow_l_min'],
-  ['cleanFlowLMin', 'clean_flow_l_min'],
-  ['chlorineAfterMgL', 'chlorine_after_mg_l'],
-  ['lampHours', 'lamp_hours'],
-  ['intensityPercent', 'intensity_percent'],
-  ['productLMin', 'product_l_min'],
-  ['waterC', 'water_c'],
-] as const satisfies [keyof WearReading, keyof ReadingRow][]
+  'inKpa',
+  'outKpa',
+  'flowLMin',
+  'cleanFlowLMin',
+  'chlorineAfterMgL',
+  'lampHours',
+  'intensityPercent',
+  'productLMin',
+  'waterC',
+] as const satisfies (keyof WearReading & keyof ReadingRow)[]
 
 /** What a row reads besides the counter; nothing when that was all. */
 function readingOf(on: string, row: ReadingRow): WearReading[] {
   let reading: WearReading | null = null
-  for (const [name, column] of VALUES) {
-    const value = row[column]
+  for (const name of VALUES) {
+    const value = row[name]
     if (value !== null) reading = { ...(reading ?? { on }), [name]: value }
   }
   return reading === null ? [] : [reading]
@@ -146,7 +148,7 @@ function inputOf(
   const current = times.at(-1)?.fitted
   if (current === undefined) return null
   const fittedOn = day(current.at)
-  const looks = facts.readings.filter(({ stage_id }) => stage_id === row.stage_id || stage_id === null)
+  const looks = facts.readings.filter(({ stageId }) => stageId === row.stageId || stageId === null)
   const counts = countLitres(
     countedLooks(
       looksOf(looks),
@@ -163,12 +165,7 @@ function inputOf(
     ...(node.media === 'uv-lamp' ? lampReported(facts.deviceDays, current.at, day) : []),
     ...litresSince(counts, current.at.getTime()).map(({ atMs, litres }) => ({ on: day(new Date(atMs)), counterL: litres })),
   ]
-  const own = present({
-    days: current.rated_days,
-    litres: current.rated_litres,
-    milliequivalents: current.rated_milliequivalents,
-    hours: current.rated_hours,
-  })
+  const own = present(ratedOf(current))
   const profile = context.profiles[node.media]
   // A part that came with no figure at all is rated as its medium is in this firm.
   const rated = Object.keys(own).length > 0 ? own : present(ratedAs(profile))
@@ -180,20 +177,20 @@ function inputOf(
     return [{ fittedOn: from, removedOn: to, found: removed.found, ...(litres === undefined ? {} : { litres }) }]
   })
   const carryOver = since(before === undefined ? [] : (facts.removed.get(before.id) ?? []))
-    .filter(({ dirt_past }) => dirt_past === true)
+    .filter(({ dirtPast }) => dirtPast === true)
     .map(({ at }) => ({ on: day(at), share: CARRY_OVER_SHARE }))
-  const washedOn = washesOf(current, facts.fitted.get(row.stage_id) ?? [], facts.removed.get(row.stage_id) ?? []).map(day)
+  const washedOn = washesOf(current, facts.fitted.get(row.stageId) ?? [], facts.removed.get(row.stageId) ?? []).map(day)
   const input: WearInput = {
     today: today < fittedOn ? fittedOn : today,
     stage: {
       media: node.media,
       fittedOn,
-      ...(current.fitted_known ? {} : { ageUnknown: true }),
+      ...(current.dateKnown ? {} : { ageUnknown: true }),
       rated,
       site: {
         people: row.people,
         source: row.source,
-        ...(row.chlorine_mg_l === null ? {} : { chlorineMgL: row.chlorine_mg_l }),
+        ...(row.chlorineMgL === null ? {} : { chlorineMgL: row.chlorineMgL }),
         ...tapLitres(row),
       },
       ...limitsOf(profile.limits, firm),
@@ -202,7 +199,7 @@ function inputOf(
     },
     readings,
     past,
-    occupancy: facts.occupancy.map(({ from_day, to_day, share }) => ({ from: from_day, to: to_day, share })),
+    occupancy: facts.occupancy.map(({ from, to, share }) => ({ from, to, share })),
     school: schoolOf(row, firm).inForce,
     ...(firm.spread ? { spread: firm.spread } : {}),
   }
@@ -213,22 +210,22 @@ function inputOf(
 function countedLooks(looks: readonly CounterLook[], days: readonly DeviceDayRow[]): CounterLook[] {
   const [first] = days
   if (first === undefined) return [...looks]
-  const since = first.last_at.getTime()
-  const reported = days.map(({ last_at, last_value }) => ({
-    atMs: last_at.getTime(),
-    displayL: last_value,
+  const since = first.lastAt.getTime()
+  const reported = days.map(({ lastAt, lastValue }) => ({
+    atMs: lastAt.getTime(),
+    displayL: lastValue,
     startedOver: false,
-    otherCounter: last_at.getTime() === since,
+    otherCounter: lastAt.getTime() === since,
   }))
   return [...looks.filter(({ atMs }) => atMs < since), ...reported]
 }
 
 /** Hours a lamp's controller last reported, once the lamp that is in was set to nothing there. */
 function lampReported(days: readonly DeviceDayRow[], fittedAt: Date, day: Reading['day']): WearReading[] {
-  const last = days.findLast(({ kind, last_at }) => kind === 'lamp-controller' && last_at > fittedAt)
-  const most = last === undefined ? 0 : (last.last_at.getTime() - fittedAt.getTime()) / 3_600_000 + 24
+  const last = days.findLast(({ kind, lastAt }) => kind === 'lamp-controller' && lastAt > fittedAt)
+  const most = last === undefined ? 0 : (last.lastAt.getTime() - fittedAt.getTime()) / 3_600_000 + 24
   // More hours than it can have been lit are those of the lamp before: nobody reset the controller.
-  return last === undefined || last.last_value > most ? [] : [{ on: day(last.last_at), lampHours: last.last_value }]
+  return last === undefined || last.lastValue > most ? [] : [{ on: day(last.lastAt), lampHours: last.lastValue }]
 }
 
 /** The firm's limits; by its own baseline a membrane has no fixed floor. */
@@ -243,7 +240,7 @@ function knownStages(facts: SystemFacts, context: Reading): KnownStage[] {
   if (!train) return []
   const nodes = stagesInFlow(train)
   return nodes.flatMap((node) => {
-    const row = facts.rows.find(({ stage_id }) => stage_id === node.id)
+    const row = facts.rows.find(({ stageId }) => stageId === node.id)
     if (!row) return []
     const times = timesOf(facts.fitted.get(node.id) ?? [], facts.removed.get(node.id) ?? [])
     return [
@@ -263,23 +260,23 @@ function knownStages(facts: SystemFacts, context: Reading): KnownStage[] {
 export async function knownOfSystems(scope: FirmScope, systemIds: readonly string[], context: Context): Promise<Map<string, KnownStage>> {
   if (systemIds.length === 0) return new Map()
   const rows = await stageRows(scope, systemIds)
-  const stageIds = rows.map(({ stage_id }) => stage_id)
-  const fitted = grouped(await fittedRows(scope, stageIds), ({ stage_id }) => stage_id)
-  const removed = grouped(await removedRows(scope, stageIds), ({ stage_id }) => stage_id)
-  const pairs = grouped(await tdsPairs(scope, systemIds), ({ system_id }) => system_id)
-  const readings = grouped(await readingRows(scope, systemIds), ({ system_id }) => system_id)
-  const occupancy = grouped(await occupancyRows(scope, [...new Set(rows.map(({ site_id }) => site_id))]), ({ site_id }) => site_id)
-  const reported = grouped(await deviceDays(scope, systemIds), ({ system_id }) => system_id)
+  const stageIds = rows.map(({ stageId }) => stageId)
+  const fitted = grouped(await fittedRows(scope, stageIds), ({ stageId }) => stageId)
+  const removed = grouped(await removedRows(scope, stageIds), ({ stageId }) => stageId)
+  const pairs = grouped(await tdsPairs(scope, systemIds), ({ systemId }) => systemId)
+  const readings = grouped(await readingRows(scope, systemIds), ({ systemId }) => systemId)
+  const occupancy = grouped(await occupancyRows(scope, [...new Set(rows.map(({ siteId }) => siteId))]), ({ siteId }) => siteId)
+  const reported = grouped(await deviceDays(scope, systemIds), ({ systemId }) => systemId)
   const reading: Reading = { ...context, profiles: await profilesOf(scope), day: dayReader(context.firm.timeZone) }
   const known = new Map<string, KnownStage>()
-  for (const [systemId, own] of grouped(rows, ({ system_id }) => system_id)) {
+  for (const [systemId, own] of grouped(rows, ({ systemId }) => systemId)) {
     const facts: SystemFacts = {
       rows: own,
       fitted,
       removed,
       pairs: pairs.get(systemId) ?? [],
       readings: readings.get(systemId) ?? [],
-      occupancy: occupancy.get(own[0]?.site_id ?? '') ?? [],
+      occupancy: occupancy.get(own[0]?.siteId ?? '') ?? [],
       deviceDays: reported.get(systemId) ?? [],
     }
     for (const stage of knownStages(facts, reading)) known.set(stage.node.id, stage)
@@ -290,7 +287,6 @@ export async function knownOfSystems(scope: FirmScope, systemIds: readonly strin
 /** The part now in a stage, as screens show it; null where none is known. */
 export function partInService({ current }: KnownStage, timeZone: string) {
   if (current === null) return null
-  const { part_number, at, fitted_known, rated_days, rated_litres, rated_milliequivalents, rated_hours } = current
-  const rated = { days: rated_days, litres: rated_litres, milliequivalents: rated_milliequivalents, hours: rated_hours }
-  return { partNumber: part_number, fittedOn: dayIn(timeZone, at), dateKnown: fitted_known, rated }
+  const { partNumber, at, dateKnown } = current
+  return { partNumber, fittedOn: dayIn(timeZone, at), dateKnown, rated: ratedOf(current) }
 }

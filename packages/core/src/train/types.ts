@@ -140,7 +140,8 @@ export interface SheetStep {
   consumables: string[]
 }
 
-export type HoldKind = 'low-flow' | 'ice' | 'first-tank' | 'boil-or-bottled' | 'do-not-drink' | 'do-not-use'
+export const HOLD_KINDS = ['low-flow', 'ice', 'first-tank', 'boil-or-bottled', 'do-not-drink', 'do-not-use'] as const
+export type HoldKind = (typeof HOLD_KINDS)[number]
 export interface SheetHold {
   kind: HoldKind
   hours: number

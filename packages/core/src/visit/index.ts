@@ -1,16 +1,20 @@
 export { effectiveFacts } from './effective'
 export { HOLD_ORDER, SAFETY_HOLDS, strictestHold } from './holds'
+export { FACT_BASE, FACT_KINDS, RATED } from './kinds'
 export { markText } from './mark'
 export { readingKey, remainingSeconds, type VisitState, visitState } from './state'
+export { chose, done, early, leftOut, resultWords } from './step-result'
 export type {
   ChlorineDosed,
   Fact,
   FactBase,
   FactKind,
+  FactOf,
   HoldBegun,
   HoldLifted,
   JobDayEnded,
   JobPlanned,
+  OwnFields,
   PartFitted,
   PartRemoved,
   Rated,
@@ -18,6 +22,7 @@ export type {
   SampleTaken,
   StageReading,
   StepDone,
+  StepResult,
   StepSurprise,
   StripRead,
   TdsReading,
@@ -26,3 +31,4 @@ export type {
   VisitFinished,
   VisitOutcome,
 } from './types'
+export { stepOfKey, upgradeFact } from './upgrade'

@@ -1,3 +1,4 @@
+import { surpriseAnswer } from '../train/surprises'
 import { effectiveFacts } from './effective'
 import type {
   Fact,
@@ -5,6 +6,7 @@ import type {
   PartFitted,
   PartRemoved,
   StageReading,
+  StepResult,
   StepSurprise,
   TdsReading,
   TimerStarted,
@@ -17,7 +19,9 @@ export interface VisitState {
   begun: VisitBegun | null
   /** Step key → the fact that ticked it (the first; ticks are a union over devices). */
   done: Map<string, string>
-  /** What was answered or turned out otherwise, by step key, oldest first. */
+  /** How ticked steps came out, by step key, the latest of several. */
+  results: Map<string, StepResult>
+  /** What was chosen or turned out otherwise, by step key, oldest first, as the generator takes it. */
   answers: Map<string, string>
   /** What turned out otherwise, by step key. */
   surprises: Map<string, StepSurprise>
@@ -59,10 +63,11 @@ function take(state: VisitState, fact: Fact): void {
       break
     case 'step-done':
       if (!state.done.has(fact.stepKey)) state.done.set(fact.stepKey, fact.id)
-      if (fact.answer !== null) state.answers.set(fact.stepKey, fact.answer)
+      state.results.set(fact.stepKey, fact)
+      if (fact.choice !== null) state.answers.set(fact.stepKey, fact.choice)
       break
     case 'step-surprise':
-      state.answers.set(fact.stepKey, fact.answer)
+      state.answers.set(fact.stepKey, surpriseAnswer(fact.surprise, fact.stageId ?? undefined))
       state.surprises.set(fact.stepKey, fact)
       break
     case 'timer-started':
@@ -93,6 +98,7 @@ export function visitState(facts: readonly Fact[]): VisitState {
   const state: VisitState = {
     begun: null,
     done: new Map(),
+    results: new Map(),
     answers: new Map(),
     surprises: new Map(),
     timers: new Map(),

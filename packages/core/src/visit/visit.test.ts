@@ -1,5 +1,17 @@
 import fc from 'fast-check'
-import { effectiveFacts, type Fact, markText, remainingSeconds, strictestHold, visitState } from '.'
+import {
+  chose,
+  done,
+  effectiveFacts,
+  type Fact,
+  markText,
+  remainingSeconds,
+  resultWords,
+  stepOfKey,
+  strictestHold,
+  upgradeFact,
+  visitState,
+} from '.'
 
 const base = (id: string, minute: number, more: Partial<Fact> = {}) => ({
   id,
@@ -12,7 +24,7 @@ const base = (id: string, minute: number, more: Partial<Fact> = {}) => ({
   ...more,
 })
 const step = (id: string, minute: number, stepKey: string, more: Partial<Fact> = {}): Fact =>
-  ({ ...base(id, minute, more), kind: 'step-done', stepKey, answer: null }) as Fact
+  ({ ...base(id, minute, more), kind: 'step-done', stepKey, verb: null, stageId: null, ...done() }) as Fact
 const removed = (id: string, minute: number, found: string, more: Partial<Fact> = {}): Fact =>
   ({ ...base(id, minute, more), kind: 'part-removed', stageId: 's1', found, dirtPast: null }) as Fact
 
@@ -84,8 +96,14 @@ test('the mark is short enough for a wet cartridge', () => {
 })
 
 test('answers and surprises are kept by step, oldest first; one taken back is as if never said', () => {
-  const answer = { ...step('a1', 1, 'change-s1/ask:s1'), answer: 'no' } as Fact
-  const surprise = { ...base('x1', 2), kind: 'step-surprise', stepKey: 'isolate/close:v', answer: 'will-not-close' } as Fact
+  const answer = { ...step('a1', 1, 'change-s1/ask:s1'), ...chose('no') } as Fact
+  const surprise = {
+    ...base('x1', 2),
+    kind: 'step-surprise',
+    stepKey: 'isolate/close:v',
+    surprise: 'will-not-close',
+    stageId: null,
+  } as Fact
   const state = visitState([surprise, answer])
   expect([...state.answers]).toEqual([
     ['change-s1/ask:s1', 'no'],
@@ -96,7 +114,8 @@ test('answers and surprises are kept by step, oldest first; one taken back is as
     ...base('x2', 3, { supersedes: 'x1', voided: true }),
     kind: 'step-surprise',
     stepKey: 'isolate/close:v',
-    answer: 'will-not-close',
+    surprise: 'will-not-close',
+    stageId: null,
   } as Fact
   expect([...visitState([surprise, answer, back]).answers.keys()]).toEqual(['change-s1/ask:s1'])
 })
@@ -104,4 +123,50 @@ test('answers and surprises are kept by step, oldest first; one taken back is as
 test('a hold that was lifted is known by its id', () => {
   const lift = { ...base('l', 4), kind: 'hold-lifted', holdId: 'h', proof: 'strip at zero' } as Fact
   expect([...visitState([lift]).lifted]).toEqual(['h'])
+})
+
+describe('what a client of the first protocol sends', () => {
+  const STAGE = '1b6815af-4a34-5722-a586-81e6589bcf4b'
+  const tick = (answer: string | null, stepKey = 'isolate/close:v') => ({ ...base('t', 1), kind: 'step-done', stepKey, answer })
+  test.each([
+    [null, { outcome: 'done', choice: null, note: null }],
+    ['yes', { outcome: 'answered', choice: 'yes', note: null }],
+    ['hard-surface', { outcome: 'answered', choice: 'hard-surface', note: null }],
+    ['carried away', { outcome: 'answered', choice: 'carried-away', note: null }],
+    ['left out: no wrench fits', { outcome: 'left-out', choice: null, note: 'no wrench fits' }],
+    ['left: capped', { outcome: 'left-out', choice: null, note: 'capped' }],
+    ['stopped with 3:12 left', { outcome: 'early', choice: null, note: '3:12' }],
+    ['They had to have water, at once', { outcome: 'done', choice: null, note: 'They had to have water, at once' }],
+  ])('a tick that answers %s', (answer, result) => {
+    expect(upgradeFact(tick(answer), 1)).toMatchObject(result)
+    expect(upgradeFact(tick(answer), 1)).not.toHaveProperty('answer')
+  })
+  test('a step’s key says its verb and the stage it is about', () => {
+    expect(stepOfKey(`soak/soak:${STAGE}`)).toEqual({ verb: 'soak', stageId: STAGE })
+    expect(stepOfKey(`flush-1/flush:${STAGE}+${STAGE}>tap`)).toEqual({ verb: 'flush', stageId: STAGE })
+    expect(stepOfKey(`change/fit:${STAGE}.seal`)).toEqual({ verb: 'fit', stageId: STAGE })
+    expect(stepOfKey('isolate/close:feed-valve')).toEqual({ verb: 'close', stageId: null })
+    expect(stepOfKey('spread/rinse')).toEqual({ verb: null, stageId: null })
+  })
+  test('a surprise has its stage apart; what is no such thing is left to be judged', () => {
+    const surprise = (answer: unknown) => ({ ...base('x', 2), kind: 'step-surprise', stepKey: 'k', answer })
+    expect(upgradeFact(surprise(`still-leaking:${STAGE}`), 1)).toMatchObject({ surprise: 'still-leaking', stageId: STAGE })
+    expect(upgradeFact(surprise('will-not-close'), 1)).toMatchObject({ surprise: 'will-not-close', stageId: null })
+    for (const odd of [surprise('nobody knows'), surprise(7), null, 'text', { kind: 'step-done', outcome: 'done' }])
+      expect(upgradeFact(odd, 1)).toBe(odd)
+  })
+  test('today’s facts and other kinds come back as they are', () => {
+    const today = step('a', 1, 'k')
+    expect(upgradeFact(today, 1)).toBe(today)
+    expect(upgradeFact(tick('yes'), 2)).toEqual(tick('yes'))
+  })
+  test('a result reads as it was said', () => {
+    const words = (answer: string) => resultWords(upgradeFact(tick(answer), 1) as never)
+    expect([words('yes'), words('left out: no wrench'), words('stopped with 3:12 left')]).toEqual([
+      'yes',
+      'left out: no wrench',
+      'stopped with 3:12 left',
+    ])
+    expect(resultWords(done())).toBeNull()
+  })
 })

@@ -1,4 +1,5 @@
 import { FIRST, isWell, type JobState } from '@evenround/core/disinfection'
+import { resultWords } from '@evenround/core/visit'
 import { useRouter } from 'expo-router'
 import { useState } from 'react'
 import { Pressable, View } from 'react-native'
@@ -210,8 +211,9 @@ function Ladder({ job, place }: Pick<BodyProps, 'job' | 'place'>) {
 }
 
 const answerText = (key: string, state: JobState): string => {
-  const answer = state.done.get(key)?.answer
-  return answer ? ` (${answer})` : ''
+  const ticked = state.done.get(key)
+  const words = ticked ? resultWords(ticked) : null
+  return words ? ` (${words})` : ''
 }
 
 function EndOfFlush({ job, place }: Pick<BodyProps, 'job' | 'place'>) {

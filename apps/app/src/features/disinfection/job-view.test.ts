@@ -1,6 +1,6 @@
 import { type JobPlan, jobFigures, jobState, jobSteps, plusHours } from '@evenround/core/disinfection'
 import { METRIC } from '@evenround/core/units'
-import type { Fact } from '@evenround/core/visit'
+import { done, type Fact } from '@evenround/core/visit'
 import { contactView, redoseAmount, wouldPass } from './contact-view'
 import { householdText } from './household'
 import { isDone, phaseSums, sheetOf } from './job-view'
@@ -92,10 +92,10 @@ describe('the ladder', () => {
     const dose = STEPS.filter(({ phase }) => phase !== 'flush' && phase !== 'back')
     const ticked = dose
       .filter(({ kind }) => kind !== 'outlet')
-      .map(({ key }) => fact(-1, { kind: 'step-done', stepKey: key, answer: null }))
+      .map(({ key }) => fact(-1, { kind: 'step-done', stepKey: key, verb: null, stageId: null, ...done() }))
     expect(ladder(...ticked)?.present?.kind).toBe('outlet')
     expect(ladder(...ticked, strip(0, 'arrival', 50))?.present).toBeNull()
-    const end = fact(12, { kind: 'step-done', stepKey: 'contact/end', answer: null })
+    const end = fact(12, { kind: 'step-done', stepKey: 'contact/end', verb: null, stageId: null, ...done() })
     expect(ladder(...ticked, strip(0, 'arrival', 50), end)?.present?.key).toBe('flush/where')
   })
   test('an outlet is done by its strip, not by a tick', () => {
@@ -175,10 +175,10 @@ describe('the well is closed before the flush', () => {
   const begun = [fact(-20, { kind: 'job-planned', plan: well })]
   const ticks = steps
     .filter(({ key, phase }) => ['ready', 'protect', 'dose'].includes(phase) || key.startsWith('spread/out'))
-    .map(({ key }) => fact(-1, { kind: 'step-done', stepKey: key, answer: null }))
+    .map(({ key }) => fact(-1, { kind: 'step-done', stepKey: key, verb: null, stageId: null, ...done() }))
   const running = [...begun, ...ticks, strip(0, 'arrival', 50)]
-  const ended = fact(13, { kind: 'step-done', stepKey: 'contact/end', answer: null })
-  const capOn = (hours: number) => fact(hours, { kind: 'step-done', stepKey: 'spread/rinse', answer: null })
+  const ended = fact(13, { kind: 'step-done', stepKey: 'contact/end', verb: null, stageId: null, ...done() })
+  const capOn = (hours: number) => fact(hours, { kind: 'step-done', stepKey: 'spread/rinse', verb: null, stageId: null, ...done() })
   test('while the clock runs its step is the present one', () => {
     const state = jobState(running)
     expect([state.stand, sheetOf(steps, state)?.present?.key]).toEqual(['contact', 'spread/rinse'])

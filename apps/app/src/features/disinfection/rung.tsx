@@ -1,5 +1,5 @@
 import { arrivedAt, clearLimit, type JobStep, lateAfterMinutes, noArrivalAdvice } from '@evenround/core/disinfection'
-import { remainingSeconds } from '@evenround/core/visit'
+import { chose, leftOut, remainingSeconds } from '@evenround/core/visit'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { soundOver } from '../../data/device'
@@ -86,7 +86,7 @@ function TickActs({ step, place }: { step: JobStep; place: JobPlace }) {
             label="Leave it out"
             kind="danger"
             disabled={reason.trim() === ''}
-            onPress={() => void tickJob(place, step.key, `left: ${reason.trim()}`)}
+            onPress={() => void tickJob(place, step.key, leftOut(reason.trim()))}
           />
         </View>
       </View>
@@ -104,7 +104,7 @@ function ChoiceActs({ step, place }: { step: JobStep; place: JobPlace }) {
   const [acid, setAcid] = useState(false)
   const choose = (id: string): void => {
     if (step.key === 'ready/acid' && id === 'yes' && !acid) setAcid(true)
-    else void tickJob(place, step.key, id)
+    else void tickJob(place, step.key, chose(id))
   }
   return (
     <View className="gap-2">
@@ -115,7 +115,7 @@ function ChoiceActs({ step, place }: { step: JobStep; place: JobPlace }) {
             Descaling is another day.
           </T>
           <View className="mt-2 self-start">
-            <Button label="It is out and away" kind="danger" onPress={() => void tickJob(place, step.key, 'carried away')} />
+            <Button label="It is out and away" kind="danger" onPress={() => void tickJob(place, step.key, chose('carried-away'))} />
           </View>
         </Notice>
       ) : null}

@@ -1,4 +1,4 @@
-import { type Surprise, surpriseAnswer } from '@evenround/core/train'
+import type { Surprise, SurpriseId } from '@evenround/core/train'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { Button } from '../../ui/button'
@@ -11,7 +11,7 @@ interface CannotProps {
   surprises: readonly Surprise[]
   /** What people call a body, by its stage. */
   nameOf: (stage: string) => string
-  onSurprise: (answer: string) => void
+  onSurprise: (id: SurpriseId, stageId: string | null) => void
   onSkip: (why: string) => void
   onStop: () => void
   onClose: () => void
@@ -40,7 +40,7 @@ function Advice({
 }: {
   surprise: Surprise
   nameOf: CannotProps['nameOf']
-  onGoOn: (answer: string) => void
+  onGoOn: CannotProps['onSurprise']
   onClose: () => void
 }) {
   const { stages } = surprise
@@ -65,7 +65,7 @@ function Advice({
           kind="act"
           size="big"
           disabled={!ready}
-          onPress={() => onGoOn(surpriseAnswer(surprise.id, which ?? undefined))}
+          onPress={() => onGoOn(surprise.id, which)}
           testID="surprise-go-on"
         />
         <Button label="That helped: back to the step" size="big" onPress={onClose} />

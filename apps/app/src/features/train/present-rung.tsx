@@ -1,5 +1,5 @@
 import type { SheetHold, SheetStep, Task } from '@evenround/core/train'
-import { remainingSeconds } from '@evenround/core/visit'
+import { chose, early, remainingSeconds } from '@evenround/core/visit'
 import { useRouter } from 'expo-router'
 import { useMemo, useState } from 'react'
 import { View } from 'react-native'
@@ -60,9 +60,13 @@ export function useRung({ step, place, holds, tasks }: Omit<PresentRungProps, 'o
     if (step.evidence === 'timer' && timer === null)
       return { label: `Start the ${Math.round(step.minutes)} min clock`, run: () => void startTimer(place, step) }
     if (step.evidence === 'timer' && left !== null && left > 0)
-      return { label: 'Done before its time', run: () => void doneStep(place, step, `stopped with ${countdown(left)} left`) }
+      return { label: 'Done before its time', run: () => void doneStep(place, step, early(countdown(left))) }
     if (step.evidence === 'answer')
-      return { label: 'Done', run: answer === null ? null : () => void doneStep(place, step, answer), wanting: 'Answer the question' }
+      return {
+        label: 'Done',
+        run: answer === null ? null : () => void doneStep(place, step, chose(answer)),
+        wanting: 'Answer the question',
+      }
     if (fits && stage) {
       const number = partNumber.trim()
       const fit = (): void => void recordFitting(place, step, stage.id, number)

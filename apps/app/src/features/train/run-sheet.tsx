@@ -1,13 +1,5 @@
-import {
-  playTrain,
-  type SheetStep,
-  stageLabel,
-  stagesWorked,
-  surpriseOf,
-  surprisesFor,
-  surpriseWords,
-  type Train,
-} from '@evenround/core/train'
+import { playTrain, type SheetStep, stageLabel, stagesWorked, surprisesFor, surpriseWords, type Train } from '@evenround/core/train'
+import { leftOut } from '@evenround/core/visit'
 import { Redirect, useRouter } from 'expo-router'
 import { useMemo, useState } from 'react'
 import { Pressable, ScrollView, View } from 'react-native'
@@ -164,11 +156,11 @@ function LadderView({ rungs, present, of, place, sheet, train, aside }: LadderVi
           <Cannot
             surprises={surprisesFor(train, present, stagesWorked(sheet.steps))}
             nameOf={(id) => bodyName(train, id)}
-            onSurprise={(answer) => {
+            onSurprise={(id, stageId) => {
               setCannot(false)
-              void recordSurprise(place, present, answer)
+              void recordSurprise(place, present, id, stageId)
             }}
-            onSkip={(why) => void doneStep(place, present, `left out: ${why}`)}
+            onSkip={(why) => void doneStep(place, present, leftOut(why))}
             onStop={() => router.push(`/stop/${place.stop.id}/finish?outcome=partly-done`)}
             onClose={() => setCannot(false)}
           />
@@ -203,19 +195,16 @@ function LadderView({ rungs, present, of, place, sheet, train, aside }: LadderVi
 
 /** What turned out otherwise so far: each can be taken back, and the sheet is as it was. */
 function Met({ place }: { place: VisitPlace }) {
-  return [...place.state.surprises.values()].map(({ stepKey, answer }) => {
-    const met = surpriseOf(answer)
-    return met === null ? null : (
-      <View key={stepKey} className="flex-row items-center gap-3 border-l-4 border-copper pl-3">
-        <T kind="small" className="flex-1">{`${surpriseWords(met.id)}: the sheet goes round it.`}</T>
-        <Pressable role="button" onPress={() => void takeSurpriseBack(place, stepKey)} className="min-h-[40px] justify-center px-1">
-          <T kind="small" className="underline">
-            take back
-          </T>
-        </Pressable>
-      </View>
-    )
-  })
+  return [...place.state.surprises.values()].map(({ stepKey, surprise }) => (
+    <View key={stepKey} className="flex-row items-center gap-3 border-l-4 border-copper pl-3">
+      <T kind="small" className="flex-1">{`${surpriseWords(surprise)}: the sheet goes round it.`}</T>
+      <Pressable role="button" onPress={() => void takeSurpriseBack(place, stepKey)} className="min-h-[40px] justify-center px-1">
+        <T kind="small" className="underline">
+          take back
+        </T>
+      </Pressable>
+    </View>
+  ))
 }
 
 function bodyName(train: Train, id: string): string {

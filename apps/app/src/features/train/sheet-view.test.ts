@@ -38,7 +38,8 @@ const reading = (seq: number, water: string): Fact =>
     settled: true,
     keptDespiteDoubt: false,
   }) as Fact
-const tick = (seq: number, stepKey: string): Fact => ({ ...base(seq), kind: 'step-done', stepKey, answer: null }) as Fact
+const tick = (seq: number, stepKey: string): Fact =>
+  ({ ...base(seq), kind: 'step-done', stepKey, verb: null, stageId: null, outcome: 'done', choice: null, note: null }) as Fact
 
 function steps(facts: Fact[] = []) {
   const made = sheetOf(stop, visitState(facts), SCHOOLS, METRIC)
@@ -114,11 +115,20 @@ test('while a clock runs only marks and monitors can be done meanwhile', () => {
 test('a surprise changes what follows and unticks nothing; a note of a step left out changes nothing', () => {
   const plain = steps()
   const close = plain.find(({ verb }) => verb === 'close')?.key ?? ''
-  const surprise = { ...base(3), kind: 'step-surprise', stepKey: close, answer: 'will-not-close' } as Fact
+  const surprise = { ...base(3), kind: 'step-surprise', stepKey: close, surprise: 'will-not-close', stageId: null } as Fact
   const after = steps([tick(1, 'before/tell:tap'), surprise])
   expect(after.some(({ verb, at }) => verb === 'close' && at[0] === 'source')).toBe(true)
   expect(after.some(({ key }) => key === 'before/tell:tap')).toBe(true)
-  const note = { ...base(4), kind: 'step-done', stepKey: close, answer: 'left out: no room' } as Fact
+  const note = {
+    ...base(4),
+    kind: 'step-done',
+    stepKey: close,
+    verb: null,
+    stageId: null,
+    outcome: 'left-out',
+    choice: null,
+    note: 'no room',
+  } as Fact
   expect(steps([note])).toEqual(plain)
 })
 

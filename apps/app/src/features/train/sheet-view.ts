@@ -1,6 +1,6 @@
 import type { Schools } from '@evenround/contract/firm'
 import type { StopDto } from '@evenround/contract/site'
-import { type SheetHold, type SheetRefusal, type SheetStep, sayWith, sheet, surpriseOf, type Task, type Train } from '@evenround/core/train'
+import { type SheetHold, type SheetRefusal, type SheetStep, sayWith, sheet, type Task, type Train } from '@evenround/core/train'
 import { type ShownUnits, toShown } from '@evenround/core/units'
 import { remainingSeconds, type VisitState } from '@evenround/core/visit'
 
@@ -22,10 +22,6 @@ export function inUnits(step: SheetStep, units: ShownUnits): SheetStep {
 /** International pound, exact: 0.45359237 kg. */
 const LB_PER_KG = 1 / 0.45359237
 
-/** What was answered or turned out otherwise, without notes of steps left out. */
-const changing = (state: VisitState): Record<string, string> =>
-  Object.fromEntries([...state.answers].filter(([, answer]) => answer === 'yes' || answer === 'no' || surpriseOf(answer) !== null))
-
 /**
  * The sheet of this visit: the tasks it began with, on the train as it was then, by the firm's schools, from where the work stands. A stop
  * that follows a soak gets the second part.
@@ -39,7 +35,7 @@ export function sheetOf(
 ): OpenSheet {
   const tasks: Task[] = state.begun?.tasks ?? stop.tasks.map(({ stageId, action }) => ({ stage: stageId, action }))
   const { closing, seals, order, tankWater, place = 'in-place' } = schools
-  const from = { done: [...state.done.keys()], answers: changing(state) }
+  const from = { done: [...state.done.keys()], answers: Object.fromEntries(state.answers) }
   const made = sheet({ train, tasks, schools: { closing, seals, order, tankWater, place }, from })
   if (!made.ok) return made
   const visit = stop.follows?.why === 'soak' ? (made.visits[1] ?? made.visits[0]) : made.visits[0]

@@ -69,7 +69,18 @@ test('the monitor is asked about where a due stage has one', () => {
 })
 
 test('ticks of a phase and verb are found by their key', () => {
-  const state = visitState([{ ...base(1), kind: 'step-done', stepKey: 'close-out/tell:tap', answer: null } as Fact])
+  const state = visitState([
+    {
+      ...base(1),
+      kind: 'step-done',
+      stepKey: 'close-out/tell:tap',
+      verb: null,
+      stageId: null,
+      outcome: 'done',
+      choice: null,
+      note: null,
+    } as Fact,
+  ])
   expect([verbDone(state, 'close-out', 'tell'), verbDone(state, 'before', 'tell')]).toEqual([true, false])
 })
 

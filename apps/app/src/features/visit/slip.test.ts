@@ -113,6 +113,15 @@ test('what holds for the site’s water from before stands on the slip too, unti
 
 test('salt that was filled in is said', () => {
   const salt = { ...begun, tasks: [{ stage: 'stage-2', action: 'refill' }] } as Fact
-  const filled = { ...base(4), kind: 'step-done', stepKey: 'change-stage-2/measure:stage-2', answer: null } as Fact
+  const filled = {
+    ...base(4),
+    kind: 'step-done',
+    stepKey: 'change-stage-2/measure:stage-2',
+    verb: null,
+    stageId: null,
+    outcome: 'done',
+    choice: null,
+    note: null,
+  } as Fact
   expect(slip([salt, filled], { stop: stopWith('softener', [2]) })).toContain('Position 2, softener: looked into and filled up with salt')
 })

@@ -7,11 +7,11 @@ import { FirmRow } from './master'
 export class MediumProfile extends FirmRow {
   @PrimaryColumn({ type: 'text' })
   media: Medium
-  @Column({ name: 'life_months', type: 'double precision', nullable: true })
+  @Column({ type: 'double precision', nullable: true })
   lifeMonths: number | null
-  @Column({ name: 'rated_litres', type: 'double precision', nullable: true })
+  @Column({ type: 'double precision', nullable: true })
   ratedLitres: number | null
-  @Column({ name: 'rated_hours', type: 'double precision', nullable: true })
+  @Column({ type: 'double precision', nullable: true })
   ratedHours: number | null
   @Column({ type: 'jsonb' })
   limits: MediaLimits
@@ -22,8 +22,8 @@ export class MediumProfile extends FirmRow {
 /** Two parts that stand in for one another, the lower id first. */
 @Entity({ name: 'part_equivalent' })
 export class PartEquivalent extends FirmRow {
-  @PrimaryColumn({ name: 'part_id', type: 'uuid' })
+  @PrimaryColumn({ type: 'uuid' })
   partId: string
-  @PrimaryColumn({ name: 'other_id', type: 'uuid' })
+  @PrimaryColumn({ type: 'uuid' })
   otherId: string
 }

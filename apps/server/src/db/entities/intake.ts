@@ -7,7 +7,7 @@ import { FirmThing } from './master'
 export class Intake extends FirmThing {
   @Column({ type: 'text' })
   name: string
-  @Column({ name: 'person_id', type: 'uuid' })
+  @Column({ type: 'uuid' })
   personId: string
   @Column({ type: 'timestamptz' })
   at: Date
@@ -16,11 +16,11 @@ export class Intake extends FirmThing {
   /** Field of each column, empty for one that was left out. */
   @Column({ type: 'text', array: true })
   columns: string[]
-  @Column({ name: 'date_order', type: 'text' })
+  @Column({ type: 'text' })
   dateOrder: string
   @Column({ type: 'jsonb' })
   counts: IntakeCounts
-  @Column({ name: 'undone_at', type: 'timestamptz', nullable: true })
+  @Column({ type: 'timestamptz', nullable: true })
   undoneAt: Date | null
   @Column({ type: 'text', array: true })
   kept: string[]

@@ -26,24 +26,24 @@ export class WorkTimeRow extends VersionedThing {
   base: string | null
   @Column({ type: 'int', array: true })
   weekdays: number[]
-  @Column({ name: 'from_min', type: 'int' })
+  @Column({ type: 'int' })
   fromMin: number
-  @Column({ name: 'to_min', type: 'int' })
+  @Column({ type: 'int' })
   toMin: number
-  @Column({ name: 'overtime_min', type: 'int' })
+  @Column({ type: 'int' })
   overtimeMin: number
-  @Column({ name: 'van_kg', type: 'double precision', nullable: true })
+  @Column({ type: 'double precision', nullable: true })
   vanKg: number | null
 }
 
 @Entity({ name: 'day_off' })
 export class DayOffRow extends FirmThing {
   /** Null for the whole firm. */
-  @Column({ name: 'person_id', type: 'uuid', nullable: true })
+  @Column({ type: 'uuid', nullable: true })
   personId: string | null
-  @Column({ name: 'from_day', type: 'date' })
+  @Column({ type: 'date' })
   fromDay: string
-  @Column({ name: 'to_day', type: 'date' })
+  @Column({ type: 'date' })
   toDay: string
   @Column({ type: 'text' })
   why: string
@@ -56,60 +56,60 @@ export class DayOffRow extends FirmThing {
 export class SiteHoursRow extends VersionedThing {
   @Column({ type: 'jsonb' })
   open: [number, number][]
-  @Column({ name: 'closed_weekdays', type: 'int', array: true })
+  @Column({ type: 'int', array: true })
   closedWeekdays: number[]
-  @Column({ name: 'access_min', type: 'int', nullable: true })
+  @Column({ type: 'int', nullable: true })
   accessMin: number | null
 }
 
 /** What somebody decided about a visit: it outlives every plan it stands in. */
 @Entity({ name: 'round_mark' })
 export class RoundMarkRow extends FirmThing {
-  @Column({ name: 'visit_id', type: 'uuid' })
+  @Column({ type: 'uuid' })
   visitId: string
   @Column({ type: 'text' })
   kind: (typeof MARK_KINDS)[number]
   @Column({ type: 'date' })
   day: string
-  @Column({ name: 'from_min', type: 'int', nullable: true })
+  @Column({ type: 'int', nullable: true })
   fromMin: number | null
-  @Column({ name: 'to_min', type: 'int', nullable: true })
+  @Column({ type: 'int', nullable: true })
   toMin: number | null
   @Column({ type: 'text' })
   why: string
-  @Column({ name: 'made_by', type: 'uuid' })
+  @Column({ type: 'uuid' })
   madeBy: string
-  @Column({ name: 'made_at', type: 'timestamptz' })
+  @Column({ type: 'timestamptz' })
   madeAt: Date
 }
 
 /** A visit nothing was due for: somebody called. */
 @Entity({ name: 'round_extra' })
 export class RoundExtra extends FirmThing {
-  @Column({ name: 'site_id', type: 'uuid' })
+  @Column({ type: 'uuid' })
   siteId: string
-  @Column({ name: 'system_id', type: 'uuid' })
+  @Column({ type: 'uuid' })
   systemId: string
-  @Column({ name: 'work_min', type: 'int' })
+  @Column({ type: 'int' })
   workMin: number
-  @Column({ name: 'from_day', type: 'date' })
+  @Column({ type: 'date' })
   fromDay: string
-  @Column({ name: 'to_day', type: 'date' })
+  @Column({ type: 'date' })
   toDay: string
   @Column({ type: 'text' })
   why: string
   @Column({ type: 'jsonb' })
   tasks: { stageId: string; action: Action }[]
-  @Column({ name: 'made_by', type: 'uuid' })
+  @Column({ type: 'uuid' })
   madeBy: string
-  @Column({ name: 'made_at', type: 'timestamptz' })
+  @Column({ type: 'timestamptz' })
   madeAt: Date
 }
 
 /** What was to be planned, as it was known then. */
 @Entity({ name: 'round_set' })
 export class RoundSetRow extends FirmThing {
-  @Column({ name: 'made_at', type: 'timestamptz' })
+  @Column({ type: 'timestamptz' })
   madeAt: Date
   @Column({ type: 'jsonb' })
   set: RoundSet
@@ -120,13 +120,13 @@ export class RoundSetRow extends FirmThing {
 export class RoundDraft extends FirmRow {
   @Column({ type: 'int' })
   version: number
-  @Column({ name: 'set_id', type: 'uuid' })
+  @Column({ type: 'uuid' })
   setId: string
   @Column({ type: 'jsonb' })
   plan: SetPlan
-  @Column({ name: 'changed_by', type: 'uuid' })
+  @Column({ type: 'uuid' })
   changedBy: string
-  @Column({ name: 'changed_at', type: 'timestamptz' })
+  @Column({ type: 'timestamptz' })
   changedAt: Date
 }
 
@@ -135,23 +135,23 @@ export class RoundDraft extends FirmRow {
 export class RoundPublication extends FirmRow {
   @PrimaryColumn({ type: 'int' })
   number: number
-  @Column({ name: 'set_id', type: 'uuid' })
+  @Column({ type: 'uuid' })
   setId: string
   @Column({ type: 'jsonb' })
   plan: SetPlan
   /** What it has otherwise than the one before. */
   @Column({ type: 'jsonb' })
   changes: RoundChange[]
-  @Column({ name: 'published_by', type: 'uuid' })
+  @Column({ type: 'uuid' })
   publishedBy: string
-  @Column({ name: 'published_at', type: 'timestamptz' })
+  @Column({ type: 'timestamptz' })
   publishedAt: Date
 }
 
 /** A firm's round being planned by the server: each part's plan is kept as it comes, so that a kill loses only what was being done. */
 @Entity({ name: 'round_run' })
 export class RoundRunRow extends FirmThing {
-  @Column({ name: 'set_id', type: 'uuid' })
+  @Column({ type: 'uuid' })
   setId: string
   @Column({ type: 'text' })
   state: (typeof RUN_STATES)[number]
@@ -167,10 +167,10 @@ export class RoundRunRow extends FirmThing {
   plan: SetPlan | null
   @Column({ type: 'boolean' })
   cancelled: boolean
-  @Column({ name: 'asked_by', type: 'uuid' })
+  @Column({ type: 'uuid' })
   askedBy: string
-  @Column({ name: 'made_at', type: 'timestamptz' })
+  @Column({ type: 'timestamptz' })
   madeAt: Date
-  @Column({ name: 'changed_at', type: 'timestamptz' })
+  @Column({ type: 'timestamptz' })
   changedAt: Date
 }

@@ -6,11 +6,11 @@ import { FirmRow, FirmThing } from './master'
 /** Weeks in which a place is closed or fuller than usual. */
 @Entity({ name: 'occupancy' })
 export class Occupancy extends FirmThing {
-  @Column({ name: 'site_id', type: 'uuid' })
+  @Column({ type: 'uuid' })
   siteId: string
-  @Column({ name: 'from_day', type: 'date' })
+  @Column({ type: 'date' })
   fromDay: string
-  @Column({ name: 'to_day', type: 'date' })
+  @Column({ type: 'date' })
   toDay: string
   @Column({ type: 'double precision' })
   share: number
@@ -19,29 +19,29 @@ export class Occupancy extends FirmThing {
 /** What is believed of a stage, made from facts and thrown away at will. */
 @Entity({ name: 'stage_forecast' })
 export class StageForecast extends FirmRow {
-  @PrimaryColumn({ name: 'stage_id', type: 'uuid' })
+  @PrimaryColumn({ type: 'uuid' })
   stageId: string
-  @Column({ name: 'system_id', type: 'uuid' })
+  @Column({ type: 'uuid' })
   systemId: string
-  @Column({ name: 'site_id', type: 'uuid' })
+  @Column({ type: 'uuid' })
   siteId: string
   @Column({ type: 'text' })
   media: Medium
-  @Column({ name: 'part_number', type: 'text' })
+  @Column({ type: 'text' })
   partNumber: string
-  @Column({ name: 'fitted_on', type: 'date' })
+  @Column({ type: 'date' })
   fittedOn: string
-  @Column({ name: 'fitted_known', type: 'boolean' })
+  @Column({ type: 'boolean' })
   fittedKnown: boolean
   @Column({ type: 'real', array: true })
   days: number[]
   @Column({ type: 'real', array: true })
   alive: number[]
-  @Column({ name: 'due_on', type: 'date' })
+  @Column({ type: 'date' })
   dueOn: string
-  @Column({ name: 'window_from', type: 'date' })
+  @Column({ type: 'date' })
   windowFrom: string
-  @Column({ name: 'window_to', type: 'date' })
+  @Column({ type: 'date' })
   windowTo: string
   /** Days by which one part in ten, in two and nine in ten are done, nothing assumed of today. */
   @Column({ type: 'date' })
@@ -54,15 +54,15 @@ export class StageForecast extends FirmRow {
   governing: Cause
   @Column({ type: 'text' })
   school: WearSchool
-  @Column({ name: 'computed_at', type: 'timestamptz' })
+  @Column({ type: 'timestamptz' })
   computedAt: Date
 }
 
 /** A stage whose forecast has to be made anew. */
 @Entity({ name: 'stale_stage' })
 export class StaleStage extends FirmRow {
-  @PrimaryColumn({ name: 'stage_id', type: 'uuid' })
+  @PrimaryColumn({ type: 'uuid' })
   stageId: string
-  @Column({ name: 'marked_at', type: 'timestamptz' })
+  @Column({ type: 'timestamptz' })
   markedAt: Date
 }

@@ -2,7 +2,7 @@ import type { PartDto } from '@evenround/contract/shelf'
 import type { Rated } from '@evenround/core/visit'
 import { In } from 'typeorm'
 import { PartEquivalent } from '../../db/entities/catalogue'
-import { FactPartFitted, FactReceipt } from '../../db/entities/facts'
+import { FACT_TABLES, FactReceipt, type FactRow } from '../../db/entities/facts'
 import { Part, Stage } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
 import { counting } from '../../facts/counting'
@@ -65,8 +65,8 @@ interface Correction {
   newId: () => string
 }
 
-const same = (row: FactPartFitted, rated: Rated): boolean =>
-  Object.entries(ratedColumns(rated)).every(([column, value]) => row[column as keyof FactPartFitted] === value)
+const same = (row: FactRow<'part-fitted'>, rated: Rated): boolean =>
+  Object.entries(ratedColumns(rated)).every(([column, value]) => row[column as keyof FactRow<'part-fitted'>] === value)
 
 /**
  * Corrects the rating of fitted parts by facts that supersede their fitting: only those still in force that were rated by the very
@@ -80,14 +80,14 @@ export async function correctFitted(
     `select f.id from fact_part_fitted f where f.firm_id = $1 and f.part_id = $2 and ${counting('fact_part_fitted')}`,
     [partId],
   )
-  const fitted = await scope.find(FactPartFitted, { id: In(inForce.map(({ id }) => id)) })
+  const fitted = await scope.find(FACT_TABLES['part-fitted'], { id: In(inForce.map(({ id }) => id)) })
   const wrong = fitted.filter((row) => same(row, before))
   for (const row of wrong) {
     const id = newId()
     const shared = { id, arrivedAt: now, personId, deviceId, visitId: row.visitId, flags: ['rating-corrected'] }
     await scope.insert(FactReceipt, { ...shared, kind: 'part-fitted', bodyHash: 'rating-corrected' })
     const { firmId: _, ...rest } = row
-    await scope.insert(FactPartFitted, { ...rest, ...shared, ...ratedColumns(after), supersedes: row.id })
+    await scope.insert(FACT_TABLES['part-fitted'], { ...rest, ...shared, ...ratedColumns(after), supersedes: row.id })
   }
   const stages = await scope.find(Stage, { id: In([...new Set(wrong.map(({ stageId }) => stageId))]) })
   await markSystems(scope, now, [...new Set(stages.map(({ systemId }) => systemId))])

@@ -1,6 +1,6 @@
 import { certificateSchema } from '@evenround/contract/disinfections'
 import type { JobPlan } from '@evenround/core/disinfection'
-import type { Fact } from '@evenround/core/visit'
+import { done, type Fact } from '@evenround/core/visit'
 import { v7 as uuidv7 } from 'uuid'
 import { peek } from '../../testing/database'
 import { batch } from '../../testing/facts'
@@ -107,7 +107,11 @@ test('from plan to certificate: each day’s window follows the actual end of th
   // Twelve hours after noon is midnight: the flush is the next morning.
   expect((await daysOf(id))[1]).toMatchObject({ job_day: 'flush', day: '2026-11-17' })
   expect((await daysOf(id))[1]?.not_before?.toISOString()).toBe(at(12))
-  await send(technician, strip(12.5, 'contact', 30), fact(13, { kind: 'step-done', stepKey: 'contact/end', answer: null }))
+  await send(
+    technician,
+    strip(12.5, 'contact', 30),
+    fact(13, { kind: 'step-done', stepKey: 'contact/end', verb: null, stageId: null, ...done() }),
+  )
   expect(await rowOf(id)).toMatchObject({ stand: 'flushing' })
 
   // Nothing shows the chlorine out yet: whoever has no right may not lift the hold; with the strip they may.
@@ -145,8 +149,8 @@ test('from plan to certificate: each day’s window follows the actual end of th
     reportNumber: 'R1',
     day: '2026-11-24',
   }
-  const done = fact(190, { kind: 'hold-lifted', holdId: boil.id, proof: 'R1' })
-  expect(await send(technician, done)).toEqual(['refused hold-needs-right'])
+  const tooSoon = fact(190, { kind: 'hold-lifted', holdId: boil.id, proof: 'R1' })
+  expect(await send(technician, tooSoon)).toEqual(['refused hold-needs-right'])
   expect(await send(technician, fact(190, result), fact(190, { kind: 'hold-lifted', holdId: boil.id, proof: 'R1' }))).toEqual([
     'accepted',
     'accepted',

@@ -49,6 +49,9 @@ interface TdsValue {
   display: number
 }
 
+/** Readings a list may bring. */
+const LISTED = ['counterL', 'inKpa', 'outKpa', 'flowLMin', 'lampHours'] as const
+
 /** What the firm has already that a list could meet again. */
 async function knownOf(scope: FirmScope, firm: FirmOfList): Promise<Known> {
   const day = dayReader(firm.timeZone)
@@ -59,11 +62,11 @@ async function knownOf(scope: FirmScope, firm: FirmOfList): Promise<Known> {
   const fitted = grouped(
     await fittedRows(
       scope,
-      stages.map(({ stage_id }) => stage_id),
+      stages.map(({ stageId }) => stageId),
     ),
-    ({ stage_id }) => stage_id,
+    ({ stageId }) => stageId,
   )
-  const readings = grouped(await readingRows(scope, ids), ({ system_id }) => system_id)
+  const readings = grouped(await readingRows(scope, ids), ({ systemId }) => systemId)
   const values = grouped(
     await scope.query<TdsValue>('select system_id, at, water, display from fact_tds_reading where firm_id = $1 and not voided', []),
     ({ system_id }) => system_id,
@@ -71,12 +74,14 @@ async function knownOf(scope: FirmScope, firm: FirmOfList): Promise<Known> {
   const keysOf = (systemId: string): Set<string> => {
     const keys = new Set((values.get(systemId) ?? []).map(({ at, water, display }) => readingKey(day(at), water, display)))
     for (const row of readings.get(systemId) ?? []) {
-      const named = { counterL: row.counter_l, inKpa: row.in_kpa, outKpa: row.out_kpa, flowLMin: row.flow_l_min, lampHours: row.lamp_hours }
-      for (const [name, value] of Object.entries(named)) if (value !== null) keys.add(readingKey(day(row.at), name, value))
+      for (const name of LISTED) {
+        const value = row[name]
+        if (value !== null) keys.add(readingKey(day(row.at), name, value))
+      }
     }
     return keys
   }
-  const ofSystem = grouped(stages, ({ system_id }) => system_id)
+  const ofSystem = grouped(stages, ({ systemId }) => systemId)
   const systemsOfSite = grouped(systems, ({ siteId }) => siteId)
   const knownSite = ({ id, name, village }: Site): KnownSite => ({
     id,
@@ -86,14 +91,14 @@ async function knownOf(scope: FirmScope, firm: FirmOfList): Promise<Known> {
       id: system.id,
       name: system.name,
       readings: keysOf(system.id),
-      stages: (ofSystem.get(system.id) ?? []).flatMap(({ stage_id, train }) => {
-        const node = train.nodes.find((one) => one.id === stage_id)
+      stages: (ofSystem.get(system.id) ?? []).flatMap(({ stageId, train }) => {
+        const node = train.nodes.find((one) => one.id === stageId)
         if (node?.kind !== 'stage') return []
-        const parts = (fitted.get(stage_id) ?? []).map(({ part_number, at, fitted_known }) => ({
-          partNumber: part_number,
-          fittedOn: fitted_known ? day(at) : null,
+        const parts = (fitted.get(stageId) ?? []).map(({ partNumber, at, dateKnown }) => ({
+          partNumber,
+          fittedOn: dateKnown ? day(at) : null,
         }))
-        return [{ id: stage_id, position: node.position, media: node.media, parts }]
+        return [{ id: stageId, position: node.position, media: node.media, parts }]
       }),
     })),
   })

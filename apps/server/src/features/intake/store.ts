@@ -52,9 +52,9 @@ async function writePlaces(scope: FirmScope, plan: IntakePlan, { intakeId, newId
       rows.stages.push({ id: stageIds.get(stage.position) as string, systemId, nextPartId: planned?.partId ?? usual?.id ?? null })
     }
   }
-  await scope.insertMany(System, rows.systems as never)
-  await scope.insertMany(TrainVersion, rows.trains as never)
-  await scope.insertMany(Stage, rows.stages as never)
+  await scope.insertMany(System, rows.systems)
+  await scope.insertMany(TrainVersion, rows.trains)
+  await scope.insertMany(Stage, rows.stages)
   return placed
 }
 

@@ -1,10 +1,10 @@
-import type { Fact } from '@evenround/core/visit'
+import type { Fact, FactKind } from '@evenround/core/visit'
 import { In } from 'typeorm'
-import { FACT_TABLES } from '../../db/entities/facts'
 import { Site } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
 import { counting } from '../../facts/counting'
 import { storedFact } from '../../facts/map'
+import { storedRows } from '../../facts/rows'
 import { writeFacts } from '../../facts/write'
 import { markSystems } from '../../wear/stale'
 
@@ -69,9 +69,8 @@ async function voidFacts(
         ])
       ).map(({ id }) => id),
     )
-    const rows = await scope.find(FACT_TABLES[kind], { deviceId: intakeId } as never)
-    for (const row of rows) {
-      const { fact } = storedFact(kind, row as never)
+    for (const row of await storedRows(scope, kind, { deviceId: intakeId })) {
+      const { fact } = storedFact<FactKind>(kind, row)
       const systemId = fact.kind === 'part-fitted' ? stageOf.get(fact.stageId) : 'systemId' in fact ? fact.systemId : undefined
       if (counted.has(fact.id) && systemId !== undefined && systems.has(systemId))
         facts.push({ ...fact, id: newId(), seq: facts.length, supersedes: fact.id, voided: true } as Fact)

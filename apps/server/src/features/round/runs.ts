@@ -47,7 +47,7 @@ export const runRoutes = (deps: Deps) =>
         if (!(await scope.findOne(RoundSetRow, { id: setId })))
           throw badInput([{ path: 'setId', message: 'expected what is to be planned' }])
         const fresh = { id, setId, state: 'waiting' as const, share: 0, cost: null, message: '', parts: {}, plan: null, cancelled: false }
-        await scope.insert(RoundRunRow, { ...fresh, askedBy: who.personId, madeAt: now, changedAt: now } as never)
+        await scope.insert(RoundRunRow, { ...fresh, askedBy: who.personId, madeAt: now, changedAt: now })
         return fresh as unknown as RoundRunRow
       })
       await deps.planSoon(who.firmId, id)

@@ -50,7 +50,7 @@ export async function saveTrain(
       current: before,
     })
   await takeStages(scope, systemId, train)
-  await scope.insert(TrainVersion, { systemId, version: version + 1, train: train as never })
+  await scope.insert(TrainVersion, { systemId, version: version + 1, train })
   await scope.update(System, { id: systemId }, { trainVersion: version + 1, name })
   const kept = new Set(stagesInFlow(train).map(({ id }) => id))
   const gone = stagesInFlow(before.train).flatMap(({ id }) => (kept.has(id) ? [] : [id]))
@@ -71,7 +71,7 @@ export async function addSystem(
   if (await scope.findOne(System, { id })) throw new ApiError('CONFLICT', 'A system of this id is there already.')
   await scope.insert(System, { id, siteId, name, trainVersion: 1, intakeId: null, goneAt: null })
   await takeStages(scope, id, train)
-  await scope.insert(TrainVersion, { systemId: id, version: 1, train: train as never })
+  await scope.insert(TrainVersion, { systemId: id, version: 1, train })
   await markSite(scope, now, siteId)
   return trainPage(scope, id)
 }

@@ -54,6 +54,6 @@ export const visitRoutes = (deps: Deps) =>
           'The server is older than this app. The facts stay on the device until it is brought up to date.',
         )
       const skewMs = Date.parse(sentAt) - deps.now().getTime()
-      const results = await takeFacts(deps, facts, { who: c.get('who'), deviceId, skewMs })
+      const results = await takeFacts(deps, facts, { who: c.get('who'), deviceId, skewMs }, protocol)
       return c.json({ results, skewMs }, 200)
     })

@@ -1,7 +1,7 @@
 import type { SeriesDto, StagePageDto } from '@evenround/contract/due'
 import { forecast, narrowing, permeateAt25, summarise, type WearInput, type WearReading } from '@evenround/core/wear'
 import { In } from 'typeorm'
-import { FactVisitBegun } from '../../db/entities/facts'
+import { FACT_TABLES } from '../../db/entities/facts'
 import { Firm, Site, Stage, System } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
 import { notFound } from '../../http/errors'
@@ -86,17 +86,17 @@ function forecastOf(input: WearInput): StagePageDto['forecast'] {
 
 async function historyOf(scope: FirmScope, { times }: KnownStage, timeZone: string): Promise<StagePageDto['history']> {
   // What came in by a list was fitted at no visit the book could show.
-  const begun = await scope.find(FactVisitBegun, { visitId: In(times.map(({ fitted }) => fitted.visit_id)) })
+  const begun = await scope.find(FACT_TABLES['visit-begun'], { visitId: In(times.map(({ fitted }) => fitted.visitId)) })
   const visits = new Set(begun.map(({ visitId }) => visitId))
   return times
     .map(({ fitted, removed }) => ({
-      partNumber: fitted.part_number,
+      partNumber: fitted.partNumber,
       fittedOn: dayIn(timeZone, fitted.at),
-      dateKnown: fitted.fitted_known,
+      dateKnown: fitted.dateKnown,
       removedOn: removed ? dayIn(timeZone, removed.at) : null,
       found: removed?.found ?? null,
-      dirtPast: removed?.dirt_past ?? null,
-      visitId: visits.has(fitted.visit_id) ? fitted.visit_id : null,
+      dirtPast: removed?.dirtPast ?? null,
+      visitId: visits.has(fitted.visitId) ? fitted.visitId : null,
     }))
     .reverse()
 }

@@ -1,7 +1,7 @@
 import { FIRST } from './cautions'
 import { jobFigures } from './figures'
 import type { Found } from './proof'
-import type { JobState } from './state'
+import { type JobState, outletKey } from './state'
 import type { JobPlan } from './types'
 
 export const CERTIFICATE_FORMAT = 'even-round/disinfection-certificate/1'
@@ -80,7 +80,7 @@ export function certificate(jobId: string, state: JobState, people: CertificateP
       side: outlet.side,
       arrivalMgL,
       clearMgL,
-      note: arrival === 'left' ? (state.done.get(`spread/out-${outlet.id}`)?.answer ?? null) : null,
+      note: arrival === 'left' ? (state.done.get(outletKey(outlet.id))?.note ?? null) : null,
     })),
     flushedAt,
     sample: sample

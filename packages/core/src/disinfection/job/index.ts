@@ -28,7 +28,6 @@ export {
   type JobStand,
   type JobState,
   jobState,
-  LEFT,
   type NextAct,
   nextAct,
   type OutletState,

@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import { FAMILIES, familyTrain } from '../../catalogue'
 import { protection } from '../../train/protect'
+import { done, leftOut } from '../../visit'
 import {
   afterPositive,
   arrivedAt,
@@ -22,7 +23,7 @@ import {
 import { certificate } from './certificate'
 import { demandMgL } from './demand'
 import { after, START, WELL, writer } from './fixture'
-import { LEFT, outletKey, proofFor } from './state'
+import { outletKey, proofFor } from './state'
 
 const plan = (more: Partial<JobPlan> = {}): JobPlan => ({ ...WELL, ...more })
 const SCHOOLS = { closing: 'hand-only', seals: 'reuse', order: 'one-at-a-time', tankWater: 'keep' } as const
@@ -235,7 +236,7 @@ describe('state', () => {
     const { facts, add, strip } = writer()
     add(-200, { kind: 'job-planned', plan: WELL })
     expect(jobState(facts).stand).toBe('planned')
-    add(-150, { kind: 'step-done', stepKey: 'ready/guard', answer: null })
+    add(-150, { kind: 'step-done', stepKey: 'ready/guard', ...done() })
     expect(jobState(facts).stand).toBe('preparing')
     strip(-60, 'far', 'arrival', 30)
     expect(jobState(facts).outlets.map(({ arrival }) => arrival)).toEqual(['waiting', 'short', 'waiting'])
@@ -265,7 +266,7 @@ describe('state', () => {
     expect(jobState([...facts]).tide).toBeNull()
     strip(-4, 'hot', 'arrival', null)
     expect(jobState([...facts]).tide).toBeNull()
-    add(0, { kind: 'step-done', stepKey: outletKey('hot'), answer: `${LEFT}capped` })
+    add(0, { kind: 'step-done', stepKey: outletKey('hot'), ...leftOut('capped') })
     expect(jobState(facts).tide?.from).toBe(after(-5))
   })
 
@@ -294,7 +295,7 @@ describe('state', () => {
   test('flush, sample and result follow the actual end of the day before', () => {
     const { facts, add, strip, hold } = running()
     strip(720, 'hot', 'contact', 18)
-    add(730, { kind: 'step-done', stepKey: 'contact/end', answer: null })
+    add(730, { kind: 'step-done', stepKey: 'contact/end', ...done() })
     expect(jobState(facts).stand).toBe('flushing')
     expect(proofFor(jobState(facts), { holdKind: 'do-not-use' })).toBeNull()
     for (const [index, id] of ['far', 'near', 'hot'].entries()) strip(800 + index, id, 'flush', index === 2 ? 0.6 : 0.2)
@@ -354,7 +355,7 @@ describe('state', () => {
     add(-20, { kind: 'job-planned', plan: plan({ sample: false }) })
     for (const { id } of WELL.outlets) strip(0, id, 'arrival', 60)
     strip(30, 'near', 'contact', 50)
-    add(31, { kind: 'step-done', stepKey: 'contact/end', answer: null })
+    add(31, { kind: 'step-done', stepKey: 'contact/end', ...done() })
     add(60, { kind: 'job-day-ended', day: 'flush', outcome: 'done', note: '' })
     expect(jobState(facts).stand).toBe('clean')
     expect(certificate('job', jobState(facts), PEOPLE)?.verdict).toBe('flushed-not-sampled')

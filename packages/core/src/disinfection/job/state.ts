@@ -84,8 +84,6 @@ export interface JobState {
 export const CONTACT_END_KEY = 'contact/end'
 export const outletKey = (id: string): string => `spread/out-${id}`
 export const clearKey = (id: string): string => `flush/out-${id}`
-/** The answer of an outlet that is not run begins with this; the reason follows. */
-export const LEFT = 'left: '
 
 const inOrder = (facts: readonly Fact[]): Fact[] => [...facts].sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : a.seq - b.seq))
 
@@ -106,7 +104,7 @@ function onceEach(doses: ChlorineDosed[]): ChlorineDosed[] {
 export const clearLimit = (plan: JobPlan): number => (plan.supply === 'municipal' ? Math.max(CLEAR_MGL, plan.supplyMgL) : CLEAR_MGL)
 
 function outletState(plan: JobPlan, outlet: JobOutlet, strips: readonly StripRead[], done: JobState['done']): OutletState {
-  const left = done.get(outletKey(outlet.id))?.answer?.startsWith(LEFT) === true
+  const left = done.get(outletKey(outlet.id))?.outcome === 'left-out'
   const here = strips.filter(({ place, purpose }) => place === outlet.id && purpose === 'arrival')
   const enough = here.find(({ mgL }) => mgL !== null && arrivedAt(mgL, plan.targetMgL))
   const last = here.filter(({ mgL }) => mgL !== null).at(-1) ?? null
@@ -211,7 +209,7 @@ export function jobState(facts: readonly Fact[]): JobState {
     strips,
     outlets,
     tide,
-    contactEnded: end ? { at: end.at, passed: tide?.result?.verdict === 'pass', reason: end.answer } : null,
+    contactEnded: end ? { at: end.at, passed: tide?.result?.verdict === 'pass', reason: end.note } : null,
     flushedAt,
     sample,
     window: flushedAt === null ? null : sampleWindow(flushedAt),

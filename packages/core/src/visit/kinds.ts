@@ -1,0 +1,197 @@
+import type { JobPlan } from '../disinfection/job/types'
+import {
+  above,
+  day,
+  type Fields,
+  flag,
+  group,
+  id,
+  instant,
+  json,
+  line,
+  nullable,
+  number,
+  numberOf,
+  oneOf,
+  otherwise,
+  text,
+  version,
+  whole,
+} from '../records'
+import { SURPRISES } from '../train/surprises'
+import { type Action, HOLD_KINDS, VERBS } from '../train/types'
+
+/** What every fact of field work carries. Facts are never changed: a correction is a new fact that supersedes one. */
+export const FACT_BASE = {
+  /** UUIDv7 made by the device. */
+  id,
+  /** Instant it happened, by the device. */
+  at: instant,
+  /** The device's own order, rising. */
+  seq: whole(0, Number.MAX_SAFE_INTEGER),
+  siteId: id,
+  /** The visit it belongs to; a job's facts share the job's id over all its days. */
+  visitId: id,
+  /** The fact of the same kind that this one corrects. */
+  supersedes: nullable(id),
+  /** True when it only takes the superseded one back. */
+  voided: flag,
+} satisfies Fields
+
+/** A key names every stage a step is about. */
+const stepKey = line(1000)
+const phase = oneOf('before', 'after')
+const read = (most: number) => nullable(number(0, most))
+const rating = nullable(above(0, 1e9))
+/** What a part is rated at; null where it is not rated by that. */
+export const RATED = { days: rating, litres: rating, milliequivalents: rating, hours: rating } satisfies Fields
+const bacteria = oneOf('absent', 'present')
+/** Longest time a clock of a step can be set to: two weeks. */
+const CLOCK_MOST_S = 14 * 86_400
+
+/**
+ * Every kind of fact, once: its fields in the order they are written. Schema, columns, row and mapper follow from here; what older
+ * clients send of a kind that has changed since is turned into this in `upgrade.ts`.
+ */
+export const FACT_KINDS = {
+  'visit-begun': {
+    stopId: nullable(id),
+    systemId: id,
+    trainVersion: version,
+    engineVersion: version,
+    tasks: json<{ stage: string; action: Action }[]>('tasks'),
+  },
+  'tds-reading': {
+    systemId: id,
+    phase,
+    water: oneOf('untreated', 'treated'),
+    display: number(0, 200_000),
+    multiplier: numberOf(1, 10),
+    quantity: oneOf('tds', 'ec'),
+    scale: numberOf(0.5, 0.64, 0.7),
+    compensated: flag,
+    temperatureC: nullable(number(-2, 100)),
+    settled: flag,
+    /** The technician was asked about a doubtful value and kept it. */
+    keptDespiteDoubt: flag,
+  },
+  /** What is read of one stage at a visit, or (without a stage) of the whole system: each value null where it was not read. */
+  'stage-reading': {
+    systemId: id,
+    stageId: nullable(id),
+    phase,
+    /** As the counter shows it; what that means across roll-overs is worked out where it is used. */
+    counterL: read(1e9),
+    /** The counter was replaced or set to nothing since it was last read. */
+    counterStartedOver: flag,
+    inKpa: read(3000),
+    outKpa: read(3000),
+    flowLMin: read(2000),
+    /** Flow at the same tap when the element was clean. */
+    cleanFlowLMin: nullable(above(0, 2000)),
+    chlorineAfterMgL: read(50),
+    lampHours: read(500_000),
+    intensityPercent: read(200),
+    /** Permeate, by jug and watch. */
+    productLMin: read(500),
+    waterC: nullable(number(-2, 100)),
+  },
+  'step-done': {
+    stepKey,
+    /** What the step does, for whoever looks for it later; null for steps of a disinfection. */
+    verb: nullable(oneOf(...VERBS)),
+    /** The stage it is about, where it is about one. */
+    stageId: nullable(id),
+    outcome: oneOf('done', 'answered', 'left-out', 'early'),
+    /** `answered`: the option that was chosen. */
+    choice: nullable(line(60)),
+    /** `left-out`: why. `early`: what was left of its clock. `done`: what was said with it. */
+    note: nullable(text(500)),
+  },
+  /** Something turned out otherwise than the sheet expected: what follows is worked out anew from there. */
+  'step-surprise': {
+    stepKey,
+    surprise: oneOf(...SURPRISES),
+    /** The stage it is about, where that matters. */
+    stageId: nullable(id),
+  },
+  'timer-started': { stepKey, seconds: whole(1, CLOCK_MOST_S) },
+  'part-removed': {
+    stageId: id,
+    found: oneOf('as-new', 'light', 'as-expected', 'heavy', 'spent'),
+    /** Dirt had got past it; null where that cannot be seen. */
+    dirtPast: nullable(flag),
+  },
+  'part-fitted': {
+    stageId: id,
+    partId: nullable(id),
+    partNumber: line(60),
+    position: whole(1, 40),
+    markText: line(120),
+    /** False where nobody knows when it went in: `at` is then the day it was first seen. Phones of before the question was asked knew it. */
+    dateKnown: otherwise(true, flag),
+    /** What the part was rated at when it went in; a later change of the catalogue leaves it alone. */
+    rated: group(RATED),
+  },
+  'hold-begun': {
+    holdKind: oneOf(...HOLD_KINDS),
+    /** Instant it ends by itself; null for those that only a proof lifts. */
+    until: nullable(instant),
+    text: line(300),
+  },
+  /** A hold that is over: the customer was told, or (safety holds) a proof is there. */
+  'hold-lifted': {
+    holdId: id,
+    /** What it rests on: a strip, a result, or that its time is over. */
+    proof: line(300),
+  },
+  'visit-finished': {
+    outcome: oneOf('done', 'partly-done', 'nobody-home', 'part-missing'),
+    /** Null when there is no monitor. */
+    monitorReset: nullable(flag),
+    customerTold: flag,
+    note: text(2000),
+  },
+  /** A disinfection as it is planned. Its facts share one `visitId`, the job's, over all its days. */
+  'job-planned': { plan: json<JobPlan>('job-plan') },
+  'chlorine-dosed': {
+    /** The step it belongs to, or `redose`. */
+    stepKey,
+    amount: above(0, 1e7),
+    unit: oneOf('mL', 'g'),
+  },
+  'strip-read': {
+    /** An outlet's id, or `entry`, `jug`. */
+    place: line(60),
+    purpose: oneOf('jug', 'arrival', 'contact', 'flush', 'sample'),
+    /** A nose alone confirms nothing. */
+    method: oneOf('strip', 'smell'),
+    range: oneOf('low', 'high'),
+    /** Free chlorine of the water itself, mg/L: what the strip showed times its dilution; null for a smell. */
+    mgL: nullable(number(0, 100_000)),
+    dilution: number(1, 100_000),
+  },
+  'sample-taken': {
+    bottle: line(60),
+    laboratory: line(120),
+    place: line(120),
+    /** A bottle with its own dechlorinating salt. */
+    dechlorinating: flag,
+    chlorineMgL: number(0, 50),
+  },
+  'sample-result': {
+    sampleId: id,
+    totalColiform: bacteria,
+    eColi: bacteria,
+    others: json<{ name: string; value: string }[]>('others'),
+    reportNumber: line(60),
+    /** Day of the report. */
+    day,
+  },
+  /** A day of a job is over: what follows is worked out from it. */
+  'job-day-ended': {
+    day: oneOf('dose', 'flush', 'sample', 'job'),
+    outcome: oneOf('done', 'nobody-home', 'stopped'),
+    note: text(2000),
+  },
+} satisfies Record<string, Fields>
