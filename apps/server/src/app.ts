@@ -2,6 +2,9 @@ import { randomUUID } from 'node:crypto'
 import { ERROR_CODES } from '@evenround/contract/errors'
 import type { SignInHints } from '@evenround/contract/firm'
 import { bodyLimit } from 'hono/body-limit'
+import { compress } from 'hono/compress'
+import { etag } from 'hono/etag'
+import { createMiddleware } from 'hono/factory'
 import { HTTPException } from 'hono/http-exception'
 import { secureHeaders } from 'hono/secure-headers'
 import { signIn, signOut } from './auth/routes'
@@ -22,8 +25,9 @@ import { trainRoutes } from './features/train/routes'
 import { vanRoutes } from './features/van/routes'
 import { visitRoutes } from './features/visit/routes'
 import { wearRoutes } from './features/wear/routes'
-import { type Deps, router } from './http/env'
+import { type Deps, type Env, router } from './http/env'
 import { ApiError, cannotHold, databaseAway } from './http/errors'
+import type { LiveHub } from './http/live'
 import { metrics } from './http/metrics'
 import { pageRoutes } from './pages/routes'
 
@@ -72,10 +76,23 @@ interface AppOptions {
   ready: () => Promise<boolean>
   /** Shown on the sign-in page of a demo; empty elsewhere. */
   signInHints: SignInHints['people']
+  /** What changes is streamed to whoever listens; left out where nobody does. */
+  live?: LiveHub
 }
 
+/** Smaller answers are not worth the work. */
+const COMPRESSED_FROM_BYTES = 1024
+
+/** Whoever plans beside sees every move; whoever drives, what was published. */
+const tellOfRound = (deps: Deps) =>
+  createMiddleware<Env>(async (c, next) => {
+    await next()
+    if (c.req.method === 'GET' || !c.res.ok) return
+    await deps.tell(c.get('who').firmId, { what: 'round', published: c.req.path === '/api/round/publications' })
+  })
+
 /** The whole API. Static files are added by the process that serves them. */
-export function createApp(deps: Deps, { ready, signInHints }: AppOptions) {
+export function createApp(deps: Deps, { ready, signInHints, live }: AppOptions) {
   const app = router()
   const counters = metrics()
   app.use(async (c, next) => {
@@ -124,7 +141,13 @@ export function createApp(deps: Deps, { ready, signInHints }: AppOptions) {
   app.get('/api/feeds/:file', (c) => feed(c, deps))
   app.post('/api/auth/sign-out', (c) => signOut(c, deps))
   app.doc31('/api/openapi.json', { openapi: '3.1.0', info: { title: 'Even Round', version: '1' } })
+  // Before what waits for an answer's end: this one has none.
+  if (live) app.get('/api/live', signedIn(deps), (c) => live.stream(c))
+  app.use('/api/*', compress({ threshold: COMPRESSED_FROM_BYTES }))
+  // What has not changed since it was asked for last is not sent again.
+  app.use('/api/*', etag())
   app.use('/api/*', signedIn(deps))
+  app.use('/api/round/*', tellOfRound(deps))
   app.route('/', apiRoutes(deps))
   app.all('/api/*', () => {
     throw new ApiError('NOT_FOUND', 'There is no such route.')

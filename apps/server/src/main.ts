@@ -5,10 +5,11 @@ import { createAuth } from './auth/auth'
 import { readConfig } from './config'
 import { dataSource } from './db/data-source'
 import { refusePowerfulRole } from './db/guard'
-import { deviceDoor, door, feedDoor, firmScopes } from './db/scope'
+import { deviceDoor, door, feedDoor, firmScopes, sessionDoor } from './db/scope'
 import { DEMO_PASSWORD, DEMO_PEOPLE } from './demo/world'
 import { calcPool } from './features/calc/pool'
 import { thinTelemetry } from './features/telemetry/store'
+import { liveHub, tellOver } from './http/live'
 import { jsonLog } from './http/log'
 import { serveApp } from './http/static'
 import { roundPool, wearPool } from './jobs/pool'
@@ -28,6 +29,7 @@ const source = dataSource({
 await source.initialize()
 await refusePowerfulRole(source)
 
+const tell = tellOver(source, log)
 const atTheDoor = door(source)
 const inFirm = firmScopes(source)
 const pool = calcPool()
@@ -39,6 +41,7 @@ const queue = await openQueue({
   refresh: async (firmId, goOn) => {
     const done = await refreshFirm({ inFirm, now, summarise: wear.summarise }, firmId, goOn)
     await inFirm(firmId, (scope) => thinTelemetry(scope, now()))
+    if (done > 0) await tell(firmId, { what: 'forecasts' })
     return done
   },
   plan: (firmId, runId, goOn) =>
@@ -53,23 +56,26 @@ const ready = async (): Promise<boolean> => {
     return false
   }
 }
+const live = liveHub({ url: config.DATABASE_URL, log })
 const signInHints =
   config.SHOW_DEMO === '1' ? DEMO_PEOPLE.map(({ name, email, role }) => ({ name, email, role, password: DEMO_PASSWORD })) : []
 const app = createApp(
   {
     inFirm,
     atTheDoor,
+    atTheSession: sessionDoor(source),
     atTheDeviceDoor: deviceDoor(source),
     atTheFeedDoor: feedDoor(source),
     auth,
     now,
     newId: uuidv7,
     log,
+    tell,
     calc: pool.run,
     refreshSoon: queue.refreshSoon,
     planSoon: queue.planSoon,
   },
-  { ready, signInHints },
+  { ready, signInHints, live },
 )
 if (config.APP_DIR) serveApp(app, config.APP_DIR)
 
@@ -82,6 +88,7 @@ async function close(signal: string): Promise<void> {
   if (closing) return
   closing = true
   log('info', 'closing', { signal })
+  await live.close()
   await new Promise<void>((resolve) => {
     server.close(() => resolve())
     // Idle keep-alive connections would hold the door open.

@@ -167,6 +167,7 @@ function attempts(): Record<string, { path: string; input?: unknown; status: num
   }
   return {
     'GET /api/me': { path: '/api/me', status: 200 },
+    'GET /api/offline': { path: '/api/offline', status: 200 },
     'GET /api/firm': { path: '/api/firm', status: 200 },
     'PUT /api/firm': { path: '/api/firm', input: { version: 1, name: 'Rival', gallon: 'us', schools: ownSchools }, status: 200 },
     'GET /api/due': { path: '/api/due', status: 200 },

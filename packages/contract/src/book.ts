@@ -7,9 +7,12 @@ import { storedFactSchema } from './visit'
 export const bookSchema = z.object({ visits: z.array(visitRowSchema), next: z.string().nullable() })
 export type BookDto = z.infer<typeof bookSchema>
 
+/** The stop a finished visit left on the road. */
+export const followUpSchema = z.object({ stopId: idSchema, day: daySchema, why: followsWhySchema })
+
 export const visitPageSchema = z.object({
   /** The stop that what is left was put on; null where nothing was. */
-  followUp: z.object({ stopId: idSchema, day: daySchema, why: followsWhySchema }).nullable(),
+  followUp: followUpSchema.nullable(),
   visit: visitRowSchema.nullable(),
   site: siteSchema.nullable(),
   system: systemSchema.nullable(),

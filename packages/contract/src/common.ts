@@ -9,7 +9,7 @@ const FIRST_YEAR = '2000'
 const YEAR_AFTER_LAST = '2100'
 /** An instant as it is stored: ISO UTC, of a year that a calendar of work can have. */
 export const instantSchema = z.iso
-  .datetime({ offset: false })
+  .datetime({ offset: false, abort: true })
   .refine(
     (instant) => instant >= FIRST_YEAR && instant < YEAR_AFTER_LAST,
     `expected an instant from ${FIRST_YEAR} to before ${YEAR_AFTER_LAST}`,

@@ -77,7 +77,6 @@ export const factResultSchema = z.object({
   problems: z.array(z.object({ path: z.string(), message: z.string() })).optional(),
 })
 export type FactResult = z.infer<typeof factResultSchema>
-export const factBatchResultSchema = z.object({ results: z.array(factResultSchema), skewMs: z.number() })
 
 /** Response side of a fact: as sent, with who and when it arrived. */
 export const storedFactSchema = z.object({

@@ -1,8 +1,9 @@
 import type { StopPageDto, TodayDto, WeekDto } from '@evenround/contract/site'
-import { useEffect } from 'react'
+import { useQuery } from '@tanstack/react-query'
+import { useEffect, useState } from 'react'
 import { ApiProblem } from './api'
 import { useNow } from './now'
-import { bringOntoDevice, KEY, queryClient, useToday, useWeek } from './queries'
+import { KEY, offlineQuery, queryClient, useToday, useWeek } from './queries'
 
 const MINUTE_MS = 60_000
 
@@ -39,12 +40,11 @@ export const isOffline = (error: unknown): boolean => error instanceof ApiProble
 
 /** Keeps today and the next seven days on the device while somebody is signed in. */
 export function useWeekOnDevice(wanted: boolean): void {
-  const week = useWeek(wanted)
-  const ids = (week.data?.days ?? []).flatMap(({ stops }) => stops.map(({ id }) => id)).join()
+  const [idle, setIdle] = useState(false)
   useEffect(() => {
-    if (ids === '' || !wanted) return
     // The screen that stands comes first.
-    const waiting = requestIdleCallback(() => void bringOntoDevice(ids.split(',')), { timeout: 5000 })
+    const waiting = requestIdleCallback(() => setIdle(true), { timeout: 5000 })
     return () => cancelIdleCallback(waiting)
-  }, [ids, wanted])
+  }, [])
+  useQuery({ ...offlineQuery, enabled: wanted && idle })
 }

@@ -5,7 +5,9 @@ import { createStore, del, setMany, entries as storedEntries } from 'idb-keyval'
 import { v7 as uuidv7 } from 'uuid'
 import { create } from 'zustand'
 import { ApiProblem, api, ask } from './api'
-import { refreshAfterFacts } from './queries'
+import { applyEffects } from './effects'
+import { queryClient } from './queries'
+import { type Sent, sendAll, waitAfter } from './sending'
 
 /** One fact on this device and how far it got. Refused ones stay, to be looked at; none is dropped unsent. */
 export interface OutboxEntry {
@@ -25,8 +27,6 @@ interface OutboxState {
   skewMs: number | null
 }
 
-const BATCH = 100
-const AGAIN_MS = 8_000
 const KEEP_SENT_MS = 7 * 86_400_000
 const SKEW_SHOWN_MS = 120_000
 const SEQ_KEY = 'even-round.seq'
@@ -36,7 +36,7 @@ const disk = createStore('even-round', 'outbox')
 
 export const useOutbox = create<OutboxState>(() => ({ loaded: false, owner: null, entries: [], trouble: null, skewMs: null }))
 
-function deviceId(): string {
+export function deviceId(): string {
   const known = localStorage.getItem(DEVICE_KEY)
   if (known) return known
   const made = uuidv7()
@@ -146,39 +146,57 @@ async function settle(results: readonly FactResult[]): Promise<void> {
   useOutbox.setState(({ entries: now }) => ({ entries: now.map(settled) }))
 }
 
-async function sendWaiting(): Promise<void> {
-  for (;;) {
-    const { entries, owner } = useOutbox.getState()
-    const batch = entries.filter((entry) => entry.state === 'waiting' && entry.owner === owner).slice(0, BATCH)
-    if (batch.length === 0) return
-    const sentAt = new Date().toISOString()
+const waiting = (): Fact[] => {
+  const { entries, owner } = useOutbox.getState()
+  return entries.flatMap((entry) => (entry.state === 'waiting' && entry.owner === owner ? [entry.fact] : []))
+}
+
+/** Errors that speak of the request as it stands; whoever has to sign in first, or bring the program up to date, sends it again. */
+const speaksOfTheFacts = (error: unknown): boolean =>
+  error instanceof ApiProblem && !error.retryable && (error.code === 'BAD_INPUT' || error.code === 'TOO_LARGE')
+
+async function send(facts: readonly Fact[]): Promise<Sent> {
+  const now = new Date().toISOString()
+  try {
     const answer = await ask(
-      api.facts.$post({ json: { protocol: PROTOCOL_VERSION, deviceId: deviceId(), sentAt, facts: batch.map(({ fact }) => fact) } }),
+      api.facts.$post({ json: { protocol: PROTOCOL_VERSION, deviceId: deviceId(), sentAt: now, facts: [...facts] } }),
     )
     await settle(answer.results)
     useOutbox.setState({ skewMs: Math.abs(answer.skewMs) > SKEW_SHOWN_MS ? answer.skewMs : null })
+    const taken = new Set(answer.results.flatMap(({ id, status }) => (status === 'refused' ? [] : [id])))
+    const personId = (useOutbox.getState().owner ?? '').split('/')[1] ?? ''
+    applyEffects(queryClient, { effects: answer.effects, accepted: facts.filter(({ id }) => taken.has(id)), personId, now })
+    return 'settled'
+  } catch (error) {
+    if (speaksOfTheFacts(error)) return 'refused'
+    const problem = error instanceof ApiProblem ? error.message : 'Sending stopped for a reason that is not known; it goes on by itself.'
+    useOutbox.setState({ trouble: problem })
+    return 'later'
   }
 }
 
+const sendWaiting = (): Promise<boolean> =>
+  sendAll({ waiting, send, quarantine: ({ id }) => settle([{ id, status: 'refused', flags: [], reason: 'bad-form' }]) })
+
 let sending = false
+let failures = 0
 let again: ReturnType<typeof setTimeout> | undefined
 
 /** Sends what waits, in order, in batches. Trouble leaves everything in place and tries again by itself. */
 export async function flush(): Promise<void> {
   if (sending) return
-  const waiting = useOutbox.getState().entries.some(({ state }) => state === 'waiting')
-  if (!waiting) return
+  if (waiting().length === 0) return
   sending = true
   clearTimeout(again)
   try {
     // One tab sends at a time; sending twice would be harmless, but order is kept this way.
-    await navigator.locks.request('even-round.outbox', sendWaiting)
-    useOutbox.setState({ trouble: null })
-    refreshAfterFacts()
-  } catch (error) {
-    const problem = error instanceof ApiProblem ? error.message : 'Sending stopped for a reason that is not known; it goes on by itself.'
-    useOutbox.setState({ trouble: problem })
-    again = setTimeout(() => void flush(), AGAIN_MS)
+    if (await navigator.locks.request('even-round.outbox', sendWaiting)) {
+      failures = 0
+      useOutbox.setState({ trouble: null })
+    } else {
+      failures += 1
+      again = setTimeout(() => void flush(), waitAfter(failures, Math.random()))
+    }
   } finally {
     sending = false
   }
@@ -187,7 +205,10 @@ export async function flush(): Promise<void> {
 }
 
 if (typeof window !== 'undefined') {
-  window.addEventListener('online', () => void flush())
+  window.addEventListener('online', () => {
+    failures = 0
+    void flush()
+  })
   document.addEventListener('visibilitychange', () => {
     if (document.visibilityState === 'visible') void readAgain()
   })

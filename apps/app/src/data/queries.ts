@@ -1,18 +1,22 @@
 import type { SignInHints } from '@evenround/contract/firm'
-import type { StopPageDto } from '@evenround/contract/site'
+import type { OfflineDto } from '@evenround/contract/offline'
+import type { StopPageDto, TodayDto } from '@evenround/contract/site'
 import { keepPreviousData, QueryClient, useInfiniteQuery, useQuery } from '@tanstack/react-query'
 import { ApiProblem, api, ask, getPlain } from './api'
+import { useLive } from './live'
 
 /** How long what was last known is kept on the device: today, the seven days after it, and a day to spare. */
 export const KEPT_MS = 9 * 86_400_000
-/** Data this old is asked for again when a screen opens. */
+/** Data this old is asked for again when a screen opens, unless the server tells what changes: then it is as good as its last news. */
 const FRESH_MS = 15_000
+const FRESH_WHILE_TOLD_MS = 600_000
+const freshFor = (): number => (useLive.getState().connected ? FRESH_WHILE_TOLD_MS : FRESH_MS)
 const TRIES = 2
 
 export const queryClient = new QueryClient({
   defaultOptions: {
     queries: {
-      staleTime: FRESH_MS,
+      staleTime: freshFor,
       gcTime: KEPT_MS,
       retry: (failures, error) => failures < TRIES && !(error instanceof ApiProblem && !error.retryable),
       retryDelay: (failures) => 500 * 2 ** failures,
@@ -132,44 +136,39 @@ const disinfectionQuery = (id: string) => ({
   queryKey: KEY.disinfection(id),
   queryFn: () => ask(api.disinfections[':id'].$get({ param: { id } })),
 })
-/** What another phone reads at this job stands here soon: the clock is shared. */
+/** What another phone reads at this job stands here soon, also where no news come: the clock is shared. */
 const SHARED_MS = 15_000
 const sharedEvery = (query: { state: { error: unknown } }): number | false =>
-  recover(query) || (query.state.error instanceof ApiProblem && query.state.error.code !== 'OFFLINE' ? false : SHARED_MS)
+  recover(query) ||
+  (useLive.getState().connected || (query.state.error instanceof ApiProblem && query.state.error.code !== 'OFFLINE') ? false : SHARED_MS)
 
 const stopQuery = (id: string) => ({ queryKey: KEY.stop(id), queryFn: () => ask(api.stops[':id'].$get({ param: { id } })) })
-const visitQuery = (id: string) => ({ queryKey: KEY.visit(id), queryFn: () => ask(api.visits[':id'].$get({ param: { id } })) })
 
-/** A stop that is a few minutes old is good enough to keep. */
+/** How old the week on the device may be before it is brought again. */
 const KEEP_FRESH_MS = 300_000
 
-/** Brings the coming stops onto the device, one after another; a failure leaves what is there and is tried again with the next change. */
-export async function bringOntoDevice(stopIds: readonly string[]): Promise<void> {
-  for (const id of stopIds) {
-    await queryClient.prefetchQuery({ ...stopQuery(id), staleTime: KEEP_FRESH_MS, retry: false })
-    const visit = queryClient.getQueryData<StopPageDto>(KEY.stop(id))?.stop.visit
-    const job = queryClient.getQueryData<StopPageDto>(KEY.stop(id))?.stop.job
-    if (job) await queryClient.prefetchQuery({ ...disinfectionQuery(job.id), staleTime: KEEP_FRESH_MS, retry: false })
-    else if (visit) await queryClient.prefetchQuery({ ...visitQuery(visit.id), staleTime: KEEP_FRESH_MS, retry: false })
-  }
+/** Puts the coming days' answers where each screen looks for its own. */
+function keepWeek({ today, week, stops, visits, disinfections }: OfflineDto): void {
+  queryClient.setQueryData<TodayDto>(KEY.today, today)
+  queryClient.setQueryData(KEY.week, week)
+  for (const page of stops) queryClient.setQueryData<StopPageDto>(KEY.stop(page.stop.id), page)
+  for (const { id, page } of visits) queryClient.setQueryData(KEY.visit(id), page)
+  for (const page of disinfections) queryClient.setQueryData(KEY.disinfection(page.id), page)
 }
 
-/** What field work changes: asked for again after facts were sent. */
-export function refreshAfterFacts(): void {
-  for (const root of [
-    'today',
-    'week',
-    'stop',
-    'sites',
-    'site',
-    'book',
-    'visit',
-    'shelf',
-    'due',
-    'stage',
-    'disinfection',
-    'disinfections',
-    'disinfection-setup',
-  ])
-    void queryClient.invalidateQueries({ queryKey: [root] })
+/** Brings the coming days onto the device in one answer. */
+export const offlineQuery = {
+  queryKey: ['offline'],
+  queryFn: async () => {
+    const answer = await ask(api.offline.$get({ query: { days: '7' } }))
+    keepWeek(answer)
+    return answer.stops.length
+  },
+  staleTime: KEEP_FRESH_MS,
+  retry: false,
+} as const
+
+/** What moving a stop changes: asked for again. */
+export function refreshDays(): void {
+  for (const root of ['today', 'week', 'stop', 'van', 'offline']) void queryClient.invalidateQueries({ queryKey: [root] })
 }

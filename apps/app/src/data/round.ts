@@ -2,17 +2,19 @@ import type { RoundMark, RoundPage, RoundRun, SetPlan } from '@evenround/contrac
 import { useQuery } from '@tanstack/react-query'
 import { v7 as uuidv7 } from 'uuid'
 import { ApiProblem, api, ask } from './api'
+import { useLive } from './live'
 import { queryClient } from './queries'
 
 const ROUND = ['round'] as const
-/** Somebody else may be planning: their moves come in by themselves. */
+/** Somebody else may be planning: their moves come in by themselves, also where no news come. */
 const SHARED_MS = 12_000
 
 export const useRound = () =>
   useQuery({
     queryKey: ROUND,
     queryFn: () => ask(api.round.$get()) as Promise<RoundPage>,
-    refetchInterval: ({ state: { error } }) => (error instanceof ApiProblem && !error.retryable ? false : SHARED_MS),
+    refetchInterval: ({ state: { error } }) =>
+      useLive.getState().connected || (error instanceof ApiProblem && !error.retryable) ? false : SHARED_MS,
   })
 
 /** What an act answers with stands on the screen at once. */

@@ -29,6 +29,7 @@ import { Visit0008 } from './migrations/0008-visit'
 import { Disinfection0009 } from './migrations/0009-disinfection'
 import { Round0010 } from './migrations/0010-round'
 import { Steps0011 } from './migrations/0011-steps'
+import { Sessions0012 } from './migrations/0012-sessions'
 import { SnakeNames } from './naming'
 import { APP_ROLE } from './roles'
 
@@ -75,6 +76,7 @@ export const MIGRATIONS = [
   Disinfection0009,
   Round0010,
   Steps0011,
+  Sessions0012,
 ]
 
 interface DatabaseOptions {

@@ -1,3 +1,4 @@
+import type { Role } from '@evenround/core/firm'
 import type { DataSource, EntityManager, EntityTarget, FindOptionsOrder, FindOptionsWhere, QueryDeepPartialEntity } from 'typeorm'
 import type { FirmRow } from './entities/master'
 
@@ -89,6 +90,29 @@ export const door =
       await manager.query(`select set_config('app.firm_id', '', true), set_config('app.door', 'sign-in', true)`)
       return work(manager)
     })
+
+export interface SignedIn {
+  sessionId: string
+  firmId: string
+  personId: string
+  name: string
+  role: Role
+  skills: string[]
+  lastSeen: Date
+}
+export type AtTheSession = (token: string, now: Date) => Promise<SignedIn | null>
+
+/** The named exception of requests: from a sign-in's token to the person behind it, in one statement that opens no more than that. */
+export const sessionDoor =
+  (source: DataSource): AtTheSession =>
+  async (token, now) => {
+    const [found] = await source.query<SignedIn[]>(
+      `select session_id as "sessionId", firm_id as "firmId", person_id as "personId", name, role, skills, last_seen as "lastSeen"
+       from who_asks($1, $2)`,
+      [token, now],
+    )
+    return found ?? null
+  }
 
 export interface DeviceBehindKey {
   firmId: string

@@ -6,13 +6,14 @@ import { factSchema } from '@evenround/contract/visit'
 import { hasRight } from '@evenround/core/firm'
 import { type Fact, SAFETY_HOLDS, upgradeFact } from '@evenround/core/visit'
 import { FACT_TABLES, FactReceipt } from '../db/entities/facts'
-import { type FirmRow, Site, Stage, Stop, System } from '../db/entities/master'
+import { type FirmRow, Stage, Stop, System } from '../db/entities/master'
 import type { FirmScope } from '../db/scope'
 import type { Deps, Who } from '../http/env'
 import { databaseAway } from '../http/errors'
 import { markByFact } from '../wear/stale'
 import { putFollowUp } from './follow'
 import { bringBack } from './gone'
+import { type Ground, groundOf } from './ground'
 import { followJob, planProblem, provenByJob } from './job'
 import { ownColumns } from './map'
 import { visitFacts } from './read'
@@ -43,6 +44,12 @@ const idOf = (raw: unknown): string => {
   return typeof id === 'string' ? id : ''
 }
 
+interface Stored {
+  result: FactResult
+  /** Forecasts have to be made anew for it. */
+  stale: boolean
+}
+
 /** Sent again in the words of another protocol, or after what is stored was rewritten: it is judged by what it says. */
 async function saysTheSame(scope: FirmScope, fact: Fact): Promise<boolean> {
   const [stored] = await visitFacts(scope, fact.visitId, [fact.kind], fact.id)
@@ -50,10 +57,9 @@ async function saysTheSame(scope: FirmScope, fact: Fact): Promise<boolean> {
   return stored !== undefined && isDeepStrictEqual({ ...stored.fact, at: fact.at }, fact)
 }
 
-async function missingReference(scope: FirmScope, fact: Fact): Promise<FactResult['reason'] | null> {
-  const site = await scope.findOne(Site, { id: fact.siteId })
+async function missingReference(scope: FirmScope, fact: Fact, { site }: Ground): Promise<FactResult['reason'] | null> {
   if (!site) return 'unknown-site'
-  if (site.goneAt !== null) await bringBack(scope, site.id)
+  if (site.gone) await bringBack(scope, fact.siteId)
   if (fact.kind === 'visit-begun' || fact.kind === 'tds-reading' || fact.kind === 'stage-reading') {
     if (!(await scope.findOne(System, { id: fact.systemId, siteId: fact.siteId }))) return 'unknown-reference'
   }
@@ -86,7 +92,7 @@ async function badCorrection(scope: FirmScope, fact: Fact, who: Who): Promise<Fa
 }
 
 /** What moved on meanwhile: noted on the fact, never a reason to refuse work that was done. */
-async function flagsFor(scope: FirmScope, fact: Fact, skewMs: number): Promise<FactResult['flags']> {
+async function flagsFor(scope: FirmScope, fact: Fact, { closedAt }: Ground, skewMs: number): Promise<FactResult['flags']> {
   const flags: FactResult['flags'] = []
   if (Math.abs(skewMs) > SKEW_LIMIT_MS) flags.push('clock-skew')
   if (fact.kind === 'visit-begun') {
@@ -94,37 +100,48 @@ async function flagsFor(scope: FirmScope, fact: Fact, skewMs: number): Promise<F
     const system = await scope.findOne(System, { id: fact.systemId })
     if (system && system.trainVersion !== fact.trainVersion) flags.push('train-changed')
   } else if (fact.supersedes === null) {
-    const closed = await scope.findOne(FACT_TABLES['visit-finished'], { visitId: fact.visitId })
-    if (closed && closed.at.getTime() < Date.parse(fact.at)) flags.push('visit-closed')
+    if (closedAt && closedAt.getTime() < Date.parse(fact.at)) flags.push('visit-closed')
   }
   return flags
 }
 
-async function store(scope: FirmScope, fact: Fact, intake: Intake, now: Date): Promise<FactResult> {
+async function store(scope: FirmScope, fact: Fact, intake: Intake, now: Date): Promise<Stored> {
   const bodyHash = hashOf(fact)
   // Two sends of one fact at once: the second waits here for the first to commit, then finds its receipt.
   await scope.query('select pg_advisory_xact_lock(hashtextextended($1::text || $2::text, 0))', [fact.id])
-  const had = await scope.findOne(FactReceipt, { id: fact.id })
+  const ground = await groundOf(scope, fact)
+  const { receipt: had } = ground
   if (had) {
     const same = had.bodyHash === bodyHash || (had.kind === fact.kind && (await saysTheSame(scope, fact)))
-    return same ? { id: fact.id, status: 'already-had', flags: had.flags as FactResult['flags'] } : refused(fact.id, 'id-reused')
+    const result = same
+      ? ({ id: fact.id, status: 'already-had', flags: had.flags as FactResult['flags'] } as const)
+      : refused(fact.id, 'id-reused')
+    return { result, stale: false }
   }
   const missing =
-    (await missingReference(scope, fact)) ?? (await badCorrection(scope, fact, intake.who)) ?? (await mayNotLift(scope, fact, intake.who))
-  if (missing) return refused(fact.id, missing)
+    (await missingReference(scope, fact, ground)) ??
+    (await badCorrection(scope, fact, intake.who)) ??
+    (await mayNotLift(scope, fact, intake.who))
+  if (missing) return { result: refused(fact.id, missing), stale: false }
   const problem = fact.kind === 'job-planned' && !fact.voided ? await planProblem(scope, fact) : null
-  if (problem) return refused(fact.id, 'bad-form', [problem])
-  const flags = await flagsFor(scope, fact, intake.skewMs)
+  if (problem) return { result: refused(fact.id, 'bad-form', [problem]), stale: false }
+  const flags = await flagsFor(scope, fact, ground, intake.skewMs)
   const corrected = flags.includes('clock-skew') ? intake.skewMs : 0
   const shared = { id: fact.id, arrivedAt: now, personId: intake.who.personId, deviceId: intake.deviceId, visitId: fact.visitId, flags }
   await scope.insert(FactReceipt, { ...shared, kind: fact.kind, bodyHash })
   const { seq, siteId, supersedes, voided } = fact
   const at = new Date(Date.parse(fact.at) - corrected)
   await scope.insertMany<FirmRow>(FACT_TABLES[fact.kind], [{ ...shared, at, seq, siteId, supersedes, voided, ...ownColumns(fact) }])
-  await markByFact(scope, now, fact)
+  const stale = await markByFact(scope, now, fact)
   if (fact.kind === 'visit-finished' && !fact.voided) await putFollowUp(scope, fact, intake.who.personId)
-  await followJob(scope, fact, now)
-  return { id: fact.id, status: 'accepted', flags }
+  if (ground.isJob || fact.kind === 'job-planned') await followJob(scope, fact, now)
+  return { result: { id: fact.id, status: 'accepted', flags }, stale }
+}
+
+export interface Taken {
+  results: FactResult[]
+  /** What was stored now, in order. */
+  accepted: Fact[]
 }
 
 /** A deadlock or a serialization failure: the same again will do. */
@@ -135,7 +152,7 @@ const TRIES = 3
  * Stores one fact in a transaction of its own. What cannot be stored is answered as refused, with its cause in the log: it must not
  * hold up the facts behind it for ever. A database that is away is another matter: the whole batch comes again.
  */
-async function stored(deps: Deps, fact: Fact, intake: Intake): Promise<FactResult> {
+async function stored(deps: Deps, fact: Fact, intake: Intake): Promise<Stored> {
   for (let tries = 1; ; tries++) {
     try {
       return await deps.inFirm(intake.who.firmId, (scope) => store(scope, fact, intake, deps.now()))
@@ -147,7 +164,7 @@ async function stored(deps: Deps, fact: Fact, intake: Intake): Promise<FactResul
         kind: fact.kind,
         cause: error instanceof Error ? (error.stack ?? error.message) : String(error),
       })
-      return refused(fact.id, 'not-stored')
+      return { result: refused(fact.id, 'not-stored'), stale: false }
     }
   }
 }
@@ -156,8 +173,10 @@ async function stored(deps: Deps, fact: Fact, intake: Intake): Promise<FactResul
  * Judges a batch fact by fact, each stored with its receipt in one transaction of its own. Sending one again is harmless.
  * What depends on a refused fact (its visit's beginning, the fact it corrects) waits with it.
  */
-export async function takeFacts(deps: Deps, raw: readonly unknown[], intake: Intake, protocol: number): Promise<FactResult[]> {
+export async function takeFacts(deps: Deps, raw: readonly unknown[], intake: Intake, protocol: number): Promise<Taken> {
   const results: FactResult[] = []
+  const accepted: Fact[] = []
+  let anyStale = false
   const refusedFacts = new Set<string>()
   const refusedVisits = new Set<string>()
   for (const sent of raw) {
@@ -171,17 +190,19 @@ export async function takeFacts(deps: Deps, raw: readonly unknown[], intake: Int
     }
     const fact = parsed.data
     const waits = refusedVisits.has(fact.visitId) || (fact.supersedes !== null && refusedFacts.has(fact.supersedes))
-    const result = !hasRight(intake.who.role, 'record-facts')
-      ? refused(fact.id, 'no-right')
+    const { result, stale } = !hasRight(intake.who.role, 'record-facts')
+      ? { result: refused(fact.id, 'no-right'), stale: false }
       : waits
-        ? refused(fact.id, 'depends-on-refused')
+        ? { result: refused(fact.id, 'depends-on-refused'), stale: false }
         : await stored(deps, fact, intake)
+    anyStale ||= stale
+    if (result.status === 'accepted') accepted.push(fact)
     if (result.status === 'refused') {
       refusedFacts.add(fact.id)
       if (fact.kind === 'visit-begun') refusedVisits.add(fact.visitId)
     }
     results.push(result)
   }
-  if (results.some(({ status }) => status === 'accepted')) await deps.refreshSoon(intake.who.firmId)
-  return results
+  if (anyStale) await deps.refreshSoon(intake.who.firmId)
+  return { results, accepted }
 }

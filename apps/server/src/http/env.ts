@@ -3,8 +3,9 @@ import type { Right, Role } from '@evenround/core/firm'
 import { hasRight } from '@evenround/core/firm'
 import { OpenAPIHono } from '@hono/zod-openapi'
 import type { Auth } from '../auth/auth'
-import type { AtTheDeviceDoor, AtTheDoor, AtTheFeedDoor, InFirm } from '../db/scope'
+import type { AtTheDeviceDoor, AtTheDoor, AtTheFeedDoor, AtTheSession, InFirm } from '../db/scope'
 import { ApiError, badInput } from './errors'
+import type { Tell } from './live'
 import type { Log } from './log'
 
 /** Who asks, as the session says; the firm comes from here and never from the request. */
@@ -21,6 +22,7 @@ export interface Who {
 export interface Deps {
   inFirm: InFirm
   atTheDoor: AtTheDoor
+  atTheSession: AtTheSession
   atTheDeviceDoor: AtTheDeviceDoor
   atTheFeedDoor: AtTheFeedDoor
   auth: Auth
@@ -28,6 +30,8 @@ export interface Deps {
   newId: () => string
   log: Log
   calc: (name: string, input: unknown) => Promise<unknown>
+  /** Tells whoever of the firm listens that something changed. */
+  tell: Tell
   /** Asks for the firm's stale forecasts to be made anew soon. */
   refreshSoon: (firmId: string) => Promise<void>
   /** Has a run of the round worked on soon. */

@@ -35,7 +35,7 @@ export async function visitPage(scope: FirmScope, id: string, now: Date): Promis
   return { visit, site: siteDto(site), system, facts, photos, followUp }
 }
 
-async function followUpOf(scope: FirmScope, visitId: string): Promise<VisitPageDto['followUp']> {
+export async function followUpOf(scope: FirmScope, visitId: string): Promise<VisitPageDto['followUp']> {
   const stop = await scope.findOne(Stop, { followsVisit: visitId })
   return stop?.followsWhy ? { stopId: stop.id, day: stop.day, why: stop.followsWhy } : null
 }

@@ -1,14 +1,22 @@
 import { bookPlaceSchema, bookSchema, visitPageSchema } from '@evenround/contract/book'
 import { daySchema, idSchema } from '@evenround/contract/common'
 import { disinfectionPageSchema, disinfectionSetupSchema } from '@evenround/contract/disinfections'
+import { factBatchResultSchema } from '@evenround/contract/effects'
+import { offlineSchema } from '@evenround/contract/offline'
+import { PROTOCOL_VERSION } from '@evenround/contract/protocol'
 import { shelfSchema } from '@evenround/contract/shelf'
 import { sitePageSchema, siteRowSchema, stopPageSchema, todaySchema, weekSchema } from '@evenround/contract/site'
+import { factBatchSchema } from '@evenround/contract/visit'
 import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
+import { takeFacts } from '../facts/take'
 import { type Deps, router } from '../http/env'
-import { json, PROBLEMS } from '../http/openapi'
+import { ApiError } from '../http/errors'
+import { body, json, PROBLEMS } from '../http/openapi'
 import { bookPage, visitPage } from './book'
 import { disinfectionPage, disinfectionSetup } from './disinfection'
+import { effectsOf, newsOfFacts } from './effects'
+import { offlinePage } from './offline'
 import { shelfPage } from './shelf'
 import { sitePage, sitesPage } from './site'
 import { stopPage, todayPage, weekPage } from './today'
@@ -22,6 +30,12 @@ const routes = {
     path: '/api/week',
     request: { query: z.object({ from: daySchema.optional() }) },
     responses: { 200: json(weekSchema), ...PROBLEMS },
+  }),
+  offline: createRoute({
+    method: 'get',
+    path: '/api/offline',
+    request: { query: z.object({ days: z.coerce.number().int().min(1).max(14).default(7) }) },
+    responses: { 200: json(offlineSchema), ...PROBLEMS },
   }),
   stop: createRoute({ method: 'get', path: '/api/stops/{id}', request: one, responses: { 200: json(stopPageSchema), ...PROBLEMS } }),
   sites: createRoute({
@@ -49,6 +63,12 @@ const routes = {
     request: { query: z.object({ before: bookPlaceSchema.optional() }) },
     responses: { 200: json(bookSchema), ...PROBLEMS },
   }),
+  facts: createRoute({
+    method: 'post',
+    path: '/api/facts',
+    request: body(factBatchSchema),
+    responses: { 200: json(factBatchResultSchema), ...PROBLEMS },
+  }),
   visit: createRoute({ method: 'get', path: '/api/visits/{id}', request: one, responses: { 200: json(visitPageSchema), ...PROBLEMS } }),
 }
 
@@ -60,6 +80,12 @@ export const pageRoutes = (deps: Deps) =>
     )
     .openapi(routes.week, async (c) =>
       c.json(await deps.inFirm(c.get('who').firmId, (scope) => weekPage(scope, c.get('who'), deps.now(), c.req.valid('query').from)), 200),
+    )
+    .openapi(routes.offline, async (c) =>
+      c.json(
+        await deps.inFirm(c.get('who').firmId, (scope) => offlinePage(scope, c.get('who'), deps.now(), c.req.valid('query').days)),
+        200,
+      ),
     )
     .openapi(routes.stop, async (c) =>
       c.json(await deps.inFirm(c.get('who').firmId, (scope) => stopPage(scope, c.req.valid('param').id, deps.now())), 200),
@@ -82,6 +108,19 @@ export const pageRoutes = (deps: Deps) =>
     .openapi(routes.book, async (c) =>
       c.json(await deps.inFirm(c.get('who').firmId, (scope) => bookPage(scope, c.req.valid('query').before)), 200),
     )
+    .openapi(routes.facts, async (c) => {
+      const { protocol, deviceId, sentAt, facts } = c.req.valid('json')
+      if (protocol > PROTOCOL_VERSION)
+        throw new ApiError(
+          'SERVER_TOO_OLD',
+          'The server is older than this app. The facts stay on the device until it is brought up to date.',
+        )
+      const who = c.get('who')
+      const skewMs = Date.parse(sentAt) - deps.now().getTime()
+      const { results, accepted } = await takeFacts(deps, facts, { who, deviceId, skewMs }, protocol)
+      if (accepted.length > 0) await deps.tell(who.firmId, newsOfFacts(deviceId, accepted))
+      return c.json({ results, skewMs, effects: await effectsOf(deps, who.firmId, accepted) }, 200)
+    })
     .openapi(routes.visit, async (c) =>
       c.json(await deps.inFirm(c.get('who').firmId, (scope) => visitPage(scope, c.req.valid('param').id, deps.now())), 200),
     )

@@ -7,12 +7,13 @@ import { createApp } from '../app'
 import { createAuth } from '../auth/auth'
 import { dataSource } from '../db/data-source'
 import { Firm, Site, Stage, System, TrainVersion } from '../db/entities/master'
-import { deviceDoor, door, feedDoor, firmScopes } from '../db/scope'
+import { deviceDoor, door, feedDoor, firmScopes, sessionDoor } from '../db/scope'
 import { DEFAULT_SCHOOLS, DEFAULT_UNITS } from '../demo/load'
 import { DEMO_PASSWORD } from '../demo/world'
 import { addPerson } from '../features/firm/people'
 import type { Deps } from '../http/env'
 import { badInput } from '../http/errors'
+import { tellOver } from '../http/live'
 import planAtOnce from '../jobs/round-worker'
 import { workRun } from '../round/run'
 import { refreshFirm } from '../wear/refresh'
@@ -91,6 +92,7 @@ export async function openWorld(kind: 'empty' | 'demo'): Promise<World> {
   const deps: Deps = {
     inFirm,
     atTheDoor,
+    atTheSession: sessionDoor(source),
     atTheDeviceDoor: deviceDoor(source),
     atTheFeedDoor: feedDoor(source),
     auth,
@@ -99,6 +101,7 @@ export async function openWorld(kind: 'empty' | 'demo'): Promise<World> {
     log: (level, event, more) => {
       if (level === 'error') process.stderr.write(`${event} ${JSON.stringify(more)}\n`)
     },
+    tell: tellOver(source, () => undefined),
     calc,
     refreshSoon,
     planSoon: async (firmId, runId) => {

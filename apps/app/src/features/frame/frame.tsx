@@ -3,10 +3,11 @@ import { useEffect, useMemo, useState } from 'react'
 import { View } from 'react-native'
 import { ApiProblem } from '../../data/api'
 import { useWeekOnDevice } from '../../data/day'
+import { listen } from '../../data/live'
 import { draftsBelongTo } from '../../data/local'
-import { openOutbox, ownerKey } from '../../data/outbox'
+import { deviceId, openOutbox, ownerKey } from '../../data/outbox'
 import { openPhotos } from '../../data/photos'
-import { useMe } from '../../data/queries'
+import { queryClient, useMe } from '../../data/queries'
 import { useDesk } from '../../ui/desk'
 import { useKeys } from '../../ui/keys'
 import { Failed, Waiting } from '../../ui/states'
@@ -29,6 +30,7 @@ export function Frame() {
     draftsBelongTo(owner)
     void openOutbox(owner)
     void openPhotos(owner)
+    return listen(queryClient, deviceId())
   }, [owner])
   const keys = useMemo(() => {
     const places = PLACES.map(({ key, href }) => [key, () => router.push(href)] as const)

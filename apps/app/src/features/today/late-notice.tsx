@@ -3,7 +3,7 @@ import { useState } from 'react'
 import { View } from 'react-native'
 import { api, ask } from '../../data/api'
 import { useNow } from '../../data/now'
-import { refreshAfterFacts } from '../../data/queries'
+import { refreshDays } from '../../data/queries'
 import { Button } from '../../ui/button'
 import { clockOf, duration, longDay, minuteOfInstant, plainDay } from '../../ui/format'
 import { Notice } from '../../ui/notice'
@@ -23,7 +23,7 @@ export function Late({ today }: { today: TodayDto }) {
     try {
       const answer = await ask(api.stops[':id']['put-off'].$post({ param: { id }, json: { day } }))
       setPut(day === null ? { id, name, day: answer.day } : null)
-      refreshAfterFacts()
+      refreshDays()
     } catch (error) {
       setTrouble(error instanceof Error ? error.message : 'It could not be put off.')
     }

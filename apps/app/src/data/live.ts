@@ -1,0 +1,63 @@
+import type { News } from '@evenround/contract/live'
+import { STALE_BY_FACT } from '@evenround/contract/stale'
+import type { FactKind } from '@evenround/core/visit'
+import type { QueryClient } from '@tanstack/react-query'
+import { create } from 'zustand'
+import { askAgain } from './effects'
+
+/** Whether the server tells this device what changes; while it does not, screens ask by themselves. */
+export const useLive = create<{ connected: boolean }>(() => ({ connected: false }))
+
+/** What other devices' facts change on this one beyond what their kinds say: the visits themselves, and the stops they stand on. */
+const OF_OTHERS = ['today', 'stop', 'site'] as const
+
+/** Asks for what the news says has changed, where it is on a screen. */
+export function hear(client: QueryClient, news: News, deviceId: string): void {
+  const again = (...key: string[]): void => void client.invalidateQueries({ queryKey: key })
+  switch (news.what) {
+    case 'facts':
+      // This device's own came back with the answer.
+      if (news.deviceId === deviceId) return
+      for (const id of news.visitIds) {
+        again('visit', id)
+        again('disinfection', id)
+      }
+      // A tick of another phone is of interest on its visit alone.
+      if (news.kinds.every((kind) => kind === 'step-done' || kind === 'timer-started' || kind === 'step-surprise')) return
+      for (const root of OF_OTHERS) again(root)
+      askAgain(
+        client,
+        (Object.keys(STALE_BY_FACT) as FactKind[]).filter((kind) => news.kinds.includes(kind)),
+      )
+      return
+    case 'round':
+      again('round')
+      if (news.published) for (const root of ['today', 'week', 'stop', 'van', 'offline']) again(root)
+      return
+    case 'forecasts':
+      for (const root of ['due', 'sites', 'round']) again(root)
+      return
+    case 'again':
+      void client.invalidateQueries()
+  }
+}
+
+/** One stream a sign-in; the browser opens it again by itself. Returns how to end it. */
+export function listen(client: QueryClient, deviceId: string): () => void {
+  const source = new EventSource('/api/live')
+  let before = false
+  source.onopen = () => {
+    useLive.setState({ connected: true })
+    // What happened while nobody listened was not heard.
+    if (before) hear(client, { what: 'again' }, deviceId)
+    before = true
+  }
+  source.onerror = () => useLive.setState({ connected: false })
+  source.onmessage = ({ data }: MessageEvent<string>) => {
+    hear(client, JSON.parse(data) as News, deviceId)
+  }
+  return () => {
+    source.close()
+    useLive.setState({ connected: false })
+  }
+}

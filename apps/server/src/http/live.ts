@@ -1,0 +1,136 @@
+import type { News } from '@evenround/contract/live'
+import type { Context } from 'hono'
+import { type SSEStreamingApi, streamSSE } from 'hono/streaming'
+import { Client } from 'pg'
+import type { DataSource } from 'typeorm'
+import type { Env } from './env'
+import type { Log } from './log'
+
+/** The one channel of the database on which server processes tell one another; a message is at most 8,000 bytes there. */
+const CHANNEL = 'even_round_live'
+const MOST_BYTES = 7_500
+/** A stream that says nothing for longer is taken for dead by what stands in between. */
+const BEAT_MS = 20_000
+const FIRST_WAIT_MS = 500
+const LONGEST_WAIT_MS = 30_000
+
+/** Tells every server process, and through them every device of the firm. Never fails whoever did the work. */
+export type Tell = (firmId: string, news: News) => Promise<void>
+
+export const tellOver =
+  (source: DataSource, log: Log): Tell =>
+  async (firmId, news) => {
+    const text = JSON.stringify({ firmId, news })
+    const again: News = { what: 'again' }
+    const told = text.length > MOST_BYTES ? JSON.stringify({ firmId, news: again }) : text
+    try {
+      await source.query('select pg_notify($1, $2)', [CHANNEL, told])
+    } catch (error) {
+      log('warn', 'not-told', { cause: String(error) })
+    }
+  }
+
+export interface LiveHub {
+  /** Answers a request with the firm's news as they come. */
+  stream: (c: Context<Env>) => Response
+  /** Resolves once the database is listened to. */
+  listening: () => Promise<void>
+  close: () => Promise<void>
+}
+
+interface Listener {
+  firmId: string
+  send: (news: News) => void
+  end: () => void
+}
+
+/**
+ * Listens to the database on a connection of its own, straight to the server: a pooler in between would lose the channel. Where the
+ * connection is lost it comes back by itself, and everybody is told to look again: what happened meanwhile was not heard.
+ */
+export function liveHub({ url, log }: { url: string; log: Log }): LiveHub {
+  const listeners = new Set<Listener>()
+  let closing = false
+  let client: Client | null = null
+  let heard: () => void = () => undefined
+  const ready = new Promise<void>((resolve) => {
+    heard = resolve
+  })
+  const everybody = (news: News): void => {
+    for (const { send } of listeners) send(news)
+  }
+  const hear = (payload: string): void => {
+    const { firmId, news } = JSON.parse(payload) as { firmId: string; news: News }
+    for (const one of listeners) if (one.firmId === firmId) one.send(news)
+  }
+  const connect = async (lost: () => void): Promise<Client> => {
+    const next = new Client({ connectionString: url, keepAlive: true, connectionTimeoutMillis: 3000 })
+    next.on('error', () => undefined)
+    next.on('end', lost)
+    next.on('notification', ({ payload }) => {
+      if (payload !== undefined) hear(payload)
+    })
+    await next.connect()
+    await next.query(`listen ${CHANNEL}`)
+    return next
+  }
+  const run = async (): Promise<void> => {
+    let wait = FIRST_WAIT_MS
+    for (let times = 0; !closing; times++) {
+      try {
+        const gone = new Promise<void>((resolve) => {
+          void connect(resolve).then(
+            (next) => {
+              client = next
+              wait = FIRST_WAIT_MS
+              heard()
+              if (times > 0) everybody({ what: 'again' })
+            },
+            (error: unknown) => {
+              log('warn', 'live-away', { cause: String(error) })
+              resolve()
+            },
+          )
+        })
+        await gone
+      } finally {
+        client = null
+      }
+      if (closing) return
+      await new Promise((resolve) => setTimeout(resolve, wait).unref())
+      wait = Math.min(LONGEST_WAIT_MS, wait * 2)
+    }
+  }
+  const ended = run()
+
+  const serve = (firmId: string) => async (stream: SSEStreamingApi) => {
+    await new Promise<void>((resolve) => {
+      const send = (news: News): void => void stream.writeSSE({ data: JSON.stringify(news) }).catch(resolve)
+      const listener: Listener = { firmId, send, end: resolve }
+      listeners.add(listener)
+      const beat = setInterval(() => void stream.write(':\n\n').catch(resolve), BEAT_MS)
+      stream.onAbort(resolve)
+      // Something is said at once, so that the device knows that it is heard.
+      void stream.write(':\n\n').catch(resolve)
+      const stop = (): void => {
+        clearInterval(beat)
+        listeners.delete(listener)
+      }
+      listener.end = () => {
+        stop()
+        resolve()
+      }
+      stream.onAbort(stop)
+    })
+  }
+  return {
+    stream: (c) => streamSSE(c, serve(c.get('who').firmId)),
+    listening: () => ready,
+    close: async () => {
+      closing = true
+      for (const { end } of [...listeners]) end()
+      await client?.end()
+      await Promise.race([ended, new Promise((resolve) => setTimeout(resolve, 200).unref())])
+    },
+  }
+}
