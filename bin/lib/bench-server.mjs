@@ -9,15 +9,15 @@ import { startPostgres } from './postgres.mjs'
 import { prepare, serve } from './server.mjs'
 import { step } from './steps.mjs'
 
-/** The demo on a database that syncs to disk, for a bench; gone afterwards. `work` gets a client past every lock and a way to start the server. */
-export async function withDemo(work) {
+/** The demo on a database that syncs to disk, for a bench, with `more` settings; gone afterwards. `work` gets a client past every lock and a way to start the server. */
+export async function withDemo(work, more = []) {
   await ensurePostgres()
   await ensurePackages()
   await step('Build the server', buildServer)
   await step('Build the app', buildApp)
   const folder = mkdtempSync(join(tmpdir(), 'even-round-bench-'))
   const elsewhere = `${folder}-pg`
-  const database = await startPostgres({ dir: folder, elsewhere, durable: true })
+  const database = await startPostgres({ dir: folder, elsewhere, durable: true, more })
   const { Client } = createRequire(join(SERVER_DIR, 'package.json'))('pg')
   let server = null
   try {
@@ -26,6 +26,8 @@ export async function withDemo(work) {
     const admin = new URL(database.adminUrl)
     admin.pathname = '/even_round'
     const client = new Client({ connectionString: admin.toString() })
+    // Ended with its database where the work failed: what failed is said, not this.
+    client.on('error', () => undefined)
     await client.connect()
     const start = async () => {
       server = await serve({ appUrl: urls.appUrl, port: 0, secret: 'for the bench only, never outside of it', showDemo: true })

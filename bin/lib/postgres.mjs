@@ -67,7 +67,7 @@ function run(user, command, args, more = {}) {
  * Makes (once) and starts a cluster. `dir` holds everything; where the database's user cannot reach it,
  * `elsewhere` is used. Resolves with addresses for the owner and for the server's role, and a stop function.
  */
-export async function startPostgres({ dir, elsewhere, durable, port: asked }) {
+export async function startPostgres({ dir, elsewhere, durable, port: asked, more = [] }) {
   const bin = postgresBin()
   if (!bin) throw new PlainError('PostgreSQL is not installed.')
   const user = databaseUser()
@@ -109,6 +109,7 @@ export async function startPostgres({ dir, elsewhere, durable, port: asked }) {
     'max_locks_per_transaction=256',
     'log_min_messages=fatal',
     ...(durable ? [] : ['fsync=off', 'full_page_writes=off', 'synchronous_commit=off']),
+    ...more,
   ]
   const [program, args] = asUser(user, join(bin, 'postgres'), ['-D', data, ...settings.flatMap((setting) => ['-c', setting])])
   // A process group of its own: Ctrl-C reaches us first, and we end it in the right order.
