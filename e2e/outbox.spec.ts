@@ -82,7 +82,7 @@ test('two phones on one visit: ticks are a union, and each goes on where the oth
   await second.step(READINGS)
   await expect(second.page.getByText('Step 4 of')).toBeVisible()
   await expect.poll(() => world.query(ticksAt, ['Seed nursery'])).toEqual([{ n: 2 }])
-  await page.reload()
+  // The first phone is told of it: nobody reloads, and no screen asks every few seconds.
   await expect(page.getByText('Step 4 of')).toBeVisible()
   await context.close()
 })

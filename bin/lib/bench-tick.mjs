@@ -2,6 +2,7 @@
 import { createRequire } from 'node:module'
 import { join } from 'node:path'
 import { setTimeout as sleep } from 'node:timers/promises'
+import { gzipSync } from 'node:zlib'
 import { withDemo } from './bench-server.mjs'
 import { CHROMIUM, ensureChromium } from './install.mjs'
 import { ROOT } from './paths.mjs'
@@ -75,12 +76,11 @@ async function measure(client, url) {
       await page.getByText('Net loft cottage').first().waitFor()
     })
     await client.query('select pg_stat_statements_reset()')
-    const week = await context.request.get(`${url}/api/offline?days=7`, { headers: { 'accept-encoding': 'gzip' } })
+    const week = await context.request.get(`${url}/api/offline?days=7`)
     const body = await week.body()
     const offline = {
       requests: 1,
-      bytes: Number(week.headers()['content-length'] ?? 0),
-      plain: body.length,
+      bytes: gzipSync(body).length,
       statements: await statements(client),
       paths: ['GET /api/offline'],
     }
