@@ -1,10 +1,12 @@
 /**
  * Takes the pictures of docs/screenshots/ from a freshly started demo (bin/start --fresh):
  *   node --import tsx e2e/shots.ts http://127.0.0.1:4310
+ * With EVEN_ROUND_CLOCK_AHEAD_MS set for both, the pictures are of another day than today.
  * It works through one visit on the way, so the demo wants to be started over afterwards.
  */
 import { join } from 'node:path'
 import { chromium, expect } from '@playwright/test'
+import { CLOCK_OF_PAGES } from './clock'
 import { Planner } from './driver/planner'
 import { Technician } from './driver/technician'
 
@@ -18,6 +20,7 @@ const browser = await chromium.launch({
   args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
 })
 const page = await browser.newPage({ viewport: SIZES.phone, locale: 'en-GB', timezoneId: 'Atlantic/Azores' })
+await page.addInitScript(CLOCK_OF_PAGES)
 const tam = new Technician(page, url)
 
 const sheet = await browser.newPage()

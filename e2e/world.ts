@@ -1,8 +1,8 @@
 import { randomBytes } from 'node:crypto'
 import { type Browser, type BrowserContextOptions, test as base, type Page } from '@playwright/test'
 import pg from 'pg'
-import { moveClock } from '../bin/lib/clock.cjs'
 import { type RunningServer, serve } from '../bin/lib/server.mjs'
+import { CLOCK_OF_PAGES } from './clock'
 import { Technician } from './driver/technician'
 
 interface TestServer {
@@ -81,8 +81,6 @@ export const opened = async (page: Page, world: World, size: keyof typeof SIZES)
   await page.setViewportSize(SIZES[size])
   return new Technician(page, world.url)
 }
-
-const CLOCK_OF_PAGES = `(${moveClock})(globalThis, ${process.env.EVEN_ROUND_CLOCK_AHEAD_MS ?? 0})`
 
 /** Pages live on the clock of the run, like the server they speak with. */
 function onTheClock(browser: Browser): Browser {

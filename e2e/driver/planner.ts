@@ -30,7 +30,8 @@ export class Planner {
   /** Plans and takes what came out. */
   async planAndTake(): Promise<void> {
     await this.button(/^Plan the quarter|^Plan again/).click()
-    await expect(this.page.getByTestId('proposal')).toBeVisible()
+    // Named here too: pictures are taken without the tests' own limits.
+    await expect(this.page.getByTestId('proposal')).toBeVisible({ timeout: 90_000 })
     await this.button('Take it').click()
     await expect(this.page.getByTestId('proposal')).toBeHidden()
   }

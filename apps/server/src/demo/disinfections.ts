@@ -181,11 +181,13 @@ function factsOf(job: Job, siteId: string, systemIds: string[], now: Date): Fact
   for (const { id, amount } of figures.doses)
     add(plusHours(start, id === 'hot' ? -0.6 : -1.2), { kind: 'chlorine-dosed', stepKey: `dose/${id}`, amount, unit: figures.unit })
   for (const [index, { id }] of plan.outlets.entries()) strip(plusHours(start, (index + 1 - plan.outlets.length) / 10), id, 'arrival', 50)
+  const tick = (at: string, stepKey: string) => add(at, { kind: 'step-done', stepKey, verb: null, stageId: null, ...done() })
+  tick(plusHours(start, 0.2), 'spread/rinse')
   const end = plan.outlets.at(-1)?.id ?? ''
   for (const [hours, mgL] of job.strips) strip(plusHours(start, hours), end, 'contact', mgL)
   if (job.flushedAfterH === null) return facts
   const flushed = plusHours(start, job.flushedAfterH)
-  add(plusHours(flushed, -1), { kind: 'step-done', stepKey: 'contact/end', verb: null, stageId: null, ...done() })
+  tick(plusHours(flushed, -1), 'contact/end')
   for (const { id } of plan.outlets) strip(plusHours(flushed, -0.2), id, 'flush', 0, 'low')
   add(flushed, { kind: 'hold-lifted', holdId: hold, proof: 'strips at every outlet, 0 mg/L' })
   add(flushed, {

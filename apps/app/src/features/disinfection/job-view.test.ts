@@ -182,6 +182,9 @@ describe('the well is closed before the flush', () => {
   test('while the clock runs its step is the present one', () => {
     const state = jobState(running)
     expect([state.stand, sheetOf(steps, state)?.present?.key]).toEqual(['contact', 'spread/rinse'])
+    // Strips alone may have started it, on another phone: what was not ticked before is not asked for again beside the clock.
+    const strips = jobState([...begun, strip(0, 'arrival', 50)])
+    expect(sheetOf(steps, strips)?.today.map(({ key }) => key)).toEqual(['spread/rinse'])
     expect(sheetOf(steps, jobState([...running, capOn(0.5)]))?.present).toBeNull()
   })
   test('left open it comes first on flush day, and the flush does not end without it', () => {

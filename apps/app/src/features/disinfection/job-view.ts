@@ -23,13 +23,16 @@ export interface JobSheet {
 const closesDoseDay = ({ phase, kind }: JobStep): boolean => phase === 'spread' && kind === 'tick'
 
 /**
- * The ladder of the day that is on: dose day until the contact has ended, then flush day. What the dose day left open comes first on
- * flush day: no well stands open because the clock began.
+ * The ladder of the day that is on: dose day until the clock runs, flush day once the contact has ended. What the dose day left open
+ * stands beside the clock, and comes first on flush day: no well stays open because the clock began.
  */
 export function sheetOf(steps: readonly JobStep[], state: JobState): JobSheet | null {
   const ended = state.contactEnded
   const leftOpen = (step: JobStep): boolean => closesDoseDay(step) && (state.done.get(step.key)?.at ?? '9') > (ended?.at ?? '')
-  const own = steps.filter((step) => DOSE_DAY.includes(step.phase) === (ended === null) || (ended !== null && leftOpen(step)))
+  const own = steps.filter((step) => {
+    if (ended !== null) return !DOSE_DAY.includes(step.phase) || leftOpen(step)
+    return state.tide === null ? DOSE_DAY.includes(step.phase) : closesDoseDay(step)
+  })
   const left = own.filter((step) => !isDone(step, state))
   return { today: own, present: left[0] ?? null, next: left[1] ?? null, done: own.filter((step) => isDone(step, state)) }
 }
