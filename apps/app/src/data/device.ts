@@ -48,8 +48,11 @@ export function soundOver(): void {
 interface BarcodeReader {
   detect(image: ImageBitmapSource): Promise<{ rawValue: string }[]>
 }
-const reader = (): (new () => BarcodeReader) | undefined =>
-  (globalThis as unknown as { BarcodeDetector?: new () => BarcodeReader }).BarcodeDetector
+declare global {
+  /** Not every browser has it. */
+  var BarcodeDetector: (new () => BarcodeReader) | undefined
+}
+const reader = (): (new () => BarcodeReader) | undefined => globalThis.BarcodeDetector
 
 /** Whether this browser can read a printed code from a picture. */
 export const canScan = (): boolean => reader() !== undefined

@@ -46,9 +46,10 @@ export const runRoutes = (deps: Deps) =>
         if (known) return known
         if (!(await scope.findOne(RoundSetRow, { id: setId })))
           throw badInput([{ path: 'setId', message: 'expected what is to be planned' }])
-        const fresh = { id, setId, state: 'waiting' as const, share: 0, cost: null, message: '', parts: {}, plan: null, cancelled: false }
-        await scope.insert(RoundRunRow, { ...fresh, askedBy: who.personId, madeAt: now, changedAt: now })
-        return fresh as unknown as RoundRunRow
+        const begun = { state: 'waiting', share: 0, cost: null, message: '', parts: {}, plan: null, cancelled: false } as const
+        const fresh = { ...begun, id, setId, askedBy: who.personId, madeAt: now, changedAt: now }
+        await scope.insert(RoundRunRow, fresh)
+        return { ...fresh, firmId: who.firmId }
       })
       await deps.planSoon(who.firmId, id)
       return c.json(dto(row), 200)
