@@ -95,7 +95,7 @@ async function measure(client, url) {
     await sleep(QUIET_MS)
     const ticks = []
     for (let step = 0; step < 5; step++) {
-      const before = await page.getByText(/^Step \d+ of \d+/).innerText()
+      const before = await page.getByText(/^Step \d+ of \d+/).textContent()
       ticks.push(
         await watch.count(client, async () => {
           await act.click()
