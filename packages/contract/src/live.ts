@@ -13,7 +13,7 @@ export const newsSchema = z.discriminatedUnion('what', [
   }),
   /** The plan in the making changed; `published`: and the road with it. */
   z.object({ what: z.literal('round'), published: z.boolean() }),
-  /** Forecasts were made anew. */
+  /** Forecasts were recomputed. */
   z.object({ what: z.literal('forecasts') }),
   /** Something may have been missed: everything on the screen is asked for again. */
   z.object({ what: z.literal('again') }),

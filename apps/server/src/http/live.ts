@@ -11,6 +11,8 @@ const CHANNEL = 'even_round_live'
 const MOST_BYTES = 7_500
 /** A stream that says nothing for longer is taken for dead by what stands in between. */
 const BEAT_MS = 20_000
+/** A line that says nothing. */
+const COMMENT = ':\n\n'
 const FIRST_WAIT_MS = 500
 const LONGEST_WAIT_MS = 30_000
 
@@ -104,23 +106,19 @@ export function liveHub({ url, log }: { url: string; log: Log }): LiveHub {
   const ended = run()
 
   const serve = (firmId: string) => async (stream: SSEStreamingApi) => {
-    await new Promise<void>((resolve) => {
-      const send = (news: News): void => void stream.writeSSE({ data: JSON.stringify(news) }).catch(resolve)
-      const listener: Listener = { firmId, send, end: resolve }
+    await new Promise<void>((end) => {
+      const write = (text: string): void => void stream.write(text).catch(end)
+      const listener: Listener = { firmId, send: (news) => write(`data: ${JSON.stringify(news)}\n\n`), end }
       listeners.add(listener)
-      const beat = setInterval(() => void stream.write(':\n\n').catch(resolve), BEAT_MS)
-      stream.onAbort(resolve)
-      // Something is said at once, so that the device knows that it is heard.
-      void stream.write(':\n\n').catch(resolve)
-      const stop = (): void => {
+      const beat = setInterval(write, BEAT_MS, COMMENT)
+      listener.end = () => {
         clearInterval(beat)
         listeners.delete(listener)
+        end()
       }
-      listener.end = () => {
-        stop()
-        resolve()
-      }
-      stream.onAbort(stop)
+      stream.onAbort(listener.end)
+      // Something is said at once, so that the device knows that it is heard.
+      write(COMMENT)
     })
   }
   return {
