@@ -131,7 +131,7 @@ async function main(wanted, more) {
       const results = []
       if (has('types')) results.push(await check('types', bin('tsc'), ['-b']))
       if (has('lint')) {
-        results.push(await check('biome', bin('biome'), ['ci', '--error-on-warnings', '.']))
+        results.push(await check('biome', bin('biome'), ['ci', '--colors=off', '--error-on-warnings', '.']))
         results.push(await check('import directions', bin('depcruise'), ['--config', '.dependency-cruiser.cjs', 'packages', 'apps']))
       }
       if (has('unit')) results.push(await jest('unit', ['core', 'contract', 'app'], options))
