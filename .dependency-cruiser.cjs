@@ -1,6 +1,43 @@
 /** Imports go down only: app → contract → core; server → contract → core. Features meet in routes and pages. */
 const only = (name, from, to, comment) => ({ name, severity: 'error', comment, from: { path: from, pathNot: '\\.test\\.tsx?$' }, to })
 
+/**
+ * The server's subjects, each with the ones it may ask; what shows two of them side by side is composed in pages.
+ * A subject that is not named here asks nobody.
+ */
+const ASKS = {
+  wear: ['records'],
+  facts: ['records', 'times', 'wear'],
+  round: ['facts', 'times', 'travel', 'wear'],
+  times: ['wear'],
+  visit: ['facts', 'times'],
+  van: ['facts', 'round', 'times'],
+  disinfection: ['facts'],
+  catalogue: ['records', 'wear'],
+  intake: ['facts', 'records', 'wear'],
+  firm: ['wear'],
+  site: ['wear'],
+  telemetry: ['wear'],
+  train: ['wear'],
+}
+const subjects = (names) => `^apps/server/src/features/(${names.join('|')})/`
+const serverSubjects = [
+  ...Object.entries(ASKS).map(([name, asks]) =>
+    only(
+      `server-${name}`,
+      subjects([name]),
+      { path: '^apps/server/src/(features|pages)/', pathNot: subjects([name, ...asks]) },
+      `The subject ${name} asks only ${asks.join(', ')}.`,
+    ),
+  ),
+  only(
+    'server-other-subjects',
+    `^apps/server/src/features/(?!(?:${Object.keys(ASKS).join('|')})/)([^/]+)/`,
+    { path: '^apps/server/src/(features|pages)/', pathNot: '^apps/server/src/features/$1/' },
+    'A subject asks nobody unless it is said here.',
+  ),
+]
+
 module.exports = {
   forbidden: [
     { name: 'no-circles', severity: 'error', from: {}, to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } } },
@@ -41,12 +78,15 @@ module.exports = {
       { path: '^apps/app/src/features/', pathNot: '^apps/app/src/features/$1/' },
       'What two features share moves to parts, ui, data or the core.',
     ),
+    ...serverSubjects,
     only(
-      'server-features-apart',
-      '^apps/server/src/features/([^/]+)/',
-      { path: '^apps/server/src/(features|pages)/', pathNot: '^apps/server/src/features/$1/' },
-      'What shows two subjects is composed in pages.',
+      'server-below-subjects',
+      '^apps/server/src/(db|time|http|auth)/',
+      { path: '^apps/server/src/(features|pages|jobs|demo)/' },
+      'Tables, time, HTTP and sign-in know no subject.',
     ),
+    only('db-lowest', '^apps/server/src/(db|time)/', { path: '^apps/server/src/(http|auth)/' }, 'Tables and time know no request.'),
+    only('http-below-auth', '^apps/server/src/http/', { path: '^apps/server/src/auth/' }, 'Sign-in answers requests, not the other way round.'),
     only('parts-below-features', '^apps/app/src/parts/', { path: '^apps/app/src/(features|app)/' }, 'Parts know no screen.'),
     only('data-below-parts', '^apps/app/src/data/', { path: '^apps/app/src/(features|app|parts|ui)/' }, 'Data knows no interface.'),
     only(

@@ -6,6 +6,10 @@ const config = getDefaultConfig(__dirname)
 // Modules run when they are first used and not all at the start: much of the time to the first screen on a slow phone.
 config.transformer.getTransformOptions = async () => ({ transform: { experimentalImportSupport: false, inlineRequires: true } })
 
+config.transformer.minifierPath = require.resolve('./swc-minifier.cjs')
+// It looks for names to rename that only Metro's own minifier would keep.
+config.transformer.unstable_disableNormalizePseudoGlobals = true
+
 const styled = withNativeWind(config, { input: './src/global.css' })
 const { resolveRequest } = styled.resolver
 

@@ -2,6 +2,7 @@
 import { createHash } from 'node:crypto'
 import { existsSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
+import { availableParallelism } from 'node:os'
 import { join } from 'node:path'
 import { promisify } from 'node:util'
 import { brotliCompress, constants, gzip } from 'node:zlib'
@@ -90,7 +91,7 @@ export async function buildApp() {
   if (existsSync(stampFile) && readFileSync(stampFile, 'utf8') === stamp) return { skipped: true }
   rmSync(APP_DIST, { recursive: true, force: true })
   const expo = join(ROOT, 'node_modules/.bin/expo')
-  await quietly(expo, ['export', '-p', 'web'], {
+  await quietly(expo, ['export', '-p', 'web', '--max-workers', String(availableParallelism())], {
     cwd: APP_DIR,
     env: { ...process.env, CI: '1', EXPO_OFFLINE: '1', EXPO_NO_TELEMETRY: '1', NODE_ENV: 'production' },
   })

@@ -145,4 +145,4 @@ const features = [
   ...sailings().map((sailing) => feature({ kind: 'ferry', boardMin: BOARD_MIN, ...sailing }, line(sailing.from, sailing.to))),
 ]
 const text = `{\n"type": "FeatureCollection",\n"features": [\n${features.map((one) => JSON.stringify(one)).join(',\n')}\n]\n}\n`
-writeFileSync(process.argv[2] ?? join(ROOT, 'apps/server/src/travel/skellan-sound.geo.json'), text)
+writeFileSync(process.argv[2] ?? join(ROOT, 'apps/server/src/features/travel/skellan-sound.geo.json'), text)

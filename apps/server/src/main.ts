@@ -8,14 +8,14 @@ import { refusePowerfulRole } from './db/guard'
 import { deviceDoor, door, feedDoor, firmScopes, sessionDoor } from './db/scope'
 import { DEMO_PASSWORD, DEMO_PEOPLE } from './demo/world'
 import { calcPool } from './features/calc/pool'
+import { workRun } from './features/round/run'
 import { thinTelemetry } from './features/telemetry/store'
+import { refreshFirm } from './features/wear/refresh'
 import { liveHub, tellOver } from './http/live'
-import { jsonLog } from './http/log'
 import { serveApp } from './http/static'
 import { roundPool, wearPool } from './jobs/pool'
 import { openQueue } from './jobs/queue'
-import { workRun } from './round/run'
-import { refreshFirm } from './wear/refresh'
+import { jsonLog } from './log'
 
 const config = readConfig(process.env)
 const now = () => new Date()

@@ -1,7 +1,9 @@
 import { SHORTEST_PASSWORD } from '@evenround/contract/protocol'
 import { hash, verify } from '@node-rs/argon2'
 import { betterAuth } from 'better-auth'
+import { parseSigned } from 'hono/utils/cookie'
 import type { AtTheDoor } from '../db/scope'
+import type { Auth } from '../http/env'
 import { authAdapter } from './adapter'
 
 /** Argon2id with the library's defaults of the current OWASP advice: 19 MiB, two passes, one lane. */
@@ -22,8 +24,8 @@ interface AuthOptions {
 }
 
 /** E-mail and password, sessions in PostgreSQL, cookies HttpOnly and SameSite. People are made by an owner, never by themselves. */
-export function createAuth({ atTheDoor, secret, newId, secureCookies }: AuthOptions) {
-  return betterAuth({
+export function createAuth({ atTheDoor, secret, newId, secureCookies }: AuthOptions): Auth {
+  const { api, $context } = betterAuth({
     secret,
     basePath: '/api/auth',
     database: authAdapter(atTheDoor),
@@ -61,6 +63,20 @@ export function createAuth({ atTheDoor, secret, newId, secureCookies }: AuthOpti
       database: { generateId: () => newId() },
     },
   })
+  return {
+    tokenOf: async (headers) => {
+      const cookie = headers.get('cookie')
+      if (cookie === null) return null
+      const context = await $context
+      const { name } = context.authCookies.sessionToken
+      const { [name]: token } = await parseSigned(cookie, context.secret, name)
+      return token || null
+    },
+    touch: async (headers) => {
+      await api.getSession({ headers })
+    },
+    signIn: (body, headers) => api.signInEmail({ body, headers, asResponse: true }),
+    signOut: (headers) => api.signOut({ headers, asResponse: true }),
+    changePassword: (body, headers) => api.changePassword({ body, headers, asResponse: true }),
+  }
 }
-
-export type Auth = ReturnType<typeof createAuth>

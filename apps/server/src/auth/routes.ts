@@ -21,7 +21,7 @@ export async function signIn(c: Context<Env>, deps: Deps): Promise<Response> {
   const { email, password } = parsed.data
   const wait = await secondsLocked(deps.atTheDoor, email, deps.now())
   if (wait > 0) throw new ApiError('SLOW_DOWN', `Too many tries for this e-mail. Try again in ${wait} seconds.`, { retryAfterS: wait })
-  const answer = await deps.auth.api.signInEmail({ body: { email, password }, headers: c.req.raw.headers, asResponse: true })
+  const answer = await deps.auth.signIn({ email, password }, c.req.raw.headers)
   if (answer.status === 401) {
     await countFailure(deps.atTheDoor, email, deps.now())
     throw new ApiError('NOT_SIGNED_IN', 'E-mail and password do not go together.')
@@ -32,7 +32,7 @@ export async function signIn(c: Context<Env>, deps: Deps): Promise<Response> {
 }
 
 export async function signOut(c: Context<Env>, deps: Deps): Promise<Response> {
-  const answer = await deps.auth.api.signOut({ headers: c.req.raw.headers, asResponse: true })
+  const answer = await deps.auth.signOut(c.req.raw.headers)
   return new Response(JSON.stringify({ ok: true }), { status: 200, headers: withCookies(answer) })
 }
 

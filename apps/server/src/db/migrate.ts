@@ -1,6 +1,6 @@
 import type { DataSource } from 'typeorm'
-import { prepareQueue } from '../jobs/queue'
 import { ROLE_HELP } from './guard'
+import { prepareQueue } from './queue'
 import { APP_ROLE } from './roles'
 
 /** Months around `now` that get partitions of their own. */

@@ -2,7 +2,7 @@ import { addDays } from '@evenround/core/units'
 import { Place, SiteHoursRow, WorkTimeRow } from '../db/entities/round'
 import { Occupancy } from '../db/entities/wear'
 import type { FirmScope } from '../db/scope'
-import { ISLAND_PLACES } from '../travel/islands'
+import { ISLAND_PLACES } from '../features/travel/islands'
 import { demoId } from './ids'
 
 /** The other days are for new sets and pumps. */

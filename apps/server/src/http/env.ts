@@ -2,11 +2,10 @@ import { problemsOf } from '@evenround/contract/problems'
 import type { Right, Role } from '@evenround/core/firm'
 import { hasRight } from '@evenround/core/firm'
 import { OpenAPIHono } from '@hono/zod-openapi'
-import type { Auth } from '../auth/auth'
 import type { AtTheDeviceDoor, AtTheDoor, AtTheFeedDoor, AtTheSession, InFirm } from '../db/scope'
+import type { Log } from '../log'
 import { ApiError, badInput } from './errors'
 import type { Tell } from './live'
-import type { Log } from './log'
 
 /** Who asks, as the session says; the firm comes from here and never from the request. */
 export interface Who {
@@ -16,6 +15,17 @@ export interface Who {
   name: string
   role: Role
   skills: readonly string[]
+}
+
+/** Signing in and out, as a request asks for it; `auth/` does it. Answers carry the cookies to set. */
+export interface Auth {
+  /** The token of the sign-in that these headers carry; null where there is none, or its signature is not ours. */
+  tokenOf: (headers: Headers) => Promise<string | null>
+  /** Writes down that a sign-in is used, and lets it last on. */
+  touch: (headers: Headers) => Promise<void>
+  signIn: (person: { email: string; password: string }, headers: Headers) => Promise<Response>
+  signOut: (headers: Headers) => Promise<Response>
+  changePassword: (passwords: { currentPassword: string; newPassword: string }, headers: Headers) => Promise<Response>
 }
 
 /** What a feature works with; time and ids are given, so that tests can hold them. */

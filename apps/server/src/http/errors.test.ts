@@ -1,5 +1,6 @@
 import { asApiError } from '../app'
-import { ApiError, databaseAway } from './errors'
+import { databaseAway } from '../db/errors'
+import { ApiError } from './errors'
 
 test('a known error keeps its words, an unknown one gets fixed ones and never its cause', () => {
   expect(asApiError(new ApiError('NO_RIGHT', 'Ask the owner.')).message).toBe('Ask the owner.')

@@ -36,27 +36,3 @@ export function badInput(fields: FieldProblem[]): ApiError {
   const message = first ? `${first.path}: ${first.message}` : 'The input has the wrong form.'
   return new ApiError('BAD_INPUT', message, { fields })
 }
-
-/** SQLSTATE classes and socket errors that mean the database is away, not that the request was wrong. */
-const AWAY_STATES = /^(08|57P|53)/
-const AWAY_CODES = new Set(['ECONNREFUSED', 'ECONNRESET', 'ENOENT', 'EPIPE', 'ETIMEDOUT'])
-const AWAY_WORDS =
-  /connection terminated|timeout exceeded when trying to connect|connection timeout|not queryable|client has encountered a connection error/i
-
-export function databaseAway(error: unknown): boolean {
-  if (!(error instanceof Error)) return false
-  const { code } = error as { code?: unknown }
-  if (typeof code === 'string' && (AWAY_STATES.test(code) || AWAY_CODES.has(code))) return true
-  if (AWAY_WORDS.test(error.message)) return true
-  return error instanceof AggregateError && error.errors.some(databaseAway)
-}
-
-/** A value the database cannot hold (SQLSTATE class 22): a control character, a year out of range. The request was wrong, not the server. */
-export const cannotHold = (error: unknown): boolean => /^22/.test(String((error as { code?: unknown } | null)?.code ?? ''))
-
-/** SQLSTATE of a breach of uniqueness or of a reference. */
-export function breach(error: unknown): 'unique' | 'reference' | null {
-  const code = (error as { code?: unknown } | null)?.code
-  if (code === '23505') return 'unique'
-  return code === '23503' ? 'reference' : null
-}

@@ -3,8 +3,8 @@ import type { Context } from 'hono'
 import { type SSEStreamingApi, streamSSE } from 'hono/streaming'
 import { Client } from 'pg'
 import type { DataSource } from 'typeorm'
+import type { Log } from '../log'
 import type { Env } from './env'
-import type { Log } from './log'
 
 /** The one channel of the database on which server processes tell one another; a message is at most 8,000 bytes there. */
 const CHANNEL = 'even_round_live'

@@ -1,7 +1,7 @@
 import { fileURLToPath } from 'node:url'
 import type { StageSummary, WearInput } from '@evenround/core/wear'
 import { Piscina } from 'piscina'
-import type { PlanInThread } from '../round/run'
+import type { PlanInThread } from '../features/round/run'
 
 function poolOf(source: string, built: string): Piscina {
   const fromSource = import.meta.url.endsWith('.ts')

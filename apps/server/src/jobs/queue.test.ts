@@ -1,7 +1,8 @@
 import { setTimeout as sleep } from 'node:timers/promises'
+import { FORECAST_QUEUE } from '../db/queue'
 import { peek } from '../testing/database'
 import { openWorld, type World } from '../testing/world'
-import { FORECAST_QUEUE, openQueue, type Queue } from './queue'
+import { openQueue, type Queue } from './queue'
 
 let world: World
 let firmId = ''

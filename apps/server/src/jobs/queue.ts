@@ -1,56 +1,12 @@
 import PgBoss from 'pg-boss'
 import type { DataSource } from 'typeorm'
-import { APP_ROLE } from '../db/roles'
-import type { Log } from '../http/log'
+import { executor, FORECAST_QUEUE, LEASE_SECONDS, QUEUE_SCHEMA, ROUND_QUEUE } from '../db/queue'
+import type { Log } from '../log'
 import { workQueue } from './work'
 
-/** The queue's own schema; its tables are made by the owner and worked by the server's role. */
-const SCHEMA = 'jobs'
-export const FORECAST_QUEUE = 'forecast'
-export const ROUND_QUEUE = 'round'
-/** A job that was not finished in this time is given to another process. */
-const LEASE_SECONDS = 60
 const POLL_MS = 1000
 /** A run that could not be worked to its end is looked at again so soon. */
 const AGAIN_SECONDS = 2
-
-type Pool = { query: (text: string, values?: unknown[]) => Promise<{ rows: unknown[]; rowCount: number | null }> }
-
-/** The queue speaks through the pool the server has anyway. */
-function executor(source: DataSource): PgBoss.Db {
-  const pool = (source.driver as unknown as { master: Pool }).master
-  return {
-    executeSql: async (text: string, values: unknown[]) => {
-      const { rows, rowCount } = await pool.query(text, values)
-      return { rows, rowCount: rowCount ?? 0 }
-    },
-  } as PgBoss.Db
-}
-
-/** Brings the queue's tables up to date; asks for the owner of the schema. */
-export async function prepareQueue(owner: DataSource): Promise<void> {
-  const boss = new PgBoss({ db: executor(owner), schema: SCHEMA, supervise: false, schedule: false })
-  await boss.start()
-  // One waiting job a firm is enough: it does whatever was marked by the time it runs.
-  await boss.createQueue(FORECAST_QUEUE, {
-    name: FORECAST_QUEUE,
-    policy: 'short',
-    expireInSeconds: LEASE_SECONDS,
-    retryLimit: 5,
-    retryDelay: 2,
-  })
-  await boss.createQueue(ROUND_QUEUE, {
-    name: ROUND_QUEUE,
-    policy: 'standard',
-    expireInSeconds: LEASE_SECONDS,
-    retryLimit: 50,
-    retryDelay: 1,
-  })
-  await boss.stop({ graceful: false })
-  await owner.query(`grant usage on schema ${SCHEMA} to ${APP_ROLE}`)
-  await owner.query(`grant select, insert, update, delete on all tables in schema ${SCHEMA} to ${APP_ROLE}`)
-  await owner.query(`grant execute on all functions in schema ${SCHEMA} to ${APP_ROLE}`)
-}
 
 export interface Queue {
   /** Asks for a firm's stale forecasts to be made anew soon; many askings are one job. Never fails the caller. */
@@ -71,7 +27,7 @@ interface QueueOptions {
 
 /** Works the queue in this process; any number of processes may do so side by side. */
 export async function openQueue({ source, log, refresh, plan }: QueueOptions): Promise<Queue> {
-  const boss = new PgBoss({ db: executor(source), schema: SCHEMA, migrate: false, schedule: false, maintenanceIntervalSeconds: 300 })
+  const boss = new PgBoss({ db: executor(source), schema: QUEUE_SCHEMA, migrate: false, schedule: false, maintenanceIntervalSeconds: 300 })
   boss.on('error', (error) => log('warn', 'queue-trouble', { cause: String(error) }))
   await boss.start()
   let closing = false

@@ -1,5 +1,5 @@
 import { planRound } from '@evenround/core/round'
-import type { PlanAsk } from '../round/run'
+import type { PlanAsk } from '../features/round/run'
 
 export default function work({ input, seconds, from }: PlanAsk) {
   const end = performance.now() + seconds * 1000

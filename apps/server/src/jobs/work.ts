@@ -1,5 +1,5 @@
 import type PgBoss from 'pg-boss'
-import type { Log } from '../http/log'
+import type { Log } from '../log'
 
 interface Worked<T> {
   queue: string

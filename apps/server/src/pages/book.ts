@@ -3,11 +3,11 @@ import type { SystemDto } from '@evenround/contract/site'
 import type { VisitBegun } from '@evenround/core/visit'
 import { Site, Stop, TrainVersion } from '../db/entities/master'
 import type { FirmScope } from '../db/scope'
-import { BOOK_PAGE, visitFacts, visitRows } from '../facts/read'
+import { BOOK_PAGE, visitFacts, visitRows } from '../features/facts/read'
 import { loadFirm } from '../features/firm/store'
 import { databasePhotos } from '../features/photo/store'
 import { siteDto } from '../features/site/routes'
-import { dayIn } from '../http/zone'
+import { dayIn } from '../time/zone'
 import { systemsOf } from './systems'
 
 /** What was done, newest first, a page at a time; `next` asks for the following page. */

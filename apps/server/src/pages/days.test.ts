@@ -1,9 +1,9 @@
 import { v7 as uuidv7 } from 'uuid'
 import { demoId } from '../demo/ids'
-import { dayIn, instantAt } from '../http/zone'
 import { peek } from '../testing/database'
 import { batch, begun, ended } from '../testing/facts'
 import { openWorld, type Person, type World } from '../testing/world'
+import { dayIn, instantAt } from '../time/zone'
 import { homeMin } from './stops'
 
 let world: World

@@ -9,7 +9,7 @@ import { sitePageSchema, siteRowSchema, stopPageSchema, todaySchema, weekSchema 
 import { factBatchSchema } from '@evenround/contract/visit'
 import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
-import { takeFacts } from '../facts/take'
+import { takeFacts } from '../features/facts/take'
 import { type Deps, router } from '../http/env'
 import { ApiError } from '../http/errors'
 import { body, json, PROBLEMS } from '../http/openapi'

@@ -7,7 +7,7 @@ import { mediaPage } from '../features/catalogue/media'
 import { equivalentsOf, partDto } from '../features/catalogue/store'
 import { loadFirm } from '../features/firm/store'
 import type { Who } from '../http/env'
-import { dayIn } from '../http/zone'
+import { dayIn } from '../time/zone'
 
 const DAYS_AHEAD = 6
 

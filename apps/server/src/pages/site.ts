@@ -3,11 +3,11 @@ import { strictestHold } from '@evenround/core/visit'
 import { IsNull } from 'typeorm'
 import { Site } from '../db/entities/master'
 import type { FirmScope } from '../db/scope'
-import { holdsOn, visitRows } from '../facts/read'
+import { holdsOn, visitRows } from '../features/facts/read'
 import { loadFirm } from '../features/firm/store'
 import { siteDto } from '../features/site/routes'
 import { notFound } from '../http/errors'
-import { dayIn } from '../http/zone'
+import { dayIn } from '../time/zone'
 import { systemsOf } from './systems'
 
 interface SiteSummary {

@@ -5,7 +5,7 @@ import { In, IsNull } from 'typeorm'
 import { Firm, Part, type Site, Stage, System, TrainVersion } from '../db/entities/master'
 import type { FirmScope } from '../db/scope'
 import { equivalentsOf, partDto } from '../features/catalogue/store'
-import { type KnownStage, knownOfSystems, partInService } from '../wear/inputs'
+import { type KnownStage, knownOfSystems, partInService } from '../features/wear/inputs'
 
 function stageForecast({ input }: KnownStage): StageDto['forecast'] {
   if (input === null) return null

@@ -11,12 +11,12 @@ import { deviceDoor, door, feedDoor, firmScopes, sessionDoor } from '../db/scope
 import { DEFAULT_SCHOOLS, DEFAULT_UNITS } from '../demo/load'
 import { DEMO_PASSWORD } from '../demo/world'
 import { addPerson } from '../features/firm/people'
+import { workRun } from '../features/round/run'
+import { refreshFirm } from '../features/wear/refresh'
 import type { Deps } from '../http/env'
 import { badInput } from '../http/errors'
 import { tellOver } from '../http/live'
 import planAtOnce from '../jobs/round-worker'
-import { workRun } from '../round/run'
-import { refreshFirm } from '../wear/refresh'
 import { type TestDatabase, testDatabase } from './database'
 
 export const PASSWORD = DEMO_PASSWORD

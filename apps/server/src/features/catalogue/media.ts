@@ -4,8 +4,8 @@ import type { z } from 'zod'
 import { MediumProfile } from '../../db/entities/catalogue'
 import type { FirmScope } from '../../db/scope'
 import { ApiError, badInput } from '../../http/errors'
-import { type FirmProfile, profilesOf } from '../../wear/profiles'
-import { markMedium } from '../../wear/stale'
+import { type FirmProfile, profilesOf } from '../wear/profiles'
+import { markMedium } from '../wear/stale'
 
 export const mediumDto = (media: Medium, { lifeMonths, ratedLitres, ratedHours, limits, version }: FirmProfile): MediumProfileDto => ({
   media,

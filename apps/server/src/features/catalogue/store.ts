@@ -5,9 +5,9 @@ import { PartEquivalent } from '../../db/entities/catalogue'
 import { FACT_TABLES, FactReceipt, type FactRow } from '../../db/entities/facts'
 import { Part, Stage } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
-import { counting } from '../../facts/counting'
 import { badInput } from '../../http/errors'
-import { markSystems } from '../../wear/stale'
+import { counting } from '../records/counting'
+import { markSystems } from '../wear/stale'
 
 export const ratedColumns = ({ days, litres, milliequivalents, hours }: Rated) => ({
   ratedDays: days,

@@ -6,9 +6,9 @@ import type { z } from 'zod'
 import { ChlorineProduct, Disinfection } from '../../db/entities/disinfection'
 import { Firm, Person, Site, System } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
-import { jobFacts } from '../../facts/job'
 import { ApiError, notFound } from '../../http/errors'
 import { editVersioned } from '../../http/versions'
+import { jobFacts } from '../facts/job'
 
 /** Disinfections, the latest first; of one site, or all. */
 export async function disinfectionRows(scope: FirmScope, siteId?: string): Promise<DisinfectionRow[]> {

@@ -2,8 +2,9 @@ import type { PersonDto, personEditSchema, personNewSchema } from '@evenround/co
 import type { z } from 'zod'
 import { hashPassword } from '../../auth/auth'
 import { Person } from '../../db/entities/master'
+import { breach } from '../../db/errors'
 import type { FirmScope } from '../../db/scope'
-import { ApiError, breach, notFound } from '../../http/errors'
+import { ApiError, notFound } from '../../http/errors'
 import { editVersioned } from '../../http/versions'
 import { personDto } from './store'
 

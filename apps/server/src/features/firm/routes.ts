@@ -18,8 +18,8 @@ import { type Deps, need, router } from '../../http/env'
 import { ApiError, notFound } from '../../http/errors'
 import { body, json, PROBLEMS } from '../../http/openapi'
 import { editVersioned } from '../../http/versions'
-import { dayIn } from '../../http/zone'
-import { markFirm } from '../../wear/stale'
+import { dayIn } from '../../time/zone'
+import { markFirm } from '../wear/stale'
 import { addPerson, editPerson, endSignIn, endSignIns, resetPassword, signInsOf } from './people'
 import { firmDto, loadFirm, personDto } from './store'
 
@@ -145,11 +145,7 @@ export const firmRoutes = (deps: Deps) =>
     .openapi(routes.changePassword, async (c) => {
       const who = c.get('who')
       const { currentPassword, newPassword } = c.req.valid('json')
-      const answer = await deps.auth.api.changePassword({
-        body: { currentPassword, newPassword },
-        headers: c.req.raw.headers,
-        asResponse: true,
-      })
+      const answer = await deps.auth.changePassword({ currentPassword, newPassword }, c.req.raw.headers)
       if (answer.status === 400 || answer.status === 401) {
         throw new ApiError('BAD_INPUT', 'The present password is not right.', {
           fields: [{ path: 'currentPassword', message: 'not the present password' }],

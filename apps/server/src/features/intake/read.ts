@@ -15,11 +15,11 @@ import Papa from 'papaparse'
 import { IsNull } from 'typeorm'
 import { type Firm, Part, Site, System } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
-import { ratedOf } from '../../facts/map'
 import { badInput } from '../../http/errors'
-import { dayIn, dayReader } from '../../http/zone'
-import { profilesOf } from '../../wear/profiles'
-import { fittedRows, grouped, readingRows, stageRows } from '../../wear/rows'
+import { dayIn, dayReader } from '../../time/zone'
+import { ratedOf } from '../records/map'
+import { profilesOf } from '../wear/profiles'
+import { fittedRows, grouped, readingRows, stageRows } from '../wear/rows'
 
 export interface Sheet {
   headings: string[]

@@ -3,9 +3,9 @@ import { type IntakePlan, type PlannedSystem, usualTankL } from '@evenround/core
 import type { Fact } from '@evenround/core/visit'
 import { Part, Site, Stage, System, TrainVersion } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
-import { writeFacts } from '../../facts/write'
-import { instantAt } from '../../http/zone'
-import { markSystems } from '../../wear/stale'
+import { instantAt } from '../../time/zone'
+import { writeFacts } from '../facts/write'
+import { markSystems } from '../wear/stale'
 
 interface Writing {
   intakeId: string

@@ -2,11 +2,11 @@ import type { Fact, FactKind } from '@evenround/core/visit'
 import { In } from 'typeorm'
 import { Site } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
-import { counting } from '../../facts/counting'
-import { storedFact } from '../../facts/map'
-import { storedRows } from '../../facts/rows'
-import { writeFacts } from '../../facts/write'
-import { markSystems } from '../../wear/stale'
+import { writeFacts } from '../facts/write'
+import { counting } from '../records/counting'
+import { storedFact } from '../records/map'
+import { storedRows } from '../records/rows'
+import { markSystems } from '../wear/stale'
 
 /** What a list can have made. */
 const KINDS = ['part-fitted', 'tds-reading', 'stage-reading'] as const

@@ -9,9 +9,9 @@ import type { FirmScope } from '../../db/scope'
 import { type Deps, type Env, router } from '../../http/env'
 import { notFound } from '../../http/errors'
 import { json, PROBLEMS } from '../../http/openapi'
-import { dayIn } from '../../http/zone'
-import { roadFrom } from '../../round/road'
+import { dayIn } from '../../time/zone'
 import { roadCalendar, roadCsv, roadGeoJson } from './formats'
+import { roadFrom } from './road'
 
 const text = (description: string, type: string) => ({ 200: { description, content: { [type]: { schema: z.string() } } }, ...PROBLEMS })
 

@@ -1,8 +1,8 @@
 import ICAL from 'ical.js'
 import Papa from 'papaparse'
 import type { Stop } from '../../db/entities/master'
-import type { RoadStop } from '../../round/road'
 import { roadCalendar, roadCsv, roadGeoJson } from './formats'
+import type { RoadStop } from './road'
 
 const road = (id: string, more: Partial<Stop> = {}, names: Partial<RoadStop> = {}): RoadStop => ({
   stop: {

@@ -1,7 +1,7 @@
 import ical, { ICalCalendarMethod } from 'ical-generator'
 import Papa from 'papaparse'
-import { clockText, instantAt } from '../../http/zone'
-import type { RoadStop } from '../../round/road'
+import { clockText, instantAt } from '../../time/zone'
+import type { RoadStop } from './road'
 
 /** The road as CSV (RFC 4180): days ISO, times of the firm's zone. A cell that a spreadsheet would run as a formula is quoted. */
 export function roadCsv(road: readonly RoadStop[]): string {

@@ -5,10 +5,10 @@ import ICAL from 'ical.js'
 import { v7 as uuidv7 } from 'uuid'
 import { RoundRunRow } from '../../db/entities/round'
 import { demoId } from '../../demo/ids'
-import { workRun } from '../../round/run'
 import { peek } from '../../testing/database'
 import { batch, begun } from '../../testing/facts'
 import { openWorld, type Person, type World } from '../../testing/world'
+import { workRun } from './run'
 
 let world: World
 let isla: Person

@@ -19,11 +19,11 @@ import type { FirmScope } from '../../db/scope'
 import { type Deps, need, router, type Who } from '../../http/env'
 import { ApiError, badInput, notFound } from '../../http/errors'
 import { body, json, PROBLEMS } from '../../http/openapi'
-import { dayIn } from '../../http/zone'
-import { carry, carryOver, type Draft, openDraft, placeHeld, replacePlan, sameSet } from '../../round/draft'
-import { roundPage } from '../../round/page'
-import { changesBetween, publicationOf, publish } from '../../round/publish'
-import { islandTravel, MAP } from '../../travel/islands'
+import { dayIn } from '../../time/zone'
+import { islandTravel, MAP } from '../travel/islands'
+import { carry, carryOver, type Draft, openDraft, placeHeld, replacePlan, sameSet } from './draft'
+import { roundPage } from './page'
+import { changesBetween, publicationOf, publish } from './publish'
 
 const one = { params: z.object({ id: idSchema }) }
 const done = z.object({ ok: z.literal(true) })

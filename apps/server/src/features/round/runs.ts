@@ -7,9 +7,9 @@ import { RoundRunRow, RoundSetRow } from '../../db/entities/round'
 import { type Deps, need, router } from '../../http/env'
 import { badInput, notFound } from '../../http/errors'
 import { body, json, PROBLEMS } from '../../http/openapi'
-import { dayIn } from '../../http/zone'
-import { openDraft, replacePlan, sameSet } from '../../round/draft'
-import { islandTravel } from '../../travel/islands'
+import { dayIn } from '../../time/zone'
+import { islandTravel } from '../travel/islands'
+import { openDraft, replacePlan, sameSet } from './draft'
 
 const one = { params: z.object({ id: idSchema }) }
 const run = { 200: json(roundRunSchema), ...PROBLEMS }

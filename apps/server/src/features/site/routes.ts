@@ -3,11 +3,12 @@ import { type SiteDto, siteEditSchema, siteNewSchema, siteSchema } from '@evenro
 import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
 import { Site } from '../../db/entities/master'
+import { breach } from '../../db/errors'
 import { type Deps, need, router } from '../../http/env'
-import { ApiError, breach } from '../../http/errors'
+import { ApiError } from '../../http/errors'
 import { body, json, PROBLEMS } from '../../http/openapi'
 import { editVersioned } from '../../http/versions'
-import { markSite } from '../../wear/stale'
+import { markSite } from '../wear/stale'
 
 export const siteDto = ({ id, name, village, island, access, contact, phone, people, source, chlorineMgL, version }: Site): SiteDto => ({
   id,

@@ -1,7 +1,7 @@
 import { createHash, randomBytes } from 'node:crypto'
 import type { DeviceDto } from '@evenround/contract/telemetry'
 import type { FirmScope } from '../../db/scope'
-import { markSystems } from '../../wear/stale'
+import { markSystems } from '../wear/stale'
 
 /** Long enough that nobody guesses one; only the hash is kept. */
 export const newKey = (): string => randomBytes(24).toString('base64url')

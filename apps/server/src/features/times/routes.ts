@@ -18,7 +18,7 @@ import type { FirmScope } from '../../db/scope'
 import { type Deps, need, router } from '../../http/env'
 import { badInput, notFound } from '../../http/errors'
 import { body, json, PROBLEMS } from '../../http/openapi'
-import { dayIn } from '../../http/zone'
+import { dayIn } from '../../time/zone'
 import { holidaysOf } from './holidays'
 import { daysOff, editSiteHours, editWorkTime, siteHours, workTimes } from './store'
 

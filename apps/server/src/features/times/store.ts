@@ -4,8 +4,8 @@ import { DayOffRow, Place, SiteHoursRow, WorkTimeRow } from '../../db/entities/r
 import { Occupancy } from '../../db/entities/wear'
 import type { FirmScope } from '../../db/scope'
 import { ApiError, badInput, notFound } from '../../http/errors'
-import { USUAL_TIMES } from '../../round/times'
-import { markSite } from '../../wear/stale'
+import { markSite } from '../wear/stale'
+import { USUAL_TIMES } from './team'
 
 const workDto = (person: Person, row: WorkTimeRow | null): WorkTime => ({
   personId: person.id,

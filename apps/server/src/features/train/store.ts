@@ -4,7 +4,7 @@ import { In } from 'typeorm'
 import { Part, Site, Stage, System, TrainVersion } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
 import { ApiError, badInput, notFound } from '../../http/errors'
-import { markSite } from '../../wear/stale'
+import { markSite } from '../wear/stale'
 
 export async function trainPage(scope: FirmScope, systemId: string): Promise<TrainPageDto> {
   const system = await scope.findOne(System, { id: systemId })

@@ -5,8 +5,8 @@ import { stagesInFlow } from '@evenround/core/train'
 import { Between, In } from 'typeorm'
 import { Part, Site, Stage, Stop, StopTask, type TrainVersion } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
-import { visitsOfStops } from '../../facts/read'
-import { calendarOf } from '../../round/calendar'
+import { visitsOfStops } from '../facts/read'
+import { calendarOf } from '../times/calendar'
 
 type Item = VanList['items'][number]
 

@@ -6,7 +6,7 @@ import { z } from 'zod'
 import { Firm } from '../../db/entities/master'
 import { type Deps, router } from '../../http/env'
 import { body, json, PROBLEMS } from '../../http/openapi'
-import { dayIn } from '../../http/zone'
+import { dayIn } from '../../time/zone'
 import { tickVan, vanList } from './list'
 
 const routes = {

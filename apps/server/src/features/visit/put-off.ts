@@ -2,11 +2,11 @@ import { hasRight } from '@evenround/core/firm'
 import { workingDaysAfter } from '@evenround/core/schedule'
 import { Firm, Stop } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
-import { visitsOfStops } from '../../facts/read'
 import type { Who } from '../../http/env'
 import { ApiError, badInput, notFound } from '../../http/errors'
-import { dayIn } from '../../http/zone'
-import { calendarOf } from '../../round/calendar'
+import { dayIn } from '../../time/zone'
+import { visitsOfStops } from '../facts/read'
+import { calendarOf } from '../times/calendar'
 
 /**
  * Takes a stop off today and puts it at the end of the technician's next working day, or of the day asked for. What somebody has begun,

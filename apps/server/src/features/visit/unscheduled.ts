@@ -4,7 +4,7 @@ import { Firm, Stop, StopTask, System, TrainVersion } from '../../db/entities/ma
 import type { FirmScope } from '../../db/scope'
 import type { Who } from '../../http/env'
 import { badInput, notFound } from '../../http/errors'
-import { dayIn, instantAt } from '../../http/zone'
+import { dayIn, instantAt } from '../../time/zone'
 
 const MINUTES_A_STAGE = 25
 

@@ -7,11 +7,11 @@ import { Firm, Site, Stage } from '../../db/entities/master'
 import { type Deps, need, router } from '../../http/env'
 import { notFound } from '../../http/errors'
 import { body, json, PROBLEMS } from '../../http/openapi'
-import { dayIn } from '../../http/zone'
-import { markSite, markSystems } from '../../wear/stale'
+import { dayIn } from '../../time/zone'
 import { duePage } from './due'
 import { dueCsv } from './due-csv'
 import { stagePage } from './stage-page'
+import { markSite, markSystems } from './stale'
 
 const one = { params: z.object({ id: idSchema }) }
 const done = z.object({ ok: z.literal(true) })

@@ -5,8 +5,8 @@ import { FACT_TABLES } from '../../db/entities/facts'
 import { Firm, Site, Stage, System } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
 import { notFound } from '../../http/errors'
-import { dayIn } from '../../http/zone'
-import { type KnownStage, knownOfSystems, partInService } from '../../wear/inputs'
+import { dayIn } from '../../time/zone'
+import { type KnownStage, knownOfSystems, partInService } from './inputs'
 
 interface Drawn {
   cause: SeriesDto['cause']

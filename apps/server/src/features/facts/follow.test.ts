@@ -1,0 +1,173 @@
+import type { Fact } from '@evenround/core/visit'
+import { v7 as uuidv7 } from 'uuid'
+import { peek } from '../../testing/database'
+import { batch, begun, ended, fitted, ticked } from '../../testing/facts'
+import { addFirm, openWorld, type Person, type World } from '../../testing/world'
+
+let world: World
+let firm: Awaited<ReturnType<typeof addFirm>>
+let technician: Person
+let owner: Person
+
+beforeAll(async () => {
+  world = await openWorld('empty')
+  firm = await addFirm(world, 'mill')
+  technician = await world.signIn(firm.email('technician'))
+  owner = await world.signIn(firm.email('owner'))
+})
+afterAll(() => world.close())
+
+const place = () => ({ siteId: firm.siteId, systemId: firm.systemId, visitId: uuidv7() })
+const send = (...facts: Fact[]) => technician.ask('POST', '/api/facts', batch(...facts))
+const statuses = (body: { results: { status: string; reason?: string }[] }): string[] =>
+  body.results.map(({ status, reason }) => (reason ? `${status}: ${reason}` : status))
+interface FollowRow {
+  id: string
+  day: string
+  follows_why: string
+  not_before: Date | null
+  not_after: Date | null
+  arrive_min: number
+}
+const followUps = (visitId: string) =>
+  peek<FollowRow>(world.database, 'select id, day, follows_why, not_before, not_after, arrive_min from stop where follows_visit = $1', [
+    visitId,
+  ])
+const tasksOf = (stopId: string) =>
+  peek<{ stage_id: string; action: string }>(world.database, 'select stage_id, action from stop_task where stop_id = $1', [stopId])
+
+test('a bed left to soak gets its second visit, 48 hours after it really began to soak', async () => {
+  const at = place()
+  const bed = { stage: firm.stageIds[0], action: 'refill' as const }
+  const soaked = ticked(at, `soak/soak:${bed.stage}`, { at: '2026-11-23T10:20:00.000Z' })
+  await send(
+    begun(at, { at: '2026-11-23T08:00:00.000Z', tasks: [bed] } as Partial<Fact>),
+    soaked,
+    fitted(at, bed.stage, { at: '2026-11-23T10:00:00.000Z' }),
+    ended(at, { at: '2026-11-23T10:30:00.000Z' }),
+  )
+  const [follow, ...more] = await followUps(at.visitId)
+  expect(more).toEqual([])
+  expect(follow).toMatchObject({ follows_why: 'soak', day: '2026-11-25' })
+  expect(follow?.not_before?.toISOString()).toBe('2026-11-25T10:20:00.000Z')
+  expect(follow?.not_after?.toISOString()).toBe('2026-12-07T10:20:00.000Z')
+  expect(await tasksOf(follow?.id ?? '')).toEqual([{ stage_id: bed.stage, action: 'refill' }])
+})
+
+test('the second visit itself leaves none behind, and finishing twice makes one follow-up', async () => {
+  const first = place()
+  const bed = { stage: firm.stageIds[0], action: 'refill' as const }
+  const facts = [
+    begun(first, { tasks: [bed] } as Partial<Fact>),
+    ticked(first, `soak/soak:${bed.stage}`),
+    fitted(first, bed.stage),
+    ended(first),
+  ]
+  await send(...facts)
+  await send(...facts, ended(first))
+  const [follow, ...more] = await followUps(first.visitId)
+  expect(more).toEqual([])
+  const second = place()
+  await send(begun(second, { stopId: follow?.id, tasks: [bed] } as Partial<Fact>), ended(second))
+  expect(await followUps(second.visitId)).toEqual([])
+})
+
+test('what was not done is put on the road again, and only that; nothing where all of it was done', async () => {
+  const [one, two] = firm.stageIds as unknown as [string, string]
+  const tasks = [one, two].map((stage) => ({ stage, action: 'change' as const }))
+  const friday = { at: '2026-11-27T10:00:00.000Z' }
+  const partly = place()
+  await send(
+    begun(partly, { ...friday, tasks } as Partial<Fact>),
+    fitted(partly, one, friday),
+    ended(partly, { ...friday, outcome: 'partly-done' } as Partial<Fact>),
+  )
+  const [again] = await followUps(partly.visitId)
+  expect(again).toMatchObject({ follows_why: 'partly-done', day: '2026-11-30', not_before: null })
+  expect((await tasksOf(again?.id ?? '')).map(({ stage_id }) => stage_id)).toEqual([two])
+  const nobody = place()
+  await send(begun(nobody, { ...friday, tasks } as Partial<Fact>), ended(nobody, { ...friday, outcome: 'nobody-home' } as Partial<Fact>))
+  expect((await followUps(nobody.visitId)).map(({ follows_why }) => follows_why)).toEqual(['nobody-home'])
+  const missing = place()
+  await send(begun(missing, { ...friday, tasks } as Partial<Fact>), ended(missing, { ...friday, outcome: 'part-missing' } as Partial<Fact>))
+  expect((await followUps(missing.visitId)).map(({ day }) => day)).toEqual(['2026-12-02'])
+  const done = place()
+  await send(begun(done, { ...friday, tasks } as Partial<Fact>), fitted(done, one, friday), fitted(done, two, friday), ended(done, friday))
+  expect(await followUps(done.visitId)).toEqual([])
+})
+
+test('a follow-up that cannot begin that day before evening, or falls on a weekend, goes to the next working day', async () => {
+  const bed = { stage: firm.stageIds[0], action: 'refill' as const }
+  const soakedAt = async (instant: string): Promise<FollowRow | undefined> => {
+    const at = place()
+    await send(
+      begun(at, { at: instant, tasks: [bed] } as Partial<Fact>),
+      ticked(at, `soak/soak:${bed.stage}`, { at: instant }),
+      fitted(at, bed.stage, { at: instant }),
+      ended(at, { at: instant }),
+    )
+    return (await followUps(at.visitId))[0]
+  }
+  expect((await soakedAt('2026-11-23T20:00:00.000Z'))?.day).toBe('2026-11-26')
+  expect((await soakedAt('2026-11-26T10:00:00.000Z'))?.day).toBe('2026-11-30')
+})
+
+describe('holds', () => {
+  const hold = (at: ReturnType<typeof place>, more: object): Fact =>
+    ({
+      ...ticked(at, 'x'),
+      kind: 'hold-begun',
+      stepKey: undefined,
+      answer: undefined,
+      holdKind: 'low-flow',
+      until: null,
+      text: 'Low flow only.',
+      ...more,
+    }) as unknown as Fact
+  const lift = (at: ReturnType<typeof place>, holdId: string, more: object = {}): Fact =>
+    ({
+      ...ticked(at, 'x'),
+      kind: 'hold-lifted',
+      stepKey: undefined,
+      answer: undefined,
+      holdId,
+      proof: 'Its time is over.',
+      ...more,
+    }) as unknown as Fact
+  const shown = async (): Promise<string[]> =>
+    (await technician.ask('GET', `/api/sites/${firm.siteId}`)).body.holds.map(({ id }: { id: string }) => id)
+
+  test('one that ended by time asks to be lifted, and goes once it was', async () => {
+    const at = place()
+    const ended = hold(at, { until: new Date(Date.now() - 3_600_000).toISOString() })
+    await send(begun(at), ended)
+    expect(await shown()).toContain(ended.id)
+    expect(statuses((await send(lift(at, ended.id))).body)).toEqual(['accepted'])
+    expect(await shown()).not.toContain(ended.id)
+  })
+
+  test('one for safety is lifted by the office with its proof, not by the technician', async () => {
+    const at = place()
+    const unsafe = hold(at, { holdKind: 'do-not-drink', until: null, text: 'Do not drink until the result is back.' })
+    await send(begun(at), unsafe)
+    expect(statuses((await send(lift(at, unsafe.id))).body)).toEqual(['refused: hold-needs-right'])
+    expect(await shown()).toContain(unsafe.id)
+    const proved = lift(at, unsafe.id, { proof: 'Total coliform absent, laboratory slip 114.' })
+    expect(statuses((await owner.ask('POST', '/api/facts', batch(proved))).body)).toEqual(['accepted'])
+    expect(await shown()).not.toContain(unsafe.id)
+  })
+
+  test('a hold nobody knows cannot be lifted', async () => {
+    const at = place()
+    expect(statuses((await send(begun(at), lift(at, uuidv7()))).body)).toEqual(['accepted', 'refused: unknown-reference'])
+  })
+})
+
+test('a surprise is kept with its step, whatever its key’s length', async () => {
+  const at = place()
+  const stepKey = `flush-${uuidv7()}/flush:${Array.from({ length: 6 }, () => uuidv7()).join('+')}`
+  const surprise = { ...ticked(at, stepKey), kind: 'step-surprise', surprise: 'keeps-running', stageId: null } as unknown as Fact
+  expect(statuses((await send(begun(at), surprise, ticked(at, stepKey))).body)).toEqual(['accepted', 'accepted', 'accepted'])
+  const page = await technician.ask('GET', `/api/visits/${at.visitId}`)
+  expect(page.body.facts.map(({ fact }: { fact: Fact }) => fact.kind)).toContain('step-surprise')
+})

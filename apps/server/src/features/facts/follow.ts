@@ -1,0 +1,128 @@
+import type { FollowsWhy } from '@evenround/contract/site'
+import { type DayMinute, firstSlot, workingDaysAfter } from '@evenround/core/schedule'
+import { type Action, SOAK_HOURS, SOAK_MOST_HOURS } from '@evenround/core/train'
+import { addDays } from '@evenround/core/units'
+import type { VisitFinished } from '@evenround/core/visit'
+import { v7 as uuidv7 } from 'uuid'
+import { FACT_TABLES, type FactRow } from '../../db/entities/facts'
+import { Firm, Stop, StopTask } from '../../db/entities/master'
+import type { FirmScope } from '../../db/scope'
+import { dayIn, minuteIn } from '../../time/zone'
+import { counting } from '../records/counting'
+import { calendarOf, type WorkDays } from '../times/calendar'
+
+interface Task {
+  stage: string
+  action: Action
+}
+interface FollowUp {
+  why: FollowsWhy
+  tasks: Task[]
+  /** Earliest and latest instant; null where any working day does. */
+  notBefore: Date | null
+  notAfter: Date | null
+  workMin: number
+  /** Working days from the visit, where nothing else says when. */
+  inDays: number
+}
+
+const HOUR_MS = 3_600_000
+/** A second visit to a bed: trickle, backwash, run clear, readings. */
+const RUN_BED_MINUTES = 75
+/** What was not done is put back on the road: the next working day, or once a part can be there. */
+const AGAIN_IN: Record<'partly-done' | 'nobody-home' | 'part-missing', number> = { 'partly-done': 1, 'nobody-home': 1, 'part-missing': 3 }
+/** Stops are planned by the round; one that follows is put at the end of a day, this far from the stop before. */
+const DRIVE_MINUTES = 20
+const LATEST_BEGIN_MIN = 15 * 60
+
+/** What a finished visit leaves to be done, if anything. */
+async function followUpOf(
+  scope: FirmScope,
+  fact: VisitFinished,
+  begun: FactRow<'visit-begun'>,
+  stop: Stop | null,
+): Promise<FollowUp | null> {
+  const tasks = begun.tasks
+  if (stop?.followsWhy !== 'soak') {
+    const [soaked] = await scope.query<{ at: Date }>(
+      `select f.at from fact_step_done f where f.firm_id = $1 and f.visit_id = $2 and f.verb = 'soak' and ${counting('fact_step_done')}
+       order by f.at desc limit 1`,
+      [fact.visitId],
+    )
+    const bed = tasks.filter(({ action }) => action === 'refill')
+    if (soaked && bed.length > 0) {
+      const since = soaked.at.getTime()
+      return {
+        why: 'soak',
+        tasks: bed,
+        notBefore: new Date(since + SOAK_HOURS * HOUR_MS),
+        notAfter: new Date(since + SOAK_MOST_HOURS * HOUR_MS),
+        workMin: RUN_BED_MINUTES,
+        inDays: 0,
+      }
+    }
+  }
+  if (fact.outcome === 'done') return null
+  const fitted = new Set(
+    (await scope.find(FACT_TABLES['part-fitted'], { visitId: fact.visitId })).filter(({ voided }) => !voided).map(({ stageId }) => stageId),
+  )
+  const left = tasks.filter(({ stage }) => !fitted.has(stage))
+  if (left.length === 0) return null
+  const share = left.length / Math.max(1, tasks.length)
+  const workMin = Math.max(20, Math.round((stop?.workMin ?? 60) * share))
+  return { why: fact.outcome, tasks: left, notBefore: null, notAfter: null, workMin, inDays: AGAIN_IN[fact.outcome] }
+}
+
+/** The first working day of the technician the follow-up may be done on, and the minute it may begin at. */
+function slotOf(timeZone: string, { notBefore, notAfter, inDays }: FollowUp, finished: Date, calendar: WorkDays): DayMinute {
+  const day = dayIn(timeZone, finished)
+  const from =
+    notBefore === null ? { day: workingDaysAfter(calendar, day, inDays) ?? addDays(day, inDays), minute: 0 } : minuteIn(timeZone, notBefore)
+  const to = notAfter === null ? null : minuteIn(timeZone, notAfter)
+  const slot = firstSlot({ from, to, calendars: [calendar], beginsMin: calendar.fromMin, latestBeginMin: LATEST_BEGIN_MIN })
+  // Somebody who never works again: the planner sees it on its day and gives it to another.
+  return slot ?? { day: from.day, minute: calendar.fromMin }
+}
+
+/**
+ * Puts what a finished visit leaves to be done on the road again, once: after the soak of a new bed from when it really began, or what was
+ * not done, at the end of the same technician's day. The round may move it; its window it keeps.
+ */
+export async function putFollowUp(scope: FirmScope, fact: VisitFinished, personId: string): Promise<void> {
+  if (await scope.findOne(Stop, { followsVisit: fact.visitId })) return
+  const begun = await scope.findOne(FACT_TABLES['visit-begun'], { visitId: fact.visitId })
+  const firm = await scope.findOne(Firm, {})
+  if (!begun || !firm) return
+  const stop = begun.stopId === null ? null : await scope.findOne(Stop, { id: begun.stopId })
+  const follow = await followUpOf(scope, fact, begun, stop)
+  if (follow === null) return
+  const technicianId = stop?.technicianId ?? personId
+  const calendar = await calendarOf(scope, technicianId)
+  const { day, minute: fromMin } = slotOf(firm.timeZone, follow, new Date(fact.at), calendar)
+  const last = (await scope.find(Stop, { technicianId, day }, { orderNo: 'ASC' })).at(-1)
+  const leaveMin = Math.max(fromMin - DRIVE_MINUTES, last ? last.arriveMin + last.workMin : calendar.fromMin)
+  const id = uuidv7()
+  await scope.insert(Stop, {
+    id,
+    siteId: fact.siteId,
+    systemId: begun.systemId,
+    technicianId,
+    day,
+    orderNo: (last?.orderNo ?? 0) + 1,
+    leaveMin,
+    arriveMin: leaveMin + DRIVE_MINUTES,
+    workMin: follow.workMin,
+    travelMin: DRIVE_MINUTES,
+    ferryAt: null,
+    promised: false,
+    version: 1,
+    followsVisit: fact.visitId,
+    followsWhy: follow.why,
+    notBefore: follow.notBefore,
+    notAfter: follow.notAfter,
+  })
+  await scope.insert(
+    StopTask,
+    follow.tasks.map(({ stage, action }) => ({ stopId: id, stageId: stage, action })),
+  )
+}

@@ -1,0 +1,208 @@
+import { createHash } from 'node:crypto'
+import { isDeepStrictEqual } from 'node:util'
+import { problemsOf } from '@evenround/contract/problems'
+import type { FactResult } from '@evenround/contract/visit'
+import { factSchema } from '@evenround/contract/visit'
+import { hasRight } from '@evenround/core/firm'
+import { type Fact, SAFETY_HOLDS, upgradeFact } from '@evenround/core/visit'
+import { FACT_TABLES, FactReceipt } from '../../db/entities/facts'
+import { type FirmRow, Stage, Stop, System } from '../../db/entities/master'
+import { databaseAway } from '../../db/errors'
+import type { FirmScope } from '../../db/scope'
+import type { Deps, Who } from '../../http/env'
+import { bringBack } from '../records/gone'
+import { type Ground, groundOf } from '../records/ground'
+import { ownColumns } from '../records/map'
+import { markByFact } from '../wear/stale'
+import { putFollowUp } from './follow'
+import { followJob, planProblem, provenByJob } from './job'
+import { visitFacts } from './read'
+
+/** Beyond this a device's clock is shown as off and its instants are put right. */
+export const SKEW_LIMIT_MS = 120_000
+
+interface Intake {
+  who: Who
+  deviceId: string
+  skewMs: number
+}
+
+const refused = (id: string, reason: NonNullable<FactResult['reason']>, problems?: FactResult['problems']): FactResult => ({
+  id,
+  status: 'refused',
+  flags: [],
+  reason,
+  ...(problems ? { problems } : {}),
+})
+
+/** A field that came later and stands at its default is left out, so that a fact sent before it is known again. */
+const withoutLater = (key: string, value: unknown): unknown => (key === 'dateKnown' && value === true ? undefined : value)
+const hashOf = (fact: Fact): string => createHash('sha256').update(JSON.stringify(fact, withoutLater)).digest('base64')
+
+const idOf = (raw: unknown): string => {
+  const id = (raw as { id?: unknown } | null)?.id
+  return typeof id === 'string' ? id : ''
+}
+
+interface Stored {
+  result: FactResult
+  /** Forecasts have to be made anew for it. */
+  stale: boolean
+}
+
+/** Sent again in the words of another protocol, or after what is stored was rewritten: it is judged by what it says. */
+async function saysTheSame(scope: FirmScope, fact: Fact): Promise<boolean> {
+  const [stored] = await visitFacts(scope, fact.visitId, [fact.kind], fact.id)
+  // The instant may have been put right for a device whose clock was off.
+  return stored !== undefined && isDeepStrictEqual({ ...stored.fact, at: fact.at }, fact)
+}
+
+async function missingReference(scope: FirmScope, fact: Fact, { site }: Ground): Promise<FactResult['reason'] | null> {
+  if (!site) return 'unknown-site'
+  if (site.gone) await bringBack(scope, fact.siteId)
+  if (fact.kind === 'visit-begun' || fact.kind === 'tds-reading' || fact.kind === 'stage-reading') {
+    if (!(await scope.findOne(System, { id: fact.systemId, siteId: fact.siteId }))) return 'unknown-reference'
+  }
+  if (fact.kind === 'part-removed' || fact.kind === 'part-fitted' || (fact.kind === 'stage-reading' && fact.stageId !== null)) {
+    const stage = await scope.findOne(Stage, { id: fact.stageId as string })
+    if (!stage || !(await scope.findOne(System, { id: stage.systemId, siteId: fact.siteId }))) return 'unknown-reference'
+  }
+  if (fact.kind === 'hold-lifted' && !(await scope.findOne(FACT_TABLES['hold-begun'], { id: fact.holdId, siteId: fact.siteId })))
+    return 'unknown-reference'
+  return null
+}
+
+/** A safety hold is lifted only by whoever may, with a proof; one that ends by time by whoever is there. */
+async function mayNotLift(scope: FirmScope, fact: Fact, who: Who): Promise<FactResult['reason'] | null> {
+  if (fact.kind !== 'hold-lifted' || hasRight(who.role, 'lift-safety-hold')) return null
+  const hold = await scope.findOne(FACT_TABLES['hold-begun'], { id: fact.holdId })
+  // One that has an end of its own (a bed that soaks) is over when its time is.
+  const over = hold?.until !== null && hold?.until !== undefined && hold.until.getTime() <= Date.parse(fact.at)
+  if (!hold || !SAFETY_HOLDS.includes(hold.holdKind) || over) return null
+  // What the job's own strips or its laboratory prove is lifted on that, whoever holds the phone.
+  return (await provenByJob(scope, hold)) ? null : 'hold-needs-right'
+}
+
+/** A correction names a fact of the same kind; technicians correct their own. */
+async function badCorrection(scope: FirmScope, fact: Fact, who: Who): Promise<FactResult['reason'] | null> {
+  if (fact.supersedes === null) return fact.voided ? 'unknown-reference' : null
+  const earlier = await scope.findOne(FactReceipt, { id: fact.supersedes })
+  if (!earlier || earlier.kind !== fact.kind || earlier.visitId !== fact.visitId) return 'unknown-reference'
+  return earlier.personId !== who.personId && !hasRight(who.role, 'edit-sites') ? 'not-own' : null
+}
+
+/** What moved on meanwhile: noted on the fact, never a reason to refuse work that was done. */
+async function flagsFor(scope: FirmScope, fact: Fact, { closedAt }: Ground, skewMs: number): Promise<FactResult['flags']> {
+  const flags: FactResult['flags'] = []
+  if (Math.abs(skewMs) > SKEW_LIMIT_MS) flags.push('clock-skew')
+  if (fact.kind === 'visit-begun') {
+    if (fact.stopId !== null && !(await scope.findOne(Stop, { id: fact.stopId }))) flags.push('stop-changed')
+    const system = await scope.findOne(System, { id: fact.systemId })
+    if (system && system.trainVersion !== fact.trainVersion) flags.push('train-changed')
+  } else if (fact.supersedes === null) {
+    if (closedAt && closedAt.getTime() < Date.parse(fact.at)) flags.push('visit-closed')
+  }
+  return flags
+}
+
+async function store(scope: FirmScope, fact: Fact, intake: Intake, now: Date): Promise<Stored> {
+  const bodyHash = hashOf(fact)
+  // Two sends of one fact at once: the second waits here for the first to commit, then finds its receipt.
+  await scope.query('select pg_advisory_xact_lock(hashtextextended($1::text || $2::text, 0))', [fact.id])
+  const ground = await groundOf(scope, fact)
+  const { receipt: had } = ground
+  if (had) {
+    const same = had.bodyHash === bodyHash || (had.kind === fact.kind && (await saysTheSame(scope, fact)))
+    const result = same
+      ? ({ id: fact.id, status: 'already-had', flags: had.flags as FactResult['flags'] } as const)
+      : refused(fact.id, 'id-reused')
+    return { result, stale: false }
+  }
+  const missing =
+    (await missingReference(scope, fact, ground)) ??
+    (await badCorrection(scope, fact, intake.who)) ??
+    (await mayNotLift(scope, fact, intake.who))
+  if (missing) return { result: refused(fact.id, missing), stale: false }
+  const problem = fact.kind === 'job-planned' && !fact.voided ? await planProblem(scope, fact) : null
+  if (problem) return { result: refused(fact.id, 'bad-form', [problem]), stale: false }
+  const flags = await flagsFor(scope, fact, ground, intake.skewMs)
+  const corrected = flags.includes('clock-skew') ? intake.skewMs : 0
+  const shared = { id: fact.id, arrivedAt: now, personId: intake.who.personId, deviceId: intake.deviceId, visitId: fact.visitId, flags }
+  await scope.insert(FactReceipt, { ...shared, kind: fact.kind, bodyHash })
+  const { seq, siteId, supersedes, voided } = fact
+  const at = new Date(Date.parse(fact.at) - corrected)
+  await scope.insertMany<FirmRow>(FACT_TABLES[fact.kind], [{ ...shared, at, seq, siteId, supersedes, voided, ...ownColumns(fact) }])
+  const stale = await markByFact(scope, now, fact)
+  if (fact.kind === 'visit-finished' && !fact.voided) await putFollowUp(scope, fact, intake.who.personId)
+  if (ground.isJob || fact.kind === 'job-planned') await followJob(scope, fact, now)
+  return { result: { id: fact.id, status: 'accepted', flags }, stale }
+}
+
+export interface Taken {
+  results: FactResult[]
+  /** What was stored now, in order. */
+  accepted: Fact[]
+}
+
+/** A deadlock or a serialization failure: the same again will do. */
+const AGAIN = new Set(['40001', '40P01'])
+const TRIES = 3
+
+/**
+ * Stores one fact in a transaction of its own. What cannot be stored is answered as refused, with its cause in the log: it must not
+ * hold up the facts behind it for ever. A database that is away is another matter: the whole batch comes again.
+ */
+async function stored(deps: Deps, fact: Fact, intake: Intake): Promise<Stored> {
+  for (let tries = 1; ; tries++) {
+    try {
+      return await deps.inFirm(intake.who.firmId, (scope) => store(scope, fact, intake, deps.now()))
+    } catch (error) {
+      if (databaseAway(error)) throw error
+      if (tries < TRIES && AGAIN.has(String((error as { code?: unknown }).code))) continue
+      deps.log('error', 'fact-not-stored', {
+        id: fact.id,
+        kind: fact.kind,
+        cause: error instanceof Error ? (error.stack ?? error.message) : String(error),
+      })
+      return { result: refused(fact.id, 'not-stored'), stale: false }
+    }
+  }
+}
+
+/**
+ * Judges a batch fact by fact, each stored with its receipt in one transaction of its own. Sending one again is harmless.
+ * What depends on a refused fact (its visit's beginning, the fact it corrects) waits with it.
+ */
+export async function takeFacts(deps: Deps, raw: readonly unknown[], intake: Intake, protocol: number): Promise<Taken> {
+  const results: FactResult[] = []
+  const accepted: Fact[] = []
+  let anyStale = false
+  const refusedFacts = new Set<string>()
+  const refusedVisits = new Set<string>()
+  for (const sent of raw) {
+    const one = upgradeFact(sent, protocol)
+    const parsed = factSchema.safeParse(one)
+    if (!parsed.success) {
+      const id = idOf(one)
+      refusedFacts.add(id)
+      results.push(refused(id, 'bad-form', problemsOf(parsed.error, one)))
+      continue
+    }
+    const fact = parsed.data
+    const waits = refusedVisits.has(fact.visitId) || (fact.supersedes !== null && refusedFacts.has(fact.supersedes))
+    const { result, stale } = !hasRight(intake.who.role, 'record-facts')
+      ? { result: refused(fact.id, 'no-right'), stale: false }
+      : waits
+        ? { result: refused(fact.id, 'depends-on-refused'), stale: false }
+        : await stored(deps, fact, intake)
+    anyStale ||= stale
+    if (result.status === 'accepted') accepted.push(fact)
+    if (result.status === 'refused') {
+      refusedFacts.add(fact.id)
+      if (fact.kind === 'visit-begun') refusedVisits.add(fact.visitId)
+    }
+    results.push(result)
+  }
+  if (anyStale) await deps.refreshSoon(intake.who.firmId)
+  return { results, accepted }
+}

@@ -1,0 +1,183 @@
+import { inputOfSet } from '@evenround/contract/round-set'
+import type { Move, RoundSet, SetPlan } from '@evenround/contract/rounds'
+import { bestSpot, fromPlan, planOfSolution, problemOf, roundCost, type Solution, unplannedOf } from '@evenround/core/round'
+import { RoundDraft, RoundSetRow } from '../../db/entities/round'
+import type { FirmScope } from '../../db/scope'
+import { ApiError, badInput } from '../../http/errors'
+import { makeSet, type SetDeps, type Standing } from './set'
+
+export interface Draft {
+  set: RoundSet
+  standing: Standing[]
+  row: RoundDraft
+}
+
+const planOf = (s: Solution): SetPlan => {
+  const { days, unplanned, cost } = planOfSolution(s)
+  return { days, unplanned, cost }
+}
+
+/** A plan's days by their dates, so that it can be put into a set made on another day. */
+function byDate(set: RoundSet, plan: SetPlan): { technician: string; day: string; visits: string[] }[] {
+  return plan.days.map(({ technician, day, stops }) => ({ technician, day: set.days[day] ?? '', visits: stops.map(({ visit }) => visit) }))
+}
+
+/** What stood in the plan before, as far as it still fits, and what the road has that the plan did not. */
+export function carryOver(
+  set: RoundSet,
+  before: readonly { technician: string; day: string; visits: string[] }[],
+  standing: readonly Standing[],
+): SetPlan {
+  const lines = new Map<string, { technician: string; day: number; visits: string[] }>()
+  const put = (technician: string, day: string, visit: string): void => {
+    const at = set.days.indexOf(day)
+    if (at < 0) return
+    const key = `${technician}/${at}`
+    const line = lines.get(key) ?? { technician, day: at, visits: [] }
+    line.visits.push(visit)
+    lines.set(key, line)
+  }
+  const seen = new Set<string>()
+  for (const { technician, day, visits } of before)
+    for (const visit of visits) {
+      seen.add(visit)
+      put(technician, day, visit)
+    }
+  for (const { technician, day, visit } of standing) if (!seen.has(visit)) put(technician, day, visit)
+  const days = [...lines.values()].map(({ technician, day, visits }) => ({
+    technician,
+    day,
+    stops: visits.map((visit) => ({ visit, arriveMin: 0, startMin: 0, leaveMin: 0 })),
+  }))
+  return planOf(fromPlan(problemOf(inputOfSet(set)), { days }))
+}
+
+/** The firm's plan in the making, locked for this transaction; made from the road as it stands where there is none, or none of today. */
+export async function openDraft(scope: FirmScope, deps: SetDeps, today: string, personId: string, fresh = false): Promise<Draft> {
+  await scope.query('select pg_advisory_xact_lock(hashtextextended($1::text, 10))', [])
+  const row = await scope.findOne(RoundDraft, {})
+  const kept = row ? await scope.findOne(RoundSetRow, { id: row.setId }) : null
+  if (row && kept && kept.set.today === today && !fresh) return { set: kept.set, standing: await standingNow(scope, kept.set), row }
+  const { set, standing } = await makeSet(scope, deps)
+  const plan = carryOver(set, row && kept ? byDate(kept.set, row.plan) : [], standing)
+  const next = {
+    setId: set.id,
+    plan,
+    version: (row?.version ?? 0) + 1,
+    changedAt: row?.changedAt ?? deps.now,
+    changedBy: row?.changedBy ?? personId,
+  }
+  if (row) await scope.update(RoundDraft, {}, next)
+  else await scope.insert(RoundDraft, next)
+  return { set, standing, row: { firmId: scope.firmId, ...next } }
+}
+
+/** Where the road has the visits of a set that was made earlier. */
+async function standingNow(scope: FirmScope, set: RoundSet): Promise<Standing[]> {
+  const visitOf = new Map(set.visits.flatMap(({ id, stops }) => stops.map(({ stopId }) => [stopId, id] as const)))
+  const rows = await scope.query<{ id: string; technician_id: string; day: string }>(
+    'select id, technician_id, day from stop where firm_id = $1 and id = any($2) and day > $3',
+    [[...visitOf.keys()], set.today],
+  )
+  const all = new Map<string, Standing>()
+  for (const { id, technician_id, day } of rows) {
+    const visit = visitOf.get(id)
+    if (visit !== undefined) all.set(visit, { visit, technician: technician_id, day })
+  }
+  return [...all.values()]
+}
+
+export const sameSet = (draft: Draft, setId: string): void => {
+  if (draft.set.id !== setId)
+    throw new ApiError('STALE_VERSION', 'What is to be planned has changed meanwhile. Look at the round as it is now.', {
+      current: { version: draft.row.version, setId: draft.set.id },
+    })
+}
+
+async function store(scope: FirmScope, draft: Draft, plan: SetPlan, personId: string, now: Date): Promise<RoundDraft> {
+  const next = { version: draft.row.version + 1, plan, changedBy: personId, changedAt: now }
+  await scope.update(RoundDraft, {}, next)
+  return { ...draft.row, ...next }
+}
+
+const nameOf = ({ set }: Draft, visitId: string): string => set.visits.find(({ id }) => id === visitId)?.siteName ?? 'this visit'
+
+/**
+ * Carries one visit. Two people's moves never undo one another: a move is done on the plan as it stands now, and refused only where the
+ * visit itself is no longer where its mover saw it, or no longer fits.
+ */
+export async function carry(
+  scope: FirmScope,
+  draft: Draft,
+  { visitId, from, to }: Move,
+  who: { personId: string },
+  now: Date,
+): Promise<RoundDraft> {
+  const p = problemOf(inputOfSet(draft.set))
+  const s = fromPlan(p, draft.row.plan)
+  const v = draft.set.visits.findIndex(({ id }) => id === visitId)
+  if (v < 0) throw badInput([{ path: 'visitId', message: 'expected a visit of this set' }])
+  const route = s.where[v] as number
+  const here = route < 0 ? null : { technician: p.technicians[s.technicianOf(route)]?.id ?? '', day: s.dayOf(route) }
+  if (here?.technician !== from?.technician || here?.day !== from?.day)
+    throw new ApiError(
+      'CONFLICT',
+      `Somebody moved ${nameOf(draft, visitId)} meanwhile: it stands on ${here ? draft.set.days[here.day] : 'no day'} now.`,
+    )
+  s.remove(v)
+  if (to) {
+    const t = p.technicians.findIndex(({ id }) => id === to.technician)
+    if (t < 0 || to.day >= p.nDays) throw badInput([{ path: 'to', message: 'expected a technician and a day of this set' }])
+    const target = t * p.nDays + to.day
+    const at = Math.min(to.at, s.routes[target]?.length ?? 0)
+    const placed = s.insert(v, target, at) || placeAnywhere(s, v, target)
+    if (!placed) throw new ApiError('CONFLICT', `${nameOf(draft, visitId)} does not fit on that day any more; it was left where it was.`)
+  }
+  return store(scope, draft, planOf(s), who.personId, now)
+}
+
+function placeAnywhere(s: Solution, v: number, route: number): boolean {
+  if (!s.mayStand(v, route)) return false
+  const { at } = bestSpot(s, v, route)
+  return at >= 0 && s.insert(v, route, at)
+}
+
+/** Puts a whole plan in the draft's stead; what breaks a hard rule is refused with the rule. */
+export async function replacePlan(
+  scope: FirmScope,
+  draft: Draft,
+  version: number,
+  days: SetPlan['days'],
+  who: { personId: string },
+  now: Date,
+): Promise<RoundDraft> {
+  if (draft.row.version !== version)
+    throw new ApiError('STALE_VERSION', 'Somebody changed the plan meanwhile. Look at it, and plan again with it kept.', {
+      current: { version: draft.row.version, setId: draft.set.id },
+    })
+  const input = inputOfSet(draft.set)
+  const { cost, broken } = roundCost(input, { days })
+  if (broken.length > 0)
+    throw badInput(broken.slice(0, 20).map(({ text, day }) => ({ path: day === undefined ? 'days' : `days[${day}]`, message: text })))
+  return store(scope, draft, { days, unplanned: unplannedOf(fromPlan(problemOf(input), { days })), cost }, who.personId, now)
+}
+
+/** Puts visits that are held to a day, and stand nowhere, on that day: somebody just pinned or promised them. */
+export async function placeHeld(scope: FirmScope, draft: Draft, who: { personId: string }, now: Date): Promise<RoundDraft> {
+  const p = problemOf(inputOfSet(draft.set))
+  const s = fromPlan(p, draft.row.plan)
+  let placed = 0
+  for (let v = 0; v < p.nVisits; v++) {
+    const day = p.pinned[v] as number
+    if ((s.where[v] as number) >= 0 || day < 0) continue
+    const spots = (p.able[v] as number[])
+      .map((t) => t * p.nDays + day)
+      .filter((route) => s.mayStand(v, route))
+      .map((route) => ({ route, ...bestSpot(s, v, route) }))
+      .filter(({ at }) => at >= 0)
+      .sort((a, b) => a.delta - b.delta)
+    const [best] = spots
+    if (best && s.insert(v, best.route, best.at)) placed++
+  }
+  return placed === 0 ? draft.row : store(scope, draft, planOf(s), who.personId, now)
+}

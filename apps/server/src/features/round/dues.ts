@@ -1,0 +1,141 @@
+import type { RoundTerms } from '@evenround/contract/rounds'
+import type { Medium } from '@evenround/core/catalogue'
+import { type DueStage, stageWorth, taskKg, taskMinutes } from '@evenround/core/round/group'
+import { type Action, actionsFor, stagesInFlow, type Train } from '@evenround/core/train'
+import { addDays, daysBetween } from '@evenround/core/units'
+import { dayOfChance, LATE_DAYS_WORTH } from '@evenround/core/wear'
+import type { FirmScope } from '../../db/scope'
+
+/** A stage as the round sees it. */
+export interface RoundStage {
+  stageId: string
+  systemId: string
+  systemName: string
+  siteId: string
+  position: number
+  media: Medium
+  action: Action
+  partNumber: string | null
+  /** Null where nothing rates what is in it. */
+  due: { dueOn: string; windowFrom: string; windowTo: string; latePerDay: number; earlyPerDay: number; everyDays: number } | null
+}
+
+interface Row {
+  stage_id: string
+  system_id: string
+  system_name: string
+  site_id: string
+  train: Train
+  part_number: string | null
+  price_minor: number | null
+  fitted_on: string | null
+  due_on: string | null
+  window_from: string
+  window_to: string
+  days: number[]
+  alive: number[]
+}
+
+/** Every stage of the firm with its next due day and what leaving that day costs. */
+export async function roundStages(scope: FirmScope, terms: RoundTerms): Promise<RoundStage[]> {
+  const rows = await scope.query<Row>(
+    `select stage.id as stage_id, system.id as system_id, system.name as system_name, site.id as site_id, v.train, part.part_number,
+       part.price_minor, f.fitted_on::text, f.due_on::text, f.window_from::text, f.window_to::text, f.days, f.alive
+     from stage
+     join system on system.firm_id = stage.firm_id and system.id = stage.system_id and system.gone_at is null
+     join site on site.firm_id = system.firm_id and site.id = system.site_id and site.gone_at is null
+     join train_version v on v.firm_id = system.firm_id and v.system_id = system.id and v.version = system.train_version
+     left join part on part.firm_id = stage.firm_id and part.id = stage.next_part_id
+     left join stage_forecast f on f.firm_id = stage.firm_id and f.stage_id = stage.id
+     where stage.firm_id = $1 order by stage.id`,
+  )
+  const flows = new Map<Train, ReturnType<typeof stagesInFlow>>()
+  return rows.flatMap((row): RoundStage[] => {
+    const flow = flows.get(row.train) ?? stagesInFlow(row.train)
+    flows.set(row.train, flow)
+    const node = flow.find(({ id }) => id === row.stage_id)
+    if (!node) return []
+    const action = actionsFor(node)[0] as Action
+    return [
+      {
+        stageId: row.stage_id,
+        systemId: row.system_id,
+        systemName: row.system_name,
+        siteId: row.site_id,
+        position: flow.indexOf(node) + 1,
+        media: node.media,
+        action,
+        partNumber: row.part_number,
+        due: dueOfRow(row, node.media, action, terms),
+      },
+    ]
+  })
+}
+
+/** Nobody is visited more often than every four weeks for what wears out faster: that wants a larger part, not more drives. */
+const LEAST_INTERVAL_DAYS = 28
+/** A change after the next one is known to this share of its interval at the best. */
+const LATER_BY_SHARE = 0.2
+
+/** A change costs its part and its work; the work of washing and cleaning has no part. */
+function dueOfRow(row: Row, media: Medium, action: Action, terms: RoundTerms): RoundStage['due'] {
+  const { due_on: dueOn, fitted_on: fittedOn, window_from: windowFrom, window_to: windowTo } = row
+  if (dueOn === null || fittedOn === null) return null
+  const belief = { fittedOn, days: row.days, alive: row.alive }
+  const partMin = action === 'change' || action === 'refill' ? ((row.price_minor ?? 0) * 60) / terms.hourMinor : 0
+  const worth = stageWorth(belief, {
+    dueOn,
+    windowFrom,
+    windowTo,
+    changeMin: partMin + taskMinutes(action, media),
+    medianDays: Math.max(LEAST_INTERVAL_DAYS, dayOfChance(belief, 0.5, 0)),
+    lateWorth: LATE_DAYS_WORTH[media],
+  })
+  return { dueOn, windowFrom, windowTo, ...worth, everyDays: Math.max(LEAST_INTERVAL_DAYS, daysBetween(fittedOn, dueOn)) }
+}
+
+/** A change of a stage within a stretch: days as ISO days, the first one or one after it by the stage's usual interval. */
+export interface Occurrence {
+  stage: RoundStage
+  times: number
+  dueOn: string
+  windowFrom: string
+  windowTo: string
+}
+
+/** The changes a stage wants until `until`, reckoned from `from` where it is overdue. */
+export function occurrences(stage: RoundStage, from: string, until: string): Occurrence[] {
+  const { due } = stage
+  if (due === null) return []
+  const all: Occurrence[] = []
+  const start = due.dueOn < from ? from : due.dueOn
+  for (let times = 0; ; times++) {
+    const by = times * due.everyDays
+    const dueOn = addDays(times === 0 ? due.dueOn : start, by)
+    if (dueOn > until && addDays(due.windowFrom, by) > until) return all
+    if (dueOn > until) return all
+    const shift = daysBetween(due.dueOn, dueOn)
+    const wide = times === 0 ? 0 : Math.round(due.everyDays * LATER_BY_SHARE)
+    const windowFrom = addDays(due.windowFrom < due.dueOn ? due.windowFrom : due.dueOn, shift - wide)
+    all.push({ stage, times, dueOn, windowFrom, windowTo: addDays(due.windowTo, shift + wide) })
+  }
+}
+
+/** Wear goes on over the weekend; a round counts working days. */
+const DAYS_A_WORKING_DAY = 7 / 5
+
+/** As grouping takes it, with days as indices that `index` gives: the last working day at or before an ISO day. */
+export function asDueStage({ stage, times, dueOn, windowFrom, windowTo }: Occurrence, index: (day: string) => number): DueStage {
+  const { due, action, media } = stage
+  return {
+    id: `${stage.stageId}/${times}`,
+    stage: stage.stageId,
+    system: stage.systemId,
+    dueDay: index(dueOn),
+    windowDays: [index(windowFrom), index(windowTo)],
+    latePerDay: (due?.latePerDay ?? 0) * DAYS_A_WORKING_DAY,
+    earlyPerDay: (due?.earlyPerDay ?? 0) * DAYS_A_WORKING_DAY,
+    workMin: taskMinutes(action, media),
+    loadKg: taskKg(action, media),
+  }
+}

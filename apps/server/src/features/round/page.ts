@@ -1,0 +1,61 @@
+import type { RoundMark, RoundPage } from '@evenround/contract/rounds'
+import { Person } from '../../db/entities/master'
+import { RoundMarkRow, type RoundPublication } from '../../db/entities/round'
+import type { FirmScope } from '../../db/scope'
+import { instantAt } from '../../time/zone'
+import type { Draft } from './draft'
+
+const windowOf = ({ fromMin, toMin }: RoundMarkRow): RoundMark['window'] => (fromMin === null || toMin === null ? null : [fromMin, toMin])
+
+/** The round as a screen shows it: what is to be planned, the plan in the making, what was decided, what is published. */
+export async function roundPage(scope: FirmScope, { set, standing, row }: Draft, timeZone: string): Promise<RoundPage> {
+  const names = new Map((await scope.find(Person)).map(({ id, name }) => [id, name]))
+  const visits = new Set(set.visits.map(({ id }) => id))
+  const marks = (await scope.find(RoundMarkRow, {}, { madeAt: 'ASC' })).filter(({ visitId }) => visits.has(visitId))
+  const [last] = await scope.query<Pick<RoundPublication, 'number'> & { published_by: string; published_at: Date }>(
+    'select number, published_by, published_at from round_publication where firm_id = $1 order by number desc limit 1',
+  )
+  return {
+    set,
+    draft: { version: row.version, plan: row.plan, changedAt: row.changedAt.toISOString(), byName: names.get(row.changedBy) ?? '' },
+    marks: marks.map((mark) => ({
+      id: mark.id,
+      visitId: mark.visitId,
+      kind: mark.kind,
+      day: mark.day,
+      window: windowOf(mark),
+      why: mark.why,
+      byName: names.get(mark.madeBy) ?? '',
+    })),
+    publication: last
+      ? { number: last.number, publishedAt: last.published_at.toISOString(), byName: names.get(last.published_by) ?? '' }
+      : null,
+    published: standing,
+    flags: await flagsOf(scope, set.today, timeZone),
+  }
+}
+
+/** Stops on the road that no longer keep the window of what they go on from. */
+async function flagsOf(scope: FirmScope, today: string, timeZone: string): Promise<RoundPage['flags']> {
+  const rows = await scope.query<{
+    id: string
+    name: string
+    day: string
+    arrive_min: number
+    not_before: Date | null
+    not_after: Date | null
+  }>(
+    `select stop.id, site.name, stop.day, stop.arrive_min, stop.not_before, stop.not_after from stop
+     join site on site.firm_id = stop.firm_id and site.id = stop.site_id
+     where stop.firm_id = $1 and stop.day >= $2 and (stop.not_before is not null or stop.not_after is not null) order by stop.day, stop.order_no`,
+    [today],
+  )
+  return rows.flatMap(({ id, name, day, arrive_min, not_before, not_after }) => {
+    const begins = instantAt(timeZone, day, arrive_min)
+    const early = not_before !== null && begins < not_before
+    const late = not_after !== null && begins > not_after
+    if (!early && !late) return []
+    const text = early ? 'is planned before what it waits for is over' : 'is planned after the last moment it may begin'
+    return [{ stopId: id, siteName: name, day, text }]
+  })
+}

@@ -1,0 +1,195 @@
+import type { Site } from '../../db/entities/master'
+import type { RoundMarkRow } from '../../db/entities/round'
+import { asDueStage, occurrences, type RoundStage } from './dues'
+import type { EarlierVisit, Existing } from './existing'
+import { dayIndex, dueVisits, type SiteContext, withMarks } from './visits'
+
+// Working days of two weeks and a half, from the day after today, a Sunday.
+const TODAY = '2026-11-29'
+const DAYS = [
+  '11-30',
+  '12-01',
+  '12-02',
+  '12-03',
+  '12-04',
+  '12-07',
+  '12-08',
+  '12-09',
+  '12-10',
+  '12-11',
+  '12-14',
+  '12-15',
+  '12-16',
+  '12-17',
+].map((day) => `2026-${day}`)
+const stage = (
+  id: string,
+  dueOn: string | null,
+  more: Partial<RoundStage> & { from?: string; to?: string; everyDays?: number } = {},
+): RoundStage => {
+  const { from, to, everyDays, ...rest } = more
+  return {
+    stageId: id,
+    systemId: 'kitchen',
+    systemName: 'Kitchen',
+    siteId: 'site',
+    position: 1,
+    media: 'sediment',
+    action: 'change',
+    partNumber: 'BW-SED-10',
+    due:
+      dueOn === null
+        ? null
+        : { dueOn, windowFrom: from ?? dueOn, windowTo: to ?? dueOn, latePerDay: 2, earlyPerDay: 1, everyDays: everyDays ?? 180 },
+    ...rest,
+  }
+}
+let made = 0
+const contextOf = (stages: RoundStage[], more: Partial<SiteContext> = {}, existing: Partial<Existing> = {}): SiteContext => ({
+  site: { id: 'site', name: 'Net loft', village: 'Quay', island: 'Thrawn', source: 'municipal' } as Site,
+  place: 'thrawn/quay',
+  driveMin: 40,
+  hours: null,
+  shut: [],
+  stages,
+  terms: { hourMinor: 4800, accessMin: 8, setupMin: 14, unevenness: 1, change: 30 },
+  days: DAYS,
+  today: TODAY,
+  existing: {
+    earlier: [],
+    tied: [],
+    elsewhere: new Set(),
+    tasks: new Map(),
+    marks: [],
+    extras: [],
+    extraStops: new Map(),
+    set: null,
+    ...existing,
+  },
+  newId: () => `new-${++made}`,
+  ...more,
+})
+const earlier = (id: string, stageIds: string[], day: string | null, more: Partial<EarlierVisit> = {}): EarlierVisit => ({
+  id,
+  siteId: 'site',
+  stops: [{ stopId: `stop-of-${id}`, systemId: 'kitchen' }],
+  stageIds: new Set(stageIds),
+  day,
+  technicianId: 'tam',
+  promised: false,
+  ...more,
+})
+const mark = (kind: RoundMarkRow['kind'], day: string, more: Partial<RoundMarkRow> = {}): RoundMarkRow =>
+  ({
+    id: `${kind}-${day}`,
+    visitId: 'v',
+    kind,
+    day,
+    fromMin: null,
+    toMin: null,
+    why: '',
+    madeBy: 'isla',
+    madeAt: new Date(0),
+    ...more,
+  }) as RoundMarkRow
+
+test('days as indices: the last working day at or before, −1 before the first, one past the end after the last', () => {
+  const index = dayIndex(DAYS)
+  expect([TODAY, '2026-11-30', '2026-12-05', '2026-12-06', '2026-12-07', '2026-12-17', '2026-12-24'].map(index)).toEqual([
+    -1, 0, 4, 4, 5, 13, 14,
+  ])
+})
+
+describe('when a stage is wanted', () => {
+  test('its next change, and those after it by its interval, known the less the later they are', () => {
+    const all = occurrences(stage('a', '2026-12-02', { from: '2026-12-01', to: '2026-12-04', everyDays: 30 }), '2026-11-30', '2027-02-05')
+    expect(all.map(({ dueOn }) => dueOn)).toEqual(['2026-12-02', '2027-01-01', '2027-01-31'])
+    expect(all[0]).toMatchObject({ windowFrom: '2026-12-01', windowTo: '2026-12-04' })
+    // A fifth of thirty days either side.
+    expect(all[1]).toMatchObject({ windowFrom: '2026-12-25', windowTo: '2027-01-09' })
+  })
+  test('after an overdue change the next is reckoned from now, and what nothing rates is wanted never', () => {
+    const all = occurrences(stage('a', '2026-09-01', { everyDays: 30 }), '2026-11-30', '2027-01-15')
+    expect(all.map(({ dueOn }) => dueOn)).toEqual(['2026-09-01', '2026-12-30'])
+    expect(occurrences(stage('a', null), '2026-11-30', '2027-01-15')).toEqual([])
+  })
+  test('a day of the round stands for more than a day of wear', () => {
+    const [one] = occurrences(stage('a', '2026-12-02'), '2026-11-30', '2026-12-17')
+    if (!one) throw new Error('it is wanted')
+    expect(asDueStage(one, dayIndex(DAYS))).toMatchObject({ dueDay: 2, latePerDay: 2.8, earlyPerDay: 1.4, workMin: 8 })
+  })
+})
+
+describe('visits of a site', () => {
+  test('what is overdue is wanted from the first day on, germs within two weeks', () => {
+    const [sediment] = dueVisits(contextOf([stage('a', '2026-10-01')]))
+    expect(sediment?.windowDays).toEqual([0, 13])
+    const [lamp] = dueVisits(contextOf([stage('a', '2026-10-01', { media: 'uv-lamp' })]))
+    expect(lamp?.windowDays).toEqual([0, 9])
+  })
+  test('stages go together, each system is a stop of its own, and what goes early says what it loses', () => {
+    const kitchen = stage('a', '2026-12-02', { from: '2026-11-30', to: '2026-12-11' })
+    const bar = stage('b', '2026-12-04', { from: '2026-11-30', to: '2026-12-15', systemId: 'bar', systemName: 'Bar' })
+    const [visit, more] = dueVisits(contextOf([kitchen, bar]))
+    expect(more).toBeUndefined()
+    expect(visit?.stops.map(({ systemName }) => systemName)).toEqual(['Kitchen', 'Bar'])
+    // Eight to get in, fourteen a system, eight a change.
+    expect(visit?.serviceMin).toBe(8 + 2 * 14 + 2 * 8)
+    expect(visit?.stops.reduce((sum, { workMin }) => sum + workMin, 0)).toBe(visit?.serviceMin)
+    expect(visit?.stops[1]?.tasks[0]).toMatchObject({ pulledDays: 2, lostMin: 2.8 })
+  })
+  test('a visit keeps its name and its stop by what it does; what is seen to elsewhere is not planned twice', () => {
+    const context = contextOf([stage('a', '2026-12-02', { to: '2026-12-11' })], {}, { earlier: [earlier('v', ['a', 'z'], '2026-12-03')] })
+    expect(dueVisits(context)[0]).toMatchObject({ id: 'v', kind: 'stands', promisedDay: 3, stops: [{ stopId: 'stop-of-v' }] })
+    expect(dueVisits(contextOf([stage('a', '2026-12-02')], {}, { elsewhere: new Set(['a']) }))).toEqual([])
+  })
+  test('work on the road that nothing makes due stays about its day; a day given to the customer is held', () => {
+    const planned = earlier('v', ['a'], '2026-12-09')
+    const [about] = dueVisits(contextOf([stage('a', '2027-06-01')], {}, { earlier: [planned] }))
+    expect(about).toMatchObject({ id: 'v', windowDays: [2, 12], pinnedDay: null })
+    const [promised] = dueVisits(contextOf([stage('a', '2027-06-01')], {}, { earlier: [{ ...planned, promised: true }] }))
+    expect(promised).toMatchObject({ pinnedDay: 7, promised: true })
+  })
+  test('a place that is shut waits for its opening; one that does not open is not visited', () => {
+    const due = [stage('a', '2026-12-01', { from: '2026-11-30', to: '2026-12-03' })]
+    const shut = [0, 1, 2, 3, 4, 5]
+    const [visit] = dueVisits(contextOf(due, { shut }))
+    expect(visit?.windowDays[0]).toBe(6)
+    expect(visit?.closedDays).toEqual(shut)
+    expect(dueVisits(contextOf(due, { shut: DAYS.map((_, index) => index) }))).toEqual([])
+  })
+  test('wells ask for the skill', () => {
+    const context = contextOf([stage('a', '2026-12-02')])
+    const [visit] = dueVisits({ ...context, site: { ...context.site, source: 'drilled-well' } as Site })
+    expect(visit?.skills).toEqual(['wells'])
+  })
+})
+
+describe('what people decided', () => {
+  const visit = () => {
+    const [one] = dueVisits(
+      contextOf([stage('a', '2026-12-02', { from: '2026-12-01', to: '2026-12-08' })], {}, { earlier: [earlier('v', ['a'], null)] }),
+    )
+    if (!one) throw new Error('it is due')
+    return one
+  }
+  test('a pin holds a day, also beyond the window; the last one counts', () => {
+    const held = withMarks(visit(), [mark('pin', '2026-12-02'), mark('pin', '2026-12-15')], DAYS)
+    expect(held).toMatchObject({ pinnedDay: 11, promised: false })
+    expect(held.windowDays[1]).toBe(11)
+  })
+  test('a promise has a window: its service may run past it, its beginning may not', () => {
+    const { open, promise, promised, serviceMin } = withMarks(visit(), [mark('promise', '2026-12-02', { fromMin: 600, toMin: 660 })], DAYS)
+    expect([promised, promise]).toEqual([true, [600, 660]])
+    expect(open).toEqual([[600, 660 + serviceMin]])
+  })
+  test('forbidden days are closed, and a part that is not there moves the window', () => {
+    expect(withMarks(visit(), [mark('forbid', '2026-12-02'), mark('forbid', '2026-12-03')], DAYS).closedDays).toEqual([2, 3])
+    const { windowDays } = withMarks(visit(), [mark('not-before', '2026-12-11')], DAYS)
+    expect(windowDays[0]).toBe(9)
+    expect(windowDays[1]).toBeGreaterThan(9)
+  })
+  test('marks of other visits and of days that are over change nothing', () => {
+    expect(withMarks(visit(), [mark('pin', '2026-12-02', { visitId: 'other' }), mark('pin', '2026-11-01')], DAYS)).toEqual(visit())
+  })
+})

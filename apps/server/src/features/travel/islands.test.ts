@@ -1,0 +1,89 @@
+import { execFileSync } from 'node:child_process'
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { mapFeatureSchema } from '@evenround/contract/geo'
+import { NOT_TODAY_MIN, type Travel } from '@evenround/core/round/roads'
+import { DEMO_CUSTOMERS } from '../../demo/customers'
+import { DEMO_SITES } from '../../demo/world'
+import { ISLAND_PLACES, islandTravel, MAP } from './islands'
+
+let travel: Travel
+beforeAll(async () => {
+  travel = await islandTravel.between(ISLAND_PLACES)
+})
+
+/** Minutes for a drive that leaves then. */
+function lasts(from: string, to: string, at: number): number {
+  const [a, b] = [travel.places.indexOf(from), travel.places.indexOf(to)]
+  const matrix = travel.travelByHour.findLast(({ fromMin }) => fromMin <= at)?.travelMin ?? travel.travelMin
+  return matrix[a]?.[b] ?? Number.NaN
+}
+const TOWN = 'great-skellan/skellan-town'
+
+test('every customer of the demo lives at a place of the map, and the script writes the same map again', () => {
+  const known = new Set(ISLAND_PLACES.map(({ island, name }) => `${island}/${name}`))
+  for (const { island, village } of [...DEMO_SITES, ...DEMO_CUSTOMERS]) expect(known).toContain(`${island}/${village}`)
+  const folder = mkdtempSync(join(tmpdir(), 'islands-'))
+  try {
+    const again = join(folder, 'again.json')
+    execFileSync(process.execPath, [join(__dirname, '../../../../bin/lib/islands.mjs'), again])
+    const written = (file: string): unknown => JSON.parse(readFileSync(file, 'utf8'))
+    expect(written(again)).toEqual(written(join(__dirname, 'skellan-sound.geo.json')))
+  } finally {
+    rmSync(folder, { recursive: true })
+  }
+})
+
+test('the map is GeoJSON far out at sea, each island round its own villages', () => {
+  for (const feature of MAP) expect(mapFeatureSchema.safeParse(feature).success).toBe(true)
+  for (const { lon, lat } of ISLAND_PLACES) {
+    expect(Math.abs(lon + 21.6)).toBeLessThan(0.5)
+    expect(Math.abs(lat - 58.3)).toBeLessThan(0.3)
+  }
+  expect(MAP.filter(({ properties }) => properties.kind === 'island')).toHaveLength(5)
+})
+
+test('on one island the hour makes no difference; over the bridge neither', () => {
+  for (const to of ['great-skellan/hollin', 'great-skellan/tarrow', 'thrawn/thrawn-head']) {
+    const all = new Set([360, 480, 600, 690, 760, 900, 1080].map((at) => lasts(TOWN, to, at)))
+    expect(all.size).toBe(1)
+    expect([...all][0]).toBeGreaterThan(5)
+  }
+})
+
+test('the causeway is under water about noon: over it by nine it is a drive, at eleven it is a wait or a ferry', () => {
+  const early = lasts('great-skellan/weir', 'little-skellan/narrows', 540)
+  expect(early).toBe(14)
+  expect(lasts('great-skellan/weir', 'little-skellan/narrows', 675)).toBeGreaterThan(60)
+})
+
+test('to the outer islands there is the ferry, with its sailing, and after the last one nothing', () => {
+  const [a, b] = [TOWN, 'murrow-holm/slip'].map((id) => travel.places.indexOf(id)) as [number, number]
+  const sailed = new Set(travel.sails.map(({ sailsMin }) => sailsMin[a]?.[b] ?? -1))
+  // Seven rounds a day call there on the way out or back; those before eight are too early to reach.
+  for (const sails of [510, 710, 910]) expect(sailed).toContain(sails)
+  expect(lasts(TOWN, 'murrow-holm/slip', 1150)).toBe(NOT_TODAY_MIN)
+})
+
+test('leaving later is never there earlier, within what a quarter of an hour is rounded to', () => {
+  for (let at = 360; at < 1080; at += 15)
+    for (const to of travel.places.slice(0, 8)) {
+      const [now, next] = [lasts(TOWN, to, at), lasts(TOWN, to, at + 15)]
+      if (next < NOT_TODAY_MIN) expect(now).toBeLessThanOrEqual(next + 15 + 14)
+    }
+})
+
+test('places no net knows are reckoned by the crow’s way, the same at any hour', async () => {
+  const strange = [
+    { id: 'x', name: 'x', island: 'x', lon: 0, lat: 50 },
+    { id: 'y', name: 'y', island: 'x', lon: 0, lat: 50.1 },
+  ]
+  const { travelMin, travelByHour } = await islandTravel.between(strange)
+  // A tenth of a degree is 11.12 km: with winding roads at 45 km/h twenty minutes.
+  expect(travelMin).toEqual([
+    [0, 20],
+    [20, 0],
+  ])
+  expect(travelByHour).toEqual([])
+})

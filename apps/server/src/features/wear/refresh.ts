@@ -1,0 +1,116 @@
+import type { StageSummary, WearInput } from '@evenround/core/wear'
+import { Firm } from '../../db/entities/master'
+import type { FirmScope, InFirm } from '../../db/scope'
+import { dayIn } from '../../time/zone'
+import { type KnownStage, knownOfSystems } from './inputs'
+
+/** Stages a batch: small enough to be done again after a kill, large enough to read in bulk. */
+const BATCH = 400
+
+export interface RefreshDeps {
+  inFirm: InFirm
+  now: () => Date
+  /** Summaries in a worker thread, in the order of the inputs. */
+  summarise: (inputs: readonly WearInput[]) => Promise<(StageSummary | null)[]>
+}
+
+interface Waiting {
+  stage_id: string
+  system_id: string
+  marked_at: string
+}
+
+/** Some marks, and every other mark of the systems they fall in: a system is read once. */
+const waiting = (scope: FirmScope): Promise<Waiting[]> =>
+  scope.query(
+    `with first as (
+       select stage.system_id from stale_stage s join stage on stage.firm_id = s.firm_id and stage.id = s.stage_id
+       where s.firm_id = $1 order by s.stage_id limit ${BATCH})
+     select s.stage_id, stage.system_id, s.marked_at::text from stale_stage s
+     join stage on stage.firm_id = s.firm_id and stage.id = s.stage_id
+     where s.firm_id = $1 and stage.system_id in (select distinct system_id from first)`,
+  )
+
+/** A row by the names of its columns. */
+function forecastRow(firmId: string, known: KnownStage, summary: StageSummary, now: Date): Record<string, unknown> {
+  const { node, row, current, school } = known
+  const { belief, dueOn, windowFrom, windowTo, p10, p50, p90, governing } = summary
+  return {
+    firm_id: firmId,
+    stage_id: node.id,
+    system_id: row.systemId,
+    site_id: row.siteId,
+    media: node.media,
+    part_number: current?.partNumber ?? '',
+    fitted_on: belief.fittedOn,
+    fitted_known: current?.dateKnown ?? true,
+    days: belief.days,
+    alive: belief.alive,
+    due_on: dueOn,
+    window_from: windowFrom,
+    window_to: windowTo,
+    p10,
+    p50,
+    p90,
+    governing,
+    school: school.inForce,
+    computed_at: now.toISOString(),
+  }
+}
+
+const COLUMNS =
+  'firm_id, stage_id, system_id, site_id, media, part_number, fitted_on, fitted_known, days, alive, due_on, window_from, window_to, p10, p50, p90, governing, school, computed_at'
+
+async function store(scope: FirmScope, done: readonly Waiting[], rows: readonly Record<string, unknown>[]): Promise<void> {
+  const ids = done.map(({ stage_id }) => stage_id)
+  await scope.query('delete from stage_forecast where firm_id = $1 and stage_id = any($2)', [ids])
+  // One statement for the batch, rows as JSON: arrays of arrays cannot be unnested.
+  await scope.query(
+    `insert into stage_forecast (${COLUMNS}) select ${COLUMNS} from json_populate_recordset(null::stage_forecast, $2::json) where firm_id = $1`,
+    [JSON.stringify(rows)],
+  )
+  // A mark set again meanwhile is newer than the one this batch answers, and stays.
+  await scope.query(
+    `delete from stale_stage s using unnest($2::uuid[], $3::timestamptz[]) as done (stage_id, marked_at)
+     where s.firm_id = $1 and s.stage_id = done.stage_id and s.marked_at = done.marked_at`,
+    [ids, done.map(({ marked_at }) => marked_at)],
+  )
+}
+
+/** One batch of a firm's stale stages; how many it did, 0 when none waits. Reading and storing are transactions of their own. */
+async function refreshBatch(deps: RefreshDeps, firmId: string): Promise<number> {
+  const now = deps.now()
+  const { marks, known } = await deps.inFirm(firmId, async (scope) => {
+    const marks = await waiting(scope)
+    const firm = await scope.findOne(Firm, {})
+    if (marks.length === 0 || !firm) return { marks: [], known: new Map<string, KnownStage>() }
+    const context = { firm, today: dayIn(firm.timeZone, now) }
+    return { marks, known: await knownOfSystems(scope, [...new Set(marks.map(({ system_id }) => system_id))], context) }
+  })
+  if (marks.length === 0) return 0
+  const asked = marks.flatMap(({ stage_id }) => {
+    const stage = known.get(stage_id)
+    return stage?.input ? [{ stage, input: stage.input }] : []
+  })
+  const summaries = await deps.summarise(asked.map(({ input }) => input))
+  const rows = asked.flatMap(({ stage }, index) => {
+    const summary = summaries[index]
+    return summary ? [forecastRow(firmId, stage, summary, now)] : []
+  })
+  await deps.inFirm(firmId, (scope) => store(scope, marks, rows))
+  return marks.length
+}
+
+/**
+ * Makes the forecasts of a firm's stale stages anew, batch by batch, each stored for good before the next: killed in the middle,
+ * it goes on where it was. `goOn` is asked between batches. Returns how many stages were done.
+ */
+export async function refreshFirm(deps: RefreshDeps, firmId: string, goOn: () => boolean = () => true): Promise<number> {
+  let total = 0
+  while (goOn()) {
+    const done = await refreshBatch(deps, firmId)
+    if (done === 0) break
+    total += done
+  }
+  return total
+}
