@@ -20,6 +20,30 @@ const ASKS = {
   telemetry: ['wear'],
   train: ['wear'],
 }
+/** The core's folders from the lowest up: each knows only those before it. */
+const CORE = [
+  'units',
+  'records',
+  'schedule',
+  'readings',
+  'catalogue',
+  'train',
+  'wear',
+  'firm',
+  'disinfection',
+  'visit',
+  'job',
+  'intake',
+  'round',
+]
+const coreOrder = CORE.map((name, at) =>
+  only(
+    `core-${name}`,
+    `^packages/core/src/${name}/`,
+    { path: `^packages/core/src/(${CORE.slice(at + 1).join('|') || 'none'})/` },
+    `In the core ${name} stands below ${CORE.slice(at + 1).join(', ') || 'nothing'}.`,
+  ),
+)
 const subjects = (names) => `^apps/server/src/features/(${names.join('|')})/`
 const serverSubjects = [
   ...Object.entries(ASKS).map(([name, asks]) =>
@@ -47,10 +71,11 @@ module.exports = {
       { pathNot: '^packages/core/' },
       'The core imports nothing but itself: no interface, no I/O, no packages.',
     ),
+    ...coreOrder,
     only(
       'simulator-is-no-model',
       '^packages/core/src/simulate/',
-      { path: '^packages/core/src/', pathNot: '^packages/core/src/(simulate|catalogue)/' },
+      { path: '^packages/core/src/', pathNot: '^packages/core/src/(simulate/|catalogue/|train/types)' },
       'The simulator shares no code with the models it judges.',
     ),
     only(
@@ -86,7 +111,12 @@ module.exports = {
       'Tables, time, HTTP and sign-in know no subject.',
     ),
     only('db-lowest', '^apps/server/src/(db|time)/', { path: '^apps/server/src/(http|auth)/' }, 'Tables and time know no request.'),
-    only('http-below-auth', '^apps/server/src/http/', { path: '^apps/server/src/auth/' }, 'Sign-in answers requests, not the other way round.'),
+    only(
+      'http-below-auth',
+      '^apps/server/src/http/',
+      { path: '^apps/server/src/auth/' },
+      'Sign-in answers requests, not the other way round.',
+    ),
     only('parts-below-features', '^apps/app/src/parts/', { path: '^apps/app/src/(features|app)/' }, 'Parts know no screen.'),
     only('data-below-parts', '^apps/app/src/data/', { path: '^apps/app/src/(features|app|parts|ui)/' }, 'Data knows no interface.'),
     only(

@@ -1,9 +1,12 @@
 // Whether run sheets are safe, and the checker worth something: drawn trains, mutants of their sheets, and what a sheet costs.
-import { FAMILIES, type Family, familyTrain } from '@evenround/core/catalogue'
+
 import { drawTrain, seeded } from '@evenround/core/simulate'
 import {
   type Action,
   actionsFor,
+  FAMILIES,
+  type Family,
+  familyTrain,
   type SheetResult,
   type SheetSchools,
   sheet,

@@ -1,6 +1,7 @@
 // Twenty thousand systems with a million readings, written as the rows the server would have written.
-import { FAMILIES, familyTrain } from '@evenround/core/catalogue'
+
 import { seeded } from '@evenround/core/simulate'
+import { FAMILIES, familyTrain } from '@evenround/core/train'
 import type { Client } from 'pg'
 
 export const SYSTEMS = 20_000

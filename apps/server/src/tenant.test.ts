@@ -1,4 +1,4 @@
-import { FAMILIES, familyTrain } from '@evenround/core/catalogue'
+import { FAMILIES, familyTrain } from '@evenround/core/train'
 import { v7 as uuidv7 } from 'uuid'
 import { peek } from './testing/database'
 import { batch, begun, fitted, measured, ticked } from './testing/facts'

@@ -1,5 +1,7 @@
 import { HOUSINGS, MEDIA } from '@evenround/core/catalogue'
+import { HOLD_KINDS } from '@evenround/core/train'
 import { isIsoDay } from '@evenround/core/units'
+import { WATER_SOURCES } from '@evenround/core/wear'
 import { z } from 'zod'
 
 export const idSchema = z.uuid()
@@ -19,10 +21,10 @@ export const versionSchema = z.int().min(1).max(2_000_000_000)
 
 export const mediumSchema = z.enum(MEDIA)
 export const housingSchema = z.enum(HOUSINGS)
-export const waterSourceSchema = z.enum(['municipal', 'drilled-well', 'shallow-well', 'surface', 'roof'])
+export const waterSourceSchema = z.enum(WATER_SOURCES)
 export const foundSchema = z.enum(['as-new', 'light', 'as-expected', 'heavy', 'spent'])
 export const actionSchema = z.enum(['change', 'wash', 'refill', 'clean'])
-export const holdKindSchema = z.enum(['low-flow', 'ice', 'first-tank', 'boil-or-bottled', 'do-not-drink', 'do-not-use'])
+export const holdKindSchema = z.enum(HOLD_KINDS)
 
 /** Characters no text may hold: control characters (scanned codes bring them along) and halves of characters, which cannot be stored. */
 const NOT_IN_LINE = /[\p{Cc}\p{Cs}]/u

@@ -1,6 +1,9 @@
-import { CERTIFICATE_FORMAT, JOB_STANDS, TARGETS } from '@evenround/core/disinfection'
+import { TARGETS } from '@evenround/core/disinfection'
+import { CHLORINE_FIELDS } from '@evenround/core/firm'
+import { CERTIFICATE_FORMAT, JOB_STANDS } from '@evenround/core/job'
 import { z } from 'zod'
-import { daySchema, idSchema, instantSchema, lineSchema, versionSchema } from './common'
+import { daySchema, idSchema, instantSchema, versionSchema } from './common'
+import { shapeOf } from './fields'
 import { holdSchema, siteSchema, systemSchema } from './site'
 import { storedFactSchema } from './visit'
 
@@ -22,18 +25,7 @@ export const disinfectionRowSchema = z.object({
 export type DisinfectionRow = z.infer<typeof disinfectionRowSchema>
 export const disinfectionsSchema = z.object({ today: daySchema, rows: z.array(disinfectionRowSchema) })
 
-/** Chlorine as the firm buys it, with the day on the jug. */
-const productFields = {
-  name: lineSchema(120),
-  form: z.enum(['liquid', 'solid']),
-  percent: z.number().gt(0).max(100),
-  basis: z.enum(['w/w', 'w/v']).nullable(),
-  densityKgL: z.number().gt(0.5).max(3).nullable(),
-  strengthAs: z.enum(['available-chlorine', 'sodium-hypochlorite']),
-  thickened: z.boolean(),
-  filledOn: daySchema.nullable(),
-  storedAtC: z.number().min(-2).max(60),
-}
+const productFields = shapeOf(CHLORINE_FIELDS)
 export const chlorineSchema = z.object({
   id: idSchema,
   version: versionSchema,

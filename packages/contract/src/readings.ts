@@ -1,3 +1,4 @@
+import { USUAL_MEMBRANE, USUAL_RESIN_EQ_PER_L } from '@evenround/core/readings'
 import { z } from 'zod'
 
 const concentration = z.number().min(0)
@@ -25,14 +26,14 @@ export const tdsInputSchema = z
 
 const fixedFloorSchema = z.strictObject({
   kind: z.literal('fixed-floor'),
-  watchPassage: share.default(0.1),
-  replacePassage: share.default(0.15),
+  watchPassage: share.default(USUAL_MEMBRANE.watchPassage),
+  replacePassage: share.default(USUAL_MEMBRANE.replacePassage),
 })
 const ownBaselineSchema = z.strictObject({
   kind: z.literal('own-baseline'),
   baselinePassage: z.number().gt(0).max(1),
-  watchRatio: z.number().gt(0).default(1.5),
-  replaceRatio: z.number().gt(0).default(2),
+  watchRatio: z.number().gt(0).default(USUAL_MEMBRANE.watchRatio),
+  replaceRatio: z.number().gt(0).default(USUAL_MEMBRANE.replaceRatio),
 })
 
 export const membraneInputSchema = z.strictObject({
@@ -46,7 +47,7 @@ export const resinInputSchema = z.strictObject({
   outTdsMgL: concentration,
   targetTdsMgL: concentration,
   resinL: z.number().gt(0),
-  capacityEqPerL: z.number().gt(0).default(0.55),
+  capacityEqPerL: z.number().gt(0).default(USUAL_RESIN_EQ_PER_L),
   litresSinceFill: z.number().min(0),
   litresPerDay: z.number().min(0),
 })

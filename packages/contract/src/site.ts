@@ -1,17 +1,7 @@
+import { SITE_FIELDS } from '@evenround/core/firm'
 import { z } from 'zod'
-import {
-  actionSchema,
-  daySchema,
-  holdKindSchema,
-  housingSchema,
-  idSchema,
-  instantSchema,
-  lineSchema,
-  mediumSchema,
-  textSchema,
-  versionSchema,
-  waterSourceSchema,
-} from './common'
+import { actionSchema, daySchema, holdKindSchema, housingSchema, idSchema, instantSchema, mediumSchema, versionSchema } from './common'
+import { shapeOf } from './fields'
 import { trainSchema } from './train'
 import { ratedSchema } from './visit'
 import { forecastSchema, schoolInForceSchema } from './wear'
@@ -52,17 +42,7 @@ export const systemSchema = z.object({
 })
 export type SystemDto = z.infer<typeof systemSchema>
 
-export const siteFieldsSchema = z.object({
-  name: lineSchema(120),
-  village: lineSchema(80),
-  island: lineSchema(80),
-  access: textSchema(1000),
-  contact: textSchema(120),
-  phone: textSchema(40),
-  people: z.int().min(1).max(5000),
-  source: waterSourceSchema,
-  chlorineMgL: z.number().min(0).max(20).nullable(),
-})
+const siteFieldsSchema = z.object(shapeOf(SITE_FIELDS))
 export const siteSchema = siteFieldsSchema.extend({ id: idSchema, version: versionSchema })
 export type SiteDto = z.infer<typeof siteSchema>
 export const siteEditSchema = siteFieldsSchema.extend({ version: versionSchema }).strict()

@@ -1,4 +1,5 @@
-import { FACT_BASE, type Fact, type FactKind, type FactOf, FACT_KINDS as KINDS, RATED } from '@evenround/core/visit'
+import { RATED } from '@evenround/core/firm'
+import { FACT_BASE, type Fact, type FactKind, type FactOf, FACT_KINDS as KINDS } from '@evenround/core/visit'
 import { z } from 'zod'
 import { actionSchema, idSchema, instantSchema, lineSchema } from './common'
 import { objectOf, shapeOf } from './fields'

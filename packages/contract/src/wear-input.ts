@@ -1,3 +1,4 @@
+import { USUAL_LIMITS } from '@evenround/core/catalogue'
 import { forecast, narrowing, type WearInput } from '@evenround/core/wear'
 import { z } from 'zod'
 import { daySchema, foundSchema, mediumSchema, waterSourceSchema } from './common'
@@ -31,13 +32,13 @@ const stageSchema = z.strictObject({
   }),
   limits: z
     .strictObject({
-      overCleanKpa: positive.default(70),
-      flowShare: z.number().positive().lt(1).default(0.6),
+      overCleanKpa: positive.default(USUAL_LIMITS.overCleanKpa),
+      flowShare: z.number().positive().lt(1).default(USUAL_LIMITS.flowShare),
       passage: z.number().positive().lt(1).optional(),
-      passageRatio: z.number().gt(1).default(2),
-      permeateShare: z.number().positive().lt(1).default(0.7),
-      chlorineMgL: positive.default(0.1),
-      intensityPercent: z.number().positive().lt(100).default(70),
+      passageRatio: z.number().gt(1).default(USUAL_LIMITS.passageRatio),
+      permeateShare: z.number().positive().lt(1).default(USUAL_LIMITS.permeateShare),
+      chlorineMgL: positive.default(USUAL_LIMITS.chlorineMgL),
+      intensityPercent: z.number().positive().lt(100).default(USUAL_LIMITS.intensityPercent),
     })
     .optional(),
   carryOver: z.array(z.strictObject({ on: daySchema, share: z.number().positive().max(1) })).optional(),

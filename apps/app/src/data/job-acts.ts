@@ -1,5 +1,6 @@
-import type { JobPlan, JobStep } from '@evenround/core/disinfection'
-import { CONTACT_END_KEY, outletKey, proofFor, REDOSE } from '@evenround/core/disinfection'
+import type { JobPlan } from '@evenround/core/disinfection'
+import type { JobStep } from '@evenround/core/job'
+import { CONTACT_END_KEY, outletKey, proofFor, REDOSE } from '@evenround/core/job'
 import type { HoldKind } from '@evenround/core/train'
 import {
   done,

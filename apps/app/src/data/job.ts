@@ -1,15 +1,6 @@
 import type { DisinfectionPage, DisinfectionSetup } from '@evenround/contract/disinfections'
-import {
-  DISCHARGES,
-  type Guarded,
-  type JobFigures,
-  type JobPlan,
-  type JobState,
-  type JobStep,
-  jobFigures,
-  jobState,
-  jobSteps,
-} from '@evenround/core/disinfection'
+import { DISCHARGES, type JobPlan } from '@evenround/core/disinfection'
+import { type Guarded, type JobFigures, type JobState, type JobStep, jobFigures, jobState, jobSteps } from '@evenround/core/job'
 import type { SheetSchools } from '@evenround/core/train'
 import { protection } from '@evenround/core/train/protect'
 import type { Fact } from '@evenround/core/visit'

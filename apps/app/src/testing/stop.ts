@@ -1,5 +1,5 @@
 import type { StopDto } from '@evenround/contract/site'
-import { FAMILIES, type Family, familyTrain } from '@evenround/core/catalogue'
+import { FAMILIES, type Family, familyTrain } from '@evenround/core/train'
 import { addDays } from '@evenround/core/units'
 
 export const TODAY = '2026-11-25'

@@ -1,5 +1,5 @@
-import type { Field, Fields, TypeOf } from '@evenround/core/records'
-import type { EntitySchemaColumnOptions } from 'typeorm'
+import type { Field, Fields, RecordOf, TypeOf } from '@evenround/core/records'
+import { Column, type EntitySchemaColumnOptions } from 'typeorm'
 import { snake } from './naming'
 
 /** How each type of field is kept. */
@@ -84,8 +84,22 @@ type Cell<F> = F extends { readonly type: { is: 'instant' } } ? (F extends Field
 /** A row of these fields: instants as dates, those of a group one by one. */
 export type RowOf<F extends Fields> = Together<
   {
-    [N in keyof F & string]: TypeOf<F[N]> extends Record<string, unknown>
+    [N in keyof F & string]: F[N] extends { readonly type: { readonly is: 'group' } }
       ? { [M in keyof TypeOf<F[N]> & string as `${N}${Capitalize<M>}`]: TypeOf<F[N]>[M] }
       : { [P in N]: Cell<F[N]> }
   }[keyof F & string]
 >
+
+type Made<T> = abstract new () => T
+
+/** A table's class with these fields beside what `Base` keeps; further columns stand in the class that extends it. */
+export function keeping<T extends object, const F extends Fields>(Base: Made<T>, fields: F): Made<T & RowOf<F>> {
+  abstract class Keeping extends (Base as Made<object>) {}
+  for (const [property, options] of Object.entries(columnsOf(fields))) Column({ ...options })(Keeping.prototype, property)
+  return Keeping as Made<object> as Made<T & RowOf<F>>
+}
+
+/** What a row holds of these fields, as the program speaks of it. */
+export const recordOf = <const F extends Fields>(fields: F, row: RowOf<F>): RecordOf<F> => fromRow(fields, Object(row)) as RecordOf<F>
+/** A record's values by the properties of its row. */
+export const rowOf = <const F extends Fields>(fields: F, record: RecordOf<F>): RowOf<F> => toRow(fields, record) as RowOf<F>

@@ -1,5 +1,6 @@
 import type { Housing, Medium } from '@evenround/core/catalogue'
 import { MEDIA_PROFILES, ratedAs } from '@evenround/core/catalogue'
+import { USUAL_RESIN_EQ_PER_L } from '@evenround/core/readings'
 
 interface DemoPart {
   partNumber: string
@@ -29,8 +30,6 @@ const part = (
   ...more,
 })
 
-/** Resin in the small and the large refill, litres × 0.55 eq. */
-const EQ_PER_L = 0.55
 const WHOLE_HOUSE_CARBON_L = 74_000
 
 export const DEMO_PARTS: readonly DemoPart[] = [
@@ -42,7 +41,7 @@ export const DEMO_PARTS: readonly DemoPart[] = [
   part('LT-FL-10', 'Fluoride media, small', 'fluoride-media', 'sump-small', 4350),
   part('BW-RO-75', 'Membrane', 'membrane', 'membrane-vessel', 6900),
   part('LT-PC-06', 'Post carbon, inline', 'post-carbon', 'push-fit', 1450),
-  part('LT-DI-10', 'Mixed bed, small', 'deionising-resin', 'sump-small', 3900, { milliequivalents: 1.6 * EQ_PER_L * 1000 }),
+  part('LT-DI-10', 'Mixed bed, small', 'deionising-resin', 'sump-small', 3900, { milliequivalents: 1.6 * USUAL_RESIN_EQ_PER_L * 1000 }),
   part('BW-UV-30', 'Ultraviolet lamp', 'uv-lamp', 'uv-reactor', 8800),
   part('BW-UVS-30', 'Quartz sleeve', 'uv-sleeve', 'uv-reactor', 5200),
   part('LT-CT-48', 'Carbon for media tank', 'carbon-tank', 'media-tank', 31_000),

@@ -1,4 +1,4 @@
-import type { FAMILIES } from '@evenround/core/catalogue'
+import type { FAMILIES } from '@evenround/core/train'
 import type { WaterSource } from '@evenround/core/wear'
 
 /** A customer beside those of `world.ts`: the simulator writes the past. */

@@ -1,4 +1,5 @@
-import { type JobPlan, jobFigures, plusHours } from '@evenround/core/disinfection'
+import type { JobPlan } from '@evenround/core/disinfection'
+import { jobFigures, plusHours } from '@evenround/core/job'
 import { addDays } from '@evenround/core/units'
 import { done, type Fact } from '@evenround/core/visit'
 import { ChlorineProduct } from '../db/entities/disinfection'

@@ -1,4 +1,4 @@
-import type { FamilyStage } from '@evenround/core/catalogue'
+import type { FamilyStage } from '@evenround/core/train'
 import { addDays } from '@evenround/core/units'
 import { type Fact, markText, type PartFitted } from '@evenround/core/visit'
 import { FACT_TABLES, FactReceipt } from '../db/entities/facts'

@@ -1,5 +1,5 @@
 import type { Schools, Units } from '@evenround/contract/firm'
-import { FAMILIES, type Family, familyTrain } from '@evenround/core/catalogue'
+import { FAMILIES, type Family, familyTrain } from '@evenround/core/train'
 import { summarise } from '@evenround/core/wear'
 import type { DataSource } from 'typeorm'
 import { PartEquivalent } from '../db/entities/catalogue'

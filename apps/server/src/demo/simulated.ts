@@ -1,4 +1,3 @@
-import { FAMILIES, type Family, type FamilyStage, familyTrain } from '@evenround/core/catalogue'
 import {
   drawSite,
   gradeOf,
@@ -15,6 +14,7 @@ import {
   seeded,
   USUAL_SPREAD,
 } from '@evenround/core/simulate'
+import { FAMILIES, type Family, type FamilyStage, familyTrain } from '@evenround/core/train'
 import { addDays, dayOfYear } from '@evenround/core/units'
 import { type Fact, markText } from '@evenround/core/visit'
 import { Site, Stage, System, TrainVersion } from '../db/entities/master'

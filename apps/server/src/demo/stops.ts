@@ -1,7 +1,6 @@
-import { FAMILIES, type Family } from '@evenround/core/catalogue'
 import { driveMinutes, sailingOf, type Travel } from '@evenround/core/round/roads'
 import { FURTHEST_DAYS, isWorkingDay } from '@evenround/core/schedule'
-import { type Action, actionsFor } from '@evenround/core/train'
+import { type Action, actionsFor, FAMILIES, type Family } from '@evenround/core/train'
 import { addDays } from '@evenround/core/units'
 import { Stop, StopTask } from '../db/entities/master'
 import type { FirmScope } from '../db/scope'

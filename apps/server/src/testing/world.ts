@@ -1,5 +1,5 @@
 import { runCalc } from '@evenround/contract/calc'
-import { FAMILIES, familyTrain } from '@evenround/core/catalogue'
+import { FAMILIES, familyTrain } from '@evenround/core/train'
 import { summarise } from '@evenround/core/wear'
 import type { DataSource } from 'typeorm'
 import { v7 as uuidv7 } from 'uuid'

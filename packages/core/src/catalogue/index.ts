@@ -1,5 +1,4 @@
-export type { Train } from '../train/types'
-export { FAMILIES, type Family, type FamilyStage, familyTrain } from './families'
 export { HOUSING_PROFILES, type HousingProfile } from './housings'
-export { MEDIA_PROFILES, type MediaLimit, type MediaLimits, type MediaProfile, monthsToDays, ratedAs } from './media-profiles'
+export { MEDIA_LIMIT_FIELDS, type MediaLimit, type MediaLimits, USUAL_LIMITS } from './limits'
+export { MEDIA_PROFILES, type MediaProfile, monthsToDays, ratedAs } from './media-profiles'
 export { HOUSINGS, type Housing, MEDIA, type Medium } from './names'

@@ -1,23 +1,5 @@
+import { type MediaLimits, USUAL_LIMITS } from './limits'
 import type { Medium } from './names'
-
-/** Where a measured cause ends a part: each limit only for the media it is measured on. */
-export interface MediaLimits {
-  /** Pressure drop over the clean one, kPa. */
-  overCleanKpa?: number
-  /** Flow at a tap as a share of the clean one. */
-  flowShare?: number
-  /** Treated over untreated TDS, by a fixed floor. */
-  passage?: number
-  /** Passage over the membrane's own first one. */
-  passageRatio?: number
-  /** Temperature-corrected permeate as a share of the first. */
-  permeateShare?: number
-  /** Free chlorine after carbon, mg/L. */
-  chlorineMgL?: number
-  /** Ultraviolet intensity after cleaning, % of new. */
-  intensityPercent?: number
-}
-export type MediaLimit = keyof MediaLimits
 
 /** What the catalogue knows of a medium before a firm or a fitted part says otherwise ("our default"). */
 export interface MediaProfile {
@@ -56,6 +38,8 @@ export const ratedAs = ({ lifeMonths, ratedLitres, ratedHours }: Pick<MediaProfi
   hours: ratedHours,
 })
 
+const { overCleanKpa, flowShare, passage, passageRatio, permeateShare, chlorineMgL, intensityPercent } = USUAL_LIMITS
+
 /** Source: our default figures for each medium; every one can be edited by the firm and overridden by the fitted part. */
 export const MEDIA_PROFILES: Record<Medium, MediaProfile> = {
   sediment: {
@@ -65,7 +49,7 @@ export const MEDIA_PROFILES: Record<Medium, MediaProfile> = {
     ratedHours: null,
     flush: { litres: 5, minutes: 2, kind: 'to-clear' },
     endsBy: 'pressure drop or flow loss; time',
-    limits: { overCleanKpa: 70, flowShare: 0.6 },
+    limits: { overCleanKpa, flowShare },
     watchFor: 'Dirt carried over into the next stage. A washable element: fingers along the pleats, stains are fine, a tear rejects it.',
   },
   'carbon-block': {
@@ -75,7 +59,7 @@ export const MEDIA_PROFILES: Record<Medium, MediaProfile> = {
     ratedHours: null,
     flush: { litres: 8, minutes: 10, kind: 'fines' },
     endsBy: 'litres by the chlorine they carry; time; chlorine after it',
-    limits: { chlorineMgL: 0.1 },
+    limits: { chlorineMgL },
     watchFor: 'The end marked “up”. The rubber end gasket that stays behind. Fines never onward into a membrane or a tank.',
   },
   'fluoride-media': {
@@ -96,7 +80,7 @@ export const MEDIA_PROFILES: Record<Medium, MediaProfile> = {
     ratedHours: null,
     flush: { litres: 8, minutes: 15, kind: 'preservative' },
     endsBy: 'TDS passage; loss of production; time',
-    limits: { passage: 0.15, passageRatio: 2, permeateShare: 0.7 },
+    limits: { passage, passageRatio, permeateShare },
     watchFor: 'The flow restrictor stays in its tube. Thread tape on the drain elbow, none in the bore. O-rings at the spigot.',
   },
   'post-carbon': {
@@ -106,7 +90,7 @@ export const MEDIA_PROFILES: Record<Medium, MediaProfile> = {
     ratedHours: null,
     flush: { litres: 4, minutes: 5, kind: 'grey' },
     endsBy: 'time; litres',
-    limits: { chlorineMgL: 0.1 },
+    limits: { chlorineMgL },
     watchFor: 'The direction of flow. It may stand under tank or line pressure without a shut-off of its own.',
   },
   remineraliser: {
@@ -136,7 +120,7 @@ export const MEDIA_PROFILES: Record<Medium, MediaProfile> = {
     ratedHours: null,
     flush: { litres: 120, minutes: 33, kind: 'fines' },
     endsBy: 'litres by their chlorine; time',
-    limits: { chlorineMgL: 0.1 },
+    limits: { chlorineMgL },
     watchFor:
       'Soaks 48 h before its first backwash, low flow for 72 h after: two trips. The riser stays capped and centred while pouring. A full tank is heavy.',
   },
@@ -147,7 +131,7 @@ export const MEDIA_PROFILES: Record<Medium, MediaProfile> = {
     ratedHours: null,
     flush: { litres: 12, minutes: 8, kind: 'fines' },
     endsBy: 'time; litres',
-    limits: { chlorineMgL: 0.1 },
+    limits: { chlorineMgL },
     watchFor: 'Its reminder is reset by holding; the air filter is a part of its own.',
   },
   'fridge-inline': {
@@ -157,7 +141,7 @@ export const MEDIA_PROFILES: Record<Medium, MediaProfile> = {
     ratedHours: null,
     flush: { litres: 8, minutes: 8, kind: 'fines' },
     endsBy: 'time; litres',
-    limits: { chlorineMgL: 0.1 },
+    limits: { chlorineMgL },
     watchFor: 'Unplug, shut the small valve, follow the arrow. The first 24 h of ice go away.',
   },
   'uv-lamp': {
@@ -167,7 +151,7 @@ export const MEDIA_PROFILES: Record<Medium, MediaProfile> = {
     ratedHours: 9000,
     flush: null,
     endsBy: 'hours lit; measured intensity',
-    limits: { intensityPercent: 70 },
+    limits: { intensityPercent },
     watchFor: 'Power off and confirmed dark before opening. Gloves, no fingerprints. A broken lamp holds mercury.',
   },
   'uv-sleeve': {
@@ -177,7 +161,7 @@ export const MEDIA_PROFILES: Record<Medium, MediaProfile> = {
     ratedHours: null,
     flush: null,
     endsBy: 'intensity after cleaning; time: cleaned at 12 months, changed at 36',
-    limits: { intensityPercent: 70 },
+    limits: { intensityPercent },
     watchFor: 'Quartz breaks. Descaled with acid, never with chlorine about.',
   },
   softener: {

@@ -1,5 +1,6 @@
 import fc from 'fast-check'
-import { FAMILIES, MEDIA, MEDIA_PROFILES } from '../catalogue'
+import { MEDIA, MEDIA_PROFILES } from '../catalogue'
+import { FAMILIES } from '../train'
 import { notKnown, readDay, readFamily, readMedium, readQuantity, readSource, usualHousing } from './cells'
 import { matchColumns, unitOfHeading } from './fields'
 

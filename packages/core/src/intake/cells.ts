@@ -1,4 +1,5 @@
-import { FAMILIES, HOUSINGS, type Housing, MEDIA, MEDIA_PROFILES, type Medium } from '../catalogue'
+import { HOUSINGS, type Housing, MEDIA, MEDIA_PROFILES, type Medium } from '../catalogue'
+import { FAMILIES } from '../train'
 import { type Dimension, isIsoDay, parseQuantity } from '../units'
 import type { WaterSource } from '../wear'
 import { plainWords } from './fields'

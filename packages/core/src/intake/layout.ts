@@ -1,4 +1,4 @@
-import { FAMILIES } from '../catalogue'
+import { FAMILIES } from '../train'
 import type { ReadRow } from './rows'
 import type { DraftSystem, FoundPart } from './types'
 

@@ -1,4 +1,4 @@
-import { FAMILIES } from '../catalogue'
+import { FAMILIES } from '../train'
 import { usualHousing } from './cells'
 import { plainWords } from './fields'
 import type { ReadRow } from './rows'

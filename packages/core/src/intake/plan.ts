@@ -1,4 +1,4 @@
-import { FAMILIES } from '../catalogue'
+import { FAMILIES } from '../train'
 import { usualHousing } from './cells'
 import { layOut, lineProblem, saysPart } from './layout'
 import { type PartsByPlace, placePart, placeReading } from './place'

@@ -1,4 +1,5 @@
-import type { FamilyStage, Housing, Medium } from '../catalogue'
+import type { Housing, Medium } from '../catalogue'
+import type { FamilyStage } from '../train'
 import type { Rated } from '../visit'
 import type { WaterSource } from '../wear'
 import type { FamilyKey } from './cells'

@@ -1,5 +1,15 @@
 export { type CounterCount, type CounterLook, type CounterStep, countLitres, litresSince } from './counter'
-export { type MembraneInput, type MembraneResult, type MembraneSchool, type MembraneVerdict, membrane } from './membrane'
+export { USUAL_MEMBRANE, USUAL_RESIN_EQ_PER_L } from './limits'
+export {
+  type MembraneBy,
+  type MembraneInput,
+  type MembraneJudged,
+  type MembraneResult,
+  type MembraneSchool,
+  type MembraneVerdict,
+  membrane,
+  membraneBy,
+} from './membrane'
 export { type ResinInput, type ResinResult, type ResinVerdict, resin } from './resin'
 export { settled } from './settled'
 export { type TdsFlag, type TdsInput, type TdsResult, TENFOLD, tds } from './tds'

@@ -1,5 +1,5 @@
 import fc from 'fast-check'
-import { membrane } from '.'
+import { membrane, membraneBy } from './membrane'
 
 const floor = { kind: 'fixed-floor' } as const
 
@@ -52,4 +52,19 @@ test('more dissolved matter coming through never makes the verdict better', () =
       },
     ),
   )
+})
+
+test('a firm judges by its own baselines where they are known, by the fixed floor where they are not', () => {
+  const reading = { feedTdsMgL: 400, productTdsMgL: 24 }
+  // 6 % of the feed: good by the floor; twice the 3 % it began with.
+  const own = membraneBy('own-baseline', 0.03, reading)
+  expect(own).toMatchObject({ by: 'own-baseline', limits: { baseline: 0.03 }, result: { verdict: 'watch' } })
+  expect([own.limits.watch, own.limits.replace, own.ofBaseline].map((one) => Math.round(Number(one) * 1e6) / 1e6)).toEqual([0.045, 0.06, 2])
+  expect(membraneBy('own-baseline', null, reading)).toMatchObject({
+    by: 'fixed-floor',
+    limits: { watch: 0.1, replace: 0.15, baseline: null },
+    result: { verdict: 'good' },
+    ofBaseline: null,
+  })
+  expect(membraneBy('fixed-floor', 0.03, reading).by).toBe('fixed-floor')
 })

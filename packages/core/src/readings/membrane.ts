@@ -1,4 +1,5 @@
 import { atLeast, atMost } from '../units'
+import { USUAL_MEMBRANE } from './limits'
 
 export type MembraneSchool =
   | { kind: 'fixed-floor'; watchPassage?: number; replacePassage?: number }
@@ -27,12 +28,12 @@ const SUSPECT = { feedUnderMgL: 20, productShareOfFeed: 0.9 } as const
 
 const percent = (share: number): string => `${Math.round(share * 1000) / 10} %`
 
-function limits(school: MembraneSchool): { watch: number; replace: number; words: string } {
+function limitsOf(school: MembraneSchool): { watch: number; replace: number; words: string } {
   if (school.kind === 'fixed-floor') {
-    const { watchPassage: watch = 0.1, replacePassage: replace = 0.15 } = school
+    const { watchPassage: watch = USUAL_MEMBRANE.watchPassage, replacePassage: replace = USUAL_MEMBRANE.replacePassage } = school
     return { watch, replace, words: `good to ${percent(watch)}, done above ${percent(replace)}` }
   }
-  const { baselinePassage, watchRatio = 1.5, replaceRatio = 2 } = school
+  const { baselinePassage, watchRatio = USUAL_MEMBRANE.watchRatio, replaceRatio = USUAL_MEMBRANE.replaceRatio } = school
   const watch = baselinePassage * watchRatio
   const replace = baselinePassage * replaceRatio
   const words = `when new ${percent(baselinePassage)}: good to ${percent(watch)}, done above ${percent(replace)}`
@@ -62,7 +63,28 @@ export function membrane(input: MembraneInput): MembraneResult {
   const rejection = passage === null ? null : 1 - passage
   const doubt = suspicion(feedTdsMgL, productTdsMgL)
   if (doubt !== null || passage === null) return { passage, rejection, verdict: 'suspect', why: doubt ?? '' }
-  const { watch, replace, words } = limits(school)
+  const { watch, replace, words } = limitsOf(school)
   const verdict = atMost(passage, watch) ? 'good' : atMost(passage, replace) ? 'watch' : 'replace'
   return { passage, rejection, verdict, why: `It lets through ${percent(passage)} (${words}).` }
+}
+
+/** By which passage a firm judges its membranes. */
+export type MembraneBy = MembraneSchool['kind']
+export interface MembraneJudged {
+  result: MembraneResult
+  /** By what it was judged: a membrane whose first readings nobody knows by the fixed floor, whatever the firm's school. */
+  by: MembraneBy
+  limits: { watch: number; replace: number; baseline: number | null }
+  /** Passage over its own first one; null where one of the two is not known. */
+  ofBaseline: number | null
+}
+
+/** Judges a membrane by a firm's school, with the membrane's own first passage (`baseline`, a share; null where nobody knows it). */
+export function membraneBy(by: MembraneBy, baseline: number | null, reading: Omit<MembraneInput, 'school'>): MembraneJudged {
+  const school: MembraneSchool =
+    by === 'own-baseline' && baseline !== null ? { kind: 'own-baseline', baselinePassage: baseline } : { kind: 'fixed-floor' }
+  const result = membrane({ ...reading, school })
+  const { watch, replace } = limitsOf(school)
+  const ofBaseline = baseline === null || result.passage === null ? null : result.passage / baseline
+  return { result, by: school.kind, limits: { watch, replace, baseline }, ofBaseline }
 }

@@ -1,4 +1,5 @@
 import { atLeast, atMost } from '../units'
+import { USUAL_RESIN_EQ_PER_L } from './limits'
 
 export interface ResinInput {
   /** Water into the resin, mg/L, > 0. */
@@ -35,7 +36,7 @@ const EXHAUSTED_SHARE = 0.95
  * exhausted when out ≥ 0.95 × in, else past-target when out is over the target.
  */
 export function resin(input: ResinInput): ResinResult {
-  const { inTdsMgL, outTdsMgL, targetTdsMgL, resinL, capacityEqPerL = 0.55, litresSinceFill, litresPerDay } = input
+  const { inTdsMgL, outTdsMgL, targetTdsMgL, resinL, capacityEqPerL = USUAL_RESIN_EQ_PER_L, litresSinceFill, litresPerDay } = input
   if (inTdsMgL <= 0) throw new RangeError(`inTdsMgL must be over 0, got ${inTdsMgL}`)
   const capacityL = (resinL * capacityEqPerL * MG_PER_EQUIVALENT) / inTdsMgL
   const litresLeft = Math.max(0, capacityL - litresSinceFill)

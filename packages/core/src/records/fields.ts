@@ -47,14 +47,20 @@ export const day = field<string>({ is: 'day' })
 export const line = (most: number): Field<string> => field({ is: 'line', most })
 export const text = (most: number): Field<string> => field({ is: 'text', most })
 /** A number from `least` to `most`, both included. */
-export const number = (least: number, most: number): Field<number> => field({ is: 'number', least, most, above: false })
+export const number = (least: number, most: number) => {
+  const type = { is: 'number' as const, least, most, above: false }
+  return { type, nullable: false } as Field<number> & { readonly type: typeof type }
+}
 /** A number above `least`, up to `most`. */
 export const above = (least: number, most: number): Field<number> => field({ is: 'number', least, most, above: true })
 export const whole = (least: number, most: number): Field<number> => field({ is: 'whole', least, most })
 export const oneOf = <const V extends string>(...values: readonly V[]): Field<V> => field({ is: 'one-of', values })
 export const numberOf = <const V extends number>(...values: readonly V[]): Field<V> => field({ is: 'number-of', values })
 export const json = <T>(schema: string): Field<T> => field({ is: 'json', schema })
-export const group = <const F extends Fields>(fields: F): Field<RecordOf<F>> => field({ is: 'group', fields })
+export const group = <const F extends Fields>(fields: F) => {
+  const type = { is: 'group' as const, fields }
+  return { type, nullable: false } as Field<RecordOf<F>> & { readonly type: typeof type }
+}
 /** The field, or null where it does not apply. */
 export const nullable = <T, Y extends FieldType>({ type }: Field<T> & { readonly type: Y }): Field<T | null> & { readonly type: Y } => ({
   type,

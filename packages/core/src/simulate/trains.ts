@@ -1,4 +1,5 @@
-import type { Housing, Medium, Train } from '../catalogue'
+import type { Housing, Medium } from '../catalogue'
+import type { Train } from '../train/types'
 import type { Rng } from './rng'
 
 type Node = Train['nodes'][number]

@@ -1,10 +1,12 @@
 import fc from 'fast-check'
-import { FAMILIES, type Family, familyTrain } from '../catalogue'
 import { drawTrain, seeded } from '../simulate'
 import {
   addOutlet,
   addTank,
   changeNode,
+  FAMILIES,
+  type Family,
+  familyTrain,
   flowPath,
   insertAfter,
   moveStage,

@@ -1,7 +1,19 @@
 import fc from 'fast-check'
-import { FAMILIES, type Family, familyTrain } from '../catalogue'
 import { drawTrain, seeded } from '../simulate'
-import { type Action, actionsFor, type SheetSchools, type SheetStep, sheet, stagesInFlow, type Task, type Train, type Verb } from '.'
+import {
+  type Action,
+  actionsFor,
+  FAMILIES,
+  type Family,
+  familyTrain,
+  type SheetSchools,
+  type SheetStep,
+  sheet,
+  stagesInFlow,
+  type Task,
+  type Train,
+  type Verb,
+} from '.'
 import { check } from './check'
 
 type Name = keyof typeof FAMILIES

@@ -1,5 +1,6 @@
 export { actionsFor } from './actions'
 export { addOutlet, addTank, changeNode, insertAfter, moveStage, removeNode, renumbered, setBypass } from './edit'
+export { FAMILIES, type Family, type FamilyStage, familyTrain } from './families'
 export { flowPath, nodeById, stagesInFlow } from './graph'
 export { lineLabel, stageLabel, stageNoun, tapLabel, valveLabel } from './labels'
 export { SOAK_HOURS, SOAK_MOST_HOURS } from './phases/soak'
@@ -33,5 +34,5 @@ export type {
   TrainPipe,
   Verb,
 } from './types'
-export { VERBS } from './types'
+export { HOLD_KINDS, VERBS } from './types'
 export { type TrainWarning, trainWarnings } from './warn'

@@ -1,9 +1,11 @@
 import fc from 'fast-check'
-import { FAMILIES, type Family, familyTrain } from '../catalogue'
 import { drawTrain, seeded } from '../simulate'
 import {
   type Action,
   actionsFor,
+  FAMILIES,
+  type Family,
+  familyTrain,
   type SheetSchools,
   type SheetStep,
   sheet,

@@ -1,6 +1,18 @@
 import fc from 'fast-check'
-import { FAMILIES, type Family, familyTrain } from '../catalogue'
-import { flowPath, playTrain, type SheetSchools, type SheetStep, sheet, stagesInFlow, type Task, type Train, type Verb } from '.'
+import {
+  FAMILIES,
+  type Family,
+  familyTrain,
+  flowPath,
+  playTrain,
+  type SheetSchools,
+  type SheetStep,
+  sheet,
+  stagesInFlow,
+  type Task,
+  type Train,
+  type Verb,
+} from '.'
 
 /** Sets of sumps, vessels and inline bodies in a row, without beds, lamps or appliances: what is said of them all is said here. */
 const PLAIN = ['under-sink-2', 'under-sink-3', 'counter-fluoride', 'reverse-osmosis-5', 'two-large', 'pure-water'] as const

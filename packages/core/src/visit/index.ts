@@ -1,6 +1,6 @@
 export { effectiveFacts } from './effective'
 export { HOLD_ORDER, SAFETY_HOLDS, strictestHold } from './holds'
-export { FACT_BASE, FACT_KINDS, RATED } from './kinds'
+export { FACT_BASE, FACT_KINDS } from './kinds'
 export { markText } from './mark'
 export { readingKey, remainingSeconds, type VisitState, visitState } from './state'
 export { chose, done, early, leftOut, resultWords } from './step-result'

@@ -1,4 +1,5 @@
-import type { JobPlan } from '../disinfection/job/types'
+import type { JobPlan } from '../disinfection/plan'
+import { RATED } from '../firm/things'
 import {
   above,
   day,
@@ -42,9 +43,6 @@ export const FACT_BASE = {
 const stepKey = line(1000)
 const phase = oneOf('before', 'after')
 const read = (most: number) => nullable(number(0, most))
-const rating = nullable(above(0, 1e9))
-/** What a part is rated at; null where it is not rated by that. */
-export const RATED = { days: rating, litres: rating, milliequivalents: rating, hours: rating } satisfies Fields
 const bacteria = oneOf('absent', 'present')
 /** Longest time a clock of a step can be set to: two weeks. */
 const CLOCK_MOST_S = 14 * 86_400

@@ -1,17 +1,14 @@
+import { USUAL_LIMITS } from '../catalogue/limits'
 import { toEpochDay } from '../units'
 import { at, type Clock } from './clock'
 import type { Channel, Observation } from './growth'
 import { READING_SD, START } from './priors'
 import type { Cause, WearInput, WearReading } from './types'
 
-export const LIMITS = {
-  overCleanKpa: 70,
-  flowShare: 0.6,
-  passageRatio: 2,
-  permeateShare: 0.7,
-  chlorineMgL: 0.1,
-  intensityPercent: 70,
-} as const
+/** Passage has no usual floor here: a membrane without one is judged by its own first passage. */
+const { passage: _, ...LIMITS } = USUAL_LIMITS
+
+export { LIMITS }
 
 type Read = (reading: WearReading) => { y: number; sd: number } | null
 

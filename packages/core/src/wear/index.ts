@@ -6,6 +6,7 @@ export { type ForecastResult, forecast } from './forecast'
 export { type Narrowing, narrowing, type ReadingKind } from './narrowing'
 export { PRIORS } from './priors'
 export { renewed } from './renewed'
+export { usualResin } from './resin'
 export { learnSpread, logEvidence } from './spread'
 export { dueCosts, LATE_DAYS_WORTH, type StageSummary, summarise } from './summary'
 export type {
@@ -20,4 +21,5 @@ export type {
   WearSchool,
   WearStage,
 } from './types'
+export { WATER_SOURCES } from './types'
 export { watersSeenBy } from './waters'

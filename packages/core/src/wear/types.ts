@@ -1,6 +1,8 @@
+import type { MediaLimits } from '../catalogue/limits'
 import type { Medium } from '../catalogue/names'
 
-export type WaterSource = 'municipal' | 'drilled-well' | 'shallow-well' | 'surface' | 'roof'
+export const WATER_SOURCES = ['municipal', 'drilled-well', 'shallow-well', 'surface', 'roof'] as const
+export type WaterSource = (typeof WATER_SOURCES)[number]
 export type WearSchool = 'calendar' | 'usage' | 'condition' | 'earliest'
 export type FoundGrade = 'as-new' | 'light' | 'as-expected' | 'heavy' | 'spent'
 export type Cause = 'calendar' | 'throughput' | 'pressure' | 'passage' | 'production' | 'resin' | 'breakthrough' | 'lamp' | 'intensity'
@@ -14,15 +16,7 @@ export interface WearStage {
   /** Reference values; a cause takes part only when its rated value is given. */
   rated: { days?: number; litres?: number; milliequivalents?: number; hours?: number }
   site: { people: number; source: WaterSource; litresPerDay?: number; chlorineMgL?: number; turbidityNtu?: number }
-  limits?: {
-    overCleanKpa?: number
-    flowShare?: number
-    passage?: number
-    passageRatio?: number
-    permeateShare?: number
-    chlorineMgL?: number
-    intensityPercent?: number
-  }
+  limits?: MediaLimits
   /** Dirt got past the stage before on that day: from then on this one keeps `share` of its expected rest (0 to 1, above 0). */
   carryOver?: readonly { on: string; share: number }[]
   /** Days on which the element was washed: its loading starts over, everything else goes on. */

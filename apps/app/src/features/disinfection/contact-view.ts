@@ -1,4 +1,5 @@
-import { contact, FLOOR_MGL, type JobState, minutesBetween, type Tide } from '@evenround/core/disinfection'
+import { contact, FLOOR_MGL } from '@evenround/core/disinfection'
+import { type JobState, minutesBetween, type Tide } from '@evenround/core/job'
 import { duration, figure } from '../../ui/format'
 
 export interface ContactView {

@@ -1,4 +1,4 @@
-import { REDOSE } from '@evenround/core/disinfection'
+import { REDOSE } from '@evenround/core/job'
 import { useState } from 'react'
 import { View } from 'react-native'
 import type { Job } from '../../data/job'

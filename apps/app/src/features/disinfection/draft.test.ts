@@ -1,5 +1,6 @@
 import type { DisinfectionSetup } from '@evenround/contract/disinfections'
-import { type JobPlan, jobFigures } from '@evenround/core/disinfection'
+import type { JobPlan } from '@evenround/core/disinfection'
+import { jobFigures } from '@evenround/core/job'
 import { stopWith, TODAY } from '../../testing/stop'
 import {
   type Draft,

@@ -1,21 +1,6 @@
 import type { ChlorineDto, DisinfectionSetup } from '@evenround/contract/disinfections'
-import {
-  BORES,
-  type Demand,
-  type Discharge,
-  isOwnUnit,
-  isTank,
-  isWell,
-  type JobPlan,
-  type Product,
-  type Reason,
-  type Side,
-  type StrengthSchool,
-  schoolOf,
-  schoolsFor,
-  type Target,
-  type VolumePart,
-} from '@evenround/core/disinfection'
+import type { Demand, Discharge, JobPlan, Product, Reason, Side, StrengthSchool, Target, VolumePart } from '@evenround/core/disinfection'
+import { BORES, isOwnUnit, isTank, isWell, schoolOf, schoolsFor } from '@evenround/core/job'
 import { daysBetween, isIsoDay } from '@evenround/core/units'
 
 export type PartKind = VolumePart['kind']

@@ -1,4 +1,5 @@
-import { FIRST, type Guarded, type JobFigures, type JobPlan, schoolsSideBySide, supplies } from '@evenround/core/disinfection'
+import type { JobPlan } from '@evenround/core/disinfection'
+import { FIRST, type Guarded, type JobFigures, schoolsSideBySide, supplies } from '@evenround/core/job'
 import { View } from 'react-native'
 import { useUnits } from '../../data/units'
 import { duration, figure, quantity, shortDay } from '../../ui/format'

@@ -1,4 +1,4 @@
-import { FIRST, type JobState } from '@evenround/core/disinfection'
+import { FIRST, type JobState } from '@evenround/core/job'
 import { instantText } from '../../ui/format'
 import { TARGET_WORDS } from './words'
 

@@ -1,4 +1,4 @@
-import { FIRST, isWell, type JobState } from '@evenround/core/disinfection'
+import { FIRST, isWell, type JobState } from '@evenround/core/job'
 import { resultWords } from '@evenround/core/visit'
 import { useRouter } from 'expo-router'
 import { useState } from 'react'

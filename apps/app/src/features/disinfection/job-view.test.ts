@@ -1,4 +1,5 @@
-import { type JobPlan, jobFigures, jobState, jobSteps, plusHours } from '@evenround/core/disinfection'
+import type { JobPlan } from '@evenround/core/disinfection'
+import { jobFigures, jobState, jobSteps, plusHours } from '@evenround/core/job'
 import { METRIC } from '@evenround/core/units'
 import { done, type Fact } from '@evenround/core/visit'
 import { contactView, redoseAmount, wouldPass } from './contact-view'

@@ -1,4 +1,4 @@
-import { type Guarded, JOB_PHASES, type JobPhase, type JobState, type JobStep } from '@evenround/core/disinfection'
+import { type Guarded, JOB_PHASES, type JobPhase, type JobState, type JobStep } from '@evenround/core/job'
 
 /** Phases of each day: the flush day's wait until the contact has ended. */
 const DOSE_DAY: readonly JobPhase[] = ['ready', 'protect', 'dose', 'spread']

@@ -1,4 +1,5 @@
-import { BORES, partLitres, SIDES, type Side } from '@evenround/core/disinfection'
+import { partLitres, SIDES, type Side } from '@evenround/core/disinfection'
+import { BORES } from '@evenround/core/job'
 import { type ShownUnits, unitOf } from '@evenround/core/units'
 import { useState } from 'react'
 import { Pressable, View } from 'react-native'

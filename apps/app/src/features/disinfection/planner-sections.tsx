@@ -1,5 +1,6 @@
 import type { DisinfectionSetup } from '@evenround/contract/disinfections'
-import { REASONS, schoolsFor, TARGETS, type Target, UNIT_SCHOOL } from '@evenround/core/disinfection'
+import { REASONS, TARGETS, type Target } from '@evenround/core/disinfection'
+import { schoolsFor, UNIT_SCHOOL } from '@evenround/core/job'
 import { isIsoDay } from '@evenround/core/units'
 import { useState } from 'react'
 import { View } from 'react-native'

@@ -1,5 +1,6 @@
 import type { DisinfectionSetup } from '@evenround/contract/disinfections'
-import { type JobPlan, jobFigures, jobState } from '@evenround/core/disinfection'
+import type { JobPlan } from '@evenround/core/disinfection'
+import { jobFigures, jobState } from '@evenround/core/job'
 import type { Fact } from '@evenround/core/visit'
 import { useRouter } from 'expo-router'
 import { useMemo, useRef, useState } from 'react'

@@ -1,5 +1,5 @@
 import type { LaboratoryLineDto } from '@evenround/contract/disinfections'
-import { afterPositive, CONTINUOUS_ADVICE, causesFor, E_COLI_ADVICE, isWell } from '@evenround/core/disinfection'
+import { afterPositive, CONTINUOUS_ADVICE, causesFor, E_COLI_ADVICE, isWell } from '@evenround/core/job'
 import { isIsoDay } from '@evenround/core/units'
 import { useRouter } from 'expo-router'
 import { useState } from 'react'

@@ -1,4 +1,4 @@
-import { arrivedAt, clearLimit, type JobStep, lateAfterMinutes, noArrivalAdvice } from '@evenround/core/disinfection'
+import { arrivedAt, clearLimit, type JobStep, lateAfterMinutes, noArrivalAdvice } from '@evenround/core/job'
 import { chose, leftOut, remainingSeconds } from '@evenround/core/visit'
 import { useState } from 'react'
 import { View } from 'react-native'

@@ -1,5 +1,5 @@
-import type { Tide as TideState } from '@evenround/core/disinfection'
-import { minutesBetween } from '@evenround/core/disinfection'
+import { chlorineAhead, chlorineBetween, FLOOR_MGL } from '@evenround/core/disinfection'
+import { minutesBetween, type Tide as TideState } from '@evenround/core/job'
 import { useId } from 'react'
 import Svg, { Circle, ClipPath, Defs, G, Line, Path, Rect, Text as SvgText } from 'react-native-svg'
 import { COLOR } from '../../ui/colors'
@@ -17,27 +17,7 @@ interface TideProps {
 const HEIGHT = 250
 const TOP = 26
 const FOOT = 26
-const FLOOR = 10
 const STEPS = 60
-
-/** Concentration between strips falls as logarithms do. */
-function between(points: TideState['points'], minute: number): number | null {
-  for (let index = 1; index < points.length; index++) {
-    const [one, two] = [points[index - 1], points[index]]
-    if (!one || !two || minute < one.minute || minute > two.minute) continue
-    if (one.mgL <= 0 || two.mgL <= 0) return 0
-    return one.mgL * (two.mgL / one.mgL) ** ((minute - one.minute) / (two.minute - one.minute))
-  }
-  return null
-}
-
-/** What is taken to come: the last decay goes on, or none is known yet. */
-function ahead({ points, result }: TideState, minute: number): number {
-  const last = points.at(-1)
-  if (!last) return 0
-  const perMinute = (result?.decayPerHour ?? 0) / 60
-  return last.mgL * Math.exp(-perMinute * (minute - last.minute))
-}
 
 /** The contact clock: chlorine falling over time; what is under it fills up. Measured is filled, what is only expected is dashed and pale. */
 export function TideDrawing({ tide, targetMgL, hours, now, width, clock }: TideProps) {
@@ -53,11 +33,11 @@ export function TideDrawing({ tide, targetMgL, hours, now, width, clock }: TideP
     Array.from({ length: STEPS + 1 }, (_, index) => from + ((to - from) * index) / STEPS)
       .map((minute, index) => `${index === 0 ? 'M' : 'L'}${x(minute).toFixed(1)} ${y(at(minute)).toFixed(1)}`)
       .join('')
-  const measured = lastMinute > 0 ? run(0, lastMinute, (minute) => between(tide.points, minute) ?? 0) : ''
-  const expected = run(lastMinute, end, (minute) => ahead(tide, minute))
+  const measured = lastMinute > 0 ? run(0, lastMinute, (minute) => chlorineBetween(tide.points, minute) ?? 0) : ''
+  const expected = run(lastMinute, end, (minute) => chlorineAhead(tide.points, tide.result, minute))
   const waves = Array.from({ length: Math.ceil((base - TOP) / 14) }, (_, index) => TOP + 8 + index * 14)
   const wave = (at: number): string => ['M0', at, ...Array.from({ length: Math.ceil(width / 16) + 1 }, () => 'q4 -4 8 0t8 0')].join(' ')
-  const label = `Contact since ${clock(tide.from)}: ${tide.points.map(({ mgL, at }) => `${figure(mgL)} mg/L at ${clock(at)}`).join(', ')}; target ${targetMgL}, floor ${FLOOR}`
+  const label = `Contact since ${clock(tide.from)}: ${tide.points.map(({ mgL, at }) => `${figure(mgL)} mg/L at ${clock(at)}`).join(', ')}; target ${targetMgL}, floor ${FLOOR_MGL}`
   return (
     <Svg width={width} height={HEIGHT} viewBox={`0 0 ${width} ${HEIGHT}`} role="img" aria-label={label}>
       <Defs>
@@ -81,9 +61,9 @@ export function TideDrawing({ tide, targetMgL, hours, now, width, clock }: TideP
       <SvgText x={4} y={y(targetMgL) - 6} fontSize={12} fontFamily="Atkinson, Verdana" fill={COLOR.quiet}>
         {`${figure(targetMgL)} target`}
       </SvgText>
-      <Line x1={0} x2={width} y1={y(FLOOR)} y2={y(FLOOR)} stroke={COLOR.oxblood} strokeWidth={2} strokeDasharray="2 4" />
-      <SvgText x={width - 4} y={y(FLOOR) - 6} fontSize={12} textAnchor="end" fontFamily="Atkinson, Verdana" fill={COLOR.oxblood}>
-        {`${FLOOR} at the end`}
+      <Line x1={0} x2={width} y1={y(FLOOR_MGL)} y2={y(FLOOR_MGL)} stroke={COLOR.oxblood} strokeWidth={2} strokeDasharray="2 4" />
+      <SvgText x={width - 4} y={y(FLOOR_MGL) - 6} fontSize={12} textAnchor="end" fontFamily="Atkinson, Verdana" fill={COLOR.oxblood}>
+        {`${FLOOR_MGL} at the end`}
       </SvgText>
       <Rect x={0} y={base} width={width} height={2} fill={COLOR.line} />
       {nowMinute >= 0 && nowMinute <= end ? (

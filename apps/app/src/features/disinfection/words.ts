@@ -1,18 +1,5 @@
-import type {
-  Discharge,
-  JobFigures,
-  JobPhase,
-  JobRefusal,
-  JobStand,
-  NoArrival,
-  Reason,
-  Shift,
-  Side,
-  StepValue,
-  StrengthSchool,
-  Target,
-  Thumb,
-} from '@evenround/core/disinfection'
+import type { Discharge, Reason, Side, StrengthSchool, Target } from '@evenround/core/disinfection'
+import type { JobFigures, JobPhase, JobRefusal, JobStand, NoArrival, Shift, StepValue, Thumb } from '@evenround/core/job'
 import type { ShownUnits } from '@evenround/core/units'
 import { duration, figure, quantity } from '../../ui/format'
 

@@ -1,8 +1,8 @@
 import type { Schools } from '@evenround/contract/firm'
 import type { HistoryDto, StopDto } from '@evenround/contract/site'
-import { type MembraneResult, type MembraneSchool, membrane, type ResinResult, resin, type TdsResult, tds } from '@evenround/core/readings'
-import { daysBetween, METRIC, median, parseQuantity, type ShownUnits, unitOf } from '@evenround/core/units'
-import { usualLitresPerDay } from '@evenround/core/wear'
+import { type MembraneJudged, membraneBy, type ResinResult, type TdsResult, tds, USUAL_MEMBRANE } from '@evenround/core/readings'
+import { METRIC, median, parseQuantity, type ShownUnits, unitOf } from '@evenround/core/units'
+import { usualResin } from '@evenround/core/wear'
 
 export type Water = 'untreated' | 'treated'
 export const WATERS: readonly Water[] = ['untreated', 'treated']
@@ -85,10 +85,10 @@ export interface Judgement {
   treated: JudgedReading
   temperature: { value: number | null; error: string | null }
   membrane: {
-    result: MembraneResult
+    result: MembraneJudged['result']
     inForce: string
     other: string | null
-    limits: { watch: number; replace: number; baseline: number | null }
+    limits: MembraneJudged['limits']
   } | null
   resin: { result: ResinResult; estimated: boolean } | null
 }
@@ -102,47 +102,29 @@ function judgeTemperature(text: string, decimal: '.' | ',', units: ShownUnits): 
   return { value: parsed.value, error: null }
 }
 
-const FIXED = { watch: 0.1, replace: 0.15 } as const
-const RATIOS = { watch: 1.5, replace: 2 } as const
-
 function judgeMembrane(
   feedTdsMgL: number,
   productTdsMgL: number,
   school: Schools['membrane'],
   baseline: number | null,
 ): NonNullable<Judgement['membrane']> {
-  const own: MembraneSchool | null = baseline === null ? null : { kind: 'own-baseline', baselinePassage: baseline }
-  const useOwn = school === 'own-baseline' && own !== null
-  const result = membrane({ feedTdsMgL, productTdsMgL, school: useOwn ? own : { kind: 'fixed-floor' } })
-  const noBaseline = school === 'own-baseline' && own === null ? ' (own baseline is the school, but its first readings are not known)' : ''
-  const inForce = `School: ${useOwn ? 'its own baseline' : 'fixed floor'}, for this firm${noBaseline}.`
-  const ratio = baseline === null || result.passage === null ? null : result.passage / baseline
+  const { result, by, limits, ofBaseline } = membraneBy(school, baseline, { feedTdsMgL, productTdsMgL })
+  const own = by === 'own-baseline'
+  const noBaseline = school === by ? '' : ' (own baseline is the school, but its first readings are not known)'
+  const inForce = `School: ${own ? 'its own baseline' : 'fixed floor'}, for this firm${noBaseline}.`
   const other =
-    useOwn || ratio === null ? null : `By its own baseline it would be at ${Math.round(ratio * 10) / 10} of ${RATIOS.replace.toFixed(1)}.`
-  const limits = useOwn && baseline !== null ? { watch: baseline * RATIOS.watch, replace: baseline * RATIOS.replace } : FIXED
-  return { result, inForce, other, limits: { ...limits, baseline } }
+    own || ofBaseline === null
+      ? null
+      : `By its own baseline it would be at ${Math.round(ofBaseline * 10) / 10} of ${USUAL_MEMBRANE.replaceRatio.toFixed(1)}.`
+  return { result, inForce, other, limits }
 }
 
-/** What most customers of a mixed bed accept after it, until a site says otherwise. */
-const RESIN_TARGET_MG_L = 10
-const EQ_PER_L = 0.55
-
-function judgeResin(inTds: number, outTds: number, stop: StopDto, today: string): Judgement['resin'] {
-  const stage = stop.system.stages.find(({ media }) => media === 'deionising-resin')
-  const milliequivalents = stage?.part?.rated.milliequivalents
-  if (!stage?.part || !milliequivalents || inTds <= 0) return null
-  const { people, source } = stop.site
-  const litresPerDay = usualLitresPerDay({ media: stage.media, fittedOn: stage.part.fittedOn, rated: {}, site: { people, source } })
-  const days = Math.max(0, daysBetween(stage.part.fittedOn, today))
-  const result = resin({
-    inTdsMgL: inTds,
-    outTdsMgL: outTds,
-    targetTdsMgL: RESIN_TARGET_MG_L,
-    resinL: milliequivalents / 1000 / EQ_PER_L,
-    litresSinceFill: litresPerDay * days,
-    litresPerDay,
-  })
-  return { result, estimated: true }
+function judgeResin(inTdsMgL: number, outTdsMgL: number, stop: StopDto, today: string): Judgement['resin'] {
+  const part = stop.system.stages.find(({ media }) => media === 'deionising-resin')?.part
+  const milliequivalents = part?.rated.milliequivalents
+  if (!part || !milliequivalents || inTdsMgL <= 0) return null
+  const { fittedOn } = part
+  return { result: usualResin({ inTdsMgL, outTdsMgL, milliequivalents, fittedOn, today, site: stop.site }), estimated: true }
 }
 
 /** Everything the measuring screen says, from what was typed: no renderer, no clock. */

@@ -1,4 +1,4 @@
-import type { MediaLimit } from '@evenround/core/catalogue'
+import { MEDIA_LIMIT_FIELDS, type MediaLimit } from '@evenround/core/catalogue'
 import { parseQuantity, type ShownUnits, unitOf } from '@evenround/core/units'
 import { bare, quantity } from '../../ui/format'
 
@@ -12,16 +12,6 @@ export const LIMIT_WORDS: Record<MediaLimit, string> = {
   intensityPercent: 'intensity, of new',
 }
 const SHARES: readonly MediaLimit[] = ['flowShare', 'passage', 'permeateShare']
-const RANGE: Record<MediaLimit, [least: number, most: number]> = {
-  overCleanKpa: [5, 500],
-  flowShare: [0.02, 0.95],
-  passage: [0.02, 0.95],
-  passageRatio: [1.1, 10],
-  permeateShare: [0.02, 0.95],
-  chlorineMgL: [0.02, 4],
-  intensityPercent: [20, 95],
-}
-
 export function limitUnit(limit: MediaLimit, units: ShownUnits): string {
   if (limit === 'overCleanKpa') return unitOf('pressure', units).text
   if (limit === 'chlorineMgL') return 'mg/L'
@@ -39,7 +29,7 @@ export function readLimit(limit: MediaLimit, typed: string, units: ShownUnits, d
   const dimension = limit === 'overCleanKpa' ? ('pressure' as const) : ('number' as const)
   const unit = dimension === 'pressure' ? { unit: unitOf('pressure', units).parse } : {}
   const parsed = parseQuantity(typed, { dimension, gallon: units.gallon, decimal, ...unit })
-  const [least, most] = RANGE[limit]
+  const { least, most } = MEDIA_LIMIT_FIELDS[limit].type
   const value = parsed.ok ? parsed.value / inHundred(limit) : Number.NaN
   if (value >= least && value <= most) return { value }
   return { error: `Between ${limitText(limit, least, units)} and ${limitText(limit, most, units)}` }

@@ -1,5 +1,4 @@
-import { FAMILIES, type Family, familyTrain } from '@evenround/core/catalogue'
-import { flowPath, stagesInFlow } from '@evenround/core/train'
+import { FAMILIES, type Family, familyTrain, flowPath, stagesInFlow } from '@evenround/core/train'
 import { type Addable, add, begin, change, nodeNote, nodeTitle, redo, rowsOf, undo } from './editor-state'
 
 const family: Family = FAMILIES['under-sink-2']

@@ -1,6 +1,18 @@
 import type { TrainPageDto } from '@evenround/contract/train-edit'
-import { FAMILIES, type Family, familyTrain, MEDIA, MEDIA_PROFILES } from '@evenround/core/catalogue'
-import { flowPath, moveStage, playTrain, removeNode, setBypass, type Train, type TrainNode, trainWarnings } from '@evenround/core/train'
+import { MEDIA, MEDIA_PROFILES } from '@evenround/core/catalogue'
+import {
+  FAMILIES,
+  type Family,
+  familyTrain,
+  flowPath,
+  moveStage,
+  playTrain,
+  removeNode,
+  setBypass,
+  type Train,
+  type TrainNode,
+  trainWarnings,
+} from '@evenround/core/train'
 import { useRouter } from 'expo-router'
 import { useMemo, useState } from 'react'
 import { Pressable, View } from 'react-native'

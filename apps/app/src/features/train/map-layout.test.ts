@@ -1,5 +1,5 @@
-import { FAMILIES, type Family, familyTrain } from '@evenround/core/catalogue'
 import { drawTrain, seeded } from '@evenround/core/simulate'
+import { FAMILIES, type Family, familyTrain } from '@evenround/core/train'
 import { layoutOf } from './map-layout'
 
 const trainOf = (name: keyof typeof FAMILIES) => {

@@ -1,20 +1,14 @@
-import type { MediaLimits, Medium } from '@evenround/core/catalogue'
+import type { Medium } from '@evenround/core/catalogue'
+import { MEDIUM_FIELDS } from '@evenround/core/firm'
 import { Column, Entity, PrimaryColumn } from 'typeorm'
+import { keeping } from '../columns'
 import { FirmRow } from './master'
 
 /** A firm's own figures for a medium; without a row ours stand. */
 @Entity({ name: 'medium_profile' })
-export class MediumProfile extends FirmRow {
+export class MediumProfile extends keeping(FirmRow, MEDIUM_FIELDS) {
   @PrimaryColumn({ type: 'text' })
   media: Medium
-  @Column({ type: 'double precision', nullable: true })
-  lifeMonths: number | null
-  @Column({ type: 'double precision', nullable: true })
-  ratedLitres: number | null
-  @Column({ type: 'double precision', nullable: true })
-  ratedHours: number | null
-  @Column({ type: 'jsonb' })
-  limits: MediaLimits
   @Column({ type: 'int' })
   version: number
 }

@@ -1,5 +1,8 @@
-import type { JobStand, NextAct, Target } from '@evenround/core/disinfection'
+import type { Target } from '@evenround/core/disinfection'
+import { CHLORINE_FIELDS } from '@evenround/core/firm'
+import type { JobStand, NextAct } from '@evenround/core/job'
 import { Column, Entity } from 'typeorm'
+import { keeping } from '../columns'
 import { FirmThing, VersionedThing } from './master'
 
 /** Where each disinfection stands, made anew from its facts with each of them: lists are read from here, never the facts. */
@@ -33,24 +36,4 @@ export class Disinfection extends FirmThing {
 
 /** Chlorine as the firm buys it. */
 @Entity({ name: 'chlorine_product' })
-export class ChlorineProduct extends VersionedThing {
-  @Column({ type: 'text' })
-  name: string
-  @Column({ type: 'text' })
-  form: 'liquid' | 'solid'
-  @Column({ type: 'double precision' })
-  percent: number
-  @Column({ type: 'text', nullable: true })
-  basis: 'w/w' | 'w/v' | null
-  @Column({ type: 'double precision', nullable: true })
-  densityKgL: number | null
-  @Column({ type: 'text' })
-  strengthAs: 'available-chlorine' | 'sodium-hypochlorite'
-  @Column({ type: 'boolean' })
-  thickened: boolean
-  /** Day it was filled, by its label. */
-  @Column({ type: 'text', nullable: true })
-  filledOn: string | null
-  @Column({ type: 'double precision' })
-  storedAtC: number
-}
+export class ChlorineProduct extends keeping(VersionedThing, CHLORINE_FIELDS) {}

@@ -1,11 +1,11 @@
 import type { Schools, Units } from '@evenround/contract/firm'
 import type { RoundTerms } from '@evenround/contract/rounds'
 import type { FollowsWhy, JobDay } from '@evenround/contract/site'
-import type { Housing, Medium } from '@evenround/core/catalogue'
-import type { Role } from '@evenround/core/firm'
+import { PART_FIELDS, type Role, SITE_FIELDS } from '@evenround/core/firm'
 import type { Action, Train } from '@evenround/core/train'
-import type { Spread, WaterSource, WearSchool } from '@evenround/core/wear'
+import type { Spread, WearSchool } from '@evenround/core/wear'
 import { Column, Entity, PrimaryColumn } from 'typeorm'
+import { keeping } from '../columns'
 
 /** Every table carries the firm first in its key; column types are named because the runtime has no decorator metadata. */
 export abstract class FirmRow {
@@ -65,25 +65,7 @@ export class Person extends VersionedThing {
 }
 
 @Entity({ name: 'site' })
-export class Site extends VersionedThing {
-  @Column({ type: 'text' })
-  name: string
-  @Column({ type: 'text' })
-  village: string
-  @Column({ type: 'text' })
-  island: string
-  @Column({ type: 'text' })
-  access: string
-  @Column({ type: 'text' })
-  contact: string
-  @Column({ type: 'text' })
-  phone: string
-  @Column({ type: 'int' })
-  people: number
-  @Column({ type: 'text' })
-  source: WaterSource
-  @Column({ type: 'double precision', nullable: true })
-  chlorineMgL: number | null
+export class Site extends keeping(VersionedThing, SITE_FIELDS) {
   /** Null follows the firm. */
   @Column({ type: 'text', nullable: true })
   changeSchool: WearSchool | null
@@ -133,29 +115,7 @@ export class Stage extends FirmThing {
 }
 
 @Entity({ name: 'part' })
-export class Part extends VersionedThing {
-  @Column({ type: 'text' })
-  partNumber: string
-  @Column({ type: 'text' })
-  maker: string
-  @Column({ type: 'text' })
-  name: string
-  @Column({ type: 'text' })
-  media: Medium
-  @Column({ type: 'text' })
-  housing: Housing
-  @Column({ type: 'double precision', nullable: true })
-  ratedDays: number | null
-  @Column({ type: 'double precision', nullable: true })
-  ratedLitres: number | null
-  @Column({ type: 'double precision', nullable: true })
-  ratedMilliequivalents: number | null
-  @Column({ type: 'double precision', nullable: true })
-  ratedHours: number | null
-  /** Integer minor units of the firm's currency. */
-  @Column({ type: 'int' })
-  priceMinor: number
-}
+export class Part extends keeping(VersionedThing, PART_FIELDS) {}
 
 @Entity({ name: 'stop' })
 export class Stop extends VersionedThing {

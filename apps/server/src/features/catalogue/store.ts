@@ -1,6 +1,8 @@
 import type { PartDto } from '@evenround/contract/shelf'
+import { PART_FIELDS } from '@evenround/core/firm'
 import type { Rated } from '@evenround/core/visit'
 import { In } from 'typeorm'
+import { recordOf, rowOf } from '../../db/columns'
 import { PartEquivalent } from '../../db/entities/catalogue'
 import { FACT_TABLES, FactReceipt, type FactRow } from '../../db/entities/facts'
 import { Part, Stage } from '../../db/entities/master'
@@ -9,29 +11,15 @@ import { badInput } from '../../http/errors'
 import { counting } from '../records/counting'
 import { markSystems } from '../wear/stale'
 
-export const ratedColumns = ({ days, litres, milliequivalents, hours }: Rated) => ({
-  ratedDays: days,
-  ratedLitres: litres,
-  ratedMilliequivalents: milliequivalents,
-  ratedHours: hours,
-})
+/** A rating by the columns it stands in, of a part and of a fitting alike. */
+export const ratedColumns = (rated: Rated) => rowOf({ rated: PART_FIELDS.rated }, { rated })
 
-export const partDto = (part: Part, equivalents: readonly string[] = []): PartDto => {
-  const { id, partNumber, maker, name, media, housing, priceMinor, version } = part
-  const { ratedDays: days, ratedLitres: litres, ratedMilliequivalents: milliequivalents, ratedHours: hours } = part
-  return {
-    id,
-    partNumber,
-    maker,
-    name,
-    media,
-    housing,
-    rated: { days, litres, milliequivalents, hours },
-    priceMinor,
-    equivalents: [...equivalents],
-    version,
-  }
-}
+export const partDto = (part: Part, equivalents: readonly string[] = []): PartDto => ({
+  id: part.id,
+  ...recordOf(PART_FIELDS, part),
+  equivalents: [...equivalents],
+  version: part.version,
+})
 
 /** What stands in for each part, by its id; the pairs are stored once and hold both ways. */
 export async function equivalentsOf(scope: FirmScope): Promise<Map<string, string[]>> {

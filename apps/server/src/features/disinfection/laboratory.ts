@@ -1,4 +1,4 @@
-import { LABORATORY_COLUMNS } from '@evenround/core/disinfection'
+import { LABORATORY_COLUMNS } from '@evenround/core/job'
 
 /** One bottle a laboratory was given. */
 export interface Bottle {

@@ -7,7 +7,7 @@ import {
   laboratoryFileSchema,
   laboratoryReadSchema,
 } from '@evenround/contract/disinfections'
-import { jobState } from '@evenround/core/disinfection'
+import { jobState } from '@evenround/core/job'
 import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
 import { Disinfection } from '../../db/entities/disinfection'

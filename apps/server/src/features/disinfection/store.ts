@@ -1,5 +1,6 @@
 import type { ChlorineDto, chlorineEditSchema, DisinfectionRow } from '@evenround/contract/disinfections'
-import { type Certificate, certificate, jobState, type LaboratoryLine, percentAfter, readLaboratory } from '@evenround/core/disinfection'
+import { percentAfter } from '@evenround/core/disinfection'
+import { type Certificate, certificate, jobState, type LaboratoryLine, readLaboratory } from '@evenround/core/job'
 import { daysBetween } from '@evenround/core/units'
 import Papa from 'papaparse'
 import type { z } from 'zod'

@@ -1,6 +1,6 @@
 import type { JobDay } from '@evenround/contract/site'
 import type { StoredFact } from '@evenround/contract/visit'
-import { isWell, type JobState, jobFigures, jobState, nextAct, proofFor, repeatMonths } from '@evenround/core/disinfection'
+import { isWell, type JobState, jobFigures, jobState, nextAct, proofFor, repeatMonths } from '@evenround/core/job'
 import { firstSlot, MONDAY_TO_FRIDAY, type WorkCalendar } from '@evenround/core/schedule'
 import { addMonths } from '@evenround/core/units'
 import type { Fact, FactKind, HoldBegun, JobPlanned } from '@evenround/core/visit'

@@ -1,5 +1,5 @@
-import { familyTrain } from '@evenround/core/catalogue'
 import { type IntakePlan, type PlannedSystem, usualTankL } from '@evenround/core/intake'
+import { familyTrain } from '@evenround/core/train'
 import type { Fact } from '@evenround/core/visit'
 import { Part, Site, Stage, System, TrainVersion } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'

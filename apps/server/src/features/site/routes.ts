@@ -1,7 +1,9 @@
 import { idSchema } from '@evenround/contract/common'
 import { type SiteDto, siteEditSchema, siteNewSchema, siteSchema } from '@evenround/contract/site'
+import { SITE_FIELDS } from '@evenround/core/firm'
 import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
+import { recordOf } from '../../db/columns'
 import { Site } from '../../db/entities/master'
 import { breach } from '../../db/errors'
 import { type Deps, need, router } from '../../http/env'
@@ -10,19 +12,7 @@ import { body, json, PROBLEMS } from '../../http/openapi'
 import { editVersioned } from '../../http/versions'
 import { markSite } from '../wear/stale'
 
-export const siteDto = ({ id, name, village, island, access, contact, phone, people, source, chlorineMgL, version }: Site): SiteDto => ({
-  id,
-  name,
-  village,
-  island,
-  access,
-  contact,
-  phone,
-  people,
-  source,
-  chlorineMgL,
-  version,
-})
+export const siteDto = (site: Site): SiteDto => ({ id: site.id, ...recordOf(SITE_FIELDS, site), version: site.version })
 
 const routes = {
   add: createRoute({ method: 'post', path: '/api/sites', request: body(siteNewSchema), responses: { 200: json(siteSchema), ...PROBLEMS } }),

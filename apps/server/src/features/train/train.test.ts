@@ -1,5 +1,4 @@
-import { FAMILIES, type Family, familyTrain } from '@evenround/core/catalogue'
-import { insertAfter, moveStage, removeNode, type Train } from '@evenround/core/train'
+import { FAMILIES, type Family, familyTrain, insertAfter, moveStage, removeNode, type Train } from '@evenround/core/train'
 import type { Fact } from '@evenround/core/visit'
 import { v7 as uuidv7 } from 'uuid'
 import { peek } from '../../testing/database'

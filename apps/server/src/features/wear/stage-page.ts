@@ -1,4 +1,5 @@
 import type { SeriesDto, StagePageDto } from '@evenround/contract/due'
+import { USUAL_LIMITS } from '@evenround/core/catalogue'
 import { forecast, narrowing, permeateAt25, summarise, type WearInput, type WearReading } from '@evenround/core/wear'
 import { In } from 'typeorm'
 import { FACT_TABLES } from '../../db/entities/facts'
@@ -24,37 +25,37 @@ const DRAWN: readonly Drawn[] = [
     cause: 'pressure',
     quantity: 'drop-kpa',
     value: ({ inKpa, outKpa }) => pairOf(inKpa, outKpa, (a, b) => a - b),
-    limit: (input, first) => first + (input.stage.limits?.overCleanKpa ?? 70),
+    limit: (input, first) => first + (input.stage.limits?.overCleanKpa ?? USUAL_LIMITS.overCleanKpa),
   },
   {
     cause: 'pressure',
     quantity: 'flow-share',
     value: ({ flowLMin, cleanFlowLMin }) => pairOf(flowLMin, cleanFlowLMin, (a, b) => a / b),
-    limit: (input) => input.stage.limits?.flowShare ?? 0.6,
+    limit: (input) => input.stage.limits?.flowShare ?? USUAL_LIMITS.flowShare,
   },
   {
     cause: 'passage',
     quantity: 'passage',
     value: ({ feedTdsMgL, productTdsMgL }) => pairOf(productTdsMgL, feedTdsMgL, (a, b) => (b > 0 ? a / b : 0)),
-    limit: (input, first) => input.stage.limits?.passage ?? first * (input.stage.limits?.passageRatio ?? 2),
+    limit: (input, first) => input.stage.limits?.passage ?? first * (input.stage.limits?.passageRatio ?? USUAL_LIMITS.passageRatio),
   },
   {
     cause: 'production',
     quantity: 'permeate',
     value: ({ productLMin, waterC }) => (productLMin === undefined ? undefined : permeateAt25(productLMin, waterC ?? 25)),
-    limit: (input, first) => first * (input.stage.limits?.permeateShare ?? 0.7),
+    limit: (input, first) => first * (input.stage.limits?.permeateShare ?? USUAL_LIMITS.permeateShare),
   },
   {
     cause: 'breakthrough',
     quantity: 'chlorine',
     value: ({ chlorineAfterMgL }) => chlorineAfterMgL,
-    limit: (input) => input.stage.limits?.chlorineMgL ?? 0.1,
+    limit: (input) => input.stage.limits?.chlorineMgL ?? USUAL_LIMITS.chlorineMgL,
   },
   {
     cause: 'intensity',
     quantity: 'intensity',
     value: ({ intensityPercent }) => intensityPercent,
-    limit: (input) => input.stage.limits?.intensityPercent ?? 70,
+    limit: (input) => input.stage.limits?.intensityPercent ?? USUAL_LIMITS.intensityPercent,
   },
   { cause: 'throughput', quantity: 'litres', value: ({ counterL }) => counterL, limit: (input) => input.stage.rated.litres ?? null },
   { cause: 'lamp', quantity: 'lamp-hours', value: ({ lampHours }) => lampHours, limit: (input) => input.stage.rated.hours ?? null },

@@ -1,6 +1,5 @@
 import fc from 'fast-check'
-import { FAMILIES, type Family, familyTrain } from '../../catalogue'
-import { type SheetSchools, type SheetStep, type SheetVisit, sheet, type Task, type Train } from '..'
+import { FAMILIES, type Family, familyTrain, type SheetSchools, type SheetStep, type SheetVisit, sheet, type Task, type Train } from '..'
 import { check, type RuleId } from '.'
 
 const COVERED = ['under-sink-2', 'under-sink-3', 'counter-fluoride', 'reverse-osmosis-5', 'two-large', 'pure-water'] as const

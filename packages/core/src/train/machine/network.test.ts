@@ -1,6 +1,6 @@
 import fc from 'fast-check'
-import { FAMILIES, type Family, familyTrain } from '../../catalogue'
 import type { Train } from '..'
+import { FAMILIES, type Family, familyTrain } from '..'
 import { edgesOf, emptiedBy, inOf, type Joints, outOf, pressedBy, wateredBy, wayOut } from './network'
 
 const trainOf = (name: keyof typeof FAMILIES): Train => {

@@ -1,6 +1,5 @@
-import { FAMILIES, type Family, familyTrain } from '../../catalogue'
 import { drawTrain, seeded } from '../../simulate'
-import { type SheetSchools, sheet, stagesInFlow, type Train } from '..'
+import { FAMILIES, type Family, familyTrain, type SheetSchools, sheet, stagesInFlow, type Train } from '..'
 import { copyOf, inService, isDry, play, shutsItself, type TrainState } from './state'
 
 const trainOf = (name: keyof typeof FAMILIES): Train => {

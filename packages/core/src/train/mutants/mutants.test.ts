@@ -1,6 +1,17 @@
-import { FAMILIES, type Family, familyTrain } from '../../catalogue'
 import { drawTrain, seeded } from '../../simulate'
-import { type Action, actionsFor, type SheetSchools, type SheetVisit, sheet, stagesInFlow, type Task, type Train } from '..'
+import {
+  type Action,
+  actionsFor,
+  FAMILIES,
+  type Family,
+  familyTrain,
+  type SheetSchools,
+  type SheetVisit,
+  sheet,
+  stagesInFlow,
+  type Task,
+  type Train,
+} from '..'
 import { check } from '../check'
 import { mutantsOf, traceOf } from '.'
 

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
-import { FAMILIES, type Family, familyTrain } from '../../catalogue'
 import { drawTrain, seeded } from '../../simulate'
 import type { SheetSchools, Train } from '..'
+import { FAMILIES, type Family, familyTrain } from '..'
 import { check } from '../check'
 import { type ProtectOptions, protection } from '.'
 

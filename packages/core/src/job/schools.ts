@@ -1,4 +1,4 @@
-import type { StrengthSchool, Target } from './types'
+import type { StrengthSchool, Target } from '../disinfection/plan'
 
 export interface School {
   targetMgL: number

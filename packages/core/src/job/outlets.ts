@@ -1,4 +1,4 @@
-import type { JobOutlet, JobPlan } from './types'
+import type { JobOutlet, JobPlan } from '../disinfection/plan'
 
 /** An outlet counts as reached from this share of the target on. */
 export const ARRIVED_SHARE = 0.8

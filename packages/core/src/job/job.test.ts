@@ -1,12 +1,12 @@
 import fc from 'fast-check'
-import { FAMILIES, familyTrain } from '../../catalogue'
-import { protection } from '../../train/protect'
-import { done, leftOut } from '../../visit'
+import type { JobPlan } from '../disinfection'
+import { FAMILIES, familyTrain } from '../train'
+import { protection } from '../train/protect'
+import { done, leftOut } from '../visit'
 import {
   afterPositive,
   arrivedAt,
   type Guarded,
-  type JobPlan,
   jobFigures,
   jobState,
   jobSteps,

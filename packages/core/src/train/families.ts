@@ -1,5 +1,5 @@
-import type { Train, TrainNode, TrainPipe } from '../train/types'
-import type { Housing, Medium } from './names'
+import type { Housing, Medium } from '../catalogue/names'
+import type { Train, TrainNode, TrainPipe } from './types'
 
 /** A usual way systems are put together; a customer's train starts from one and is then edited. */
 export interface FamilyStage {

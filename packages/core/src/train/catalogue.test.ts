@@ -1,5 +1,5 @@
-import { flowPath, stagesInFlow } from '../train'
-import { FAMILIES, type Family, familyTrain, MEDIA, MEDIA_PROFILES, monthsToDays } from '.'
+import { MEDIA, MEDIA_PROFILES, monthsToDays } from '../catalogue'
+import { FAMILIES, type Family, familyTrain, flowPath, stagesInFlow } from '.'
 
 const ids = (family: Family): string[] => family.stages.map((_, index) => `s${index + 1}`)
 

@@ -38,20 +38,3 @@ export {
 } from './state'
 export { type Guarded, JOB_PHASES, type JobPhase, type JobStep, jobSteps, type StepValue } from './steps'
 export { type Supply, supplies } from './supplies'
-export {
-  type Demand,
-  DISCHARGES,
-  type Discharge,
-  type JobOutlet,
-  type JobPart,
-  type JobPlan,
-  REASONS,
-  REPEATS,
-  type Reason,
-  SIDES,
-  type Side,
-  STRENGTH_SCHOOLS,
-  type StrengthSchool,
-  TARGETS,
-  type Target,
-} from './types'

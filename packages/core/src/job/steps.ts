@@ -1,10 +1,10 @@
-import type { SheetStep } from '../../train'
-import type { Protection } from '../../train/protect'
+import type { JobOutlet, JobPlan } from '../disinfection/plan'
+import type { SheetStep } from '../train'
+import type { Protection } from '../train/protect'
 import { BACK_CAUTION, DISCHARGE_CAUTION, GRANULES, HAZARDS, NEVER_ENTER, WELL_POWER } from './cautions'
 import type { JobDose, JobFigures } from './figures'
 import { runningOrder } from './outlets'
 import { isOwnUnit, isTank, isWell } from './schools'
-import type { JobOutlet, JobPlan } from './types'
 
 export const JOB_PHASES = ['ready', 'protect', 'dose', 'spread', 'flush', 'back'] as const
 export type JobPhase = (typeof JOB_PHASES)[number]

@@ -1,4 +1,4 @@
-import type { Discharge } from './types'
+import type { Discharge } from '../disinfection/plan'
 
 /** Ours never stands over what holds where the work is done. */
 export const FIRST = 'Local codes, product labels and licensed practice come first; many places want a licensed person for wells.'

@@ -1,7 +1,7 @@
+import type { JobPlan } from '../disinfection/plan'
 import type { JobFigures } from './figures'
 import { isWell } from './schools'
 import type { Guarded, StepValue } from './steps'
-import type { JobPlan } from './types'
 
 export interface Supply {
   id: string

@@ -1,5 +1,5 @@
-import type { Fact } from '../../visit'
-import type { JobPlan } from './types'
+import type { JobPlan } from '../disinfection/plan'
+import type { Fact } from '../visit'
 
 /** The published well: 458.65 L, a jug of 6 % by weight that stood 120 days at 18 °C. For tests. */
 export const WELL: JobPlan = {

@@ -1,3 +1,5 @@
+import { type ContactResult, contact, FLOOR_MGL, requiredContact } from '../disinfection/contact'
+import type { JobOutlet, JobPlan } from '../disinfection/plan'
 import type {
   ChlorineDosed,
   Fact,
@@ -9,14 +11,12 @@ import type {
   StepDone,
   StripRead,
   TimerStarted,
-} from '../../visit'
-import { effectiveFacts } from '../../visit/effective'
-import { type ContactResult, contact, FLOOR_MGL, requiredContact } from '../contact'
+} from '../visit'
+import { effectiveFacts } from '../visit/effective'
 import { CLEAR_MGL } from './figures'
 import { type Instant, minutesBetween, plusHours } from './instants'
 import { arrivedAt } from './outlets'
 import { type ResultVerdict, resultVerdict, sampleWindow } from './proof'
-import type { JobOutlet, JobPlan } from './types'
 
 /** Where a job stands. */
 export const JOB_STANDS = [

@@ -1,8 +1,8 @@
+import type { JobPlan } from '../disinfection/plan'
 import { FIRST } from './cautions'
 import { jobFigures } from './figures'
 import type { Found } from './proof'
 import { type JobState, outletKey } from './state'
-import type { JobPlan } from './types'
 
 export const CERTIFICATE_FORMAT = 'even-round/disinfection-certificate/1'
 

@@ -1,4 +1,4 @@
-import type { Demand } from './types'
+import type { Demand } from '../disinfection/plan'
 
 /** Chlorine each mg/L of these uses up in theory, mg/L (stoichiometry of the oxidations). */
 export const CHLORINE_PER: Readonly<Record<Exclude<keyof Demand, 'otherMgL'>, number>> = {

@@ -1,12 +1,12 @@
-import { type DoseWarning, dose, STRENGTH_CEILING_MGL } from '../dose'
-import { type FlushedPart, type FlushPart, type FlushResult, flush } from '../flush'
-import { neutralise } from '../neutralise'
-import { CHLORINE_OF_HYPOCHLORITE, type Strength, strengthNow } from '../product'
-import { partLitres } from '../volume'
+import { type DoseWarning, dose, STRENGTH_CEILING_MGL } from '../disinfection/dose'
+import { type FlushedPart, type FlushPart, type FlushResult, flush } from '../disinfection/flush'
+import { neutralise } from '../disinfection/neutralise'
+import type { JobOutlet, JobPlan, Side, StrengthSchool } from '../disinfection/plan'
+import { CHLORINE_OF_HYPOCHLORITE, type Strength, strengthNow } from '../disinfection/product'
+import { partLitres } from '../disinfection/volume'
 import { type DemandPart, demandMgL, demandParts } from './demand'
 import { arrivalMinutes, runningOrder } from './outlets'
 import { isOwnUnit, isTank, isWell, schoolOf, schoolsFor } from './schools'
-import type { JobOutlet, JobPlan, Side, StrengthSchool } from './types'
 
 export interface JobDose {
   id: 'whole' | 'cold' | 'hot'

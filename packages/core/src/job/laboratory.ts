@@ -1,4 +1,4 @@
-import { isIsoDay } from '../../units'
+import { isIsoDay } from '../units'
 import type { Found } from './proof'
 
 /** One line of a laboratory's result file. */

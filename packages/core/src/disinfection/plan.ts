@@ -1,6 +1,6 @@
-import type { Neutraliser } from '../neutralise'
-import type { Product } from '../product'
-import type { VolumePart } from '../volume'
+import type { Neutraliser } from './neutralise'
+import type { Product } from './product'
+import type { VolumePart } from './volume'
 
 export const TARGETS = ['drilled-well', 'dug-well', 'storage-tank', 'vehicle-tank', 'plumbing', 'drinking-unit'] as const
 export type Target = (typeof TARGETS)[number]
