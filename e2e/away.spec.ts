@@ -1,7 +1,6 @@
 import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { test as plain } from '@playwright/test'
 import { startPostgres } from '../bin/lib/postgres.mjs'
 import { prepare, serve } from '../bin/lib/server.mjs'
 import { Technician } from './driver/technician'
@@ -28,7 +27,7 @@ test('the server goes away in the middle of a sheet: ticks are kept, counted, an
   expect(rows).toHaveLength(4)
 })
 
-plain('PostgreSQL stops under the running server: it is said in words, and all mends by itself', async ({ page }) => {
+test('PostgreSQL stops under the running server: it is said in words, and all mends by itself', async ({ page }) => {
   const folder = mkdtempSync(join(tmpdir(), 'even-round-away-'))
   const elsewhere = `${folder}-pg`
   const start = (port?: number) => startPostgres({ dir: folder, elsewhere, durable: false, ...(port ? { port } : {}) })

@@ -1,6 +1,5 @@
-import type { Page } from '@playwright/test'
 import axe from 'axe-core'
-import { expect, opened, test } from './world'
+import { expect, opened, type Page, test } from './world'
 
 const SCREENS: readonly [string, string, RegExp][] = [
   ['Today', '/today', /driving|No stops today/],
@@ -27,11 +26,17 @@ const WHOLE_FORM = 6000
 /** At a desk the wide layouts of these differ from the phone's. */
 const AT_A_DESK = ['Today', 'Round', 'Due', 'Sites', 'Shelf', 'Book']
 
+declare global {
+  interface Window {
+    axe: typeof axe
+  }
+}
+
 /** What is broken on the page as it stands, by one look: the rules are brought to it once a load. */
 async function serious(page: Page, rules: string[] | null): Promise<string[]> {
   if (!(await page.evaluate(() => 'axe' in window))) await page.evaluate(axe.source)
   return page.evaluate(async (only) => {
-    const { violations } = await axe.run(document, {
+    const { violations } = await window.axe.run(document, {
       resultTypes: ['violations'],
       ...(only === null ? {} : { runOnly: { type: 'rule', values: only } }),
     })

@@ -54,7 +54,7 @@ test('a quarter is planned, argued with, carried, pinned, mended after a sick da
         .then(() => true)
         .catch(() => false)
       if (carried) {
-        await expect(page.getByTestId('price-card')).toContainText(`${name} from`)
+        await expect(page.getByTestId('price-card')).toContainText(name)
         const to = await target.getAttribute('data-testid')
         const { version } = await one<{ version: number }>(world, 'select version from round_draft')
         await page.mouse.up()

@@ -1,8 +1,8 @@
 import { type ChildProcess, spawn } from 'node:child_process'
 import { randomBytes } from 'node:crypto'
 import { join } from 'node:path'
-import { expect, test } from '@playwright/test'
 import pg from 'pg'
+import { expect, test } from './world'
 
 /** The first command of the README on somebody's own database; the app and the server are built already. */
 const START = join(import.meta.dirname, '../bin/start')

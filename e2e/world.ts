@@ -109,4 +109,4 @@ export const test = base.extend<Omit<Fixtures, 'world'>, { world: World; ownWorl
   phone: async ({ page, world }, use) => use(await opened(page, world, 'phone')),
   desk: async ({ page, world }, use) => use(await opened(page, world, 'desk')),
 })
-export { expect } from '@playwright/test'
+export { expect, type Page } from '@playwright/test'

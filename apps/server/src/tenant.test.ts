@@ -2,7 +2,7 @@ import { FAMILIES, familyTrain } from '@evenround/core/train'
 import { v7 as uuidv7 } from 'uuid'
 import { peek } from './testing/database'
 import { batch, begun, fitted, measured, ticked } from './testing/facts'
-import { roundAttempts, roundOf, type TheirRound } from './testing/round-attempts'
+import { roundAttempts, type TheirRound, theirRound } from './testing/round-attempts'
 import { addFirm, openWorld, type Person, type World } from './testing/world'
 
 /** The first firm is the demo; the second one signs in and tries every route with the first one's ids. */
@@ -101,7 +101,7 @@ async function fingerprint(): Promise<string> {
 beforeAll(async () => {
   world = await openWorld('demo')
   await world.signIn('tam@fennick.example')
-  const round = await roundOf(await world.signIn('isla@fennick.example'))
+  const round = await theirRound(await world.signIn('isla@fennick.example'))
   own = await addFirm(world, 'rival')
   intruder = await world.signIn(own.email('owner'))
   const first = async (sql: string) => (await peek<Record<string, string>>(world.database, sql))[0] as Record<string, string>

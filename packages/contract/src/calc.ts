@@ -7,16 +7,23 @@ import type { FieldProblem } from './errors'
 import { problemsOf } from './problems'
 import { membraneInputSchema, resinInputSchema, tdsInputSchema } from './readings'
 import { costOf, planWithin, roundCostSchema, roundPlanSchema } from './round'
-import { asCheckInput, trainCheckSchema } from './train-check'
+import { trainCheckSchema } from './train-check'
 import { trainSheetSchema } from './train-sheet'
 import { forecastWithNarrowing, wearInputSchema } from './wear-input'
 
 /** One function of the scriptable core: its input schema and the pure function behind it. */
 interface CalcEntry {
   schema: z.ZodType
-  run: (input: never) => unknown
+  /** Reads one input: what is wrong with it, or how to compute. */
+  read: (input: unknown) => { ok: true; run: () => unknown } | { ok: false; error: z.ZodError }
 }
-const entry = <S extends z.ZodType>(schema: S, run: (input: z.output<S>) => unknown): CalcEntry => ({ schema, run })
+const entry = <S extends z.ZodType>(schema: S, run: (input: z.output<S>) => unknown): CalcEntry => ({
+  schema,
+  read: (input) => {
+    const { success, data, error } = schema.safeParse(input)
+    return success ? { ok: true, run: () => run(data) } : { ok: false, error }
+  },
+})
 
 /** Every callable name, for `bin/calc` and `POST /api/calc/NAME` alike. */
 export const CALC: Readonly<Record<string, CalcEntry>> = {
@@ -32,7 +39,7 @@ export const CALC: Readonly<Record<string, CalcEntry>> = {
   'train.sheet': entry(trainSheetSchema, (made) => made),
   'round.plan': entry(roundPlanSchema, planWithin),
   'round.cost': entry(roundCostSchema, costOf),
-  'train.check': entry(trainCheckSchema, (input) => check(asCheckInput(input))),
+  'train.check': entry(trainCheckSchema, check),
 }
 
 export type CalcAnswer = { ok: true; output: unknown } | { ok: false; problems: FieldProblem[] }
@@ -48,14 +55,14 @@ export function runCalc(name: string, input: unknown): CalcAnswer {
   const batch = Array.isArray(input)
   const inputs: unknown[] = batch ? input : [input]
   const problems: FieldProblem[] = []
-  const parsed: unknown[] = []
+  const runs: (() => unknown)[] = []
   inputs.forEach((one, index) => {
-    const result = found.schema.safeParse(one)
-    if (result.success) parsed.push(result.data)
+    const result = found.read(one)
+    if (result.ok) runs.push(result.run)
     else problems.push(...problemsOf(result.error, one, batch ? `[${index}]` : ''))
   })
   if (problems.length > 0) return { ok: false, problems }
-  const outputs = parsed.map((one) => found.run(one as never))
+  const outputs = runs.map((run) => run())
   return { ok: true, output: batch ? outputs : outputs[0] }
 }
 

@@ -194,6 +194,25 @@ export const roundPageSchema = z.object({
   flags: z.array(z.object({ stopId: idSchema, siteName: z.string(), day: daySchema, text: z.string() })),
 })
 export type RoundPage = z.infer<typeof roundPageSchema>
+/** The round without what is to be planned: a set never changes, is asked for by its id and then kept. */
+export const roundStateSchema = roundPageSchema.omit({ set: true }).extend({ setId: idSchema })
+export type RoundState = z.infer<typeof roundStateSchema>
+
+/** What an act changed of the plan in the making, from the version it was done on. */
+export const draftChangeSchema = z.object({
+  setId: idSchema,
+  fromVersion: versionSchema,
+  version: versionSchema,
+  changedAt: instantSchema,
+  byName: z.string(),
+  /** Lines as they are now; one without stops is gone. */
+  days: z.array(planDaySchema),
+  /** Visits that lost their day, and those that have one again. */
+  unplanned: setPlanSchema.shape.unplanned,
+  placed: z.array(idSchema),
+  cost: roundCostsSchema,
+})
+export type DraftChange = z.infer<typeof draftChangeSchema>
 
 /** A visit carried to another line; `at` is its place in the order of that day's stops. */
 export const moveSchema = z.strictObject({

@@ -1,5 +1,4 @@
 import { VERBS } from '@evenround/core/train'
-import type { CheckInput } from '@evenround/core/train/check'
 import { z } from 'zod'
 import { actionSchema, holdKindSchema } from './common'
 import { trainSchema } from './train'
@@ -60,6 +59,3 @@ export const trainCheckSchema = z
         context.addIssue({ code: 'custom', path: ['tasks', index, 'stage'], message: `expected the id of a stage, got ${stage}` })
     })
   })
-
-/** What a parsed sheet says that the checker plays: the rest of a step is words for people. */
-export const asCheckInput = (input: z.output<typeof trainCheckSchema>): CheckInput => input as unknown as CheckInput

@@ -1,28 +1,72 @@
-import type { RoundMark, RoundPage, RoundRun, SetPlan } from '@evenround/contract/rounds'
+import { stateAfter } from '@evenround/contract/draft-change'
+import type { DraftChange, RoundMark, RoundPage, RoundRun, RoundSet, RoundState, SetPlan } from '@evenround/contract/rounds'
 import { useQuery } from '@tanstack/react-query'
+import { useMemo } from 'react'
 import { v7 as uuidv7 } from 'uuid'
 import { ApiProblem, api, ask } from './api'
 import { useLive } from './live'
 import { queryClient } from './queries'
 
 const ROUND = ['round'] as const
+const SET = (id: string) => ['round-set', id] as const
 /** Somebody else may be planning: their moves come in by themselves, also where no news come. */
 const SHARED_MS = 12_000
 
-export const useRound = () =>
-  useQuery({
+/** What is to be planned; it never changes under its id and is asked for once. */
+const setQuery = (id: string) => ({
+  queryKey: SET(id),
+  queryFn: async () => {
+    const set = (await ask(api.round.sets[':id'].$get({ param: { id } }))) as RoundSet
+    // Earlier ones are of no more use, here or on the device.
+    queryClient.removeQueries({ queryKey: ['round-set'], predicate: ({ queryKey }) => queryKey[1] !== id && queryKey[1] !== '' })
+    return set
+  },
+  staleTime: Number.POSITIVE_INFINITY,
+})
+
+/** The plan in the making, what was decided and what is published; begun for the day by whoever looks first. */
+async function askState(): Promise<RoundState> {
+  const seen = (await ask(api.round.$get())) as RoundState | null
+  return seen ?? ((await ask(api.round.open.$post())) as RoundState)
+}
+
+export function useRound() {
+  const state = useQuery({
     queryKey: ROUND,
-    queryFn: () => ask(api.round.$get()) as Promise<RoundPage>,
+    queryFn: askState,
     refetchInterval: ({ state: { error } }) =>
       useLive.getState().connected || (error instanceof ApiProblem && !error.retryable) ? false : SHARED_MS,
   })
+  const setId = state.data?.setId
+  const set = useQuery({ ...setQuery(setId ?? ''), enabled: setId !== undefined })
+  const page = useMemo((): RoundPage | undefined => {
+    if (!state.data || !set.data) return undefined
+    const { setId: _, ...rest } = state.data
+    return { set: set.data, ...rest }
+  }, [state.data, set.data])
+  return { data: page, error: state.error ?? set.error, refetch: () => Promise.all([state.refetch(), set.data ? null : set.refetch()]) }
+}
+
+/** The whole round of a state: its set from this device, or asked for. */
+async function pageOf({ setId, ...rest }: RoundState): Promise<RoundPage> {
+  return { set: await queryClient.fetchQuery(setQuery(setId)), ...rest }
+}
 
 /** What an act answers with stands on the screen at once. */
-const show = (page: RoundPage): RoundPage => {
-  queryClient.setQueryData(ROUND, page)
+async function shown(answer: Promise<unknown>): Promise<RoundPage> {
+  const state = (await answer) as RoundState
+  const page = await pageOf(state)
+  queryClient.setQueryData(ROUND, state)
   return page
 }
-const asPage = async (answer: Promise<unknown>): Promise<RoundPage> => show((await answer) as RoundPage)
+/** A change goes into the plan that stands here; where that is another version, the round is asked for. */
+async function changed(answer: Promise<unknown>): Promise<RoundPage> {
+  const change = (await answer) as DraftChange
+  const known = queryClient.getQueryData<RoundState>(ROUND)
+  const next = (known && stateAfter(known, change)) ?? (await askState())
+  queryClient.setQueryData(ROUND, next)
+  return pageOf(next)
+}
 
 export interface Spot {
   technician: string
@@ -30,20 +74,20 @@ export interface Spot {
 }
 
 export const carryVisit = (page: RoundPage, visitId: string, from: Spot | null, to: (Spot & { at: number }) | null) =>
-  asPage(ask(api.round.moves.$post({ json: { setId: page.set.id, visitId, from, to } })))
+  changed(ask(api.round.moves.$post({ json: { setId: page.set.id, visitId, from, to } })))
 
 export const putPlan = (version: number, setId: string, days: SetPlan['days']) =>
-  asPage(ask(api.round.draft.$put({ json: { version, setId, days } })))
+  changed(ask(api.round.draft.$put({ json: { version, setId, days } })))
 
-export const lookAnew = () => asPage(ask(api.round.fresh.$post()))
+export const lookAnew = () => shown(ask(api.round.fresh.$post()))
 
 export const markVisit = (mark: { visitId: string; kind: RoundMark['kind']; day: string; window?: [number, number]; why?: string }) =>
-  asPage(ask(api.round.marks.$post({ json: { window: null, why: '', ...mark, id: uuidv7() } })))
+  shown(ask(api.round.marks.$post({ json: { window: null, why: '', ...mark, id: uuidv7() } })))
 
-export const unmark = (id: string) => asPage(ask(api.round.marks[':id'].$delete({ param: { id } })))
+export const unmark = (id: string) => shown(ask(api.round.marks[':id'].$delete({ param: { id } })))
 
 export const askForVisit = (extra: { systemId: string; workMin: number; fromDay: string; toDay: string; why: string }) =>
-  asPage(ask(api.round.extras.$post({ json: { ...extra, id: uuidv7(), tasks: [] } })))
+  shown(ask(api.round.extras.$post({ json: { ...extra, id: uuidv7(), tasks: [] } })))
 
 export async function publishRound(version: number): Promise<number> {
   const { number } = await ask(api.round.publications.$post({ json: { version } }))

@@ -10,24 +10,21 @@ export type PlanNews =
   | { kind: 'best'; plan: RoundPlan }
   | { kind: 'done'; plan: RoundPlan }
 
-const worker = self as unknown as {
-  onmessage: ((event: MessageEvent<PlanOrder>) => void) | null
-  postMessage: (news: PlanNews) => void
-}
+const tell = (news: PlanNews): void => self.postMessage(news)
 
 /** The search runs in turns, each going on from the best before it: between them its plan is told, so that stopping keeps it. */
 const TURNS = 3
 
-worker.onmessage = ({ data: { input, from } }) => {
+self.onmessage = ({ data: { input, from } }: MessageEvent<PlanOrder>) => {
   let plan = null as RoundPlan | null
   for (let turn = 0; turn < TURNS; turn++) {
     const start = plan ?? from
     const found = planRound(input, {
       ...(start ? { from: start } : {}),
-      progress: (share, cost) => worker.postMessage({ kind: 'progress', share: (turn + share) / TURNS, cost }),
+      progress: (share, cost) => tell({ kind: 'progress', share: (turn + share) / TURNS, cost }),
     })
     if (plan === null || found.cost.total < plan.cost.total) plan = found
-    worker.postMessage({ kind: 'best', plan })
+    tell({ kind: 'best', plan })
   }
-  if (plan) worker.postMessage({ kind: 'done', plan })
+  if (plan) tell({ kind: 'done', plan })
 }

@@ -1,4 +1,4 @@
-import { type CleanedWhere, createAdapterFactory } from 'better-auth/adapters'
+import { type CleanedWhere, type CustomAdapter, createAdapterFactory } from 'better-auth/adapters'
 import type { EntityManager } from 'typeorm'
 import type { AtTheDoor } from '../db/scope'
 
@@ -114,5 +114,5 @@ function operations(run: <T>(work: (manager: EntityManager) => Promise<T>) => Pr
 export const authAdapter = (atTheDoor: AtTheDoor) =>
   createAdapterFactory({
     config: { adapterId: 'even-round', supportsDates: true, supportsBooleans: true, supportsUUIDs: true, transaction: false },
-    adapter: () => operations(atTheDoor) as never,
+    adapter: () => operations(atTheDoor) as CustomAdapter,
   })

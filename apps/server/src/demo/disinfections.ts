@@ -1,7 +1,7 @@
 import type { JobPlan } from '@evenround/core/disinfection'
 import { jobFigures, plusHours } from '@evenround/core/job'
 import { addDays } from '@evenround/core/units'
-import { done, type Fact } from '@evenround/core/visit'
+import { done, type Fact, type OwnFact, type StripRead } from '@evenround/core/visit'
 import { ChlorineProduct } from '../db/entities/disinfection'
 import { Site, System } from '../db/entities/master'
 import type { FirmScope } from '../db/scope'
@@ -164,13 +164,13 @@ function factsOf(job: Job, siteId: string, systemIds: string[], now: Date): Fact
   const figures = jobFigures(plan)
   const facts: Fact[] = []
   let seq = 0
-  const add = (at: string, fact: Record<string, unknown>): string => {
+  const add = (at: string, fact: OwnFact): string => {
     const id = demoId('disinfection-fact', job.key, seq)
-    facts.push({ id, at, seq, siteId, visitId: jobId, supersedes: null, voided: false, ...fact } as unknown as Fact)
+    facts.push({ id, at, seq, siteId, visitId: jobId, supersedes: null, voided: false, ...fact })
     seq++
     return id
   }
-  const strip = (at: string, place: string, purpose: string, mgL: number, range = 'high') =>
+  const strip = (at: string, place: string, purpose: StripRead['purpose'], mgL: number, range: StripRead['range'] = 'high') =>
     add(at, { kind: 'strip-read', place, purpose, method: 'strip', range, mgL, dilution: 1 })
   add(plusHours(start, -30), { kind: 'job-planned', plan })
   const hold = add(plusHours(start, -2), {

@@ -4,7 +4,7 @@ import { v7 as uuidv7 } from 'uuid'
 import { dataSource } from '../db/data-source'
 import { firmScopes } from '../db/scope'
 import { openDraft } from '../features/round/draft'
-import { roundPage } from '../features/round/page'
+import { roundState } from '../features/round/page'
 import { islandTravel } from '../features/travel/islands'
 import { peek, type TestDatabase, testDatabase } from '../testing/database'
 import { dayIn } from '../time/zone'
@@ -110,7 +110,7 @@ test.each(DATES)('the demo of %s is sound', async (instant) => {
         dayIn(DEMO_FIRM.timeZone, now),
         demoId('person', 'isla'),
       )
-      return { set: draft.set, page: await roundPage(scope, draft, DEMO_FIRM.timeZone) }
+      return { set: draft.set, page: await roundState(scope, draft, DEMO_FIRM.timeZone) }
     })
     const { today } = set
 

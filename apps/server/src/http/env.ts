@@ -2,6 +2,7 @@ import { problemsOf } from '@evenround/contract/problems'
 import type { Right, Role } from '@evenround/core/firm'
 import { hasRight } from '@evenround/core/firm'
 import { OpenAPIHono } from '@hono/zod-openapi'
+import type { z } from 'zod'
 import type { AtTheDeviceDoor, AtTheDoor, AtTheFeedDoor, AtTheSession, InFirm } from '../db/scope'
 import type { Log } from '../log'
 import { ApiError, badInput } from './errors'
@@ -39,7 +40,7 @@ export interface Deps {
   now: () => Date
   newId: () => string
   log: Log
-  calc: (name: string, input: unknown) => Promise<unknown>
+  calc: (name: string, input: unknown) => Promise<z.core.util.JSONType>
   /** Tells whoever of the firm listens that something changed. */
   tell: Tell
   /** Asks for the firm's stale forecasts to be made anew soon. */
@@ -57,7 +58,7 @@ export const router = (): OpenAPIHono<Env> =>
   new OpenAPIHono<Env>({
     defaultHook: (result) => {
       // On failure the validator hands the raw value on, so that a message can show what was there.
-      if (!result.success) throw badInput(problemsOf(result.error as never, (result as { data?: unknown }).data))
+      if (!result.success) throw badInput(problemsOf(result.error, Reflect.get(result, 'data')))
     },
   })
 

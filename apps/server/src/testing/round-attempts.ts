@@ -1,4 +1,5 @@
 import { v7 as uuidv7 } from 'uuid'
+import { roundOf } from './round'
 import type { Person } from './world'
 
 /** A firm's round, as another firm could reach for it. */
@@ -12,10 +13,10 @@ export interface TheirRound {
 }
 
 /** A round of the first firm with everything in it that another could reach for. */
-export async function roundOf(isla: Person): Promise<TheirRound> {
-  const { set, draft } = (await isla.ask('GET', '/api/round')).body
+export async function theirRound(isla: Person): Promise<TheirRound> {
+  const { set, draft } = await roundOf(isla)
   const [markId, dayOffId, runId] = [uuidv7(), uuidv7(), uuidv7()]
-  const visitId = set.visits[0].id as string
+  const visitId = set.visits[0]?.id ?? ''
   const day = set.days[3] as string
   await isla.ask('POST', '/api/round/publications', { version: draft.version })
   await isla.ask('POST', '/api/round/marks', { id: markId, visitId, kind: 'forbid', day })
@@ -40,6 +41,8 @@ export const roundAttempts = ({
   round,
 }: Theirs): Record<string, { path: string; input?: unknown; status: number }> => ({
   'GET /api/round': { path: '/api/round', status: 200 },
+  'POST /api/round/open': { path: '/api/round/open', status: 200 },
+  'GET /api/round/sets/{id}': { path: `/api/round/sets/${round.setId}`, status: 404 },
   'POST /api/round/fresh': { path: '/api/round/fresh', status: 200 },
   'POST /api/round/moves': {
     path: '/api/round/moves',

@@ -3,6 +3,7 @@ import { FAMILIES, familyTrain } from '@evenround/core/train'
 import { summarise } from '@evenround/core/wear'
 import type { DataSource } from 'typeorm'
 import { v7 as uuidv7 } from 'uuid'
+import { z } from 'zod'
 import { createApp } from '../app'
 import { createAuth } from '../auth/auth'
 import { dataSource } from '../db/data-source'
@@ -78,10 +79,10 @@ export async function openWorld(kind: 'empty' | 'demo'): Promise<World> {
   const clock = { now: new Date() }
   const atTheDoor = door(source)
   const auth = createAuth({ atTheDoor, secret: 'for tests only, never outside of them', newId: uuidv7, secureCookies: false })
-  const calc = async (name: string, input: unknown): Promise<unknown> => {
+  const calc = async (name: string, input: unknown): ReturnType<Deps['calc']> => {
     const answer = runCalc(name, input)
     if (!answer.ok) throw badInput(answer.problems)
-    return answer.output
+    return z.json().parse(answer.output)
   }
   const inFirm = firmScopes(source)
   const now = () => clock.now

@@ -1,5 +1,5 @@
 import type { JobPlan } from '../disinfection/plan'
-import type { Fact } from '../visit'
+import type { Fact, OwnFact, StripRead } from '../visit'
 
 /** The published well: 458.65 L, a jug of 6 % by weight that stood 120 days at 18 °C. For tests. */
 export const WELL: JobPlan = {
@@ -48,7 +48,7 @@ export const after = (minutes: number): string => new Date(Date.parse(START) + m
 /** Writes facts of one job, each a minute figure after its clock began. */
 export function writer() {
   const facts: Fact[] = []
-  const add = (minute: number, fact: Record<string, unknown>): string => {
+  const add = (minute: number, fact: OwnFact): string => {
     const id = `f${facts.length}`
     facts.push({
       id,
@@ -59,10 +59,10 @@ export function writer() {
       supersedes: null,
       voided: false,
       ...fact,
-    } as unknown as Fact)
+    })
     return id
   }
-  const strip = (minute: number, place: string, purpose: string, mgL: number | null, more: Record<string, unknown> = {}): string =>
+  const strip = (minute: number, place: string, purpose: StripRead['purpose'], mgL: number | null, more: Partial<StripRead> = {}): string =>
     add(minute, { kind: 'strip-read', place, purpose, method: mgL === null ? 'smell' : 'strip', range: 'high', mgL, dilution: 1, ...more })
   return { facts, add, strip }
 }

@@ -14,6 +14,7 @@ export type {
   HoldLifted,
   JobDayEnded,
   JobPlanned,
+  OwnFact,
   OwnFields,
   PartFitted,
   PartRemoved,

@@ -6,6 +6,8 @@ export type FactBase = RecordOf<typeof FACT_BASE>
 /** The fields a kind has beside those that all facts share. */
 export type OwnFields<K extends FactKind> = RecordOf<(typeof FACT_KINDS)[K]>
 export type FactOf<K extends FactKind> = FactBase & { kind: K } & OwnFields<K>
+/** What a fact of some kind says, without what every fact carries. */
+export type OwnFact = { [K in FactKind]: { kind: K } & OwnFields<K> }[FactKind]
 export type Fact = { [K in FactKind]: FactOf<K> }[FactKind]
 
 export type VisitBegun = FactOf<'visit-begun'>

@@ -1,22 +1,19 @@
 import type { Schools } from '@evenround/contract/firm'
 
-interface Question {
-  key: keyof Schools
+/** A question about one school, with the answers that it may have. */
+interface QuestionOf<K extends keyof Schools> {
+  key: K
   label: string
   why: string
-  options: readonly { value: never; label: string }[]
+  options: readonly { value: NonNullable<Schools[K]>; label: string }[]
 }
+type Question = { [K in keyof Schools]-?: QuestionOf<K> }[keyof Schools]
 
-const question = <K extends keyof Schools>(
-  key: K,
-  label: string,
-  why: string,
-  options: readonly { value: Schools[K]; label: string }[],
-): Question => ({
+const question = <K extends keyof Schools>(key: K, label: string, why: string, options: QuestionOf<K>['options']): QuestionOf<K> => ({
   key,
   label,
   why,
-  options: options as unknown as Question['options'],
+  options,
 })
 
 /** Where good practitioners disagree: the choices, and why one would choose the other. */

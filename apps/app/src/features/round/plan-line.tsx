@@ -1,10 +1,10 @@
 import { useDraggable, useDroppable } from '@dnd-kit/core'
-import type { RefCallback } from 'react'
 import { Pressable, View } from 'react-native'
 import Svg, { Circle, Path, Line as SvgLine } from 'react-native-svg'
 import { COLOR } from '../../ui/colors'
 import { clockOf } from '../../ui/format'
 import { T } from '../../ui/text'
+import { useWebRef } from '../../ui/web-ref'
 import type { Line, LineStop } from './plan-view'
 import { keyOf } from './price'
 import { weekdayWord } from './words'
@@ -39,14 +39,14 @@ interface PlanLineProps {
 
 /** One van's day to scale: work thick, driving thin, a ferry an arc, a promise a pin, the level a mark, slack dotted. */
 export function PlanLine({ line, scale, carriedId, target, possible, chosenId, marks, moved, onChoose, everybody }: PlanLineProps) {
-  const { setNodeRef } = useDroppable({ id: keyOf(line), disabled: !possible })
+  const ref = useWebRef(useDroppable({ id: keyOf(line), disabled: !possible }).setNodeRef)
   const share = line.levelMin > 0 ? Math.round((100 * line.loadMin) / line.levelMin) : 0
   const slackTo = Math.max(line.toMin, line.homeMin ?? line.fromMin)
   const x = (minute: number): number => xOf(scale, minute)
   const home = line.homeMin ?? line.fromMin
   return (
     <View
-      ref={setNodeRef as unknown as RefCallback<View>}
+      ref={ref}
       testID={`line-${line.iso}-${line.technician}`}
       className={`flex-row border-t-2 py-2 ${target ? 'border-kelp bg-sheet' : 'border-line'} ${carriedId !== null && !possible ? 'opacity-40' : ''}`}
     >
@@ -136,10 +136,11 @@ interface BlockProps {
 function Block({ stop, left, width, dashed, chosen, onChoose }: BlockProps) {
   const { visit, startMin, leaveMin } = stop
   const { setNodeRef, listeners, transform, isDragging } = useDraggable({ id: visit.id })
+  const ref = useWebRef(setNodeRef)
   const fixed = visit.kind === 'job'
   return (
     <Pressable
-      ref={setNodeRef as unknown as RefCallback<View>}
+      ref={ref}
       {...(fixed ? {} : (listeners as object))}
       role="button"
       aria-label={`${visit.siteName}, ${clockOf(startMin)} to ${clockOf(leaveMin)}`}

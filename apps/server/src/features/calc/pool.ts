@@ -1,11 +1,15 @@
 import { fileURLToPath } from 'node:url'
 import type { CalcAnswer } from '@evenround/contract/calc'
 import { Piscina } from 'piscina'
+import type { z } from 'zod'
 import { ApiError, badInput } from '../../http/errors'
 
 /** A call longer than this is stopped; the screens' own sums take milliseconds. */
 const CALL_LIMIT_MS = 10_000
 const MB_PER_WORKER = 256
+
+/** An answer of the core, read as JSON by what asked for it. */
+type FromThread = { ok: true; output: z.core.util.JSONType } | Extract<CalcAnswer, { ok: false }>
 
 /** Runs the scriptable core in worker threads, apart from the process that answers everybody. */
 export function calcPool() {
@@ -21,9 +25,9 @@ export function calcPool() {
     execArgv: fromSource ? ['--import', 'tsx'] : [],
     resourceLimits: { maxOldGenerationSizeMb: MB_PER_WORKER },
   })
-  const run = async (name: string, input: unknown): Promise<unknown> => {
+  const run = async (name: string, input: unknown): Promise<z.core.util.JSONType> => {
     const signal = AbortSignal.timeout(CALL_LIMIT_MS)
-    let answer: CalcAnswer
+    let answer: FromThread
     try {
       answer = await pool.run({ name, input }, { signal })
     } catch (error) {

@@ -11,9 +11,26 @@ import { ApiError, notFound } from '../../http/errors'
 import { editVersioned } from '../../http/versions'
 import { jobFacts } from '../facts/job'
 
+/** A disinfection as its list reads it. */
+interface ListedRow {
+  id: string
+  site_id: string
+  site_name: string
+  village: string
+  targets: Disinfection['targets']
+  stand: Disinfection['stand']
+  next_act: Disinfection['nextAct']
+  next_from: Date | null
+  next_to: Date | null
+  person_name: string
+  dose_day: string
+  again_on: string | null
+  after_job: string | null
+}
+
 /** Disinfections, the latest first; of one site, or all. */
 export async function disinfectionRows(scope: FirmScope, siteId?: string): Promise<DisinfectionRow[]> {
-  const rows = await scope.query<Record<string, never> & { next_from: Date | null; next_to: Date | null }>(
+  const rows = await scope.query<ListedRow>(
     `select d.*, site.name as site_name, site.village, person.name as person_name from disinfection d
      join site on site.firm_id = d.firm_id and site.id = d.site_id and site.gone_at is null
      join person on person.firm_id = d.firm_id and person.id = d.technician_id
@@ -34,7 +51,7 @@ export async function disinfectionRows(scope: FirmScope, siteId?: string): Promi
     doseDay: row.dose_day,
     againOn: row.again_on,
     afterJob: row.after_job,
-  })) as unknown as DisinfectionRow[]
+  }))
 }
 
 /** Jobs in this one's chain of repeats that ended positive before it. */

@@ -52,14 +52,39 @@ export function carryOver(
   return planOf(fromPlan(problemOf(inputOfSet(set)), { days }))
 }
 
+/** Sets never change: the last ones asked for are kept beside the database, which would have to read each out again. */
+const MOST_KEPT = 6
+const keptSets = new Map<string, RoundSet>()
+
+/** What was to be planned, by its id. */
+export async function setById(scope: FirmScope, id: string): Promise<RoundSet | null> {
+  const key = `${scope.firmId}/${id}`
+  const set = keptSets.get(key) ?? (await scope.findOne(RoundSetRow, { id }))?.set
+  if (!set) return null
+  keptSets.delete(key)
+  keptSets.set(key, set)
+  for (const oldest of keptSets.keys()) {
+    if (keptSets.size <= MOST_KEPT) break
+    keptSets.delete(oldest)
+  }
+  return set
+}
+
+/** The firm's plan in the making as it stands; null where there is none, or none of today. Locks and writes nothing. */
+export async function seenDraft(scope: FirmScope, today: string): Promise<Draft | null> {
+  const row = await scope.findOne(RoundDraft, {})
+  const set = row && (await setById(scope, row.setId))
+  return row && set && set.today === today ? { set, standing: await standingNow(scope, set), row } : null
+}
+
 /** The firm's plan in the making, locked for this transaction; made from the road as it stands where there is none, or none of today. */
 export async function openDraft(scope: FirmScope, deps: SetDeps, today: string, personId: string, fresh = false): Promise<Draft> {
   await scope.query('select pg_advisory_xact_lock(hashtextextended($1::text, 10))', [])
   const row = await scope.findOne(RoundDraft, {})
-  const kept = row ? await scope.findOne(RoundSetRow, { id: row.setId }) : null
-  if (row && kept && kept.set.today === today && !fresh) return { set: kept.set, standing: await standingNow(scope, kept.set), row }
+  const kept = row && (await setById(scope, row.setId))
+  if (row && kept && kept.today === today && !fresh) return { set: kept, standing: await standingNow(scope, kept), row }
   const { set, standing } = await makeSet(scope, deps)
-  const plan = carryOver(set, row && kept ? byDate(kept.set, row.plan) : [], standing)
+  const plan = carryOver(set, row && kept ? byDate(kept, row.plan) : [], standing)
   const next = {
     setId: set.id,
     plan,
@@ -69,14 +94,14 @@ export async function openDraft(scope: FirmScope, deps: SetDeps, today: string, 
   }
   if (row) await scope.update(RoundDraft, {}, next)
   else await scope.insert(RoundDraft, next)
-  return { set, standing, row: { firmId: scope.firmId, ...next } }
+  return { set, standing: await standingNow(scope, set), row: { firmId: scope.firmId, ...next } }
 }
 
 /** Where the road has the visits of a set that was made earlier. */
 async function standingNow(scope: FirmScope, set: RoundSet): Promise<Standing[]> {
   const visitOf = new Map(set.visits.flatMap(({ id, stops }) => stops.map(({ stopId }) => [stopId, id] as const)))
   const rows = await scope.query<{ id: string; technician_id: string; day: string }>(
-    'select id, technician_id, day from stop where firm_id = $1 and id = any($2) and day > $3',
+    'select id, technician_id, day from stop where firm_id = $1 and id = any($2) and day > $3 order by day, id',
     [[...visitOf.keys()], set.today],
   )
   const all = new Map<string, Standing>()

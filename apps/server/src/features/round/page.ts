@@ -1,22 +1,22 @@
-import type { RoundMark, RoundPage } from '@evenround/contract/rounds'
+import { planChange } from '@evenround/contract/draft-change'
+import type { DraftChange, RoundMark, RoundState } from '@evenround/contract/rounds'
 import { Person } from '../../db/entities/master'
-import { RoundMarkRow, type RoundPublication } from '../../db/entities/round'
+import { RoundMarkRow } from '../../db/entities/round'
 import type { FirmScope } from '../../db/scope'
 import { instantAt } from '../../time/zone'
+import { publications } from './decided'
 import type { Draft } from './draft'
 
 const windowOf = ({ fromMin, toMin }: RoundMarkRow): RoundMark['window'] => (fromMin === null || toMin === null ? null : [fromMin, toMin])
 
-/** The round as a screen shows it: what is to be planned, the plan in the making, what was decided, what is published. */
-export async function roundPage(scope: FirmScope, { set, standing, row }: Draft, timeZone: string): Promise<RoundPage> {
+/** The round as a screen shows it beside its set: the plan in the making, what was decided, what is published. */
+export async function roundState(scope: FirmScope, { set, standing, row }: Draft, timeZone: string): Promise<RoundState> {
   const names = new Map((await scope.find(Person)).map(({ id, name }) => [id, name]))
   const visits = new Set(set.visits.map(({ id }) => id))
   const marks = (await scope.find(RoundMarkRow, {}, { madeAt: 'ASC' })).filter(({ visitId }) => visits.has(visitId))
-  const [last] = await scope.query<Pick<RoundPublication, 'number'> & { published_by: string; published_at: Date }>(
-    'select number, published_by, published_at from round_publication where firm_id = $1 order by number desc limit 1',
-  )
+  const [publication] = await publications(scope, 1)
   return {
-    set,
+    setId: set.id,
     draft: { version: row.version, plan: row.plan, changedAt: row.changedAt.toISOString(), byName: names.get(row.changedBy) ?? '' },
     marks: marks.map((mark) => ({
       id: mark.id,
@@ -27,16 +27,27 @@ export async function roundPage(scope: FirmScope, { set, standing, row }: Draft,
       why: mark.why,
       byName: names.get(mark.madeBy) ?? '',
     })),
-    publication: last
-      ? { number: last.number, publishedAt: last.published_at.toISOString(), byName: names.get(last.published_by) ?? '' }
-      : null,
+    publication: publication ?? null,
     published: standing,
     flags: await flagsOf(scope, set.today, timeZone),
   }
 }
 
+/** What an act did to the plan in the making. */
+export async function draftChange(scope: FirmScope, { set, row: before }: Draft, after: Draft['row']): Promise<DraftChange> {
+  const by = await scope.findOne(Person, { id: after.changedBy })
+  return {
+    setId: set.id,
+    fromVersion: before.version,
+    version: after.version,
+    changedAt: after.changedAt.toISOString(),
+    byName: by?.name ?? '',
+    ...planChange(before.plan, after.plan),
+  }
+}
+
 /** Stops on the road that no longer keep the window of what they go on from. */
-async function flagsOf(scope: FirmScope, today: string, timeZone: string): Promise<RoundPage['flags']> {
+async function flagsOf(scope: FirmScope, today: string, timeZone: string): Promise<RoundState['flags']> {
   const rows = await scope.query<{
     id: string
     name: string

@@ -1,5 +1,6 @@
+import { stateAfter } from '@evenround/contract/draft-change'
 import { inputOfSet } from '@evenround/contract/round-set'
-import { type RoundPage, roundPageSchema } from '@evenround/contract/rounds'
+import { type DraftChange, type RoundPage, type RoundState, roundPageSchema } from '@evenround/contract/rounds'
 import { planRound, roundCost } from '@evenround/core/round'
 import ICAL from 'ical.js'
 import { v7 as uuidv7 } from 'uuid'
@@ -7,6 +8,7 @@ import { RoundRunRow } from '../../db/entities/round'
 import { demoId } from '../../demo/ids'
 import { peek } from '../../testing/database'
 import { batch, begun } from '../../testing/facts'
+import { freshRoundOf, good, roundOf, withSet } from '../../testing/round'
 import { openWorld, type Person, type World } from '../../testing/world'
 import { workRun } from './run'
 
@@ -20,11 +22,7 @@ beforeAll(async () => {
 })
 afterAll(() => world.close())
 
-const look = async (): Promise<RoundPage> => {
-  const { status, body, text } = await isla.ask('GET', '/api/round')
-  if (status !== 200) throw new Error(text)
-  return body
-}
+const look = (who = isla): Promise<RoundPage> => roundOf(who)
 const TAM = demoId('person', 'tam')
 /** Where a plan has a visit, as a move names it. */
 function placeOf({ draft }: RoundPage, visit: string): { technician: string; day: number } | null {
@@ -37,7 +35,7 @@ async function planned(): Promise<RoundPage> {
   const { days } = planRound(inputOfSet(page.set), { iterations: 60, from: page.draft.plan })
   const answer = await isla.ask('PUT', '/api/round/draft', { version: page.draft.version, setId: page.set.id, days })
   if (answer.status !== 200) throw new Error(answer.text)
-  return answer.body
+  return look()
 }
 
 describe('what is to be planned', () => {
@@ -110,7 +108,13 @@ describe('the plan in the making', () => {
     const first = await isla.ask('POST', '/api/round/moves', move(one))
     const second = await isla.ask('POST', '/api/round/moves', move(other))
     expect([first.status, second.status]).toEqual([200, 200])
-    const after: RoundPage = second.body
+    // What a move answers with is what it changed: put into the plan before it, it is the plan as it stands.
+    const change: DraftChange = second.body
+    expect(change.days.length).toBeLessThanOrEqual(1)
+    const { set: _, ...before } = page
+    const once = stateAfter({ ...before, setId: page.set.id }, first.body)
+    expect(once && stateAfter(once, change)?.draft).toEqual((await look()).draft)
+    const after = await look()
     expect([placeOf(after, one.id), placeOf(after, other.id)]).toEqual([null, null])
     const again = await isla.ask('POST', '/api/round/moves', move(one))
     expect([again.status, again.body.error.code]).toEqual([409, 'CONFLICT'])
@@ -118,11 +122,12 @@ describe('the plan in the making', () => {
     // And back to a day of its window.
     const back = placeOf(page, one.id)
     const home = await isla.ask('POST', '/api/round/moves', { setId: page.set.id, visitId: one.id, from: null, to: { ...back, at: 0 } })
-    expect(placeOf(home.body, one.id)).toEqual(back)
+    expect(home.status).toBe(200)
+    expect(placeOf(await look(), one.id)).toEqual(back)
   })
   test('a technician looks at the road as it stands, and moves nothing', async () => {
     const page = await look()
-    const seen: RoundPage = (await tam.ask('GET', '/api/round')).body
+    const seen = await look(tam)
     const onRoad = new Set(seen.published.map(({ visit }) => visit))
     for (const { stops } of seen.draft.plan.days) for (const { visit } of stops) expect(onRoad).toContain(visit)
     const [visit] = page.set.visits
@@ -147,11 +152,11 @@ describe('what people decide', () => {
     const here = placeOf(page, visit.id) as { day: number }
     const day = page.set.days[here.day]
     const pin = uuidv7()
-    const pinned: RoundPage = (await isla.ask('POST', '/api/round/marks', { id: pin, visitId: visit.id, kind: 'pin', day })).body
+    const pinned = await withSet(isla, await good(isla.ask('POST', '/api/round/marks', { id: pin, visitId: visit.id, kind: 'pin', day })))
     expect(pinned.set.visits.find(({ id }) => id === visit.id)?.pinnedDay).toBe(here.day)
     const again = await planned()
     expect(placeOf(again, visit.id)?.day).toBe(here.day)
-    const free: RoundPage = (await isla.ask('DELETE', `/api/round/marks/${pin}`)).body
+    const free = await withSet(isla, await good(isla.ask('DELETE', `/api/round/marks/${pin}`)))
     expect(free.set.visits.find(({ id }) => id === visit.id)?.pinnedDay).toBeNull()
     await isla.ask('POST', '/api/round/marks', { id: uuidv7(), visitId: visit.id, kind: 'forbid', day })
     const elsewhere = await planned()
@@ -180,7 +185,7 @@ describe('what people decide', () => {
     const day = page.set.days[line?.day ?? 0] as string
     const sick = { id: uuidv7(), personId: TAM, fromDay: day, toDay: day, why: 'fever', source: 'sick' }
     expect((await tam.ask('POST', '/api/times/days-off', sick)).status).toBe(200)
-    const fresh: RoundPage = (await isla.ask('POST', '/api/round/fresh')).body
+    const fresh = await freshRoundOf(isla)
     // Nothing else is touched: the same days, and nobody else's visit without one.
     expect(fresh.set.days).toEqual(page.set.days)
     const off = fresh.draft.plan.days.filter(({ technician, day: at }) => technician === TAM && fresh.set.days[at] === day)
@@ -200,7 +205,7 @@ describe('what people decide', () => {
       why: 'no water at the tap',
       tasks: [],
     }
-    const page: RoundPage = (await isla.ask('POST', '/api/round/extras', extra)).body
+    const page = await withSet(isla, await good(isla.ask('POST', '/api/round/extras', extra)))
     const visit = page.set.visits.find(({ id }) => id === extra.id)
     expect(visit).toMatchObject({ kind: 'extra', siteName: 'Net loft cottage', windowDays: [0, 3], serviceMin: 40 })
   })
@@ -368,7 +373,7 @@ test('the day after, what is to be planned is looked at anew, the plan is carrie
 })
 
 test('the server plans by itself: begun, done, taken as the plan in the making', async () => {
-  const page: RoundPage = (await isla.ask('POST', '/api/round/fresh')).body
+  const page = await freshRoundOf(isla)
   const id = uuidv7()
   expect((await isla.ask('POST', '/api/round/runs', { id, setId: page.set.id })).status).toBe(200)
   const run = (await isla.ask('GET', `/api/round/runs/${id}`)).body
@@ -379,4 +384,26 @@ test('the server plans by itself: begun, done, taken as the plan in the making',
   const { version } = (await look()).draft
   expect((await isla.ask('POST', `/api/round/runs/${id}/take`, { version })).status).toBe(200)
   expect((await look()).draft.plan.cost.total).toBeCloseTo(run.plan.cost.total, 6)
+})
+
+describe('looking at the round', () => {
+  const today = new Date()
+  beforeAll(() => {
+    world.clock.now = new Date(today.getTime() + 86_400_000)
+  })
+  afterAll(() => {
+    world.clock.now = today
+  })
+  test('it locks and writes nothing; the day’s plan is begun by asking for it, and a set is the same for ever', async () => {
+    const rows = () => peek(world.database, 'select version, set_id from round_draft')
+    const before = await rows()
+    expect((await isla.ask('GET', '/api/round')).body).toBeNull()
+    expect(await rows()).toEqual(before)
+    const opened: RoundState = await good(isla.ask('POST', '/api/round/open'))
+    expect(await good(isla.ask('GET', '/api/round'))).toEqual(opened)
+    const set = await isla.ask('GET', `/api/round/sets/${opened.setId}`)
+    expect(set.headers.get('cache-control')).toBe('private, max-age=31536000, immutable')
+    expect(set.body.id).toBe(opened.setId)
+    expect((await isla.ask('GET', `/api/round/sets/${uuidv7()}`)).body.error.code).toBe('NOT_FOUND')
+  })
 })

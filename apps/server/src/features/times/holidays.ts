@@ -39,7 +39,9 @@ export function holidaysOf(text: string, today: string): Holiday[] {
 
 function parsed(text: string): ICAL.Component {
   try {
-    const file = new ICAL.Component(ICAL.parse(text) as never)
+    const read: unknown = ICAL.parse(text)
+    if (!Array.isArray(read)) throw new Error('it holds nothing')
+    const file = new ICAL.Component(read)
     if (file.name === 'vcalendar') return file
   } catch (error) {
     throw badInput([

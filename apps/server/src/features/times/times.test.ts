@@ -1,5 +1,6 @@
 import { v7 as uuidv7 } from 'uuid'
 import { demoId } from '../../demo/ids'
+import { freshRoundOf, roundOf } from '../../testing/round'
 import { openWorld, type Person, type World } from '../../testing/world'
 import { holidaysOf } from './holidays'
 
@@ -35,11 +36,11 @@ describe('holidays out of a calendar file', () => {
     expect(() => holidaysOf('BEGIN:VCARD\r\nEND:VCARD', '2026-11-25')).toThrow()
   })
   test('brought in for the firm, nobody works then; brought in twice nothing is there twice', async () => {
-    const day = (await isla.ask('GET', '/api/round')).body.set.days[4] as string
+    const day = (await roundOf(isla)).set.days[4] as string
     const text = CALENDAR(event(`DTSTART;VALUE=DATE:${day.replaceAll('-', '')}`, 'SUMMARY:Regatta'))
     expect((await isla.ask('POST', '/api/times/holidays', { text, personId: null })).body).toEqual({ added: 1, known: 0 })
     expect((await isla.ask('POST', '/api/times/holidays', { text, personId: null })).body).toEqual({ added: 0, known: 1 })
-    expect((await isla.ask('POST', '/api/round/fresh')).body.set.days).not.toContain(day)
+    expect((await freshRoundOf(isla)).set.days).not.toContain(day)
     const refused = await isla.ask('POST', '/api/times/holidays', { text: 'no calendar', personId: null })
     expect([refused.status, refused.body.error.fields[0].path]).toEqual([400, 'text'])
   })
@@ -53,11 +54,11 @@ describe('working times', () => {
     const { personId: _, name: __, van: ___, skills: ____, ...times } = own
     const answer = await isla.ask('PUT', `/api/times/people/${TAM}`, { ...times, weekdays: [2, 3, 4, 5], toMin: 900 })
     expect(answer.body).toMatchObject({ weekdays: [2, 3, 4, 5], toMin: 900, version: own.version + 1 })
-    const { set } = (await isla.ask('POST', '/api/round/fresh')).body
+    const { set } = await freshRoundOf(isla)
     const there = set.technicians.find(({ id }: { id: string }) => id === TAM)
     const friday = set.days.findIndex((day: string) => new Date(`${day}T12:00:00Z`).getUTCDay() === 5)
-    expect(there.toMin).toBe(900)
-    expect(there.daysOff).not.toContain(friday)
+    expect(there?.toMin).toBe(900)
+    expect(there?.daysOff).not.toContain(friday)
     const stale = await isla.ask('PUT', `/api/times/people/${TAM}`, { ...times, weekdays: [1] })
     expect([stale.status, stale.body.error.current.version]).toEqual([409, own.version + 1])
   })
@@ -91,7 +92,7 @@ test('a site’s hours and closings: kept, in the round, and back out of it', as
   }
   const saved = await isla.ask('PUT', `/api/sites/${site}/hours`, edit)
   expect(saved.body).toMatchObject({ ...edit, version: before.version + 1 })
-  const { set } = (await isla.ask('POST', '/api/round/fresh')).body
+  const { set } = await freshRoundOf(isla)
   const visit = set.visits.find(({ siteId }: { siteId: string }) => siteId === site)
   if (visit) {
     expect(visit.open).toEqual(edit.open)

@@ -27,7 +27,7 @@ test('every customer of the demo lives at a place of the map, and the script wri
   const folder = mkdtempSync(join(tmpdir(), 'islands-'))
   try {
     const again = join(folder, 'again.json')
-    execFileSync(process.execPath, [join(__dirname, '../../../../bin/lib/islands.mjs'), again])
+    execFileSync(process.execPath, [join(__dirname, '../../../../../bin/lib/islands.mjs'), again])
     const written = (file: string): unknown => JSON.parse(readFileSync(file, 'utf8'))
     expect(written(again)).toEqual(written(join(__dirname, 'skellan-sound.geo.json')))
   } finally {

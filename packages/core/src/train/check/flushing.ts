@@ -3,8 +3,8 @@ import { CARBONS, type Medium } from '../../catalogue/names'
 import { goesRound } from '../graph'
 import { inOf, wayOut } from '../machine/network'
 import { stageOf, type TrainState } from '../machine/state'
-import type { SheetStep, StageNode } from '../types'
-import type { Checking, EndRule, StepRule } from './types'
+import type { StageNode } from '../types'
+import type { Checking, CheckStep, EndRule, StepRule } from './types'
 
 const SHEDS: readonly Medium[] = [...CARBONS, 'membrane', 'remineraliser', 'fluoride-media']
 const SPOILED: readonly Medium[] = [...CARBONS, 'membrane']
@@ -102,7 +102,7 @@ const makesIce = ({ train, due }: Checking): boolean =>
 /** The first full tank and the first day's ice go away. */
 export const firstWater: EndRule = (checking) => {
   const { train, steps, holds } = checking
-  const wasted = (step: SheetStep): boolean =>
+  const wasted = (step: CheckStep): boolean =>
     (step.verb === 'drain' || step.verb === 'flush') &&
     step.at.some((id) => train.nodes.some((node) => node.id === id && node.kind === 'tank'))
   const fit = steps.findLastIndex(({ verb }) => verb === 'fit')
@@ -130,7 +130,7 @@ export const soakApart: StepRule = ({ train }, state, step) => {
 export const soak: EndRule = ({ due, visits }) =>
   due.flatMap(({ stage, task }) => {
     if (stage.media !== 'carbon-tank' || task.action !== 'refill') return []
-    const at = (verb: SheetStep['verb']): [number, number] | null => {
+    const at = (verb: CheckStep['verb']): [number, number] | null => {
       for (const [visit, { steps }] of visits.entries()) {
         const index = steps.findIndex((step) => step.verb === verb && step.at.includes(stage.id))
         if (index >= 0) return [visit, index]

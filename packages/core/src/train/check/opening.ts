@@ -1,12 +1,12 @@
 import { type Chamber, chambersOf, type Edge, edgesOf, endsOf, pressedBy } from '../machine/network'
 import { isDry, isInline, shutsItself, stageOf, type TrainState } from '../machine/state'
-import type { SheetStep, StageNode, Train } from '../types'
-import type { Checking, StepRule } from './types'
+import type { StageNode, Train } from '../types'
+import type { Checking, CheckStep, StepRule } from './types'
 
-const OPENS: readonly SheetStep['verb'][] = ['loosen', 'open-housing', 'disconnect']
+const OPENS: readonly CheckStep['verb'][] = ['loosen', 'open-housing', 'disconnect']
 
 /** Wet stages a step opens: by its housing, or by a line of its body. */
-export function openedBy({ train }: Checking, { verb, at }: SheetStep): StageNode[] {
+export function openedBy({ train }: Checking, { verb, at }: CheckStep): StageNode[] {
   if (!OPENS.includes(verb)) return []
   const ids = at.flatMap((one) => (one.includes('>') ? one.split('>') : [one]))
   return ids.flatMap((id) => {

@@ -31,12 +31,18 @@ export interface Finding {
   text: string
 }
 
+/** What the checker looks at of a step: the words are for people. */
+export type CheckStep = Pick<SheetStep, 'key' | 'verb' | 'at' | 'to' | 'minutes'>
+export interface CheckVisit extends Pick<SheetVisit, 'minGapHoursBefore'> {
+  steps: readonly CheckStep[]
+}
+
 export interface CheckInput {
   train: Train
   tasks: readonly Task[]
   schools: SheetSchools
-  visits: readonly SheetVisit[]
-  holds?: readonly SheetHold[]
+  visits: readonly CheckVisit[]
+  holds?: readonly Pick<SheetHold, 'kind'>[]
 }
 
 /** What every rule looks at. */
@@ -44,12 +50,12 @@ export interface Checking {
   train: Train
   schools: SheetSchools
   due: readonly { stage: StageNode; task: Task }[]
-  visits: readonly SheetVisit[]
-  steps: readonly SheetStep[]
-  holds: readonly SheetHold[]
+  visits: readonly CheckVisit[]
+  steps: readonly CheckStep[]
+  holds: readonly Pick<SheetHold, 'kind'>[]
 }
 
 /** Judges a step on the state before it; adds what is wrong. */
-export type StepRule = (checking: Checking, state: TrainState, step: SheetStep, index: number) => string | null
+export type StepRule = (checking: Checking, state: TrainState, step: CheckStep, index: number) => string | null
 /** Judges the sheet as a whole and the state it leaves. */
 export type EndRule = (checking: Checking, state: TrainState) => { text: string; step?: string }[]

@@ -1,0 +1,59 @@
+import type { extraNewSchema, markNewSchema, publicationSchema } from '@evenround/contract/rounds'
+import type { z } from 'zod'
+import { Person, System } from '../../db/entities/master'
+import { RoundExtra, RoundMarkRow, type RoundPublication } from '../../db/entities/round'
+import type { FirmScope } from '../../db/scope'
+import type { Who } from '../../http/env'
+import { badInput, notFound } from '../../http/errors'
+import type { Draft } from './draft'
+
+/** Writes down what somebody decided about a visit; said twice it is written once. */
+export async function addMark(
+  scope: FirmScope,
+  { set }: Draft,
+  { window, ...mark }: z.output<typeof markNewSchema>,
+  who: Who,
+  now: Date,
+): Promise<void> {
+  if (set.visits.every(({ id }) => id !== mark.visitId))
+    throw badInput([{ path: 'visitId', message: 'expected a visit of the round as it is now' }])
+  if (mark.kind !== 'not-before' && !set.days.includes(mark.day))
+    throw badInput([{ path: 'day', message: `expected a day on which somebody is on the road, got ${mark.day}` }])
+  if (await scope.findOne(RoundMarkRow, { id: mark.id })) return
+  // One day is held at a time; a promise in a pin's stead takes it away.
+  if (mark.kind === 'pin' || mark.kind === 'promise')
+    await scope.query(`delete from round_mark where firm_id = $1 and visit_id = $2 and kind in ('pin', 'promise')`, [mark.visitId])
+  const [fromMin, toMin] = window ?? [null, null]
+  await scope.insert(RoundMarkRow, { ...mark, fromMin, toMin, madeBy: who.personId, madeAt: now })
+}
+
+export async function dropMark(scope: FirmScope, id: string): Promise<void> {
+  if (!(await scope.findOne(RoundMarkRow, { id }))) throw notFound('mark')
+  await scope.query('delete from round_mark where firm_id = $1 and id = $2', [id])
+}
+
+/** A visit that nothing is due for; said twice it is asked for once. */
+export async function addExtra(scope: FirmScope, extra: z.output<typeof extraNewSchema>, who: Who, now: Date): Promise<void> {
+  const system = await scope.findOne(System, { id: extra.systemId })
+  if (!system) throw badInput([{ path: 'systemId', message: 'expected a system of this firm' }])
+  if (extra.toDay < extra.fromDay) throw badInput([{ path: 'toDay', message: 'expected a last day no sooner than the first' }])
+  if (await scope.findOne(RoundExtra, { id: extra.id })) return
+  await scope.insert(RoundExtra, { ...extra, siteId: system.siteId, madeBy: who.personId, madeAt: now })
+}
+
+type Publication = z.infer<typeof publicationSchema>
+type Row = Pick<RoundPublication, 'number'> & { published_by: string; published_at: Date }
+
+/** What was published, the latest first. */
+export async function publications(scope: FirmScope, most: number): Promise<Publication[]> {
+  const names = new Map((await scope.find(Person)).map(({ id, name }) => [id, name]))
+  const rows = await scope.query<Row>(
+    'select number, published_by, published_at from round_publication where firm_id = $1 order by number desc limit $2',
+    [most],
+  )
+  return rows.map(({ number, published_at, published_by }) => ({
+    number,
+    publishedAt: published_at.toISOString(),
+    byName: names.get(published_by) ?? '',
+  }))
+}
