@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto'
+import { thingEdited } from '@evenround/contract/edits'
 import { ERROR_CODES } from '@evenround/contract/errors'
 import type { SignInHints } from '@evenround/contract/firm'
 import { bodyLimit } from 'hono/body-limit'
@@ -84,12 +85,20 @@ interface AppOptions {
 /** Smaller answers are not worth the work. */
 const COMPRESSED_FROM_BYTES = 1024
 
-/** Whoever plans beside sees every move; whoever drives, what was published. */
-const tellOfRound = (deps: Deps) =>
+const PUBLISHES = '/api/round/publications'
+/** Acts on the plan in the making; looking at it and having it worked on change nothing. */
+const MOVES_THE_ROUND = /^\/api\/round\/(moves|draft|fresh|marks|extras|publications|runs\/[^/]+\/take)/
+
+/** Tells the firm's other devices of what was edited. Whoever plans beside sees every move; whoever drives, what was published. */
+const tellOfEdits = (deps: Deps) =>
   createMiddleware<Env>(async (c, next) => {
     await next()
-    if (c.req.method === 'GET' || !c.res.ok) return
-    await deps.tell(c.get('who').firmId, { what: 'round', published: c.req.path === '/api/round/publications' })
+    const { method, path } = c.req
+    if (method === 'GET' || !c.res.ok) return
+    const { firmId } = c.get('who')
+    if (MOVES_THE_ROUND.test(path)) await deps.tell(firmId, { what: 'round', published: path === PUBLISHES })
+    const thing = thingEdited(method, path)
+    if (thing !== null) await deps.tell(firmId, { what: 'edited', thing })
   })
 
 /** The whole API. Static files are added by the process that serves them. */
@@ -148,7 +157,7 @@ export function createApp(deps: Deps, { ready, signInHints, live }: AppOptions) 
   // What has not changed since it was asked for last is not sent again.
   app.use('/api/*', etag())
   app.use('/api/*', signedIn(deps))
-  app.use('/api/round/*', tellOfRound(deps))
+  app.use('/api/*', tellOfEdits(deps))
   app.route('/', apiRoutes(deps))
   app.all('/api/*', () => {
     throw new ApiError('NOT_FOUND', 'There is no such route.')

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { idSchema } from './common'
+import { THINGS } from './edits'
 
 /** What a firm's other devices are told as it happens: enough to know what to ask for, never its content. */
 export const newsSchema = z.discriminatedUnion('what', [
@@ -13,6 +14,8 @@ export const newsSchema = z.discriminatedUnion('what', [
   }),
   /** The plan in the making changed; `published`: and the road with it. */
   z.object({ what: z.literal('round'), published: z.boolean() }),
+  /** Somebody edited something that the firm keeps. */
+  z.object({ what: z.literal('edited'), thing: z.enum(THINGS) }),
   /** Forecasts were recomputed. */
   z.object({ what: z.literal('forecasts') }),
   /** Something may have been missed: everything on the screen is asked for again. */

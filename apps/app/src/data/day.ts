@@ -23,7 +23,9 @@ const cachedStop = (id: string): StopPageDto | undefined => queryClient.getQuery
 /** Today's stops; after midnight without a network those of the new day, from what was brought onto the device. */
 export function useDay() {
   const today = useToday()
-  const week = useWeek(today.data !== undefined)
+  // The week comes with the coming days; where those cannot be had it is asked for by itself.
+  const brought = useQuery({ ...offlineQuery, enabled: false }).isFetched
+  const week = useWeek(today.data !== undefined && brought)
   const now = useNow(MINUTE_MS)
   const data = today.data
   const day = data ? dayAt(now, data.timeZone) : null

@@ -1,9 +1,11 @@
+import { STALE_BY_EDIT } from '@evenround/contract/edits'
 import type { News } from '@evenround/contract/live'
 import { STALE_BY_FACT } from '@evenround/contract/stale'
 import type { FactKind } from '@evenround/core/visit'
 import type { QueryClient } from '@tanstack/react-query'
 import { create } from 'zustand'
 import { askAgain } from './effects'
+import { waitAfter } from './sending'
 
 /** Whether the server tells this device what changes; while it does not, screens ask by themselves. */
 export const useLive = create<{ connected: boolean }>(() => ({ connected: false }))
@@ -34,6 +36,9 @@ export function hear(client: QueryClient, news: News, deviceId: string): void {
       again('round')
       if (news.published) for (const root of ['today', 'week', 'stop', 'van', 'offline']) again(root)
       return
+    case 'edited':
+      for (const root of STALE_BY_EDIT[news.thing]) again(root)
+      return
     case 'forecasts':
       for (const root of ['due', 'sites', 'round']) again(root)
       return
@@ -42,21 +47,38 @@ export function hear(client: QueryClient, news: News, deviceId: string): void {
   }
 }
 
-/** One stream a sign-in; the browser opens it again by itself. Returns how to end it. */
+/** `EventSource.CLOSED`: the answer was no stream, a sign-in that is over for one, and the browser does not ask again. */
+const CLOSED = 2
+
+/** One stream a sign-in; opened again after trouble, by the browser or, where that gives up, from here. Returns how to end it. */
 export function listen(client: QueryClient, deviceId: string): () => void {
-  const source = new EventSource('/api/live')
+  let source: EventSource
   let before = false
-  source.onopen = () => {
-    useLive.setState({ connected: true })
-    // What happened while nobody listened was not heard.
-    if (before) hear(client, { what: 'again' }, deviceId)
-    before = true
+  let failures = 0
+  let again: ReturnType<typeof setTimeout> | undefined
+  const open = (): void => {
+    source = new EventSource('/api/live')
+    source.onopen = () => {
+      failures = 0
+      useLive.setState({ connected: true })
+      // What happened while nobody listened was not heard.
+      if (before) hear(client, { what: 'again' }, deviceId)
+      before = true
+    }
+    source.onerror = () => {
+      useLive.setState({ connected: false })
+      if (source.readyState !== CLOSED) return
+      failures += 1
+      clearTimeout(again)
+      again = setTimeout(open, waitAfter(failures, Math.random()))
+    }
+    source.onmessage = ({ data }: MessageEvent<string>) => {
+      hear(client, JSON.parse(data) as News, deviceId)
+    }
   }
-  source.onerror = () => useLive.setState({ connected: false })
-  source.onmessage = ({ data }: MessageEvent<string>) => {
-    hear(client, JSON.parse(data) as News, deviceId)
-  }
+  open()
   return () => {
+    clearTimeout(again)
     source.close()
     useLive.setState({ connected: false })
   }

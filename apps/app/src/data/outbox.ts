@@ -7,7 +7,7 @@ import { create } from 'zustand'
 import { ApiProblem, api, ask } from './api'
 import { applyEffects } from './effects'
 import { queryClient } from './queries'
-import { type Sent, sendAll, waitAfter } from './sending'
+import { type Sent, sendAll, sendingLine } from './sending'
 
 /** One fact on this device and how far it got. Refused ones stay, to be looked at; none is dropped unsent. */
 export interface OutboxEntry {
@@ -175,40 +175,24 @@ async function send(facts: readonly Fact[]): Promise<Sent> {
   }
 }
 
-const sendWaiting = (): Promise<boolean> =>
-  sendAll({ waiting, send, quarantine: ({ id }) => settle([{ id, status: 'refused', flags: [], reason: 'bad-form' }]) })
+/** Facts a request carries. */
+const BATCH = 100
 
-let sending = false
-let failures = 0
-let again: ReturnType<typeof setTimeout> | undefined
+const line = sendingLine({
+  lock: 'even-round.outbox',
+  wanted: () => waiting().length > 0,
+  sendWaiting: () =>
+    sendAll({ most: BATCH, waiting, send, quarantine: ({ id }) => settle([{ id, status: 'refused', flags: [], reason: 'bad-form' }]) }),
+  onTried: (good) => {
+    if (good) useOutbox.setState({ trouble: null })
+  },
+})
 
 /** Sends what waits, in order, in batches. Trouble leaves everything in place and tries again by itself. */
-export async function flush(): Promise<void> {
-  if (sending) return
-  if (waiting().length === 0) return
-  sending = true
-  clearTimeout(again)
-  try {
-    // One tab sends at a time; sending twice would be harmless, but order is kept this way.
-    if (await navigator.locks.request('even-round.outbox', sendWaiting)) {
-      failures = 0
-      useOutbox.setState({ trouble: null })
-    } else {
-      failures += 1
-      again = setTimeout(() => void flush(), waitAfter(failures, Math.random()))
-    }
-  } finally {
-    sending = false
-  }
-  // Facts written while the last batch was on its way.
-  if (useOutbox.getState().trouble === null) void flush()
-}
+export const flush = (): Promise<void> => line.flush()
 
 if (typeof window !== 'undefined') {
-  window.addEventListener('online', () => {
-    failures = 0
-    void flush()
-  })
+  window.addEventListener('online', () => void line.flushNow())
   document.addEventListener('visibilitychange', () => {
     if (document.visibilityState === 'visible') void readAgain()
   })

@@ -5,6 +5,7 @@ import { v7 as uuidv7 } from 'uuid'
 import { create } from 'zustand'
 import { useOutbox } from './outbox'
 import { queryClient } from './queries'
+import { type Sent, sendAll, sendingLine } from './sending'
 
 /** A photo on this device, until the server has it. A refused one stays to be looked at. */
 export interface WaitingPhoto {
@@ -24,7 +25,6 @@ const disk = createStore('even-round-photos', 'photos')
 export const usePhotos = create<PhotoState>(() => ({ photos: [], trouble: false }))
 
 const QUALITY = 0.82
-const AGAIN_MS = 15_000
 
 /** The picture small enough for a thin network, drawn anew: nothing the camera wrote into the file comes along. */
 async function shrunk(file: Blob): Promise<Blob> {
@@ -62,49 +62,39 @@ export async function openPhotos(owner: string): Promise<void> {
   void sendPhotos()
 }
 
-async function sendOne({ id, place, jpeg }: WaitingPhoto): Promise<'sent' | 'refused' | 'later'> {
+async function send([photo]: readonly WaitingPhoto[]): Promise<Sent> {
+  if (!photo) return 'settled'
+  const { id, place, jpeg } = photo
   const address = `/api/photos/${id}?${new URLSearchParams(place).toString()}`
   const response = await fetch(address, { method: 'PUT', headers: { 'content-type': 'image/jpeg' }, body: jpeg }).catch(() => null)
   if (response === null || response.status === 401 || response.status >= 500 || response.status === 429) return 'later'
-  return response.ok ? 'sent' : 'refused'
+  if (!response.ok) return 'refused'
+  await dropPhoto(id)
+  void queryClient.invalidateQueries({ queryKey: ['visit', place.visitId] })
+  return 'settled'
 }
 
-let sending = false
-let again: ReturnType<typeof setTimeout> | undefined
+/** Keeps a photo that the server refuses apart, to be looked at. */
+async function quarantine(photo: WaitingPhoto): Promise<void> {
+  const refused: WaitingPhoto = { ...photo, state: 'refused' }
+  await set(photo.id, refused, disk)
+  usePhotos.setState(({ photos }) => ({ photos: photos.map((one) => (one.id === photo.id ? refused : one)) }))
+}
 
 const factsWait = (): boolean => useOutbox.getState().entries.some(({ state }) => state === 'waiting')
+const waiting = (): WaitingPhoto[] => usePhotos.getState().photos.filter(({ state }) => state === 'waiting')
+
+const line = sendingLine({
+  lock: 'even-round.photos',
+  wanted: () => !factsWait() && waiting().length > 0,
+  sendWaiting: () => sendAll({ most: 1, waiting, send, quarantine }),
+  onTried: (good) => usePhotos.setState({ trouble: !good }),
+})
 
 /** Sends what waits, one by one, after the facts; without a network it tries again by itself. */
-export async function sendPhotos(): Promise<void> {
-  if (sending || factsWait()) return
-  sending = true
-  clearTimeout(again)
-  try {
-    for (;;) {
-      const photo = usePhotos.getState().photos.find(({ state }) => state === 'waiting')
-      if (!photo) break
-      const how = await sendOne(photo)
-      if (how === 'later') {
-        usePhotos.setState({ trouble: true })
-        again = setTimeout(() => void sendPhotos(), AGAIN_MS)
-        return
-      }
-      if (how === 'sent') {
-        await dropPhoto(photo.id)
-        void queryClient.invalidateQueries({ queryKey: ['visit', photo.place.visitId] })
-      } else {
-        const refused: WaitingPhoto = { ...photo, state: 'refused' }
-        await set(photo.id, refused, disk)
-        usePhotos.setState(({ photos }) => ({ photos: photos.map((one) => (one.id === photo.id ? refused : one)) }))
-      }
-    }
-    usePhotos.setState({ trouble: false })
-  } finally {
-    sending = false
-  }
-}
+export const sendPhotos = (): Promise<void> => line.flush()
 
-if (typeof window !== 'undefined') window.addEventListener('online', () => void sendPhotos())
+if (typeof window !== 'undefined') window.addEventListener('online', () => void line.flushNow())
 // Facts are small and come first: photos follow once none waits.
 useOutbox.subscribe((now, before) => {
   if (now.entries !== before.entries && !factsWait()) void sendPhotos()

@@ -59,6 +59,9 @@ export const KEY = {
   chlorine: ['chlorine'],
 } as const
 
+/** How old the week on the device may be before it is brought again. */
+const KEEP_FRESH_MS = 300_000
+
 const meQuery = { queryKey: KEY.me, queryFn: () => ask(api.me.$get()), staleTime: 300_000 }
 const todayQuery = { queryKey: KEY.today, queryFn: () => ask(api.today.$get()) }
 
@@ -72,7 +75,14 @@ export function askEarly(path: string): void {
 export const useMe = () => useQuery({ ...meQuery, refetchInterval: recover })
 export const useToday = () => useQuery({ ...todayQuery, refetchInterval: recover })
 export const useWeek = (enabled = true) =>
-  useQuery({ queryKey: KEY.week, queryFn: () => ask(api.week.$get({ query: {} })), enabled, refetchInterval: recover })
+  useQuery({
+    queryKey: KEY.week,
+    queryFn: () => ask(api.week.$get({ query: {} })),
+    enabled,
+    // It came with the coming days a moment ago.
+    staleTime: KEEP_FRESH_MS,
+    refetchInterval: recover,
+  })
 export const useStop = (id: string) => useQuery({ ...stopQuery(id), refetchInterval: recover })
 export const useSites = () => useQuery({ queryKey: KEY.sites, queryFn: () => ask(api.sites.$get()), refetchInterval: recover })
 export const useSite = (id: string, enabled = true) =>
@@ -143,9 +153,6 @@ const sharedEvery = (query: { state: { error: unknown } }): number | false =>
   (useLive.getState().connected || (query.state.error instanceof ApiProblem && query.state.error.code !== 'OFFLINE') ? false : SHARED_MS)
 
 const stopQuery = (id: string) => ({ queryKey: KEY.stop(id), queryFn: () => ask(api.stops[':id'].$get({ param: { id } })) })
-
-/** How old the week on the device may be before it is brought again. */
-const KEEP_FRESH_MS = 300_000
 
 /** Puts the coming days' answers where each screen looks for its own. */
 function keepWeek({ today, week, stops, visits, disinfections }: OfflineDto): void {

@@ -1,7 +1,7 @@
 import { stateAfter } from '@evenround/contract/draft-change'
 import type { DraftChange, RoundMark, RoundPage, RoundRun, RoundSet, RoundState, SetPlan } from '@evenround/contract/rounds'
 import { useQuery } from '@tanstack/react-query'
-import { useMemo } from 'react'
+import { useEffect, useMemo } from 'react'
 import { v7 as uuidv7 } from 'uuid'
 import { ApiProblem, api, ask } from './api'
 import { useLive } from './live'
@@ -15,19 +15,20 @@ const SHARED_MS = 12_000
 /** What is to be planned; it never changes under its id and is asked for once. */
 const setQuery = (id: string) => ({
   queryKey: SET(id),
-  queryFn: async () => {
-    const set = (await ask(api.round.sets[':id'].$get({ param: { id } }))) as RoundSet
-    // Earlier ones are of no more use, here or on the device.
-    queryClient.removeQueries({ queryKey: ['round-set'], predicate: ({ queryKey }) => queryKey[1] !== id && queryKey[1] !== '' })
-    return set
-  },
+  queryFn: async () => (await ask(api.round.sets[':id'].$get({ param: { id } }))) as RoundSet,
   staleTime: Number.POSITIVE_INFINITY,
 })
 
 /** The plan in the making, what was decided and what is published; begun for the day by whoever looks first. */
 async function askState(): Promise<RoundState> {
   const seen = (await ask(api.round.$get())) as RoundState | null
-  return seen ?? ((await ask(api.round.open.$post())) as RoundState)
+  return settled(seen ?? ((await ask(api.round.open.$post())) as RoundState))
+}
+
+/** A state whose set is on this device: what stands on the screen stays until both are there. */
+async function settled(state: RoundState): Promise<RoundState> {
+  await queryClient.fetchQuery(setQuery(state.setId))
+  return state
 }
 
 export function useRound() {
@@ -39,6 +40,10 @@ export function useRound() {
   })
   const setId = state.data?.setId
   const set = useQuery({ ...setQuery(setId ?? ''), enabled: setId !== undefined })
+  useEffect(() => {
+    // Earlier sets are of no more use, here or on the device.
+    queryClient.removeQueries({ queryKey: ['round-set'], predicate: ({ queryKey }) => setId !== undefined && queryKey[1] !== setId })
+  }, [setId])
   const page = useMemo((): RoundPage | undefined => {
     if (!state.data || !set.data) return undefined
     const { setId: _, ...rest } = state.data
@@ -54,10 +59,9 @@ async function pageOf({ setId, ...rest }: RoundState): Promise<RoundPage> {
 
 /** What an act answers with stands on the screen at once. */
 async function shown(answer: Promise<unknown>): Promise<RoundPage> {
-  const state = (await answer) as RoundState
-  const page = await pageOf(state)
+  const state = await settled((await answer) as RoundState)
   queryClient.setQueryData(ROUND, state)
-  return page
+  return pageOf(state)
 }
 /** A change goes into the plan that stands here; where that is another version, the round is asked for. */
 async function changed(answer: Promise<unknown>): Promise<RoundPage> {

@@ -24,7 +24,7 @@ function serverThat(refuses: readonly number[], facts: readonly Fact[], away: re
     apart.push(id)
     left.delete(id)
   }
-  return { sender: { waiting: () => [...left.values()], send, quarantine }, stored, apart, requests: () => requests }
+  return { sender: { most: 100, waiting: () => [...left.values()], send, quarantine }, stored, apart, requests: () => requests }
 }
 const numbers = (count: number): Fact[] => Array.from({ length: count }, (_, index) => fact(index))
 

@@ -1,15 +1,15 @@
 import type { RoundChange, StopPageDto, TodayDto, WeekDto } from '@evenround/contract/site'
 import { wearInputFields } from '@evenround/contract/wear-input'
 import { addDays } from '@evenround/core/units'
-import { Between } from 'typeorm'
+import { Between, In } from 'typeorm'
 import { Firm, Site, Stop } from '../db/entities/master'
 import { WorkTimeRow } from '../db/entities/round'
 import type { FirmScope } from '../db/scope'
-import { tdsHistory } from '../features/facts/read'
+import { tdsHistories } from '../features/facts/read'
 import { loadFirm } from '../features/firm/store'
 import { USUAL_TIMES } from '../features/times/team'
 import { knownOfSystems } from '../features/wear/inputs'
-import { looksOf, readingRows } from '../features/wear/rows'
+import { grouped, looksOf, readingRows } from '../features/wear/rows'
 import type { Who } from '../http/env'
 import { notFound } from '../http/errors'
 import { dayIn, instantAt } from '../time/zone'
@@ -33,20 +33,17 @@ async function newsOf(scope: FirmScope, { name }: Who): Promise<TodayDto['public
   return { number: last.number, publishedAt: last.published_at.toISOString(), changes: own }
 }
 
+/** The signed-in person's day without its stops' pages. */
+export async function dayHead(scope: FirmScope, who: Who, now: Date): Promise<Omit<TodayDto, 'stops' | 'homeMin'>> {
+  const { timeZone } = await loadFirm(scope)
+  return { day: dayIn(timeZone, now), timeZone, ...(await hoursOf(scope, who)), publication: await newsOf(scope, who) }
+}
+
 /** The signed-in person's day: stops in order, each with what is due and why. */
 export async function todayPage(scope: FirmScope, who: Who, now: Date): Promise<TodayDto> {
-  const firm = await loadFirm(scope)
-  const day = dayIn(firm.timeZone, now)
-  const stops = await scope.find(Stop, { technicianId: who.personId, day }, { orderNo: 'ASC' })
-  const publication = await newsOf(scope, who)
-  return {
-    day,
-    timeZone: firm.timeZone,
-    ...(await hoursOf(scope, who)),
-    homeMin: homeMin(stops),
-    stops: await stopDtos(scope, stops, day, now),
-    publication,
-  }
+  const head = await dayHead(scope, who, now)
+  const stops = await scope.find(Stop, { technicianId: who.personId, day: head.day }, { orderNo: 'ASC' })
+  return { ...head, homeMin: homeMin(stops), stops: await stopDtos(scope, stops, head.day, now) }
 }
 
 /** Seven days of the signed-in person's stops, for the day lines. */
@@ -58,7 +55,8 @@ export async function weekPage(scope: FirmScope, who: Who, now: Date, from?: str
     { technicianId: who.personId, day: Between(first, addDays(first, 6)) },
     { day: 'ASC', orderNo: 'ASC' },
   )
-  const names = new Map((await scope.find(Site)).map(({ id, name }) => [id, name]))
+  const sites = await scope.find(Site, { id: In(stops.map(({ siteId }) => siteId)) })
+  const names = new Map(sites.map(({ id, name }) => [id, name]))
   const days = Array.from({ length: 7 }, (_, index) => {
     const day = addDays(first, index)
     const own = stops.filter((stop) => stop.day === day)
@@ -78,20 +76,41 @@ export async function weekPage(scope: FirmScope, who: Who, now: Date, from?: str
   return { from: first, days, ...(await hoursOf(scope, who)) }
 }
 
+/** Stops, each with its system's earlier readings to judge new ones by. */
+export async function stopPages(scope: FirmScope, stops: readonly Stop[], now: Date): Promise<StopPageDto[]> {
+  const firm = await scope.findOne(Firm, {})
+  if (stops.length === 0 || !firm) return []
+  const today = dayIn(firm.timeZone, now)
+  const dtos = await stopDtos(scope, stops, today, now)
+  const systemIds = [...new Set(dtos.map(({ system }) => system.id))]
+  const known = await knownOfSystems(scope, systemIds, { firm, today })
+  const readings = grouped(await readingRows(scope, systemIds), ({ systemId }) => systemId)
+  const histories = await tdsHistories(
+    scope,
+    dtos.map(({ system, visit }) => {
+      const fitted = system.stages.find(({ media }) => media === 'membrane')?.part?.fittedOn
+      return {
+        systemId: system.id,
+        membraneFittedAt: fitted === undefined ? null : instantAt(firm.timeZone, fitted, 0),
+        exceptVisit: visit?.id ?? null,
+      }
+    }),
+  )
+  return dtos.map((stop, index) => {
+    const wear = stop.system.stages.flatMap(({ id }) => {
+      const input = known.get(id)?.input
+      return input ? [{ stageId: id, input: wearInputFields.parse(input) }] : []
+    })
+    const last = looksOf(readings.get(stop.system.id) ?? []).at(-1)
+    const counter = last ? { displayL: last.displayL, at: new Date(last.atMs).toISOString() } : null
+    return { stop, history: histories[index] ?? NO_HISTORY, wear, counter }
+  })
+}
+
 /** One stop, with the site's earlier readings to judge new ones by. */
 export async function stopPage(scope: FirmScope, id: string, now: Date): Promise<StopPageDto> {
-  const firm = await scope.findOne(Firm, {})
   const stop = await scope.findOne(Stop, { id })
-  if (!stop || !firm) throw notFound('stop')
-  const [dto] = await stopDtos(scope, [stop], dayIn(firm.timeZone, now), now)
-  if (!dto) throw notFound('stop')
-  const membrane = dto.system.stages.find(({ media }) => media === 'membrane')
-  const fitted = membrane?.part ? instantAt(firm.timeZone, membrane.part.fittedOn, 0) : null
-  const history = await tdsHistory(scope, dto.system.id, fitted, dto.visit?.id ?? null)
-  const known = await knownOfSystems(scope, [dto.system.id], { firm, today: dayIn(firm.timeZone, now) })
-  const wear = [...known].flatMap(([stageId, { input }]) => (input === null ? [] : [{ stageId, input: wearInputFields.parse(input) }]))
-  const looks = looksOf(await readingRows(scope, [dto.system.id]))
-  const last = looks.at(-1)
-  const counter = last ? { displayL: last.displayL, at: new Date(last.atMs).toISOString() } : null
-  return { stop: dto, history: history ?? NO_HISTORY, wear, counter }
+  const [page] = stop ? await stopPages(scope, [stop], now) : []
+  if (!page) throw notFound('stop')
+  return page
 }

@@ -62,34 +62,46 @@ export async function holdsOfJobs(scope: FirmScope, jobIds: readonly string[]): 
 /** How many earlier values a doubtful reading is held against. */
 const HISTORY_VALUES = 12
 
-/** Earlier TDS of a system's waters, newest first, leaving out a visit that is going on; and the membrane's own first passage. */
-export async function tdsHistory(
-  scope: FirmScope,
-  systemId: string,
-  membraneFittedAt: Date | null,
-  exceptVisit: string | null,
-): Promise<HistoryDto> {
-  const values = async (water: string): Promise<number[]> => {
-    const rows = await scope.query<{ tds_mg_l: number }>(
-      `select f.tds_mg_l from fact_tds_reading f
-       where f.firm_id = $1 and f.system_id = $2 and f.water = $3 and f.visit_id is distinct from $4::uuid and ${counting('fact_tds_reading')}
-       order by f.at desc limit ${HISTORY_VALUES}`,
-      [systemId, water, exceptVisit],
-    )
-    return rows.map(({ tds_mg_l }) => tds_mg_l)
-  }
-  const untreatedMgL = await values('untreated')
-  const treatedMgL = await values('treated')
-  if (membraneFittedAt === null) return { untreatedMgL, treatedMgL, baselinePassage: null }
-  const pairs = await scope.query<{ water: string; tds_mg_l: number }>(
-    `select distinct on (f.water) f.water, f.tds_mg_l from fact_tds_reading f
-     where f.firm_id = $1 and f.system_id = $2 and f.at >= $3 and f.phase = 'after' and ${counting('fact_tds_reading')}
-     order by f.water, f.at`,
-    [systemId, membraneFittedAt],
+/** Whose earlier readings are asked for. */
+export interface HistoryAsk {
+  systemId: string
+  /** When its membrane went in; null where none is known. */
+  membraneFittedAt: Date | null
+  /** A visit that is going on is not its own past. */
+  exceptVisit: string | null
+}
+
+/** Earlier TDS of systems' waters, newest first, and each membrane's own first passage: one for each that is asked about, in that order. */
+export async function tdsHistories(scope: FirmScope, asks: readonly HistoryAsk[]): Promise<HistoryDto[]> {
+  const columns = [asks.map(({ systemId }) => systemId), asks.map(({ exceptVisit }) => exceptVisit)]
+  const values = await scope.query<{ nr: string; water: string; tds_mg_l: number }>(
+    `select asked.nr, water.name as water, seen.tds_mg_l
+     from unnest($2::uuid[], $3::uuid[]) with ordinality as asked(system_id, except_visit, nr)
+     cross join (values ('untreated'), ('treated')) as water(name)
+     cross join lateral (
+       select f.tds_mg_l, f.at from fact_tds_reading f
+       where f.firm_id = $1 and f.system_id = asked.system_id and f.water = water.name and f.visit_id is distinct from asked.except_visit
+         and ${counting('fact_tds_reading')}
+       order by f.at desc limit ${HISTORY_VALUES}) as seen
+     order by asked.nr, water.name, seen.at desc`,
+    columns,
   )
-  const feed = pairs.find(({ water }) => water === 'untreated')?.tds_mg_l ?? 0
-  const product = pairs.find(({ water }) => water === 'treated')?.tds_mg_l ?? 0
-  return { untreatedMgL, treatedMgL, baselinePassage: feed > 0 && product > 0 ? product / feed : null }
+  const firsts = await scope.query<{ nr: string; water: string; tds_mg_l: number }>(
+    `select distinct on (asked.nr, f.water) asked.nr, f.water, f.tds_mg_l
+     from unnest($2::uuid[], $3::timestamptz[]) with ordinality as asked(system_id, fitted_at, nr)
+     join fact_tds_reading f on f.firm_id = $1 and f.system_id = asked.system_id and f.at >= asked.fitted_at and f.phase = 'after'
+     where ${counting('fact_tds_reading')}
+     order by asked.nr, f.water, f.at`,
+    [columns[0], asks.map(({ membraneFittedAt }) => membraneFittedAt)],
+  )
+  return asks.map((_, index) => {
+    const own = <R extends { nr: string; water: string; tds_mg_l: number }>(rows: readonly R[], water: string): number[] =>
+      rows.flatMap((row) => (Number(row.nr) === index + 1 && row.water === water ? [row.tds_mg_l] : []))
+    const [feed = 0] = own(firsts, 'untreated')
+    const [product = 0] = own(firsts, 'treated')
+    const baselinePassage = feed > 0 && product > 0 ? product / feed : null
+    return { untreatedMgL: own(values, 'untreated'), treatedMgL: own(values, 'treated'), baselinePassage }
+  })
 }
 
 /** The visit begun on each stop, the latest where there were several. */
