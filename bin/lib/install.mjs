@@ -1,6 +1,6 @@
 // What the machine and the project need before anything runs.
 import { createHash } from 'node:crypto'
-import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { ROOT } from './paths.mjs'
 import { PlainError, postgresBin } from './postgres.mjs'
@@ -41,15 +41,39 @@ export async function ensureChromium() {
   return {}
 }
 
-/** Packages by the lock file, and only when it changed. */
-export async function ensurePackages() {
-  const stampFile = join(ROOT, 'node_modules/.even-round-stamp')
-  const stamp = createHash('sha256')
+const MODULES = join(ROOT, 'node_modules')
+const stampOf = (what) =>
+  createHash('sha256')
     .update(readFileSync(join(ROOT, 'package-lock.json')))
     .update(process.version)
+    .update(what)
     .digest('hex')
-  if (existsSync(stampFile) && readFileSync(stampFile, 'utf8') === stamp) return { skipped: true }
-  await quietly('npm', ['ci', '--no-audit', '--no-fund'], { cwd: ROOT, env: { ...process.env, PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD: '1' } })
-  writeFileSync(stampFile, stamp)
+
+/** What the lock file wants, to say how much of it is there. */
+function wantedPackages(withTools) {
+  const { packages } = JSON.parse(readFileSync(join(ROOT, 'package-lock.json'), 'utf8'))
+  return Object.entries(packages).filter(
+    ([path, { dev, optional }]) => path.startsWith('node_modules/') && !optional && (withTools || !dev),
+  ).length
+}
+const foldersIn = (dir) => (existsSync(dir) ? readdirSync(dir).filter((name) => !name.startsWith('.')) : [])
+const presentPackages = () =>
+  foldersIn(MODULES).reduce((sum, name) => sum + (name.startsWith('@') ? foldersIn(join(MODULES, name)).length : 1), 0)
+
+/** How far the packages are, in words. */
+export const packagesThere = (withTools) => () => `${presentPackages()} of about ${wantedPackages(withTools)} are there`
+
+/** Packages by the lock file, and only when it changed: all of them, or only those that building and running the program asks for. */
+async function ensure(withTools) {
+  const stampFile = join(MODULES, '.even-round-stamp')
+  const found = existsSync(stampFile) ? readFileSync(stampFile, 'utf8') : ''
+  if (found === stampOf('all') || (!withTools && found === stampOf('program'))) return { skipped: true }
+  await quietly('npm', ['ci', '--no-audit', '--no-fund', ...(withTools ? [] : ['--omit=dev'])], {
+    cwd: ROOT,
+    env: { ...process.env, PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD: '1' },
+  })
+  writeFileSync(stampFile, stampOf(withTools ? 'all' : 'program'))
   return {}
 }
+export const ensurePackages = () => ensure(true)
+export const ensureProgramPackages = () => ensure(false)

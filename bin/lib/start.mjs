@@ -5,7 +5,7 @@ import { join } from 'node:path'
 import { createInterface } from 'node:readline/promises'
 import { parseArgs } from 'node:util'
 import { buildApp, buildServer } from './build.mjs'
-import { ensurePackages, ensurePostgres } from './install.mjs'
+import { ensurePostgres, ensureProgramPackages, packagesThere } from './install.mjs'
 import { DATA, ROOT } from './paths.mjs'
 import { PlainError, startPostgres } from './postgres.mjs'
 import { prepare, serve, serveDemoDevices } from './server.mjs'
@@ -75,14 +75,19 @@ function noteRunning(url, stops) {
   if (url === null) stops.push(() => rmSync(RUNNING, { force: true }))
 }
 
+/** What cannot be is said before anything is begun. */
+function refuse(options) {
+  if (process.env.DATABASE_URL === undefined) refuseSecond()
+  else if (options.fresh)
+    throw new PlainError('--fresh starts over the demo’s own database only; it never touches the one of DATABASE_URL.')
+}
+
 /** Our own database server, unless one was named. */
 async function database(options, stops) {
   const { DATABASE_URL: appUrl, DATABASE_OWNER_URL: ownerUrl } = process.env
   if (appUrl) {
-    if (options.fresh) throw new PlainError('--fresh starts over the demo’s own database only; it never touches the one of DATABASE_URL.')
     return { appUrl, ownerUrl, loadDemo: options.demo ? '1' : '0', own: null }
   }
-  refuseSecond()
   noteRunning(null, stops)
   await step('PostgreSQL', ensurePostgres)
   const name = createHash('sha256').update(ROOT).digest('hex').slice(0, 12)
@@ -129,13 +134,16 @@ async function start(options) {
   }
   try {
     const port = await choosePort(options.port)
+    refuse(options)
     const from = performance.now()
     process.stdout.write('Even Round\n')
-    await step('Packages', ensurePackages)
-    const db = await database(options, stops)
+    const [, db] = await Promise.all([step('Packages', ensureProgramPackages, packagesThere(false)), database(options, stops)])
     await step('Build the server', buildServer)
-    await step('Build the app', buildApp)
+    // The app is the longest: the database is brought up to date beside it.
+    const app = step('Build the app', buildApp)
+    app.catch(() => undefined)
     let state = await step('Bring the database up to date', () => prepare(db))
+    await app
     if (db.own && state.demo === 'there' && (await offerFresh(state.demoDay))) {
       db.own.dropDatabase(DATABASE)
       db.own.createDatabase(DATABASE)

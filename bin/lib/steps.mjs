@@ -4,10 +4,15 @@ import { PlainError } from './postgres.mjs'
 
 const seconds = (from) => `${((performance.now() - from) / 1000).toFixed(1)} s`
 
-export async function step(name, work) {
+/** How often something long says how far it is. */
+const SAY_MS = 10_000
+
+/** Does a piece of work under a name; `far` says, in words, how far it is while it takes long. */
+export async function step(name, work, far = null) {
   const from = performance.now()
   process.stdout.write(`  ${name} …\n`)
-  const result = await work()
+  const saying = setInterval(() => process.stdout.write(`  ${name} … ${far?.() ?? seconds(from)}\n`), SAY_MS)
+  const result = await Promise.resolve(work()).finally(() => clearInterval(saying))
   process.stdout.write(`  ${name}: ${result?.skipped ? `nothing to do` : 'done'}, ${seconds(from)}\n`)
   return result
 }

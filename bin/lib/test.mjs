@@ -5,7 +5,7 @@ import { join } from 'node:path'
 import { parseArgs } from 'node:util'
 import { buildApp, buildServer } from './build.mjs'
 import clock from './clock.cjs'
-import { ensureChromium, ensurePackages, ensurePostgres } from './install.mjs'
+import { ensureChromium, ensurePackages, ensurePostgres, packagesThere } from './install.mjs'
 import { CLOCK, ROOT } from './paths.mjs'
 import { startPostgres } from './postgres.mjs'
 import { prepare } from './server.mjs'
@@ -43,7 +43,10 @@ function run(name, command, args, env = {}) {
   })
 }
 
-const check = async (name, command, args) => ((await run(name, command, args)) ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 })
+const check = async (name, command, args) => ({
+  name,
+  ...((await run(name, command, args)) ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 }),
+})
 
 /** Counts of a runner's report; a runner that died without one has failed once. */
 function counted(good, file, read) {
@@ -63,10 +66,11 @@ async function jest(name, projects, { reports, more, env }) {
     ['--selectProjects', ...projects, '--json', `--outputFile=${file}`, '--silent=false', ...more],
     env,
   )
-  return counted(good, file, ({ numPassedTests, numFailedTests, numRuntimeErrorTestSuites }) => ({
+  const counts = counted(good, file, ({ numPassedTests, numFailedTests, numRuntimeErrorTestSuites }) => ({
     passed: numPassedTests,
     failed: numFailedTests + numRuntimeErrorTestSuites,
   }))
+  return { name, ...counts }
 }
 
 async function playwright({ reports, more, env }) {
@@ -77,7 +81,8 @@ async function playwright({ reports, more, env }) {
     PLAN_SECONDS: '0.5',
     PLAYWRIGHT_JSON_OUTPUT_NAME: file,
   })
-  return counted(good, file, ({ stats }) => ({ passed: stats.expected, failed: stats.unexpected + stats.flaky + stats.skipped }))
+  const counts = counted(good, file, ({ stats }) => ({ passed: stats.expected, failed: stats.unexpected + stats.flaky + stats.skipped }))
+  return { name: 'e2e', ...counts }
 }
 
 /** A throw-away PostgreSQL with two databases to copy from: one migrated and empty, one with the demo. */
@@ -115,7 +120,7 @@ async function main(wanted, more) {
   try {
     if (has('server') || has('e2e')) await step('PostgreSQL', ensurePostgres)
     if (has('e2e')) await step('Chromium', ensureChromium)
-    await step('Packages', ensurePackages)
+    await step('Packages', ensurePackages, packagesThere(true))
     if (has('server') || has('e2e')) {
       await step('Build the server', buildServer)
       databases = await step('Start a throw-away database', () => testDatabases(folder))
@@ -132,6 +137,7 @@ async function main(wanted, more) {
       if (has('types')) results.push(await check('types', bin('tsc'), ['-b']))
       if (has('lint')) {
         results.push(await check('biome', bin('biome'), ['ci', '--colors=off', '--error-on-warnings', '.']))
+        results.push(await check('unused code and packages', bin('knip'), ['--no-progress', '--no-config-hints']))
         results.push(await check('import directions', bin('depcruise'), ['--config', '.dependency-cruiser.cjs', 'packages', 'apps']))
       }
       if (has('unit')) results.push(await jest('unit', ['core', 'contract', 'app'], options))
@@ -141,7 +147,10 @@ async function main(wanted, more) {
     const results = (await Promise.all([browser(), rest()])).flat()
     const passed = results.reduce((sum, one) => sum + one.passed, 0)
     const failed = results.reduce((sum, one) => sum + one.failed, 0)
-    process.stdout.write(`\nAll parts (${parts.join(', ')}) after ${seconds(from)}:\n${passed} passed, ${failed} failed\n`)
+    const bad = results.filter((one) => one.failed > 0).map(({ name }) => name)
+    process.stdout.write(
+      `\nAll parts (${parts.join(', ')}) after ${seconds(from)}:\n${passed} passed, ${failed} failed${bad.length > 0 ? ` (${bad.join(', ')})` : ''}\n`,
+    )
     return failed === 0 && passed > 0
   } finally {
     await stop()

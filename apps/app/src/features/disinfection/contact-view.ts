@@ -1,4 +1,4 @@
-import { contact, FLOOR_MGL } from '@evenround/core/disinfection'
+import { FLOOR_MGL } from '@evenround/core/disinfection'
 import { type JobState, minutesBetween, type Tide } from '@evenround/core/job'
 import { duration, figure } from '../../ui/format'
 
@@ -62,12 +62,4 @@ export function contactView(tide: Tide, state: Pick<JobState, 'plan'>, now: stri
 /** Product for a dose on top, for the same water. */
 export function redoseAmount(redoseMgL: number, totalL: number, available: number): number {
   return (totalL * redoseMgL) / available
-}
-
-/** Whether a later strip at this place would still pass, kept for the sentence under the scale. */
-export const wouldPass = (tide: Tide, targetMgL: number, hours: number, mgL: number, now: string): boolean => {
-  const minute = minutesBetween(tide.from, now)
-  const points = tide.points.filter((point) => point.minute < minute)
-  if (points.length === 0) return false
-  return contact({ strips: [...points, { minute, mgL }], targetMgL, minimumHours: hours }).verdict === 'pass'
 }

@@ -2,7 +2,7 @@ import type { JobPlan } from '@evenround/core/disinfection'
 import { jobFigures, jobState, jobSteps, plusHours } from '@evenround/core/job'
 import { METRIC } from '@evenround/core/units'
 import { done, type Fact } from '@evenround/core/visit'
-import { contactView, redoseAmount, wouldPass } from './contact-view'
+import { contactView, redoseAmount } from './contact-view'
 import { householdText } from './household'
 import { isDone, phaseSums, sheetOf } from './job-view'
 import { amountText, sayStep, shiftText } from './words'
@@ -79,10 +79,6 @@ describe('what the clock says', () => {
     expect(view).toMatchObject({ tone: 'danger', redoseMgL: 44, mayEnd: false })
     // 100 L lack 44 mg/L: 4.4 g, and 50 mg are in each mL.
     expect(redoseAmount(44, 100, 50)).toBe(88)
-  })
-  test('would this strip pass now', () => {
-    const { tide } = contactAfter(12, [5, 34])
-    expect([wouldPass(tide, 50, 12, 18, plusHours(START, 12)), wouldPass(tide, 50, 12, 9, plusHours(START, 12))]).toEqual([true, false])
   })
 })
 

@@ -57,14 +57,6 @@ export const PHASE_WORDS: Record<JobPhase, string> = {
   flush: 'Flush',
   back: 'Back to service',
 }
-export const ACT_WORDS = {
-  dose: 'Chlorine goes in',
-  strip: 'Read a strip at the end of the contact',
-  flush: 'Flush',
-  sample: 'Take the sample',
-  result: 'Laboratory’s result',
-  cause: 'Look for the cause, then repeat',
-} as const
 export const NO_ARRIVAL_WORDS: Record<NoArrival, string> = {
   'bypass-open': 'A bypass that still stands open lets the dose go round',
   'check-valve': 'A check valve or a shut stop on the way here',

@@ -1,6 +1,7 @@
 import { inputOfSet } from '@evenround/contract/round-set'
-import type { RoundSet, RoundVisitDto, SetPlan } from '@evenround/contract/rounds'
+import type { SetPlan } from '@evenround/contract/rounds'
 import { planRound, roundCost } from '@evenround/core/round'
+import { ROUND_SET, roundVisit as visit } from '../../testing/round'
 import { minuteOf } from '../../ui/minute'
 import { spansOf } from '../../ui/spans'
 import { linesOf, movedBetween, sumsOf, yearOf } from './plan-view'
@@ -8,81 +9,7 @@ import { inputFor, mendingInput } from './planner-acts'
 import { carried, carryPrices, keyOf, signed, termsOf, whyNot } from './price'
 import { weekdayWord, weekNumber } from './words'
 
-const visit = (id: string, place: string, more: Partial<RoundVisitDto> = {}): RoundVisitDto => ({
-  id,
-  kind: 'due',
-  siteId: id,
-  siteName: `Site ${id}`,
-  village: place,
-  island: 'Thrawn',
-  place,
-  serviceMin: 60,
-  dueDay: 1,
-  windowDays: [0, 3],
-  latePerDay: 5,
-  earlyPerDay: 1,
-  open: null,
-  closedDays: [],
-  skills: [],
-  loadKg: 0,
-  pinnedDay: null,
-  promisedDay: null,
-  promised: false,
-  promise: null,
-  stops: [
-    {
-      stopId: `stop-${id}`,
-      systemId: `system-${id}`,
-      systemName: 'Kitchen',
-      workMin: 60,
-      jobDay: null,
-      tasks: [
-        { stageId: 's', position: 1, action: 'change', media: 'sediment', partNumber: 'BW-SED-10', dueOn: null, pulledDays: 4, lostMin: 6 },
-      ],
-    },
-  ],
-  ...more,
-})
-/** Two people, four days from a Monday; base o, places a and b 20 and 40 minutes off on one road. */
-const SET: RoundSet = {
-  id: 'set',
-  madeAt: '2026-11-29T12:00:00.000Z',
-  today: '2026-11-29',
-  days: ['2026-11-30', '2026-12-01', '2026-12-02', '2026-12-03'],
-  technicians: ['t', 'u'].map((id) => ({
-    id,
-    name: id === 't' ? 'Tam Orrin' : 'Wren Adeyo',
-    van: null,
-    base: 'o',
-    fromMin: 480,
-    toMin: 960,
-    overtimeMin: 60,
-    skills: id === 'u' ? ['wells'] : [],
-    daysOff: id === 'u' ? [1] : [],
-    vanKg: null,
-    levelMin: 100,
-  })),
-  places: ['o', 'a', 'b'].map((id) => ({ id, name: id, island: 'Thrawn', lon: 0, lat: 0 })),
-  travel: {
-    places: ['o', 'a', 'b'],
-    travelMin: [
-      [0, 20, 40],
-      [20, 0, 20],
-      [40, 20, 0],
-    ],
-    travelByHour: [],
-    sails: [],
-  },
-  visits: [visit('x', 'a'), visit('y', 'b'), visit('w', 'b', { skills: ['wells'] })],
-  leftOut: [],
-  terms: { hourMinor: 4800, accessMin: 8, setupMin: 14, unevenness: 1, change: 30 },
-  year: [
-    { week: '2026-11-23', minutes: 0 },
-    { week: '2026-11-30', minutes: 0 },
-    { week: '2026-12-07', minutes: 300 },
-    { week: '2026-12-14', minutes: 500 },
-  ],
-}
+const SET = ROUND_SET
 const made = planRound(inputOfSet(SET), { iterations: 200 })
 const PLAN: SetPlan = { days: made.days, unplanned: made.unplanned, cost: made.cost }
 

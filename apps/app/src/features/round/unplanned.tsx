@@ -4,15 +4,16 @@ import { Pressable, View } from 'react-native'
 import { Button } from '../../ui/button'
 import { daySpan } from '../../ui/format'
 import { T } from '../../ui/text'
+import { whyNoDay } from './why-no-day'
 
 const SHOWN = 6
 
 /** What is on no day, with its window and the reason; and what cannot be planned at all. */
 export function Unplanned({ page: { set }, plan, onChoose }: { page: RoundPage; plan: SetPlan; onChoose: (visitId: string) => void }) {
   const [all, setAll] = useState(false)
-  const rows = plan.unplanned.flatMap(({ visit: id, why }) => {
+  const rows = plan.unplanned.flatMap(({ visit: id, reason, why }) => {
     const visit = set.visits.find((one) => one.id === id)
-    return visit ? [{ visit, why }] : []
+    return visit ? [{ visit, why: whyNoDay(reason, why, visit.skills) }] : []
   })
   if (rows.length === 0 && set.leftOut.length === 0) return null
   const last = set.days.length - 1
@@ -23,7 +24,7 @@ export function Unplanned({ page: { set }, plan, onChoose }: { page: RoundPage; 
       {rows
         .sort((a, b) => a.visit.windowDays[1] - b.visit.windowDays[1])
         .slice(0, all ? rows.length : SHOWN)
-        .map(({ visit }) => (
+        .map(({ visit, why }) => (
           <Pressable
             key={visit.id}
             role="button"
@@ -32,6 +33,11 @@ export function Unplanned({ page: { set }, plan, onChoose }: { page: RoundPage; 
           >
             <T kind="strong">{visit.siteName}</T>
             <T kind="small">{`${daySpan(day(visit.windowDays[0]), day(visit.windowDays[1]), set.today)} · ${Math.round(visit.serviceMin)} min · ${visit.village}`}</T>
+            {why === null ? null : (
+              <T kind="small" className="text-oxblood">
+                {why}
+              </T>
+            )}
           </Pressable>
         ))}
       {set.leftOut.slice(0, all ? set.leftOut.length : SHOWN).map(({ siteId, siteName, why }) => (
