@@ -1,6 +1,6 @@
 // What the machine and the project need before anything runs.
 import { createHash } from 'node:crypto'
-import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { ROOT } from './paths.mjs'
 import { PlainError, postgresBin } from './postgres.mjs'
@@ -41,7 +41,6 @@ export async function ensureChromium() {
   return {}
 }
 
-const MODULES = join(ROOT, 'node_modules')
 const stampOf = (what) =>
   createHash('sha256')
     .update(readFileSync(join(ROOT, 'package-lock.json')))
@@ -49,23 +48,23 @@ const stampOf = (what) =>
     .update(what)
     .digest('hex')
 
-/** What the lock file wants, to say how much of it is there. */
+/** Where the packages that the lock file wants will stand, those inside of others left out. */
 function wantedPackages(withTools) {
   const { packages } = JSON.parse(readFileSync(join(ROOT, 'package-lock.json'), 'utf8'))
-  return Object.entries(packages).filter(
-    ([path, { dev, optional }]) => path.startsWith('node_modules/') && !optional && (withTools || !dev),
-  ).length
+  return Object.entries(packages).flatMap(([path, { dev, optional, link }]) =>
+    path.lastIndexOf('node_modules/') === 0 && !optional && !link && (withTools || !dev) ? [join(ROOT, path, 'package.json')] : [],
+  )
 }
-const foldersIn = (dir) => (existsSync(dir) ? readdirSync(dir).filter((name) => !name.startsWith('.')) : [])
-const presentPackages = () =>
-  foldersIn(MODULES).reduce((sum, name) => sum + (name.startsWith('@') ? foldersIn(join(MODULES, name)).length : 1), 0)
 
 /** How far the packages are, in words. */
-export const packagesThere = (withTools) => () => `${presentPackages()} of about ${wantedPackages(withTools)} are there`
+export function packagesThere(withTools) {
+  const wanted = wantedPackages(withTools)
+  return () => `${wanted.filter((path) => existsSync(path)).length} of ${wanted.length} are there`
+}
 
 /** Packages by the lock file, and only when it changed: all of them, or only those that building and running the program asks for. */
 async function ensure(withTools) {
-  const stampFile = join(MODULES, '.even-round-stamp')
+  const stampFile = join(ROOT, 'node_modules/.even-round-stamp')
   const found = existsSync(stampFile) ? readFileSync(stampFile, 'utf8') : ''
   if (found === stampOf('all') || (!withTools && found === stampOf('program'))) return { skipped: true }
   await quietly('npm', ['ci', '--no-audit', '--no-fund', ...(withTools ? [] : ['--omit=dev'])], {
