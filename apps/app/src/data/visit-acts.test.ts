@@ -1,0 +1,116 @@
+import { type SheetStep, sheet } from '@evenround/core/train'
+import { type Fact, visitState } from '@evenround/core/visit'
+import { serverThat, until } from '../testing/device'
+import { stopWith, TODAY } from '../testing/stop'
+import { openOutbox, useOutbox } from './outbox'
+import {
+  beginHold,
+  doneStep,
+  liftHold,
+  recordFinding,
+  recordFitting,
+  recordSurprise,
+  startTimer,
+  takeBack,
+  takeSurpriseBack,
+  type VisitPlace,
+} from './visit-acts'
+
+const stop = stopWith('reverse-osmosis-5', [1, 4])
+const made = sheet({
+  train: stop.system.train,
+  tasks: [
+    { stage: 'stage-1', action: 'change' },
+    { stage: 'stage-4', action: 'change' },
+  ],
+  schools: { closing: 'hand-only', place: 'in-place', seals: 'reuse', order: 'one-at-a-time', tankWater: 'keep' },
+})
+const steps: SheetStep[] = made.ok ? made.visits.flatMap((visit) => [...visit.steps]) : []
+const stepTo = (verb: SheetStep['verb'], stage?: string): SheetStep => {
+  const found = steps.find((step) => step.verb === verb && (stage === undefined || step.at.includes(stage)))
+  if (!found) throw new Error(`the sheet has no ${verb} at ${stage}`)
+  return found
+}
+
+beforeEach(async () => {
+  serverThat(() => 'no network')
+  await openOutbox(`firm/${Math.random()}`)
+  await until(() => useOutbox.getState().loaded)
+})
+const written = (): Fact[] => useOutbox.getState().entries.map(({ fact }) => fact)
+/** The visit as it stands with what was written so far. */
+const place = (): VisitPlace => ({ stop, visitId: 'visit', state: visitState(written()), today: TODAY, person: 'Tam Orrin' })
+
+test('a tick says its step, its act and the stage it is about', async () => {
+  const step = stepTo('open-housing', 'stage-1')
+  await doneStep(place(), step)
+  expect(written()).toMatchObject([
+    { kind: 'step-done', siteId: 'site', stepKey: step.key, verb: 'open-housing', stageId: 'stage-1', outcome: 'done' },
+  ])
+  expect(place().state.done.has(step.key)).toBe(true)
+})
+
+test('what came out is recorded with its tick; looked at again it corrects the first', async () => {
+  const step = stepTo('inspect', 'stage-1')
+  const [first] = await recordFinding(place(), step, 'stage-1', { found: 'light', dirtPast: false })
+  await recordFinding(place(), step, 'stage-1', { found: 'spent', dirtPast: true })
+  expect(written().filter(({ kind }) => kind === 'part-removed')).toMatchObject([
+    { supersedes: null },
+    { found: 'spent', supersedes: first?.id },
+  ])
+  expect(place().state.removed.get('stage-1')).toMatchObject({ found: 'spent', dirtPast: true })
+  expect(() => recordFinding(place(), step, 'stage-1', { found: null, dirtPast: null })).toThrow(RangeError)
+})
+
+test('the part that went in has the catalogue’s figures and the mark for its label; one nobody knows is rated like the one expected', async () => {
+  const next = stop.system.stages[0]?.nextPart
+  await recordFitting(place(), stepTo('fit', 'stage-1'), 'stage-1', next?.partNumber.toLowerCase() ?? '')
+  expect(place().state.fitted.get('stage-1')).toMatchObject({
+    partId: next?.id,
+    partNumber: next?.partNumber,
+    rated: next?.rated,
+    dateKnown: true,
+  })
+  expect(place().state.fitted.get('stage-1')?.markText).toBe('1 · P-1 · 25/11/26 · TO')
+  await recordFitting(place(), null, 'stage-4', 'XX-9')
+  const strange = place().state.fitted.get('stage-4')
+  expect(strange).toMatchObject({ partId: null, partNumber: 'XX-9', rated: stop.system.stages[3]?.nextPart?.rated })
+  expect(() => recordFitting(place(), null, 'stage-99', 'XX-9')).toThrow('no stage stage-99')
+})
+
+test('a tick taken back takes back what was recorded by it, and the book keeps both', async () => {
+  const step = stepTo('fit', 'stage-1')
+  await recordFitting(place(), step, 'stage-1', 'XX-1')
+  await takeBack(place(), step)
+  expect(place().state.fitted.has('stage-1')).toBe(false)
+  expect(place().state.done.has(step.key)).toBe(false)
+  expect(written()).toHaveLength(4)
+  expect(written().filter(({ voided }) => voided)).toHaveLength(2)
+  await takeBack(place(), stepTo('loosen', 'stage-1'))
+  expect(written()).toHaveLength(4)
+})
+
+test('a clock is a fact; a hold begins when the customer is told, and is lifted with what it rests on', async () => {
+  const clock = steps.find(({ minutes }) => minutes > 0)
+  if (clock) {
+    await startTimer(place(), clock)
+    expect(place().state.timers.get(clock.key)).toMatchObject({ seconds: Math.round(clock.minutes * 60) })
+  }
+  const [hold] = made.ok ? made.holds : []
+  const told = steps.find(({ verb }) => verb === 'hold')
+  if (!hold || !told) throw new Error('a membrane’s change begins a hold')
+  const [begun] = await beginHold(place(), told, hold)
+  expect(begun).toMatchObject({ kind: 'hold-begun', holdKind: hold.kind, text: hold.text })
+  expect(place().state.holds).toHaveLength(1)
+  await liftHold('site', 'visit', begun?.id ?? '', 'first tank poured away')
+  expect(place().state.lifted.has(begun?.id ?? '')).toBe(true)
+})
+
+test('what turned out otherwise is said of its step, and can be taken back', async () => {
+  const step = stepTo('close')
+  await recordSurprise(place(), step, 'will-not-close', null)
+  expect(place().state.surprises.get(step.key)).toMatchObject({ surprise: 'will-not-close' })
+  await takeSurpriseBack(place(), step.key)
+  expect(place().state.surprises.has(step.key)).toBe(false)
+  expect(await takeSurpriseBack(place(), step.key)).toEqual([])
+})

@@ -1,0 +1,35 @@
+import type { JobPlan } from '@evenround/core/disinfection'
+
+export const JOB_START = '2026-11-25T19:42:00.000Z'
+/** A plumbing of 100 L, opened for a repair: the smallest job that has everything. */
+export const JOB_PLAN: JobPlan = {
+  targets: ['plumbing'],
+  reason: 'opened',
+  note: '',
+  systemIds: [],
+  parts: [{ id: 'p', name: 'Pipes', side: 'cold', part: { kind: 'known', volumeL: 100 } }],
+  product: { kind: 'liquid', percent: 5, basis: 'w/v', ageDays: 0, storedAtC: 15 },
+  productName: 'Clear 5',
+  jug: null,
+  school: 'weak-long',
+  targetMgL: 50,
+  contactHours: 12,
+  strengthReason: null,
+  demand: { ironMgL: 0, manganeseMgL: 0, sulphideMgL: 0, ammoniaNMgL: 0, otherMgL: 0 },
+  pH: 7,
+  waterC: 10,
+  heater: 'none',
+  outlets: [{ id: 'tap', name: 'Kitchen', side: 'cold', pipeL: 2, flowLMin: 8 }],
+  flowLMin: 15,
+  heelL: 0,
+  discharge: 'sewer',
+  neutraliser: 'thiosulfate',
+  septic: false,
+  supply: 'private',
+  supplyMgL: 0,
+  sample: true,
+  repeat: 'none',
+  technicianId: 'tam',
+  day: '2026-11-25',
+  afterJob: null,
+}
