@@ -23,6 +23,14 @@ export class Disinfector {
     return this.page.getByRole('button', { name, exact: typeof name === 'string' })
   }
 
+  /** Presses what may stand far down a long page: a scroll that is still on its way would be taken for the end of the press. */
+  async press(name: string): Promise<void> {
+    const button = this.button(name)
+    await button.scrollIntoViewIfNeeded()
+    await this.page.evaluate(() => new Promise((settled) => requestAnimationFrame(() => requestAnimationFrame(settled))))
+    await button.click()
+  }
+
   async fill(values: Record<string, string>): Promise<void> {
     for (const [label, value] of Object.entries(values)) await this.page.getByLabel(label, { exact: true }).first().fill(value)
   }
@@ -40,7 +48,7 @@ export class Disinfector {
 
   /** Keeps the plan; the job's own address comes back. */
   async keepPlan(): Promise<string> {
-    await this.button('Keep this plan').click()
+    await this.press('Keep this plan')
     await expect(this.page).toHaveURL(/\/disinfect\/[0-9a-f-]{36}$/)
     await expect(this.rung).toBeVisible()
     return this.page.url()

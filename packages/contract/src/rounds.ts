@@ -198,6 +198,44 @@ export type RoundPage = z.infer<typeof roundPageSchema>
 export const roundStateSchema = roundPageSchema.omit({ set: true }).extend({ setId: idSchema })
 export type RoundState = z.infer<typeof roundStateSchema>
 
+/** The year's weeks: the planned ones as planned, those beyond as they fall due. */
+export const yearViewSchema = z.object({
+  weeks: z.array(
+    z.object({
+      week: daySchema,
+      minutes: z.number(),
+      /** Inside the days that are planned. */
+      planned: z.boolean(),
+      /** Fewer of its days are in the plan than a week has: it counts for no evenness. */
+      part: z.boolean(),
+    }),
+  ),
+  level: z.number(),
+  /** Coefficient of variation of the planned weeks' loads, and of those beyond. */
+  spread: z.number(),
+  beyond: z.number(),
+})
+export type YearView = z.infer<typeof yearViewSchema>
+/** What a plan comes to, in the words of its summary. */
+export const planSumsSchema = z.object({
+  visits: z.int(),
+  drivingMin: z.number(),
+  ferries: z.int(),
+  pulled: z.int(),
+  lostMin: z.number(),
+  unplanned: z.int(),
+})
+export type PlanSums = z.infer<typeof planSumsSchema>
+
+/** One week of the round as a screen shows it first: that week's lines and visits, what the whole comes to, and the first that have no day. */
+export const roundWeekSchema = roundPageSchema.extend({
+  week: daySchema,
+  /** For everybody, and for each technician by id. */
+  year: z.record(z.string(), yearViewSchema),
+  sums: z.record(z.string(), planSumsSchema),
+})
+export type RoundWeek = z.infer<typeof roundWeekSchema>
+
 /** What an act changed of the plan in the making, from the version it was done on. */
 export const draftChangeSchema = z.object({
   setId: idSchema,

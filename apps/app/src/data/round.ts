@@ -1,6 +1,6 @@
 import { stateAfter } from '@evenround/contract/draft-change'
-import type { DraftChange, RoundMark, RoundPage, RoundRun, RoundSet, RoundState, SetPlan } from '@evenround/contract/rounds'
-import { useQuery } from '@tanstack/react-query'
+import type { DraftChange, RoundMark, RoundPage, RoundRun, RoundSet, RoundState, RoundWeek, SetPlan } from '@evenround/contract/rounds'
+import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useEffect, useMemo } from 'react'
 import { v7 as uuidv7 } from 'uuid'
 import { ApiProblem, api, ask } from './api'
@@ -50,6 +50,17 @@ export function useRound() {
     return { set: set.data, ...rest }
   }, [state.data, set.data])
   return { data: page, error: state.error ?? set.error, refetch: () => Promise.all([state.refetch(), set.data ? null : set.refetch()]) }
+}
+
+/** One week of the round with what the whole comes to, for the time until the whole is there; undefined before it is. */
+export function useRoundWeek(week: string | null, wanted: boolean): RoundWeek | undefined {
+  const { data } = useQuery({
+    queryKey: ['round-week', week],
+    queryFn: async () => (await ask(api.round.week.$get({ query: week === null ? {} : { week } }))) as RoundWeek | null,
+    enabled: wanted,
+    placeholderData: keepPreviousData,
+  })
+  return data ?? undefined
 }
 
 /** The whole round of a state: its set from this device, or asked for. */

@@ -41,6 +41,7 @@ export const roundAttempts = ({
   round,
 }: Theirs): Record<string, { path: string; input?: unknown; status: number }> => ({
   'GET /api/round': { path: '/api/round', status: 200 },
+  'GET /api/round/week': { path: '/api/round/week', status: 200 },
   'POST /api/round/open': { path: '/api/round/open', status: 200 },
   'GET /api/round/sets/{id}': { path: `/api/round/sets/${round.setId}`, status: 404 },
   'POST /api/round/fresh': { path: '/api/round/fresh', status: 200 },

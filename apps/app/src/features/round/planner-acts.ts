@@ -1,4 +1,5 @@
 import { inputOfSet } from '@evenround/contract/round-set'
+import type { Whose } from '@evenround/contract/round-sums'
 import type { RoundPage, SetPlan } from '@evenround/contract/rounds'
 import type { RoundInput, RoundPlan } from '@evenround/core/round'
 import { joinPlans } from '@evenround/core/round/large'
@@ -6,7 +7,6 @@ import { useCallback, useRef, useState } from 'react'
 import { ApiProblem } from '../../data/api'
 import { planHere } from '../../data/plan-here'
 import { lookAnew, planThere } from '../../data/round'
-import type { Whose } from './plan-view'
 
 /** A plan somebody has not taken yet. */
 export interface Proposal {

@@ -1,7 +1,7 @@
+import type { YearView } from '@evenround/contract/rounds'
 import { dayOfYear } from '@evenround/core/units'
 import Svg, { Circle, Path, Text as SvgText } from 'react-native-svg'
 import { COLOR } from '../../ui/colors'
-import type { YearView } from './plan-view'
 
 interface RingProps {
   year: YearView

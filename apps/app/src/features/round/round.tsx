@@ -1,11 +1,12 @@
-import type { RoundPage, SetPlan } from '@evenround/contract/rounds'
+import { sumsOf, type Whose, yearOf } from '@evenround/contract/round-sums'
+import type { RoundPage, RoundWeek, SetPlan } from '@evenround/contract/rounds'
 import { addDays, weekStart } from '@evenround/core/units'
 import { Link, useRouter } from 'expo-router'
 import { useCallback, useMemo, useState } from 'react'
 import { Pressable, useWindowDimensions, View } from 'react-native'
 import { isOffline } from '../../data/day'
 import { useMe } from '../../data/queries'
-import { carryVisit, markVisit, putPlan, useRound } from '../../data/round'
+import { carryVisit, markVisit, putPlan, useRound, useRoundWeek } from '../../data/round'
 import { Button } from '../../ui/button'
 import { useDesk } from '../../ui/desk'
 import { plainDay } from '../../ui/format'
@@ -17,7 +18,7 @@ import { T } from '../../ui/text'
 import { DayTour } from './day-tour'
 import { Events, useCurrency } from './events'
 import { Progress, ProposalCard, Summary } from './plan-bar'
-import { type Line, linesOf, movedBetween, sumsOf, type Whose, yearOf } from './plan-view'
+import { type Line, linesOf, movedBetween } from './plan-view'
 import { usePlanner } from './planner-acts'
 import { carryPrices, keyOf } from './price'
 import { PublishCard } from './publish-card'
@@ -29,11 +30,15 @@ import { weekNumber } from './words'
 
 /** The round: the year as a ring, the weeks' days as lines, and everything that is decided about them. */
 export function Round() {
+  const [week, setWeek] = useState<string | null>(null)
   const round = useRound()
+  // On the first look one week stands at once; the whole round follows.
+  const first = useRoundWeek(week, round.data === undefined)
+  const page = round.data ?? first
   const me = useMe()
   const desk = useDesk()
   const rights = me.data?.rights ?? []
-  const publication = round.data?.publication
+  const publication = page?.publication
   return (
     <Screen
       title="The round"
@@ -43,8 +48,15 @@ export function Round() {
       wide
       aside={desk ? <Links /> : null}
     >
-      {round.data ? (
-        <Whole page={round.data} mayPlan={rights.includes('plan-rounds')} mayPublish={rights.includes('publish-round')} />
+      {page ? (
+        <Whole
+          page={page}
+          first={round.data ? null : (first ?? null)}
+          week={week}
+          onWeek={setWeek}
+          mayPlan={rights.includes('plan-rounds')}
+          mayPublish={rights.includes('publish-round')}
+        />
       ) : round.error ? (
         <Failed what="The round cannot be shown" error={round.error} onRetry={() => void round.refetch()} />
       ) : (
@@ -85,12 +97,19 @@ function LinkCard({ href, label }: { href: string; label: string }) {
 
 interface WholeProps {
   page: RoundPage
+  /** While only one week of it is there: what the whole comes to. */
+  first: RoundWeek | null
+  /** Null for the first one. */
+  week: string | null
+  onWeek: (week: string) => void
   mayPlan: boolean
   mayPublish: boolean
 }
 
-function Whole({ page, mayPlan, mayPublish }: WholeProps) {
+function Whole({ page, first, week: asked, onWeek: setWeek, mayPlan, mayPublish }: WholeProps) {
   const { set, draft } = page
+  /** What prices and moves a visit wants the whole round. */
+  const mayAct = mayPlan && first === null
   const desk = useDesk()
   const router = useRouter()
   const screen = useWindowDimensions()
@@ -98,7 +117,7 @@ function Whole({ page, mayPlan, mayPublish }: WholeProps) {
   const me = useMe().data?.person.id
   const [whose, setWhose] = useState<Whose>(!mayPlan && set.technicians.some(({ id }) => id === me) ? (me ?? 'all') : 'all')
   const firstWeek = weekStart(set.days[0] ?? set.today)
-  const [week, setWeek] = useState(firstWeek)
+  const week = asked ?? firstWeek
   const [chosenId, setChosenId] = useState<string | null>(null)
   const [dayKey, setDayKey] = useState<string | null>(null)
   const [looking, setLooking] = useState(false)
@@ -107,8 +126,8 @@ function Whole({ page, mayPlan, mayPublish }: WholeProps) {
   const planner = usePlanner(whose)
   const { proposal } = planner
   const shown: SetPlan = proposal && looking && proposal.setId === set.id ? proposal.plan : draft.plan
-  const year = useMemo(() => yearOf(set, shown, whose), [set, shown, whose])
-  const sums = useMemo(() => sumsOf(set, shown, whose), [set, shown, whose])
+  const year = useMemo(() => first?.year[whose] ?? yearOf(set, shown, whose), [first, set, shown, whose])
+  const sums = useMemo(() => first?.sums[whose] ?? sumsOf(set, shown, whose), [first, set, shown, whose])
   const lines = useMemo(() => linesOf(set, shown, week, whose), [set, shown, week, whose])
   const moved = useMemo(() => (proposal ? movedBetween(draft.plan, proposal.plan) : movedSince(page)), [proposal, draft.plan, page])
   const chosen = set.visits.find(({ id }) => id === chosenId) ?? null
@@ -136,12 +155,12 @@ function Whole({ page, mayPlan, mayPublish }: WholeProps) {
   )
   const onKey = useCallback(
     (key: 'pin' | 'forbid' | 'before' | 'after'): void => {
-      if (key === 'before') setWeek((now) => (now > firstWeek ? addDays(now, -7) : now))
-      else if (key === 'after') setWeek((now) => (addDays(now, 7) <= (set.days.at(-1) ?? now) ? addDays(now, 7) : now))
+      if (key === 'before') setWeek(week > firstWeek ? addDays(week, -7) : week)
+      else if (key === 'after') setWeek(addDays(week, 7) <= (set.days.at(-1) ?? week) ? addDays(week, 7) : week)
       else if (chosenId && prices?.now)
         void run(() => markVisit({ visitId: chosenId, kind: key, day: set.days[prices.now?.day ?? 0] ?? set.today }))
     },
-    [chosenId, prices, set, firstWeek, run],
+    [chosenId, prices, set, week, firstWeek, setWeek, run],
   )
   /** A visit that lost its day is given another one, as a proposal. */
   const marked = (next: RoundPage): void => {
@@ -224,7 +243,7 @@ function Whole({ page, mayPlan, mayPublish }: WholeProps) {
           }}
         />
       ) : null}
-      {mayPlan && !planner.planning && !proposal && !publishing ? (
+      {mayAct && !planner.planning && !proposal && !publishing ? (
         <View className="flex-row flex-wrap gap-2">
           <Button
             label={anyPlanned && sums.unplanned === 0 ? 'Plan again' : 'Plan the quarter'}
@@ -239,7 +258,7 @@ function Whole({ page, mayPlan, mayPublish }: WholeProps) {
           {mayPublish ? <Button label="Publish…" size="big" grow onPress={() => setPublishing(true)} /> : null}
         </View>
       ) : null}
-      {mayPlan && !planner.planning && !proposal ? (
+      {mayAct && !planner.planning && !proposal ? (
         <Events
           page={page}
           run={run}
@@ -249,6 +268,7 @@ function Whole({ page, mayPlan, mayPublish }: WholeProps) {
           }}
         />
       ) : null}
+      {first ? <T kind="quiet">Loading the other weeks …</T> : null}
       <Flags page={page} />
     </View>
   )
@@ -276,7 +296,7 @@ function Whole({ page, mayPlan, mayPublish }: WholeProps) {
         chosenId={chosenId}
         prices={prices}
         moved={moved}
-        mayPlan={mayPlan && !looking}
+        mayPlan={mayAct && !looking}
         onChoose={setChosenId}
         onCarry={carry}
         onKey={onKey}
@@ -290,7 +310,7 @@ function Whole({ page, mayPlan, mayPublish }: WholeProps) {
           page={page}
           visit={chosen}
           prices={prices}
-          mayPlan={mayPlan && !looking}
+          mayPlan={mayAct && !looking}
           run={run}
           onDone={() => setChosenId(null)}
           onMarked={marked}

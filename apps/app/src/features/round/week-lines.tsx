@@ -1,11 +1,12 @@
 import { DndContext, MouseSensor, TouchSensor, useSensor, useSensors } from '@dnd-kit/core'
+import type { Whose } from '@evenround/contract/round-sums'
 import type { RoundPage, SetPlan } from '@evenround/contract/rounds'
 import { useMemo, useState } from 'react'
 import { type LayoutChangeEvent, useWindowDimensions, View } from 'react-native'
 import { useKeys } from '../../ui/keys'
 import { T } from '../../ui/text'
 import { LABEL_PX, PlanLine, type Scale, xOf } from './plan-line'
-import { type Line, linesOf, type Whose } from './plan-view'
+import { type Line, linesOf } from './plan-view'
 import { type CarryPrices, carried, keyOf } from './price'
 import { PriceCard } from './price-card'
 

@@ -1,7 +1,16 @@
 import { stateAfter } from '@evenround/contract/draft-change'
 import { inputOfSet } from '@evenround/contract/round-set'
-import { type DraftChange, type RoundPage, type RoundState, roundPageSchema } from '@evenround/contract/rounds'
+import { sumsOf, yearOf } from '@evenround/contract/round-sums'
+import {
+  type DraftChange,
+  type RoundPage,
+  type RoundState,
+  type RoundWeek,
+  roundPageSchema,
+  roundWeekSchema,
+} from '@evenround/contract/rounds'
 import { planRound, roundCost } from '@evenround/core/round'
+import { weekStart } from '@evenround/core/units'
 import ICAL from 'ical.js'
 import { v7 as uuidv7 } from 'uuid'
 import { RoundRunRow } from '../../db/entities/round'
@@ -139,6 +148,25 @@ describe('the plan in the making', () => {
     ] as const)
       expect((await tam.ask(method, path, input)).body.error.code).toBe('NO_RIGHT')
   })
+})
+
+test('one week of it says what the whole comes to, and brings only its own visits', async () => {
+  const page = await planned()
+  const [line] = page.draft.plan.days.filter(({ stops }) => stops.length > 0).slice(-1)
+  const monday = weekStart(page.set.days[line?.day ?? 0] as string)
+  const week: RoundWeek = await good(isla.ask('GET', `/api/round/week?week=${monday}`))
+  expect(roundWeekSchema.safeParse(week).error).toBeUndefined()
+  const inWeek = ({ day }: { day: number }): boolean => weekStart(page.set.days[day] as string) === monday
+  expect(week.draft.plan.days).toEqual(page.draft.plan.days.filter(inWeek))
+  const ids = new Set(week.draft.plan.days.flatMap(({ stops }) => stops.map(({ visit }) => visit)))
+  expect(week.set.visits).toEqual(page.set.visits.filter(({ id }) => ids.has(id)))
+  expect(week.set.visits.length).toBeLessThan(page.set.visits.length)
+  for (const whose of ['all', TAM]) {
+    expect(week.sums[whose]).toEqual(sumsOf(page.set, page.draft.plan, whose))
+    expect(week.year[whose]).toEqual(yearOf(page.set, page.draft.plan, whose))
+  }
+  expect((await good<RoundWeek>(isla.ask('GET', '/api/round/week'))).week).toBe(weekStart(page.set.days[0] as string))
+  expect((await isla.ask('GET', '/api/round/week?week=monday')).status).toBe(400)
 })
 
 describe('what people decide', () => {
@@ -398,6 +426,7 @@ describe('looking at the round', () => {
     const rows = () => peek(world.database, 'select version, set_id from round_draft')
     const before = await rows()
     expect((await isla.ask('GET', '/api/round')).body).toBeNull()
+    expect((await isla.ask('GET', '/api/round/week')).body).toBeNull()
     expect(await rows()).toEqual(before)
     const opened: RoundState = await good(isla.ask('POST', '/api/round/open'))
     expect(await good(isla.ask('GET', '/api/round'))).toEqual(opened)

@@ -1,4 +1,4 @@
-import { idSchema } from '@evenround/contract/common'
+import { daySchema, idSchema } from '@evenround/contract/common'
 import { mapFeatureSchema } from '@evenround/contract/geo'
 import {
   changesSchema,
@@ -11,6 +11,7 @@ import {
   roundSetSchema,
   roundStateSchema,
   roundTermsSchema,
+  roundWeekSchema,
 } from '@evenround/contract/rounds'
 import { hasRight } from '@evenround/core/firm'
 import { createRoute } from '@hono/zod-openapi'
@@ -27,6 +28,7 @@ import { addExtra, addMark, dropMark, publications } from './decided'
 import { carry, carryOver, type Draft, openDraft, placeHeld, replacePlan, sameSet, seenDraft, setById } from './draft'
 import { draftChange, roundState } from './page'
 import { changesBetween, publicationOf, publish } from './publish'
+import { roundWeek } from './week'
 
 const one = { params: z.object({ id: idSchema }) }
 const done = z.object({ ok: z.literal(true) })
@@ -36,6 +38,12 @@ const change = { 200: json(draftChangeSchema), ...PROBLEMS }
 
 const routes = {
   round: createRoute({ method: 'get', path: '/api/round', responses: { 200: json(roundStateSchema.nullable()), ...PROBLEMS } }),
+  week: createRoute({
+    method: 'get',
+    path: '/api/round/week',
+    request: { query: z.object({ week: daySchema.optional() }) },
+    responses: { 200: json(roundWeekSchema.nullable()), ...PROBLEMS },
+  }),
   open: createRoute({ method: 'post', path: '/api/round/open', responses: state }),
   set: createRoute({ method: 'get', path: '/api/round/sets/{id}', request: one, responses: { 200: json(roundSetSchema), ...PROBLEMS } }),
   fresh: createRoute({ method: 'post', path: '/api/round/fresh', responses: state }),
@@ -103,6 +111,15 @@ export const roundRoutes = (deps: Deps) => {
       const seen = await deps.inFirm(who.firmId, async (scope) => {
         const draft = await seenDraft(scope, (await firmOf(scope)).today)
         return draft && stateOf(scope, who, draft)
+      })
+      return c.json(seen, 200)
+    })
+    .openapi(routes.week, async (c) => {
+      const who = c.get('who')
+      const seen = await deps.inFirm(who.firmId, async (scope) => {
+        const { today, timeZone } = await firmOf(scope)
+        const draft = await seenDraft(scope, today)
+        return draft && roundWeek(scope, seenBy(who, draft), c.req.valid('query').week, timeZone)
       })
       return c.json(seen, 200)
     })
