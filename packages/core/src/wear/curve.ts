@@ -5,10 +5,10 @@ import type { Cause } from './types'
 const HORIZON = 36_525
 const FIRST_STEP = 3
 const GROWTH = 2.1
-const PRECISION_DAYS = 0.2
+const PRECISION_DAYS = 0.002
 const EDGE = PRECISION_DAYS / 20
-/** A chance this close to the wanted one (as a share of it) is a tenth of a day on a year. */
-const CLOSE = 5e-4
+/** A chance this close to the wanted one (as a share of it) is a minute on a year: days are whole, and must not fall back by rounding. */
+const CLOSE = 2e-6
 
 export interface Window {
   p10: number
