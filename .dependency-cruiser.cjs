@@ -107,7 +107,7 @@ module.exports = {
     only(
       'server-below-subjects',
       '^apps/server/src/(db|time|http|auth)/',
-      { path: '^apps/server/src/(features|pages|jobs|demo)/' },
+      { path: '^apps/server/src/(features|pages|background|demo)/' },
       'Tables, time, HTTP and sign-in know no subject.',
     ),
     only('db-lowest', '^apps/server/src/(db|time)/', { path: '^apps/server/src/(http|auth)/' }, 'Tables and time know no request.'),

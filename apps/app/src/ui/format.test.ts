@@ -1,4 +1,4 @@
-import { clockOf, dayOfInstant, daySpan, duration, figure, instantText, longDay, money, percent, shortDay } from './format'
+import { dayOfInstant, daySpan, duration, figure, instantText, longDay, money, percent, shortDay, timeOfDay } from './format'
 
 test('days', () => {
   expect(longDay('2026-03-06')).toBe('Friday 6 March')
@@ -9,7 +9,7 @@ test('days', () => {
 })
 
 test('times and lengths', () => {
-  expect([clockOf(485), clockOf(0), clockOf(1439)]).toEqual(['08:05', '00:00', '23:59'])
+  expect([timeOfDay(485), timeOfDay(0), timeOfDay(1439)]).toEqual(['08:05', '00:00', '23:59'])
   expect([duration(45), duration(60), duration(125)]).toEqual(['45 min', '1 h 00', '2 h 05'])
 })
 

@@ -48,7 +48,7 @@ export function daySpan(from: string, to: string, today: string): string {
 }
 
 /** 485 → "08:05". */
-export const clockOf = (minutes: number): string =>
+export const timeOfDay = (minutes: number): string =>
   `${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(Math.floor(minutes % 60)).padStart(2, '0')}`
 
 /** 125 → "2 h 05", 45 → "45 min". */

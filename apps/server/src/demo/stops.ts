@@ -5,7 +5,7 @@ import { addDays } from '@evenround/core/units'
 import { Stop, StopTask } from '../db/entities/master'
 import type { FirmScope } from '../db/scope'
 import { ISLAND_PLACES, islandTravel } from '../features/travel/islands'
-import { clockText } from '../time/zone'
+import { timeOfDay } from '../time/zone'
 import { demoId } from './ids'
 import { HOURS, WORK } from './times'
 import { DEMO_SITES, DEMO_STOPS, type DemoStop } from './world'
@@ -68,7 +68,7 @@ export async function writeStops(scope: FirmScope, today: string): Promise<void>
       arriveMin,
       workMin: planned.workMin,
       travelMin: driveMinutes(travel, before.place, place, leaveMin),
-      ferryAt: sails === null ? null : clockText(sails),
+      ferryAt: sails === null ? null : timeOfDay(sails),
       promised: planned.promised === true,
       version: 1,
     })

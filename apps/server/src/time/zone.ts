@@ -20,7 +20,7 @@ export function minuteIn(timeZone: string, instant: Date): { day: string; minute
 }
 
 /** 485 → "08:05": whole minutes after midnight as they are written in files and on the road. */
-export const clockText = (minutes: number): string =>
+export const timeOfDay = (minutes: number): string =>
   `${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(minutes % 60).padStart(2, '0')}`
 
 const DAY_MS = 86_400_000

@@ -1,5 +1,5 @@
 import { canStand, dayCost, type Problem } from './problem'
-import { type Clock, clockFor, EPS, timeRoute } from './timing'
+import { EPS, type Times, timeRoute, timesFor } from './timing'
 import { UNPLANNED_COST } from './types'
 
 /** A link is satisfied by least later starts; more rounds than this means it never is. */
@@ -30,7 +30,7 @@ export class Solution {
   /** Travel and weighted overtime, lateness, earliness and changed promises, all visits unplanned to begin with. */
   private direct: number
   private uneven = 0
-  private readonly clock: Clock
+  private readonly times: Times
 
   constructor(readonly p: Problem) {
     const routes = p.technicians.length * p.nDays
@@ -46,7 +46,7 @@ export class Solution {
     this.start = new Float64Array(p.nVisits)
     this.leave = new Float64Array(p.nVisits)
     this.arrive = new Float64Array(p.nVisits)
-    this.clock = clockFor(p.nVisits)
+    this.times = timesFor(p.nVisits)
     this.direct = UNPLANNED_COST * p.nVisits
     this.uneven = p.technicians.reduce((total, { days, level }) => total + spread(days, 0, 0, level), 0)
   }
@@ -128,14 +128,14 @@ export class Solution {
   /** Retimes one route with the starts links ask for now; false where its order cannot be kept. */
   private retime(route: number): boolean {
     const sequence = this.routes[route] as number[]
-    const timed = timeRoute(this.p, this.technicianOf(route), sequence, this.p.chains.length > 0 ? this.low : null, this.clock)
+    const timed = timeRoute(this.p, this.technicianOf(route), sequence, this.p.chains.length > 0 ? this.low : null, this.times)
     if (timed === null) return false
     let service = 0
     for (let i = 0; i < sequence.length; i++) {
       const v = sequence[i] as number
-      this.arrive[v] = this.clock.arrive[i] as number
-      this.start[v] = this.clock.start[i] as number
-      this.leave[v] = this.clock.leave[i] as number
+      this.arrive[v] = this.times.arrive[i] as number
+      this.start[v] = this.times.start[i] as number
+      this.leave[v] = this.times.leave[i] as number
       service += this.p.serviceMin[v] as number
     }
     this.setLoad(route, timed.travelMin, timed.overtimeMin, service)

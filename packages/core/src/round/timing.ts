@@ -39,12 +39,12 @@ export interface Timed {
 }
 
 /** Where the times of a route are put: by place in the sequence. */
-export interface Clock {
+export interface Times {
   arrive: Float64Array
   start: Float64Array
   leave: Float64Array
 }
-export const clockFor = (length: number): Clock => ({
+export const timesFor = (length: number): Times => ({
   arrive: new Float64Array(length),
   start: new Float64Array(length),
   leave: new Float64Array(length),
@@ -67,9 +67,9 @@ export function timeRoute(
   technician: number,
   sequence: readonly number[],
   low: Float64Array | null,
-  clock: Clock | null,
+  times: Times | null,
 ): Timed | null {
-  return p.steps.length === 1 ? timePlain(p, technician, sequence, low, clock) : timeByHour(p, technician, sequence, low, clock)
+  return p.steps.length === 1 ? timePlain(p, technician, sequence, low, times) : timeByHour(p, technician, sequence, low, times)
 }
 
 function timePlain(
@@ -77,7 +77,7 @@ function timePlain(
   technician: number,
   sequence: readonly number[],
   low: Float64Array | null,
-  clock: Clock | null,
+  times: Times | null,
 ): Timed | null {
   const { base, fromMin, toMin, overtimeMin } = p.technicians[technician] as Problem['technicians'][number]
   const minutes = (p.steps[0] as { minutes: Float64Array }).minutes
@@ -96,10 +96,10 @@ function timePlain(
     travel += leg
     time = start + (serviceMin[v] as number)
     at = to
-    if (clock) {
-      clock.arrive[i] = arrive
-      clock.start[i] = start
-      clock.leave[i] = time
+    if (times) {
+      times.arrive[i] = arrive
+      times.start[i] = start
+      times.leave[i] = time
     }
   }
   if (sequence.length === 0) return { travelMin: 0, overtimeMin: 0 }
@@ -160,7 +160,7 @@ function timeByHour(
   technician: number,
   sequence: readonly number[],
   low: Float64Array | null,
-  clock: Clock | null,
+  times: Times | null,
 ): Timed | null {
   const { base, fromMin, toMin, overtimeMin } = p.technicians[technician] as Problem['technicians'][number]
   if (sequence.length === 0) return { travelMin: 0, overtimeMin: 0 }
@@ -194,12 +194,12 @@ function timeByHour(
       best = { label, travelMin: label.cost + leg, overtimeMin: over }
     })
   if (best === null) return null
-  if (clock) {
+  if (times) {
     let label: Label | null = (best as { label: Label }).label
     for (let i = sequence.length - 1; i >= 0 && label; i--, label = label.before) {
-      clock.arrive[i] = label.arrive
-      clock.start[i] = label.start
-      clock.leave[i] = label.time
+      times.arrive[i] = label.arrive
+      times.start[i] = label.start
+      times.leave[i] = label.time
     }
   }
   const { travelMin, overtimeMin: over } = best as Timed

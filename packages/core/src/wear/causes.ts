@@ -1,24 +1,24 @@
 import type { Medium } from '../catalogue/names'
 import { daysBetween, toEpochDay } from '../units'
 import { channelsOf } from './channels'
-import { type Clock, clockOf } from './clock'
+import { type Exposure, exposureOf } from './exposure'
 import { calendarFactor, sourceFactor, throughputFactor } from './factors'
 import type { Channel } from './growth'
 import { PRIORS, sigmaOfCv } from './priors'
 import type { Cause, WearInput, WearSchool } from './types'
 import { carryOverStretches, type Usage, usageOf } from './usage'
 
-/** One cause before the site factor: its life is log-normal on its own clock, and readings may say more. */
+/** One cause before the site factor: its life is log-normal on its own exposure, and readings may say more. */
 export interface CauseLife {
   cause: Cause
-  clock: Clock
-  /** Where the clock stood when this cause's life began (a wash starts the loading over). */
+  exposure: Exposure
+  /** Where the exposure stood when this cause's life began (a wash starts the loading over). */
   since: number
-  /** ln of the median life, in the clock's units. */
+  /** ln of the median life, in the exposure's units. */
   logMedian: number
   /** Of the part's own chance; what is unknown of the litres comes on top for causes that live on them. */
   sigma: number
-  /** True when its clock counts days of usual use, so that its length depends on the litres a day. */
+  /** True when its exposure counts days of usual use, so that its length depends on the litres a day. */
   byUse: boolean
   channels: Channel[]
   evidence: string
@@ -49,22 +49,22 @@ export interface Basis {
   input: WearInput
   usage: Usage
   /** Days since fitting, run faster by what got past the stage before. */
-  days: Clock
+  days: Exposure
   /** Spread of the lives of two parts at one site: standard deviation of the logarithm. */
   unitSigma: number
 }
 
 export function basisOf(input: WearInput): Basis {
-  const days = clockOf(carryOverStretches(input, toEpochDay(input.stage.fittedOn)))
+  const days = exposureOf(carryOverStretches(input, toEpochDay(input.stage.fittedOn)))
   const unitSigma = input.spread === undefined ? USUAL_UNIT_SIGMA : sigmaOfCv(input.spread.unitCv)
   return { input, usage: usageOf(input), days, unitSigma }
 }
 
 const BY_USE: readonly Cause[] = ['throughput', 'pressure', 'resin']
 
-const life = (cause: Cause, clock: Clock, median: number, sigma: number, evidence: string): CauseLife => ({
+const life = (cause: Cause, exposure: Exposure, median: number, sigma: number, evidence: string): CauseLife => ({
   cause,
-  clock,
+  exposure,
   since: 0,
   logMedian: Math.log(median),
   sigma,
@@ -83,7 +83,7 @@ function throughput({ input, usage, unitSigma }: Basis): CauseLife | null {
   const { litres } = input.stage.rated
   if (litres === undefined) return null
   const median = (litres * throughputFactor(input.stage)) / usage.litresPerDay
-  return life('throughput', usage.clock, median, unitSigma, usage.evidence)
+  return life('throughput', usage.exposure, median, unitSigma, usage.evidence)
 }
 
 function resin({ input, usage, unitSigma }: Basis): CauseLife | null {
@@ -100,7 +100,7 @@ function resin({ input, usage, unitSigma }: Basis): CauseLife | null {
   const feedSigma = count > 0 ? PRIORS.feedReadingCv / Math.sqrt(count) : sigmaOfCv(PRIORS.feedTdsCv)
   const perDay = (usage.litresPerDay * feed) / 50
   const evidence = count > 0 ? `${Math.round(feed)} mg/L in, ${usage.evidence}` : `feed never measured, ${usage.evidence}`
-  return life('resin', usage.clock, milliequivalents / perDay, Math.hypot(unitSigma, feedSigma), evidence)
+  return life('resin', usage.exposure, milliequivalents / perDay, Math.hypot(unitSigma, feedSigma), evidence)
 }
 
 function lamp({ input, days, unitSigma }: Basis): CauseLife | null {
@@ -137,11 +137,11 @@ function growth(cause: Cause, basis: Basis): CauseLife | null {
   }
   const washed = (input.stage.washedOn ?? []).filter((on) => on <= input.today)
   const since = washed.length === 0 ? 0 : Math.max(...washed.map((on) => daysBetween(input.stage.fittedOn, on)))
-  const channels = channelsOf(cause, input, usage.clock, since)
+  const channels = channelsOf(cause, input, usage.exposure, since)
   if (input.stage.rated.days === undefined && channels.length === 0) return null
   // Rated days at the prior's litres a day, drawn at the rate believed now: in days of usual use.
   const median = (reference * sourceFactor(input.stage.site.source) * usage.priorLitresPerDay) / usage.litresPerDay
-  return { ...life(cause, usage.clock, median, unitSigma, readingsSeen(channels)), channels, since }
+  return { ...life(cause, usage.exposure, median, unitSigma, readingsSeen(channels)), channels, since }
 }
 
 function readingsSeen(channels: readonly Channel[]): string {

@@ -1,6 +1,6 @@
 import { USUAL_LIMITS } from '../catalogue/limits'
 import { toEpochDay } from '../units'
-import { at, type Clock } from './clock'
+import { at, type Exposure } from './exposure'
 import type { Channel, Observation } from './growth'
 import { READING_SD, START } from './priors'
 import type { Cause, WearInput, WearReading } from './types'
@@ -12,16 +12,16 @@ export { LIMITS }
 
 type Read = (reading: WearReading) => { y: number; sd: number } | null
 
-/** Readings from the clock's start on; those before (an earlier part's, or before a wash) say nothing of this one. */
-function observe(input: WearInput, clock: Clock, since: number, read: Read): Observation[] {
+/** Readings from the exposure's start on; those before (an earlier part's, or before a wash) say nothing of this one. */
+function observe(input: WearInput, exposure: Exposure, since: number, read: Read): Observation[] {
   const fitted = toEpochDay(input.stage.fittedOn)
-  const base = at(clock, since)
+  const base = at(exposure, since)
   const observations: Observation[] = []
   for (const reading of input.readings) {
     const seen = read(reading)
     if (seen === null) continue
     const day = toEpochDay(reading.on) - fitted
-    if (day >= since) observations.push({ tau: at(clock, day) - base, y: seen.y, sd: seen.sd })
+    if (day >= since) observations.push({ tau: at(exposure, day) - base, y: seen.y, sd: seen.sd })
   }
   return observations
 }
@@ -100,12 +100,12 @@ const valueChannel = (observations: readonly Observation[], limit: number, prior
   prior,
 })
 
-/** Every series of readings that speaks of this growth cause, on its clock from `since` days after fitting on. Empty when none does. */
-export function channelsOf(cause: Cause, input: WearInput, clock: Clock, since: number): Channel[] {
+/** Every series of readings that speaks of this growth cause, on its exposure from `since` days after fitting on. Empty when none does. */
+export function channelsOf(cause: Cause, input: WearInput, exposure: Exposure, since: number): Channel[] {
   const limits = { ...LIMITS, ...input.stage.limits }
   const channels: Channel[] = []
   const add = (read: Read, build: (observations: Observation[]) => Channel): void => {
-    const observations = observe(input, clock, since, read)
+    const observations = observe(input, exposure, since, read)
     if (observations.length > 0) channels.push(build(observations))
   }
   if (cause === 'pressure') {

@@ -10,7 +10,7 @@ export type ForecastResult = ({ ok: true } & WearForecast) | { ok: false; reason
 /**
  * When the part will be done: the 10 %, 50 % and 90 % days of the earliest of its causes, given it is alive today.
  *
- * Each cause's life is log-normal on its own clock around rated × factors; one site factor, integrated over a lattice,
+ * Each cause's life is log-normal on its own exposure around rated × factors; one site factor, integrated over a lattice,
  * multiplies them all and has learned from what was found in past parts; growth causes are fitted to their readings;
  * S(t) = Π S_c(t) within each site factor. Deterministic. Dates are the day on which the quantile falls.
  * `no-rated-life` when neither the part nor its medium gives any cause to go by.

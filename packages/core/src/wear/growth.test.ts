@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { addDays, daysBetween } from '../units'
 import { forecast, permeateAt25, type WearInput, type WearReading } from '.'
-import { at, clockOf, through } from './clock'
+import { at, exposureOf, through } from './exposure'
 
 const FITTED = '2025-01-01'
 const good = (input: WearInput) => {
@@ -106,16 +106,16 @@ describe('growth causes', () => {
   })
 })
 
-describe('clocks', () => {
-  test('weeks away stand still, and what is counted bends the clock through it', () => {
-    const clock = clockOf([{ from: 10, to: 20, rate: 0 }])
-    expect([5, 10, 15, 20, 30].map((day) => at(clock, day))).toEqual([5, 10, 10, 10, 20])
-    const counted = through(clock, [{ day: 30, value: 40 }])
+describe('exposures', () => {
+  test('weeks away stand still, and what is counted bends the exposure through it', () => {
+    const exposure = exposureOf([{ from: 10, to: 20, rate: 0 }])
+    expect([5, 10, 15, 20, 30].map((day) => at(exposure, day))).toEqual([5, 10, 10, 10, 20])
+    const counted = through(exposure, [{ day: 30, value: 40 }])
     expect([10, 20, 30, 31].map((day) => at(counted, day))).toEqual([20, 20, 40, 41])
   })
   test('dirt that came through makes the rest run faster', () => {
-    const clock = clockOf([{ from: 100, to: Number.POSITIVE_INFINITY, rate: 2 }])
-    expect([100, 150].map((day) => at(clock, day))).toEqual([100, 200])
+    const exposure = exposureOf([{ from: 100, to: Number.POSITIVE_INFINITY, rate: 2 }])
+    expect([100, 150].map((day) => at(exposure, day))).toEqual([100, 200])
   })
   test('never falls', () => {
     const stretch = fc.record({
@@ -128,8 +128,8 @@ describe('clocks', () => {
         fc.array(stretch, { maxLength: 6 }),
         fc.array(fc.integer({ min: 0, max: 600 }), { minLength: 2, maxLength: 10 }),
         (stretches, asked) => {
-          const clock = clockOf(stretches.map(({ from, length, rate }) => ({ from, to: from + length, rate })))
-          const values = [...asked].sort((a, b) => a - b).map((day) => at(clock, day))
+          const exposure = exposureOf(stretches.map(({ from, length, rate }) => ({ from, to: from + length, rate })))
+          const values = [...asked].sort((a, b) => a - b).map((day) => at(exposure, day))
           for (let i = 1; i < values.length; i++) expect(values[i] as number).toBeGreaterThanOrEqual((values[i - 1] as number) - 1e-9)
         },
       ),

@@ -1,7 +1,7 @@
 import { PRIORS } from './priors'
 
 /**
- * One measured quantity that grows (or falls) about exponentially with its clock, and the crossing of its limit.
+ * One measured quantity that grows (or falls) about exponentially with its exposure, and the crossing of its limit.
  *
  * The logarithm runs on a line: y = a·(1 + κu) + ρu with u = (τ − start)/(T − start), so that y reaches the limit at τ = T.
  * κ = 0, ρ = ln ratio: the limit is a multiple of the start. κ = −1, ρ = ln limit: the limit is a value of its own.
@@ -16,7 +16,7 @@ export interface Channel {
 }
 
 export interface Observation {
-  /** Clock at the reading. */
+  /** Exposure at the reading. */
   tau: number
   /** Natural logarithm of what was read. */
   y: number
@@ -110,7 +110,7 @@ function logChance(sums: Sums, { kappa, rho, start, prior }: Channel, T: number)
 const FEW = 3
 
 /**
- * Adds to `out` the ln-likelihood of the crossing at each of `crossings` (clock units, rising), up to a constant.
+ * Adds to `out` the ln-likelihood of the crossing at each of `crossings` (exposure units, rising), up to a constant.
  * A crossing at or before the start has none (−Infinity). Robust to wild readings: with four or more the line finds them,
  * with fewer each may be the wild one, at the prior's chance.
  */

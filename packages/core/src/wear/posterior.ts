@@ -1,5 +1,5 @@
 import type { Basis, CauseLife } from './causes'
-import { at } from './clock'
+import { at } from './exposure'
 import { addLogLikelihood } from './growth'
 import { upperTail } from './normal'
 import { PRIORS } from './priors'
@@ -12,7 +12,7 @@ const REACH = 3.6
 /** Chance of being alive by one cause, in every slice. */
 export interface Term {
   life: CauseLife
-  /** Clock at the cause's own beginning. */
+  /** Exposure at the cause's own beginning. */
   base: number
   sigma: number
   steps: Int32Array
@@ -54,7 +54,7 @@ function likelihood(life: CauseLife, from: number, points: number): { chance: Fl
 function termOf(life: CauseLife, slices: Slices, weights: Float64Array): { term: Term; logScale: number } {
   const steps = stepsOf(slices, life)
   const sigma = sigmaWithin(slices, life)
-  const base = life.since > 0 ? at(life.clock, life.since) : 0
+  const base = life.since > 0 ? at(life.exposure, life.since) : 0
   if (life.channels.length === 0) return { term: { life, base, sigma, steps, lattice: null }, logScale: 0 }
   const { fewest, most } = fewestAndMost(steps)
   const reach = Math.ceil((REACH * sigma) / STEP)
@@ -120,7 +120,7 @@ const FAINT = 1e-6
 
 /** Chance, by slice, that this cause has not ended the stage `day` days after fitting. */
 export function survivalBySlice({ life, base, sigma, steps, lattice }: Term, day: number, out: Float64Array): void {
-  const own = at(life.clock, day) - base
+  const own = at(life.exposure, day) - base
   const count = steps.length
   if (own <= 0) {
     for (let j = 0; j < count; j++) out[j] = 1

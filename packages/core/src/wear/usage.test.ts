@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { addDays } from '../units'
 import type { WearInput } from '.'
-import { at } from './clock'
+import { at } from './exposure'
 import { usageOf } from './usage'
 
 const FITTED = '2026-01-01'
@@ -32,14 +32,14 @@ test('a counter over months makes the rate its own', () => {
   expect(sigma).toBeLessThan(0.12)
 })
 
-test('the clock passes through every count, in days of the believed rate', () => {
+test('the exposure passes through every count, in days of the believed rate', () => {
   const usage = usageOf(input({ readings: counters([30, 900], [60, 1200], [120, 2400]) }))
   for (const [day, litres] of [
     [30, 900],
     [60, 1200],
     [120, 2400],
   ] as const)
-    expect(at(usage.clock, day) * usage.litresPerDay).toBeCloseTo(litres, 6)
+    expect(at(usage.exposure, day) * usage.litresPerDay).toBeCloseTo(litres, 6)
 })
 
 test('among three counts the one that is five times off is left out; of two that contradict each other the likelier stays', () => {
@@ -55,7 +55,7 @@ test('weeks away are no days of usual use, before and after the count', () => {
   const away = usageOf(input({ occupancy, readings: counters([80, 1000]) }))
   // 80 days less 30 away: a thousand litres in fifty days.
   expect(away.litresPerDay).toBeGreaterThan(18.5)
-  expect(at(away.clock, 50)).toBeCloseTo(at(away.clock, 20), 9)
+  expect(at(away.exposure, 50)).toBeCloseTo(at(away.exposure, 20), 9)
 })
 
 test('litres of the part before speak, less surely than those of this one', () => {
@@ -70,17 +70,17 @@ test('litres of the part before speak, less surely than those of this one', () =
 
 test('dirt that came through makes every later day count double', () => {
   const usage = usageOf(input({}, { carryOver: [{ on: on(40), share: 0.5 }] }))
-  expect(at(usage.clock, 40)).toBeCloseTo(40, 9)
-  expect(at(usage.clock, 50)).toBeCloseTo(60, 9)
+  expect(at(usage.exposure, 40)).toBeCloseTo(40, 9)
+  expect(at(usage.exposure, 50)).toBeCloseTo(60, 9)
 })
 
-test('the clock never runs backwards, whatever was counted', () => {
+test('the exposure never runs backwards, whatever was counted', () => {
   const marks = fc.array(fc.record({ day: fc.integer({ min: 1, max: 400 }), litres: fc.integer({ min: 0, max: 9000 }) }), { maxLength: 8 })
   fc.assert(
     fc.property(marks, (list) => {
-      const { clock, litresPerDay } = usageOf(input({ readings: list.map(({ day, litres }) => ({ on: on(day), counterL: litres })) }))
+      const { exposure, litresPerDay } = usageOf(input({ readings: list.map(({ day, litres }) => ({ on: on(day), counterL: litres })) }))
       expect(litresPerDay).toBeGreaterThan(0)
-      for (let day = 1; day < 450; day += 7) expect(at(clock, day)).toBeGreaterThanOrEqual(at(clock, day - 1) - 1e-9)
+      for (let day = 1; day < 450; day += 7) expect(at(exposure, day)).toBeGreaterThanOrEqual(at(exposure, day - 1) - 1e-9)
     }),
   )
 })

@@ -1,10 +1,10 @@
 import { toEpochDay } from '../units'
-import { at, type Clock, clockOf, type Stretch, through } from './clock'
+import { at, type Exposure, exposureOf, type Stretch, through } from './exposure'
 import { usualLitresPerDay } from './factors'
 import { PRIORS, sigmaOfCv } from './priors'
 import type { WearInput } from './types'
 
-/** What is known of the litres: the rate in usual use, and the clock in days of usual use that the counters agree with. */
+/** What is known of the litres: the rate in usual use, and the exposure in days of usual use that the counters agree with. */
 export interface Usage {
   /** Median of the rate the prior expects, litres per day of usual use. */
   priorLitresPerDay: number
@@ -13,7 +13,7 @@ export interface Usage {
   /** Standard deviation of its logarithm. */
   sigma: number
   /** Days of usual use since fitting, warped by what got past the stage before. */
-  clock: Clock
+  exposure: Exposure
   evidence: string
   /** ln of the chance of what was counted, up to a constant. */
   logEvidence: number
@@ -23,7 +23,7 @@ const COUNTER_VARIANCE = 0.005 ** 2
 const DRIFT_VARIANCE = PRIORS.yearlyUsageCv ** 2
 const weeklyVariance = (days: number): number => (PRIORS.weeklyUsageCv ** 2 * 7) / Math.max(days, 7)
 
-/** Weeks away and weeks with guests, as stretches of the clock that counts days of usual use. */
+/** Weeks away and weeks with guests, as stretches of the exposure that counts days of usual use. */
 function occupancyStretches(input: WearInput, fitted: number): Stretch[] {
   const stretches: Stretch[] = []
   for (const { from, to, share } of input.occupancy ?? []) {
@@ -33,7 +33,7 @@ function occupancyStretches(input: WearInput, fitted: number): Stretch[] {
   return stretches
 }
 
-/** What dirt from the stage before does: the rest shrinks to a share, so every clock runs faster by its inverse. */
+/** What dirt from the stage before does: the rest shrinks to a share, so every exposure runs faster by its inverse. */
 export function carryOverStretches(input: WearInput, fitted: number): Stretch[] {
   return (input.stage.carryOver ?? []).map(({ on, share }) => ({
     from: toEpochDay(on) - fitted,
@@ -115,7 +115,7 @@ export function usageOf(input: WearInput): Usage {
   const fitted = toEpochDay(input.stage.fittedOn)
   const priorLitresPerDay = usualLitresPerDay(input.stage)
   const warps = carryOverStretches(input, fitted)
-  const plain = clockOf(occupancyStretches(input, fitted))
+  const plain = exposureOf(occupancyStretches(input, fitted))
   const rates = pastRates(input)
   const marks = believable(
     counterMarks(input, fitted),
@@ -149,19 +149,19 @@ export function usageOf(input: WearInput): Usage {
     marks.map(({ day, litres }) => ({ day, value: litres / litresPerDay })),
   )
   const sigma = Math.sqrt(1 / precision + weeklyVariance(90))
-  return { priorLitresPerDay, litresPerDay, sigma, clock: warps.length === 0 ? bent : warped(bent, warps), evidence, logEvidence }
+  return { priorLitresPerDay, litresPerDay, sigma, exposure: warps.length === 0 ? bent : warped(bent, warps), evidence, logEvidence }
 }
 
-/** Runs a clock faster from the day on which dirt came through. */
-function warped(clock: Clock, warps: readonly Stretch[]): Clock {
-  const cuts = new Set(clock.days)
+/** Runs an exposure faster from the day on which dirt came through. */
+function warped(exposure: Exposure, warps: readonly Stretch[]): Exposure {
+  const cuts = new Set(exposure.days)
   for (const { from } of warps) cuts.add(Math.max(from, 0))
   const days = [...cuts].sort((a, b) => a - b)
   const rate = (day: number): number => warps.reduce((product, one) => (one.from <= day ? product * one.rate : product), 1)
   const values = [0]
   for (let i = 1; i < days.length; i++) {
     const start = days[i - 1] as number
-    values.push((values[i - 1] as number) + (at(clock, days[i] as number) - at(clock, start)) * rate(start))
+    values.push((values[i - 1] as number) + (at(exposure, days[i] as number) - at(exposure, start)) * rate(start))
   }
-  return { days, values, slope: clock.slope * rate(days[days.length - 1] as number) }
+  return { days, values, slope: exposure.slope * rate(days[days.length - 1] as number) }
 }

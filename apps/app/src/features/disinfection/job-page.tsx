@@ -29,7 +29,7 @@ import { JobRung } from './rung'
 import { PHASE_WORDS, STAND_WORDS, sayStep, TARGET_WORDS } from './words'
 
 /** "20:42" of today, "Tue 20:42" of another day, in the firm's zone. */
-const clockIn =
+const timeIn =
   (zone: string) =>
   (instant: string): string =>
     instantText(instant, zone).split(', ')[1] ?? ''
@@ -62,7 +62,7 @@ export function JobPage({ id }: { id: string }) {
   return (
     <Screen
       over={<BackLink href={`/sites/${page.site.id}`} label={`${page.site.name} · ${targets}`} />}
-      title={state.stand === 'contact' && state.tide ? `Contact since ${clockIn(zone)(state.tide.from)}` : STAND_WORDS[state.stand]}
+      title={state.stand === 'contact' && state.tide ? `Contact since ${timeIn(zone)(state.tide.from)}` : STAND_WORDS[state.stand]}
       wide
       bottom={
         state.stand === 'contact' && !reading ? (
@@ -122,7 +122,7 @@ function Body({ job, place, zone, unskilled, reading, onReading }: BodyProps) {
       ) : null}
       {state.stand === 'contact' && !unskilled && sheetOf(job.steps, state)?.present ? <Ladder job={job} place={place} /> : null}
       {state.stand === 'contact' ? (
-        <Contact job={job} place={place} clock={clockIn(zone)} reading={reading} onReading={onReading} />
+        <Contact job={job} place={place} clock={timeIn(zone)} reading={reading} onReading={onReading} />
       ) : unskilled ? null : (
         <Ladder job={job} place={place} />
       )}

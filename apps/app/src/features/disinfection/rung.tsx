@@ -22,7 +22,7 @@ interface RungProps {
   of: string
 }
 
-const clockText = (seconds: number): string => `${Math.floor(seconds / 60)}:${String(Math.floor(seconds % 60)).padStart(2, '0')}`
+const timeOfDay = (seconds: number): string => `${Math.floor(seconds / 60)}:${String(Math.floor(seconds % 60)).padStart(2, '0')}`
 
 /** The one step of now, large: what, why, the caution, and one act. */
 export function JobRung({ step, job, place, of }: RungProps) {
@@ -145,7 +145,7 @@ function ClockActs({ step, job, place }: Omit<RungProps, 'of'>) {
   return (
     <View className="gap-2">
       <T kind="figure" role="timer">
-        {left > 0 ? clockText(left) : 'Time is over'}
+        {left > 0 ? timeOfDay(left) : 'Time is over'}
       </T>
       {left > 0 ? <T kind="quiet">It goes on with the phone off, and sounds while this page is open.</T> : null}
       <Button
@@ -201,7 +201,7 @@ function OutletActs({ step, job, place }: Omit<RungProps, 'of'>) {
           onPress={() => void startJobClock(place, { ...step, minutes: Math.max(1 / 60, outlet.pipeL / outlet.flowLMin) })}
         />
       ) : (
-        <T kind="strong" role="timer">{`Runs for ${clockText(running * 60)}`}</T>
+        <T kind="strong" role="timer">{`Runs for ${timeOfDay(running * 60)}`}</T>
       )}
       {state?.arrival === 'unconfirmed' ? (
         <T kind="strong" className="text-copper-text">

@@ -1,6 +1,6 @@
 import type { RoundSet } from '@evenround/contract/rounds'
 import { Pressable, View } from 'react-native'
-import { clockOf, duration } from '../../ui/format'
+import { duration, timeOfDay } from '../../ui/format'
 import { T } from '../../ui/text'
 import type { Line } from './plan-view'
 import { SoundMap } from './sound-map'
@@ -17,7 +17,7 @@ export function DayTour({ set, line, onChoose }: { set: RoundSet; line: Line; on
       <T>
         {line.stops.length === 0
           ? 'Nothing is planned for this day.'
-          : `${duration(line.drivingMin)} driving · ${duration(line.workMin)} work · home ${clockOf(line.homeMin ?? 0)} · ${
+          : `${duration(line.drivingMin)} driving · ${duration(line.workMin)} work · home ${timeOfDay(line.homeMin ?? 0)} · ${
               slack !== null && slack >= 0 ? `${duration(slack)} slack` : `${duration(-(slack ?? 0))} over`
             }`}
       </T>
@@ -26,7 +26,7 @@ export function DayTour({ set, line, onChoose }: { set: RoundSet; line: Line; on
           <T kind="quiet" className="pl-[68px]">
             {driveMin === 0
               ? 'next door'
-              : `leave ${clockOf(departMin)}, ${duration(driveMin)}${sailsMin === null ? '' : `, ferry ${clockOf(sailsMin)}`}`}
+              : `leave ${timeOfDay(departMin)}, ${duration(driveMin)}${sailsMin === null ? '' : `, ferry ${timeOfDay(sailsMin)}`}`}
           </T>
           <Pressable
             role="button"
@@ -34,13 +34,13 @@ export function DayTour({ set, line, onChoose }: { set: RoundSet; line: Line; on
             className="min-h-[48px] flex-row items-center gap-3 border-b-2 border-line"
           >
             <T kind="strong" className="w-14">
-              {clockOf(startMin)}
+              {timeOfDay(startMin)}
             </T>
             <View className="flex-1">
               <T kind="strong" numberOfLines={1}>
                 {visit.siteName}
               </T>
-              <T kind="small">{`${visit.village} · ${duration(leaveMin - startMin)}${visit.promise ? ` · promised ${clockOf(visit.promise[0])}–${clockOf(visit.promise[1])}` : ''}`}</T>
+              <T kind="small">{`${visit.village} · ${duration(leaveMin - startMin)}${visit.promise ? ` · promised ${timeOfDay(visit.promise[0])}–${timeOfDay(visit.promise[1])}` : ''}`}</T>
             </View>
           </Pressable>
         </View>

@@ -2,7 +2,7 @@ import { useDraggable, useDroppable } from '@dnd-kit/core'
 import { Pressable, View } from 'react-native'
 import Svg, { Circle, Path, Line as SvgLine } from 'react-native-svg'
 import { COLOR } from '../../ui/colors'
-import { clockOf } from '../../ui/format'
+import { timeOfDay } from '../../ui/format'
 import { T } from '../../ui/text'
 import { useWebRef } from '../../ui/web-ref'
 import type { Line, LineStop } from './plan-view'
@@ -143,7 +143,7 @@ function Block({ stop, left, width, dashed, chosen, onChoose }: BlockProps) {
       ref={ref}
       {...(fixed ? {} : (listeners as object))}
       role="button"
-      aria-label={`${visit.siteName}, ${clockOf(startMin)} to ${clockOf(leaveMin)}`}
+      aria-label={`${visit.siteName}, ${timeOfDay(startMin)} to ${timeOfDay(leaveMin)}`}
       aria-pressed={chosen}
       testID={`visit-${visit.id}`}
       onPress={() => onChoose(visit.id)}

@@ -5,7 +5,7 @@ import { Pressable, View } from 'react-native'
 import { carryVisit, markVisit, type Spot, unmark } from '../../data/round'
 import { Button } from '../../ui/button'
 import { Field } from '../../ui/field'
-import { clockOf, daySpan } from '../../ui/format'
+import { daySpan, timeOfDay } from '../../ui/format'
 import { minuteOf } from '../../ui/minute'
 import { T } from '../../ui/text'
 import { type CarryPrices, keyOf, signed, termsOf } from './price'
@@ -164,7 +164,7 @@ function Decide({ page, visit, now, run, onDone, onMarked }: Omit<VisitPanelProp
       {marks.map(({ id, kind, day: on, window, byName, why }) => (
         <View key={id} className="flex-row items-center gap-2">
           <T className="flex-1">
-            {`${MARK_WORDS[kind]} ${weekdayWord(on)}${window ? `, ${clockOf(window[0])} to ${clockOf(window[1])}` : ''} · ${byName}${why ? ` · ${why}` : ''}`}
+            {`${MARK_WORDS[kind]} ${weekdayWord(on)}${window ? `, ${timeOfDay(window[0])} to ${timeOfDay(window[1])}` : ''} · ${byName}${why ? ` · ${why}` : ''}`}
           </T>
           <Button label={kind === 'forbid' ? 'Allow it' : 'Let go'} onPress={act(() => unmark(id))} />
         </View>

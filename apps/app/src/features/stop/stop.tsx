@@ -11,7 +11,7 @@ import { TrainLine } from '../../parts/wear/train-line'
 import { dueSentence, fittedText, stageName } from '../../parts/wear/words'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
-import { clockOf } from '../../ui/format'
+import { timeOfDay } from '../../ui/format'
 import { useKeys } from '../../ui/keys'
 import { Screen } from '../../ui/screen'
 import { Failed, Waiting } from '../../ui/states'
@@ -65,7 +65,7 @@ function StopBody({ stop, today }: { stop: StopDto; today: string }) {
   const action = new Map(tasks.map((task) => [task.stageId, task.action]))
   return (
     <View className="gap-5">
-      <T kind="quiet">{`${site.village}, ${site.island} · planned ${clockOf(stop.arriveMin)}, ${stop.workMin} min${stop.promised ? ' · promised' : ''}`}</T>
+      <T kind="quiet">{`${site.village}, ${site.island} · planned ${timeOfDay(stop.arriveMin)}, ${stop.workMin} min${stop.promised ? ' · promised' : ''}`}</T>
       <Follows follows={stop.follows} />
       <HoldLines holds={stop.holds} siteId={stop.site.id} />
       <View className="gap-1">

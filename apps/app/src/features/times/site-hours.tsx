@@ -6,7 +6,7 @@ import { saveSiteHours, useSiteHours } from '../../data/times'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
 import { Field } from '../../ui/field'
-import { clockOf } from '../../ui/format'
+import { timeOfDay } from '../../ui/format'
 import { Screen } from '../../ui/screen'
 import { spansOf } from '../../ui/spans'
 import { Failed, Waiting } from '../../ui/states'
@@ -30,7 +30,7 @@ export function SiteHoursPage({ siteId }: { siteId: string }) {
   )
 }
 
-const spansText = (open: SiteHours['open']): string => open.map(([from, to]) => `${clockOf(from)}-${clockOf(to)}`).join(', ')
+const spansText = (open: SiteHours['open']): string => open.map(([from, to]) => `${timeOfDay(from)}-${timeOfDay(to)}`).join(', ')
 
 const isDay = (text: string): boolean => /^\d{4}-\d{2}-\d{2}$/.test(text)
 

@@ -7,7 +7,7 @@ import { saveWorkTime, type Times, useTimes } from '../../data/times'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
 import { Field } from '../../ui/field'
-import { clockOf } from '../../ui/format'
+import { timeOfDay } from '../../ui/format'
 import { minuteOf } from '../../ui/minute'
 import { Screen } from '../../ui/screen'
 import { Select } from '../../ui/select'
@@ -44,8 +44,8 @@ export function TimesScreen() {
 
 function PersonTimes({ person, places, mayPlan }: { person: WorkTime; places: Times['places']; mayPlan: boolean }) {
   const [weekdays, setWeekdays] = useState(person.weekdays)
-  const [from, setFrom] = useState(clockOf(person.fromMin))
-  const [to, setTo] = useState(clockOf(person.toMin))
+  const [from, setFrom] = useState(timeOfDay(person.fromMin))
+  const [to, setTo] = useState(timeOfDay(person.toMin))
   const [over, setOver] = useState(String(person.overtimeMin))
   const [kg, setKg] = useState(person.vanKg === null ? '' : String(person.vanKg))
   const [base, setBase] = useState(person.base ?? '')

@@ -5,7 +5,7 @@ import { api, ask } from '../../data/api'
 import { useNow } from '../../data/now'
 import { refreshDays } from '../../data/queries'
 import { Button } from '../../ui/button'
-import { clockOf, duration, longDay, minuteOfInstant, plainDay } from '../../ui/format'
+import { duration, longDay, minuteOfInstant, plainDay, timeOfDay } from '../../ui/format'
 import { Notice } from '../../ui/notice'
 import { T } from '../../ui/text'
 import { lateness } from './late'
@@ -38,7 +38,7 @@ export function Late({ today }: { today: TodayDto }) {
         </Notice>
       ) : null}
       {late ? (
-        <Notice tone="look" title={`${duration(late.behindMin)} behind: home about ${clockOf(late.homeMin)}`} live>
+        <Notice tone="look" title={`${duration(late.behindMin)} behind: home about ${timeOfDay(late.homeMin)}`} live>
           {late.overMin > 0 ? <T>{`${duration(late.overMin)} over the day.`}</T> : null}
           {late.broken.length > 0 ? (
             <T kind="strong">{`Promised times would be missed at ${late.broken.join(', ')}: call ahead.`}</T>

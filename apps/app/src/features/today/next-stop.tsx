@@ -8,7 +8,7 @@ import { HoldLines } from '../../parts/visit/hold-lines'
 import { TrainLine } from '../../parts/wear/train-line'
 import { dueSentence } from '../../parts/wear/words'
 import { Button } from '../../ui/button'
-import { clockOf, duration } from '../../ui/format'
+import { duration, timeOfDay } from '../../ui/format'
 import { T } from '../../ui/text'
 import { type StopState, taskWords } from './view'
 
@@ -25,7 +25,7 @@ export function NextStop({ stop, today, state }: { stop: StopDto; today: string;
   return (
     <View testID="next-stop" className="gap-3 rounded-card border-2 border-kelp bg-sheet p-4">
       <View>
-        <T kind="quiet">{`${LEAD[state]} · leave ${clockOf(stop.leaveMin)} · ${duration(stop.travelMin)}${stop.ferryAt ? ` · ferry ${stop.ferryAt}` : ''}`}</T>
+        <T kind="quiet">{`${LEAD[state]} · leave ${timeOfDay(stop.leaveMin)} · ${duration(stop.travelMin)}${stop.ferryAt ? ` · ferry ${stop.ferryAt}` : ''}`}</T>
         <Link href={stopHref(stop)}>
           <T kind="heading" level={2}>
             {site.name}

@@ -6,7 +6,7 @@ import { JOB_DAY_WORDS, stopHref } from '../../parts/disinfection/job-day'
 import { HOLD_WORDS } from '../../parts/visit/hold-words'
 import { TrainLine } from '../../parts/wear/train-line'
 import { dueSentence } from '../../parts/wear/words'
-import { clockOf } from '../../ui/format'
+import { timeOfDay } from '../../ui/format'
 import { T } from '../../ui/text'
 import type { StopState } from './view'
 
@@ -31,7 +31,7 @@ export function StopRow({ stop, today, state, chosen, onChoose }: StopRowProps) 
       className={`w-full flex-row gap-3 border-t-2 border-line py-3 ${onChoose ? 'border-l-4 pl-2' : ''} ${chosen ? 'border-l-kelp bg-sheet' : 'border-l-transparent'}`}
     >
       <T kind="strong" className={`w-[52px] ${state === 'done' ? 'text-lichen-text' : ''}`}>
-        {state === 'done' ? '✓' : clockOf(stop.arriveMin)}
+        {state === 'done' ? '✓' : timeOfDay(stop.arriveMin)}
       </T>
       <View className="flex-1">
         <T kind="strong" numberOfLines={2}>

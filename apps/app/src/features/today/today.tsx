@@ -6,7 +6,7 @@ import { isOffline, useDay } from '../../data/day'
 import { useMe } from '../../data/queries'
 import { DayLine } from '../../ui/day-line'
 import { useDesk } from '../../ui/desk'
-import { clockOf, longDay } from '../../ui/format'
+import { longDay, timeOfDay } from '../../ui/format'
 import { Initials } from '../../ui/initials'
 import { useKeys } from '../../ui/keys'
 import { Notice } from '../../ui/notice'
@@ -99,7 +99,7 @@ function Day({ today, desk }: { today: TodayDto; desk: boolean }) {
             {...today}
             stops={dayLineStops(today)}
             width={width}
-            label={`The day from ${clockOf(today.fromMin)}: ${today.stops.map(({ site, arriveMin }) => `${clockOf(arriveMin)} ${site.name}`).join(', ')}`}
+            label={`The day from ${timeOfDay(today.fromMin)}: ${today.stops.map(({ site, arriveMin }) => `${timeOfDay(arriveMin)} ${site.name}`).join(', ')}`}
           />
         ) : (
           <View className="h-[66px]" />

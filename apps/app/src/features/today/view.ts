@@ -1,6 +1,6 @@
 import type { StopDto, TodayDto } from '@evenround/contract/site'
 import type { DayLineStop } from '../../ui/day-line'
-import { clockOf, duration } from '../../ui/format'
+import { duration, timeOfDay } from '../../ui/format'
 
 export type StopState = 'done' | 'next' | 'later'
 
@@ -35,7 +35,7 @@ export function daySums(today: TodayDto): DaySums {
     stops: `${stops.length} ${stops.length === 1 ? 'stop' : 'stops'}`,
     driving: `${duration(driving)} driving`,
     work: `${duration(work)} work`,
-    home: homeMin === null ? null : `home ${clockOf(homeMin)}`,
+    home: homeMin === null ? null : `home ${timeOfDay(homeMin)}`,
     slack: slack !== null && slack >= 0 ? `${duration(slack)} slack` : null,
     over: slack !== null && slack < 0 ? `${duration(-slack)} over the day` : null,
   }

@@ -1,6 +1,6 @@
 import ical, { ICalCalendarMethod } from 'ical-generator'
 import Papa from 'papaparse'
-import { clockText, instantAt } from '../../time/zone'
+import { instantAt, timeOfDay } from '../../time/zone'
 import type { RoadStop } from './road'
 
 /** The road as CSV (RFC 4180): days ISO, times of the firm's zone. A cell that a spreadsheet would run as a formula is quoted. */
@@ -26,9 +26,9 @@ export function roadCsv(road: readonly RoadStop[]): string {
     stop.day,
     stop.orderNo,
     technician,
-    clockText(stop.leaveMin),
-    clockText(stop.arriveMin),
-    clockText(stop.arriveMin + stop.workMin),
+    timeOfDay(stop.leaveMin),
+    timeOfDay(stop.arriveMin),
+    timeOfDay(stop.arriveMin + stop.workMin),
     stop.travelMin,
     stop.ferryAt ?? '',
     stop.promised ? 'yes' : 'no',
@@ -83,7 +83,7 @@ export function roadCalendar(road: readonly RoadStop[], { name, timeZone, now }:
   for (const { stop, siteName, systemName, village, island } of road) {
     const lines = [systemName, `drive ${stop.travelMin} min${stop.ferryAt ? `, ferry ${stop.ferryAt}` : ''}`]
     if (stop.promiseFrom !== null && stop.promiseTo !== null)
-      lines.push(`promised between ${clockText(stop.promiseFrom)} and ${clockText(stop.promiseTo)}`)
+      lines.push(`promised between ${timeOfDay(stop.promiseFrom)} and ${timeOfDay(stop.promiseTo)}`)
     else if (stop.promised) lines.push('promised')
     calendar.createEvent({
       id: `${stop.id}@even-round`,

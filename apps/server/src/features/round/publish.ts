@@ -7,7 +7,7 @@ import { In } from 'typeorm'
 import { Stop, StopTask } from '../../db/entities/master'
 import { RoundPublication, RoundSetRow } from '../../db/entities/round'
 import type { FirmScope } from '../../db/scope'
-import { clockText } from '../../time/zone'
+import { timeOfDay } from '../../time/zone'
 import { visitsOfStops } from '../facts/read'
 import type { Draft } from './draft'
 
@@ -68,7 +68,7 @@ export function stopsOfPlan(
             arriveMin,
             workMin: own.workMin,
             travelMin: first ? Math.round(leg.travelMin) : 0,
-            ferryAt: first && sails !== null ? clockText(sails) : null,
+            ferryAt: first && sails !== null ? timeOfDay(sails) : null,
             promised: visit.promised,
             homeMin: n === visit.stops.length - 1 && home ? Math.round(home.departMin + home.travelMin - at) : null,
             publication: number,

@@ -1,3 +1,4 @@
+import { addDays } from '@evenround/core/units'
 import { v7 as uuidv7 } from 'uuid'
 import { demoId } from '../../demo/ids'
 import { freshRoundOf, roundOf } from '../../testing/round'
@@ -7,6 +8,8 @@ import { holidaysOf } from './holidays'
 let world: World
 let isla: Person
 let tam: Person
+/** The firm's day, near enough for days that lie weeks ahead. */
+const today = (): string => world.clock.now.toISOString().slice(0, 10)
 beforeAll(async () => {
   world = await openWorld('demo')
   isla = await world.signIn('isla@fennick.example')
@@ -67,7 +70,7 @@ describe('working times', () => {
     expect((await isla.ask('PUT', `/api/times/people/${TAM}`, times)).body.error.fields[0].path).toBe('toMin')
     expect((await isla.ask('PUT', `/api/times/people/${TAM}`, { ...times, toMin: 700 })).body.error.fields[0].path).toBe('base')
     expect((await tam.ask('PUT', `/api/times/people/${TAM}`, { ...times, base: null, toMin: 700 })).body.error.code).toBe('NO_RIGHT')
-    const ill = { id: uuidv7(), personId: TAM, fromDay: '2027-01-05', toDay: '2027-01-05', why: '', source: 'sick' }
+    const ill = { id: uuidv7(), personId: TAM, fromDay: addDays(today(), 41), toDay: addDays(today(), 41), why: '', source: 'sick' }
     expect((await tam.ask('POST', '/api/times/days-off', ill)).status).toBe(200)
     expect((await tam.ask('POST', '/api/times/days-off', { ...ill, id: uuidv7(), personId: null })).body.error.code).toBe('NO_RIGHT')
     expect((await tam.ask('DELETE', `/api/times/days-off/${ill.id}`)).body.daysOff).toEqual(
@@ -79,7 +82,8 @@ describe('working times', () => {
 test('a site’s hours and closings: kept, in the round, and back out of it', async () => {
   const site = demoId('site', 'kelp-press')
   const before = (await isla.ask('GET', `/api/sites/${site}/hours`)).body
-  const closing = { id: uuidv7(), fromDay: '2027-01-04', toDay: '2027-01-20' }
+  const [fromDay, toDay] = [addDays(today(), 40), addDays(today(), 56)] as const
+  const closing = { id: uuidv7(), fromDay, toDay }
   const edit = {
     open: [
       [540, 720],
@@ -97,9 +101,7 @@ test('a site’s hours and closings: kept, in the round, and back out of it', as
   if (visit) {
     expect(visit.open).toEqual(edit.open)
     for (const [day, iso] of (set.days as string[]).entries())
-      expect(visit.closedDays.includes(day)).toBe(
-        new Date(`${iso}T12:00:00Z`).getUTCDay() === 4 || (iso >= '2027-01-04' && iso < '2027-01-20'),
-      )
+      expect(visit.closedDays.includes(day)).toBe(new Date(`${iso}T12:00:00Z`).getUTCDay() === 4 || (iso >= fromDay && iso < toDay))
   }
   const crossed = await isla.ask('PUT', `/api/sites/${site}/hours`, {
     ...edit,

@@ -1,26 +1,26 @@
 /**
- * A clock counts what a cause lives on (days, days of usual use, lamp hours) since fitting, as a broken line over days:
+ * An exposure counts what a cause lives on (days, days of usual use, lamp hours) since fitting, as a broken line over days:
  * knots with their value, and a slope after the last one. Values never fall.
  */
-export interface Clock {
+export interface Exposure {
   days: number[]
   values: number[]
   /** Units a day after the last knot. */
   slope: number
 }
 
-/** A stretch of days, from fitting, in which a clock runs at `rate` times its usual speed. */
+/** A stretch of days, from fitting, in which an exposure runs at `rate` times its usual speed. */
 export interface Stretch {
   from: number
   to: number
   rate: number
 }
 
-export const steadyClock = (slope: number): Clock => ({ days: [0], values: [0], slope })
+export const steadyExposure = (slope: number): Exposure => ({ days: [0], values: [0], slope })
 
-/** The clock's reading `day` days after fitting; before fitting it stands at its first knot. */
-export function at(clock: Clock, day: number): number {
-  const { days, values, slope } = clock
+/** The exposure's reading `day` days after fitting; before fitting it stands at its first knot. */
+export function at(exposure: Exposure, day: number): number {
+  const { days, values, slope } = exposure
   let last = days.length - 1
   if (day >= (days[last] as number)) return (values[last] as number) + (day - (days[last] as number)) * slope
   while (last > 0 && day < (days[last] as number)) last--
@@ -30,9 +30,9 @@ export function at(clock: Clock, day: number): number {
   return (values[last] as number) + share * ((values[last + 1] as number) - (values[last] as number))
 }
 
-/** A clock of speed 1 made faster or slower in the stretches (they multiply where they overlap). */
-export function clockOf(stretches: readonly Stretch[]): Clock {
-  if (stretches.length === 0) return steadyClock(1)
+/** An exposure of speed 1 made faster or slower in the stretches (they multiply where they overlap). */
+export function exposureOf(stretches: readonly Stretch[]): Exposure {
+  if (stretches.length === 0) return steadyExposure(1)
   const cuts = new Set<number>([0])
   for (const { from, to } of stretches) {
     if (from > 0) cuts.add(from)
@@ -49,11 +49,11 @@ export function clockOf(stretches: readonly Stretch[]): Clock {
 }
 
 /**
- * The clock bent so that it passes through what was counted: between two counts it keeps its own shape, scaled to fit.
- * `marks` are in the clock's units, in order of days, none falling; after the last one it runs as before.
+ * The exposure bent so that it passes through what was counted: between two counts it keeps its own shape, scaled to fit.
+ * `marks` are in the exposure's units, in order of days, none falling; after the last one it runs as before.
  */
-export function through(clock: Clock, marks: readonly { day: number; value: number }[]): Clock {
-  if (marks.length === 0) return clock
+export function through(exposure: Exposure, marks: readonly { day: number; value: number }[]): Exposure {
+  if (marks.length === 0) return exposure
   const days = [0]
   const values = [0]
   let fromDay = 0
@@ -61,13 +61,13 @@ export function through(clock: Clock, marks: readonly { day: number; value: numb
   let fromOwn = 0
   for (const { day, value } of marks) {
     if (day <= fromDay) continue
-    const own = at(clock, day)
+    const own = at(exposure, day)
     const scale = own > fromOwn ? (value - fromValue) / (own - fromOwn) : 0
-    for (let i = 0; i < clock.days.length; i++) {
-      const knot = clock.days[i] as number
+    for (let i = 0; i < exposure.days.length; i++) {
+      const knot = exposure.days[i] as number
       if (knot <= fromDay || knot >= day) continue
       days.push(knot)
-      values.push(fromValue + ((clock.values[i] as number) - fromOwn) * scale)
+      values.push(fromValue + ((exposure.values[i] as number) - fromOwn) * scale)
     }
     days.push(day)
     values.push(value)
@@ -75,11 +75,11 @@ export function through(clock: Clock, marks: readonly { day: number; value: numb
     fromValue = value
     fromOwn = own
   }
-  for (let i = 0; i < clock.days.length; i++) {
-    const knot = clock.days[i] as number
+  for (let i = 0; i < exposure.days.length; i++) {
+    const knot = exposure.days[i] as number
     if (knot <= fromDay) continue
     days.push(knot)
-    values.push(fromValue + (clock.values[i] as number) - fromOwn)
+    values.push(fromValue + (exposure.values[i] as number) - fromOwn)
   }
-  return { days, values, slope: clock.slope }
+  return { days, values, slope: exposure.slope }
 }
