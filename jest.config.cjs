@@ -86,6 +86,7 @@ module.exports = {
         'hono',
         'uuid',
         'zustand',
+        'standard-navigation',
         '@tanstack',
       ]),
     },
