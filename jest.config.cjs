@@ -1,4 +1,4 @@
-/** Four runners in one: core and contract alone, the server on a real PostgreSQL, the app's own parts. */
+/** Five runners in one: core and contract alone, the commands' own parts, the server on a real PostgreSQL, the app's own parts. */
 const swc = (decorators) => [
   '@swc/jest',
   {
@@ -33,6 +33,15 @@ module.exports = {
   projects: [
     plain('core'),
     plain('contract'),
+    {
+      displayName: 'bin',
+      rootDir: __dirname,
+      roots: ['<rootDir>/bin/lib'],
+      testMatch: ['**/*.test.mjs'],
+      testEnvironment: 'node',
+      setupFiles: [CLOCK],
+      transform: { '^.+\\.mjs$': swc(false) },
+    },
     {
       displayName: 'server',
       rootDir: __dirname,

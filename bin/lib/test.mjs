@@ -140,7 +140,7 @@ async function main(wanted, more) {
         results.push(await check('unused code and packages', bin('knip'), ['--no-progress', '--no-config-hints']))
         results.push(await check('import directions', bin('depcruise'), ['--config', '.dependency-cruiser.cjs', 'packages', 'apps']))
       }
-      if (has('unit')) results.push(await jest('unit', ['core', 'contract', 'app'], options))
+      if (has('unit')) results.push(await jest('unit', ['core', 'contract', 'bin', 'app'], options))
       if (has('server')) results.push(await jest('server', ['server'], options))
       return results
     }
