@@ -29,12 +29,12 @@ export function Unplanned({ page: { set }, plan, onChoose }: { page: RoundPage; 
             key={visit.id}
             role="button"
             onPress={() => onChoose(visit.id)}
-            className="min-h-[48px] justify-center border-b-2 border-line"
+            className="min-h-[48px] justify-center border-b-2 border-line py-2"
           >
             <T kind="strong">{visit.siteName}</T>
             <T kind="small">{`${daySpan(day(visit.windowDays[0]), day(visit.windowDays[1]), set.today)} · ${Math.round(visit.serviceMin)} min · ${visit.village}`}</T>
             {why === null ? null : (
-              <T kind="small" className="text-oxblood">
+              <T kind="quiet" className="text-ink">
                 {why}
               </T>
             )}
