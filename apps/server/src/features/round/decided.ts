@@ -57,3 +57,11 @@ export async function publications(scope: FirmScope, most: number): Promise<Publ
     byName: names.get(published_by) ?? '',
   }))
 }
+
+/** Calls a run off: one that waits is over at once, one that is worked on ends at its next step. */
+export const callOff = (scope: FirmScope, runId: string): Promise<unknown> =>
+  scope.query(
+    `update round_run set cancelled = true, state = case when state = 'waiting' then 'cancelled' else state end
+     where firm_id = $1 and id = $2 and state in ('waiting', 'running')`,
+    [runId],
+  )

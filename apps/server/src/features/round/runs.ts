@@ -9,6 +9,7 @@ import { badInput, notFound } from '../../http/errors'
 import { body, json, PROBLEMS } from '../../http/openapi'
 import { dayIn } from '../../time/zone'
 import { islandTravel } from '../travel/islands'
+import { callOff } from './decided'
 import { openDraft, replacePlan, sameSet } from './draft'
 
 const one = { params: z.object({ id: idSchema }) }
@@ -78,11 +79,7 @@ export const runRoutes = (deps: Deps) =>
       need(who, 'plan-rounds')
       const row = await deps.inFirm(who.firmId, async (scope) => {
         const { id } = c.req.valid('param')
-        await scope.query(
-          `update round_run set cancelled = true, state = case when state = 'waiting' then 'cancelled' else state end
-           where firm_id = $1 and id = $2 and state in ('waiting', 'running')`,
-          [id],
-        )
+        await callOff(scope, id)
         return scope.findOne(RoundRunRow, { id })
       })
       if (!row) throw notFound('run')

@@ -9,7 +9,7 @@ import { breach } from '../../db/errors'
 import { type Deps, type Env, need, router } from '../../http/env'
 import { ApiError, badInput, notFound } from '../../http/errors'
 import { body, json, PROBLEMS } from '../../http/openapi'
-import { addDevice, devicesOf, hashOfKey, newKey, storeReadings } from './store'
+import { addDevice, devicesOf, endDevice, hashOfKey, newKey, storeReadings } from './store'
 
 const one = { params: z.object({ id: idSchema }) }
 const routes = {
@@ -55,13 +55,8 @@ export const telemetryRoutes = (deps: Deps) =>
     })
     .openapi(routes.end, async (c) => {
       need(c.get('who'), 'edit-sites')
-      const gone = await deps.inFirm(c.get('who').firmId, (scope) =>
-        scope.query<{ id: string }>(
-          'with ended as (update device set active = false where firm_id = $1 and id = $2 returning id) select id from ended',
-          [c.req.valid('param').id],
-        ),
-      )
-      if (gone.length === 0) throw notFound('device')
+      const ended = await deps.inFirm(c.get('who').firmId, (scope) => endDevice(scope, c.req.valid('param').id))
+      if (!ended) throw notFound('device')
       return c.json({ ok: true } as const, 200)
     })
 

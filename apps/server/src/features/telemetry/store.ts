@@ -15,6 +15,15 @@ export const addDevice = (scope: FirmScope, { id, systemId, name, kind }: NewDev
     [id, systemId, name, kind, hashOfKey(key)],
   )
 
+/** Ends a device: its key opens nothing any more, what it reported stays. False where there is none of this id. */
+export async function endDevice(scope: FirmScope, id: string): Promise<boolean> {
+  const ended = await scope.query<{ id: string }>(
+    'with ended as (update device set active = false where firm_id = $1 and id = $2 returning id) select id from ended',
+    [id],
+  )
+  return ended.length > 0
+}
+
 export interface TelemetryReading {
   at: string
   seq: number

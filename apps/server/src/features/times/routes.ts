@@ -20,7 +20,7 @@ import { badInput, notFound } from '../../http/errors'
 import { body, json, PROBLEMS } from '../../http/openapi'
 import { dayIn } from '../../time/zone'
 import { holidaysOf } from './holidays'
-import { daysOff, editSiteHours, editWorkTime, siteHours, workTimes } from './store'
+import { daysOff, dropDayOff, editSiteHours, editWorkTime, siteHours, workTimes } from './store'
 
 const one = { params: z.object({ id: idSchema }) }
 const timesSchema = z.object({
@@ -115,7 +115,7 @@ export const timesRoutes = (deps: Deps) => {
           const row = await scope.findOne(DayOffRow, { id: c.req.valid('param').id })
           if (!row) throw notFound('day off')
           if (row.personId !== who.personId) need(who, 'plan-rounds')
-          await scope.query('delete from day_off where firm_id = $1 and id = $2', [row.id])
+          await dropDayOff(scope, row.id)
           return page(scope)
         }),
         200,

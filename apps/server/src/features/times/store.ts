@@ -51,6 +51,10 @@ export async function daysOff(scope: FirmScope, from: string): Promise<DayOffRow
   return rows.filter(({ toDay }) => toDay >= from)
 }
 
+/** Takes a stretch of days off back. */
+export const dropDayOff = (scope: FirmScope, id: string): Promise<unknown> =>
+  scope.query('delete from day_off where firm_id = $1 and id = $2', [id])
+
 /** Opening, closed weekdays, the minutes to get in, and the stretches in which a site is shut. */
 export async function siteHours(scope: FirmScope, siteId: string, today: string): Promise<SiteHours> {
   if (!(await scope.findOne(Site, { id: siteId }))) throw notFound('site')
