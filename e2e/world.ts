@@ -78,6 +78,8 @@ async function openWorld(): Promise<{ world: World; close: () => Promise<void> }
 
 /** Somebody with a phone in the hand or at a desk. */
 export const opened = async (page: Page, world: World, size: keyof typeof SIZES): Promise<Technician> => {
+  // What the program threw is said beside the test it was thrown in.
+  page.on('pageerror', (error) => process.stderr.write(`thrown in the page: ${error.stack ?? error.message}\n`))
   await page.setViewportSize(SIZES[size])
   return new Technician(page, world.url)
 }

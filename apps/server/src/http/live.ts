@@ -78,7 +78,7 @@ export function liveHub({ url, log }: { url: string; log: Log }): LiveHub {
   }
   const run = async (): Promise<void> => {
     let wait = FIRST_WAIT_MS
-    for (let times = 0; !closing; times++) {
+    while (!closing) {
       try {
         const gone = new Promise<void>((resolve) => {
           void connect(resolve).then(
@@ -86,7 +86,8 @@ export function liveHub({ url, log }: { url: string; log: Log }): LiveHub {
               client = next
               wait = FIRST_WAIT_MS
               heard()
-              if (times > 0) everybody({ what: 'again' })
+              // Whoever listened before the database was heard may have missed something, the first time too.
+              everybody({ what: 'again' })
             },
             (error: unknown) => {
               log('warn', 'live-away', { cause: String(error) })
