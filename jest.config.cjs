@@ -74,7 +74,12 @@ module.exports = {
       roots: ['<rootDir>/apps/app/src'],
       preset: 'jest-expo/web',
       setupFiles: [CLOCK],
-      moduleNameMapper: { ...workspaces, '\\.css$': '<rootDir>/apps/app/src/ui/no-css.cjs' },
+      moduleNameMapper: {
+        ...workspaces,
+        '\\.css$': '<rootDir>/apps/app/src/ui/no-css.cjs',
+        // The router runs in the browser tests; to turn all of it into code for a few links costs minutes here.
+        '^expo-router$': '<rootDir>/apps/app/src/testing/router.tsx',
+      },
       transform: {
         '\\.m?[jt]sx?$': [
           'babel-jest',
@@ -95,7 +100,6 @@ module.exports = {
         'hono',
         'uuid',
         'zustand',
-        'standard-navigation',
         '@tanstack',
       ]),
     },
