@@ -8,13 +8,13 @@ import { useLive } from './live'
 import { queryClient } from './queries'
 
 const ROUND = ['round'] as const
-const SET = (id: string) => ['round-set', id] as const
+const SETS = 'round-set'
 /** Somebody else may be planning: their moves come in by themselves, also where no news come. */
 const SHARED_MS = 12_000
 
 /** What is to be planned; it never changes under its id and is asked for once. */
 const setQuery = (id: string) => ({
-  queryKey: SET(id),
+  queryKey: [SETS, id],
   queryFn: async () => (await ask(api.round.sets[':id'].$get({ param: { id } }))) as RoundSet,
   staleTime: Number.POSITIVE_INFINITY,
 })
@@ -22,14 +22,13 @@ const setQuery = (id: string) => ({
 /** The plan in the making, what was decided and what is published; begun for the day by whoever looks first. */
 async function askState(): Promise<RoundState> {
   const seen = (await ask(api.round.$get())) as RoundState | null
-  return settled(seen ?? ((await ask(api.round.open.$post())) as RoundState))
-}
-
-/** A state whose set is on this device: what stands on the screen stays until both are there. */
-async function settled(state: RoundState): Promise<RoundState> {
+  const state = seen ?? ((await ask(api.round.open.$post())) as RoundState)
+  // What stands on the screen stays until the set is on this device too.
   await queryClient.fetchQuery(setQuery(state.setId))
   return state
 }
+
+const joined = ({ setId: _, ...state }: RoundState, set: RoundSet): RoundPage => ({ set, ...state })
 
 export function useRound() {
   const state = useQuery({
@@ -42,13 +41,9 @@ export function useRound() {
   const set = useQuery({ ...setQuery(setId ?? ''), enabled: setId !== undefined })
   useEffect(() => {
     // Earlier sets are of no more use, here or on the device.
-    queryClient.removeQueries({ queryKey: ['round-set'], predicate: ({ queryKey }) => setId !== undefined && queryKey[1] !== setId })
+    queryClient.removeQueries({ queryKey: [SETS], predicate: ({ queryKey }) => setId !== undefined && queryKey[1] !== setId })
   }, [setId])
-  const page = useMemo((): RoundPage | undefined => {
-    if (!state.data || !set.data) return undefined
-    const { setId: _, ...rest } = state.data
-    return { set: set.data, ...rest }
-  }, [state.data, set.data])
+  const page = useMemo(() => (state.data && set.data ? joined(state.data, set.data) : undefined), [state.data, set.data])
   return { data: page, error: state.error ?? set.error, refetch: () => Promise.all([state.refetch(), set.data ? null : set.refetch()]) }
 }
 
@@ -64,15 +59,14 @@ export function useRoundWeek(week: string | null, wanted: boolean): RoundWeek | 
 }
 
 /** The whole round of a state: its set from this device, or asked for. */
-async function pageOf({ setId, ...rest }: RoundState): Promise<RoundPage> {
-  return { set: await queryClient.fetchQuery(setQuery(setId)), ...rest }
-}
+const pageOf = async (state: RoundState): Promise<RoundPage> => joined(state, await queryClient.fetchQuery(setQuery(state.setId)))
 
 /** What an act answers with stands on the screen at once. */
 async function shown(answer: Promise<unknown>): Promise<RoundPage> {
-  const state = await settled((await answer) as RoundState)
+  const state = (await answer) as RoundState
+  const page = await pageOf(state)
   queryClient.setQueryData(ROUND, state)
-  return pageOf(state)
+  return page
 }
 /** A change goes into the plan that stands here; where that is another version, the round is asked for. */
 async function changed(answer: Promise<unknown>): Promise<RoundPage> {

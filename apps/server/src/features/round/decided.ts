@@ -1,7 +1,7 @@
 import type { extraNewSchema, markNewSchema, publicationSchema } from '@evenround/contract/rounds'
 import type { z } from 'zod'
-import { Person, System } from '../../db/entities/master'
-import { RoundExtra, RoundMarkRow, type RoundPublication } from '../../db/entities/round'
+import { System } from '../../db/entities/master'
+import { RoundExtra, RoundMarkRow } from '../../db/entities/round'
 import type { FirmScope } from '../../db/scope'
 import type { Who } from '../../http/env'
 import { badInput, notFound } from '../../http/errors'
@@ -42,20 +42,15 @@ export async function addExtra(scope: FirmScope, extra: z.output<typeof extraNew
 }
 
 type Publication = z.infer<typeof publicationSchema>
-type Row = Pick<RoundPublication, 'number'> & { published_by: string; published_at: Date }
-
 /** What was published, the latest first. */
 export async function publications(scope: FirmScope, most: number): Promise<Publication[]> {
-  const names = new Map((await scope.find(Person)).map(({ id, name }) => [id, name]))
-  const rows = await scope.query<Row>(
-    'select number, published_by, published_at from round_publication where firm_id = $1 order by number desc limit $2',
+  const rows = await scope.query<{ number: number; published_at: Date; by_name: string | null }>(
+    `select p.number, p.published_at, person.name as by_name from round_publication p
+     left join person on person.firm_id = p.firm_id and person.id = p.published_by
+     where p.firm_id = $1 order by p.number desc limit $2`,
     [most],
   )
-  return rows.map(({ number, published_at, published_by }) => ({
-    number,
-    publishedAt: published_at.toISOString(),
-    byName: names.get(published_by) ?? '',
-  }))
+  return rows.map(({ number, published_at, by_name }) => ({ number, publishedAt: published_at.toISOString(), byName: by_name ?? '' }))
 }
 
 /** Calls a run off: one that waits is over at once, one that is worked on ends at its next step. */

@@ -415,8 +415,9 @@ test('the server plans by itself: begun, done, taken as the plan in the making',
 })
 
 describe('looking at the round', () => {
-  const today = new Date()
+  let today: Date
   beforeAll(() => {
+    today = world.clock.now
     world.clock.now = new Date(today.getTime() + 86_400_000)
   })
   afterAll(() => {

@@ -86,38 +86,45 @@ const routes = {
 /** A set of this id is this set for ever. */
 const FOR_EVER = 'private, max-age=31536000, immutable'
 
+/** The firm's own day and zone, looked up once a request. */
+interface Now {
+  timeZone: string
+  today: string
+}
+
 /** The round: its plan in the making, what people decide about it, and what is published. */
 export const roundRoutes = (deps: Deps) => {
   const setDeps = () => ({ travel: islandTravel, now: deps.now(), newId: deps.newId })
-  const firmOf = async (scope: FirmScope): Promise<{ timeZone: string; today: string }> => {
+  const nowOf = async (scope: FirmScope): Promise<Now> => {
     const firm = await scope.findOne(Firm, {})
     if (!firm) throw new Error(`firm ${scope.firmId} is gone`)
     return { timeZone: firm.timeZone, today: dayIn(firm.timeZone, deps.now()) }
   }
-  const opened = async (scope: FirmScope, who: Who, fresh = false): Promise<Draft> =>
-    openDraft(scope, setDeps(), (await firmOf(scope)).today, who.personId, fresh)
+  const opened = async (scope: FirmScope, { today }: Now, who: Who, fresh = false): Promise<Draft> =>
+    openDraft(scope, setDeps(), today, who.personId, fresh)
   // Whoever does not plan sees the round as it is published, not as somebody is about to change it.
   const seenBy = (who: Who, draft: Draft): Draft =>
     hasRight(who.role, 'plan-rounds') ? draft : { ...draft, row: { ...draft.row, plan: carryOver(draft.set, [], draft.standing) } }
-  const stateOf = async (scope: FirmScope, who: Who, draft: Draft) => roundState(scope, seenBy(who, draft), (await firmOf(scope)).timeZone)
+  const stateOf = (scope: FirmScope, { timeZone }: Now, who: Who, draft: Draft) => roundState(scope, seenBy(who, draft), timeZone)
   /** The round after something changed what is to be planned: everything is looked up anew, and what is held to a day is put there. */
-  const anew = async (scope: FirmScope, who: Who) => {
-    const draft = await opened(scope, who, true)
-    return stateOf(scope, who, { ...draft, row: await placeHeld(scope, draft, who, deps.now()) })
+  const anew = async (scope: FirmScope, now: Now, who: Who) => {
+    const draft = await opened(scope, now, who, true)
+    return stateOf(scope, now, who, { ...draft, row: await placeHeld(scope, draft, who, deps.now()) })
   }
   return router()
     .openapi(routes.round, async (c) => {
       const who = c.get('who')
       const seen = await deps.inFirm(who.firmId, async (scope) => {
-        const draft = await seenDraft(scope, (await firmOf(scope)).today)
-        return draft && stateOf(scope, who, draft)
+        const now = await nowOf(scope)
+        const draft = await seenDraft(scope, now.today)
+        return draft && stateOf(scope, now, who, draft)
       })
       return c.json(seen, 200)
     })
     .openapi(routes.week, async (c) => {
       const who = c.get('who')
       const seen = await deps.inFirm(who.firmId, async (scope) => {
-        const { today, timeZone } = await firmOf(scope)
+        const { today, timeZone } = await nowOf(scope)
         const draft = await seenDraft(scope, today)
         return draft && roundWeek(scope, seenBy(who, draft), c.req.valid('query').week, timeZone)
       })
@@ -125,7 +132,11 @@ export const roundRoutes = (deps: Deps) => {
     })
     .openapi(routes.open, async (c) => {
       const who = c.get('who')
-      return c.json(await deps.inFirm(who.firmId, async (scope) => stateOf(scope, who, await opened(scope, who))), 200)
+      const state = await deps.inFirm(who.firmId, async (scope) => {
+        const now = await nowOf(scope)
+        return stateOf(scope, now, who, await opened(scope, now, who))
+      })
+      return c.json(state, 200)
     })
     .openapi(routes.set, async (c) => {
       const set = await deps.inFirm(c.get('who').firmId, (scope) => setById(scope, c.req.valid('param').id))
@@ -135,14 +146,14 @@ export const roundRoutes = (deps: Deps) => {
     .openapi(routes.fresh, async (c) => {
       const who = c.get('who')
       need(who, 'plan-rounds')
-      return c.json(await deps.inFirm(who.firmId, (scope) => anew(scope, who)), 200)
+      return c.json(await deps.inFirm(who.firmId, async (scope) => anew(scope, await nowOf(scope), who)), 200)
     })
     .openapi(routes.move, async (c) => {
       const who = c.get('who')
       need(who, 'plan-rounds')
       const move = c.req.valid('json')
       const changed = await deps.inFirm(who.firmId, async (scope) => {
-        const draft = await opened(scope, who)
+        const draft = await opened(scope, await nowOf(scope), who)
         sameSet(draft, move.setId)
         return draftChange(scope, draft, await carry(scope, draft, move, who, deps.now()))
       })
@@ -153,7 +164,7 @@ export const roundRoutes = (deps: Deps) => {
       need(who, 'plan-rounds')
       const { version, setId, days } = c.req.valid('json')
       const changed = await deps.inFirm(who.firmId, async (scope) => {
-        const draft = await opened(scope, who)
+        const draft = await opened(scope, await nowOf(scope), who)
         sameSet(draft, setId)
         return draftChange(scope, draft, await replacePlan(scope, draft, version, days, who, deps.now()))
       })
@@ -163,8 +174,9 @@ export const roundRoutes = (deps: Deps) => {
       const who = c.get('who')
       need(who, 'plan-rounds')
       const answer = await deps.inFirm(who.firmId, async (scope) => {
-        await addMark(scope, await opened(scope, who), c.req.valid('json'), who, deps.now())
-        return anew(scope, who)
+        const now = await nowOf(scope)
+        await addMark(scope, await opened(scope, now, who), c.req.valid('json'), who, deps.now())
+        return anew(scope, now, who)
       })
       return c.json(answer, 200)
     })
@@ -173,7 +185,7 @@ export const roundRoutes = (deps: Deps) => {
       need(who, 'plan-rounds')
       const answer = await deps.inFirm(who.firmId, async (scope) => {
         await dropMark(scope, c.req.valid('param').id)
-        return anew(scope, who)
+        return anew(scope, await nowOf(scope), who)
       })
       return c.json(answer, 200)
     })
@@ -182,7 +194,7 @@ export const roundRoutes = (deps: Deps) => {
       need(who, 'plan-rounds')
       const answer = await deps.inFirm(who.firmId, async (scope) => {
         await addExtra(scope, c.req.valid('json'), who, deps.now())
-        return anew(scope, who)
+        return anew(scope, await nowOf(scope), who)
       })
       return c.json(answer, 200)
     })
@@ -191,7 +203,7 @@ export const roundRoutes = (deps: Deps) => {
       need(who, 'publish-round')
       return c.json(
         await deps.inFirm(who.firmId, async (scope) => {
-          const draft = await opened(scope, who)
+          const draft = await opened(scope, await nowOf(scope), who)
           if (draft.row.version !== c.req.valid('json').version)
             throw new ApiError('STALE_VERSION', 'The plan was changed since you saw it. Look at it as it is now, then publish.', {
               current: { version: draft.row.version },
@@ -219,7 +231,7 @@ export const roundRoutes = (deps: Deps) => {
     )
     .openapi(routes.draftChanges, async (c) => {
       const answer = await deps.inFirm(c.get('who').firmId, async (scope) => {
-        const draft = await seenDraft(scope, (await firmOf(scope)).today)
+        const draft = await seenDraft(scope, (await nowOf(scope)).today)
         const [last] = await publications(scope, 1)
         const number = last?.number ?? null
         if (!draft) return { number, changes: [] }
