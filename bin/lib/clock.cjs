@@ -17,12 +17,12 @@ function moveClock(scope, aheadMs) {
 const TEST_DAY = '2026-11-25'
 const TEST_HOUR = 10
 
-/** How far ahead of the machine a run on `day` is. */
-function aheadOf(day) {
+/** How far ahead of the machine, whose clock says `nowMs`, a run on `day` is. */
+function aheadOf(day, nowMs = Date.now()) {
   const from = Date.parse(`${day}T${TEST_HOUR}:00:00Z`)
   if (!/^\d{4}-\d{2}-\d{2}$/.test(day) || Number.isNaN(from) || new Date(from).toISOString().slice(0, 10) !== day)
     throw new RangeError(`A day is written like 2028-02-29, got ${day}`)
-  return from - Date.now()
+  return from - nowMs
 }
 
 const aheadMs = Number(process.env.EVEN_ROUND_CLOCK_AHEAD_MS ?? 0)
