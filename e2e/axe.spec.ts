@@ -1,5 +1,6 @@
 import axe from 'axe-core'
-import { expect, opened, type Page, test } from './world'
+import type { Technician } from './driver/technician'
+import { expect, opened, type Page, test, type World } from './world'
 
 const SCREENS: readonly [string, string, RegExp][] = [
   ['Today', '/today', /driving|No stops today/],
@@ -55,9 +56,14 @@ async function check(page: Page, name: string): Promise<void> {
   await expect(page.locator('html')).not.toHaveClass(/dark/)
 }
 
-test('no serious violation on the wide layouts of a desk', async ({ page, world }) => {
-  const person = await opened(page, world, 'desk')
+async function inTheLight(page: Page, world: World, size: 'phone' | 'desk'): Promise<Technician> {
+  const person = await opened(page, world, size)
   await page.emulateMedia({ colorScheme: 'light', reducedMotion: 'reduce' })
+  return person
+}
+
+test('no serious violation on the wide layouts of a desk', async ({ page, world }) => {
+  const person = await inTheLight(page, world, 'desk')
   await person.signIn('isla@fennick.example')
   for (const [name, path, there] of SCREENS.filter(([one]) => AT_A_DESK.includes(one))) {
     await person.go(path)
@@ -67,8 +73,7 @@ test('no serious violation on the wide layouts of a desk', async ({ page, world 
 })
 
 test('no serious violation on any screen of a phone, in both themes', async ({ page, world }) => {
-  const person = await opened(page, world, 'phone')
-  await page.emulateMedia({ colorScheme: 'light', reducedMotion: 'reduce' })
+  const person = await inTheLight(page, world, 'phone')
   await person.go('/sign-in')
   await expect(page.getByText('Demo: Skellan Sound')).toBeVisible()
   await check(page, 'Sign-in')
@@ -88,6 +93,11 @@ test('no serious violation on any screen of a phone, in both themes', async ({ p
     await check(page, name)
     if (whole) await page.setViewportSize(whole)
   }
+})
+
+test('no serious violation on the pages of one site, one stage, one system of pipes, in both themes', async ({ page, world }) => {
+  const person = await inTheLight(page, world, 'phone')
+  await person.signIn('isla@fennick.example')
   const [site] = await world.query<{ id: string }>(`select id from site where name = 'Lighthouse guesthouse'`)
   await person.go(`/sites/${site?.id}`)
   await expect(page.getByText('Getting in')).toBeVisible()
@@ -114,6 +124,11 @@ test('no serious violation on any screen of a phone, in both themes', async ({ p
   await page.mouse.wheel(0, -5000)
   await expect(page.getByRole('textbox', { name: 'Name' })).toBeInViewport()
   await check(page, 'Plumbing')
+})
+
+test('no serious violation on a visit from the stop to the book, in both themes', async ({ page, world }) => {
+  const person = await inTheLight(page, world, 'phone')
+  await person.signIn('isla@fennick.example')
   const [stop] = await world.query<{ id: string }>(
     `select stop.id from stop join site on site.id = stop.site_id where site.name = 'Rope walk café'`,
   )

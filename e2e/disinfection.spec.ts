@@ -198,35 +198,40 @@ test('a job begun on one phone is ended on another: the clock is shared', async 
   await context.close()
 })
 
-test('a phone without a network between strips: all is kept through a closed tab, and sent once', async ({
-  page,
-  context,
-  phone,
-  world,
-}) => {
-  await phone.signIn()
-  const tam = new Disinfector(phone)
-  await tam.planAt('Strand chapel rooms')
-  await tam.fill({ Run: '25' })
-  await tam.outlets('Kitchen, cold', 'Basin, cold')
-  const job = await tam.keepPlan()
-  await tam.stepUntil(/^Kitchen, cold: run it/)
-  await phone.onDevice()
-  await context.setOffline(true)
-  await tam.toTheEnd()
-  await expect(page.getByRole('heading', { level: 1, name: /^Contact since/ })).toBeVisible()
-  await tam.contactStrip('44')
-  await page.close()
-  const again = await context.newPage()
-  await again.setViewportSize({ width: 390, height: 844 })
-  await again.goto(job)
-  await expect(again.getByRole('img', { name: /44 mg\/L at/ })).toBeVisible()
-  expect(await rows(world, `fact_strip_read f join site on site.id = f.site_id where site.name = $1`, 'Strand chapel rooms')).toBe(0)
-  await context.setOffline(false)
-  await expect
-    .poll(() => rows(world, `fact_strip_read f join site on site.id = f.site_id where site.name = $1`, 'Strand chapel rooms'))
-    .toBe(3)
-  expect(
-    await rows(world, `stop s join site on site.id = s.site_id where site.name = $1 and s.job_day = 'flush'`, 'Strand chapel rooms'),
-  ).toBe(1)
+test.describe('without a network', () => {
+  // The program itself opens there too.
+  test.use({ serviceWorkers: 'allow' })
+
+  test('a phone without a network between strips: all is kept through a closed tab, and sent once', async ({
+    page,
+    context,
+    phone,
+    world,
+  }) => {
+    await phone.signIn()
+    const tam = new Disinfector(phone)
+    await tam.planAt('Strand chapel rooms')
+    await tam.fill({ Run: '25' })
+    await tam.outlets('Kitchen, cold', 'Basin, cold')
+    const job = await tam.keepPlan()
+    await tam.stepUntil(/^Kitchen, cold: run it/)
+    await phone.onDevice()
+    await context.setOffline(true)
+    await tam.toTheEnd()
+    await expect(page.getByRole('heading', { level: 1, name: /^Contact since/ })).toBeVisible()
+    await tam.contactStrip('44')
+    await page.close()
+    const again = await context.newPage()
+    await again.setViewportSize({ width: 390, height: 844 })
+    await again.goto(job)
+    await expect(again.getByRole('img', { name: /44 mg\/L at/ })).toBeVisible()
+    expect(await rows(world, `fact_strip_read f join site on site.id = f.site_id where site.name = $1`, 'Strand chapel rooms')).toBe(0)
+    await context.setOffline(false)
+    await expect
+      .poll(() => rows(world, `fact_strip_read f join site on site.id = f.site_id where site.name = $1`, 'Strand chapel rooms'))
+      .toBe(3)
+    expect(
+      await rows(world, `stop s join site on site.id = s.site_id where site.name = $1 and s.job_day = 'flush'`, 'Strand chapel rooms'),
+    ).toBe(1)
+  })
 })

@@ -7,7 +7,7 @@ export default defineConfig({
   // Limits catch what hangs, not what is slow: a machine three times as busy passes too.
   timeout: 900_000,
   expect: { timeout: 90_000 },
-  workers: 2,
+  workers: 3,
   fullyParallel: true,
   forbidOnly: true,
   retries: 0,
@@ -15,6 +15,8 @@ export default defineConfig({
   use: {
     browserName: 'chromium',
     locale: 'en-GB',
+    // Only where the network goes away: to bring the whole program onto the device takes a second of every test.
+    serviceWorkers: 'block',
     timezoneId: 'Atlantic/Azores',
     launchOptions: {
       executablePath: '/usr/bin/chromium',

@@ -170,21 +170,26 @@ test('two plan at once: both moves stand, and what one changed the other sees', 
   }
 })
 
-test('without a network one person’s round is planned on the device and taken when there is one again', async ({ desk, world }) => {
-  await desk.signIn('isla@fennick.example')
-  const isla = new Planner(desk)
-  const { page } = isla
-  await isla.open()
-  await page.getByRole('radio', { name: 'Tam', exact: true }).click()
-  await page.waitForFunction(() => navigator.serviceWorker.controller !== null)
-  await page.context().setOffline(true)
-  await isla.button(/^Plan the quarter|^Plan again/).click()
-  await expect(page.getByText(/Planning on this device/)).toBeVisible()
-  await expect(page.getByTestId('proposal')).toBeVisible()
-  await page.context().setOffline(false)
-  await isla.button('Take it').click()
-  await expect(page.getByTestId('proposal')).toBeHidden()
-  expect((await one<{ n: number }>(world, "select jsonb_array_length(plan->'days') as n from round_draft")).n).toBeGreaterThan(5)
+test.describe('without a network', () => {
+  // The program itself opens there too.
+  test.use({ serviceWorkers: 'allow' })
+
+  test('without a network one person’s round is planned on the device and taken when there is one again', async ({ desk, world }) => {
+    await desk.signIn('isla@fennick.example')
+    const isla = new Planner(desk)
+    const { page } = isla
+    await isla.open()
+    await page.getByRole('radio', { name: 'Tam', exact: true }).click()
+    await page.waitForFunction(() => navigator.serviceWorker.controller !== null)
+    await page.context().setOffline(true)
+    await isla.button(/^Plan the quarter|^Plan again/).click()
+    await expect(page.getByText(/Planning on this device/)).toBeVisible()
+    await expect(page.getByTestId('proposal')).toBeVisible()
+    await page.context().setOffline(false)
+    await isla.button('Take it').click()
+    await expect(page.getByTestId('proposal')).toBeHidden()
+    expect((await one<{ n: number }>(world, "select jsonb_array_length(plan->'days') as n from round_draft")).n).toBeGreaterThan(5)
+  })
 })
 
 test('the van is loaded by ticks; what is short says by when to order', async ({ phone }) => {

@@ -100,51 +100,56 @@ test('a valve that will not close, and one that drips: the sheet goes on by anot
   expect(await count(world, 'fact_step_surprise', 'Storm petrel inn')).toBe(2)
 })
 
-test('a whole visit begun without a network: the tab is closed in the middle, the network comes back, nothing is lost or doubled', async ({
-  page,
-  context,
-  phone,
-  world,
-}) => {
-  await phone.signIn()
-  await phone.putOnToday('Weir cottage', 'Prefilter', ['Sediment'])
-  // The program and the stop are on the device before the road ends; the visit itself begins without a network.
-  await phone.onDevice()
-  await context.setOffline(true)
-  await page.getByRole('button', { name: 'Start: measure first' }).click()
-  await phone.measure(READINGS)
-  await expect(phone.act).toBeVisible()
-  const sheet = page.url()
-  // Past the first inspection, where a photo may be taken: what asks the server in vain takes nothing off the screen.
-  await phone.stepUntil('Look before you throw it away', AFTER)
-  await page.getByRole('radio', { name: /^expected/ }).click()
-  for (let tries = 0; tries < 3; tries++) {
-    await page.evaluate(() => window.dispatchEvent(new Event('focus')))
-    await page.evaluate(() => window.dispatchEvent(new Event('online')))
-    await expect(page.getByRole('radio', { name: /^expected/ })).toBeChecked()
-  }
-  await phone.step(AFTER)
-  await expect(page.getByRole('status').filter({ hasText: /not sent yet/ })).toBeVisible()
-  await page.close()
-  const again = await context.newPage()
-  await again.setViewportSize({ width: 390, height: 844 })
-  await again.goto(sheet)
-  const later = Object.assign(Object.create(Object.getPrototypeOf(phone)), { page: again, url: world.url }) as typeof phone
-  await expect(later.act).toBeVisible()
-  await later.toTheEnd(AFTER)
-  await later.finish()
-  await expect(again.getByText(/entries are kept on this device/)).toBeVisible()
-  expect(await count(world, 'fact_visit_finished', 'Weir cottage')).toBe(0)
-  await context.setOffline(false)
-  await expect.poll(() => count(world, 'fact_visit_finished', 'Weir cottage')).toBe(1)
-  await expect(again.getByText('Everything has reached the server.')).toBeVisible()
-  const [doubled] = await world.query<{ n: number }>(
-    `select count(*)::int as n from (select step_key from fact_step_done s join site on site.id = s.site_id where site.name = 'Weir cottage'
+test.describe('without a network', () => {
+  // The program itself opens there too.
+  test.use({ serviceWorkers: 'allow' })
+
+  test('a whole visit begun without a network: the tab is closed in the middle, the network comes back, nothing is lost or doubled', async ({
+    page,
+    context,
+    phone,
+    world,
+  }) => {
+    await phone.signIn()
+    await phone.putOnToday('Weir cottage', 'Prefilter', ['Sediment'])
+    // The program and the stop are on the device before the road ends; the visit itself begins without a network.
+    await phone.onDevice()
+    await context.setOffline(true)
+    await page.getByRole('button', { name: 'Start: measure first' }).click()
+    await phone.measure(READINGS)
+    await expect(phone.act).toBeVisible()
+    const sheet = page.url()
+    // Past the first inspection, where a photo may be taken: what asks the server in vain takes nothing off the screen.
+    await phone.stepUntil('Look before you throw it away', AFTER)
+    await page.getByRole('radio', { name: /^expected/ }).click()
+    for (let tries = 0; tries < 3; tries++) {
+      await page.evaluate(() => window.dispatchEvent(new Event('focus')))
+      await page.evaluate(() => window.dispatchEvent(new Event('online')))
+      await expect(page.getByRole('radio', { name: /^expected/ })).toBeChecked()
+    }
+    await phone.step(AFTER)
+    await expect(page.getByRole('status').filter({ hasText: /not sent yet/ })).toBeVisible()
+    await page.close()
+    const again = await context.newPage()
+    await again.setViewportSize({ width: 390, height: 844 })
+    await again.goto(sheet)
+    const later = Object.assign(Object.create(Object.getPrototypeOf(phone)), { page: again, url: world.url }) as typeof phone
+    await expect(later.act).toBeVisible()
+    await later.toTheEnd(AFTER)
+    await later.finish()
+    await expect(again.getByText(/entries are kept on this device/)).toBeVisible()
+    expect(await count(world, 'fact_visit_finished', 'Weir cottage')).toBe(0)
+    await context.setOffline(false)
+    await expect.poll(() => count(world, 'fact_visit_finished', 'Weir cottage')).toBe(1)
+    await expect(again.getByText('Everything has reached the server.')).toBeVisible()
+    const [doubled] = await world.query<{ n: number }>(
+      `select count(*)::int as n from (select step_key from fact_step_done s join site on site.id = s.site_id where site.name = 'Weir cottage'
        and s.at > test_clock() - interval '1 hour' group by s.visit_id, step_key having count(*) > 1) twice`,
-  )
-  expect(doubled?.n).toBe(0)
-  expect(await count(world, 'fact_visit_begun', 'Weir cottage')).toBe(1)
-  expect(await count(world, 'fact_tds_reading', 'Weir cottage')).toBe(4)
+    )
+    expect(doubled?.n).toBe(0)
+    expect(await count(world, 'fact_visit_begun', 'Weir cottage')).toBe(1)
+    expect(await count(world, 'fact_tds_reading', 'Weir cottage')).toBe(4)
+  })
 })
 
 test('the plumbing is drawn from a family, changed, undone and saved; the warning says what cannot work', async ({ phone, world }) => {

@@ -63,7 +63,7 @@ async function jest(name, projects, { reports, more, env }) {
   const good = await run(
     name,
     bin('jest'),
-    ['--selectProjects', ...projects, '--json', `--outputFile=${file}`, '--silent=false', ...more],
+    ['--selectProjects', ...projects, '--maxWorkers=100%', '--json', `--outputFile=${file}`, '--silent=false', ...more],
     env,
   )
   const counts = counted(good, file, ({ numPassedTests, numFailedTests, numRuntimeErrorTestSuites }) => ({
@@ -126,7 +126,8 @@ async function main(wanted, more) {
       databases = await step('Start a throw-away database', () => testDatabases(folder))
     }
     const options = { reports, more, env: databases?.env ?? {} }
-    // Two lanes for two cores: the browser's, which waits for the app to be built, and everything else.
+    // Two lanes: the browser's, which waits for the app to be built, and everything else. Either has a worker a core and more, since
+    // half of a test's time is waiting: for the database, or for the next frame of a page.
     const browser = async () => {
       if (!has('e2e')) return []
       await step('Build the app', buildApp)
