@@ -13,6 +13,7 @@ import { calcPool } from './features/calc/pool'
 import { workRun } from './features/round/run'
 import { thinTelemetry } from './features/telemetry/store'
 import { refreshFirm } from './features/wear/refresh'
+import { closeServer } from './http/close'
 import { liveHub, tellOver } from './http/live'
 import { serveApp } from './http/static'
 import { jsonLog } from './log'
@@ -83,18 +84,13 @@ const server = serve({ fetch: app.fetch, hostname: config.HOST, port: config.POR
   log('info', 'listening', { host: config.HOST, port })
 })
 
+const CLOSING_GRACE_MS = 5000
 let closing = false
 async function close(signal: string): Promise<void> {
   if (closing) return
   closing = true
   log('info', 'closing', { signal })
-  await live.close()
-  await new Promise<void>((resolve) => {
-    server.close(() => resolve())
-    // Idle keep-alive connections would hold the door open.
-    if ('closeIdleConnections' in server) server.closeIdleConnections()
-    setTimeout(resolve, 5000).unref()
-  })
+  await Promise.all([closeServer(server, CLOSING_GRACE_MS), live.close()])
   await queue.close()
   await pool.close()
   await wear.close()

@@ -50,3 +50,20 @@ test('a form posts JSON and is content with a good answer', async () => {
   await postPlain('/api/auth/sign-in', { email: 'tam@fennick.example' })
   expect(asked).toEqual([{ method: 'POST', path: '/api/auth/sign-in', body: { email: 'tam@fennick.example' } }])
 })
+
+test.each([
+  [
+    'what is kept on the device and sent later',
+    () => ask(api.facts.$post({ json: { protocol: 1, deviceId: 'phone', sentAt: '2026-11-25T10:00:00.000Z', facts: [] } })),
+    /^.* is kept on this device/,
+  ],
+  [
+    'what is lost and has to be done again',
+    () => ask(api.times['days-off'][':id'].$delete({ param: { id: 'off' } })),
+    /Nothing was changed: try again/,
+  ],
+  ['so has a form', () => postPlain('/api/auth/sign-in', { email: 'a' }), /Nothing was changed: try again/],
+])('without a network it says of an act %s', async (_, work, said) => {
+  serverThat(() => 'no network')
+  expect((await caught(work())).message).toMatch(said)
+})

@@ -17,13 +17,25 @@ export class ApiProblem extends Error {
   }
 }
 
-/** The typed client: paths, inputs and answers come from the server's own routes. */
-export const api = hc<ApiType>('/').api
-
 type Good<R> = Extract<R, { status: 200 }> extends ClientResponse<infer T, 200, string> ? T : never
 
-const offline = (): ApiProblem =>
-  new ApiProblem('OFFLINE', 'No connection to the server. What you do is kept on this device and sent later.', true)
+/** What this device keeps and sends later; anything else that was to be changed is not. */
+const KEPT = /^\/api\/(facts|photos)\b/
+
+/** `fetch`; where it finds no network the problem says what becomes of what was done. */
+async function reach(input: RequestInfo | URL, init?: RequestInit): Promise<Response> {
+  try {
+    return await fetch(input, init)
+  } catch {
+    const path = new URL(typeof input === 'object' && 'url' in input ? input.url : input, window.location.href).pathname
+    const lost = (init?.method ?? 'GET') !== 'GET' && !KEPT.test(path)
+    const then = lost ? 'Nothing was changed: try again when there is one.' : 'What you do is kept on this device and sent later.'
+    throw new ApiProblem('OFFLINE', `No connection to the server. ${then}`, true)
+  }
+}
+
+/** The typed client: paths, inputs and answers come from the server's own routes. */
+export const api = hc<ApiType>('/', { fetch: reach }).api
 
 async function problemOf(response: { json: () => Promise<unknown>; status: number }): Promise<ApiProblem> {
   try {
@@ -36,31 +48,19 @@ async function problemOf(response: { json: () => Promise<unknown>; status: numbe
 
 /** Awaits a call of the client: its answer, or an ApiProblem. */
 export async function ask<R extends ClientResponse<unknown, number, string>>(call: Promise<R>): Promise<Good<R>> {
-  let response: R
-  try {
-    response = await call
-  } catch {
-    throw offline()
-  }
+  const response = await call
   if (!response.ok) throw await problemOf(response)
   return (await response.json()) as Good<R>
 }
 
 /** Sign-in stands before the typed routes: it sets the cookie. */
 export async function postPlain(path: string, input: unknown): Promise<void> {
-  let response: Response
-  try {
-    response = await fetch(path, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(input) })
-  } catch {
-    throw offline()
-  }
+  const response = await reach(path, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(input) })
   if (!response.ok) throw await problemOf(response)
 }
 
 export async function getPlain<T>(path: string): Promise<T> {
-  const response = await fetch(path).catch(() => {
-    throw offline()
-  })
+  const response = await reach(path)
   if (!response.ok) throw await problemOf(response)
   return (await response.json()) as T
 }

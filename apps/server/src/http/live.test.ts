@@ -1,9 +1,11 @@
+import { Agent, request } from 'node:http'
 import { serve } from '@hono/node-server'
 import { v7 as uuidv7 } from 'uuid'
 import { createApp } from '../app'
 import { peek } from '../testing/database'
 import { batch, begun, ticked } from '../testing/facts'
 import { addFirm, openWorld, type World } from '../testing/world'
+import { closeServer } from './close'
 import { liveHub } from './live'
 
 let world: World
@@ -22,13 +24,7 @@ async function open() {
   await live.listening()
   const address = server.address()
   const url = typeof address === 'object' && address ? `http://127.0.0.1:${address.port}` : ''
-  const close = async (): Promise<void> => {
-    await live.close()
-    await new Promise((resolve) => {
-      server.close(resolve)
-      if ('closeAllConnections' in server) server.closeAllConnections()
-    })
-  }
+  const close = (graceMs = 0) => Promise.all([closeServer(server, graceMs), live.close()])
   return { url, live, close }
 }
 
@@ -116,4 +112,33 @@ test('nobody listens without a sign-in', async () => {
   } finally {
     await process.close()
   }
+})
+
+test('a device that listens, and asks again as soon as it hears nothing more, keeps no server from closing', async () => {
+  const firm = await addFirm(world, 'quay')
+  const { cookie } = await world.signIn(firm.email('owner'))
+  const process = await open()
+  const { port } = new URL(process.url)
+  // One connection, kept for the next question, as a browser keeps it.
+  const agent = new Agent({ keepAlive: true, maxSockets: 1 })
+  let streams = 0
+  let refused: () => void = () => undefined
+  const gone = new Promise<void>((resolve) => {
+    refused = resolve
+  })
+  const listen = (): void => {
+    request({ port, host: '127.0.0.1', path: '/api/live', headers: { cookie }, agent }, (response) => {
+      streams += 1
+      response.resume().on('end', listen).on('error', refused)
+    })
+      .on('error', refused)
+      .end()
+  }
+  listen()
+  while (streams === 0) await new Promise((resolve) => setTimeout(resolve, 10))
+  // Nobody has an hour: it closes because nobody holds it open.
+  await process.close(3_600_000)
+  await gone
+  expect(streams).toBeLessThan(4)
+  agent.destroy()
 })

@@ -123,7 +123,8 @@ export function liveHub({ url, log }: { url: string; log: Log }): LiveHub {
     })
   }
   return {
-    stream: (c) => streamSSE(c, serve(c.get('who').firmId)),
+    // Whoever asks again while the server closes would keep it open.
+    stream: (c) => (closing ? c.body(null, 503) : streamSSE(c, serve(c.get('who').firmId))),
     listening: () => ready,
     close: async () => {
       closing = true

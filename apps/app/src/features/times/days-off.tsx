@@ -1,15 +1,16 @@
+import { isIsoDay } from '@evenround/core/units'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { useMe } from '../../data/queries'
 import { addDayOff, bringHolidays, removeDayOff, type Times } from '../../data/times'
 import { Button } from '../../ui/button'
+import { dayError } from '../../ui/day-error'
 import { Field } from '../../ui/field'
 import { FilePick } from '../../ui/file-pick'
 import { daySpan, longDay } from '../../ui/format'
 import { Select } from '../../ui/select'
 import { T } from '../../ui/text'
 
-const isDay = (text: string): boolean => /^\d{4}-\d{2}-\d{2}$/.test(text)
 const SHOWN = 12
 const WORDS = { typed: '', calendar: ' · from a calendar', sick: ' · ill' } as const
 
@@ -32,7 +33,7 @@ export function DaysOff({ times, mayPlan }: { times: Times; mayPlan: boolean }) 
   const nameOf = (id: string | null): string =>
     id === null ? 'Everybody' : (times.people.find(({ personId }) => personId === id)?.name ?? '')
   const last = to === '' ? from : to
-  const good = isDay(from) && isDay(last) && from <= last
+  const good = isIsoDay(from) && isIsoDay(last) && from <= last
   return (
     <View className="gap-3">
       <T kind="heading" level={2}>
@@ -69,8 +70,8 @@ export function DaysOff({ times, mayPlan }: { times: Times; mayPlan: boolean }) 
             onChange={setWho}
           />
           <View className="flex-row flex-wrap gap-3">
-            <Field label="First day" value={from} onChangeText={setFrom} hint="2026-12-24" className="w-40" />
-            <Field label="Last day" value={to} onChangeText={setTo} hint="empty: one day" className="w-40" />
+            <Field label="First day" value={from} onChangeText={setFrom} hint="2026-12-24" error={dayError(from)} className="w-40" />
+            <Field label="Last day" value={to} onChangeText={setTo} hint="empty: one day" error={dayError(to, from)} className="w-40" />
             <Field label="Why" value={why} onChangeText={setWhy} className="min-w-[160px] flex-1" />
           </View>
           <Button

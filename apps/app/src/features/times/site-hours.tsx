@@ -1,10 +1,12 @@
 import type { SiteHours } from '@evenround/contract/rounds'
+import { isIsoDay } from '@evenround/core/units'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { v7 as uuidv7 } from 'uuid'
 import { saveSiteHours, useSiteHours } from '../../data/times'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
+import { dayError } from '../../ui/day-error'
 import { Field } from '../../ui/field'
 import { timeOfDay } from '../../ui/format'
 import { Screen } from '../../ui/screen'
@@ -12,6 +14,7 @@ import { spansOf } from '../../ui/spans'
 import { Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
 
+const LONGEST_ACCESS_MIN = 240
 const WEEKDAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'] as const
 
 /** When a site may be worked at: its hours, quiet hours between them, closed weekdays, closings of a season. */
@@ -32,8 +35,6 @@ export function SiteHoursPage({ siteId }: { siteId: string }) {
 
 const spansText = (open: SiteHours['open']): string => open.map(([from, to]) => `${timeOfDay(from)}-${timeOfDay(to)}`).join(', ')
 
-const isDay = (text: string): boolean => /^\d{4}-\d{2}-\d{2}$/.test(text)
-
 function HoursForm({ hours }: { hours: SiteHours }) {
   const [open, setOpen] = useState(spansText(hours.open))
   const [closed, setClosed] = useState(hours.closedWeekdays)
@@ -45,7 +46,8 @@ function HoursForm({ hours }: { hours: SiteHours }) {
   const [saved, setSaved] = useState(false)
   const spans = spansOf(open)
   const accessMin = access.trim() === '' ? null : Number(access)
-  const wrong = spans === null || (accessMin !== null && !(Number.isInteger(accessMin) && accessMin >= 0 && accessMin <= 240))
+  const noAccess = accessMin !== null && !(Number.isInteger(accessMin) && accessMin >= 0 && accessMin <= LONGEST_ACCESS_MIN)
+  const wrong = spans === null || noAccess
   const save = async (): Promise<void> => {
     if (spans === null) return
     setProblem(null)
@@ -85,6 +87,7 @@ function HoursForm({ hours }: { hours: SiteHours }) {
         value={access}
         onChangeText={setAccess}
         hint="Empty: as the firm has it"
+        error={noAccess ? `whole minutes up to ${LONGEST_ACCESS_MIN}` : undefined}
         inputMode="numeric"
         className="w-56"
       />
@@ -97,11 +100,18 @@ function HoursForm({ hours }: { hours: SiteHours }) {
           </View>
         ))}
         <View className="flex-row flex-wrap items-end gap-2">
-          <Field label="Shuts on" value={from} onChangeText={setFrom} hint="2027-11-01" className="w-40" />
-          <Field label="Opens again on" value={to} onChangeText={setTo} hint="2028-03-01" className="w-40" />
+          <Field label="Shuts on" value={from} onChangeText={setFrom} hint="2027-11-01" error={dayError(from)} className="w-40" />
+          <Field
+            label="Opens again on"
+            value={to}
+            onChangeText={setTo}
+            hint="2028-03-01"
+            error={dayError(to, from, false)}
+            className="w-40"
+          />
           <Button
             label="Add"
-            disabled={!(isDay(from) && isDay(to) && from < to)}
+            disabled={!(isIsoDay(from) && isIsoDay(to) && from < to)}
             onPress={() => {
               setClosings([...closings, { id: uuidv7(), fromDay: from, toDay: to }])
               setFrom('')

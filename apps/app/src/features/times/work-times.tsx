@@ -53,7 +53,9 @@ function PersonTimes({ person, places, mayPlan }: { person: WorkTime; places: Ti
   const [saved, setSaved] = useState(false)
   const [fromMin, toMin, overtimeMin] = [minuteOf(from), minuteOf(to), Number(over)]
   const vanKg = kg.trim() === '' ? null : Number(kg.replace(',', '.'))
-  const wrong = fromMin === null || toMin === null || !Number.isInteger(overtimeMin) || overtimeMin < 0 || (vanKg !== null && !(vanKg > 0))
+  const noOvertime = over.trim() === '' || !Number.isInteger(overtimeMin) || overtimeMin < 0
+  const noKg = vanKg !== null && !(vanKg > 0)
+  const wrong = fromMin === null || toMin === null || noOvertime || noKg
   const toggle = (day: number): void =>
     setWeekdays(weekdays.includes(day) ? weekdays.filter((one) => one !== day) : [...weekdays, day].sort())
   const save = async (): Promise<void> => {
@@ -120,6 +122,7 @@ function PersonTimes({ person, places, mayPlan }: { person: WorkTime; places: Ti
           className="w-36"
           editable={mayPlan}
           inputMode="numeric"
+          error={noOvertime ? 'whole minutes' : undefined}
         />
         <Field
           label="Van takes"
@@ -130,6 +133,7 @@ function PersonTimes({ person, places, mayPlan }: { person: WorkTime; places: Ti
           editable={mayPlan}
           inputMode="decimal"
           hint="empty: no limit"
+          error={noKg ? 'a number, or empty' : undefined}
         />
       </View>
       <View className="gap-1">
