@@ -199,8 +199,7 @@ test('a job begun on one phone is ended on another: the clock is shared', async 
 })
 
 test.describe('without a network', () => {
-  // The program itself opens there too.
-  test.use({ serviceWorkers: 'allow' })
+  test.use({ keepsProgram: true })
 
   test('a phone without a network between strips: all is kept through a closed tab, and sent once', async ({
     page,

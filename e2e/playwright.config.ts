@@ -15,8 +15,7 @@ export default defineConfig({
   use: {
     browserName: 'chromium',
     locale: 'en-GB',
-    // Only where the network goes away: to bring the whole program onto the device takes a second of every test.
-    serviceWorkers: 'block',
+    actionTimeout: 90_000,
     timezoneId: 'Atlantic/Azores',
     launchOptions: {
       executablePath: '/usr/bin/chromium',

@@ -171,8 +171,7 @@ test('two plan at once: both moves stand, and what one changed the other sees', 
 })
 
 test.describe('without a network', () => {
-  // The program itself opens there too.
-  test.use({ serviceWorkers: 'allow' })
+  test.use({ keepsProgram: true })
 
   test('without a network one person’s round is planned on the device and taken when there is one again', async ({ desk, world }) => {
     await desk.signIn('isla@fennick.example')

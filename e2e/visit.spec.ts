@@ -101,8 +101,7 @@ test('a valve that will not close, and one that drips: the sheet goes on by anot
 })
 
 test.describe('without a network', () => {
-  // The program itself opens there too.
-  test.use({ serviceWorkers: 'allow' })
+  test.use({ keepsProgram: true })
 
   test('a whole visit begun without a network: the tab is closed in the middle, the network comes back, nothing is lost or doubled', async ({
     page,

@@ -95,8 +95,14 @@ function onTheClock(browser: Browser): Browser {
   return browser
 }
 
-export const test = base.extend<Omit<Fixtures, 'world'>, { world: World; ownWorld: string }>({
+export const test = base.extend<Omit<Fixtures, 'world'> & { keepsProgram: boolean }, { world: World; ownWorld: string }>({
   browser: [async ({ browser }, use) => use(onTheClock(browser)), { scope: 'worker' }],
+  /** Whether the device keeps the program, as it does where the network may go away; to bring all of it there takes a second of a test. */
+  keepsProgram: [false, { option: true }],
+  context: async ({ context, keepsProgram }, use) => {
+    if (!keepsProgram) await context.addInitScript(() => Reflect.deleteProperty(Navigator.prototype, 'serviceWorker'))
+    await use(context)
+  },
   /** A name of its own gives a file a world of its own: its stops stand on nobody else's day. */
   ownWorld: ['', { option: true, scope: 'worker' }],
   world: [

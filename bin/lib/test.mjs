@@ -91,6 +91,8 @@ async function testDatabases(folder) {
     dir: join(folder, 'database'),
     elsewhere: mkdtempSync(join(tmpdir(), 'even-round-pg-')),
     durable: false,
+    // Every test file has servers and pools of its own beside the others'.
+    more: ['max_connections=150'],
   })
   const empty = own.createDatabase('er_empty')
   const demo = own.createDatabase('er_demo')

@@ -1,0 +1,90 @@
+import type { VisitPageDto } from '@evenround/contract/book'
+import type { Fact } from '@evenround/core/visit'
+import { cleanup, screen } from '@testing-library/react'
+import { base, reading, TICK } from '../../testing/facts'
+import { show } from '../../testing/screen'
+import { stopWith } from '../../testing/stop'
+import { BookVisit } from './book-visit'
+
+afterEach(cleanup)
+
+const { system } = stopWith('under-sink-3', [])
+const NOTHING_RATED = { days: null, litres: null, milliequivalents: null, hours: null }
+const removed = (id: string, more: object = {}): Fact => ({
+  ...base(id),
+  kind: 'part-removed',
+  stageId: 'stage-1',
+  found: 'spent',
+  dirtPast: true,
+  ...more,
+})
+const FACTS: Fact[] = [
+  { ...reading(410), ...base('untreated'), systemId: 'system' },
+  { ...TICK, ...base('tick') },
+  removed('wrong'),
+  removed('right', { seq: 2, found: 'heavy', supersedes: 'wrong' }),
+  {
+    ...base('fitted'),
+    kind: 'part-fitted',
+    stageId: 'stage-1',
+    partId: null,
+    partNumber: 'BW-SED-10',
+    position: 1,
+    markText: '1 · BW-SED-10 · 25 Nov 2026 · Tam',
+    dateKnown: true,
+    rated: NOTHING_RATED,
+  },
+  { ...base('hold'), kind: 'hold-begun', holdKind: 'low-flow', until: '2026-11-26T00:30:00.000Z', text: 'Low flow only.' },
+  { ...base('end'), kind: 'visit-finished', outcome: 'done', monitorReset: null, customerTold: true, note: 'Valve is stiff' },
+]
+const page = (facts: Fact[], more: Partial<VisitPageDto> = {}): VisitPageDto => ({
+  visit: {
+    visitId: 'visit',
+    siteId: 'site',
+    siteName: 'Net loft cottage',
+    systemName: 'Kitchen',
+    personName: 'Tam Orrin',
+    begunAt: '2026-11-25T09:10:00.000Z',
+    finishedAt: '2026-11-25T10:00:00.000Z',
+    outcome: 'done',
+    fitted: ['BW-SED-10'],
+  },
+  system,
+  facts: facts.map((fact) => ({ fact, personId: 'tam', arrivedAt: fact.at, flags: [] })),
+  photos: [],
+  site: null,
+  followUp: null,
+  ...more,
+})
+const shown = (answer: VisitPageDto) => show(<BookVisit id="visit" />, { '/api/visits/visit': answer })
+
+test('a visit as it was recorded: readings, parts with what came out, holds, the end', async () => {
+  shown(page(FACTS))
+  await screen.findByRole('heading', { level: 1, name: 'Net loft cottage' })
+  expect(screen.getByText('1 · Sediment · BW-SED-10')).toBeTruthy()
+  expect(screen.getByText('Taken out: heavy, dirt had got past it')).toBeTruthy()
+  expect(screen.getByText('on the part: 1 · BW-SED-10 · 25 Nov 2026 · Tam')).toBeTruthy()
+  expect(screen.getByRole('table', { name: 'Readings in mg/L' }).textContent).toContain('Before410–')
+  // Half past midnight in UTC is the evening before on the islands.
+  expect(await screen.findByText(/^Hold: .*Low flow only\. Until .*25 Nov.*23:30/)).toBeTruthy()
+  expect(screen.getByText(/^1 steps? ticked · monitor none · customer told\. Note: Valve is stiff/)).toBeTruthy()
+})
+
+test('what was corrected stays to be seen, apart from what counts', async () => {
+  shown(page(FACTS))
+  expect(await screen.findByText(/^found spent \(/)).toBeTruthy()
+  expect(screen.queryByText(/^found heavy/)).toBeNull()
+})
+
+test('a visit without parts, not finished, says both', async () => {
+  const open = page([{ ...reading(410), ...base('untreated'), systemId: 'system' }])
+  shown({ ...open, visit: open.visit && { ...open.visit, outcome: null, finishedAt: null } })
+  expect(await screen.findByText('No part was fitted.')).toBeTruthy()
+  expect(screen.getByText(/· not finished$/)).toBeTruthy()
+  expect(screen.queryByText('Corrected or taken back')).toBeNull()
+})
+
+test('a visit that is still on a device is not in the book yet', async () => {
+  shown(page([], { visit: null, system: null }))
+  expect(await screen.findByText('Not in the book yet')).toBeTruthy()
+})
