@@ -3,6 +3,8 @@ import { z } from 'zod'
 const over0 = z.number().gt(0)
 const concentration = z.number().min(0)
 const percent = z.number().gt(0).max(100)
+const ph = z.number().min(0).max(14)
+const waterC = z.number().min(-2).max(100)
 
 const casing = z.strictObject({ kind: z.literal('casing'), diameterMm: over0, depthM: over0, staticLevelM: z.number().min(0) })
 const lyingCylinder = z.strictObject({
@@ -63,8 +65,8 @@ export const doseInputSchema = z.strictObject({
   targetMgL: over0,
   demandMgL: concentration,
   product: productSchema,
-  pH: z.number().min(0).max(14),
-  waterC: z.number().min(-2).max(100),
+  pH: ph,
+  waterC,
   doses: z.union([z.literal(1), z.literal(2)]),
 })
 
@@ -77,6 +79,8 @@ export const contactInputSchema = z
     targetMgL: over0,
     minimumHours: over0,
     floorMgL: concentration.default(10),
+    ph: ph.optional(),
+    waterC: waterC.optional(),
   })
   .superRefine(({ strips }, context) => {
     strips.forEach(({ minute }, index) => {

@@ -157,6 +157,24 @@ describe('contact', () => {
       return { minute, mgL }
     })
   })
+  test('slow water, above pH 8 or below 5 °C, is asked for twice the time and twice the contact', () => {
+    const slow = (more: { ph?: number; waterC?: number }, ...pairs: [number, number][]) =>
+      contact({ ...NIGHT, ...more, strips: pairs.map(([minute, mgL]) => ({ minute, mgL })) })
+    const night: [number, number][] = [
+      [0, 50],
+      [300, 34],
+      [720, 18],
+    ]
+    // 50 mg/L × 24 h × 60 × 0.5. At this decay 18 mg/L never makes up the missing 12,988 mg·min/L.
+    expect(slow({ ph: 8.1 }, ...night)).toMatchObject({ slowWater: true, requiredMgMinL: 36_000, verdict: 'redose', redoseMgL: 32 })
+    expect(slow({ waterC: 4.9 }, ...night)).toMatchObject({ slowWater: true, requiredMgMinL: 36_000 })
+    expect(slow({ ph: 8, waterC: 5 }, ...night)).toMatchObject({ slowWater: false, requiredMgMinL: 18_000, verdict: 'pass' })
+    expect(slow({}, ...night)).toMatchObject({ slowWater: false, verdict: 'pass' })
+    // The whole contact after half of the time: the other half is waited for all the same.
+    expect(slow({ ph: 9, waterC: 2 }, [0, 50], [720, 50])).toMatchObject({ achievedMgMinL: 36_000, verdict: 'extend', extendMinutes: 720 })
+    expect(slow({ ph: 9 }, [0, 50], [1440, 50]).verdict).toBe('pass')
+  })
+
   test('contact grows with each strip', () => {
     fc.assert(
       fc.property(night, (strips) => {

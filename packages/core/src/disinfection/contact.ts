@@ -12,6 +12,9 @@ export interface ContactInput {
   minimumHours: number
   /** Least at the end. Default 10 mg/L. */
   floorMgL?: number
+  /** As it was before the dose; unknown where it is left out. */
+  ph?: number | undefined
+  waterC?: number | undefined
 }
 export type ContactVerdict = 'pass' | 'extend' | 'redose'
 export interface ContactResult {
@@ -24,11 +27,21 @@ export interface ContactResult {
   extendMinutes: number | null
   /** To be added, mg/L; null unless dosed again. */
   redoseMgL: number | null
+  /** Twice the contact and twice the time were asked for. */
+  slowWater: boolean
 }
 
 export const FLOOR_MGL = 10
 /** A loss of half over the time is allowed. */
 const ALLOWED_SHARE = 0.5
+
+const SLOW_ABOVE_PH = 8
+const SLOW_BELOW_C = 5
+const SLOW_FACTOR = 2
+
+/** Whether chlorine works slowly in this water: alkaline, where most of it is in its weak form, or cold. What is not known is not held against it. */
+const isSlowWater = ({ ph, waterC }: Pick<ContactInput, 'ph' | 'waterC'>): boolean =>
+  (ph !== undefined && ph > SLOW_ABOVE_PH) || (waterC !== undefined && waterC < SLOW_BELOW_C)
 
 /** Contact asked for, mg·min/L. */
 export const requiredContact = (targetMgL: number, minimumHours: number): number => targetMgL * minimumHours * 60 * ALLOWED_SHARE
@@ -58,10 +71,13 @@ function makeUp(d: number, c: number, k: number): number | null {
 /**
  * Judges the contact that strips show: achieved is the integral of concentration over time, log-linear between strips.
  * Passes when it reaches half of target × time, the minimum hours have gone by and the last strip is at the floor or over it; else
- * says how many minutes more at the last decay, or how much to dose again. More chlorine never replaces time. Unrounded.
+ * says how many minutes more at the last decay, or how much to dose again. More chlorine never replaces time. In slow water (above
+ * pH 8 or below 5 °C) twice the time, and with it twice the contact, is asked for. Unrounded.
  * Throws `RangeError` for fewer than two strips or minutes that do not rise.
  */
-export function contact({ strips, targetMgL, minimumHours, floorMgL = FLOOR_MGL }: ContactInput): ContactResult {
+export function contact({ strips, targetMgL, minimumHours, floorMgL = FLOOR_MGL, ph, waterC }: ContactInput): ContactResult {
+  const slowWater = isSlowWater({ ph, waterC })
+  const hours = minimumHours * (slowWater ? SLOW_FACTOR : 1)
   const last = strips.at(-1)
   const before = strips.at(-2)
   if (!last || !before) throw new RangeError('two strips are needed')
@@ -71,11 +87,11 @@ export function contact({ strips, targetMgL, minimumHours, floorMgL = FLOOR_MGL 
     if (two.minute <= one.minute) throw new RangeError(`minutes must rise, got ${one.minute} then ${two.minute}`)
     achieved += between(one, two)
   }
-  const required = requiredContact(targetMgL, minimumHours)
+  const required = requiredContact(targetMgL, hours)
   const k = decayOf(before, last)
-  const overTime = atLeast(last.minute, minimumHours * 60)
-  const missing = overTime ? 0 : minimumHours * 60 - last.minute
-  const result = { achievedMgMinL: achieved, requiredMgMinL: required, decayPerHour: k === null ? null : k * 60 }
+  const overTime = atLeast(last.minute, hours * 60)
+  const missing = overTime ? 0 : hours * 60 - last.minute
+  const result = { achievedMgMinL: achieved, requiredMgMinL: required, decayPerHour: k === null ? null : k * 60, slowWater }
   const enough = atLeast(achieved, required)
   const over = atLeast(last.mgL, floorMgL)
   if (enough && over && overTime) return { ...result, verdict: 'pass', extendMinutes: null, redoseMgL: null }
