@@ -13,6 +13,11 @@ test('the server goes away in the middle of a sheet: ticks are kept, counted, an
   await page.getByRole('button', { name: 'Start: measure first' }).click()
   await phone.measure({ untreated: '181', treated: '4' })
   await phone.step({ untreated: '181', treated: '1' })
+  const ticks = (): Promise<object[]> =>
+    world.query(
+      `select step_key from fact_step_done s join site on site.id = s.site_id where site.name = 'Boatyard wash-down' and s.at > test_clock() - interval '10 minutes'`,
+    )
+  await expect.poll(ticks).toHaveLength(1)
   await world.stopServer()
   for (let steps = 0; steps < 3; steps++) await phone.step({ untreated: '181', treated: '1' })
   await expect(page.getByRole('status').filter({ hasText: '3 not sent yet' })).toBeVisible()
@@ -21,10 +26,7 @@ test('the server goes away in the middle of a sheet: ticks are kept, counted, an
   await expect(page.getByText(/not sent yet/)).toBeHidden()
   await page.reload()
   await expect(page.getByText(stood, { exact: true })).toBeVisible()
-  const rows = await world.query<{ step_key: string }>(
-    `select step_key from fact_step_done s join site on site.id = s.site_id where site.name = 'Boatyard wash-down' and s.at > test_clock() - interval '10 minutes'`,
-  )
-  expect(rows).toHaveLength(4)
+  expect(await ticks()).toHaveLength(4)
 })
 
 test('PostgreSQL stops under the running server: it is said in words, and all mends by itself', async ({ page }) => {

@@ -93,6 +93,7 @@ export const certificateSchema = z.object({
     hours: z.number(),
     achievedMgMinL: z.number().nullable(),
     requiredMgMinL: z.number(),
+    slowWater: z.boolean(),
     lastMgL: z.number().nullable(),
     passed: z.boolean(),
     note: z.string().nullable(),

@@ -1,6 +1,15 @@
 import type { DisinfectionPage, DisinfectionSetup } from '@evenround/contract/disinfections'
 import { DISCHARGES, type JobPlan } from '@evenround/core/disinfection'
-import { type Guarded, type JobFigures, type JobState, type JobStep, jobFigures, jobState, jobSteps } from '@evenround/core/job'
+import {
+  contactAsked,
+  type Guarded,
+  type JobFigures,
+  type JobState,
+  type JobStep,
+  jobFigures,
+  jobState,
+  jobSteps,
+} from '@evenround/core/job'
 import type { SheetSchools } from '@evenround/core/train'
 import { protection } from '@evenround/core/train/protect'
 import type { Fact } from '@evenround/core/visit'
@@ -38,18 +47,14 @@ function fromSetup(id: string, facts: readonly Fact[]): DisinfectionPage | null 
 }
 
 /** How each of the job's systems is kept from harm, by the firm's schools. */
-export function guardedSystems(
-  plan: Pick<JobPlan, 'systemIds' | 'targets' | 'heater' | 'contactHours'>,
-  systems: DisinfectionPage['systems'],
-  schools: SheetSchools,
-): Guarded[] {
+export function guardedSystems(plan: JobPlan, systems: DisinfectionPage['systems'], schools: SheetSchools): Guarded[] {
   const own = plan.targets.includes('drinking-unit')
   return systems
     .filter(({ id }) => plan.systemIds.includes(id))
     .map(({ id, name, train }) => ({
       systemId: id,
       systemName: name,
-      protection: protection(train, { schools, heater: plan.heater, own, contactHours: plan.contactHours }),
+      protection: protection(train, { schools, heater: plan.heater, own, contactHours: contactAsked(plan).hours }),
     }))
 }
 

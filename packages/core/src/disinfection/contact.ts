@@ -39,9 +39,12 @@ const SLOW_ABOVE_PH = 8
 const SLOW_BELOW_C = 5
 const SLOW_FACTOR = 2
 
-/** Whether chlorine works slowly in this water: alkaline, where most of it is in its weak form, or cold. What is not known is not held against it. */
-const isSlowWater = ({ ph, waterC }: Pick<ContactInput, 'ph' | 'waterC'>): boolean =>
-  (ph !== undefined && ph > SLOW_ABOVE_PH) || (waterC !== undefined && waterC < SLOW_BELOW_C)
+/**
+ * How many times the usual contact this water asks for: chlorine works slowly in alkaline water, where most of it is in its weak form,
+ * and in cold water. What is not known is not held against it.
+ */
+export const slowFactor = ({ ph, waterC }: Pick<ContactInput, 'ph' | 'waterC'>): number =>
+  (ph !== undefined && ph > SLOW_ABOVE_PH) || (waterC !== undefined && waterC < SLOW_BELOW_C) ? SLOW_FACTOR : 1
 
 /** Contact asked for, mg·min/L. */
 export const requiredContact = (targetMgL: number, minimumHours: number): number => targetMgL * minimumHours * 60 * ALLOWED_SHARE
@@ -76,8 +79,8 @@ function makeUp(d: number, c: number, k: number): number | null {
  * Throws `RangeError` for fewer than two strips or minutes that do not rise.
  */
 export function contact({ strips, targetMgL, minimumHours, floorMgL = FLOOR_MGL, ph, waterC }: ContactInput): ContactResult {
-  const slowWater = isSlowWater({ ph, waterC })
-  const hours = minimumHours * (slowWater ? SLOW_FACTOR : 1)
+  const factor = slowFactor({ ph, waterC })
+  const hours = minimumHours * factor
   const last = strips.at(-1)
   const before = strips.at(-2)
   if (!last || !before) throw new RangeError('two strips are needed')
@@ -91,7 +94,7 @@ export function contact({ strips, targetMgL, minimumHours, floorMgL = FLOOR_MGL,
   const k = decayOf(before, last)
   const overTime = atLeast(last.minute, hours * 60)
   const missing = overTime ? 0 : hours * 60 - last.minute
-  const result = { achievedMgMinL: achieved, requiredMgMinL: required, decayPerHour: k === null ? null : k * 60, slowWater }
+  const result = { achievedMgMinL: achieved, requiredMgMinL: required, decayPerHour: k === null ? null : k * 60, slowWater: factor > 1 }
   const enough = atLeast(achieved, required)
   const over = atLeast(last.mgL, floorMgL)
   if (enough && over && overTime) return { ...result, verdict: 'pass', extendMinutes: null, redoseMgL: null }

@@ -35,6 +35,8 @@ export interface Certificate {
     hours: number
     achievedMgMinL: number | null
     requiredMgMinL: number
+    /** Twice the usual contact was asked for: above pH 8 or below 5 °C. */
+    slowWater: boolean
     lastMgL: number | null
     passed: boolean
     note: string | null
@@ -70,7 +72,8 @@ export function certificate(jobId: string, state: JobState, people: CertificateP
       from: tide.from,
       hours: ((state.contactEnded ? Date.parse(state.contactEnded.at) : Date.parse(flushedAt)) - Date.parse(tide.from)) / 3_600_000,
       achievedMgMinL: tide.result?.achievedMgMinL ?? null,
-      requiredMgMinL: tide.requiredMgMinL,
+      requiredMgMinL: tide.asked.mgMinL,
+      slowWater: tide.asked.slowWater,
       lastMgL: tide.points.at(-1)?.mgL ?? null,
       passed: tide.result?.verdict === 'pass',
       note: state.contactEnded?.reason ?? null,

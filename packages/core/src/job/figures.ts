@@ -4,6 +4,7 @@ import { neutralise } from '../disinfection/neutralise'
 import type { JobOutlet, JobPlan, Side, StrengthSchool } from '../disinfection/plan'
 import { CHLORINE_OF_HYPOCHLORITE, type Strength, strengthNow } from '../disinfection/product'
 import { partLitres } from '../disinfection/volume'
+import { contactAsked } from './asked'
 import { type DemandPart, demandMgL, demandParts } from './demand'
 import { arrivalMinutes, runningOrder } from './outlets'
 import { isOwnUnit, isTank, isWell, schoolOf, schoolsFor } from './schools'
@@ -217,6 +218,14 @@ export function schoolsSideBySide(plan: JobPlan): SchoolFigures[] {
     if (school === 'by-depth' && plan.product.kind === 'solid') return []
     const { targetMgL, contactHours } = schoolOf(plan.targets, school)
     const { doses } = jobFigures({ ...plan, school, targetMgL, contactHours })
-    return [{ school, targetMgL, contactHours, amount: (doses[0] as JobDose).amount, doses: doses.length }]
+    return [
+      {
+        school,
+        targetMgL,
+        contactHours: contactAsked({ ...plan, targetMgL, contactHours }).hours,
+        amount: (doses[0] as JobDose).amount,
+        doses: doses.length,
+      },
+    ]
   })
 }

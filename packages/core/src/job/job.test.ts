@@ -6,6 +6,7 @@ import { done, leftOut } from '../visit'
 import {
   afterPositive,
   arrivedAt,
+  contactAsked,
   type Guarded,
   jobFigures,
   jobState,
@@ -154,6 +155,17 @@ test('schools side by side: strong and short takes four times the strength for a
   expect((of('strong-short')?.amount ?? 0) / (of('weak-long')?.amount ?? 1)).toBeCloseTo(4, 9)
   expect([of('strong-short')?.contactHours, of('weak-long')?.contactHours]).toEqual([4, 12])
   expect(of('well-double')?.doses).toBe(2)
+})
+
+test('slow water: every school, the household and the flush wait twice as long; a warm and neutral one as written', () => {
+  expect(contactAsked(plan())).toEqual({ hours: 12, mgMinL: 18_000, slowWater: false })
+  const cold = plan({ waterC: 4 })
+  expect(contactAsked(cold)).toEqual({ hours: 24, mgMinL: 36_000, slowWater: true })
+  expect(schoolsSideBySide(cold).map(({ school, contactHours }) => [school, contactHours])).toEqual(
+    schoolsSideBySide(plan()).map(({ school, contactHours }) => [school, contactHours * 2]),
+  )
+  const aside = jobSteps(cold, jobFigures(cold), []).find(({ key }) => key === 'ready/aside')
+  expect(aside?.values?.hours).toEqual({ kind: 'hours', value: 24 })
 })
 
 describe('outlets', () => {

@@ -1,4 +1,4 @@
-import { type ContactResult, contact, FLOOR_MGL, requiredContact } from '../disinfection/contact'
+import { type ContactResult, contact, FLOOR_MGL } from '../disinfection/contact'
 import type { JobOutlet, JobPlan } from '../disinfection/plan'
 import type {
   ChlorineDosed,
@@ -13,6 +13,7 @@ import type {
   TimerStarted,
 } from '../visit'
 import { effectiveFacts } from '../visit/effective'
+import { type ContactAsked, contactAsked } from './asked'
 import { CLEAR_MGL } from './figures'
 import { type Instant, minutesBetween, plusHours } from './instants'
 import { arrivedAt } from './outlets'
@@ -53,7 +54,8 @@ export interface Tide {
   result: ContactResult | null
   /** The place that decides: an outlet's id or `entry`. */
   place: string
-  requiredMgMinL: number
+  /** What its contact has to come to, in this water. */
+  asked: ContactAsked
 }
 
 export interface JobState {
@@ -151,17 +153,25 @@ function tideOf(plan: JobPlan, outlets: readonly OutletState[], strips: readonly
     const result =
       points.length < 2
         ? null
-        : contact({ strips: points, targetMgL: plan.targetMgL, minimumHours: plan.contactHours, floorMgL: FLOOR_MGL })
+        : contact({
+            strips: points,
+            targetMgL: plan.targetMgL,
+            minimumHours: plan.contactHours,
+            floorMgL: FLOOR_MGL,
+            ph: plan.pH,
+            waterC: plan.waterC,
+          })
     return { place, points, result }
   })
   const worst = judged.sort(weaker)[0]
+  const asked = contactAsked(plan)
   return {
     from,
-    earliestEnd: plusHours(from, plan.contactHours),
+    earliestEnd: plusHours(from, asked.hours),
     points: worst?.points ?? [{ minute: 0, mgL: weakest, at: from }],
     result: worst?.result ?? null,
     place: worst?.place ?? (confirmed.find(({ arrivalMgL }) => arrivalMgL === weakest)?.outlet.id as string),
-    requiredMgMinL: requiredContact(plan.targetMgL, plan.contactHours),
+    asked,
   }
 }
 

@@ -1,6 +1,7 @@
 import type { JobOutlet, JobPlan } from '../disinfection/plan'
 import type { SheetStep } from '../train'
 import type { Protection } from '../train/protect'
+import { contactAsked } from './asked'
 import { BACK_CAUTION, DISCHARGE_CAUTION, GRANULES, HAZARDS, NEVER_ENTER, WELL_POWER } from './cautions'
 import type { JobDose, JobFigures } from './figures'
 import { runningOrder } from './outlets'
@@ -65,7 +66,7 @@ function ready(plan: JobPlan, figures: JobFigures): JobStep[] {
           step('ready', 'aside', {
             text: 'Stored drinking water set aside for the household, for {hours}',
             why: 'From the dose to the flush no tap may be used: not to drink, not to wash, not to flush a toilet without need.',
-            values: { hours: { kind: 'hours', value: plan.contactHours } },
+            values: { hours: { kind: 'hours', value: contactAsked(plan).hours } },
           }),
         ]),
     ...(isTank(plan.targets)

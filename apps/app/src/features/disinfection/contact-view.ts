@@ -1,5 +1,5 @@
-import { FLOOR_MGL } from '@evenround/core/disinfection'
-import { type JobState, minutesBetween, type Tide } from '@evenround/core/job'
+import { FLOOR_MGL, STRENGTH_CEILING_MGL } from '@evenround/core/disinfection'
+import { minutesBetween, type Tide } from '@evenround/core/job'
 import { duration, figure } from '../../ui/format'
 
 export interface ContactView {
@@ -14,9 +14,8 @@ export interface ContactView {
 const thousands = (value: number): string => Math.round(value).toLocaleString('en-GB')
 
 /** What the strips so far say of the contact, in a sentence with its numbers, and what to do. */
-export function contactView(tide: Tide, state: Pick<JobState, 'plan'>, now: string, clock: (instant: string) => string): ContactView {
-  const plan = state.plan
-  const hours = plan?.contactHours ?? 0
+export function contactView(tide: Tide, now: string, clock: (instant: string) => string): ContactView {
+  const { hours } = tide.asked
   const { result, points } = tide
   const last = points.at(-1)
   const waited = minutesBetween(tide.from, now)
@@ -29,7 +28,7 @@ export function contactView(tide: Tide, state: Pick<JobState, 'plan'>, now: stri
       mayEnd: false,
     }
   }
-  const share = `${thousands(result.achievedMgMinL)} of ${thousands(tide.requiredMgMinL)} mg·min/L are in.`
+  const share = `${thousands(result.achievedMgMinL)} of ${thousands(tide.asked.mgMinL)} mg·min/L are in.`
   if (result.verdict === 'pass')
     return {
       tone: 'good',
@@ -50,10 +49,20 @@ export function contactView(tide: Tide, state: Pick<JobState, 'plan'>, now: stri
       mayEnd: false,
     }
   }
+  const added = result.redoseMgL ?? 0
+  // More chlorine never replaces time, and over the ceiling it corrodes and gives off gas.
+  if (last.mgL + added > STRENGTH_CEILING_MGL)
+    return {
+      tone: 'danger',
+      title: 'It will not last: flush it and begin again',
+      text: `${share} Another ${figure(added)} mg/L would bring the water to ${figure(last.mgL + added)} mg/L, over ${STRENGTH_CEILING_MGL} in all. Flush until strips are clear, then dose anew.`,
+      redoseMgL: null,
+      mayEnd: false,
+    }
   return {
     tone: 'danger',
     title: 'It will not last: dose again',
-    text: `${share} At this pace it falls under ${FLOOR_MGL} mg/L before its time. ${figure(result.redoseMgL ?? 0)} mg/L are to be added, and every outlet run again.`,
+    text: `${share} At this pace it falls under ${FLOOR_MGL} mg/L before its time. ${figure(added)} mg/L are to be added, and every outlet run again.`,
     redoseMgL: result.redoseMgL,
     mayEnd: false,
   }

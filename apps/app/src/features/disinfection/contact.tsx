@@ -35,7 +35,7 @@ export function Contact({ job, place, clock, reading, onReading }: ContactProps)
   const [width, setWidth] = useState(0)
   const { tide, plan } = job.state
   if (!tide || !plan || !job.figures) return null
-  const view = contactView(tide, job.state, now, clock)
+  const view = contactView(tide, now, clock)
   const waited = Math.max(0, (Date.parse(now) - Date.parse(tide.from)) / MINUTE_MS)
   const last = tide.points.at(-1)
   // What was added since the last strip: that strip says nothing of it yet.
@@ -47,7 +47,7 @@ export function Contact({ job, place, clock, reading, onReading }: ContactProps)
       <View className="flex-row items-end justify-between gap-3">
         <View>
           <T kind="figure">{duration(waited)}</T>
-          <T kind="quiet">{`of ${figure(plan.contactHours)} h · earliest end ${clock(tide.earliestEnd)}`}</T>
+          <T kind="quiet">{`of ${figure(tide.asked.hours)} h · earliest end ${clock(tide.earliestEnd)}`}</T>
         </View>
         <View className="items-end">
           <T kind="figure" className="text-[32px]">
@@ -58,7 +58,7 @@ export function Contact({ job, place, clock, reading, onReading }: ContactProps)
       </View>
       <View onLayout={(event) => setWidth(event.nativeEvent.layout.width)}>
         {width > 0 ? (
-          <TideDrawing tide={tide} targetMgL={plan.targetMgL} hours={plan.contactHours} now={now} width={width} clock={clock} />
+          <TideDrawing tide={tide} targetMgL={plan.targetMgL} hours={tide.asked.hours} now={now} width={width} clock={clock} />
         ) : null}
         {weakest ? <T kind="small">{`Drawn for ${weakest}, the weakest outlet read: it decides. Dashed is only expected.`}</T> : null}
       </View>

@@ -1,5 +1,5 @@
 import type { JobPlan } from '@evenround/core/disinfection'
-import { FIRST, type Guarded, type JobFigures, schoolsSideBySide, supplies } from '@evenround/core/job'
+import { contactAsked, FIRST, type Guarded, type JobFigures, schoolsSideBySide, supplies } from '@evenround/core/job'
 import { View } from 'react-native'
 import { useUnits } from '../../data/units'
 import { duration, figure, quantity, shortDay } from '../../ui/format'
@@ -44,7 +44,7 @@ export function Glance({
         <T kind="strong">
           {`${plan.productName}${figures.doses.length > 1 ? `, ${figures.doses.map(({ id, amount }, index) => (index === 0 ? DOSE_WORDS[id] : `${amount === first?.amount ? 'the same' : amountText(amount, figures.unit, units)} ${DOSE_WORDS[id]}`)).join(', ')}` : ''}`}
         </T>
-        <T>{`in ${quantity(figures.bucketL, 'volume', units)} of water, water first${first && first.parts > 1 ? `; in ${first.parts} parts with the fill` : ''} · ${figure(plan.targetMgL)} mg/L for ${figure(plan.contactHours)} h`}</T>
+        <T>{`in ${quantity(figures.bucketL, 'volume', units)} of water, water first${first && first.parts > 1 ? `; in ${first.parts} parts with the fill` : ''} · ${figure(plan.targetMgL)} mg/L for ${figure(contactAsked(plan).hours)} h`}</T>
         {plan.school === 'by-depth' ? (
           <T kind="strong" className="text-copper-text">{`From this jug that gives ${figure(figures.givesMgL)} mg/L.`}</T>
         ) : null}
@@ -123,15 +123,16 @@ export function Glance({
 
 function visitsText(plan: JobPlan, today: string): string {
   const dose = `${shortDay(plan.day, today)} the chlorine goes in`
-  const flush =
-    plan.contactHours < 2 ? 'flushed the same day' : `the flush no sooner than ${figure(plan.contactHours)} h after the last tap has it`
+  const { hours } = contactAsked(plan)
+  const flush = hours < 2 ? 'flushed the same day' : `the flush no sooner than ${figure(hours)} h after the last tap has it`
   return plan.sample
     ? `Three visits: ${dose}; ${flush}; the sample 5 to 7 days after the flush.`
-    : `${plan.contactHours < 2 ? 'One visit' : 'Two visits'}: ${dose}; ${flush}.`
+    : `${hours < 2 ? 'One visit' : 'Two visits'}: ${dose}; ${flush}.`
 }
 
 function Warnings({ plan, figures }: { plan: JobPlan; figures: JobFigures }) {
   const { warnings, activeShare } = figures
+  const asked = contactAsked(plan)
   return (
     <>
       {warnings.includes('ph-high') ? (
@@ -141,6 +142,11 @@ function Warnings({ plan, figures }: { plan: JobPlan; figures: JobFigures }) {
       ) : (
         <T kind="quiet">{`At pH ${figure(plan.pH)} and ${figure(plan.waterC)} °C ${Math.round(activeShare * 100)} % of it is in its strong form.`}</T>
       )}
+      {asked.slowWater ? (
+        <Notice tone="look" title={`Slow water: ${figure(asked.hours)} h instead of ${figure(plan.contactHours)}`}>
+          <T>{`Above pH 8 or below 5 °C chlorine works slowly: twice the time and twice the contact are asked for. This water has pH ${figure(plan.pH)} and ${figure(plan.waterC)} °C.`}</T>
+        </Notice>
+      ) : null}
       {warnings.includes('strength-over-200') ? (
         <Notice tone="danger" title="Over 200 mg/L">
           <T>{`Corrosion, gas, and a longer flush. Reason: ${plan.strengthReason ?? 'none is written down yet'}`}</T>

@@ -23,10 +23,12 @@ const fact = (hours: number, own: Record<string, unknown>): Fact =>
 const strip = (hours: number, purpose: string, mgL: number) =>
   fact(hours, { kind: 'strip-read', place: 'tap', purpose, method: 'strip', range: 'high', mgL, dilution: 1 })
 const planned = fact(-20, { kind: 'job-planned', plan: PLAN })
-const contactAfter = (hours: number, ...strips: [number, number][]) => {
-  const state = jobState([planned, strip(0, 'arrival', 50), ...strips.map(([at, mgL]) => strip(at, 'contact', mgL))])
+const contactAfter = (hours: number, ...strips: [number, number][]) => contactOf(PLAN, hours, 50, ...strips)
+const contactOf = (plan: JobPlan, hours: number, arrivalMgL: number, ...strips: [number, number][]) => {
+  const first = fact(-20, { kind: 'job-planned', plan })
+  const state = jobState([first, strip(0, 'arrival', arrivalMgL), ...strips.map(([at, mgL]) => strip(at, 'contact', mgL))])
   if (!state.tide) throw new Error('no clock')
-  return { tide: state.tide, view: contactView(state.tide, state, plusHours(START, hours), (instant) => instant.slice(11, 16)) }
+  return { tide: state.tide, view: contactView(state.tide, plusHours(START, hours), (instant) => instant.slice(11, 16)) }
 }
 const STEPS = jobSteps(PLAN, jobFigures(PLAN), [])
 
@@ -48,6 +50,22 @@ describe('what the clock says', () => {
     expect(view).toMatchObject({ tone: 'danger', redoseMgL: 44, mayEnd: false })
     // 100 L lack 44 mg/L: 4.4 g, and 50 mg are in each mL.
     expect(redoseAmount(44, 100, 50)).toBe(88)
+  })
+  test('a second dose never brings the water over 200 mg/L in all: it is flushed and begun again', () => {
+    const { view } = contactOf({ ...PLAN, targetMgL: 200, contactHours: 4 }, 0.2, 400, [0.1, 205])
+    expect(view).toMatchObject({ tone: 'danger', title: 'It will not last: flush it and begin again', redoseMgL: null, mayEnd: false })
+    expect(view.text).toContain('would bring the water to 405 mg/L, over 200 in all')
+    // Under the ceiling it is topped up to what was planned.
+    expect(contactOf({ ...PLAN, targetMgL: 200, contactHours: 4 }, 1, 200, [1, 8]).view.redoseMgL).toBe(192)
+  })
+  test('slow water is waited for twice as long', () => {
+    const slow = { ...PLAN, pH: 8.4 }
+    expect(contactOf(slow, 12.1, 50).view.title).toBe('Waiting')
+    const { tide, view } = contactOf(slow, 12, 50, [12, 50])
+    expect(tide.asked).toEqual({ hours: 24, mgMinL: 36_000, slowWater: true })
+    expect(tide.earliestEnd).toBe(plusHours(START, 24))
+    expect(view).toMatchObject({ title: 'On course', mayEnd: false })
+    expect(view.text).toContain('36,000 of 36,000 mg·min/L')
   })
 })
 

@@ -1,6 +1,6 @@
 import type { DisinfectionSetup } from '@evenround/contract/disinfections'
 import type { JobPlan } from '@evenround/core/disinfection'
-import { jobFigures, jobState } from '@evenround/core/job'
+import { contactAsked, jobFigures, jobState } from '@evenround/core/job'
 import type { Fact } from '@evenround/core/visit'
 import { useRouter } from 'expo-router'
 import { useMemo, useRef, useState } from 'react'
@@ -122,7 +122,7 @@ function Form({ setup, me, afterJob, before }: FormProps) {
           ) : null}
           {shown ? (
             <T kind="strong" testID="dose-line">
-              {`${shown.figures.doses.map(({ amount }) => amountText(amount, shown.figures.unit, units)).join(' + ')} · ${figure(shown.plan.targetMgL)} mg/L · ${figure(shown.plan.contactHours)} h`}
+              {`${shown.figures.doses.map(({ amount }) => amountText(amount, shown.figures.unit, units)).join(' + ')} · ${figure(shown.plan.targetMgL)} mg/L · ${figure(contactAsked(shown.plan).hours)} h`}
             </T>
           ) : null}
           <Button label="Keep this plan" kind="act" size="big" onPress={() => void save()} />

@@ -99,7 +99,7 @@ function daysOf(state: JobState, timeZone: string, calendar: WorkDays, now: Date
   }
   const days: DayOnRoad[] = [{ day: 'dose', on: plan.day, notBefore: null, notAfter: null }]
   // Half an hour of contact is waited for at the door.
-  if (tide && plan.contactHours >= 2) {
+  if (tide && tide.asked.hours >= 2) {
     const from = new Date(tide.earliestEnd)
     // Chlorine is not left in the pipes over a weekend: whoever dosed comes back within the day.
     const to = new Date(from.getTime() + FLUSH_WITHIN_MS)
