@@ -24,7 +24,7 @@ export interface World {
   /** Stops the server; the database stays. */
   stopServer: () => Promise<void>
   startServer: () => Promise<void>
-  /** Goes on with the same database some hours later. */
+  /** Lets some hours go by on the server. */
   goAhead: (hours: number) => Promise<void>
   /** Reads past every lock what really stands in the tables. */
   query: <R extends object>(sql: string, params?: unknown[]) => Promise<R[]>
@@ -50,10 +50,14 @@ async function openWorld(): Promise<{ world: World; close: () => Promise<void> }
       await client.end()
     }
   }
-  await once(adminUrl, `create database ${name} owner evenround_owner template er_demo`)
+  await once(adminUrl, `create database ${name} owner evenround_owner template er_demo strategy file_copy`)
   const secret = randomBytes(32).toString('hex')
   let aheadMs = 0
-  const start = (port: number): Promise<RunningServer> => serve({ appUrl: inDatabase(appUrl, name), port, secret, showDemo: true, aheadMs })
+  const start = async (port: number): Promise<RunningServer> => {
+    const started = await serve({ appUrl: inDatabase(appUrl, name), port, secret, showDemo: true, clockMoves: true })
+    if (aheadMs !== 0) await started.moveClock(aheadMs)
+    return started
+  }
   let server = await start(0)
   const { port } = server
   const world: World = {
@@ -64,8 +68,7 @@ async function openWorld(): Promise<{ world: World; close: () => Promise<void> }
     },
     goAhead: async (hours) => {
       aheadMs += hours * 3_600_000
-      await server.stop()
-      server = await start(port)
+      await server.moveClock(aheadMs)
     },
     query: (sql, params) => once(inDatabase(adminUrl, name), sql, params) as never,
   }

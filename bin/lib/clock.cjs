@@ -2,14 +2,17 @@
 // worker threads, the test runners and the browser's pages. Loaded before anything else (node --require, Jest's setupFiles).
 // Time goes on at its own pace; clocks that only measure (performance.now, timers) are left alone.
 
-/** Replaces Date in `scope` by one that runs `aheadMs` ahead. Self-contained: pages of the browser get its source. */
-function moveClock(scope, aheadMs) {
+const { BroadcastChannel, isMainThread } = require('node:worker_threads')
+
+/** Replaces Date in `scope` by one that runs `ahead` milliseconds ahead, or as far as it says each time. Self-contained: pages get its source. */
+function moveClock(scope, ahead) {
   const Real = scope.Date
+  const now = () => Real.now() + (typeof ahead === 'function' ? ahead() : ahead)
   scope.Date = new Proxy(Real, {
     construct: (target, args, asked) =>
-      args.length === 0 ? Reflect.construct(target, [Real.now() + aheadMs], asked) : Reflect.construct(target, args, asked),
-    apply: () => new Real(Real.now() + aheadMs).toString(),
-    get: (target, name) => (name === 'now' ? () => Real.now() + aheadMs : Reflect.get(target, name)),
+      args.length === 0 ? Reflect.construct(target, [now()], asked) : Reflect.construct(target, args, asked),
+    apply: () => new Real(now()).toString(),
+    get: (target, name) => (name === 'now' ? now : Reflect.get(target, name)),
   })
 }
 
@@ -25,7 +28,27 @@ function aheadOf(day, nowMs = Date.now()) {
   return from - nowMs
 }
 
-const aheadMs = Number(process.env.EVEN_ROUND_CLOCK_AHEAD_MS ?? 0)
-if (aheadMs !== 0) moveClock(globalThis, aheadMs)
+let aheadMs = Number(process.env.EVEN_ROUND_CLOCK_AHEAD_MS ?? 0)
+
+/** A test lets days go by in a running server: its parent says how far ahead it is from now on, and each of its threads follows. */
+function followMoves() {
+  moveClock(globalThis, () => aheadMs)
+  const threads = new BroadcastChannel('even-round-clock')
+  threads.unref()
+  threads.onmessage = ({ data }) => {
+    aheadMs = data
+  }
+  if (isMainThread)
+    process.on('message', ({ clockAheadMs }) => {
+      aheadMs = clockAheadMs
+      // Threads that begin later take it from here.
+      process.env.EVEN_ROUND_CLOCK_AHEAD_MS = String(aheadMs)
+      threads.postMessage(aheadMs)
+      process.send({ clockAheadMs })
+    })
+}
+
+if (process.env.EVEN_ROUND_CLOCK_MOVES === '1') followMoves()
+else if (aheadMs !== 0) moveClock(globalThis, aheadMs)
 
 module.exports = { moveClock, aheadOf, TEST_DAY }

@@ -1,3 +1,3 @@
-export function moveClock(scope: { Date: DateConstructor }, aheadMs: number): void
+export function moveClock(scope: { Date: DateConstructor }, ahead: number | (() => number)): void
 export function aheadOf(day: string, nowMs?: number): number
 export const TEST_DAY: string

@@ -21,6 +21,14 @@ describe('a clock that runs ahead', () => {
     expect(new scope.Date()).toBeInstanceOf(Date)
     expect(new scope.Date()).toBeInstanceOf(scope.Date)
   })
+  test('it can be moved while it runs', () => {
+    const moved = { Date }
+    let days = 1
+    clock.moveClock(moved, () => days * DAY_MS)
+    const before = moved.Date.now()
+    days = 3
+    expect(Math.round((moved.Date.now() - before) / DAY_MS)).toBe(2)
+  })
   test('its source stands alone: pages of the browser get it as text', () => {
     const page = { Date }
     new Function('scope', 'aheadMs', `(${clock.moveClock.toString()})(scope, aheadMs)`)(page, -DAY_MS)

@@ -1,6 +1,7 @@
 export interface RunningServer {
   port: number
   ended: Promise<number | null>
+  moveClock: (aheadMs: number) => Promise<void>
   stop: () => Promise<void>
 }
 export function prepare(options: {
@@ -14,6 +15,6 @@ export function serve(options: {
   port: number
   secret: string
   showDemo: boolean
-  aheadMs?: number
+  clockMoves?: boolean
   onLine?: (line: string) => void
 }): Promise<RunningServer>

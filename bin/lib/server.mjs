@@ -26,8 +26,8 @@ export async function prepare({ appUrl, ownerUrl, loadDemo }) {
   }
 }
 
-/** Starts the server and waits until it answers. */
-export async function serve({ appUrl, asAppRole = false, port, secret, showDemo, aheadMs = 0, onLine }) {
+/** Starts the server and waits until it answers. With `clockMoves` its clock can be moved while it runs. */
+export async function serve({ appUrl, asAppRole = false, port, secret, showDemo, clockMoves = false, onLine }) {
   const env = {
     ...process.env,
     DATABASE_URL: appUrl,
@@ -37,13 +37,14 @@ export async function serve({ appUrl, asAppRole = false, port, secret, showDemo,
     APP_DIR: APP_DIST,
     SHOW_DEMO: showDemo ? '1' : '0',
     NODE_ENV: 'production',
-    EVEN_ROUND_CLOCK_AHEAD_MS: String(clockAhead() + aheadMs),
+    EVEN_ROUND_CLOCK_AHEAD_MS: String(clockAhead()),
+    EVEN_ROUND_CLOCK_MOVES: clockMoves ? '1' : '0',
   }
   const child = spawn(node, run('main.mjs'), {
     cwd: SERVER_DIR,
     env,
     detached: true,
-    stdio: ['ignore', 'pipe', 'pipe'],
+    stdio: ['ignore', 'pipe', 'pipe', ...(clockMoves ? ['ipc'] : [])],
   })
   const ended = new Promise((resolve) => child.on('exit', resolve))
   let complaints = ''
@@ -76,6 +77,12 @@ export async function serve({ appUrl, asAppRole = false, port, secret, showDemo,
     port: actual,
     pid: child.pid,
     ended,
+    /** From now on it runs this much ahead of its own beginning. */
+    async moveClock(aheadMs) {
+      const followed = new Promise((resolve) => child.once('message', resolve))
+      child.send({ clockAheadMs: clockAhead() + aheadMs })
+      await followed
+    },
     async stop() {
       if (child.exitCode === null) child.kill('SIGTERM')
       await ended

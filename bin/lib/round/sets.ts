@@ -5,7 +5,10 @@ const points = (text: string): Point[] =>
   text
     .trim()
     .split(/\s*,\s*/)
-    .map((pair) => pair.split(/\s+/).map(Number) as unknown as Point)
+    .map((pair): Point => {
+      const [x = Number.NaN, y = Number.NaN] = pair.split(/\s+/).map(Number)
+      return [x, y]
+    })
 
 /** The 51 places of Christofides and Eilon (1969), as a tour and, from the depot, as a set of loads. */
 const EILON_51 =

@@ -44,7 +44,7 @@ export async function testDatabase(kind: 'empty' | 'demo' | 'bare'): Promise<Tes
     client.query(
       kind === 'bare'
         ? `create database ${name} owner evenround_owner`
-        : `create database ${name} owner evenround_owner template er_${kind}`,
+        : `create database ${name} owner evenround_owner template er_${kind} strategy file_copy`,
     ),
   )
   const { appUrl, ownerUrl, adminUrl } = testServer()
