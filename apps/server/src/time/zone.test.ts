@@ -1,16 +1,16 @@
 import fc from 'fast-check'
-import { dayIn, dayReader } from './zone'
+import { dayIn } from './zone'
 
 const ZONES = ['Atlantic/Azores', 'Pacific/Auckland', 'America/Los_Angeles', 'Australia/Lord_Howe', 'Asia/Kathmandu', 'UTC'] as const
 
-test('read by the thousand, an instant falls on the same day as read alone, in any zone and over every clock change', () => {
+test('an instant falls on the day that the zone’s own calendar says, in any zone and over every clock change', () => {
   fc.assert(
     fc.property(
       fc.constantFrom(...ZONES),
       fc.array(fc.date({ min: new Date('2019-01-01'), max: new Date('2031-01-01'), noInvalidDate: true }), { minLength: 1, maxLength: 30 }),
       (zone, instants) => {
-        const read = dayReader(zone)
-        for (const instant of [...instants, ...instants]) expect(read(instant)).toBe(dayIn(zone, instant))
+        const calendar = new Intl.DateTimeFormat('sv-SE', { timeZone: zone })
+        for (const instant of [...instants, ...instants]) expect(dayIn(zone, instant)).toBe(calendar.format(instant))
       },
     ),
     { numRuns: 60 },
@@ -18,7 +18,7 @@ test('read by the thousand, an instant falls on the same day as read alone, in a
 })
 
 test('midnight belongs to the day it begins, also on the night the clocks go back', () => {
-  const read = dayReader('Atlantic/Azores')
+  const read = (instant: Date): string => dayIn('Atlantic/Azores', instant)
   // Summer time (UTC) ends on 25 October 2026: at 01:00 it is midnight again, an hour behind UTC. That day has twenty-five hours.
   expect(read(new Date('2026-10-24T23:59:59.999Z'))).toBe('2026-10-24')
   expect(read(new Date('2026-10-25T00:00:00.000Z'))).toBe('2026-10-25')

@@ -1,7 +1,7 @@
 import { DateTime } from 'luxon'
 
-/** The calendar day an instant falls on in this zone. */
-export const dayIn = (timeZone: string, instant: Date): string => {
+/** Looked up in the zone's rules. */
+const dayByRules = (timeZone: string, instant: Date): string => {
   const day = DateTime.fromJSDate(instant, { zone: timeZone }).toISODate()
   if (day === null) throw new RangeError(`no such time zone: ${timeZone}`)
   return day
@@ -24,23 +24,32 @@ export const timeOfDay = (minutes: number): string =>
   `${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(minutes % 60).padStart(2, '0')}`
 
 const DAY_MS = 86_400_000
+/** Some sixty years of a zone; more than that is asked for by nobody but a list with wrong dates. */
+const MOST_DAYS = 20_000
 
-/**
- * `dayIn` for thousands of instants of one zone: each day of UTC holds one midnight of the zone, which is looked up once.
- * For instants of the same few years it is a hundred times faster.
- */
-export function dayReader(timeZone: string): (instant: Date) => string {
+/** Each day of UTC holds one midnight of the zone, which is looked up once. For instants of the same few years it is a hundred times faster. */
+function dayReader(timeZone: string): (instant: Date) => string {
   const known = new Map<number, { before: string; midnightMs: number; after: string }>()
   return (instant) => {
     const ms = instant.getTime()
     const utcDay = Math.floor(ms / DAY_MS)
     let found = known.get(utcDay)
     if (found === undefined) {
-      const before = dayIn(timeZone, new Date(utcDay * DAY_MS))
+      const before = dayByRules(timeZone, new Date(utcDay * DAY_MS))
       const midnight = DateTime.fromISO(before, { zone: timeZone }).plus({ days: 1 }).startOf('day')
-      found = { before, midnightMs: midnight.toMillis(), after: dayIn(timeZone, midnight.toJSDate()) }
+      found = { before, midnightMs: midnight.toMillis(), after: dayByRules(timeZone, midnight.toJSDate()) }
+      if (known.size >= MOST_DAYS) known.clear()
       known.set(utcDay, found)
     }
     return ms < found.midnightMs ? found.before : found.after
   }
+}
+
+const readers = new Map<string, (instant: Date) => string>()
+
+/** The calendar day an instant falls on in this zone. */
+export function dayIn(timeZone: string, instant: Date): string {
+  const read = readers.get(timeZone) ?? dayReader(timeZone)
+  readers.set(timeZone, read)
+  return read(instant)
 }

@@ -16,7 +16,7 @@ import { IsNull } from 'typeorm'
 import { type Firm, Part, Site, System } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
 import { badInput } from '../../http/errors'
-import { dayIn, dayReader } from '../../time/zone'
+import { dayIn } from '../../time/zone'
 import { ratedOf } from '../records/map'
 import { profilesOf } from '../wear/profiles'
 import { fittedRows, grouped, readingRows, stageRows } from '../wear/rows'
@@ -54,7 +54,7 @@ const LISTED = ['counterL', 'inKpa', 'outKpa', 'flowLMin', 'lampHours'] as const
 
 /** What the firm has already that a list could meet again. */
 async function knownOf(scope: FirmScope, firm: FirmOfList): Promise<Known> {
-  const day = dayReader(firm.timeZone)
+  const day = (instant: Date): string => dayIn(firm.timeZone, instant)
   const sites = await scope.find(Site, { goneAt: IsNull() })
   const systems = await scope.find(System, { goneAt: IsNull() })
   const ids = systems.map(({ id }) => id)

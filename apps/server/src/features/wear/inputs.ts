@@ -4,7 +4,7 @@ import { type StageNode, stagesInFlow } from '@evenround/core/train'
 import { PRIORS, type WearInput, type WearReading, type WearSchool, watersSeenBy } from '@evenround/core/wear'
 import type { Firm } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
-import { dayIn, dayReader } from '../../time/zone'
+import { dayIn } from '../../time/zone'
 import { ratedOf } from '../records/map'
 import { type FirmProfiles, profilesOf } from './profiles'
 import {
@@ -267,7 +267,7 @@ export async function knownOfSystems(scope: FirmScope, systemIds: readonly strin
   const readings = grouped(await readingRows(scope, systemIds), ({ systemId }) => systemId)
   const occupancy = grouped(await occupancyRows(scope, [...new Set(rows.map(({ siteId }) => siteId))]), ({ siteId }) => siteId)
   const reported = grouped(await deviceDays(scope, systemIds), ({ systemId }) => systemId)
-  const reading: Reading = { ...context, profiles: await profilesOf(scope), day: dayReader(context.firm.timeZone) }
+  const reading: Reading = { ...context, profiles: await profilesOf(scope), day: (instant) => dayIn(context.firm.timeZone, instant) }
   const known = new Map<string, KnownStage>()
   for (const [systemId, own] of grouped(rows, ({ systemId }) => systemId)) {
     const facts: SystemFacts = {
