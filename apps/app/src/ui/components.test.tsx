@@ -5,6 +5,7 @@ import { Button } from './button'
 import { Choice, Tick } from './choice'
 import { Field } from './field'
 import { Failed } from './states'
+import { T } from './text'
 import { Vessel } from './vessel'
 
 afterEach(cleanup)
@@ -23,6 +24,21 @@ test('a field’s problem stands under it and replaces the hint', () => {
   render(<Field label="People" value="x" onChangeText={jest.fn()} hint="At least 1" error="A whole number" />)
   expect(screen.getByText('A whole number')).toBeTruthy()
   expect(screen.queryByText('At least 1')).toBeNull()
+})
+
+test('a colour of its own takes the place of the usual one; a size or a side does not', () => {
+  render(
+    <>
+      <T kind="small" className="text-oxblood">
+        wrong
+      </T>
+      <T kind="small" className="text-right text-[12px]">
+        small
+      </T>
+    </>,
+  )
+  const has = (text: string, name: string): boolean => screen.getByText(text).classList.contains(name)
+  expect([has('wrong', 'text-oxblood'), has('wrong', 'text-quiet'), has('small', 'text-quiet')]).toEqual([true, false, true])
 })
 
 test('choices and ticks hand on what was tapped', () => {

@@ -20,11 +20,17 @@ export interface TProps extends TextProps {
   children: ReactNode
 }
 
+/** A colour, and no size or side. */
+const COLOUR = /(^|\s)text-(?!\[|left\b|right\b|center\b)/
+const USUAL_COLOUR = / text-(ink|quiet)$/
+
 /** All text of the program; figures are tabular everywhere. */
 export function T({ kind = 'body', level, className = '', children, ...rest }: TProps) {
   const heading = level === undefined ? {} : ({ role: 'heading', 'aria-level': level } as const)
+  // Of two colours the style sheet's order would decide, not ours.
+  const look = COLOUR.test(className) ? KINDS[kind].replace(USUAL_COLOUR, '') : KINDS[kind]
   return (
-    <Text {...heading} {...rest} className={`${KINDS[kind]} tabular-nums ${className}`}>
+    <Text {...heading} {...rest} className={`${look} tabular-nums ${className}`}>
       {children}
     </Text>
   )

@@ -133,20 +133,19 @@ function visitsText(plan: JobPlan, today: string): string {
 function Warnings({ plan, figures }: { plan: JobPlan; figures: JobFigures }) {
   const { warnings, activeShare } = figures
   const asked = contactAsked(plan)
+  const share = `${Math.round(activeShare * 100)} %`
+  const slowly = warnings.includes('ph-high')
+    ? `At pH ${figure(plan.pH)} only ${share} of the chlorine is in its strong form.`
+    : `At ${figure(plan.waterC)} °C chlorine works slowly.`
   return (
     <>
-      {warnings.includes('ph-high') ? (
-        <Notice tone="look" title={`Only ${Math.round(activeShare * 100)} % of the chlorine is in its strong form`}>
-          <T>{`At pH ${figure(plan.pH)} most of it works slowly. Keep the whole time, and do not add chlorine in its place.`}</T>
-        </Notice>
-      ) : (
-        <T kind="quiet">{`At pH ${figure(plan.pH)} and ${figure(plan.waterC)} °C ${Math.round(activeShare * 100)} % of it is in its strong form.`}</T>
-      )}
       {asked.slowWater ? (
         <Notice tone="look" title={`Slow water: ${figure(asked.hours)} h instead of ${figure(plan.contactHours)}`}>
-          <T>{`Above pH 8 or below 5 °C chlorine works slowly: twice the time and twice the contact are asked for. This water has pH ${figure(plan.pH)} and ${figure(plan.waterC)} °C.`}</T>
+          <T>{`${slowly} Twice the time and twice the contact are asked for; more chlorine does not take the place of time.`}</T>
         </Notice>
-      ) : null}
+      ) : (
+        <T kind="quiet">{`At pH ${figure(plan.pH)} and ${figure(plan.waterC)} °C ${share} of it is in its strong form.`}</T>
+      )}
       {warnings.includes('strength-over-200') ? (
         <Notice tone="danger" title="Over 200 mg/L">
           <T>{`Corrosion, gas, and a longer flush. Reason: ${plan.strengthReason ?? 'none is written down yet'}`}</T>
