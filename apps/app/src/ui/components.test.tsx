@@ -5,7 +5,7 @@ import { Button } from './button'
 import { Choice, Tick } from './choice'
 import { Field } from './field'
 import { Failed } from './states'
-import { T } from './text'
+import { lookOf } from './text'
 import { Vessel } from './vessel'
 
 afterEach(cleanup)
@@ -27,18 +27,13 @@ test('a field’s problem stands under it and replaces the hint', () => {
 })
 
 test('a colour of its own takes the place of the usual one; a size or a side does not', () => {
-  render(
-    <>
-      <T kind="small" className="text-oxblood">
-        wrong
-      </T>
-      <T kind="small" className="text-right text-[12px]">
-        small
-      </T>
-    </>,
-  )
-  const has = (text: string, name: string): boolean => screen.getByText(text).classList.contains(name)
-  expect([has('wrong', 'text-oxblood'), has('wrong', 'text-quiet'), has('small', 'text-quiet')]).toEqual([true, false, true])
+  const colours = (own: string): string[] => lookOf('small', own).match(/text-(ink|quiet|oxblood)/g) ?? []
+  expect([colours('text-oxblood'), colours('w-6 text-ink'), colours('text-right text-[12px]'), colours('')]).toEqual([
+    ['text-oxblood'],
+    ['text-ink'],
+    ['text-quiet'],
+    ['text-quiet'],
+  ])
 })
 
 test('choices and ticks hand on what was tapped', () => {

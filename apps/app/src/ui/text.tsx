@@ -24,13 +24,15 @@ export interface TProps extends TextProps {
 const COLOUR = /(^|\s)text-(?!\[|left\b|right\b|center\b)/
 const USUAL_COLOUR = / text-(ink|quiet)$/
 
+/** The classes of a text. Of two colours the style sheet's order would decide, not ours: one of its own takes the usual one's place. */
+export const lookOf = (kind: keyof typeof KINDS, own: string): string =>
+  `${COLOUR.test(own) ? KINDS[kind].replace(USUAL_COLOUR, '') : KINDS[kind]} tabular-nums ${own}`
+
 /** All text of the program; figures are tabular everywhere. */
 export function T({ kind = 'body', level, className = '', children, ...rest }: TProps) {
   const heading = level === undefined ? {} : ({ role: 'heading', 'aria-level': level } as const)
-  // Of two colours the style sheet's order would decide, not ours.
-  const look = COLOUR.test(className) ? KINDS[kind].replace(USUAL_COLOUR, '') : KINDS[kind]
   return (
-    <Text {...heading} {...rest} className={`${look} tabular-nums ${className}`}>
+    <Text {...heading} {...rest} className={lookOf(kind, className)}>
       {children}
     </Text>
   )
