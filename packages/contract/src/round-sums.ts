@@ -44,23 +44,35 @@ export function yearOf(set: RoundSet, plan: SetPlan, whose: Whose): YearView {
   return { weeks, level: mean(whole.some((minutes) => minutes > 0) ? whole : after), spread: cv(whole), beyond: cv(after) }
 }
 
-/** What a plan comes to. */
-export function sumsOf(set: RoundSet, plan: SetPlan, whose: Whose): PlanSums {
-  const input = inputOfSet(set)
+const none = (plan: SetPlan): PlanSums => ({
+  visits: 0,
+  drivingMin: 0,
+  ferries: 0,
+  pulled: 0,
+  lostMin: 0,
+  unplanned: plan.unplanned.length,
+})
+
+/** What a plan comes to, for everybody and for each person of it. */
+export function sumsByPerson(set: RoundSet, plan: SetPlan): Map<Whose, PlanSums> {
+  const legsOn = legsOf(inputOfSet(set))
   const visits = new Map(set.visits.map((visit) => [visit.id, visit]))
-  const sums: PlanSums = { visits: 0, drivingMin: 0, ferries: 0, pulled: 0, lostMin: 0, unplanned: plan.unplanned.length }
+  const sums = new Map<Whose, PlanSums>(['all', ...set.technicians.map(({ id }) => id)].map((whose) => [whose, none(plan)]))
   for (const line of plan.days) {
-    if (!isFor(whose)(line.technician)) continue
-    sums.drivingMin += line.travelMin
-    sums.ferries += legsOf(input, line).filter(({ from, to, departMin }) => sailingOf(set.travel, from, to, departMin) !== null).length
-    for (const { visit: id } of line.stops) {
-      const visit = visits.get(id)
-      if (!visit) continue
-      sums.visits += 1
-      const tasks = visit.stops.flatMap(({ tasks: own }) => own)
-      sums.pulled += tasks.filter(({ pulledDays }) => pulledDays > 0).length
-      sums.lostMin += tasks.reduce((sum, { lostMin }) => sum + lostMin, 0)
+    const seen = line.stops.flatMap(({ visit }) => visits.get(visit) ?? [])
+    const tasks = seen.flatMap(({ stops }) => stops.flatMap(({ tasks: own }) => own))
+    const own = {
+      drivingMin: line.travelMin,
+      ferries: legsOn(line).filter(({ from, to, departMin }) => sailingOf(set.travel, from, to, departMin) !== null).length,
+      visits: seen.length,
+      pulled: tasks.filter(({ pulledDays }) => pulledDays > 0).length,
+      lostMin: tasks.reduce((sum, { lostMin }) => sum + lostMin, 0),
     }
+    for (const sum of [sums.get('all'), sums.get(line.technician)])
+      if (sum) for (const name of ['drivingMin', 'ferries', 'visits', 'pulled', 'lostMin'] as const) sum[name] += own[name]
   }
   return sums
 }
+
+/** What one person's share of a plan comes to, or everybody's. */
+export const sumsOf = (set: RoundSet, plan: SetPlan, whose: Whose): PlanSums => sumsByPerson(set, plan).get(whose) ?? none(plan)

@@ -22,14 +22,26 @@ function legTo(p: Problem, ready: number, arrive: number, from: number, to: numb
   return best ?? { departMin: Math.max(ready, arrive - travelAt(p, ready, from, to)), travelMin: travelAt(p, ready, from, to) }
 }
 
-/** The drives of one technician's day in order, the way home last; nothing for a day without stops. */
-export function legsOf(input: RoundInput, { technician, stops }: { technician: string; stops: readonly RoundStop[] }): Leg[] {
+interface DayLine {
+  technician: string
+  stops: readonly RoundStop[]
+}
+
+/**
+ * Reads, of any day of a round, one technician's drives in order, the way home last; nothing for a day without stops. What the round
+ * itself says is put together once, for all the days that are asked for.
+ */
+export function legsOf(input: RoundInput): (line: DayLine) => Leg[] {
   const p = problemOf(input)
-  const t = input.technicians.findIndex(({ id }) => id === technician)
+  const visitOf = new Map(input.visits.map(({ id }, v) => [id, v]))
+  const personOf = new Map(input.technicians.map(({ id }, t) => [id, t]))
+  return (line) => legsOfDay(p, input, visitOf, personOf.get(line.technician) ?? -1, line.stops)
+}
+
+function legsOfDay(p: Problem, input: RoundInput, visitOf: ReadonlyMap<string, number>, t: number, stops: readonly RoundStop[]): Leg[] {
   const team = p.technicians[t]
   if (!team || stops.length === 0) return []
   const nameOf = (place: number): string => input.places[place]?.id ?? ''
-  const visitOf = new Map(input.visits.map(({ id }, v) => [id, v]))
   const legs: Leg[] = []
   let [at, ready] = [team.base, team.fromMin]
   for (const { visit, arriveMin, leaveMin } of stops) {

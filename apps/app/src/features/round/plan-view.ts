@@ -33,7 +33,7 @@ export interface LineStop {
 
 /** Every working day of a week, stops or none, for one person or everybody. */
 export function linesOf(set: RoundSet, plan: SetPlan, week: string, whose: Whose): Line[] {
-  const input = inputOfSet(set)
+  const legsOn = legsOf(inputOfSet(set))
   const visits = new Map(set.visits.map((visit) => [visit.id, visit]))
   const end = addDays(week, 6)
   return set.days.flatMap((iso, day) =>
@@ -42,7 +42,7 @@ export function linesOf(set: RoundSet, plan: SetPlan, week: string, whose: Whose
       : set.technicians.flatMap((technician): Line[] => {
           if (!isFor(whose)(technician.id) || technician.daysOff.includes(day)) return []
           const planned = plan.days.find((one) => one.day === day && one.technician === technician.id)
-          const legs = planned ? legsOf(input, planned) : []
+          const legs = planned ? legsOn(planned) : []
           const sails = legs.map(({ from, to, departMin }) => sailingOf(set.travel, from, to, departMin))
           const stops = (planned?.stops ?? []).flatMap(({ visit: id, startMin, leaveMin }, index): LineStop[] => {
             const visit = visits.get(id)

@@ -39,10 +39,10 @@ export function stopsOfPlan(
   plan: SetPlan,
   number: number,
 ): { stop: PlannedStop; tasks: { stageId: string; action: StopTask['action'] }[] }[] {
-  const input = inputOfSet(set)
+  const legsOn = legsOf(inputOfSet(set))
   const visitOf = new Map(set.visits.map((visit) => [visit.id, visit]))
   return plan.days.flatMap((line) => {
-    const legs = legsOf(input, line)
+    const legs = legsOn(line)
     let orderNo = 0
     return line.stops.flatMap(({ visit: visitId, startMin }, index) => {
       const visit = visitOf.get(visitId)

@@ -1,4 +1,4 @@
-import { sumsOf, yearOf } from '@evenround/contract/round-sums'
+import { sumsByPerson, yearOf } from '@evenround/contract/round-sums'
 import type { RoundWeek } from '@evenround/contract/rounds'
 import { addDays, weekStart } from '@evenround/core/units'
 import type { FirmScope } from '../../db/scope'
@@ -30,6 +30,6 @@ export async function roundWeek(scope: FirmScope, draft: Draft, asked: string | 
     marks: marks.filter(({ visitId }) => shown.has(visitId)),
     published: published.filter(({ visit }) => shown.has(visit)),
     year: Object.fromEntries(whose.map((who) => [who, yearOf(set, row.plan, who)])),
-    sums: Object.fromEntries(whose.map((who) => [who, sumsOf(set, row.plan, who)])),
+    sums: Object.fromEntries(sumsByPerson(set, row.plan)),
   }
 }
