@@ -48,7 +48,6 @@ export interface SeenVisit {
 interface SystemLife {
   name: string
   family: Family
-  stages: readonly FamilyStage[]
   visits: readonly SeenVisit[]
 }
 interface CustomerLife {
@@ -153,7 +152,7 @@ function lived({ people, source, systems }: DemoCustomer, index: number, closed:
         const sim: SimStage = { media: plan.media, rated: known?.rated ?? {}, wholeHouse, siteFactor: rng.spread(USUAL_SPREAD.siteCv) }
         return { plan, known, sim, part: newPart(rng, site, sim, USUAL_SPREAD, 0), changeAfter: habit(rng, site, sim) }
       })
-      return { name, family, stages: family.stages, visits: liveSystem(rng, site, stages) }
+      return { name, family, visits: liveSystem(rng, site, stages) }
     }),
   }
 }

@@ -153,15 +153,15 @@ async function writeCustomer(scope: FirmScope, customer: DemoCustomer, index: nu
   )
   const place: Place = { siteId, first, by: source === 'municipal' ? 'tam' : 'wren' }
   const written: Written[] = []
-  for (const [n, { name: systemName, family, stages, visits }] of life.systems.entries()) {
+  for (const [n, { name: systemName, family, visits }] of life.systems.entries()) {
     const key = `${index}/${n}`
     const systemId = demoId('sim-system', key)
-    const stageIds = stages.map((_, at) => demoId('sim-stage', key, at))
+    const stageIds = family.stages.map((_, at) => demoId('sim-stage', key, at))
     await scope.insert(System, { id: systemId, siteId, name: systemName, trainVersion: 1 })
     await scope.insert(TrainVersion, { systemId, version: 1, train: familyTrain(family, stageIds) })
     await scope.insert(
       Stage,
-      stages.map((plan, at) => ({ id: stageIds[at] as string, systemId, nextPartId: knownPart(plan)?.partId ?? null })),
+      family.stages.map((plan, at) => ({ id: stageIds[at] as string, systemId, nextPartId: knownPart(plan)?.partId ?? null })),
     )
     const facts = visits.flatMap((seen) => visitFacts(place, { key, systemId, stageIds }, seen))
     written.push({ personId: demoId('person', place.by), facts })

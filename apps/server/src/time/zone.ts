@@ -49,7 +49,10 @@ const readers = new Map<string, (instant: Date) => string>()
 
 /** The calendar day an instant falls on in this zone. */
 export function dayIn(timeZone: string, instant: Date): string {
-  const read = readers.get(timeZone) ?? dayReader(timeZone)
-  readers.set(timeZone, read)
+  let read = readers.get(timeZone)
+  if (read === undefined) {
+    read = dayReader(timeZone)
+    readers.set(timeZone, read)
+  }
   return read(instant)
 }

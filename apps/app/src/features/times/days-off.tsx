@@ -1,4 +1,3 @@
-import { isIsoDay } from '@evenround/core/units'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { useMe } from '../../data/queries'
@@ -33,7 +32,7 @@ export function DaysOff({ times, mayPlan }: { times: Times; mayPlan: boolean }) 
   const nameOf = (id: string | null): string =>
     id === null ? 'Everybody' : (times.people.find(({ personId }) => personId === id)?.name ?? '')
   const last = to === '' ? from : to
-  const good = isIsoDay(from) && isIsoDay(last) && from <= last
+  const good = from !== '' && !dayError(from) && !dayError(to, from)
   return (
     <View className="gap-3">
       <T kind="heading" level={2}>

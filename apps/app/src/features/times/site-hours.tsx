@@ -1,5 +1,4 @@
 import type { SiteHours } from '@evenround/contract/rounds'
-import { isIsoDay } from '@evenround/core/units'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { v7 as uuidv7 } from 'uuid'
@@ -111,7 +110,7 @@ function HoursForm({ hours }: { hours: SiteHours }) {
           />
           <Button
             label="Add"
-            disabled={!(isIsoDay(from) && isIsoDay(to) && from < to)}
+            disabled={from === '' || to === '' || !!dayError(from) || !!dayError(to, from, false)}
             onPress={() => {
               setClosings([...closings, { id: uuidv7(), fromDay: from, toDay: to }])
               setFrom('')
