@@ -79,11 +79,19 @@ module.exports = {
         '\\.css$': '<rootDir>/apps/app/src/ui/no-css.cjs',
         // The router runs in the browser tests; to turn all of it into code for a few links costs minutes here.
         '^expo-router$': '<rootDir>/apps/app/src/testing/router.tsx',
+        '^react-native$': 'react-native-web',
       },
       transform: {
         '\\.m?[jt]sx?$': [
-          'babel-jest',
-          { configFile: require.resolve('./apps/app/babel.config.js'), caller: { name: 'metro', bundler: 'metro', platform: 'web' } },
+          '@swc/jest',
+          {
+            jsc: {
+              parser: { syntax: 'typescript', tsx: true },
+              transform: { react: { runtime: 'automatic', importSource: 'nativewind' } },
+              target: 'es2022',
+            },
+            module: { type: 'commonjs' },
+          },
         ],
       },
       transformIgnorePatterns: letThrough([

@@ -98,7 +98,30 @@ function onTheClock(browser: Browser): Browser {
   return browser
 }
 
-export const test = base.extend<Omit<Fixtures, 'world'> & { keepsProgram: boolean }, { world: World; ownWorld: string }>({
+/** The worlds of one worker: everybody's, and the one of the file that asked for its own last. */
+class Worlds {
+  private readonly open = new Map<string, Awaited<ReturnType<typeof openWorld>>>()
+
+  async of(name: string): Promise<World> {
+    const known = this.open.get(name)
+    if (known) return known.world
+    for (const other of [...this.open.keys()].filter((key) => key !== '')) await this.close(other)
+    const opened = await openWorld()
+    this.open.set(name, opened)
+    return opened.world
+  }
+
+  async closeAll(): Promise<void> {
+    for (const name of [...this.open.keys()]) await this.close(name)
+  }
+
+  private async close(name: string): Promise<void> {
+    await this.open.get(name)?.close()
+    this.open.delete(name)
+  }
+}
+
+export const test = base.extend<Fixtures & { keepsProgram: boolean; ownWorld: string }, { worlds: Worlds }>({
   browser: [async ({ browser }, use) => use(onTheClock(browser)), { scope: 'worker' }],
   /** Whether the device keeps the program, as it does where the network may go away; to bring all of it there takes a second of a test. */
   keepsProgram: [false, { option: true }],
@@ -107,16 +130,17 @@ export const test = base.extend<Omit<Fixtures, 'world'> & { keepsProgram: boolea
     await use(context)
   },
   /** A name of its own gives a file a world of its own: its stops stand on nobody else's day. */
-  ownWorld: ['', { option: true, scope: 'worker' }],
-  world: [
+  ownWorld: ['', { option: true }],
+  worlds: [
     // biome-ignore lint/correctness/noEmptyPattern: the runner reads the names of fixtures out of this pattern
     async ({}, use) => {
-      const { world, close } = await openWorld()
-      await use(world)
-      await close()
+      const worlds = new Worlds()
+      await use(worlds)
+      await worlds.closeAll()
     },
     { scope: 'worker' },
   ],
+  world: async ({ worlds, ownWorld }, use) => use(await worlds.of(ownWorld)),
   phone: async ({ page, world }, use) => use(await opened(page, world, 'phone')),
   desk: async ({ page, world }, use) => use(await opened(page, world, 'desk')),
 })

@@ -6,6 +6,8 @@ const schema = z.object({
   /** Where migrations run; defaults to DATABASE_URL. */
   DATABASE_OWNER_URL: z.string().min(1).optional(),
   DATABASE_AS_APP_ROLE: z.enum(['0', '1']).default('0'),
+  /** Connections to the database a process holds at most. */
+  DATABASE_POOL: z.coerce.number().int().min(2).max(200).default(10),
   AUTH_SECRET: z.string().min(32),
   HOST: z.string().default('127.0.0.1'),
   PORT: z.coerce.number().int().min(0).max(65_535).default(0),

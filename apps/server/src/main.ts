@@ -25,6 +25,7 @@ const log = jsonLog((line) => process.stdout.write(line), now)
 const source = dataSource({
   url: config.DATABASE_URL,
   asAppRole: config.DATABASE_AS_APP_ROLE === '1',
+  poolSize: config.DATABASE_POOL,
   onPoolError: (error) => log('warn', 'database-connection-lost', { cause: String(error) }),
 })
 await source.initialize()

@@ -84,11 +84,19 @@ interface DatabaseOptions {
   /** Take on the server's role after signing in, where the address belongs to the owner of the tables. */
   asAppRole?: boolean
   poolSize?: number
+  /** A database that is there answers at once, but a process that computes for some seconds reads the answer late. */
+  connectSeconds?: number
   onPoolError?: (error: unknown) => void
 }
 
 /** A data source on this address; the schema only ever changes by migration. */
-export function dataSource({ url, asAppRole = false, poolSize = 10, onPoolError = () => undefined }: DatabaseOptions): DataSource {
+export function dataSource({
+  url,
+  asAppRole = false,
+  poolSize = 10,
+  connectSeconds = 10,
+  onPoolError = () => undefined,
+}: DatabaseOptions): DataSource {
   return new DataSource({
     type: 'postgres',
     url,
@@ -97,7 +105,7 @@ export function dataSource({ url, asAppRole = false, poolSize = 10, onPoolError 
     migrationsTableName: 'schema_migration',
     namingStrategy: new SnakeNames(),
     synchronize: false,
-    connectTimeoutMS: 3000,
+    connectTimeoutMS: connectSeconds * 1000,
     poolSize,
     poolErrorHandler: onPoolError,
     extra: {

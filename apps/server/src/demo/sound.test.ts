@@ -97,7 +97,8 @@ function brokenOnTheRoad(stops: readonly StopRow[], today: string): string[] {
 test.concurrent.each(DATES)('the demo of %s is sound', async (instant) => {
   const now = new Date(instant)
   const database = await testDatabase('empty')
-  const source = dataSource({ url: database.appUrl, poolSize: 4 })
+  // Five demos and their plans are computed in this one process: for a while it may answer nobody.
+  const source = dataSource({ url: database.appUrl, poolSize: 4, connectSeconds: 200 })
   await source.initialize()
   try {
     await loadDemo(source, now, uuidv7)
