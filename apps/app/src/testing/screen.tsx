@@ -1,5 +1,5 @@
 import { QueryClientProvider } from '@tanstack/react-query'
-import { render } from '@testing-library/react'
+import { configure, render } from '@testing-library/react'
 import type { ReactElement } from 'react'
 import { queryClient } from '../data/queries'
 import { type Answer, type Asked, serverThat } from './device'
@@ -36,6 +36,11 @@ export const ME = {
   },
   today: '2026-11-25',
 }
+
+// Limits catch what hangs, not what is slow.
+configure({ asyncUtilTimeout: 60_000 })
+// No style is looked at here, and to hold every element against all rules is most of finding one by its role.
+document.getElementById('react-native-stylesheet')?.remove()
 
 const path = ({ path: full }: Asked): string => new URL(full, 'http://device').pathname
 
