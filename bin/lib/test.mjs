@@ -94,12 +94,16 @@ async function testDatabases(folder) {
     elsewhere: mkdtempSync(join(tmpdir(), 'even-round-pg-')),
     durable: false,
     // Every test file has servers and pools of its own beside the others'.
-    more: ['max_connections=150'],
+    // Nobody copies this database or lives long enough for housekeeping.
+    more: ['max_connections=150', 'autovacuum=off', 'wal_level=minimal', 'max_wal_senders=0'],
   })
+  // Every partition is some files to copy for each test that has a database of its own, and no test lives for months.
+  process.env.FACT_MONTHS_AHEAD = '0'
   const empty = own.createDatabase('er_empty')
   const demo = own.createDatabase('er_demo')
   await prepare({ ...empty, loadDemo: '0' })
   await prepare({ ...demo, loadDemo: '1' })
+  for (const name of ['er_empty', 'er_demo']) own.psql('analyze', name)
   // The clock of the run, for tests that ask the tables themselves.
   const ahead = `interval '${process.env.EVEN_ROUND_CLOCK_AHEAD_MS} milliseconds'`
   for (const name of ['er_empty', 'er_demo'])

@@ -7,6 +7,7 @@ import { demoDay, loadDemo } from './demo/load'
 /**
  * Brings a database up to date before the server starts, and loads the demo where it is wanted and nothing is there.
  * LOAD_DEMO: `1` always where the demo is not there yet, `if-empty` only where nobody signs in yet.
+ * FACT_MONTHS_AHEAD: how many months of facts get a partition ahead of time.
  * Prints one JSON line: { migrations, demo: "loaded" | "there" | "none", demoDay, asAppRole }.
  */
 const url = process.env.DATABASE_OWNER_URL ?? process.env.DATABASE_URL
@@ -15,7 +16,8 @@ const now = new Date()
 
 const owner = dataSource({ url, poolSize: 2 })
 await owner.initialize()
-const migrations = await migrate(owner, now, process.env.DATABASE_OWNER_URL === undefined)
+const monthsAhead = process.env.FACT_MONTHS_AHEAD === undefined ? {} : { monthsAhead: Number(process.env.FACT_MONTHS_AHEAD) }
+const migrations = await migrate(owner, now, { mustTakeOn: process.env.DATABASE_OWNER_URL === undefined, ...monthsAhead })
 const [{ owns } = { owns: false }] = await owner.query<{ owns: boolean }[]>(
   `select exists (select 1 from pg_class where relname = 'firm' and relowner = (select oid from pg_roles where rolname = current_user)) as owns`,
 )

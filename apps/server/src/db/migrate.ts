@@ -3,8 +3,8 @@ import { ROLE_HELP } from './guard'
 import { prepareQueue } from './queue'
 import { APP_ROLE } from './roles'
 
-/** Months around `now` that get partitions of their own. */
-const MONTHS = { back: 2, ahead: 4 } as const
+/** Months after this one that get partitions of their own too; what is older than this month is in the default one already. */
+const MONTHS_AHEAD = 4
 
 /** Makes the server's role where it is missing; `mustTakeOn`: this very role signs in for the server and has to be able to take it on. */
 async function ensureAppRole(owner: DataSource, mustTakeOn: boolean): Promise<void> {
@@ -30,10 +30,10 @@ const monthsFrom = (now: Date, months: number): string =>
   new Date(Date.UTC(now.getUTCFullYear(), now.getUTCMonth() + months, 1)).toISOString().slice(0, 10)
 
 /** Brings the schema up to date and the months ahead into place. Returns how many migrations ran. */
-export async function migrate(owner: DataSource, now: Date, mustTakeOn = false): Promise<number> {
+export async function migrate(owner: DataSource, now: Date, { mustTakeOn = false, monthsAhead = MONTHS_AHEAD } = {}): Promise<number> {
   await ensureAppRole(owner, mustTakeOn)
   const done = await owner.runMigrations({ transaction: 'each' })
   await prepareQueue(owner)
-  await owner.query('select ensure_fact_months($1, $2)', [monthsFrom(now, -MONTHS.back), monthsFrom(now, MONTHS.ahead)])
+  await owner.query('select ensure_fact_months($1, $2)', [monthsFrom(now, 0), monthsFrom(now, monthsAhead)])
   return done.length
 }
