@@ -1,5 +1,5 @@
 import { serverThat } from '../testing/device'
-import { ApiProblem, api, ask, fieldError, getPlain, postPlain } from './api'
+import { ApiProblem, api, ask, fieldError, getPlain, onServerBack, postPlain } from './api'
 
 const caught = async (work: Promise<unknown>): Promise<ApiProblem> => {
   try {
@@ -66,4 +66,18 @@ test.each([
 ])('without a network it says of an act %s', async (_, work, said) => {
   serverThat(() => 'no network')
   expect((await caught(work())).message).toMatch(said)
+})
+
+test('a server that answers again after it did not is told of once', async () => {
+  const told = jest.fn()
+  onServerBack(told)
+  const answers = ['no network' as const, { status: 503, body: {} }, { status: 200, body: {} }, { status: 200, body: {} }]
+  serverThat(() => answers.shift() ?? 'no network')
+  const look = (): Promise<unknown> => getPlain('/api/sign-in-hints').catch(() => undefined)
+  await look()
+  await look()
+  expect(told).not.toHaveBeenCalled()
+  await look()
+  await look()
+  expect(told).toHaveBeenCalledTimes(1)
 })

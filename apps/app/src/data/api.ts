@@ -22,11 +22,26 @@ type Good<R> = Extract<R, { status: 200 }> extends ClientResponse<infer T, 200, 
 /** What this device keeps and sends later; anything else that was to be changed is not. */
 const KEPT = /^\/api\/(facts|photos)\b/
 
+let away = false
+const whenBack = new Set<() => void>()
+
+/** Calls when the server answers again after it did not: what waits to be sent need not wait for its next try. */
+export const onServerBack = (then: () => void): void => void whenBack.add(then)
+
+function noteAnswer(good: boolean): void {
+  const back = away && good
+  away = !good
+  if (back) for (const then of whenBack) then()
+}
+
 /** `fetch`; where it finds no network the problem says what becomes of what was done. */
 async function reach(input: RequestInfo | URL, init?: RequestInit): Promise<Response> {
   try {
-    return await fetch(input, init)
+    const response = await fetch(input, init)
+    noteAnswer(response.status < 500)
+    return response
   } catch {
+    noteAnswer(false)
     const path = new URL(typeof input === 'object' && 'url' in input ? input.url : input, window.location.href).pathname
     const lost = (init?.method ?? 'GET') !== 'GET' && !KEPT.test(path)
     const then = lost ? 'Nothing was changed: try again when there is one.' : 'What you do is kept on this device and sent later.'

@@ -4,7 +4,7 @@ import { type Fact, upgradeFact } from '@evenround/core/visit'
 import { createStore, del, setMany, entries as storedEntries } from 'idb-keyval'
 import { v7 as uuidv7 } from 'uuid'
 import { create } from 'zustand'
-import { ApiProblem, api, ask } from './api'
+import { ApiProblem, api, ask, onServerBack } from './api'
 import { applyEffects } from './effects'
 import { queryClient } from './queries'
 import { type Sent, sendAll, sendingLine } from './sending'
@@ -193,6 +193,7 @@ export const flush = (): Promise<void> => line.flush()
 
 if (typeof window !== 'undefined') {
   window.addEventListener('online', () => void line.flushNow())
+  onServerBack(() => void line.flushNow())
   document.addEventListener('visibilitychange', () => {
     if (document.visibilityState === 'visible') void readAgain()
   })

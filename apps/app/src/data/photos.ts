@@ -3,6 +3,7 @@ import { PHOTO_SIDE } from '@evenround/contract/protocol'
 import { createStore, del, set, entries as storedEntries } from 'idb-keyval'
 import { v7 as uuidv7 } from 'uuid'
 import { create } from 'zustand'
+import { onServerBack } from './api'
 import { useOutbox } from './outbox'
 import { queryClient } from './queries'
 import { type Sent, sendAll, sendingLine } from './sending'
@@ -94,7 +95,10 @@ const line = sendingLine({
 /** Sends what waits, one by one, after the facts; without a network it tries again by itself. */
 export const sendPhotos = (): Promise<void> => line.flush()
 
-if (typeof window !== 'undefined') window.addEventListener('online', () => void line.flushNow())
+if (typeof window !== 'undefined') {
+  window.addEventListener('online', () => void line.flushNow())
+  onServerBack(() => void line.flushNow())
+}
 // Facts are small and come first: photos follow once none waits.
 useOutbox.subscribe((now, before) => {
   if (now.entries !== before.entries && !factsWait()) void sendPhotos()
