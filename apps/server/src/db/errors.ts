@@ -3,12 +3,14 @@ const AWAY_STATES = /^(08|57P|53)/
 const AWAY_CODES = new Set(['ECONNREFUSED', 'ECONNRESET', 'ENOENT', 'EPIPE', 'ETIMEDOUT'])
 const AWAY_WORDS =
   /connection terminated|timeout exceeded when trying to connect|connection timeout|not queryable|client has encountered a connection error/i
+/** What TypeORM says of a connection that died under a transaction. */
+const LOST_WORDS = /already released|transaction is not started|is not established/i
 
 export function databaseAway(error: unknown): boolean {
   if (!(error instanceof Error)) return false
   const { code } = error as { code?: unknown }
   if (typeof code === 'string' && (AWAY_STATES.test(code) || AWAY_CODES.has(code))) return true
-  if (AWAY_WORDS.test(error.message)) return true
+  if (AWAY_WORDS.test(error.message) || LOST_WORDS.test(error.message)) return true
   return error instanceof AggregateError && error.errors.some(databaseAway)
 }
 

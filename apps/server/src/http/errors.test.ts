@@ -1,3 +1,4 @@
+import { QueryRunnerAlreadyReleasedError, QueryRunnerProviderAlreadyReleasedError, TransactionNotStartedError } from 'typeorm'
 import { asApiError } from '../app'
 import { databaseAway } from '../db/errors'
 import { ApiError } from './errors'
@@ -14,6 +15,10 @@ test.each([
   [Object.assign(new Error('x'), { code: '57P01' }), true],
   [Object.assign(new Error('x'), { code: '08006' }), true],
   [new Error('Connection terminated unexpectedly'), true],
+  // A connection that dies under a transaction, as TypeORM says it.
+  [new QueryRunnerProviderAlreadyReleasedError(), true],
+  [new QueryRunnerAlreadyReleasedError(), true],
+  [new TransactionNotStartedError(), true],
   [new AggregateError([Object.assign(new Error('x'), { code: 'ECONNREFUSED' })]), true],
   [Object.assign(new Error('x'), { code: '23505' }), false],
   [new Error('something else'), false],
