@@ -1,5 +1,5 @@
 // The table of what a good forecast is, on fleets drawn by the simulator, which shares no code with the model.
-import { seeded, USUAL_SPREAD } from '@evenround/core/simulate'
+import { type SimWorld, seeded, USUAL_SPREAD } from '@evenround/core/simulate'
 import { type Cause, forecast, learnSpread, type Spread, type WearInput } from '@evenround/core/wear'
 import { type Coverage, calibrate, type Model, meanRatio, ours, windowDays } from './wear/calibration'
 import { type Case, drawFleet } from './wear/fleet'
@@ -27,6 +27,13 @@ function head(title: string): void {
 const covered = ({ count, within, before, after }: Coverage): string =>
   `${percent(within)} (−${(100 * before).toFixed(0)} +${(100 * after).toFixed(0)}, n ${count})`
 
+const WORLDS: readonly (readonly [string, SimWorld])[] = [
+  ['instruments that scatter twice as much', { noise: 2 }],
+  ['growth in time to the power of 1.5', { power: 1.5 }],
+  ['one part in twenty ends at once', { sudden: 0.05 }],
+  ['growth by sums, not by factors', { additive: true }],
+]
+
 function calibration(count: number): readonly Case[] {
   head('Calibration: share of true ends in the 10–90 window (− before it, + after it)')
   const cases = drawFleet(101, count, { spread: USUAL_SPREAD, changes: null })
@@ -37,6 +44,18 @@ function calibration(count: number): readonly Case[] {
       '80 ± 3 %',
       Math.abs(one.within - 0.8) <= 0.03,
     )
+  }
+  const over = cases.filter(({ input, end }) => end <= input.today)
+  const [truly] = calibrate(over, ours) as [Coverage]
+  row('  of them truly over on the day of the question', covered(truly), '70–90 %', truly.within >= 0.7 && truly.within <= 0.9)
+  for (const [name, world] of WORLDS) {
+    const [told] = calibrate(drawFleet(212, count / 4, { spread: USUAL_SPREAD, changes: null, world }), ours) as [Coverage]
+    row(`all, ${name}`, covered(told), '70–90 %', told.within >= 0.7 && told.within <= 0.9)
+    const measured = drawFleet(213, count / 4, { spread: USUAL_SPREAD, changes: null, world }).filter(
+      ({ input }) => input.school === 'condition',
+    )
+    const [byReadings] = calibrate(measured, ours) as [Coverage]
+    row('  of them changed by their readings', covered(byReadings), '70–90 %', byReadings.within >= 0.7 && byReadings.within <= 0.9)
   }
   for (const [name, scale] of [
     ['half', 0.5],

@@ -9,6 +9,7 @@ import {
   type SimSite,
   type SimSpread,
   type SimStage,
+  type SimWorld,
   seeded,
 } from '@evenround/core/simulate'
 import { fromEpochDay, toEpochDay } from '@evenround/core/units'
@@ -117,6 +118,9 @@ export interface FleetOptions {
   changes: number | null
   /** Only places that close for weeks, and stages that live on litres. */
   away?: boolean
+  world?: SimWorld
+  /** Only stages changed by this school. */
+  only?: School
 }
 
 function inputOf(site: SimSite, kind: Kind, moment: SimMoment, school: School): WearInput {
@@ -138,15 +142,22 @@ function inputOf(site: SimSite, kind: Kind, moment: SimMoment, school: School): 
   }
 }
 
-function drawCase(rng: Rng, { spread, changes, away = false }: FleetOptions): Case | null {
+function drawCase(rng: Rng, { spread, changes, away = false, world, only }: FleetOptions): Case | null {
   const kind = rng.pick(
     KINDS,
     KINDS.map(({ weight }) => weight),
   )
   const site = drawSite(rng, spread, 16_000)
   if (away && (site.closed.length === 0 || kind.rated.litres === undefined)) return null
-  const stage: SimStage = { media: kind.media, rated: kind.rated, wholeHouse: kind.wholeHouse, siteFactor: rng.spread(spread.siteCv) }
+  const stage: SimStage = {
+    media: kind.media,
+    rated: kind.rated,
+    wholeHouse: kind.wholeHouse,
+    siteFactor: rng.spread(spread.siteCv),
+    ...(world ? { world } : {}),
+  }
   const school = rng.pick(Object.keys(kind.schools) as School[], Object.values(kind.schools))
+  if (only !== undefined && school !== only) return null
   const moment = runToMoment(rng, site, stage, spread, {
     everyDays: rng.between(20, 80),
     // Who changes by litres has a counter there.
@@ -155,11 +166,10 @@ function drawCase(rng: Rng, { spread, changes, away = false }: FleetOptions): Ca
     changes: changes ?? rng.pick([0, 1, 2, 3]),
     askAge: Math.floor(rng.between(0, 1.3 * kind.about)),
   })
-  if (moment === null) return null
   return { input: inputOf(site, kind, moment, school), end: dayOf(moment.endDay), kind }
 }
 
-/** `count` stages, each asked about at a random moment at which its part is still good. */
+/** `count` stages, each asked about at a random moment, good or over: nobody knows. */
 export function drawFleet(seed: number, count: number, options: FleetOptions): Case[] {
   const rng = seeded(seed)
   const cases: Case[] = []

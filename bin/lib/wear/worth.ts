@@ -15,7 +15,7 @@ import {
   USUAL_SPREAD,
 } from '@evenround/core/simulate'
 import { daysBetween } from '@evenround/core/units'
-import { beliefOf, dueOf, type WearInput } from '@evenround/core/wear'
+import { beliefOf, riskDay, type WearInput } from '@evenround/core/wear'
 import { dayOf, KINDS } from './fleet'
 
 /** Parts used and days run past the end, both a system and year. */
@@ -112,7 +112,7 @@ function runPlace({ site, stage, kind, seed, everyDays, counter }: Place, late: 
       school: 'earliest',
     })
     if (belief === null) throw new Error(`${kind.media} has no life`)
-    return part.fittedDay + daysBetween(dayOf(part.fittedDay), dueOf(belief, { change: 1, latePerDay: late }).dueOn)
+    return part.fittedDay + daysBetween(dayOf(part.fittedDay), riskDay(belief, { change: 1, latePerDay: late }).dueOn)
   }
   let change = changeDay()
   let visit = nextVisit(rng, everyDays)

@@ -9,6 +9,7 @@ import { membraneInputSchema, resinInputSchema, tdsInputSchema } from './reading
 import { costOf, planWithin, roundCostSchema, roundPlanSchema } from './round'
 import { trainCheckSchema } from './train-check'
 import { trainSheetSchema } from './train-sheet'
+import { dueByRule, wearDueSchema } from './wear-due'
 import { forecastWithNarrowing, wearInputSchema } from './wear-input'
 
 /** One function of the scriptable core: its input schema and the pure function behind it. */
@@ -36,6 +37,7 @@ export const CALC: Readonly<Record<string, CalcEntry>> = {
   'disinfection.flush': entry(flushInputSchema, flush),
   'disinfection.neutralise': entry(neutraliseInputSchema, neutralise),
   'wear.forecast': entry(wearInputSchema, forecastWithNarrowing),
+  'wear.due': entry(wearDueSchema, dueByRule),
   'train.sheet': entry(trainSheetSchema, (made) => made),
   'round.plan': entry(roundPlanSchema, planWithin),
   'round.cost': entry(roundCostSchema, costOf),

@@ -13,7 +13,7 @@ test('alone it lists the names, with --schema it prints the input’s JSON Schem
   expect(calc([])).toEqual({
     status: 0,
     stdout:
-      'readings.tds\nreadings.membrane\nreadings.resin\ndisinfection.volume\ndisinfection.dose\ndisinfection.contact\ndisinfection.flush\ndisinfection.neutralise\nwear.forecast\ntrain.sheet\nround.plan\nround.cost\ntrain.check\n',
+      'readings.tds\nreadings.membrane\nreadings.resin\ndisinfection.volume\ndisinfection.dose\ndisinfection.contact\ndisinfection.flush\ndisinfection.neutralise\nwear.forecast\nwear.due\ntrain.sheet\nround.plan\nround.cost\ntrain.check\n',
     stderr: '',
   })
   const { status, stdout } = calc(['readings.membrane', '--schema'])

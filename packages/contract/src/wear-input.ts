@@ -82,15 +82,18 @@ export const wearInputFields = z.strictObject({
   school: z.enum(['calendar', 'usage', 'condition', 'earliest']),
   spread: z.strictObject({ siteCv: cv, unitCv: cv, usageCv: cv }).optional(),
 })
-export const wearInputSchema = wearInputFields.refine(({ today, stage }) => today >= stage.fittedOn, {
-  path: ['today'],
-  error: 'expected a day on or after stage.fittedOn',
-  // Said together with whatever else is wrong, as long as both are there to be compared.
-  when: ({ value }) => {
-    const input = value as { today?: unknown; stage?: { fittedOn?: unknown } } | null
-    return typeof input?.today === 'string' && typeof input.stage?.fittedOn === 'string'
-  },
-})
+/** The same, when nobody asks about a day before the fitting. */
+export const notBeforeFitting = (fields: typeof wearInputFields) =>
+  fields.refine(({ today, stage }) => today >= stage.fittedOn, {
+    path: ['today'],
+    error: 'expected a day on or after stage.fittedOn',
+    // Said together with whatever else is wrong, as long as both are there to be compared.
+    when: ({ value }) => {
+      const input = value as { today?: unknown; stage?: { fittedOn?: unknown } } | null
+      return typeof input?.today === 'string' && typeof input.stage?.fittedOn === 'string'
+    },
+  })
+export const wearInputSchema = notBeforeFitting(wearInputFields)
 
 /** `wear.forecast` as the scriptable core answers it: with what would narrow the window most. */
 export function forecastWithNarrowing(input: z.output<typeof wearInputSchema>): unknown {

@@ -21,6 +21,11 @@ export const forecastSchema = z.object({
     z.object({ cause: causeSchema, p10: daySchema, p50: daySchema, p90: daySchema, hazardShare: z.number(), evidence: z.string() }),
   ),
   remaining: z.number().min(0).max(1),
+  /** Chance that it is over by today. */
+  ended: z.number().min(0).max(1),
+  state: z.enum(['over', 'any-day', 'good']),
+  /** Places in its readings of those that are held for slips. */
+  doubted: z.array(z.int()),
   narrowing: z.array(z.object({ reading: z.string(), windowDaysAfter: z.number() })),
 })
 export type ForecastDto = z.infer<typeof forecastSchema>

@@ -16,6 +16,9 @@ export function stopWith(family: keyof typeof FAMILIES, due: number[], more: Par
     governing: 'calendar' as const,
     causes: [],
     remaining: 0.2,
+    ended: 0.03,
+    state: 'good' as const,
+    doubted: [],
     narrowing: [],
   }
   return {

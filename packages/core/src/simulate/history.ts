@@ -49,10 +49,10 @@ function habitDays(rng: Rng, stage: SimStage, litresPerDay: number): number {
 const gap = (rng: Rng, everyDays: number): number => Math.max(7, Math.round(everyDays * rng.between(0.6, 1.4)))
 
 /**
- * Runs a stage from day 0: some parts changed by habit, then one that is watched at visits and asked about at an age.
- * Null when that part was done before the question (then nobody would ask).
+ * Runs a stage from day 0: some parts changed by habit, then one that is watched at visits and asked about at an age, whether or not it
+ * is over by then: visits read and do not change it.
  */
-export function runToMoment(rng: Rng, site: SimSite, stage: SimStage, spread: SimSpread, visits: SimVisits): SimMoment | null {
+export function runToMoment(rng: Rng, site: SimSite, stage: SimStage, spread: SimSpread, visits: SimVisits): SimMoment {
   const past: SimPast[] = []
   let day = 0
   const litresPerDay = stage.wholeHouse ? site.houseLitresPerDay : site.tapLitresPerDay
@@ -72,15 +72,16 @@ export function runToMoment(rng: Rng, site: SimSite, stage: SimStage, spread: Si
   const askDay = day + visits.askAge
   const readings: SimReading[] = [readPart(rng, site, stage, part, day, visits.counter)]
   let visit = day + gap(rng, visits.everyDays)
+  let overOn: number | null = null
   for (; day < askDay; day++) {
     liveDay(rng, site, stage, part, day)
-    if (lifeUsed(part, visits.causes) >= 1) return null
+    if (overOn === null && lifeUsed(part, visits.causes) >= 1) overOn = day + 1
     if (day + 1 === visit) {
       readings.push(readPart(rng, site, stage, part, day + 1, visits.counter))
       visit += gap(rng, visits.everyDays)
     }
   }
-  const endDay = runToEnd(rng, site, stage, part, day, visits.causes)
+  const endDay = overOn ?? runToEnd(rng, site, stage, part, day, visits.causes)
   return { askDay, fittedDay: part.fittedDay, past, readings, endDay }
 }
 

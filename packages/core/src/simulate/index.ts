@@ -32,6 +32,7 @@ export {
   type SimCause,
   type SimPart,
   type SimStage,
+  type SimWorld,
   shareUsed,
 } from './part'
 export { type Rng, seeded } from './rng'

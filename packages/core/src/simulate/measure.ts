@@ -27,45 +27,58 @@ const noisy = (rng: Rng, value: number, sd: number): number => value * Math.exp(
 /** A missed ten-times mark, one way or the other. */
 const tenfold = (rng: Rng, value: number): number => (rng.chance(0.5) ? value * 10 : value / 10)
 
-/** Drop across a sediment element: clean, and growing about exponentially to clean + 70 kPa at its end. */
-export function trueDropKpa(part: SimPart): number {
-  return part.cleanKpa * ((part.cleanKpa + OVER_CLEAN_KPA) / part.cleanKpa) ** shareUsed(part, 'pressure')
+/** What stands between `start` and `limit` once this share of the life is used: by factors, or by sums in a world that is not the model's. */
+function grown(stage: SimStage, start: number, limit: number, share: number): number {
+  const { power = 1, additive = false } = stage.world ?? {}
+  if (additive) return Math.max(start / 100, start + (limit - start) * share ** 1.2)
+  return start * (limit / start) ** (share ** power)
 }
-export const truePassage = (part: SimPart): number => part.startPassage * 2 ** shareUsed(part, 'passage')
-export const trueIntensityPercent = (part: SimPart): number => 100 * 0.7 ** shareUsed(part, 'intensity')
-export const trueChlorineAfter = (part: SimPart): number =>
-  part.startChlorineMgL * (0.1 / part.startChlorineMgL) ** shareUsed(part, 'breakthrough')
+
+/** Drop across a sediment element: clean, and growing about exponentially to clean + 70 kPa at its end; burst, it lets all pass. */
+export function trueDropKpa(stage: SimStage, part: SimPart): number {
+  if (part.broken) return 0.7 * part.cleanKpa
+  return grown(stage, part.cleanKpa, part.cleanKpa + OVER_CLEAN_KPA, shareUsed(part, 'pressure'))
+}
+/** Torn, a membrane lets half of the feed pass. */
+export const truePassage = (stage: SimStage, part: SimPart): number =>
+  part.broken ? 0.5 : Math.min(0.95, grown(stage, part.startPassage, 2 * part.startPassage, shareUsed(part, 'passage')))
+export const trueIntensityPercent = (stage: SimStage, part: SimPart): number =>
+  part.broken ? 0 : grown(stage, 100, 70, shareUsed(part, 'intensity'))
+export const trueChlorineAfter = (stage: SimStage, part: SimPart): number =>
+  part.broken ? 0.4 : grown(stage, part.startChlorineMgL, 0.1, shareUsed(part, 'breakthrough'))
 /** Litres a minute of permeate at that water temperature: 3 % less for each degree under 25. */
-export const trueProductLMin = (part: SimPart, waterC: number): number =>
-  part.startProductLMin * 0.7 ** shareUsed(part, 'production') * Math.exp(-0.031 * (25 - waterC))
+export const trueProductLMin = (stage: SimStage, part: SimPart, waterC: number): number =>
+  grown(stage, part.startProductLMin, 0.7 * part.startProductLMin, shareUsed(part, 'production')) * Math.exp(-0.031 * (25 - waterC))
 
 /** One visit's readings of a part, with the noise of real instruments and now and then a slip. */
 export function readPart(rng: Rng, site: SimSite, stage: SimStage, part: SimPart, day: number, counter: boolean): SimReading {
   const reading: SimReading = { day }
+  const { noise = 1 } = stage.world ?? {}
+  const seen = (value: number, sd: number): number => noisy(rng, value, sd * noise)
   if (counter && part.litres > 0) reading.counterL = noisy(rng, part.litres, 0.005)
   if (part.lives.pressure !== undefined) {
-    let drop = trueDropKpa(part)
+    let drop = trueDropKpa(stage, part)
     if (rng.chance(WILD)) drop *= rng.between(4, 5)
-    drop = Math.max(0.3, noisy(rng, drop, 0.06) + 0.7 * rng.normal())
+    drop = Math.max(0.3, seen(drop, 0.06) + 0.7 * noise * rng.normal())
     reading.inKpa = 320 + 25 * rng.normal()
     reading.outKpa = reading.inKpa - drop
   }
   if (part.lives.passage !== undefined) {
-    reading.feedTdsMgL = noisy(rng, site.feedTdsMgL, 0.04)
-    const product = noisy(rng, reading.feedTdsMgL * truePassage(part), 0.055)
+    reading.feedTdsMgL = seen(site.feedTdsMgL, 0.04)
+    const product = seen(reading.feedTdsMgL * truePassage(stage, part), 0.055)
     reading.productTdsMgL = rng.chance(WILD) ? tenfold(rng, product) : product
   }
   if (part.lives.production !== undefined) {
     reading.waterC = coldWaterC(day) + 0.5 * rng.normal()
-    reading.productLMin = noisy(rng, trueProductLMin(part, reading.waterC), 0.05)
+    reading.productLMin = seen(trueProductLMin(stage, part, reading.waterC), 0.05)
   }
-  if (part.lives.resin !== undefined) reading.feedTdsMgL = noisy(rng, site.feedTdsMgL, 0.04)
+  if (part.lives.resin !== undefined) reading.feedTdsMgL = seen(site.feedTdsMgL, 0.04)
   if (part.lives.breakthrough !== undefined && rng.chance(0.7)) {
-    const chlorine = noisy(rng, trueChlorineAfter(part), 0.2)
+    const chlorine = seen(trueChlorineAfter(stage, part), 0.2)
     reading.chlorineAfterMgL = chlorine < 0.02 ? 0 : Math.round(chlorine * 100) / 100
   }
   if (stage.rated.hours !== undefined && rng.chance(0.5)) reading.lampHours = Math.round(part.hours)
-  if (part.lives.intensity !== undefined && rng.chance(0.8)) reading.intensityPercent = noisy(rng, trueIntensityPercent(part), 0.03)
+  if (part.lives.intensity !== undefined && rng.chance(0.8)) reading.intensityPercent = seen(trueIntensityPercent(stage, part), 0.03)
   return reading
 }
 

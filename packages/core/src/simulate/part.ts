@@ -15,6 +15,18 @@ export const SIM_CAUSES: readonly SimCause[] = [
   'intensity',
 ]
 
+/** How a world differs from the plain one. */
+export interface SimWorld {
+  /** Every instrument's scatter, times this. */
+  noise?: number
+  /** What is measured grows with this power of the share of life used. */
+  power?: number
+  /** What is measured grows by sums and not by factors. */
+  additive?: boolean
+  /** Share of parts that end at once, at any time of their life: torn, cracked, burnt out. */
+  sudden?: number
+}
+
 /** A stage as it is sold. */
 export interface SimStage {
   media: Medium
@@ -22,6 +34,7 @@ export interface SimStage {
   wholeHouse: boolean
   /** How this place treats this kind of part: multiplies every life. Drawn once, nobody is told. */
   siteFactor: number
+  world?: SimWorld
 }
 
 /** One part in service: what it starts from and how much of each life it has used. */
@@ -38,6 +51,9 @@ export interface SimPart {
   startPassage: number
   startProductLMin: number
   startChlorineMgL: number
+  /** Share of its life at which it ends at once; null for one that wears out. */
+  breaksAt: number | null
+  broken: boolean
 }
 
 const CARBON: readonly Medium[] = ['carbon-block', 'post-carbon', 'carbon-tank', 'fridge-internal', 'fridge-inline']
@@ -75,6 +91,8 @@ function usualLitres(site: SimSite, { wholeHouse }: SimStage): number {
   return site.people * (wholeHouse ? 130 : 3)
 }
 
+const breakOf = (rng: Rng, share: number): number | null => (share > 0 && rng.chance(share) ? rng.between(0.05, 1) : null)
+
 /** A new part: every life by its own chance around the place's median. */
 export function newPart(rng: Rng, site: SimSite, stage: SimStage, spread: SimSpread, fittedDay: number): SimPart {
   const lives = medianLives(site, stage)
@@ -93,6 +111,8 @@ export function newPart(rng: Rng, site: SimSite, stage: SimStage, spread: SimSpr
     startPassage: rng.between(0.03, 0.07),
     startProductLMin: rng.between(0.15, 0.3),
     startChlorineMgL: rng.between(0.006, 0.02),
+    breaksAt: breakOf(rng, stage.world?.sudden ?? 0),
+    broken: false,
   }
 }
 
@@ -120,6 +140,7 @@ export function liveDay(rng: Rng | null, site: SimSite, stage: SimStage, part: S
   add('breakthrough', 1)
   add('lamp', 24)
   add('intensity', 1)
+  if (part.breaksAt !== null && lifeUsed(part) >= part.breaksAt) part.broken = true
 }
 
 /** Share of one cause's life used, 0 for a cause the part does not have. */
@@ -130,7 +151,7 @@ export function shareUsed(part: SimPart, cause: SimCause): number {
 
 /** Share of life used: the largest over the causes (those of one school, or all). At 1 the part is done. */
 export function lifeUsed(part: SimPart, causes: readonly SimCause[] = SIM_CAUSES): number {
-  let most = 0
+  let most = part.broken ? 1 : 0
   for (const cause of causes) most = Math.max(most, shareUsed(part, cause))
   return most
 }

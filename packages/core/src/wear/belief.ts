@@ -1,11 +1,12 @@
 import { fromEpochDay, toEpochDay } from '../units'
 import { allCauses, basisOf, ofSchool } from './causes'
-import { type Posterior, posteriorOf, survivalBySlice } from './posterior'
+import { Survival } from './curve'
+import { posteriorOf } from './posterior'
 import type { WearInput } from './types'
 
 /**
- * What is believed of a stage's end before "alive today" is applied: the chance of being good on each of some days after fitting.
- * It does not go stale at midnight: today's condition is applied when it is read (`readBelief`).
+ * What is believed of a stage's end: the chance of being good on each of some days after fitting. Nothing is assumed of today, so that it
+ * does not go stale at midnight.
  */
 export interface Belief {
   /** ISO day. */
@@ -20,18 +21,6 @@ const POINTS = 44
 const SURE = 0.999
 const OVER = 1e-7
 const LONGEST = 73_050
-
-function chance(posterior: Posterior, day: number, product: Float64Array, row: Float64Array): number {
-  const slices = row.length
-  for (let j = 0; j < slices; j++) product[j] = posterior.weights[j] as number
-  for (const term of posterior.terms) {
-    survivalBySlice(term, day, row)
-    for (let j = 0; j < slices; j++) product[j] = (product[j] as number) * (row[j] as number)
-  }
-  let sum = 0
-  for (let j = 0; j < slices; j++) sum += product[j] as number
-  return Math.min(1, sum)
-}
 
 /** The day on which the chance falls to `level`, within a tenth of it. */
 function dayOfLevel(level: number, of: (day: number) => number): number {
@@ -62,7 +51,7 @@ const fittedEarlier = (input: WearInput, days: number): WearInput => ({
 function ageless(input: WearInput): Belief | null {
   const fresh = knownAge(fittedEarlier(input, 0))
   if (fresh === null) return null
-  const median = dayOfChance(fresh, 0.5, 0)
+  const median = dayOfChance(fresh, 0.5)
   const ages = SHARES_SERVED.flatMap((share) => {
     const served = Math.round(share * median)
     const belief = knownAge(fittedEarlier(input, served))
@@ -75,13 +64,13 @@ function ageless(input: WearInput): Belief | null {
   return { fittedOn: input.stage.fittedOn, days: fresh.days, alive }
 }
 
-/** The belief of a stage; null when nothing is rated. Same model and schools as `forecast`; `today` plays no part. */
+/** The belief of a stage; null when nothing is rated. Same model and schools as `forecast`; of `today` only what was read by then. */
 export const beliefOf = (input: WearInput): Belief | null => (input.stage.ageUnknown === true ? ageless(input) : knownAge(input))
 
 /** Days a part of unknown age is taken to have served where one figure is wanted: half a median life. */
 export function likelyServed(input: WearInput): number {
   const fresh = knownAge(fittedEarlier(input, 0))
-  return fresh === null ? 0 : Math.round(0.5 * dayOfChance(fresh, 0.5, 0))
+  return fresh === null ? 0 : Math.round(0.5 * dayOfChance(fresh, 0.5))
 }
 
 function knownAge(input: WearInput): Belief | null {
@@ -89,22 +78,20 @@ function knownAge(input: WearInput): Belief | null {
   const every = allCauses(basis)
   const taking = ofSchool(every, input.school)
   if (taking.length === 0) return null
-  const posterior = posteriorOf(basis, every, taking)
-  const product = new Float64Array(posterior.weights.length)
-  const row = new Float64Array(posterior.weights.length)
-  const of = (day: number): number => chance(posterior, day, product, row)
+  const alive = new Survival(posteriorOf(basis, every, taking))
+  const of = (day: number): number => alive.one(alive.count, day)
   const first = dayOfLevel(SURE, of)
   const last = Math.max(first * 1.01, dayOfLevel(OVER, of))
   const ratio = (last / first) ** (1 / (POINTS - 1))
   const days = [0]
-  const alive = [1]
+  const chances = [1]
   let before = 1
   for (let i = 0, day = first; i < POINTS; i++, day *= ratio) {
     before = Math.min(before, of(day))
     days.push(day)
-    alive.push(before)
+    chances.push(before)
   }
-  return { fittedOn: input.stage.fittedOn, days, alive }
+  return { fittedOn: input.stage.fittedOn, days, alive: chances }
 }
 
 const logAlive = (belief: Belief, index: number): number => Math.log(Math.max(belief.alive[index] as number, 1e-12))
@@ -131,17 +118,17 @@ function dayOfLogAlive(belief: Belief, level: number): number {
   return fall <= 0 ? (days[i] as number) : from + (((days[i] as number) - from) * (start - level)) / fall
 }
 
+/** Chance that the part is over `age` days after `fittedOn`, 0 to 1; nothing is before it has served a day. */
+export const endedOn = (belief: Belief, age: number): number => (age <= 0 ? 0 : 1 - Math.exp(Math.min(0, logAliveOn(belief, age))))
+
 /** Chance that the part has ended by `today`, 0 to 1, nothing assumed of its state. */
 export function endedBy(belief: Belief, today: string): number {
   const age = toEpochDay(today) - toEpochDay(belief.fittedOn)
-  return age <= 0 ? 0 : 1 - Math.exp(Math.min(0, logAliveOn(belief, age)))
+  return age < 0 ? 0 : endedOn(belief, Math.max(age, 1))
 }
 
-/** Days after fitting by which the chance of having ended reaches `p` (0 to 1), given good at `age`; with age 0 nothing is given. */
-export function dayOfChance(belief: Belief, p: number, age: number): number {
-  const given = age <= 0 ? 0 : Math.min(0, logAliveOn(belief, age))
-  return Math.max(age, dayOfLogAlive(belief, given + Math.log(1 - p)))
-}
+/** Days after fitting by which the chance of having ended reaches `p` (0 to 1), nothing assumed of today. */
+export const dayOfChance = (belief: Belief, p: number): number => Math.max(0, dayOfLogAlive(belief, Math.log(1 - p)))
 
 export interface BeliefReading {
   /** Days after fitting. */
@@ -152,9 +139,9 @@ export interface BeliefReading {
   remaining: number
 }
 
-/** The window given that the part is good today. */
+/** The window, nothing assumed of today, and what is left of it. */
 export function readBelief(belief: Belief, today: string): BeliefReading {
   const age = Math.max(0, toEpochDay(today) - toEpochDay(belief.fittedOn))
-  const [p10, p50, p90] = [0.1, 0.5, 0.9].map((p) => dayOfChance(belief, p, age)) as [number, number, number]
+  const [p10, p50, p90] = [0.1, 0.5, 0.9].map((p) => dayOfChance(belief, p)) as [number, number, number]
   return { p10, p50, p90, remaining: p50 > 0 ? Math.min(1, Math.max(0, (p50 - age) / p50)) : 0 }
 }

@@ -1,12 +1,14 @@
 import type { Medium } from '../catalogue/names'
-import { daysBetween, toEpochDay } from '../units'
+import { addDays, daysBetween, toEpochDay } from '../units'
 import { channelsOf } from './channels'
-import { type Exposure, exposureOf } from './exposure'
+import { type Exposure, exposureOf, steadyExposure, through } from './exposure'
 import { calendarFactor, sourceFactor, throughputFactor } from './factors'
 import type { Channel } from './growth'
 import { PRIORS, sigmaOfCv } from './priors'
+import { type Seen, seenReadings } from './seen'
+import type { Total } from './totals'
 import type { Cause, WearInput, WearSchool } from './types'
-import { carryOverStretches, type Usage, usageOf } from './usage'
+import { carryOverStretches, lampTotals, type Usage, usageOf } from './usage'
 
 /** One cause before the site factor: its life is log-normal on its own exposure, and readings may say more. */
 export interface CauseLife {
@@ -47,7 +49,12 @@ const USUAL_UNIT_SIGMA = sigmaOfCv(PRIORS.unitCv)
 /** What every cause of a stage is built from. */
 export interface Basis {
   input: WearInput
+  /** The readings that speak of this part. */
+  seen: readonly Seen[]
+  /** Places in the input of counter readings that are held for slips. */
+  doubted: ReadonlySet<number>
   usage: Usage
+  lamp: LampHours | null
   /** Days since fitting, run faster by what got past the stage before. */
   days: Exposure
   /** Spread of the lives of two parts at one site: standard deviation of the logarithm. */
@@ -55,9 +62,32 @@ export interface Basis {
 }
 
 export function basisOf(input: WearInput): Basis {
+  const seen = seenReadings(input)
+  const doubted = new Set<number>()
   const days = exposureOf(carryOverStretches(input, toEpochDay(input.stage.fittedOn)))
   const unitSigma = input.spread === undefined ? USUAL_UNIT_SIGMA : sigmaOfCv(input.spread.unitCv)
-  return { input, usage: usageOf(input), days, unitSigma }
+  return { input, seen, usage: usageOf(input, seen, doubted), lamp: lampHours(lampTotals(seen, doubted)), days, unitSigma, doubted }
+}
+
+/** Hours lit since the fitting as the controller counts them. */
+interface LampHours {
+  /** Hours by days since fitting. */
+  exposure: Exposure
+  last: Total
+}
+
+/** Before anyone looked a lamp is taken to burn day and night; that guess counts for this many days against the hours that were read. */
+const GUESSED_DAYS = 3
+
+function lampHours(totals: readonly Total[]): LampHours | null {
+  const last = totals[totals.length - 1]
+  if (last === undefined) return null
+  const perDay = (last.total + GUESSED_DAYS * PRIORS.lampHoursPerDay) / (last.day + GUESSED_DAYS)
+  const exposure = through(
+    steadyExposure(perDay),
+    totals.map(({ day, total }) => ({ day, value: total })),
+  )
+  return { exposure, last }
 }
 
 const BY_USE: readonly Cause[] = ['throughput', 'pressure', 'resin']
@@ -86,36 +116,33 @@ function throughput({ input, usage, unitSigma }: Basis): CauseLife | null {
   return life('throughput', usage.exposure, median, unitSigma, usage.evidence)
 }
 
-function resin({ input, usage, unitSigma }: Basis): CauseLife | null {
+function resin({ input, seen, usage, unitSigma }: Basis): CauseLife | null {
   const { milliequivalents } = input.stage.rated
   if (milliequivalents === undefined) return null
-  let sum = 0
-  let count = 0
-  for (const { feedTdsMgL } of input.readings) {
-    if (feedTdsMgL === undefined || feedTdsMgL <= 0) continue
-    sum += feedTdsMgL
-    count++
-  }
-  const feed = count > 0 ? sum / count : PRIORS.feedTdsMgL
+  const { count, mgL } = feedOf(seen)
+  const feed = count > 0 ? Math.max(mgL, LEAST_FEED_MG_L) : mgL
   const feedSigma = count > 0 ? PRIORS.feedReadingCv / Math.sqrt(count) : sigmaOfCv(PRIORS.feedTdsCv)
   const perDay = (usage.litresPerDay * feed) / 50
-  const evidence = count > 0 ? `${Math.round(feed)} mg/L in, ${usage.evidence}` : `feed never measured, ${usage.evidence}`
+  const evidence = count > 0 ? `${Math.round(mgL)} mg/L in, ${usage.evidence}` : `feed never measured, ${usage.evidence}`
   return life('resin', usage.exposure, milliequivalents / perDay, Math.hypot(unitSigma, feedSigma), evidence)
 }
 
-function lamp({ input, days, unitSigma }: Basis): CauseLife | null {
+/** Water with next to nothing in it takes next to nothing of a resin. */
+const LEAST_FEED_MG_L = 0.5
+
+/** TDS of the water before the stage, mg/L, over its readings; the usual where there is none. */
+export function feedOf(seen: readonly Seen[]): { count: number; mgL: number } {
+  const values = seen.flatMap(({ reading: { feedTdsMgL } }) => (feedTdsMgL === undefined ? [] : [feedTdsMgL]))
+  if (values.length === 0) return { count: 0, mgL: PRIORS.feedTdsMgL }
+  return { count: values.length, mgL: values.reduce((sum, value) => sum + value, 0) / values.length }
+}
+
+function lamp({ input, lamp: lit, days, unitSigma }: Basis): CauseLife | null {
   const { hours } = input.stage.rated
   if (hours === undefined) return null
-  let last: { on: string; lampHours: number } | null = null
-  for (const { on, lampHours } of input.readings) {
-    if (lampHours !== undefined && (last === null || on > last.on)) last = { on, lampHours }
-  }
-  const day = last === null ? 0 : daysBetween(input.stage.fittedOn, last.on)
-  if (last === null || day <= 0 || last.lampHours <= 0) {
-    return life('lamp', days, hours / PRIORS.lampHoursPerDay, unitSigma, 'lit day and night')
-  }
-  const perDay = last.lampHours / day
-  return life('lamp', days, hours / perDay, unitSigma, `${Math.round(last.lampHours)} h lit by ${last.on}`)
+  if (lit === null) return life('lamp', days, hours / PRIORS.lampHoursPerDay, unitSigma, 'lit day and night')
+  const on = addDays(input.stage.fittedOn, lit.last.day)
+  return life('lamp', lit.exposure, hours, unitSigma, `${Math.round(lit.last.total)} h lit by ${on}`)
 }
 
 /** Growth needs a prior for its crossing; where the part is rated in litres or hours only, those give the days (once it is measured). */
@@ -126,26 +153,46 @@ function priorDays({ input, usage }: Basis): number | null {
   return hours === undefined ? null : hours / PRIORS.lampHoursPerDay
 }
 
+/** A growth cause of this stage with what its readings say; `reference` is the median crossing by the label, in days. */
+function measured(cause: Cause, { input, seen, usage, days }: Basis, reference: number) {
+  const { stage, today } = input
+  if (cause !== 'pressure')
+    return {
+      exposure: days,
+      since: 0,
+      median: reference,
+      channels: channelsOf(cause, { seen, stage, exposure: days, since: 0, median: reference }),
+    }
+  const washed = (stage.washedOn ?? []).filter((on) => on <= today)
+  const since = washed.length === 0 ? 0 : Math.max(...washed.map((on) => daysBetween(stage.fittedOn, on)))
+  const { exposure } = usage
+  // Rated days at the prior's litres a day, drawn at the rate believed now: in days of usual use.
+  const median = (reference * sourceFactor(stage.site.source) * usage.priorLitresPerDay) / usage.litresPerDay
+  return { exposure, since, median, channels: channelsOf(cause, { seen, stage, exposure, since, median }) }
+}
+
 function growth(cause: Cause, basis: Basis): CauseLife | null {
-  const { input, usage, days, unitSigma } = basis
   const reference = priorDays(basis)
   if (reference === null) return null
-  if (cause !== 'pressure') {
-    const channels = channelsOf(cause, input, days, 0)
-    if (input.stage.rated.days === undefined && channels.length === 0) return null
-    return { ...life(cause, days, reference, unitSigma, readingsSeen(channels)), channels }
-  }
-  const washed = (input.stage.washedOn ?? []).filter((on) => on <= input.today)
-  const since = washed.length === 0 ? 0 : Math.max(...washed.map((on) => daysBetween(input.stage.fittedOn, on)))
-  const channels = channelsOf(cause, input, usage.exposure, since)
-  if (input.stage.rated.days === undefined && channels.length === 0) return null
-  // Rated days at the prior's litres a day, drawn at the rate believed now: in days of usual use.
-  const median = (reference * sourceFactor(input.stage.site.source) * usage.priorLitresPerDay) / usage.litresPerDay
-  return { ...life(cause, usage.exposure, median, unitSigma, readingsSeen(channels)), channels, since }
+  const { exposure, since, median, channels } = measured(cause, basis, reference)
+  if (basis.input.stage.rated.days === undefined && channels.length === 0) return null
+  return { ...life(cause, exposure, median, basis.unitSigma, readingsSeen(channels)), channels, since }
+}
+
+/** Causes whose last reading, if it is not doubted, lies past its limit: whatever the school, the part is over by its own readings. */
+export function pastLimit(all: readonly CauseLife[]): Cause[] {
+  return all.filter(({ channels }) => channels.some(({ lastOver }) => lastOver)).map(({ cause }) => cause)
+}
+
+/** Places in the input of all readings held for slips, rising. */
+export function doubtedOf({ doubted }: Basis, all: readonly CauseLife[]): number[] {
+  const indices = new Set(doubted)
+  for (const { channels } of all) for (const channel of channels) for (const index of channel.doubted) indices.add(index)
+  return [...indices].sort((a, b) => a - b)
 }
 
 function readingsSeen(channels: readonly Channel[]): string {
-  const count = channels.reduce((sum, { observations }) => sum + observations.length, 0)
+  const count = channels.reduce((sum, { line, over, doubted }) => sum + line.length + over.length + doubted.length, 0)
   if (count === 0) return 'never measured'
   return count === 1 ? 'one reading' : `${count} readings`
 }

@@ -30,6 +30,23 @@ export function at(exposure: Exposure, day: number): number {
   return (values[last] as number) + share * ((values[last + 1] as number) - (values[last] as number))
 }
 
+/** The day on which the exposure first reads `value`; infinite where it never does. */
+export function dayOf(exposure: Exposure, value: number): number {
+  const { days, values, slope } = exposure
+  for (let i = 1; i < days.length; i++) {
+    const [low, high] = [values[i - 1] as number, values[i] as number]
+    if (high < value) continue
+    const [from, to] = [days[i - 1] as number, days[i] as number]
+    return high > low ? from + ((to - from) * Math.max(0, value - low)) / (high - low) : from
+  }
+  const left = value - (values[values.length - 1] as number)
+  return left <= 0
+    ? (days[days.length - 1] as number)
+    : slope > 0
+      ? (days[days.length - 1] as number) + left / slope
+      : Number.POSITIVE_INFINITY
+}
+
 /** An exposure of speed 1 made faster or slower in the stretches (they multiply where they overlap). */
 export function exposureOf(stretches: readonly Stretch[]): Exposure {
   if (stretches.length === 0) return steadyExposure(1)

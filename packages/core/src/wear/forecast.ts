@@ -1,14 +1,15 @@
 import { fromEpochDay, toEpochDay } from '../units'
-import { beliefOf, likelyServed, readBelief } from './belief'
-import { allCauses, basisOf, ofSchool } from './causes'
-import { type Window, windowsOf } from './curve'
+import { beliefOf, endedBy, likelyServed, readBelief } from './belief'
+import { allCauses, basisOf, doubtedOf, ofSchool } from './causes'
+import { Survival, type Window, windowsOf } from './curve'
 import { posteriorOf } from './posterior'
 import type { CauseForecast, WearForecast, WearInput } from './types'
 
 export type ForecastResult = ({ ok: true } & WearForecast) | { ok: false; reason: 'no-rated-life' }
 
 /**
- * When the part will be done: the 10 %, 50 % and 90 % days of the earliest of its causes, given it is alive today.
+ * When the part is done: the 10 %, 50 % and 90 % days of the earliest of its causes, by the evidence alone. Nothing is assumed of today,
+ * so that all three may lie in the past (never before the fitting); `ended` is the chance that it is over by today.
  *
  * Each cause's life is log-normal on its own exposure around rated × factors; one site factor, integrated over a lattice,
  * multiplies them all and has learned from what was found in past parts; growth causes are fitted to their readings;
@@ -29,10 +30,19 @@ function ofUnknownAge(input: WearInput): ForecastResult {
   const told = ofKnownAge({ ...input, stage: { ...input.stage, ageUnknown: false, fittedOn: likely } })
   const belief = beliefOf(input)
   if (!told.ok || belief === null) return told
-  const { p10, p50, p90 } = readBelief(belief, input.today)
+  const { p10, p50, p90, remaining } = readBelief(belief, input.today)
   const day = (days: number): string => fromEpochDay(seen + Math.floor(days))
-  return { ...told, p10: day(p10), p50: day(p50), p90: day(p90) }
+  const window = { p10: day(p10), p50: day(p50), p90: day(p90) }
+  const ended = endedBy(belief, input.today)
+  return { ...told, ...window, remaining, ended, state: stateFor(ended, window.p10, input.today) }
 }
+
+/** For scripts; what screens show is the state of `due`. */
+const stateFor = (ended: number, p10: string, today: string): WearForecast['state'] =>
+  ended >= 0.5 ? 'over' : p10 <= today ? 'any-day' : 'good'
+
+/** Nothing is over before it has served a day. */
+const LEAST_AGE = 1
 
 function ofKnownAge(input: WearInput): ForecastResult {
   const fitted = toEpochDay(input.stage.fittedOn)
@@ -42,7 +52,11 @@ function ofKnownAge(input: WearInput): ForecastResult {
   const every = allCauses(basis)
   const taking = ofSchool(every, input.school)
   if (taking.length === 0) return { ok: false, reason: 'no-rated-life' }
-  const { all, byCause } = windowsOf(posteriorOf(basis, every, taking), age)
+  const alive = new Survival(posteriorOf(basis, every, taking))
+  const { all, byCause } = windowsOf(
+    alive,
+    taking.map(({ cause }) => cause),
+  )
   const dates = ({ p10, p50, p90 }: Window): { p10: string; p50: string; p90: string } => ({
     p10: fromEpochDay(fitted + Math.floor(p10)),
     p50: fromEpochDay(fitted + Math.floor(p50)),
@@ -57,5 +71,17 @@ function ofKnownAge(input: WearInput): ForecastResult {
   }))
   const governing = causes.reduce((most, cause) => (cause.hazardShare > most.hazardShare ? cause : most))
   const remaining = all.p50 > 0 ? Math.max(0, Math.min(1, (all.p50 - age) / all.p50)) : 0
-  return { ok: true, ...dates(all), governing: governing.cause, causes, remaining, narrowing: [] }
+  const window = dates(all)
+  const ended = alive.overBy(Math.max(age, LEAST_AGE))
+  return {
+    ok: true,
+    ...window,
+    governing: governing.cause,
+    causes,
+    remaining,
+    ended,
+    state: stateFor(ended, window.p10, input.today),
+    doubted: doubtedOf(basis, every),
+    narrowing: [],
+  }
 }

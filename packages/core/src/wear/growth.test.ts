@@ -59,13 +59,16 @@ describe('growth causes', () => {
     const { p50 } = good(sediment(60_000, 400, 90))
     expect(Math.abs(days(p50) - 150)).toBeLessThan(8)
   })
-  test('one wild reading among many moves the end by little; among two it is not believed at once', () => {
+  test('one wild reading among many moves the end by little and is named; one of two that lies past the limit is believed', () => {
     const calm = membrane(600, 50, 400)
     const wild = calm.readings.map((one, i) => (i === 5 ? { ...one, productTdsMgL: (one.productTdsMgL as number) * 10 } : one))
     expect(Math.abs(daysBetween(passage(calm).p50, passage({ ...calm, readings: wild }).p50))).toBeLessThan(30)
+    expect(good({ ...calm, readings: wild }).doubted).toEqual([5])
     const two = membrane(900, 200, 200)
     const slip = two.readings.map((one, i) => (i === 1 ? { ...one, productTdsMgL: (one.productTdsMgL as number) * 10 } : one))
-    expect(days(passage({ ...two, readings: slip }).p90)).toBeGreaterThan(600)
+    const told = good({ ...two, readings: slip })
+    expect(told.doubted).toEqual([])
+    expect(told.ended).toBeGreaterThan(0.95)
   })
   test('a fixed floor of passage counts from where the membrane stands', () => {
     const input = membrane(600, 50, 400)

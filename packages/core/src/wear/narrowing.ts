@@ -26,11 +26,14 @@ const latest = (input: WearInput, has: (reading: WearReading) => boolean): WearR
     .filter(has)
     .reduce<WearReading | undefined>((last, one) => (last === undefined || one.on >= last.on ? one : last), undefined)
 
-/** On the way from `start` to `limit` (a straight line of the logarithm), where a cause stands today that ends on `end`. */
+/** A reading so many times as far on its way as to its limit is as far past it as instruments go. */
+const FURTHEST = 2
+
+/** On the way from `start` to `limit` (a straight line of the logarithm) and past it, where a cause stands today that ends on `end`. */
 function onTheWay(input: WearInput, end: string, start: number, limit: number): number {
   const { fittedOn } = input.stage
   const share = daysBetween(fittedOn, input.today) / Math.max(1, daysBetween(fittedOn, end))
-  return start * (limit / start) ** Math.min(1, share)
+  return start * (limit / start) ** Math.min(FURTHEST, share)
 }
 
 const first = (input: WearInput, of: (reading: WearReading) => number | undefined, otherwise: number): number => {

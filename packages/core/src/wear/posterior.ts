@@ -1,6 +1,6 @@
 import type { Basis, CauseLife } from './causes'
 import { at } from './exposure'
-import { addLogLikelihood } from './growth'
+import { growthLikelihood } from './growth'
 import { upperTail } from './normal'
 import { PRIORS } from './priors'
 import { type Slices, STEP, sigmaWithin, stepsOf } from './slice'
@@ -16,14 +16,14 @@ export interface Term {
   base: number
   sigma: number
   steps: Int32Array
-  /** One row of `width` points a slice; null when no reading speaks of the cause. */
-  lattice: { reach: number; width: number; survival: Float64Array } | null
+  /** One row of `width` points a slice, `below` of them under the median; null when no reading speaks of the cause. */
+  lattice: { below: number; width: number; survival: Float64Array } | null
 }
 
 /** What is believed of a stage: weights of the slices, and the chance of being alive by each cause within them. */
 export interface Posterior {
   terms: Term[]
-  /** Sum 1; not yet given that the stage is alive today. */
+  /** Sum 1; nothing is assumed of today. */
   weights: Float64Array
   /** ln of the chance of all that was seen, up to a constant that does not depend on the spread assumed. */
   logEvidence: number
@@ -40,15 +40,24 @@ function fewestAndMost(steps: Int32Array): { fewest: number; most: number } {
   return { fewest, most }
 }
 
+/**
+ * Chance, by a whole median life, of an end that no spread of lives explains. It only counts where a reading says so: small enough to leave
+ * every other end to the spread, from which a worse reading then learns that the site is hard, and never that it is not.
+ */
+const SUDDEN_A_LIFE = 1e-4
+/** What every crossing keeps, so that there always is one. */
+const FAINTEST = 1e-12
+/** An end that was measured may have come as early as this, in the exposure's units. */
+const EARLIEST = 0.5
+
 /** Likelihood of each crossing on the lattice, the largest 1, and ln of its scale. */
-function likelihood(life: CauseLife, from: number, points: number): { chance: Float64Array; logScale: number } {
+function likelihood(life: CauseLife, from: number, points: number, floor: number): { chance: Float64Array; logScale: number } {
   const crossings = new Float64Array(points)
   const ratio = Math.exp(STEP)
   let T = Math.exp(from)
   for (let k = 0; k < points; k++, T *= ratio) crossings[k] = T
-  const chance = new Float64Array(points)
-  for (const channel of life.channels) addLogLikelihood(channel, crossings, chance)
-  return { chance, logScale: fromLog(chance) }
+  const chance = growthLikelihood(life.channels, crossings)
+  return { chance, logScale: fromLog(chance, floor) }
 }
 
 function termOf(life: CauseLife, slices: Slices, weights: Float64Array): { term: Term; logScale: number } {
@@ -57,41 +66,54 @@ function termOf(life: CauseLife, slices: Slices, weights: Float64Array): { term:
   const base = life.since > 0 ? at(life.exposure, life.since) : 0
   if (life.channels.length === 0) return { term: { life, base, sigma, steps, lattice: null }, logScale: 0 }
   const { fewest, most } = fewestAndMost(steps)
-  const reach = Math.ceil((REACH * sigma) / STEP)
-  const width = 2 * reach + 1
-  const { chance, logScale } = likelihood(life, life.logMedian + (fewest - reach) * STEP, width + most - fewest)
-  const bell = new Float64Array(width)
-  let area = 0
-  for (let i = 0; i < width; i++) {
-    const height = Math.exp(-0.5 * (((i - reach) * STEP) / sigma) ** 2)
-    bell[i] = height
-    area += height
-  }
+  const above = Math.ceil((REACH * sigma) / STEP)
+  const isOver = life.channels.some(({ over }) => over.length > 0)
+  const below = isOver ? Math.max(above, Math.ceil((life.logMedian - Math.log(EARLIEST)) / STEP) + fewest) : above
+  const width = below + above + 1
+  const from = life.logMedian + (fewest - below) * STEP
+  const { chance, logScale } = likelihood(life, from, width + most - fewest, isOver ? FAINTEST : PRIORS.misleading)
+  const prior = priorOf(width, below, sigma, isOver)
   const survival = new Float64Array(slices.count * width)
   for (let j = 0; j < slices.count; j++) {
     const shift = (steps[j] as number) - fewest
     const row = j * width
     let sum = 0
     for (let i = width - 1; i >= 0; i--) {
-      sum += (bell[i] as number) * (chance[i + shift] as number)
+      sum += (prior[i] as number) * (chance[i + shift] as number)
       survival[row + i] = sum
     }
     const scale = 1 / sum
     for (let i = 0; i < width; i++) survival[row + i] = (survival[row + i] as number) * scale
-    weights[j] = ((weights[j] as number) * sum) / area
+    weights[j] = (weights[j] as number) * sum
   }
-  return { term: { life, base, sigma, steps, lattice: { reach, width, survival } }, logScale }
+  return { term: { life, base, sigma, steps, lattice: { below, width, survival } }, logScale }
 }
 
-/** Turns logarithms into likelihoods in place, the largest 1, none below the share that readings cannot take away; gives ln of the scale. */
-function fromLog(values: Float64Array): number {
+/** Chance of each crossing before its readings: log-normal about the median, and where one was measured over also an end at any time before. */
+function priorOf(width: number, below: number, sigma: number, isOver: boolean): Float64Array {
+  const prior = new Float64Array(width)
+  let area = 0
+  for (let i = 0; i < width; i++) {
+    const height = Math.exp(-0.5 * (((i - below) * STEP) / sigma) ** 2)
+    prior[i] = height
+    area += height
+  }
+  for (let i = 0; i < width; i++) {
+    const lives = SUDDEN_A_LIFE * Math.exp((i - below) * STEP)
+    prior[i] = (prior[i] as number) / area + (isOver ? lives * Math.exp(-lives) * STEP : 0)
+  }
+  return prior
+}
+
+/** Turns logarithms into likelihoods in place, the largest 1, none below `floor`, the share that readings cannot take away; gives ln of the scale. */
+function fromLog(values: Float64Array, floor: number): number {
   let most = Number.NEGATIVE_INFINITY
   for (let k = 0; k < values.length; k++) if ((values[k] as number) > most) most = values[k] as number
   if (most === Number.NEGATIVE_INFINITY) {
     values.fill(1)
     return 0
   }
-  for (let k = 0; k < values.length; k++) values[k] = Math.exp((values[k] as number) - most) + PRIORS.misleading
+  for (let k = 0; k < values.length; k++) values[k] = Math.exp((values[k] as number) - most) + floor
   return most
 }
 
@@ -132,9 +154,9 @@ export function survivalBySlice({ life, base, sigma, steps, lattice }: Term, day
     for (let j = 0; j < count; j++) out[j] = upperTail((fromMedian - (steps[j] as number) * STEP) * perSigma) + TINY
     return
   }
-  const { reach, width, survival } = lattice
+  const { below, width, survival } = lattice
   // The point at i carries the mass from i − ½ to i + ½.
-  const place = fromMedian / STEP + reach + 0.5
+  const place = fromMedian / STEP + below + 0.5
   const whole = Math.floor(place)
   const share = place - whole
   for (let j = 0; j < count; j++) {

@@ -1,6 +1,5 @@
-import { toEpochDay } from '../units'
 import { allCauses, basisOf } from './causes'
-import { posteriorOf, survivalBySlice } from './posterior'
+import { posteriorOf } from './posterior'
 import { PRIORS } from './priors'
 import type { Spread, WearInput } from './types'
 
@@ -12,20 +11,13 @@ const LOG_MULTIPLE_SD = 0.5
 const ROUNDS = 3
 const NAMES = ['unitCv', 'siteCv', 'usageCv'] as const
 
-/** ln of the chance of everything seen at a stage (grades, readings, counters, still good today) under a spread. */
+/** ln of the chance of everything seen at a stage (grades, readings, counters) under a spread. */
 export function logEvidence(input: WearInput, spread: Spread): number {
   const basis = basisOf({ ...input, spread })
   const every = allCauses(basis)
   if (every.length === 0) return 0
   const posterior = posteriorOf(basis, every, every)
-  const age = Math.max(0, toEpochDay(input.today) - toEpochDay(input.stage.fittedOn))
-  const alive = Float64Array.from(posterior.weights)
-  const row = new Float64Array(alive.length)
-  for (const term of posterior.terms) {
-    survivalBySlice(term, age, row)
-    for (let j = 0; j < alive.length; j++) alive[j] = (alive[j] as number) * (row[j] as number)
-  }
-  return posterior.logEvidence + Math.log(alive.reduce((sum, weight) => sum + weight, 0))
+  return posterior.logEvidence
 }
 
 const speaks = (input: WearInput): boolean => input.past.length > 0 || input.readings.length > 1

@@ -1,8 +1,8 @@
 import type { Medium } from '../catalogue/names'
 import { fromEpochDay, toEpochDay } from '../units'
 import { type Belief, beliefOf, dayOfChance } from './belief'
-import { type DueCosts, dueOf } from './due'
 import { forecast } from './forecast'
+import { type DueCosts, riskDay } from './risk-day'
 import type { Cause, WearInput } from './types'
 
 /**
@@ -54,10 +54,10 @@ export function summarise(input: WearInput): StageSummary | null {
   const told = forecast(asOf)
   if (belief === null || !told.ok) return null
   const fitted = toEpochDay(belief.fittedOn)
-  const day = (p: number): string => fromEpochDay(fitted + Math.floor(dayOfChance(belief, p, 0)))
+  const day = (p: number): string => fromEpochDay(fitted + Math.floor(dayOfChance(belief, p)))
   return {
     belief,
-    ...dueOf(belief, dueCosts(input.stage.media, dayOfChance(belief, 0.5, 0))),
+    ...riskDay(belief, dueCosts(input.stage.media, dayOfChance(belief, 0.5))),
     p10: day(0.1),
     p50: day(0.5),
     p90: day(0.9),

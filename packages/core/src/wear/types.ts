@@ -41,7 +41,7 @@ export interface WearReading {
 }
 
 export interface WearInput {
-  /** ISO day; the forecast is given that the stage has not ended by it. */
+  /** ISO day. Nothing is assumed of the part on it; what is dated later says nothing. */
   today: string
   stage: WearStage
   readings: readonly WearReading[]
@@ -79,6 +79,12 @@ export interface WearForecast {
   causes: CauseForecast[]
   /** Share of the life left at the median, 0 to 1. */
   remaining: number
+  /** Chance that it is over by today, 0 to 1. */
+  ended: number
+  /** over: more likely than not; any-day: the 10 % day has come. */
+  state: 'over' | 'any-day' | 'good'
+  /** Places in `readings` of those that are held for slips, rising. */
+  doubted: number[]
   /** What reading would narrow the window most. */
   narrowing: { reading: string; windowDaysAfter: number }[]
 }

@@ -2,7 +2,9 @@ import { toEpochDay } from '../units'
 import { at, type Exposure, exposureOf, type Stretch, through } from './exposure'
 import { usualLitresPerDay } from './factors'
 import { PRIORS, sigmaOfCv } from './priors'
-import type { WearInput } from './types'
+import { type Seen, seenReadings } from './seen'
+import { type Look, type Total, totalsOf } from './totals'
+import type { WearInput, WearReading } from './types'
 
 /** What is known of the litres: the rate in usual use, and the exposure in days of usual use that the counters agree with. */
 export interface Usage {
@@ -14,12 +16,15 @@ export interface Usage {
   sigma: number
   /** Days of usual use since fitting, warped by what got past the stage before. */
   exposure: Exposure
+  /** The same without what got past the stage before: litres drawn over the rate. */
+  usual: Exposure
   evidence: string
   /** ln of the chance of what was counted, up to a constant. */
   logEvidence: number
 }
 
 const COUNTER_VARIANCE = 0.005 ** 2
+const COUNTER_STEP_L = 1
 const DRIFT_VARIANCE = PRIORS.yearlyUsageCv ** 2
 const weeklyVariance = (days: number): number => (PRIORS.weeklyUsageCv ** 2 * 7) / Math.max(days, 7)
 
@@ -52,49 +57,36 @@ function usualDays(input: WearInput, from: number, to: number): number {
   return Math.max(days, 0)
 }
 
-interface Mark {
-  day: number
-  litres: number
-}
-
-/** A rate this far (on the log scale, a factor of five) from the others and from what is expected is a slip, not a habit. */
+/** A rate so far (on the log scale, a factor of five) over all the others and over what is expected is a slip, not a habit. */
 const SLIP = Math.log(5)
 
-/** Counter readings in order of days. */
-function counterMarks(input: WearInput, fitted: number): Mark[] {
-  const marks: Mark[] = []
-  for (const { on, counterL } of input.readings) {
-    const day = toEpochDay(on) - fitted
-    if (counterL !== undefined && day > 0) marks.push({ day, litres: counterL })
-  }
-  if (marks.length > 1) marks.sort((a, b) => a.day - b.day || a.litres - b.litres)
-  return marks
+/**
+ * Totals without slips (the screen asks about them when they are entered). One or two are believed as they stand: only others can
+ * convict a figure, so that more litres never mean a longer life.
+ */
+function believable(totals: readonly Total[], logRate: (one: Total) => number, expected: number, doubted: Set<number>): readonly Total[] {
+  if (totals.length < 3) return totals
+  const rates = totals.map(logRate).sort((a, b) => a - b)
+  const most = Math.max(rates[rates.length >> 1] as number, expected) + SLIP
+  return totals.filter((one) => {
+    if (logRate(one) <= most) return true
+    doubted.add(one.index)
+    return false
+  })
 }
 
-/**
- * The marks without slips and without those that contradict the others (the screen asks about both when they are entered).
- * A single counter is believed as it stands: only others can convict it, so that more litres never mean a longer life.
- */
-function believable(marks: readonly Mark[], logRate: (mark: Mark) => number, expected: number): readonly Mark[] {
-  if (marks.length < 2) return marks
-  const rates = marks.map(logRate)
-  if (marks.length === 2) rates.push(expected)
-  rates.sort((a, b) => a - b)
-  const centre = rates[rates.length >> 1] as number
-  const off = (mark: Mark): number => Math.abs(logRate(mark) - centre)
-  const kept: Mark[] = []
-  for (const mark of marks) {
-    if (marks.length > 2 && off(mark) > SLIP) continue
-    // Of two that contradict each other the likelier stays, and may contradict the one before as well.
-    let before = kept[kept.length - 1]
-    while (before !== undefined && before.litres > mark.litres && off(mark) < off(before)) {
-      kept.pop()
-      before = kept[kept.length - 1]
-    }
-    if (before === undefined || before.litres <= mark.litres) kept.push(mark)
-  }
-  return kept
-}
+const looksOf = (seen: readonly Seen[], of: (reading: WearReading) => number | undefined): Look[] =>
+  seen.flatMap(({ reading, index, day }) => {
+    const value = of(reading)
+    return value === undefined || day <= 0 ? [] : [{ day, value, index }]
+  })
+
+/** Hours lit since the fitting, by day; resets counted on, slips named. */
+export const lampTotals = (seen: readonly Seen[], doubted: Set<number>): Total[] =>
+  totalsOf(
+    looksOf(seen, ({ lampHours }) => lampHours),
+    doubted,
+  )
 
 /** Litres the part before drew, as an observation of the rate. */
 function pastRates(input: WearInput): { log: number; variance: number }[] {
@@ -111,16 +103,20 @@ function pastRates(input: WearInput): { log: number; variance: number }[] {
  * Normal prior and normal observations on the logarithm of the rate (conjugate): people's usual use, the counter since fitting,
  * the litres of past parts. Sources: `PRIORS`; the weekly scatter averages out with the days counted.
  */
-export function usageOf(input: WearInput): Usage {
+export function usageOf(input: WearInput, seen = seenReadings(input), doubted = new Set<number>()): Usage {
   const fitted = toEpochDay(input.stage.fittedOn)
   const priorLitresPerDay = usualLitresPerDay(input.stage)
   const warps = carryOverStretches(input, fitted)
   const plain = exposureOf(occupancyStretches(input, fitted))
   const rates = pastRates(input)
   const marks = believable(
-    counterMarks(input, fitted),
-    ({ day, litres }) => Math.log(Math.max(litres, 1e-6) / Math.max(at(plain, day), 0.5)),
+    totalsOf(
+      looksOf(seen, ({ counterL }) => counterL),
+      doubted,
+    ),
+    ({ day, total }) => Math.log(Math.max(total, COUNTER_STEP_L) / Math.max(at(plain, day), 0.5)),
     Math.log(Math.max(priorLitresPerDay, 1e-6)),
+    doubted,
   )
   const priorPrecision = 1 / sigmaOfCv(input.spread?.usageCv ?? PRIORS.usageCv) ** 2
   let precision = priorPrecision
@@ -139,17 +135,20 @@ export function usageOf(input: WearInput): Usage {
   }
   const last = marks[marks.length - 1]
   const counted = last === undefined ? 0 : at(plain, last.day)
-  if (last !== undefined && last.litres > 0 && counted > 0) {
-    observe(Math.log(last.litres / counted), COUNTER_VARIANCE + weeklyVariance(counted))
-    evidence = `counter at ${Math.round(last.litres)} L after ${last.day} days`
+  if (last !== undefined && counted > 0) {
+    // Nothing drawn is a figure too: less than the counter's own step, as far as anybody can tell.
+    const litres = Math.max(last.total, COUNTER_STEP_L)
+    observe(Math.log(litres / counted), COUNTER_VARIANCE + (COUNTER_STEP_L / litres) ** 2 + weeklyVariance(counted))
+    evidence = `counter at ${Math.round(last.total)} L after ${last.day} days`
   }
   const litresPerDay = Math.exp(weighted / precision)
-  const bent = through(
+  const usual = through(
     plain,
-    marks.map(({ day, litres }) => ({ day, value: litres / litresPerDay })),
+    marks.map(({ day, total }) => ({ day, value: total / litresPerDay })),
   )
   const sigma = Math.sqrt(1 / precision + weeklyVariance(90))
-  return { priorLitresPerDay, litresPerDay, sigma, exposure: warps.length === 0 ? bent : warped(bent, warps), evidence, logEvidence }
+  const exposure = warps.length === 0 ? usual : warped(usual, warps)
+  return { priorLitresPerDay, litresPerDay, sigma, exposure, usual, evidence, logEvidence }
 }
 
 /** Runs an exposure faster from the day on which dirt came through. */

@@ -130,11 +130,12 @@ describe('forecast', () => {
   const build = ({ age, days, litres, people }: { age: number; days: number; litres: number; people: number }): WearInput =>
     input({ today: addDays('2026-01-01', age), stage: stage({ rated: { days, litres }, site: { people, source: 'municipal' } }) })
 
-  test('always today ≤ p10 ≤ p50 ≤ p90, shares sum to one, what remains is a share', () => {
+  test('always fitted ≤ p10 ≤ p50 ≤ p90, shares sum to one, what remains and what is over are shares', () => {
     fc.assert(
       fc.property(anyInput, (one) => {
-        const { p10, p50, p90, causes, remaining } = good(build(one))
-        expect(build(one).today <= p10 && p10 <= p50 && p50 <= p90).toBe(true)
+        const { p10, p50, p90, causes, remaining, ended } = good(build(one))
+        expect('2026-01-01' <= p10 && p10 <= p50 && p50 <= p90).toBe(true)
+        expect(ended >= 0 && ended <= 1).toBe(true)
         expect(causes.reduce((sum, { hazardShare }) => sum + hazardShare, 0)).toBeCloseTo(1, 6)
         expect(remaining).toBeGreaterThanOrEqual(0)
         expect(remaining).toBeLessThanOrEqual(1)

@@ -7,7 +7,7 @@ import { useOutbox } from '../../data/outbox'
 import { useToday, useVisitPage } from '../../data/queries'
 import { OUTCOME_WORDS } from '../../parts/visit/outcomes'
 import { Slip } from '../../parts/visit/slip-card'
-import { CAUSE_WORDS, stageName } from '../../parts/wear/words'
+import { CAUSE_WORDS, dueSentence, isSpent, stageName } from '../../parts/wear/words'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
 import { daySpan, instantText, longDay, plainDay } from '../../ui/format'
@@ -65,8 +65,12 @@ export function Finished({ page, state, visitId, me }: FinishedProps) {
           <T kind="heading" level={2}>
             Next time here
           </T>
-          <T kind="figure">{`${plainDay(next.forecast.p50)}${year}`}</T>
-          <T>{`${stageName(next.stage)}, position ${next.stage.position}, between ${daySpan(next.forecast.p10, next.forecast.p90, me.today)}. ${CAUSE_WORDS[next.forecast.governing].charAt(0).toUpperCase()}${CAUSE_WORDS[next.forecast.governing].slice(1)} decides.`}</T>
+          <T kind="figure">{isSpent(next.forecast) ? 'As soon as can be' : `${plainDay(next.forecast.p50)}${year}`}</T>
+          <T>
+            {isSpent(next.forecast)
+              ? dueSentence({ ...next.stage, forecast: next.forecast }, me.today)
+              : `${stageName(next.stage)}, position ${next.stage.position}, between ${daySpan(next.forecast.p10, next.forecast.p90, me.today)}. ${CAUSE_WORDS[next.forecast.governing].charAt(0).toUpperCase()}${CAUSE_WORDS[next.forecast.governing].slice(1)} decides.`}
+          </T>
         </View>
       ) : null}
       {state.holds.map((hold) => (

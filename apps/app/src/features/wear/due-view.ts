@@ -1,7 +1,7 @@
 import type { DueRow } from '@evenround/contract/due'
 import { MEDIA, type Medium } from '@evenround/core/catalogue'
 import { addDays, daysBetween } from '@evenround/core/units'
-import { CAUSE_WORDS } from '../../parts/wear/words'
+import { CAUSE_WORDS, isSpent, spentText } from '../../parts/wear/words'
 import { daySpan, shortDay } from '../../ui/format'
 
 export const SORTS = ['date', 'risk', 'place'] as const
@@ -64,8 +64,10 @@ export function dueText(dueOn: string, today: string): string {
   return shortDay(dueOn, today)
 }
 
-/** "24 Feb–19 Mar, litres; 12 % over already" */
+/** "24 Feb–19 Mar · litres · 12 % over", or that it is spent: nothing is promised of it any more. */
 export function windowText({ p10, p90, governing, ended, dateKnown }: DueRow, today: string): string {
+  const unsure = dateKnown ? '' : ' · fitting date not known'
+  if (isSpent({ ended })) return `${spentText({ ended })} · ${CAUSE_WORDS[governing]}${unsure}`
   const over = ended >= 0.005 ? ` · ${Math.round(100 * ended)} % over` : ''
-  return `${daySpan(p10, p90, today)} · ${CAUSE_WORDS[governing]}${over}${dateKnown ? '' : ' · fitting date not known'}`
+  return `${daySpan(p10, p90, today)} · ${CAUSE_WORDS[governing]}${over}${unsure}`
 }

@@ -82,6 +82,9 @@ function Now({ page }: { page: StagePageDto }) {
               : `To be changed by ${shortDay(due.dueOn, today)}; a visit ${due.windowFrom <= today ? `until ${shortDay(due.windowTo, today)}` : daySpan(due.windowFrom, due.windowTo, today)} does.`}
           </T>
         ) : null}
+        {forecast && forecast.doubted.length > 0 ? (
+          <T>{`${forecast.doubted.length === 1 ? 'One reading contradicts' : `${forecast.doubted.length} readings contradict`} the others and ${forecast.doubted.length === 1 ? 'is' : 'are'} held for a slip: measure again.`}</T>
+        ) : null}
         <T kind="quiet">{fittedText(asStage, today)}</T>
         {part && !part.dateKnown ? <T kind="quiet">The window is wider for it: it may be near its end already.</T> : null}
         {page.carriedOver.map((day) => (

@@ -47,6 +47,7 @@ describe('the list of what is due', () => {
       '4 Mar 2027',
     ])
     expect(windowText(row, TODAY)).toBe('5 Dec–19 Mar 2027 · litres · 12 % over')
+    expect(windowText({ ...row, ended: 0.953 }, TODAY)).toBe('spent, very likely (95 in 100) · litres')
     expect(windowText({ ...row, ended: 0.001, dateKnown: false }, TODAY)).toBe('5 Dec–19 Mar 2027 · litres · fitting date not known')
   })
   test('places on the axis of half a year', () => {
@@ -72,6 +73,9 @@ const page: StagePageDto = {
     governing: 'passage',
     causes: [{ cause: 'passage', ...window, hazardShare: 1, evidence: '3 readings' }],
     remaining: 0.3,
+    ended: 0.02,
+    state: 'good',
+    doubted: [],
     narrowing: [],
   },
   due: { dueOn: '2027-02-01', windowFrom: '2026-12-01', windowTo: '2027-04-01' },

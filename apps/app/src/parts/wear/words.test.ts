@@ -12,6 +12,17 @@ test('near its earliest end it may be done any day', () => {
   expect(dueSentence(stage, '2026-12-10')).toBe('Sediment may be done any day, likely by 18 January 2027: calendar.')
 })
 
+test('as likely over as not, it is said to be spent, and no later end is promised', () => {
+  const over = (ended: number) => {
+    if (!stage.forecast) throw new Error('no forecast')
+    return dueSentence({ ...stage, forecast: { ...stage.forecast, p10: '2026-07-01', p50: '2026-09-01', p90: '2026-11-01', ended } }, TODAY)
+  }
+  expect(over(0.951)).toBe('Sediment is spent, very likely (95 in 100): calendar. Change it now.')
+  expect(over(0.9999)).toContain('(99 in 100)')
+  expect(over(0.62)).toBe('Sediment is probably spent (62 in 100): calendar. Change it now.')
+  expect(over(0.49)).toContain('may be done any day')
+})
+
 test('what is not known is said', () => {
   expect(dueSentence({ ...stage, part: null }, TODAY)).toBe('Sediment: nobody knows what is fitted.')
   expect(dueSentence({ ...stage, forecast: null }, TODAY)).toBe('Sediment: nothing rates its life.')

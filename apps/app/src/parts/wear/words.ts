@@ -21,21 +21,31 @@ export const stageName = (stage: Pick<StageDto, 'media'>): string => {
   return name.charAt(0).toUpperCase() + name.slice(1)
 }
 
+/** As likely over as not: from here on nobody is promised a later end. */
+export const isSpent = ({ ended }: { ended: number }): boolean => ended >= 0.5
+
+/** "spent, very likely (95 in 100)": never quite sure, since nobody looked inside. */
+export function spentText({ ended }: { ended: number }): string {
+  const inHundred = Math.min(99, Math.round(100 * ended))
+  return `${ended >= 0.8 ? 'spent, very likely' : 'probably spent'} (${inHundred} in 100)`
+}
+
 /** From here the earliest end is near enough to say "any day now". */
 const ANY_DAY_DAYS = 14
 
-/** The number, the reason and the next act in one sentence, e.g. "Carbon ends about 4 March (24 Feb–19 Mar): litres." */
 /** What the sentences need of a stage; a list's row and a stage's own page have it too. */
 export type WornStage = Pick<StageDto, 'media' | 'forecast'> & {
   part: Pick<NonNullable<StageDto['part']>, 'partNumber' | 'fittedOn' | 'dateKnown'> | null
 }
 
+/** The number, the reason and the next act in one sentence, e.g. "Carbon ends about 4 March (24 Feb–19 Mar): litres." */
 export function dueSentence(stage: WornStage, today: string): string {
   const name = stageName(stage)
   if (!stage.part) return `${name}: nobody knows what is fitted.`
   const { forecast } = stage
   if (!forecast) return `${name}: nothing rates its life.`
   const cause = CAUSE_WORDS[forecast.governing]
+  if (isSpent(forecast)) return `${name} is ${spentText(forecast)}: ${cause}. Change it now.`
   if (daysBetween(today, forecast.p10) <= ANY_DAY_DAYS)
     return `${name} may be done any day, likely by ${plainDay(forecast.p50)}${forecast.p50.slice(0, 4) === today.slice(0, 4) ? '' : ` ${forecast.p50.slice(0, 4)}`}: ${cause}.`
   return `${name} ends about ${shortDay(forecast.p50, today)} (${daySpan(forecast.p10, forecast.p90, today)}): ${cause}.`

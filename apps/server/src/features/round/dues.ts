@@ -88,7 +88,7 @@ function dueOfRow(row: Row, media: Medium, action: Action, terms: RoundTerms): R
     windowFrom,
     windowTo,
     changeMin: partMin + taskMinutes(action, media),
-    medianDays: Math.max(LEAST_INTERVAL_DAYS, dayOfChance(belief, 0.5, 0)),
+    medianDays: Math.max(LEAST_INTERVAL_DAYS, dayOfChance(belief, 0.5)),
     lateWorth: LATE_DAYS_WORTH[media],
   })
   return { dueOn, windowFrom, windowTo, ...worth, everyDays: Math.max(LEAST_INTERVAL_DAYS, daysBetween(fittedOn, dueOn)) }
