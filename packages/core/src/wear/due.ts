@@ -113,7 +113,7 @@ function stateOf(
 }
 
 /**
- * The day to change by a rule, its window and why. Rules: `shared` calc interface, wear.due.
+ * The day to change by a rule, its window and why.
  * contract: fitted + months, or the next of the contract's own days; label: the first rated value used up; evidence: the first day on which
  * the part is as likely over as accepted, never after the label's unless `beyondLabel`. Under contract and label a part that its own
  * readings show to be over is due when that became as likely as not. A lamp and its sleeve never pass their label.
