@@ -119,8 +119,6 @@ export interface FleetOptions {
   /** Only places that close for weeks, and stages that live on litres. */
   away?: boolean
   world?: SimWorld
-  /** Only stages changed by this school. */
-  only?: School
 }
 
 function inputOf(site: SimSite, kind: Kind, moment: SimMoment, school: School): WearInput {
@@ -142,7 +140,7 @@ function inputOf(site: SimSite, kind: Kind, moment: SimMoment, school: School): 
   }
 }
 
-function drawCase(rng: Rng, { spread, changes, away = false, world, only }: FleetOptions): Case | null {
+function drawCase(rng: Rng, { spread, changes, away = false, world }: FleetOptions): Case | null {
   const kind = rng.pick(
     KINDS,
     KINDS.map(({ weight }) => weight),
@@ -157,7 +155,6 @@ function drawCase(rng: Rng, { spread, changes, away = false, world, only }: Flee
     ...(world ? { world } : {}),
   }
   const school = rng.pick(Object.keys(kind.schools) as School[], Object.values(kind.schools))
-  if (only !== undefined && school !== only) return null
   const moment = runToMoment(rng, site, stage, spread, {
     everyDays: rng.between(20, 80),
     // Who changes by litres has a counter there.

@@ -1,7 +1,6 @@
 import { fromEpochDay, toEpochDay } from '../units'
-import { allCauses, basisOf, ofSchool } from './causes'
-import { Survival } from './curve'
-import { posteriorOf } from './posterior'
+import { daysServed, modelOf } from './model'
+import { LONGEST_LIFE_DAYS } from './priors'
 import type { WearInput } from './types'
 
 /**
@@ -20,12 +19,11 @@ export interface Belief {
 const POINTS = 44
 const SURE = 0.999
 const OVER = 1e-7
-const LONGEST = 73_050
 
 /** The day on which the chance falls to `level`, within a tenth of it. */
 function dayOfLevel(level: number, of: (day: number) => number): number {
   let high = 1
-  while (of(high) > level && high < LONGEST) high *= 2
+  while (of(high) > level && high < LONGEST_LIFE_DAYS) high *= 2
   let low = high / 2
   for (let i = 0; i < 12; i++) {
     const middle = (low + high) / 2
@@ -74,12 +72,9 @@ export function likelyServed(input: WearInput): number {
 }
 
 function knownAge(input: WearInput): Belief | null {
-  const basis = basisOf(input)
-  const every = allCauses(basis)
-  const taking = ofSchool(every, input.school)
-  if (taking.length === 0) return null
-  const alive = new Survival(posteriorOf(basis, every, taking))
-  const of = (day: number): number => alive.one(alive.count, day)
+  const model = modelOf(input)
+  if (model === null) return null
+  const of = (day: number): number => model.alive.all(day)
   const first = dayOfLevel(SURE, of)
   const last = Math.max(first * 1.01, dayOfLevel(OVER, of))
   const ratio = (last / first) ** (1 / (POINTS - 1))
@@ -122,10 +117,8 @@ function dayOfLogAlive(belief: Belief, level: number): number {
 export const endedOn = (belief: Belief, age: number): number => (age <= 0 ? 0 : 1 - Math.exp(Math.min(0, logAliveOn(belief, age))))
 
 /** Chance that the part has ended by `today`, 0 to 1, nothing assumed of its state. */
-export function endedBy(belief: Belief, today: string): number {
-  const age = toEpochDay(today) - toEpochDay(belief.fittedOn)
-  return age < 0 ? 0 : endedOn(belief, Math.max(age, 1))
-}
+export const endedBy = (belief: Belief, today: string): number =>
+  today < belief.fittedOn ? 0 : endedOn(belief, daysServed(belief.fittedOn, today))
 
 /** Days after fitting by which the chance of having ended reaches `p` (0 to 1), nothing assumed of today. */
 export const dayOfChance = (belief: Belief, p: number): number => Math.max(0, dayOfLogAlive(belief, Math.log(1 - p)))

@@ -58,20 +58,30 @@ export class Survival {
 
   /** The chance that one cause (or, at `count`, all) is survived to `day`. */
   one(index: number, day: number): number {
-    const { weights, scratch, product, count } = this
+    return index === this.count ? this.all(day) : this.through(index, index + 1, day)
+  }
+
+  /** The chance that the stage is good on `day`. */
+  all(day: number): number {
+    return this.through(0, this.count, day)
+  }
+
+  /** The chance that the stage is over by `age`; nothing is before it has served a day. */
+  overBy(age: number): number {
+    return age <= 0 ? 0 : 1 - this.all(age)
+  }
+
+  /** The chance that the causes from `first` to before `end` are survived to `day`. */
+  private through(first: number, end: number, day: number): number {
+    const { weights, scratch, product } = this
     for (let j = 0; j < weights.length; j++) product[j] = weights[j] as number
-    for (let c = index === count ? 0 : index; c <= (index === count ? count - 1 : index); c++) {
+    for (let c = first; c < end; c++) {
       survivalBySlice(this.posterior.terms[c] as Posterior['terms'][number], day, scratch)
       for (let j = 0; j < weights.length; j++) product[j] = (product[j] as number) * (scratch[j] as number)
     }
     let all = 0
     for (const value of product) all += value
     return Math.min(1, all)
-  }
-
-  /** The chance that the stage is over by `day`. */
-  overBy(day: number): number {
-    return 1 - this.one(this.count, day)
   }
 }
 

@@ -1,8 +1,10 @@
 import { addMonths, daysBetween, fromEpochDay, toEpochDay } from '../units'
-import { allCauses, basisOf, pastLimit } from './causes'
-import { acceptedByLabel, ageOn, isSafeguard, labelAge } from './label'
-import { overBy } from './over'
-import type { Cause, WearInput } from './types'
+import { beliefOf, endedOn } from './belief'
+import { pastLimit } from './causes'
+import { acceptedByLabel, isSafeguard, labelAge } from './label'
+import { daysServed, type Model, modelOf } from './model'
+import { AS_LIKELY_AS_NOT, LONGEST_LIFE_DAYS } from './priors'
+import type { WearInput } from './types'
 
 type Care = 'careful' | 'as-label' | 'sparing'
 
@@ -33,30 +35,30 @@ export interface Due {
   why: string
 }
 
+/** Chance of being over by an age in days after fitting, rising. */
+type Over = (age: number) => number
+
 /** Accepted chance by care, from the label's own. */
 function acceptedWith(care: Care, label: number): number {
   if (care === 'careful') return label * 0.5
   return care === 'sparing' ? 1 - 0.6 * (1 - label) : label
 }
 
-/** As likely over as not. */
-const EVEN = 0.5
 /** A window is no shorter than this, so that a round can be planned. */
 const LEAST_WINDOW_DAYS = 14
 const TENTH = 0.1
 const EARLY_SHARE = 0.6
 const LATE_SHARE = 1.3
 const LATE_AT_MOST = 0.95
-const LONGEST_DAYS = 73_050
 
 /** First age in whole days at which the rising chance reaches `p`; the longest one where it never does. */
-function firstAge(over: (age: number) => number, p: number): number {
+function firstAge(over: Over, p: number): number {
   if (over(0) >= p) return 0
   let low = 0
   let high = 1
-  while (high < LONGEST_DAYS && over(high) < p) {
+  while (high < LONGEST_LIFE_DAYS && over(high) < p) {
     low = high
-    high = Math.min(high * 2, LONGEST_DAYS)
+    high = Math.min(high * 2, LONGEST_LIFE_DAYS)
   }
   while (high - low > 1) {
     const middle = (low + high) >> 1
@@ -96,22 +98,6 @@ const monthsText = (months: number): string => {
 
 const percent = (share: number): string => `${Math.round(100 * share)} in 100`
 
-/** States a screen shows; the day's own chance and readings before the calendar. */
-function stateOf(
-  {
-    ended,
-    accepted,
-    measuredOver,
-    due,
-    windowFrom,
-  }: { ended: number; accepted: number; measuredOver: boolean; due: string; windowFrom: string },
-  today: string,
-): DueState {
-  if (measuredOver || ended >= Math.max(EVEN, accepted)) return 'spent'
-  if (due < today) return 'overdue'
-  return windowFrom <= today ? 'any-day' : 'good'
-}
-
 /**
  * The day to change by a rule, its window and why.
  * contract: fitted + months, or the next of the contract's own days; label: the first rated value used up; evidence: the first day on which
@@ -122,50 +108,68 @@ function stateOf(
 export function dueOf(input: WearInput, rule: DueRule): Due | null {
   const { fittedOn, media } = input.stage
   if (input.today < fittedOn) throw new RangeError(`today must not be before fittedOn ${fittedOn}, got ${input.today}`)
-  const over = overBy(input)
-  if (over === null) return null
-  const basis = basisOf(input)
-  const measured: Cause[] = pastLimit(allCauses(basis))
+  const model = modelOf(input)
+  if (model === null) return null
+  const over = overBy(input, model)
   const safeguard = isSafeguard(media)
-  const label = acceptedByLabel(input)
   const care = safeguard && rule.care === 'sparing' ? 'as-label' : (rule.care ?? 'as-label')
-  const accepted = acceptedWith(care, label)
-  const labelled = labelAge(basis)
+  const accepted = acceptedWith(care, acceptedByLabel(input))
+  const labelled = labelAge(model.basis)
   const beyond = rule.by === 'evidence' && rule.beyondLabel === true && !safeguard
-  const cap = labelled === null || beyond ? LONGEST_DAYS : labelled
-  const ended = over(Math.max(1, ageOn(fittedOn, input.today)))
+  const cap = labelled === null || beyond ? LONGEST_LIFE_DAYS : labelled
+  const ended = over(daysServed(fittedOn, input.today))
   const evidenceAge = firstAge(over, accepted)
   const planned = plannedBy(rule, { fittedOn, labelled, evidenceAge, cap, accepted, safeguard })
   const shown = rule.by === 'evidence' ? null : shownOver(input, over, ended, planned.age)
   const age = shown ?? planned.age
   const day = (after: number): string => fromEpochDay(toEpochDay(fittedOn) + Math.max(0, after))
   const due = day(age)
-  const endCap = safeguard && labelled !== null ? Math.max(labelled, age) : LONGEST_DAYS
-  let from = Math.max(0, age - Math.round(planned.interval * TENTH))
-  let to = Math.min(endCap, age + Math.round(planned.interval * TENTH))
-  if (rule.by === 'evidence') {
-    from = Math.min(age, firstAge(over, EARLY_SHARE * accepted))
-    to = Math.max(age, Math.min(cap, firstAge(over, Math.min(LATE_AT_MOST, LATE_SHARE * accepted))))
-  }
-  const state = stateOf({ ended, accepted, measuredOver: measured.length > 0, due, windowFrom: day(from) }, input.today)
-  if (state !== 'spent' && state !== 'overdue' && to - from < LEAST_WINDOW_DAYS) {
-    // Earlier rather than later: the later side may be the label's.
-    from = Math.max(0, to - LEAST_WINDOW_DAYS)
-    to = Math.max(to, from + LEAST_WINDOW_DAYS)
-  }
-  const windowFrom = day(from)
+  const spent = pastLimit(model.every).length > 0 || ended >= Math.max(AS_LIKELY_AS_NOT, accepted)
+  const passed = spent ? 'spent' : due < input.today ? 'overdue' : null
+  const around = rule.by === 'evidence' ? evidenceWindow(over, age, accepted, cap) : tenthAround(age, planned.interval)
+  if (safeguard && labelled !== null && rule.by !== 'evidence') around.to = Math.min(around.to, Math.max(labelled, age))
+  const { from, to } = passed === null ? atLeastAFortnight(around) : around
   return {
     due,
-    windowFrom,
+    windowFrom: day(from),
     windowTo: day(to),
     labelDay: labelled === null ? null : day(labelled),
     risk: over(age),
     accepted,
     ended,
-    state: stateOf({ ended, accepted, measuredOver: measured.length > 0, due, windowFrom }, input.today),
+    state: passed ?? (day(from) <= input.today ? 'any-day' : 'good'),
     advice: rule.by === 'contract' ? adviceOn(over, planned, accepted, evidenceAge) : null,
     why: shown === null ? planned.why : `its own readings say that it is over (${percent(ended)}), before ${planned.why}`,
   }
+}
+
+/** The chance that the part is over by an age in days; of one whose age nobody knows by every age it may have. */
+function overBy(input: WearInput, { alive }: Model): Over {
+  const belief = input.stage.ageUnknown === true ? beliefOf(input) : null
+  return belief === null ? (age) => alive.overBy(age) : (age) => endedOn(belief, age)
+}
+
+/** Ages in days, `from` ≤ the planned age ≤ `to`. */
+interface Ages {
+  from: number
+  to: number
+}
+
+function tenthAround(age: number, interval: number): Ages {
+  const tenth = Math.round(interval * TENTH)
+  return { from: Math.max(0, age - tenth), to: age + tenth }
+}
+
+const evidenceWindow = (over: Over, age: number, accepted: number, cap: number): Ages => ({
+  from: Math.min(age, firstAge(over, EARLY_SHARE * accepted)),
+  to: Math.max(age, Math.min(cap, firstAge(over, Math.min(LATE_AT_MOST, LATE_SHARE * accepted)))),
+})
+
+/** Widened to the earlier side, since the later one may be the label's. */
+function atLeastAFortnight({ from, to }: Ages): Ages {
+  if (to - from >= LEAST_WINDOW_DAYS) return { from, to }
+  const earlier = Math.max(0, to - LEAST_WINDOW_DAYS)
+  return { from: earlier, to: Math.max(to, earlier + LEAST_WINDOW_DAYS) }
 }
 
 interface Given {
@@ -180,7 +184,7 @@ interface Given {
 function plannedBy(rule: DueRule, { fittedOn, labelled, evidenceAge, cap, accepted, safeguard }: Given): Planned {
   if (rule.by === 'contract') {
     const { day, interval } = contractDay(fittedOn, rule.months, rule.anchor)
-    const age = ageOn(fittedOn, day)
+    const age = daysBetween(fittedOn, day)
     if (safeguard && labelled !== null && labelled < age)
       return { age: labelled, interval, why: 'the label, which comes before the contract' }
     return { age, interval, why: `contract of ${monthsText(rule.months)}` }
@@ -191,17 +195,17 @@ function plannedBy(rule: DueRule, { fittedOn, labelled, evidenceAge, cap, accept
 }
 
 /** The age at which the part became as likely over as not, where it is its readings that say so and that is before the planned one. */
-function shownOver(input: WearInput, over: (age: number) => number, ended: number, plannedAge: number): number | null {
-  if (ended < EVEN || input.readings.length === 0) return null
-  const without = overBy({ ...input, readings: [] })
-  const age = Math.max(1, ageOn(input.stage.fittedOn, input.today))
-  if (without === null || without(age) >= ended) return null
-  const even = firstAge(over, EVEN)
+function shownOver(input: WearInput, over: Over, ended: number, plannedAge: number): number | null {
+  if (ended < AS_LIKELY_AS_NOT || input.readings.length === 0) return null
+  const blind = { ...input, readings: [] }
+  const model = modelOf(blind)
+  if (model === null || overBy(blind, model)(daysServed(input.stage.fittedOn, input.today)) >= ended) return null
+  const even = firstAge(over, AS_LIKELY_AS_NOT)
   return even < plannedAge ? even : null
 }
 
 /** What the belief says to a contract: spent well before its day, or far from done on it. */
-function adviceOn(over: (age: number) => number, { age, interval }: Planned, accepted: number, evidenceAge: number): Due['advice'] {
+function adviceOn(over: Over, { age, interval }: Planned, accepted: number, evidenceAge: number): Due['advice'] {
   if (over(age) > Math.min(0.9, 1.5 * accepted)) return 'shorten'
   return evidenceAge - age > interval / 4 ? 'lengthen' : null
 }

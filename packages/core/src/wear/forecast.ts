@@ -1,8 +1,9 @@
 import { fromEpochDay, toEpochDay } from '../units'
 import { beliefOf, endedBy, likelyServed, readBelief } from './belief'
-import { allCauses, basisOf, doubtedOf, ofSchool } from './causes'
-import { Survival, type Window, windowsOf } from './curve'
-import { posteriorOf } from './posterior'
+import { doubtedOf } from './causes'
+import { type Window, windowsOf } from './curve'
+import { daysServed, modelOf } from './model'
+import { AS_LIKELY_AS_NOT } from './priors'
 import type { CauseForecast, WearForecast, WearInput } from './types'
 
 export type ForecastResult = ({ ok: true } & WearForecast) | { ok: false; reason: 'no-rated-life' }
@@ -39,20 +40,15 @@ function ofUnknownAge(input: WearInput): ForecastResult {
 
 /** For scripts; what screens show is the state of `due`. */
 const stateFor = (ended: number, p10: string, today: string): WearForecast['state'] =>
-  ended >= 0.5 ? 'over' : p10 <= today ? 'any-day' : 'good'
-
-/** Nothing is over before it has served a day. */
-const LEAST_AGE = 1
+  ended >= AS_LIKELY_AS_NOT ? 'over' : p10 <= today ? 'any-day' : 'good'
 
 function ofKnownAge(input: WearInput): ForecastResult {
   const fitted = toEpochDay(input.stage.fittedOn)
   const age = toEpochDay(input.today) - fitted
   if (age < 0) throw new RangeError(`today must not be before fittedOn ${input.stage.fittedOn}, got ${input.today}`)
-  const basis = basisOf(input)
-  const every = allCauses(basis)
-  const taking = ofSchool(every, input.school)
-  if (taking.length === 0) return { ok: false, reason: 'no-rated-life' }
-  const alive = new Survival(posteriorOf(basis, every, taking))
+  const model = modelOf(input)
+  if (model === null) return { ok: false, reason: 'no-rated-life' }
+  const { basis, every, taking, alive } = model
   const { all, byCause } = windowsOf(
     alive,
     taking.map(({ cause }) => cause),
@@ -72,7 +68,7 @@ function ofKnownAge(input: WearInput): ForecastResult {
   const governing = causes.reduce((most, cause) => (cause.hazardShare > most.hazardShare ? cause : most))
   const remaining = all.p50 > 0 ? Math.max(0, Math.min(1, (all.p50 - age) / all.p50)) : 0
   const window = dates(all)
-  const ended = alive.overBy(Math.max(age, LEAST_AGE))
+  const ended = alive.overBy(daysServed(input.stage.fittedOn, input.today))
   return {
     ok: true,
     ...window,

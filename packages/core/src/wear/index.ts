@@ -4,7 +4,7 @@ export { type Due, type DueRule, dueOf } from './due'
 export { calendarFactor, chlorineFactor, peopleFactor, sourceFactor, throughputFactor, usualLitresPerDay } from './factors'
 export { type ForecastResult, forecast } from './forecast'
 export { type Narrowing, narrowing, type ReadingKind } from './narrowing'
-export { PRIORS } from './priors'
+export { AS_LIKELY_AS_NOT, PRIORS } from './priors'
 export { renewed } from './renewed'
 export { usualResin } from './resin'
 export { type DueCosts, riskDay } from './risk-day'
@@ -22,5 +22,5 @@ export type {
   WearSchool,
   WearStage,
 } from './types'
-export { WATER_SOURCES } from './types'
+export { STAGE_VALUES, WATER_SOURCES } from './types'
 export { watersSeenBy } from './waters'

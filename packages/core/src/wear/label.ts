@@ -1,9 +1,8 @@
 import type { Medium } from '../catalogue/names'
-import { toEpochDay } from '../units'
-import { type Basis, basisOf, feedOf } from './causes'
+import { type Basis, feedOf } from './causes'
 import { dayOf, steadyExposure } from './exposure'
-import { overBy } from './over'
-import { PRIORS } from './priors'
+import { modelOf } from './model'
+import { LONGEST_LIFE_DAYS, PRIORS } from './priors'
 import type { WearInput } from './types'
 
 /** A rated value is reached on the day on which it is full; sums of days are exact to a minute. */
@@ -25,14 +24,12 @@ export function labelAge({ input, seen, usage, lamp }: Basis): number | null {
   if (milliequivalents !== undefined) used(milliequivalents, (usage.litresPerDay * mgL) / 50)
   if (hours !== undefined) ages.push(dayOf(lamp?.exposure ?? steadyExposure(PRIORS.lampHoursPerDay), hours))
   const rated = [days, litres, milliequivalents, hours].some((value) => value !== undefined)
-  return rated ? Math.floor(Math.min(...ages, LONGEST_LIFE) + ROUNDING) : null
+  return rated ? Math.floor(Math.min(...ages, LONGEST_LIFE_DAYS) + ROUNDING) : null
 }
-
-/** A part that nobody draws from stays until somebody does; two hundred years stand for that. */
-const LONGEST_LIFE = 73_050
 
 const known = new Map<string, number>()
 const KNOWN_AT_MOST = 2000
+const NOTHING_RATED = 0.5
 
 /**
  * The chance of being over that the label itself accepts: of the same part on its label's day at the household it was written for (three
@@ -57,9 +54,9 @@ export function acceptedByLabel(input: WearInput): number {
     school: input.school,
     ...(input.spread === undefined ? {} : { spread: input.spread }),
   }
-  const age = labelAge(basisOf(reference))
-  const over = overBy(reference)
-  const accepted = age === null || over === null ? 0.5 : over(age)
+  const model = modelOf(reference)
+  const age = model === null ? null : labelAge(model.basis)
+  const accepted = model === null || age === null ? NOTHING_RATED : model.alive.overBy(age)
   if (known.size >= KNOWN_AT_MOST) known.clear()
   known.set(key, accepted)
   return accepted
@@ -68,5 +65,3 @@ export function acceptedByLabel(input: WearInput): number {
 /** What stands between people and germs. */
 const SAFEGUARDS: readonly Medium[] = ['uv-lamp', 'uv-sleeve']
 export const isSafeguard = (media: Medium): boolean => SAFEGUARDS.includes(media)
-
-export const ageOn = (fittedOn: string, day: string): number => toEpochDay(day) - toEpochDay(fittedOn)

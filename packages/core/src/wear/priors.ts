@@ -35,6 +35,11 @@ export const PRIORS = {
   misleading: 1e-5,
 } as const
 
+/** Nobody asks beyond two hundred years: a part that nothing uses up stays until then. */
+export const LONGEST_LIFE_DAYS = 73_050
+/** As likely over as not: from here on nobody is promised a later end. */
+export const AS_LIKELY_AS_NOT = 0.5
+
 /** One standard deviation of each reading's logarithm, besides what a channel adds itself. */
 export const READING_SD = {
   /** Two gauges with a needle each, and a dirty week now and then that litres alone do not tell. */

@@ -1,5 +1,5 @@
 import { toEpochDay } from '../units'
-import type { WearInput, WearReading } from './types'
+import { STAGE_VALUES, type WearInput, type WearReading } from './types'
 
 /** A reading that speaks of this part. */
 export interface Seen {
@@ -10,20 +10,7 @@ export interface Seen {
   day: number
 }
 
-const FIELDS = [
-  'counterL',
-  'feedTdsMgL',
-  'productTdsMgL',
-  'inKpa',
-  'outKpa',
-  'flowLMin',
-  'cleanFlowLMin',
-  'chlorineAfterMgL',
-  'lampHours',
-  'intensityPercent',
-  'productLMin',
-  'waterC',
-] as const satisfies readonly (keyof WearReading)[]
+const FIELDS = ['counterL', 'feedTdsMgL', 'productTdsMgL', ...STAGE_VALUES] as const satisfies readonly (keyof WearReading)[]
 
 function same(a: WearReading, b: WearReading): boolean {
   for (const field of FIELDS) if (a[field] !== b[field]) return false

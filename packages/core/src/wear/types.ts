@@ -40,6 +40,19 @@ export interface WearReading {
   waterC?: number
 }
 
+/** What is measured at a stage itself, besides its counter and the waters of its system. */
+export const STAGE_VALUES = [
+  'inKpa',
+  'outKpa',
+  'flowLMin',
+  'cleanFlowLMin',
+  'chlorineAfterMgL',
+  'lampHours',
+  'intensityPercent',
+  'productLMin',
+  'waterC',
+] as const satisfies readonly (keyof WearReading)[]
+
 export interface WearInput {
   /** ISO day. Nothing is assumed of the part on it; what is dated later says nothing. */
   today: string

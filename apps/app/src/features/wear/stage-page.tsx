@@ -83,7 +83,11 @@ function Now({ page }: { page: StagePageDto }) {
           </T>
         ) : null}
         {forecast && forecast.doubted.length > 0 ? (
-          <T>{`${forecast.doubted.length === 1 ? 'One reading contradicts' : `${forecast.doubted.length} readings contradict`} the others and ${forecast.doubted.length === 1 ? 'is' : 'are'} held for a slip: measure again.`}</T>
+          <T>
+            {forecast.doubted.length === 1
+              ? 'One reading contradicts the others and is held for a slip: measure again.'
+              : `${forecast.doubted.length} readings contradict the others and are held for slips: measure again.`}
+          </T>
         ) : null}
         <T kind="quiet">{fittedText(asStage, today)}</T>
         {part && !part.dateKnown ? <T kind="quiet">The window is wider for it: it may be near its end already.</T> : null}

@@ -1,7 +1,7 @@
 import type { StageDto } from '@evenround/contract/site'
 import { MEDIA_PROFILES } from '@evenround/core/catalogue'
 import { daysBetween } from '@evenround/core/units'
-import type { Cause } from '@evenround/core/wear'
+import { AS_LIKELY_AS_NOT, type Cause } from '@evenround/core/wear'
 import { daySpan, plainDay, shortDay } from '../../ui/format'
 
 export const CAUSE_WORDS: Record<Cause, string> = {
@@ -21,8 +21,8 @@ export const stageName = (stage: Pick<StageDto, 'media'>): string => {
   return name.charAt(0).toUpperCase() + name.slice(1)
 }
 
-/** As likely over as not: from here on nobody is promised a later end. */
-export const isSpent = ({ ended }: { ended: number }): boolean => ended >= 0.5
+/** As likely over as not: nobody is promised a later end. */
+export const isSpent = ({ ended }: { ended: number }): boolean => ended >= AS_LIKELY_AS_NOT
 
 /** "spent, very likely (95 in 100)": never quite sure, since nobody looked inside. */
 export function spentText({ ended }: { ended: number }): string {

@@ -1,6 +1,6 @@
 import type { DuePage, DueQuery, DueRow } from '@evenround/contract/due'
 import type { Medium } from '@evenround/core/catalogue'
-import { addDays, daysBetween } from '@evenround/core/units'
+import { addDays } from '@evenround/core/units'
 import { type Belief, type Cause, endedBy, readBelief, type WearSchool } from '@evenround/core/wear'
 import type { FirmScope } from '../../db/scope'
 import { badInput } from '../../http/errors'
@@ -189,7 +189,7 @@ function rowOf(sql: DueSql, today: string): DueRow {
     p90: day(p90),
     governing: sql.governing,
     school: sql.school,
-    ended: daysBetween(sql.fitted_on, today) <= 0 ? 0 : endedBy(belief, today),
+    ended: endedBy(belief, today),
   }
 }
 

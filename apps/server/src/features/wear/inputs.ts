@@ -1,7 +1,7 @@
 import { type MediaLimits, ratedAs } from '@evenround/core/catalogue'
 import { type CounterCount, type CounterLook, countLitres, litresSince } from '@evenround/core/readings'
 import { type StageNode, stagesInFlow } from '@evenround/core/train'
-import { PRIORS, type WearInput, type WearReading, type WearSchool, watersSeenBy } from '@evenround/core/wear'
+import { PRIORS, STAGE_VALUES, type WearInput, type WearReading, type WearSchool, watersSeenBy } from '@evenround/core/wear'
 import type { Firm } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
 import { dayIn } from '../../time/zone'
@@ -92,23 +92,10 @@ function washesOf(current: FittedRow, fitted: readonly FittedRow[], removed: rea
 const present = (values: Record<string, number | null>): Record<string, number> =>
   Object.fromEntries(Object.entries(values).filter((entry): entry is [string, number] => entry[1] !== null))
 
-/** What a reading of a stage may say besides the counter: fields that the fact and the model share. */
-const VALUES = [
-  'inKpa',
-  'outKpa',
-  'flowLMin',
-  'cleanFlowLMin',
-  'chlorineAfterMgL',
-  'lampHours',
-  'intensityPercent',
-  'productLMin',
-  'waterC',
-] as const satisfies (keyof WearReading & keyof ReadingRow)[]
-
 /** What a row reads besides the counter; nothing when that was all. */
 function readingOf(on: string, row: ReadingRow): WearReading[] {
   let reading: WearReading | null = null
-  for (const name of VALUES) {
+  for (const name of STAGE_VALUES) {
     const value = row[name]
     if (value !== null) reading = { ...(reading ?? { on }), [name]: value }
   }
