@@ -13,6 +13,7 @@ test.afterEach(async ({ world }) => {
 
 /** Goes on some hours, on the server and on the phone alike, and opens the page anew. */
 async function later(world: World, who: Disinfector, hours: number): Promise<void> {
+  await who.person.allSent()
   ahead += hours
   await world.goAhead(hours)
   await who.page.clock.setSystemTime(Date.now() + ahead * 3_600_000)
@@ -188,6 +189,7 @@ test('a job begun on one phone is ended on another: the clock is shared', async 
   await other.contactStrip('29')
   // Within its quarter of a minute the first phone has it, without a touch.
   await expect(one.page.getByRole('img', { name: /29 mg\/L at/ })).toBeVisible()
+  await other.person.allSent()
   ahead += 5
   await world.goAhead(5)
   await other.page.clock.setSystemTime(Date.now() + ahead * 3_600_000)

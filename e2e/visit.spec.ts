@@ -37,6 +37,7 @@ test('a whole-house carbon tank: filled and left to soak, then after two days tr
   )
   await phone.go(`/stop/${follow?.id}`)
   await expect(page.getByText(/^Not before /)).toBeVisible()
+  await phone.allSent()
   ahead = 49
   await world.goAhead(ahead)
   await page.clock.setSystemTime(Date.now() + ahead * 3_600_000)

@@ -56,26 +56,36 @@ export class Technician {
   /** Waits until the program and what this page shows are kept on the device, so that both open without a network. */
   async onDevice(): Promise<void> {
     const { page } = this
-    await page.waitForFunction(async () => (await navigator.serviceWorker.ready).active?.state === 'activated')
+    await expect.poll(() => page.evaluate(async () => (await navigator.serviceWorker.ready).active?.state)).toBe('activated')
     await page.waitForFunction(() => navigator.serviceWorker.controller !== null)
     const [, kind, id] = new URL(page.url()).pathname.split('/')
     const root = kind === 'disinfect' ? 'disinfection' : kind
     // What the page asked for stands in the device's own store.
-    await page.waitForFunction(
-      ([what, which]) =>
-        new Promise<boolean>((resolve) => {
-          const open = indexedDB.open('even-round-kept')
-          open.onerror = () => resolve(false)
+    await expect.poll(async () => (await this.stored('even-round-kept', 'answers')).join()).toContain(`"queryKey":["${root}","${id}"`)
+  }
+
+  /** Waits until the server has every fact of this device: a clock that moves while one is on its way makes it look badly set. */
+  async allSent(): Promise<void> {
+    await expect.poll(() => this.stored('even-round', 'outbox')).not.toContainEqual(expect.objectContaining({ state: 'waiting' }))
+  }
+
+  /** All that the device keeps under a name. */
+  private stored(database: string, store: string): Promise<unknown[]> {
+    return this.page.evaluate(
+      ([name, which]) =>
+        new Promise<unknown[]>((resolve, reject) => {
+          const open = indexedDB.open(name)
+          open.onerror = () => reject(open.error)
           open.onsuccess = () => {
-            const read = open.result.transaction('answers').objectStore('answers').get('answers')
-            read.onerror = () => resolve(false)
+            const read = open.result.transaction(which).objectStore(which).getAll()
+            read.onerror = () => reject(read.error)
             read.onsuccess = () => {
               open.result.close()
-              resolve(typeof read.result === 'string' && read.result.includes(`"queryKey":["${what}","${which}"]`))
+              resolve(read.result)
             }
           }
         }),
-      [root, id] as const,
+      [database, store] as const,
     )
   }
 
