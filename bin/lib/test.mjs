@@ -150,8 +150,9 @@ async function main(wanted, more) {
         results.push(await check('unused code and packages', bin('knip'), ['--no-progress', '--no-config-hints']))
         results.push(await check('import directions', bin('depcruise'), ['--config', '.dependency-cruiser.cjs', 'packages', 'apps']))
       }
-      if (has('unit')) results.push(await jest('unit', ['core', 'contract', 'bin', 'app'], options))
+      // The server's first: its longest file takes two minutes alone, which the end of the run would wait for.
       if (has('server')) results.push(await jest('server', ['server'], options))
+      if (has('unit')) results.push(await jest('unit', ['core', 'contract', 'bin', 'app'], options))
       return results
     }
     const results = (await Promise.all([browser(), rest()])).flat()

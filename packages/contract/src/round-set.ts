@@ -6,7 +6,7 @@ export const onlyBy = (personId: string): string => `only:${personId}`
 
 /** The set as the core takes it. */
 export function inputOfSet(set: RoundSet): RoundInput {
-  const { days, technicians, places, travel, visits, terms } = set
+  const { days, technicians, travel, visits, terms } = set
   return {
     days,
     technicians: technicians.map(({ id, base, fromMin, toMin, overtimeMin, skills, daysOff, vanKg, levelMin }) => ({
@@ -20,7 +20,7 @@ export function inputOfSet(set: RoundSet): RoundInput {
       ...(vanKg === null ? {} : { vanKg }),
       levelMin,
     })),
-    places: places.map(({ id }) => ({ id })),
+    places: travel.places.map((id) => ({ id })),
     travelMin: travel.travelMin,
     ...(travel.travelByHour.length > 0 ? { travelByHour: travel.travelByHour } : {}),
     visits: visits.map((visit) => ({

@@ -9,7 +9,7 @@ import {
   roundPageSchema,
   roundWeekSchema,
 } from '@evenround/contract/rounds'
-import { planRound, roundCost } from '@evenround/core/round'
+import { legsOf, planRound, roundCost } from '@evenround/core/round'
 import { weekStart } from '@evenround/core/units'
 import ICAL from 'ical.js'
 import { v7 as uuidv7 } from 'uuid'
@@ -161,6 +161,10 @@ test('one week of it says what the whole comes to, and brings only its own visit
   const ids = new Set(week.draft.plan.days.flatMap(({ stops }) => stops.map(({ visit }) => visit)))
   expect(week.set.visits).toEqual(page.set.visits.filter(({ id }) => ids.has(id)))
   expect(week.set.visits.length).toBeLessThan(page.set.visits.length)
+  // Between its own places the drives are the whole round's.
+  const bases = page.set.technicians.map(({ base }) => base)
+  expect(new Set(week.set.travel.places)).toEqual(new Set([...bases, ...week.set.visits.map(({ place }) => place)]))
+  expect(week.draft.plan.days.map(legsOf(inputOfSet(week.set)))).toEqual(week.draft.plan.days.map(legsOf(inputOfSet(page.set))))
   for (const whose of ['all', TAM]) {
     expect(week.sums[whose]).toEqual(sumsOf(page.set, page.draft.plan, whose))
     expect(week.year[whose]).toEqual(yearOf(page.set, page.draft.plan, whose))

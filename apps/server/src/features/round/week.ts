@@ -1,5 +1,6 @@
 import { sumsByPerson, yearOf } from '@evenround/contract/round-sums'
 import type { RoundWeek } from '@evenround/contract/rounds'
+import { travelAmong } from '@evenround/core/round/roads'
 import { addDays, weekStart } from '@evenround/core/units'
 import type { FirmScope } from '../../db/scope'
 import type { Draft } from './draft'
@@ -20,12 +21,16 @@ export async function roundWeek(scope: FirmScope, draft: Draft, asked: string | 
   const days = row.plan.days.filter(({ day }) => within(day))
   const unplanned = row.plan.unplanned.slice(0, UNPLANNED_SHOWN)
   const shown = new Set([...days.flatMap(({ stops }) => stops.map(({ visit }) => visit)), ...unplanned.map(({ visit }) => visit)])
+  const visits = set.visits.filter(({ id }) => shown.has(id))
+  // A large firm's travel times are most of its set; a week is drawn with those between its own places.
+  const places = new Set([...set.technicians.map(({ base }) => base), ...visits.map(({ place }) => place)])
+  const travel = travelAmong(set.travel, [...places])
   const { setId: _, draft: made, marks, published, ...state } = await roundState(scope, draft, timeZone)
   const whose = ['all', ...set.technicians.map(({ id }) => id)]
   return {
     ...state,
     week,
-    set: { ...set, visits: set.visits.filter(({ id }) => shown.has(id)), leftOut: set.leftOut.slice(0, UNPLANNED_SHOWN) },
+    set: { ...set, visits, travel, leftOut: set.leftOut.slice(0, UNPLANNED_SHOWN) },
     draft: { ...made, plan: { ...row.plan, days, unplanned } },
     marks: marks.filter(({ visitId }) => shown.has(visitId)),
     published: published.filter(({ visit }) => shown.has(visit)),

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto'
 import { type MapFeature, mapFeatureSchema } from '@evenround/contract/geo'
 import type { PlaceDto } from '@evenround/contract/rounds'
-import { type Roads, type Travel, travelOver } from '@evenround/core/round/roads'
+import { type Roads, type Travel, travelAmong, travelOver } from '@evenround/core/round/roads'
 import { z } from 'zod'
 import type { TravelService } from './service'
 import islands from './skellan-sound.geo.json'
@@ -40,24 +40,13 @@ function overLand(places: readonly PlaceDto[]): Travel {
   return { places: places.map(({ id }) => id), travelMin: places.map((a) => places.map((b) => minutes(a, b))), travelByHour: [], sails: [] }
 }
 
-function among(travel: Travel, ids: readonly string[]): Travel {
-  const rows = ids.map((id) => travel.places.indexOf(id))
-  const cut = (matrix: number[][]): number[][] => rows.map((from) => rows.map((to) => matrix[from]?.[to] ?? 0))
-  return {
-    places: [...ids],
-    travelMin: cut(travel.travelMin),
-    travelByHour: travel.travelByHour.map(({ fromMin, travelMin }) => ({ fromMin, travelMin: cut(travelMin) })),
-    sails: travel.sails.map(({ fromMin, sailsMin }) => ({ fromMin, sailsMin: cut(sailsMin) })),
-  }
-}
-
 /** The stand-in: the islands' roads, causeway and ferry by their timetable; anywhere else the crow's way. */
 export const islandTravel: TravelService = {
   version: createHash('sha256').update(JSON.stringify(islands)).digest('hex').slice(0, 12),
   between: async (places) => {
     const known = new Set(ISLAND_PLACES.map(({ id }) => id))
     if (!places.every(({ id }) => known.has(id))) return overLand(places)
-    return among(
+    return travelAmong(
       overTheIslands(),
       places.map(({ id }) => id),
     )

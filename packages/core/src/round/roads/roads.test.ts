@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { dice } from '../search'
-import { journeysFrom, NOT_TODAY_MIN, netOf, type Roads, sailingOf, travelOver } from '.'
+import { journeysFrom, NOT_TODAY_MIN, netOf, type Roads, sailingOf, travelAmong, travelOver } from '.'
 
 const place = (id: string) => ({ id, name: id, island: id, lon: 0, lat: 0 })
 /** a to b ten minutes by road; a ferry from b to c at 09:00 and 11:00, twenty minutes, aboard five minutes before. */
@@ -34,6 +34,20 @@ test('the hours: a quarter counts its longest drive, and what does not get there
   expect(sailingOf(travel, 'a', 'c', 495)).toBe(540)
   expect(sailingOf(travel, 'a', 'c', 530)).toBe(660)
   expect(sailingOf(travel, 'a', 'b', 530)).toBeNull()
+})
+
+test('between some of the places everything takes as long as before', () => {
+  const travel = travelOver(SMALL, { fromMin: 480, toMin: 720 })
+  const some = travelAmong(travel, ['c', 'a'])
+  expect(some.places).toEqual(['c', 'a'])
+  expect(some.travelMin).toEqual([
+    [0, travel.travelMin[2]?.[0]],
+    [travel.travelMin[0]?.[2], 0],
+  ])
+  for (const departMin of [490, 530, 700]) {
+    expect(sailingOf(some, 'a', 'c', departMin)).toBe(sailingOf(travel, 'a', 'c', departMin))
+    expect(sailingOf(some, 'c', 'a', departMin)).toBe(sailingOf(travel, 'c', 'a', departMin))
+  }
 })
 
 test('a causeway is waited for at high water', () => {

@@ -70,3 +70,16 @@ export function sailingOf(travel: Travel, from: string, to: string, departMin: n
   const sails = entry?.sailsMin[a]?.[b] ?? -1
   return sails < 0 ? null : sails
 }
+
+/** The same travel between these places alone, in their order. A place it does not know is taken to be where every other is. */
+export function travelAmong(travel: Travel, places: readonly string[]): Travel {
+  const rowOf = new Map(travel.places.map((id, row) => [id, row]))
+  const rows = places.map((id) => rowOf.get(id) ?? -1)
+  const cut = (matrix: number[][]): number[][] => rows.map((from) => rows.map((to) => matrix[from]?.[to] ?? 0))
+  return {
+    places: [...places],
+    travelMin: cut(travel.travelMin),
+    travelByHour: travel.travelByHour.map(({ fromMin, travelMin }) => ({ fromMin, travelMin: cut(travelMin) })),
+    sails: travel.sails.map(({ fromMin, sailsMin }) => ({ fromMin, sailsMin: cut(sailsMin) })),
+  }
+}
