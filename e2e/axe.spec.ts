@@ -12,7 +12,7 @@ const SCREENS: readonly [string, string, RegExp][] = [
   ['Due, nothing found', '/due?text=nowhere', /Nothing is due here/],
   ['Sites', '/sites', /Boatyard/],
   ['Shelf', '/shelf', /Parts for the coming/],
-  ['Catalogue', '/shelf?show=parts', /BW-SED-10/],
+  ['Catalogue', '/shelf?show=parts', /BRK-SED-10/],
   ['Media', '/shelf?show=media', /Fingers along the pleats|our default/],
   ['Housings', '/shelf?show=housings', /Pressure leaves by/],
   ['Chlorine', '/shelf?show=chlorine', /by its label/],

@@ -39,7 +39,7 @@ test('a list of forty lines with five bad ones: looked through, brought in, mend
   await expect(page.getByRole('link', { name: /^Otter Cottage/ })).toHaveCount(4)
   await isla.go('/sites')
   await page.getByRole('link', { name: /Otter Cottage/ }).click()
-  await expect(page.getByText(/^BW-CB-10, in there already on .+; nobody knows since when$/)).toBeVisible()
+  await expect(page.getByText(/^BRK-CB-10, in there already on .+; nobody knows since when$/)).toBeVisible()
 
   // Mended and brought in by itself, the rest finds its place beside what came before.
   await isla.go('/intake')

@@ -44,7 +44,7 @@ test('on a phone: a five-stage set from the first reading to the book, with a re
     await page.getByRole('radio', { name: 'Dirt got past' }).click()
     await phone.act.click()
     await phone.stepUntil(/^Fit the new part: sediment/, AFTER)
-    await expect(page.getByLabel('Part number on the new part')).toHaveValue('BW-SED-10')
+    await expect(page.getByLabel('Part number on the new part')).toHaveValue('BRK-SED-10')
   })
 
   await test.step('a reload keeps place, ticks and the running clock', async () => {
@@ -65,7 +65,7 @@ test('on a phone: a five-stage set from the first reading to the book, with a re
   await test.step('to the end, the finish, and the next date', async () => {
     await phone.toTheEnd(AFTER)
     await page.getByTestId('to-finish').click()
-    await expect(page.getByText('1 · BW-SED-10 · ', { exact: false }).first()).toBeVisible()
+    await expect(page.getByText('1 · BRK-SED-10 · ', { exact: false }).first()).toBeVisible()
     await expect(page.getByText('Taken out: heavy, dirt had got past it')).toBeVisible()
     await expect(page.getByRole('checkbox', { name: /Customer told/ })).toBeChecked()
     await page.getByTestId('finish').click()
@@ -82,7 +82,7 @@ test('on a phone: a five-stage set from the first reading to the book, with a re
     await expect(page.getByRole('heading', { level: 1, name: 'Dr Hale’s dental surgery' })).toBeVisible()
     const visitId = page.url().split('/').at(-1)
     await page.getByRole('link', { name: 'Book' }).first().click()
-    await expect(page.getByRole('link', { name: /Dr Hale.*Fitted BW-SED-10, BW-CB-10, BW-CB-10, LT-PC-06/s }).first()).toBeVisible()
+    await expect(page.getByRole('link', { name: /Dr Hale.*Fitted BRK-SED-10, BRK-CB-10, BRK-CB-10, LT-PC-06/s }).first()).toBeVisible()
     const count = async (table: string) =>
       Number((await world.query<{ n: string }>(`select count(*) as n from ${table} where visit_id = $1 and not voided`, [visitId]))[0]?.n)
     expect(await count('fact_visit_begun')).toBe(1)
@@ -136,9 +136,9 @@ test('at a desk: a three-stage set by the same driver, found and opened by keybo
        join fact_visit_begun b using (firm_id, visit_id) join site on site.id = b.site_id where site.name = 'Net loft cottage' and b.stop_id is not null order by position`,
     )
   await expect.poll(rows).toEqual([
-    { part_number: 'BW-SED-10', position: 1, monitor_reset: true },
-    { part_number: 'BW-CB-10', position: 2, monitor_reset: true },
-    { part_number: 'BW-CB-10', position: 3, monitor_reset: true },
+    { part_number: 'BRK-SED-10', position: 1, monitor_reset: true },
+    { part_number: 'BRK-CB-10', position: 2, monitor_reset: true },
+    { part_number: 'BRK-CB-10', position: 3, monitor_reset: true },
   ])
 })
 

@@ -74,6 +74,7 @@ const app = createApp(
     log,
     tell,
     calc: pool.run,
+    inHindsight: wear.inHindsight,
     refreshSoon: queue.refreshSoon,
     planSoon: queue.planSoon,
   },

@@ -14,8 +14,7 @@ import {
   seeded,
   USUAL_SPREAD,
 } from '@evenround/core/simulate'
-import { daysBetween } from '@evenround/core/units'
-import { beliefOf, riskDay, type WearInput } from '@evenround/core/wear'
+import { beliefOf, dayOfChance, type WearInput } from '@evenround/core/wear'
 import { dayOf, KINDS } from './fleet'
 
 /** Parts used and days run past the end, both a system and year. */
@@ -112,7 +111,9 @@ function runPlace({ site, stage, kind, seed, everyDays, counter }: Place, late: 
       school: 'earliest',
     })
     if (belief === null) throw new Error(`${kind.media} has no life`)
-    return part.fittedDay + daysBetween(dayOf(part.fittedDay), riskDay(belief, { change: 1, latePerDay: late }).dueOn)
+    // One more day's risk then costs what one more day's life saves.
+    const worthIt = 1 / (late * Math.max(1, dayOfChance(belief, 0.5)))
+    return part.fittedDay + Math.floor(dayOfChance(belief, Math.min(0.9, Math.max(0.005, worthIt))))
   }
   let change = changeDay()
   let visit = nextVisit(rng, everyDays)

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { daySchema, foundSchema, idSchema, instantSchema, mediumSchema } from './common'
 import { ratedSchema } from './visit'
-import { causeSchema, changeSchoolSchema, forecastSchema, schoolInForceSchema } from './wear'
+import { causeSchema, changeSchoolSchema, forecastSchema, ruleLevelSchema, schoolInForceSchema, stageDueSchema, useSchema } from './wear'
 
 export const DUE_SORTS = ['date', 'risk', 'place'] as const
 
@@ -15,6 +15,8 @@ export const dueQuerySchema = z.object({
   school: changeSchoolSchema.optional(),
   /** Only where the chance of having ended is at least this, in per cent. */
   risk: z.coerce.number().min(0).max(100).optional(),
+  /** Contracts that the belief would shorten or lengthen. */
+  advice: z.enum(['shorten', 'lengthen']).optional(),
   /** Part of a site's or part's name. */
   text: z.string().trim().max(80).optional(),
   after: z.string().max(400).optional(),
@@ -34,16 +36,12 @@ export const dueRowSchema = z.object({
   partNumber: z.string(),
   fittedOn: daySchema,
   dateKnown: z.boolean(),
-  dueOn: daySchema,
-  windowFrom: daySchema,
-  windowTo: daySchema,
+  due: stageDueSchema,
   p10: daySchema,
   p50: daySchema,
   p90: daySchema,
   governing: causeSchema,
   school: changeSchoolSchema,
-  /** Chance that it has ended by today, nothing assumed of its state. */
-  ended: z.number(),
 })
 export type DueRow = z.infer<typeof dueRowSchema>
 
@@ -86,6 +84,7 @@ export const stagePageSchema = z.object({
     id: idSchema,
     siteId: idSchema,
     siteName: z.string(),
+    systemId: idSchema,
     systemName: z.string(),
     position: z.int(),
     media: mediumSchema,
@@ -93,7 +92,17 @@ export const stagePageSchema = z.object({
   today: daySchema,
   part: z.object({ partNumber: z.string(), fittedOn: daySchema, dateKnown: z.boolean(), rated: ratedSchema }).nullable(),
   forecast: forecastSchema.nullable(),
-  due: z.object({ dueOn: daySchema, windowFrom: daySchema, windowTo: daySchema }).nullable(),
+  due: stageDueSchema.nullable(),
+  /** Levels at which a rule of the day to change was chosen, besides the firm's own. */
+  ruledAt: z.array(ruleLevelSchema),
+  /** How much it is taken to see: what was said at each level, what is expected before anything is counted, and what is believed now. */
+  use: z
+    .object({
+      said: z.object({ stage: useSchema.nullable(), system: useSchema.nullable(), site: useSchema.nullable() }),
+      expected: z.object({ litresPerDay: z.number(), from: z.enum(['stage', 'system', 'site', 'kind']) }),
+      learned: z.object({ litresPerDay: z.number(), evidence: z.string(), counted: z.boolean() }),
+    })
+    .nullable(),
   school: schoolInForceSchema,
   /** What each wider place chose, for changing it. */
   chosen: z.object({ firm: changeSchoolSchema, site: changeSchoolSchema.nullable(), stage: changeSchoolSchema.nullable() }),

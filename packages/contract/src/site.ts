@@ -4,7 +4,7 @@ import { actionSchema, daySchema, holdKindSchema, housingSchema, idSchema, insta
 import { shapeOf } from './fields'
 import { trainSchema } from './train'
 import { ratedSchema } from './visit'
-import { forecastSchema, schoolInForceSchema } from './wear'
+import { forecastSchema, ruleInForceSchema, schoolInForceSchema, stageDueSchema } from './wear'
 import { wearInputFields } from './wear-input'
 
 export const holdSchema = z.object({
@@ -25,6 +25,10 @@ export const stageSchema = z.object({
   part: z.object({ partNumber: z.string(), fittedOn: daySchema, dateKnown: z.boolean(), rated: ratedSchema }).nullable(),
   /** Null when no part is known to be fitted, or nothing rates its life. */
   forecast: forecastSchema.nullable(),
+  /** The day to change it; null where it has no forecast. */
+  due: stageDueSchema.nullable(),
+  /** By which rule the day to change is set, also for the next part. */
+  rule: ruleInForceSchema,
   /** By which school, and who chose it. */
   school: schoolInForceSchema,
   /** Part the catalogue would fit next. */
@@ -55,6 +59,9 @@ export const siteRowSchema = z.object({
   island: z.string(),
   systems: z.int(),
   nextDue: daySchema.nullable(),
+  /** Parts of it that are spent, and that are past their day to change. */
+  spent: z.int(),
+  overdue: z.int(),
   hold: holdKindSchema.nullable(),
 })
 export type SiteRowDto = z.infer<typeof siteRowSchema>
@@ -139,6 +146,8 @@ export const todaySchema = z.object({
   toMin: z.int(),
   homeMin: z.int().nullable(),
   stops: z.array(stopSchema),
+  /** Parts of the whole firm that are spent, and that are past their day to change. */
+  late: z.object({ spent: z.int(), overdue: z.int() }),
   /** The publication the road is by, with what it changed for this person; null where the round was never published. */
   publication: z.object({ number: z.int(), publishedAt: instantSchema, changes: z.array(roundChangeSchema) }).nullable(),
 })

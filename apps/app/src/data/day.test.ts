@@ -21,6 +21,7 @@ const today: TodayDto = {
   toMin: 960,
   homeMin: 900,
   stops: [],
+  late: { spent: 0, overdue: 0 },
   publication: null,
 }
 const week: WeekDto = {

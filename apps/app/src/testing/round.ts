@@ -30,7 +30,16 @@ export const roundVisit = (id: string, place: string, more: Partial<RoundVisitDt
       workMin: 60,
       jobDay: null,
       tasks: [
-        { stageId: 's', position: 1, action: 'change', media: 'sediment', partNumber: 'BW-SED-10', dueOn: null, pulledDays: 4, lostMin: 6 },
+        {
+          stageId: 's',
+          position: 1,
+          action: 'change',
+          media: 'sediment',
+          partNumber: 'BRK-SED-10',
+          dueOn: null,
+          pulledDays: 4,
+          lostMin: 6,
+        },
       ],
     },
   ],

@@ -1,6 +1,7 @@
 import type { StopDto } from '@evenround/contract/site'
 import { FAMILIES, type Family, familyTrain } from '@evenround/core/train'
 import { addDays } from '@evenround/core/units'
+import { dueWith } from './due'
 
 export const TODAY = '2026-11-25'
 const NONE = { days: null, litres: null, milliequivalents: null, hours: null }
@@ -44,6 +45,7 @@ export function stopWith(family: keyof typeof FAMILIES, due: number[], more: Par
       people: 2,
       source: 'municipal',
       chlorineMgL: null,
+      kind: 'home',
       version: 1,
     },
     system: {
@@ -58,6 +60,8 @@ export function stopWith(family: keyof typeof FAMILIES, due: number[], more: Par
         media,
         housing,
         forecast,
+        due: dueWith(),
+        rule: dueWith().rule,
         school: { inForce: 'earliest' as const, from: 'firm' as const },
         part: {
           partNumber: `P-${index + 1}`,

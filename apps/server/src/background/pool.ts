@@ -1,5 +1,5 @@
 import { fileURLToPath } from 'node:url'
-import type { StageSummary, WearInput } from '@evenround/core/wear'
+import type { Hindsight, HindsightAsk, RuledStage, StageSummary } from '@evenround/core/wear'
 import { Piscina } from 'piscina'
 import type { PlanInThread } from '../features/round/run'
 
@@ -24,6 +24,7 @@ export function roundPool() {
 /** Forecasts in worker threads, so that the process that answers everybody goes on answering. */
 export function wearPool() {
   const pool = poolOf('./worker.ts', './wear-worker.mjs')
-  const summarise = (inputs: readonly WearInput[]): Promise<(StageSummary | null)[]> => pool.run(inputs)
-  return { summarise, close: () => pool.close({ force: true }) }
+  const summarise = (stages: readonly RuledStage[]): Promise<(StageSummary | null)[]> => pool.run(stages)
+  const inHindsight = (ask: HindsightAsk): Promise<Hindsight> => pool.run(ask, { name: 'inHindsight' })
+  return { summarise, inHindsight, close: () => pool.close({ force: true }) }
 }

@@ -1,5 +1,7 @@
-import { type StageSummary, summarise, type WearInput } from '@evenround/core/wear'
+import { type Hindsight, type HindsightAsk, hindsightOf, type RuledStage, type StageSummary, summarise } from '@evenround/core/wear'
 
-export default function work(inputs: readonly WearInput[]): (StageSummary | null)[] {
-  return inputs.map(summarise)
+export default function work(stages: readonly RuledStage[]): (StageSummary | null)[] {
+  return stages.map(summarise)
 }
+
+export const inHindsight = (ask: HindsightAsk): Hindsight => hindsightOf(ask)

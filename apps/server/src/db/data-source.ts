@@ -17,7 +17,7 @@ import {
   SiteHoursRow,
   WorkTimeRow,
 } from './entities/round'
-import { Occupancy, StageForecast, StaleStage } from './entities/wear'
+import { DueRuleRow, Occupancy, StageForecast, StaleStage, StatedUseRow } from './entities/wear'
 import { Foundation0001 } from './migrations/0001-foundation'
 import { Wear0002 } from './migrations/0002-wear'
 import { Telemetry0003 } from './migrations/0003-telemetry'
@@ -30,6 +30,7 @@ import { Disinfection0009 } from './migrations/0009-disinfection'
 import { Round0010 } from './migrations/0010-round'
 import { Steps0011 } from './migrations/0011-steps'
 import { Sessions0012 } from './migrations/0012-sessions'
+import { DayToChange0013 } from './migrations/0013-day-to-change'
 import { SnakeNames } from './naming'
 import { APP_ROLE } from './roles'
 
@@ -50,6 +51,8 @@ const ENTITIES = [
   Occupancy,
   StageForecast,
   StaleStage,
+  DueRuleRow,
+  StatedUseRow,
   Disinfection,
   ChlorineProduct,
   Place,
@@ -77,6 +80,7 @@ export const MIGRATIONS = [
   Round0010,
   Steps0011,
   Sessions0012,
+  DayToChange0013,
 ]
 
 interface DatabaseOptions {

@@ -23,7 +23,6 @@ import { demoId } from './ids'
 /** Three years of past. */
 export const DAYS = 1095
 const SEED = 20_231
-const WHOLE_HOUSE = ['house', 'hose'] as const
 /** One change in so many is made late, as it happens in every firm. */
 const LATE = 0.12
 
@@ -146,7 +145,7 @@ function lived({ people, source, systems }: DemoCustomer, index: number, closed:
     chlorineMgL: site.chlorineMgL,
     systems: systems.map(({ name, family: familyName }): SystemLife => {
       const family: Family = FAMILIES[familyName]
-      const wholeHouse = WHOLE_HOUSE.some((outlet) => outlet === family.outlet)
+      const wholeHouse = family.outlet === 'house'
       const stages = family.stages.map((plan): RunStage => {
         const known = knownPart(plan)
         const sim: SimStage = { media: plan.media, rated: known?.rated ?? {}, wholeHouse, siteFactor: rng.spread(USUAL_SPREAD.siteCv) }

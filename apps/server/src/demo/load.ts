@@ -1,9 +1,10 @@
 import type { Schools, Units } from '@evenround/contract/firm'
 import { FAMILIES, type Family, familyTrain } from '@evenround/core/train'
-import { summarise } from '@evenround/core/wear'
+import { summarise, USUAL_RULE } from '@evenround/core/wear'
 import type { DataSource } from 'typeorm'
 import { PartEquivalent } from '../db/entities/catalogue'
 import { Firm, Part, Site, Stage, System, TrainVersion } from '../db/entities/master'
+import { DueRuleRow, StatedUseRow } from '../db/entities/wear'
 import { type FirmScope, firmScopes } from '../db/scope'
 import { addPerson } from '../features/firm/people'
 import { addDevice } from '../features/telemetry/store'
@@ -36,11 +37,14 @@ export const DEFAULT_SCHOOLS: Schools = {
 
 async function writeSite(scope: FirmScope, site: DemoSite, today: string): Promise<void> {
   const family: Family = FAMILIES[site.family]
-  const { key, name, village, island, access, contact, phone, people, source, chlorineMgL } = site
+  const { key, name, village, island, access, contact, phone, people, source, chlorineMgL, kind = 'home' } = site
   const siteId = demoId('site', key)
   const systemId = demoId('system', key)
   const stageIds = family.stages.map((_, index) => demoId('stage', key, index + 1))
-  await scope.insert(Site, { id: siteId, name, village, island, access, contact, phone, people, source, chlorineMgL, version: 1 })
+  await scope.insert(Site, { id: siteId, name, village, island, access, contact, phone, people, source, chlorineMgL, kind, version: 1 })
+  if (site.contractMonths !== undefined)
+    await scope.insert(DueRuleRow, { level: 'site', about: siteId, ...USUAL_RULE, by: 'contract', months: site.contractMonths })
+  if (site.use) await scope.insert(StatedUseRow, { level: 'system', about: systemId, ...site.use })
   await scope.insert(System, { id: systemId, siteId, name: site.system, trainVersion: 1 })
   await scope.insert(TrainVersion, { systemId, version: 1, train: familyTrain(family, stageIds) })
   const stages = family.stages.map((stage, index) => {
@@ -80,7 +84,7 @@ export async function loadDemo(source: DataSource, now: Date, newId: () => strin
     await markFirm(scope, now)
   })
   const inFirm = firmScopes(source)
-  await refreshFirm({ inFirm, now: () => now, summarise: async (inputs) => inputs.map(summarise) }, DEMO_FIRM_ID)
+  await refreshFirm({ inFirm, now: () => now, summarise: async (stages) => stages.map(summarise) }, DEMO_FIRM_ID)
 }
 
 /** The day the demo was dated from; null where it is not loaded. */

@@ -1,5 +1,5 @@
 import type { FAMILIES } from '@evenround/core/train'
-import type { WaterSource } from '@evenround/core/wear'
+import type { PlaceKind, Use, WaterSource } from '@evenround/core/wear'
 
 /** Who works at the firm; all made up. */
 export const DEMO_FIRM = { name: 'Fennick & Daughter', timeZone: 'Atlantic/Azores', currency: 'EUR' } as const
@@ -35,6 +35,12 @@ export interface DemoSite {
   people: number
   source: WaterSource
   chlorineMgL: number | null
+  /** A home where nothing is said. */
+  kind?: PlaceKind
+  /** Months between changes, where the customer was promised them. */
+  contractMonths?: number
+  /** How much is drawn, as somebody there said it. */
+  use?: Use
   system: string
   family: keyof typeof FAMILIES
   visits: DemoVisit[]
@@ -53,6 +59,7 @@ export const DEMO_SITES: readonly DemoSite[] = [
     access: 'Back door, key under the blue tub. Not before 08:15. The set is under the sink of room 2.',
     contact: 'Dr Morwen Hale',
     phone: 'Skellan 114',
+    kind: 'surgery',
     system: 'Room 2 drinking water',
     family: 'reverse-osmosis-5',
     visits: [
@@ -73,6 +80,7 @@ export const DEMO_SITES: readonly DemoSite[] = [
     access: 'Outside stair on the harbour side, mind the third step.',
     contact: 'Ann Tolliver',
     phone: 'Skellan 231',
+    contractMonths: 12,
     system: 'Kitchen three-stage',
     family: 'under-sink-3',
     visits: [
@@ -91,6 +99,8 @@ export const DEMO_SITES: readonly DemoSite[] = [
     access: 'Ask for the key to the pump cage at the slip office.',
     contact: 'Yard office',
     phone: 'Thrawn 12',
+    kind: 'cleaning-round',
+    use: { by: 'fills-a-week', amount: 8, fillL: 25 },
     system: 'Pure-water set',
     family: 'pure-water',
     visits: [
@@ -109,6 +119,8 @@ export const DEMO_SITES: readonly DemoSite[] = [
     access: 'Sign in at the porch. Not between 12:00 and 13:00.',
     contact: 'Caretaker Ruan Pell',
     phone: 'Hollin 3',
+    kind: 'workshop',
+    use: { by: 'drinks-a-day', amount: 240, fillL: null },
     system: 'Fountains',
     family: 'ultraviolet',
     visits: [
@@ -127,6 +139,7 @@ export const DEMO_SITES: readonly DemoSite[] = [
     access: 'Cistern pump is in the lean-to; isolator behind the door.',
     contact: 'Piran Voss',
     phone: 'Little Skellan 40',
+    kind: 'workshop',
     system: 'Two large housings',
     family: 'two-large',
     visits: [
@@ -169,6 +182,7 @@ export const DEMO_SITES: readonly DemoSite[] = [
     access: 'Plant room behind the dye store. Ear protection.',
     contact: 'Sorrel Quist',
     phone: 'Tarrow 9',
+    kind: 'workshop',
     system: 'Well line',
     family: 'softener',
     visits: [{ ago: 118, changed: [1], before: [420, 415], after: [419, 415], found: 'heavy', by: 'wren' }],
@@ -184,6 +198,7 @@ export const DEMO_SITES: readonly DemoSite[] = [
     access: 'By the service steps; the gate closes at dusk.',
     contact: 'Jory and Bly Carrow',
     phone: 'Anvil 1',
+    use: { by: 'litres-a-day', amount: 450, fillL: null },
     system: 'Rain cistern line',
     family: 'ultraviolet',
     visits: [
@@ -203,6 +218,7 @@ export const DEMO_SITES: readonly DemoSite[] = [
     access: 'Between sailings only; the duty mate has the key.',
     contact: 'Duty mate',
     phone: 'Ferry 2',
+    kind: 'workshop',
     system: 'Refrigerator',
     family: 'fridge-inline',
     visits: [{ ago: 200, changed: [1], before: [190, 190], after: [190, 188] }],
@@ -251,6 +267,8 @@ export const DEMO_SITES: readonly DemoSite[] = [
     access: 'Kitchen entrance in the yard. Before 11:00 or after 14:30.',
     contact: 'Dorrie Kettle',
     phone: 'Hollin 21',
+    kind: 'cafe',
+    contractMonths: 6,
     system: 'Café drinking water',
     family: 'reverse-osmosis-5',
     visits: [
@@ -270,6 +288,7 @@ export const DEMO_SITES: readonly DemoSite[] = [
     access: 'Closed November to March; the warden lives next door.',
     contact: 'Warden Tegan Frith',
     phone: 'Murrow 5',
+    use: { by: 'drinks-a-day', amount: 60, fillL: null },
     system: 'Kitchen three-stage',
     family: 'under-sink-3',
     visits: [{ ago: 240, changed: [1, 2, 3], before: [188, 187], after: [188, 184] }],

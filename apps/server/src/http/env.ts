@@ -1,6 +1,7 @@
 import { problemsOf } from '@evenround/contract/problems'
 import type { Right, Role } from '@evenround/core/firm'
 import { hasRight } from '@evenround/core/firm'
+import type { Hindsight, HindsightAsk } from '@evenround/core/wear'
 import { OpenAPIHono } from '@hono/zod-openapi'
 import type { z } from 'zod'
 import type { AtTheDeviceDoor, AtTheDoor, AtTheFeedDoor, AtTheSession, InFirm } from '../db/scope'
@@ -41,6 +42,8 @@ export interface Deps {
   newId: () => string
   log: Log
   calc: (name: string, input: unknown) => Promise<z.core.util.JSONType>
+  /** What rules would have meant, worked out in a thread of its own. */
+  inHindsight: (ask: HindsightAsk) => Promise<Hindsight>
   /** Tells whoever of the firm listens that something changed. */
   tell: Tell
   /** Asks for the firm's stale forecasts to be made anew soon. */

@@ -66,10 +66,10 @@ test('a part fitted today moves the forecast, the book lists the visit, the stop
   expect(after.system.stages[0].forecast.p50 > before.system.stages[0].forecast.p50).toBe(true)
   expect(after.system.stages[0].part.fittedOn).toBe(before.day)
   const [newest] = (await tam.ask('GET', '/api/book')).body.visits
-  expect(newest).toMatchObject({ visitId: at.visitId, siteName: 'Net loft cottage', outcome: 'done', fitted: ['BW-SED-10'] })
+  expect(newest).toMatchObject({ visitId: at.visitId, siteName: 'Net loft cottage', outcome: 'done', fitted: ['BRK-SED-10'] })
   const taken = fitted(at, before.system.stages[1].id)
   await tam.ask('POST', '/api/facts', batch(taken, fitted(at, before.system.stages[1].id, { supersedes: taken.id, voided: true } as never)))
-  expect((await tam.ask('GET', `/api/visits/${at.visitId}`)).body.visit.fitted).toEqual(['BW-SED-10'])
+  expect((await tam.ask('GET', `/api/visits/${at.visitId}`)).body.visit.fitted).toEqual(['BRK-SED-10'])
 })
 
 test('an edit on an old version is refused with both sides; the newer one is taken', async () => {

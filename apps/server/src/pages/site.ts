@@ -14,14 +14,18 @@ interface SiteSummary {
   site_id: string
   systems: number
   next: string | null
+  spent: number
+  overdue: number
 }
 
-/** Systems of each site, and the first median end among what sits in them, from the stored forecasts. */
-const summaries = (scope: FirmScope): Promise<SiteSummary[]> =>
+/** Systems of each site, the first day to change among what sits in them, and how much is past it, from the stored forecasts. */
+const summaries = (scope: FirmScope, today: string): Promise<SiteSummary[]> =>
   scope.query(
-    `select y.site_id, count(distinct y.id)::int as systems, min(f.p50)::text as next from system y
+    `select y.site_id, count(distinct y.id)::int as systems, min(f.due_on)::text as next,
+       (count(*) filter (where f.spent_on <= $2))::int as spent, (count(*) filter (where f.due_on < $2 and f.spent_on > $2))::int as overdue from system y
      left join stage_forecast f on f.firm_id = y.firm_id and f.system_id = y.id
      where y.firm_id = $1 and y.gone_at is null group by y.site_id`,
+    [today],
   )
 
 /** All sites by name, each with its next due day and the strictest hold that is on. */
@@ -29,7 +33,7 @@ export async function sitesPage(scope: FirmScope, now: Date): Promise<SiteRowDto
   const firm = await loadFirm(scope)
   const today = dayIn(firm.timeZone, now)
   const sites = await scope.find(Site, { goneAt: IsNull() }, { name: 'ASC' })
-  const bySite = new Map((await summaries(scope)).map((row) => [row.site_id, row]))
+  const bySite = new Map((await summaries(scope, today)).map((row) => [row.site_id, row]))
   const holds = await holdsOn(
     scope,
     sites.map(({ id }) => id),
@@ -41,7 +45,8 @@ export async function sitesPage(scope: FirmScope, now: Date): Promise<SiteRowDto
     const next = own?.next ?? null
     // What should be done by now and is not: the next day for it is today.
     const nextDue = next !== null && next < today ? today : next
-    return { id, name, village, island, systems: own?.systems ?? 0, nextDue, hold: hold?.holdKind ?? null }
+    const { systems = 0, spent = 0, overdue = 0 } = own ?? {}
+    return { id, name, village, island, systems, nextDue, spent, overdue, hold: hold?.holdKind ?? null }
   })
 }
 

@@ -5,7 +5,7 @@ import { In, IsNull } from 'typeorm'
 import { Firm, Part, type Site, Stage, System, TrainVersion } from '../db/entities/master'
 import type { FirmScope } from '../db/scope'
 import { equivalentsOf, partDto } from '../features/catalogue/store'
-import { type KnownStage, knownOfSystems, partInService } from '../features/wear/inputs'
+import { dueOfStage, type KnownStage, knownOfSystems, partInService } from '../features/wear/inputs'
 
 function stageForecast({ input }: KnownStage): StageDto['forecast'] {
   if (input === null) return null
@@ -18,7 +18,7 @@ function stageForecast({ input }: KnownStage): StageDto['forecast'] {
 const fitting = (part: Part) => ({ id: part.id, partNumber: part.partNumber, rated: partDto(part).rated })
 
 function stageDto(known: KnownStage, next: Part | undefined, standIns: readonly Part[], timeZone: string): StageDto {
-  const { node, school } = known
+  const { node, school, rule } = known
   return {
     id: node.id,
     position: node.position,
@@ -26,6 +26,8 @@ function stageDto(known: KnownStage, next: Part | undefined, standIns: readonly 
     housing: node.housing,
     part: partInService(known, timeZone),
     forecast: stageForecast(known),
+    due: dueOfStage(known),
+    rule,
     school,
     nextPart: next ? { ...fitting(next), equivalents: standIns.map(fitting) } : null,
   }

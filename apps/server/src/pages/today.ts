@@ -8,6 +8,7 @@ import type { FirmScope } from '../db/scope'
 import { tdsHistories } from '../features/facts/read'
 import { loadFirm } from '../features/firm/store'
 import { USUAL_TIMES } from '../features/times/team'
+import { lateCounts } from '../features/wear/due'
 import { knownOfSystems } from '../features/wear/inputs'
 import { grouped, looksOf, readingRows } from '../features/wear/rows'
 import type { Who } from '../http/env'
@@ -36,7 +37,9 @@ async function newsOf(scope: FirmScope, { name }: Who): Promise<TodayDto['public
 /** The signed-in person's day without its stops' pages. */
 export async function dayHead(scope: FirmScope, who: Who, now: Date): Promise<Omit<TodayDto, 'stops' | 'homeMin'>> {
   const { timeZone } = await loadFirm(scope)
-  return { day: dayIn(timeZone, now), timeZone, ...(await hoursOf(scope, who)), publication: await newsOf(scope, who) }
+  const day = dayIn(timeZone, now)
+  const late = await lateCounts(scope, day)
+  return { day, timeZone, ...(await hoursOf(scope, who)), late, publication: await newsOf(scope, who) }
 }
 
 /** The signed-in person's day: stops in order, each with what is due and why. */

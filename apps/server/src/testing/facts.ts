@@ -33,7 +33,7 @@ export const fitted = (place: Place, stageId: string, more: Partial<Fact> = {}):
     kind: 'part-fitted',
     stageId,
     partId: null,
-    partNumber: 'BW-SED-10',
+    partNumber: 'BRK-SED-10',
     position: 1,
     markText: 'mark',
     dateKnown: true,

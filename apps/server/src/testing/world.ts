@@ -1,6 +1,6 @@
 import { runCalc } from '@evenround/contract/calc'
 import { FAMILIES, familyTrain } from '@evenround/core/train'
-import { summarise } from '@evenround/core/wear'
+import { hindsightOf, summarise } from '@evenround/core/wear'
 import type { DataSource } from 'typeorm'
 import { v7 as uuidv7 } from 'uuid'
 import { z } from 'zod'
@@ -88,7 +88,7 @@ export async function openWorld(kind: 'empty' | 'demo'): Promise<World> {
   const now = () => clock.now
   // Work is done at once and in this thread: what a test asks for next is there.
   const refreshSoon = async (firmId: string): Promise<void> => {
-    await refreshFirm({ inFirm, now, summarise: async (inputs) => inputs.map(summarise) }, firmId)
+    await refreshFirm({ inFirm, now, summarise: async (stages) => stages.map(summarise) }, firmId)
   }
   const deps: Deps = {
     inFirm,
@@ -104,6 +104,7 @@ export async function openWorld(kind: 'empty' | 'demo'): Promise<World> {
     },
     tell: tellOver(source, () => undefined),
     calc,
+    inHindsight: async (ask) => hindsightOf(ask),
     refreshSoon,
     planSoon: async (firmId, runId) => {
       await workRun({ inFirm, now, plan: async (ask) => planAtOnce({ ...ask, seconds: 0.1 }) }, firmId, runId, () => true)

@@ -1,2 +1,14 @@
 export { hasRight, RIGHTS, type Right, ROLES, type Role } from './rights'
-export { CHLORINE_FIELDS, MEDIUM_FIELDS, PART_FIELDS, PART_FIGURES, RATED, SITE_FIELDS } from './things'
+export {
+  CHLORINE_FIELDS,
+  DUE_RULE_FIELDS,
+  MEDIUM_FIELDS,
+  PART_FIELDS,
+  PART_FIGURES,
+  RATED,
+  RULE_LEVELS,
+  type RuleLevel,
+  SITE_FIELDS,
+  USE_FIELDS,
+  USE_LEVELS,
+} from './things'

@@ -1,7 +1,9 @@
 import type { MediaLimits } from '../catalogue/limits'
 import { HOUSINGS, MEDIA } from '../catalogue/names'
-import { above, day, type Fields, flag, group, json, line, nullable, number, oneOf, text, whole } from '../records'
+import { above, day, type Fields, flag, group, json, line, nullable, number, oneOf, otherwise, text, whole } from '../records'
+import { CARES, DUE_BASES } from '../wear/due'
 import { WATER_SOURCES } from '../wear/types'
+import { PLACE_KINDS, USE_MEASURES } from '../wear/use'
 
 const rating = nullable(above(0, 1e9))
 /** What a part is rated at; null where it is not rated by that. */
@@ -22,7 +24,29 @@ export const SITE_FIELDS = {
   source: oneOf(...WATER_SOURCES),
   /** Free chlorine of the supply, mg/L. */
   chlorineMgL: nullable(number(0, 20)),
+  kind: otherwise('home', oneOf(...PLACE_KINDS)),
 } satisfies Fields
+
+/** The day to change, as a firm keeps it for itself, a medium, a site, a system or a stage. */
+export const DUE_RULE_FIELDS = {
+  by: oneOf(...DUE_BASES),
+  months: nullable(whole(1, 240)),
+  /** A day the contract counts from. */
+  anchor: nullable(day),
+  care: oneOf(...CARES),
+  beyondLabel: flag,
+} satisfies Fields
+/** Where a rule may be chosen, the widest first: the nearest to the stage holds. */
+export const RULE_LEVELS = ['firm', 'medium', 'site', 'system', 'stage'] as const
+export type RuleLevel = (typeof RULE_LEVELS)[number]
+
+/** How much is drawn at a site, a system or a stage, as somebody said it. */
+export const USE_FIELDS = {
+  by: oneOf(...USE_MEASURES),
+  amount: above(0, 1e6),
+  fillL: nullable(above(0, 1e5)),
+} satisfies Fields
+export const USE_LEVELS = ['site', 'system', 'stage'] as const
 
 /** What may change of a part; its medium and housing are what it is. */
 export const PART_FIGURES = {
@@ -41,6 +65,8 @@ export const MEDIUM_FIELDS = {
   ratedLitres: nullable(above(0, 1e8)),
   ratedHours: nullable(above(0, 200_000)),
   limits: json<MediaLimits>('limits'),
+  /** What a day past the end costs, in days of life; null while ours stands. */
+  lateDaysWorth: otherwise(null, nullable(number(0.5, 30))),
 } satisfies Fields
 
 /** Chlorine as the firm buys it, with the day on the jug. */

@@ -6,8 +6,8 @@ const rated = { days: 365, litres: null, milliequivalents: null, hours: null }
 const KNOWN: Known = {
   sites: [],
   parts: [
-    { id: 'p1', partNumber: 'BW-SED-10', media: 'sediment', housing: 'sump-small', rated },
-    { id: 'p2', partNumber: 'BW-CB-10', media: 'carbon-block', housing: 'sump-small', rated },
+    { id: 'p1', partNumber: 'BRK-SED-10', media: 'sediment', housing: 'sump-small', rated },
+    { id: 'p2', partNumber: 'BRK-CB-10', media: 'carbon-block', housing: 'sump-small', rated },
   ],
   ratedAs: (media: Medium) => ({ ...rated, litres: MEDIA_PROFILES[media].ratedLitres }),
 }
@@ -58,7 +58,7 @@ test('days as people write them', () => {
 test('lines of one customer become one site, one system, its parts in order and its readings', () => {
   const made = plan([
     ['Otter Cottage', 'Quay', 'Kitchen', '2', 'bw-cb-10', '', '1/2/2025', '', '', '', ''],
-    ['Otter cottage', 'Quay', 'kitchen', '1', 'BW-SED-10', '', 'unknown', '', '', '', ''],
+    ['Otter cottage', 'Quay', 'kitchen', '1', 'BRK-SED-10', '', 'unknown', '', '', '', ''],
     ['Otter Cottage', 'Quay', 'Kitchen', '', '', '', '', '410', '20', '1.2k', '5/3/2026'],
   ])
   expect(messages(made)).toEqual([])
@@ -78,20 +78,20 @@ test('lines of one customer become one site, one system, its parts in order and 
 
 test('each bad line says what is wrong and where; the good ones stand', () => {
   const made = plan([
-    ['Otter Cottage', 'Quay', 'Kitchen', '1', 'BW-SED-10', '', '31/02/2025', '', '', '', ''],
-    ['Otter Cottage', 'Quay', 'Kitchen', '2', 'BW-CB-10', '', '1/2/2025', '', '', '', ''],
-    ['', 'Quay', 'Kitchen', '1', 'BW-SED-10', '', '', '', '', '', ''],
-    ['Heron Bank', 'Quay', 'Kitchen', '1', 'BW-SED-10', '', '1/2/2027', '', '', '', ''],
-    ['Heron Bank', 'Quay', 'Kitchen', '1', 'BW-SED-10', '', '1/2/2025', 'lots', '', '', ''],
-    ['Tern House', 'Quay', 'Kitchen', '1', 'BW-XX', '', '1/2/2025', '', '', '', ''],
-    ['Tern House', 'Quay', 'Kitchen', '2', 'BW-CB-10', '', '1/2/2025', '', '', '', ''],
+    ['Otter Cottage', 'Quay', 'Kitchen', '1', 'BRK-SED-10', '', '31/02/2025', '', '', '', ''],
+    ['Otter Cottage', 'Quay', 'Kitchen', '2', 'BRK-CB-10', '', '1/2/2025', '', '', '', ''],
+    ['', 'Quay', 'Kitchen', '1', 'BRK-SED-10', '', '', '', '', '', ''],
+    ['Heron Bank', 'Quay', 'Kitchen', '1', 'BRK-SED-10', '', '1/2/2027', '', '', '', ''],
+    ['Heron Bank', 'Quay', 'Kitchen', '1', 'BRK-SED-10', '', '1/2/2025', 'lots', '', '', ''],
+    ['Tern House', 'Quay', 'Kitchen', '1', 'BRK-XX', '', '1/2/2025', '', '', '', ''],
+    ['Tern House', 'Quay', 'Kitchen', '2', 'BRK-CB-10', '', '1/2/2025', '', '', '', ''],
   ])
   expect(messages(made)).toEqual([
     '2 Fitted: There is no such day: 31/02/2025',
     '4 Customer: No site: whose line is this?',
     '5 Fitted: 2027-02-01 is still to come',
     '6 TDS in: “lots” is not a number',
-    '7 -: BW-XX is not in the catalogue: add it under Shelf, or say in a column what the part is',
+    '7 -: BRK-XX is not in the catalogue: add it under Shelf, or say in a column what the part is',
     '8 -: Waits for line 7, which says what else Kitchen is made of',
   ])
   // Line 3 stands although its neighbour's date is wrong: the system keeps both places.
@@ -103,8 +103,8 @@ test('each bad line says what is wrong and where; the good ones stand', () => {
 test('a part that is not in the catalogue comes in by its kind; a gap in the positions holds the system back', () => {
   const made = plan([
     ['Otter Cottage', '', '', '1', 'ODD-1', 'carbon', '', '', '', '', ''],
-    ['Heron Bank', '', '', '1', 'BW-SED-10', '', '', '', '', '', ''],
-    ['Heron Bank', '', '', '3', 'BW-CB-10', '', '', '', '', '', ''],
+    ['Heron Bank', '', '', '1', 'BRK-SED-10', '', '', '', '', '', ''],
+    ['Heron Bank', '', '', '3', 'BRK-CB-10', '', '', '', '', '', ''],
   ])
   expect(made.parts).toMatchObject([{ partNumber: 'ODD-1', partId: null, rated: { litres: 2200 } }])
   expect(messages(made)).toEqual([
@@ -125,7 +125,7 @@ test('what the firm has already is added to and never doubled', () => {
           {
             id: 'y1',
             name: 'Kitchen',
-            stages: [{ id: 't1', position: 1, media: 'sediment', parts: [{ partNumber: 'BW-SED-10', fittedOn: '2025-02-01' }] }],
+            stages: [{ id: 't1', position: 1, media: 'sediment', parts: [{ partNumber: 'BRK-SED-10', fittedOn: '2025-02-01' }] }],
             readings: new Set([readingKey('2026-03-05', 'untreated', 410)]),
           },
         ],
@@ -134,10 +134,10 @@ test('what the firm has already is added to and never doubled', () => {
   }
   const made = plan(
     [
-      ['OTTER COTTAGE', '', 'Kitchen', '1', 'BW-SED-10', '', '1/2/2025', '410', '22', '', '5/3/2026'],
-      ['Otter Cottage', 'Quay', '', '1', 'BW-SED-10', '', '1/2/2026', '', '', '', ''],
-      ['Otter Cottage', 'Quay', 'Kitchen', '1', 'BW-CB-10', '', '1/3/2026', '', '', '', ''],
-      ['Otter Cottage', 'Quay', 'Kitchen', '2', 'BW-CB-10', '', '1/3/2026', '', '', '', ''],
+      ['OTTER COTTAGE', '', 'Kitchen', '1', 'BRK-SED-10', '', '1/2/2025', '410', '22', '', '5/3/2026'],
+      ['Otter Cottage', 'Quay', '', '1', 'BRK-SED-10', '', '1/2/2026', '', '', '', ''],
+      ['Otter Cottage', 'Quay', 'Kitchen', '1', 'BRK-CB-10', '', '1/3/2026', '', '', '', ''],
+      ['Otter Cottage', 'Quay', 'Kitchen', '2', 'BRK-CB-10', '', '1/3/2026', '', '', '', ''],
     ],
     known,
   )

@@ -66,4 +66,7 @@ export const nullable = <T, Y extends FieldType>({ type }: Field<T> & { readonly
   type,
   nullable: true,
 })
-export const otherwise = <T>(value: T, { type, nullable: empty }: Field<T>): Field<T> => ({ type, nullable: empty, otherwise: value })
+export const otherwise = <T, Y extends FieldType>(
+  value: NoInfer<T>,
+  { type, nullable: empty }: Field<T> & { readonly type: Y },
+): Field<T> & { readonly type: Y } => ({ type, nullable: empty, otherwise: value })

@@ -72,6 +72,12 @@ export function addMonths(day: string, months: number): string {
   return `${pad(newYear, 4)}-${pad(newMonth, 2)}-${pad(Math.min(date, daysIn(newYear, newMonth)), 2)}`
 }
 
+/** First and last day of the month a day lies in. */
+export function monthOf(day: string): { from: string; to: string } {
+  const from = `${day.slice(0, 8)}01`
+  return { from, to: addDays(addMonths(from, 1), -1) }
+}
+
 /** Whole days from `from` to `to`; negative when `to` is earlier. */
 export function daysBetween(from: string, to: string): number {
   return toEpochDay(to) - toEpochDay(from)

@@ -1,6 +1,6 @@
 /**
  * What is written on the part with a marker: position, part number, the day as day/month/year, initials.
- * Short enough for a wet cartridge: `2 · BW-CB-20 · 06/03/26 · TO`.
+ * Short enough for a wet cartridge: `2 · BRK-CB-20 · 06/03/26 · TO`.
  */
 export function markText(input: { position: number; partNumber: string; day: string; person: string }): string {
   const [year, month, date] = input.day.split('-') as [string, string, string]

@@ -92,7 +92,7 @@ test('the strictest hold is shown; ended ones are not, safety ones have no end',
 })
 
 test('the mark is short enough for a wet cartridge', () => {
-  expect(markText({ position: 2, partNumber: 'BW-CB-20', day: '2026-03-06', person: 'Tam Orrin' })).toBe('2 · BW-CB-20 · 06/03/26 · TO')
+  expect(markText({ position: 2, partNumber: 'BRK-CB-20', day: '2026-03-06', person: 'Tam Orrin' })).toBe('2 · BRK-CB-20 · 06/03/26 · TO')
 })
 
 test('answers and surprises are kept by step, oldest first; one taken back is as if never said', () => {

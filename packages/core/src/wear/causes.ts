@@ -179,9 +179,21 @@ function growth(cause: Cause, basis: Basis): CauseLife | null {
   return { ...life(cause, exposure, median, basis.unitSigma, readingsSeen(channels)), channels, since }
 }
 
-/** Causes whose last reading, if it is not doubted, lies past its limit: whatever the school, the part is over by its own readings. */
-export function pastLimit(all: readonly CauseLife[]): Cause[] {
-  return all.filter(({ channels }) => channels.some(({ lastOver }) => lastOver)).map(({ cause }) => cause)
+/** A reading past its limit: what it measures, and its day after fitting. */
+export interface PastLimit {
+  cause: Cause
+  day: number
+}
+
+/**
+ * The latest of the last readings, one of each measure and not doubted, that lies past its limit: whatever the school, the part is over by
+ * its own readings. Null where none does.
+ */
+export function pastLimit(all: readonly CauseLife[]): PastLimit | null {
+  const past = all.flatMap(({ cause, channels }) =>
+    channels.flatMap(({ lastOver }) => (lastOver === null ? [] : [{ cause, day: lastOver }])),
+  )
+  return past.sort((a, b) => b.day - a.day)[0] ?? null
 }
 
 /** Places in the input of all readings held for slips, rising. */

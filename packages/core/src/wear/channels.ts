@@ -197,7 +197,7 @@ export function channelsOf(cause: Cause, { seen, stage, exposure, since, median 
       over: over.map((one, nr) => ({ tau: one.tau, sd: sdOf(one), excess: excess(one), from: nr === 0 ? from : null })),
       gap,
       doubted: slips,
-      lastOver: lastTrusted !== undefined && excess(lastTrusted) > 0,
+      lastOver: lastTrusted !== undefined && excess(lastTrusted) > 0 ? lastTrusted.day : null,
     })
   }
   if (cause === 'pressure') {

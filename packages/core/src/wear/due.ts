@@ -1,12 +1,14 @@
 import { addMonths, daysBetween, fromEpochDay, toEpochDay } from '../units'
 import { beliefOf, endedOn } from './belief'
 import { pastLimit } from './causes'
-import { acceptedByLabel, isSafeguard, labelAge } from './label'
+import { acceptedByLabel, isSafeguard, type LabelEnd, labelEnd, type RatedBy } from './label'
 import { daysServed, type Model, modelOf } from './model'
 import { AS_LIKELY_AS_NOT, LONGEST_LIFE_DAYS } from './priors'
-import type { WearInput } from './types'
+import type { Cause, WearInput } from './types'
 
-type Care = 'careful' | 'as-label' | 'sparing'
+export const DUE_BASES = ['contract', 'label', 'evidence'] as const
+export const CARES = ['careful', 'as-label', 'sparing'] as const
+type Care = (typeof CARES)[number]
 
 /** The day to change, as a firm says it: what was promised, what the label says, or what the evidence says. */
 export type DueRule =
@@ -14,15 +16,37 @@ export type DueRule =
   | { by: 'label'; care?: Care }
   | { by: 'evidence'; care?: Care; beyondLabel?: boolean }
 
-type DueState = 'spent' | 'overdue' | 'any-day' | 'good'
+/** A rule as a firm keeps it: what does not belong to its kind is null or false. */
+export interface KeptRule {
+  by: (typeof DUE_BASES)[number]
+  months: number | null
+  /** A day the contract counts from, so that a month of the year stays one. */
+  anchor: string | null
+  care: Care
+  beyondLabel: boolean
+}
+
+/** What holds where a firm says nothing. */
+export const USUAL_RULE: KeptRule = { by: 'evidence', months: null, anchor: null, care: 'as-label', beyondLabel: false }
+
+/** A kept rule as `dueOf` takes it; a contract without months is none, and the evidence stands in. */
+export function ruleOf({ by, months, anchor, care, beyondLabel }: KeptRule): DueRule {
+  if (by === 'contract' && months !== null) return { by, months, care, ...(anchor === null ? {} : { anchor }) }
+  return by === 'label' ? { by, care } : { by: 'evidence', care, beyondLabel }
+}
+
+export type DueState = 'spent' | 'overdue' | 'any-day' | 'good'
 
 export interface Due {
   /** ISO days; windowFrom ≤ due ≤ windowTo. Each may lie before today. */
   due: string
   windowFrom: string
   windowTo: string
-  /** Day on which the first of the rated values is used up as printed; null when nothing is rated. */
+  /** Day on which the first of the rated values is used up as printed, and which one; null when nothing is rated. */
   labelDay: string | null
+  labelBy: RatedBy | null
+  /** How much of it the label says. */
+  labelAmount: number | null
   /** Chance of being over by `due`. */
   risk: number
   /** The chance that is accepted: the label's own, by care. */
@@ -31,8 +55,16 @@ export interface Due {
   ended: number
   state: DueState
   advice: null | 'shorten' | 'lengthen'
+  /** What set the day: the rule, the label that caps it, or the part's own readings. */
+  setBy: 'contract' | 'label' | 'evidence' | 'readings'
   /** The reason of the day, in words. */
   why: string
+  /** The last reading of a measure that lies past its limit, not doubted; null where none does. */
+  pastLimit: { cause: Cause; on: string } | null
+  /** Day from which it is spent, if nothing more is learned. */
+  spentOn: string
+  /** Day on which its own readings will make it due before its rule does; null where they never will, or did already. */
+  turnsOn: string | null
 }
 
 /** Chance of being over by an age in days after fitting, rising. */
@@ -87,6 +119,7 @@ interface Planned {
   age: number
   /** Days a window to either side is a tenth of. */
   interval: number
+  setBy: Due['setBy']
   why: string
 }
 
@@ -114,32 +147,42 @@ export function dueOf(input: WearInput, rule: DueRule): Due | null {
   const safeguard = isSafeguard(media)
   const care = safeguard && rule.care === 'sparing' ? 'as-label' : (rule.care ?? 'as-label')
   const accepted = acceptedWith(care, acceptedByLabel(input))
-  const labelled = labelAge(model.basis)
+  const label = labelEnd(model.basis)
   const beyond = rule.by === 'evidence' && rule.beyondLabel === true && !safeguard
-  const cap = labelled === null || beyond ? LONGEST_LIFE_DAYS : labelled
-  const ended = over(daysServed(fittedOn, input.today))
+  const cap = label === null || beyond ? LONGEST_LIFE_DAYS : label.age
+  const today = daysServed(fittedOn, input.today)
+  const ended = over(today)
   const evidenceAge = firstAge(over, accepted)
-  const planned = plannedBy(rule, { fittedOn, labelled, evidenceAge, cap, accepted, safeguard })
-  const shown = rule.by === 'evidence' ? null : shownOver(input, over, ended, planned.age)
-  const age = shown ?? planned.age
+  const planned = plannedBy(rule, { fittedOn, label, evidenceAge, cap, accepted, safeguard })
+  const shown = rule.by === 'evidence' ? null : shownAge(input, over, planned.age)
+  const turned = shown !== null && ended >= AS_LIKELY_AS_NOT
+  const age = turned ? shown : planned.age
   const day = (after: number): string => fromEpochDay(toEpochDay(fittedOn) + Math.max(0, after))
   const due = day(age)
-  const spent = pastLimit(model.every).length > 0 || ended >= Math.max(AS_LIKELY_AS_NOT, accepted)
+  const past = pastLimit(model.every)
+  const spentAge = Math.min(firstAge(over, Math.max(AS_LIKELY_AS_NOT, accepted)), past?.day ?? LONGEST_LIFE_DAYS)
+  const spent = past !== null || ended >= Math.max(AS_LIKELY_AS_NOT, accepted)
   const passed = spent ? 'spent' : due < input.today ? 'overdue' : null
   const around = rule.by === 'evidence' ? evidenceWindow(over, age, accepted, cap) : tenthAround(age, planned.interval)
-  if (safeguard && labelled !== null && rule.by !== 'evidence') around.to = Math.min(around.to, Math.max(labelled, age))
+  if (safeguard && label !== null && rule.by !== 'evidence') around.to = Math.min(around.to, Math.max(label.age, age))
   const { from, to } = passed === null ? atLeastAFortnight(around) : around
   return {
     due,
     windowFrom: day(from),
     windowTo: day(to),
-    labelDay: labelled === null ? null : day(labelled),
+    labelDay: label === null ? null : day(label.age),
+    labelBy: label?.by ?? null,
+    labelAmount: label === null ? null : (input.stage.rated[label.by] ?? null),
     risk: over(age),
     accepted,
     ended,
     state: passed ?? (day(from) <= input.today ? 'any-day' : 'good'),
     advice: rule.by === 'contract' ? adviceOn(over, planned, accepted, evidenceAge) : null,
-    why: shown === null ? planned.why : `its own readings say that it is over (${percent(ended)}), before ${planned.why}`,
+    setBy: turned ? 'readings' : planned.setBy,
+    why: turned ? `its own readings say that it is over (${percent(ended)}), before ${planned.why}` : planned.why,
+    pastLimit: past === null ? null : { cause: past.cause, on: day(past.day) },
+    spentOn: spent ? day(Math.min(spentAge, today)) : day(spentAge),
+    turnsOn: shown === null || turned ? null : day(shown),
   }
 }
 
@@ -174,34 +217,34 @@ function atLeastAFortnight({ from, to }: Ages): Ages {
 
 interface Given {
   fittedOn: string
-  labelled: number | null
+  label: LabelEnd | null
   evidenceAge: number
   cap: number
   accepted: number
   safeguard: boolean
 }
 
-function plannedBy(rule: DueRule, { fittedOn, labelled, evidenceAge, cap, accepted, safeguard }: Given): Planned {
+function plannedBy(rule: DueRule, { fittedOn, label, evidenceAge, cap, accepted, safeguard }: Given): Planned {
   if (rule.by === 'contract') {
     const { day, interval } = contractDay(fittedOn, rule.months, rule.anchor)
     const age = daysBetween(fittedOn, day)
-    if (safeguard && labelled !== null && labelled < age)
-      return { age: labelled, interval, why: 'the label, which comes before the contract' }
-    return { age, interval, why: `contract of ${monthsText(rule.months)}` }
+    if (safeguard && label !== null && label.age < age)
+      return { age: label.age, interval, setBy: 'label', why: 'the label, which comes before the contract' }
+    return { age, interval, setBy: 'contract', why: `contract of ${monthsText(rule.months)}` }
   }
-  if (rule.by === 'label' && labelled !== null) return { age: labelled, interval: labelled, why: 'the label' }
-  if (evidenceAge > cap) return { age: cap, interval: cap, why: 'the label, before which the evidence asks for nothing' }
-  return { age: evidenceAge, interval: evidenceAge, why: `as likely over as the label accepts (${percent(accepted)})` }
+  if (rule.by === 'label' && label !== null) return { age: label.age, interval: label.age, setBy: 'label', why: 'the label' }
+  if (evidenceAge > cap) return { age: cap, interval: cap, setBy: 'label', why: 'the label, before which the evidence asks for nothing' }
+  return { age: evidenceAge, interval: evidenceAge, setBy: 'evidence', why: `as likely over as the label accepts (${percent(accepted)})` }
 }
 
-/** The age at which the part became as likely over as not, where it is its readings that say so and that is before the planned one. */
-function shownOver(input: WearInput, over: Over, ended: number, plannedAge: number): number | null {
-  if (ended < AS_LIKELY_AS_NOT || input.readings.length === 0) return null
+/** The age at which the part becomes as likely over as not, where it is its readings that say so and that is before the planned one. */
+function shownAge(input: WearInput, over: Over, plannedAge: number): number | null {
+  if (input.readings.length === 0) return null
+  const even = firstAge(over, AS_LIKELY_AS_NOT)
+  if (even >= plannedAge) return null
   const blind = { ...input, readings: [] }
   const model = modelOf(blind)
-  if (model === null || overBy(blind, model)(daysServed(input.stage.fittedOn, input.today)) >= ended) return null
-  const even = firstAge(over, AS_LIKELY_AS_NOT)
-  return even < plannedAge ? even : null
+  return model === null || overBy(blind, model)(even) >= over(even) ? null : even
 }
 
 /** What the belief says to a contract: spent well before its day, or far from done on it. */

@@ -32,7 +32,7 @@ export function chlorineFactor(chlorineMgL: number | undefined): number {
 }
 
 /** True when the stage works for the whole house rather than one drinking-water tap. */
-export function isWholeHouse(stage: WearStage): boolean {
+export function isWholeHouse(stage: Pick<WearStage, 'media' | 'rated'>): boolean {
   const { media, rated } = stage
   const bigPart = (rated.litres ?? 0) >= PRIORS.wholeHouseFromL
   return bigPart || media === 'sediment' || HOUSE_MEDIA.includes(media)

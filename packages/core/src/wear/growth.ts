@@ -22,8 +22,8 @@ export interface Channel {
   gap: number
   /** Places in the input of readings that are held for slips. */
   doubted: readonly number[]
-  /** Whether the last reading that is not doubted lies past the limit. */
-  lastOver: boolean
+  /** Day after fitting of the last reading that is not doubted, where it lies past the limit; null where it does not. */
+  lastOver: number | null
 }
 
 export interface Observation {

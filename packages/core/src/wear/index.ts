@@ -1,15 +1,16 @@
 export { type Belief, type BeliefReading, beliefOf, dayOfChance, endedBy, readBelief } from './belief'
 export { permeateAt25 } from './channels'
-export { type Due, type DueRule, dueOf } from './due'
+export { CARES, DUE_BASES, type Due, type DueRule, type DueState, dueOf, type KeptRule, ruleOf, USUAL_RULE } from './due'
 export { calendarFactor, chlorineFactor, peopleFactor, sourceFactor, throughputFactor, usualLitresPerDay } from './factors'
 export { type ForecastResult, forecast } from './forecast'
+export { type Hindsight, type HindsightAsk, hindsightOf, type Served, type Spent } from './hindsight'
+export type { RatedBy } from './label'
 export { type Narrowing, narrowing, type ReadingKind } from './narrowing'
 export { AS_LIKELY_AS_NOT, PRIORS } from './priors'
 export { renewed } from './renewed'
 export { usualResin } from './resin'
-export { type DueCosts, riskDay } from './risk-day'
 export { learnSpread, logEvidence } from './spread'
-export { dueCosts, LATE_DAYS_WORTH, type StageSummary, summarise } from './summary'
+export { LATE_DAYS_WORTH, type RuledStage, type StageSummary, stateOn, summarise } from './summary'
 export type {
   Cause,
   CauseForecast,
@@ -23,4 +24,15 @@ export type {
   WearStage,
 } from './types'
 export { STAGE_VALUES, WATER_SOURCES } from './types'
+export {
+  type ExpectedUse,
+  expectedUse,
+  learnedUse,
+  litresPerDayOf,
+  PLACE_KINDS,
+  type PlaceKind,
+  type StatedUse,
+  USE_MEASURES,
+  type Use,
+} from './use'
 export { watersSeenBy } from './waters'

@@ -3,29 +3,41 @@ import { type Basis, feedOf } from './causes'
 import { dayOf, steadyExposure } from './exposure'
 import { modelOf } from './model'
 import { LONGEST_LIFE_DAYS, PRIORS } from './priors'
-import type { WearInput } from './types'
+import type { WearInput, WearStage } from './types'
 
 /** A rated value is reached on the day on which it is full; sums of days are exact to a minute. */
 const ROUNDING = 1e-6
 
+/** What a part is rated by. */
+export type RatedBy = keyof WearStage['rated']
+
+/** When its label says that a part is over: whole days after fitting, and which of its rated values is used up by then. */
+export interface LabelEnd {
+  age: number
+  by: RatedBy
+}
+
 /**
- * Days after fitting on which the first of the part's rated values is used up as they are printed, without any factor: litres as counted,
- * then at the believed rate and occupancy. Null when nothing is rated.
+ * When the first of the part's rated values is used up as they are printed, without any factor: litres as counted, then at the believed
+ * rate and occupancy. Null when nothing is rated.
  */
-export function labelAge({ input, seen, usage, lamp }: Basis): number | null {
+export function labelEnd({ input, seen, usage, lamp }: Basis): LabelEnd | null {
   const { days, litres, milliequivalents, hours } = input.stage.rated
   const { mgL } = feedOf(seen)
-  const ages: number[] = []
-  const used = (amount: number, perUsualDay: number): void => {
-    if (perUsualDay > 0) ages.push(dayOf(usage.usual, amount / perUsualDay))
+  let first: LabelEnd | null = null
+  const ends = (by: RatedBy, age: number): void => {
+    if (first === null || age < first.age) first = { by, age: Math.min(age, LONGEST_LIFE_DAYS) }
   }
-  if (days !== undefined) ages.push(days)
-  if (litres !== undefined) used(litres, usage.litresPerDay)
-  if (milliequivalents !== undefined) used(milliequivalents, (usage.litresPerDay * mgL) / 50)
-  if (hours !== undefined) ages.push(dayOf(lamp?.exposure ?? steadyExposure(PRIORS.lampHoursPerDay), hours))
-  const rated = [days, litres, milliequivalents, hours].some((value) => value !== undefined)
-  return rated ? Math.floor(Math.min(...ages, LONGEST_LIFE_DAYS) + ROUNDING) : null
+  const used = (by: RatedBy, amount: number, perUsualDay: number): void =>
+    ends(by, perUsualDay > 0 ? dayOf(usage.usual, amount / perUsualDay) : LONGEST_LIFE_DAYS)
+  if (days !== undefined) ends('days', days)
+  if (litres !== undefined) used('litres', litres, usage.litresPerDay)
+  if (milliequivalents !== undefined) used('milliequivalents', milliequivalents, (usage.litresPerDay * mgL) / 50)
+  if (hours !== undefined) ends('hours', dayOf(lamp?.exposure ?? steadyExposure(PRIORS.lampHoursPerDay), hours))
+  return whole(first)
 }
+
+const whole = (end: LabelEnd | null): LabelEnd | null => (end === null ? null : { ...end, age: Math.floor(end.age + ROUNDING) })
 
 const known = new Map<string, number>()
 const KNOWN_AT_MOST = 2000
@@ -55,8 +67,8 @@ export function acceptedByLabel(input: WearInput): number {
     ...(input.spread === undefined ? {} : { spread: input.spread }),
   }
   const model = modelOf(reference)
-  const age = model === null ? null : labelAge(model.basis)
-  const accepted = model === null || age === null ? NOTHING_RATED : model.alive.overBy(age)
+  const end = model === null ? null : labelEnd(model.basis)
+  const accepted = model === null || end === null ? NOTHING_RATED : model.alive.overBy(end.age)
   if (known.size >= KNOWN_AT_MOST) known.clear()
   known.set(key, accepted)
   return accepted

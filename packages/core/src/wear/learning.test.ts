@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { seeded } from '../simulate'
 import { addDays, daysBetween } from '../units'
-import { beliefOf, dayOfChance, endedBy, type FoundGrade, forecast, learnSpread, narrowing, readBelief, riskDay, type WearInput } from '.'
+import { beliefOf, type FoundGrade, forecast, learnSpread, narrowing, readBelief, type WearInput } from '.'
 
 const FITTED = '2026-01-01'
 function input(more: Partial<WearInput> = {}, stage: Partial<WearInput['stage']> = {}): WearInput {
@@ -114,17 +114,6 @@ describe('the belief that is stored', () => {
       }),
       { numRuns: 40 },
     )
-  })
-  test('a plan’s day comes earlier the dearer a late day is, and lies within its window', () => {
-    const belief = beliefOf(input())
-    if (!belief) throw new Error('no belief')
-    const days = [0.01, 0.1, 1].map((latePerDay) => riskDay(belief, { change: 10, latePerDay }))
-    for (const { dueOn, windowFrom, windowTo } of days) expect(windowFrom <= dueOn && dueOn <= windowTo).toBe(true)
-    expect((days[2]?.dueOn ?? '') < (days[1]?.dueOn ?? '') && (days[1]?.dueOn ?? '') < (days[0]?.dueOn ?? '')).toBe(true)
-    // Change 10, late 0.1 a day, median 365 days: worth waiting until the chance of being over is 10/365/0.1 = 27 %.
-    const due = days[1]?.dueOn ?? ''
-    expect(endedBy(belief, due)).toBeCloseTo(0.27, 1)
-    expect(dayOfChance(belief, 0.5)).toBeCloseTo(365, -1)
   })
 })
 

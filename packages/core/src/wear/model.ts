@@ -13,8 +13,19 @@ export interface Model {
   alive: Survival
 }
 
+/** Forecast, belief and day to change ask for the same model one after another; an input is never changed once it is asked about. */
+const made = new WeakMap<WearInput, Model | null>()
+
 /** The model of a stage fitted on `fittedOn`; null when nothing is rated. */
 export function modelOf(input: WearInput): Model | null {
+  const before = made.get(input)
+  if (before !== undefined) return before
+  const model = makeModel(input)
+  made.set(input, model)
+  return model
+}
+
+function makeModel(input: WearInput): Model | null {
   const basis = basisOf(input)
   const every = allCauses(basis)
   const taking = ofSchool(every, input.school)

@@ -28,9 +28,9 @@ const FACTS: Fact[] = [
     kind: 'part-fitted',
     stageId: 'stage-1',
     partId: null,
-    partNumber: 'BW-SED-10',
+    partNumber: 'BRK-SED-10',
     position: 1,
-    markText: '1 · BW-SED-10 · 25 Nov 2026 · Tam',
+    markText: '1 · BRK-SED-10 · 25 Nov 2026 · Tam',
     dateKnown: true,
     rated: NOTHING_RATED,
   },
@@ -47,7 +47,7 @@ const page = (facts: Fact[], more: Partial<VisitPageDto> = {}): VisitPageDto => 
     begunAt: '2026-11-25T09:10:00.000Z',
     finishedAt: '2026-11-25T10:00:00.000Z',
     outcome: 'done',
-    fitted: ['BW-SED-10'],
+    fitted: ['BRK-SED-10'],
   },
   system,
   facts: facts.map((fact) => ({ fact, personId: 'tam', arrivedAt: fact.at, flags: [] })),
@@ -61,9 +61,9 @@ const shown = (answer: VisitPageDto) => show(<BookVisit id="visit" />, { '/api/v
 test('a visit as it was recorded: readings, parts with what came out, holds, the end', async () => {
   shown(page(FACTS))
   await screen.findByRole('heading', { level: 1, name: 'Net loft cottage' })
-  expect(screen.getByText('1 · Sediment · BW-SED-10')).toBeTruthy()
+  expect(screen.getByText('1 · Sediment · BRK-SED-10')).toBeTruthy()
   expect(screen.getByText('Taken out: heavy, dirt had got past it')).toBeTruthy()
-  expect(screen.getByText('on the part: 1 · BW-SED-10 · 25 Nov 2026 · Tam')).toBeTruthy()
+  expect(screen.getByText('on the part: 1 · BRK-SED-10 · 25 Nov 2026 · Tam')).toBeTruthy()
   expect(screen.getByRole('table', { name: 'Readings in mg/L' }).textContent).toContain('Before410–')
   // Half past midnight in UTC is the evening before on the islands.
   expect(await screen.findByText(/^Hold: .*Low flow only\. Until .*25 Nov.*23:30/)).toBeTruthy()

@@ -14,7 +14,7 @@ const row = (visitId: string, more: Partial<VisitRowDto> = {}): VisitRowDto => (
   begunAt: '2026-11-24T09:10:00.000Z',
   finishedAt: '2026-11-24T10:00:00.000Z',
   outcome: 'done',
-  fitted: ['BW-SED-10', 'BW-CB-10'],
+  fitted: ['BRK-SED-10', 'BRK-CB-10'],
   ...more,
 })
 const NO_JOBS = { '/api/disinfections': { today: '2026-11-25', rows: [] } }
@@ -32,7 +32,7 @@ test('visits stand under their days in the firm’s zone, with what was fitted a
     'Tuesday 24 November 2026',
     'Monday 23 November 2026',
   ])
-  expect(screen.getAllByText('Fitted BW-SED-10, BW-CB-10')).toHaveLength(2)
+  expect(screen.getAllByText('Fitted BRK-SED-10, BRK-CB-10')).toHaveLength(2)
   expect([screen.getByText('No part fitted'), screen.getByText('open'), screen.getByText('23:30')].every(Boolean)).toBe(true)
   expect(screen.getAllByRole('link').map((link) => link.getAttribute('href'))).toContain('/book/a')
 })

@@ -34,6 +34,11 @@ export function FirmScreen() {
           <T kind="strong">Working times, days off, what the round is planned by</T>
         </Pressable>
       </Link>
+      <Link href="/rules" asChild>
+        <Pressable className="min-h-[56px] justify-center rounded-card border-2 border-line bg-sheet px-4">
+          <T kind="strong">The day to change: contract, label or evidence</T>
+        </Pressable>
+      </Link>
       <SchoolsForm key={firm.version} firm={firm} mayEdit={rights.includes('change-schools')} message={message} onMessage={setMessage} />
       <UnitsForm key={`units${firm.version}`} firm={firm} mayEdit={rights.includes('change-schools')} />
       {rights.includes('manage-people') ? <People /> : null}

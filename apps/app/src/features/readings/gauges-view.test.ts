@@ -102,7 +102,7 @@ test('each reading says at once what it did to the forecast', () => {
   }
   const draft = { [`${sediment}/inKpa`]: '300', [`${sediment}/outKpa`]: '255' }
   const [told] = effects(page, read(draft), draft, null, context)
-  expect(told?.text).toMatch(/^Sediment: window \d+ (weeks|months) → \d+ (days|weeks), ends about /)
+  expect(told?.text).toMatch(/^Sediment: window \d+ (weeks|months) → \d+ (days|weeks)\. (Change by|Overdue since) /)
   expect(effects(page, read({}), {}, null, context)).toEqual([])
 })
 
@@ -123,7 +123,7 @@ test('the two waters tell of the membrane at once; a doubted one tells nothing',
   const told = (treated: number | null) =>
     effects(page, read({}), {}, null, { ...context, tdsMgL: { untreated: 400, treated } }).map(({ text }) => text)
   // Passage has gone from 5 to 9 %, near twice its first: it ends sooner than anybody thought.
-  expect(told(36)).toEqual([expect.stringMatching(/^Membrane: window .+ → .+, ends about /)])
+  expect(told(36)).toEqual([expect.stringMatching(/^Membrane: window .+ → .+\. (Change by|Overdue since) /)])
   expect(told(null)).toEqual([])
 })
 

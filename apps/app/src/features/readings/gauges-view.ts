@@ -2,9 +2,8 @@ import type { StageDto, StopDto, StopPageDto } from '@evenround/contract/site'
 import type { Medium } from '@evenround/core/catalogue'
 import { type CounterStep, countLitres } from '@evenround/core/readings'
 import { type Dimension, daysBetween, parseQuantity, type ShownUnits, unitOf } from '@evenround/core/units'
-import { forecast, type WearForecast, type WearInput, type WearReading, watersSeenBy } from '@evenround/core/wear'
-import { spanWords, stageName } from '../../parts/wear/words'
-import { shortDay } from '../../ui/format'
+import { dueOf, forecast, ruleOf, type WearForecast, type WearInput, type WearReading, watersSeenBy } from '@evenround/core/wear'
+import { dueWords, spanWords, stageName } from '../../parts/wear/words'
 
 /** What is read besides the two waters, in the order it is taken: before anything runs, then running, then at the lamp. */
 export type GaugeName =
@@ -263,12 +262,15 @@ export function effects(
     const reading = readingFor(stageId, input, behindMembrane, read, draft, waterC, context)
     if (!stage || reading === null) return []
     const before = forecast(input)
-    const after = forecast({ ...input, readings: [...input.readings, reading] })
+    const withReading: WearInput = { ...input, readings: [...input.readings, reading] }
+    const after = forecast(withReading)
     if (!before.ok || !after.ok) return []
     if (before.p50 === after.p50 && windowOf(before) === windowOf(after))
       return unlikeTheLast(input, reading) ? [{ stageId, text: `${stageName(stage)}: ${TAKEN_FOR_A_SLIP}` }] : []
-    const text = `${stageName(stage)}: window ${spanWords(windowOf(before))} → ${spanWords(windowOf(after))}, ends about ${shortDay(after.p50, input.today)}.`
-    return [{ stageId, text }]
+    const due = dueOf(withReading, ruleOf(stage.rule))
+    const words = due === null ? '' : dueWords({ ...due, rule: stage.rule }, after.governing, input.today)
+    const narrower = due?.state === 'spent' ? '' : `window ${spanWords(windowOf(before))} → ${spanWords(windowOf(after))}. `
+    return [{ stageId, text: `${stageName(stage)}: ${narrower}${words}` }]
   })
 }
 

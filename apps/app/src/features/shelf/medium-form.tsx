@@ -1,11 +1,15 @@
 import type { MediumProfileDto } from '@evenround/contract/shelf'
 import { MEDIA_PROFILES, type MediaLimit } from '@evenround/core/catalogue'
 import { parseQuantity, unitOf } from '@evenround/core/units'
+import { LATE_DAYS_WORTH } from '@evenround/core/wear'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { ApiProblem, api, ask } from '../../data/api'
-import { queryClient } from '../../data/queries'
+import { queryClient, useMe } from '../../data/queries'
+import { useDueRules } from '../../data/rules'
 import { useUnits } from '../../data/units'
+import { RuleForm } from '../../parts/wear/rule-form'
+import { ruleText } from '../../parts/wear/rule-words'
 import { Button } from '../../ui/button'
 import { Field } from '../../ui/field'
 import { bare } from '../../ui/format'
@@ -17,6 +21,13 @@ import { LIMIT_WORDS, limitBare, limitUnit, readLimit } from './limits'
 type Figure = 'lifeMonths' | 'ratedLitres' | 'ratedHours'
 const FIGURE_WORDS: Record<Figure, string> = { lifeMonths: 'Calendar life', ratedLitres: 'Rated for', ratedHours: 'Lit for' }
 const MOST: Record<Figure, number> = { lifeMonths: 240, ratedLitres: 1e8, ratedHours: 200_000 }
+
+/** Days of life as typed; null for ours. */
+function readLate(text: string): number | null | 'wrong' {
+  if (text.trim() === '') return null
+  const parsed = parseQuantity(text, { dimension: 'number', decimal: localDecimal() })
+  return parsed.ok && parsed.value >= 0.5 && parsed.value <= 30 ? parsed.value : 'wrong'
+}
 
 /** The firm's own figures for a medium: what unrated parts are worth, and where readings end a part. */
 export function MediumForm({ profile, onDone }: { profile: MediumProfileDto; onDone: () => void }) {
@@ -36,6 +47,12 @@ export function MediumForm({ profile, onDone }: { profile: MediumProfileDto; onD
   }))
   const [errors, setErrors] = useState<Record<string, string>>({})
   const [problem, setProblem] = useState<string | null>(null)
+  const [ruling, setRuling] = useState(false)
+  const rules = useDueRules().data
+  const today = useMe().data?.today ?? ''
+  const ownRule = rules?.media.find(({ media }) => media === profile.media)?.rule ?? null
+  const usualLate = LATE_DAYS_WORTH[profile.media]
+  const [late, setLate] = useState(profile.lateDaysWorth === null ? '' : String(profile.lateDaysWorth))
   const readFigure = (figure: Figure): { value: number | null } | { error: string } => {
     const text = (typed[figure] ?? '').trim()
     if (text === '') return { value: null }
@@ -56,15 +73,22 @@ export function MediumForm({ profile, onDone }: { profile: MediumProfileDto; onD
     const figures = (['lifeMonths', 'ratedLitres', 'ratedHours'] as const).map((figure) => [figure, readFigure(figure)] as const)
     const read = limits.map((limit) => [limit, readLimit(limit, typed[limit] ?? '', units, localDecimal())] as const)
     const wrong = Object.fromEntries([...figures, ...read].flatMap(([key, one]) => ('error' in one ? [[key, one.error]] : [])))
+    const lateDaysWorth = readLate(late)
+    if (lateDaysWorth === 'wrong') wrong.late = 'Between 0.5 and 30 days, or empty for ours'
     setErrors(wrong)
-    if (Object.keys(wrong).length > 0) return
+    if (lateDaysWorth === 'wrong' || Object.keys(wrong).length > 0) return
     const values = Object.fromEntries(figures.map(([key, one]) => [key, 'value' in one ? one.value : null])) as Record<
       Figure,
       number | null
     >
     const own = Object.fromEntries(read.map(([key, one]) => [key, 'value' in one ? one.value : 0]))
     try {
-      await ask(api.media[':media'].$put({ param: { media: profile.media }, json: { version: profile.version, ...values, limits: own } }))
+      await ask(
+        api.media[':media'].$put({
+          param: { media: profile.media },
+          json: { version: profile.version, ...values, limits: own, lateDaysWorth },
+        }),
+      )
       for (const root of ['shelf', 'due', 'stage', 'site', 'today', 'stop']) void queryClient.invalidateQueries({ queryKey: [root] })
       onDone()
     } catch (error) {
@@ -95,6 +119,31 @@ export function MediumForm({ profile, onDone }: { profile: MediumProfileDto; onD
             error={errors[key]}
           />
         ))}
+      </View>
+      <Field
+        label="A day too late costs as much as"
+        unit="days of its life"
+        inputMode="decimal"
+        maxLength={6}
+        value={late}
+        onChangeText={setLate}
+        hint={`Complaints, the next stage fouled, water nobody should drink. Empty is ours: ${usualLate}. The round pulls it forward by this; due days stay.`}
+        error={errors.late}
+      />
+      <View className="gap-2">
+        <T kind="label">{`The day to change: ${ownRule ? ruleText(ownRule, today) : 'as the firm has it'}`}</T>
+        {rules && ruling ? (
+          <RuleForm
+            place={{ level: 'medium', about: profile.media }}
+            rule={ownRule ?? rules.firm}
+            takeBack={ownRule ? 'As the firm has it' : null}
+            onDone={() => setRuling(false)}
+          />
+        ) : (
+          <View className="self-start">
+            <Button label="Choose it for this kind of part" disabled={!rules} onPress={() => setRuling(true)} />
+          </View>
+        )}
       </View>
       {problem ? (
         <Notice tone="danger" title="Not saved" live>

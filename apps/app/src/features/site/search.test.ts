@@ -8,6 +8,8 @@ const row = (name: string, village: string, island: string): SiteRowDto => ({
   island,
   systems: 1,
   nextDue: null,
+  spent: 0,
+  overdue: 0,
   hold: null,
 })
 const sites = [

@@ -4,11 +4,11 @@ import { useState } from 'react'
 import { Pressable, View } from 'react-native'
 import { useDisinfections, useMe, useSite } from '../../data/queries'
 import { JobLines } from '../../parts/disinfection/job-lines'
-import { SOURCE_WORDS } from '../../parts/site/words'
+import { PLACE_WORDS, SOURCE_WORDS } from '../../parts/site/words'
 import { HoldLines } from '../../parts/visit/hold-lines'
 import { OUTCOME_WORDS } from '../../parts/visit/outcomes'
 import { TrainLine } from '../../parts/wear/train-line'
-import { dueSentence, fittedText, stageName } from '../../parts/wear/words'
+import { dueSentence, fittedText, isLate, stageName } from '../../parts/wear/words'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
 import { useDesk } from '../../ui/desk'
@@ -59,7 +59,7 @@ function SiteBody({ page, today, zone, mayEdit }: { page: SitePageDto; today: st
   const router = useRouter()
   return (
     <View className="gap-5">
-      <T kind="quiet">{`${site.village}, ${site.island} · ${site.people} people · ${SOURCE_WORDS[site.source]}${site.chlorineMgL === null ? '' : ` · chlorine ${site.chlorineMgL} mg/L`}`}</T>
+      <T kind="quiet">{`${site.village}, ${site.island} · ${PLACE_WORDS[site.kind]}, ${site.people} people · ${SOURCE_WORDS[site.source]}${site.chlorineMgL === null ? '' : ` · chlorine ${site.chlorineMgL} mg/L`}`}</T>
       <HoldLines holds={holds} siteId={site.id} />
       <View className="gap-1">
         <T kind="heading" level={2}>
@@ -129,7 +129,13 @@ function SystemView({ system, today }: { system: SystemDto; today: string }) {
       <T kind="heading" level={2}>
         {system.name}
       </T>
-      <TrainLine stages={system.stages} due={new Set()} today={today} height={96} named />
+      <TrainLine
+        stages={system.stages}
+        due={new Set(system.stages.filter(({ due }) => isLate(due)).map(({ id }) => id))}
+        today={today}
+        height={96}
+        named
+      />
       {system.stages.map((stage) => (
         <Link key={stage.id} href={`/stage/${stage.id}`} asChild>
           <Pressable className="w-full flex-row gap-3 border-t-2 border-line py-2">
@@ -147,7 +153,7 @@ function SystemView({ system, today }: { system: SystemDto; today: string }) {
           </Pressable>
         </Link>
       ))}
-      <WorkHere system={system} today={today} />
+      <WorkHere system={system} />
     </View>
   )
 }

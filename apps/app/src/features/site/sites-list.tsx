@@ -124,9 +124,9 @@ function SiteRow({ row, today, on, cursor, onOpen }: { row: SiteRowDto; today: s
       </View>
       <T kind="small" className="text-right">
         {row.nextDue
-          ? row.nextDue <= today
-            ? 'due\nnow'
-            : `next about\n${shortDay(row.nextDue, today)}`
+          ? row.spent + row.overdue > 0
+            ? [row.spent > 0 ? `${row.spent} spent` : '', row.overdue > 0 ? `${row.overdue} overdue` : ''].filter(Boolean).join('\n')
+            : `next by\n${shortDay(row.nextDue, today)}`
           : row.systems === 0
             ? 'no system\nyet'
             : 'nothing\nrated'}

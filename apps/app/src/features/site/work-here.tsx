@@ -6,17 +6,17 @@ import { View } from 'react-native'
 import { v7 as uuidv7 } from 'uuid'
 import { ApiProblem, api, ask } from '../../data/api'
 import { KEY, queryClient, useMe } from '../../data/queries'
-import { stageName } from '../../parts/wear/words'
+import { isLate, stageName } from '../../parts/wear/words'
 import { Button } from '../../ui/button'
 import { Tick } from '../../ui/choice'
 import { T } from '../../ui/text'
 
 /** The plumbing, and a stop nobody planned: what is to be done is ticked, then it stands on today. */
-export function WorkHere({ system, today }: { system: SystemDto; today: string }) {
+export function WorkHere({ system }: { system: SystemDto }) {
   const router = useRouter()
   const me = useMe().data
   const [choosing, setChoosing] = useState(false)
-  const due = system.stages.filter(({ forecast }) => forecast !== null && forecast.p50 <= today).map(({ id }) => id)
+  const due = system.stages.filter(({ due }) => isLate(due)).map(({ id }) => id)
   const [chosen, setChosen] = useState<readonly string[]>(due)
   const [problem, setProblem] = useState<string | null>(null)
   const begin = async (): Promise<void> => {

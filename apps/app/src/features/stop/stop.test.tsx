@@ -47,8 +47,8 @@ test('a stage without a part, and one that nothing rates, say so', async () => {
   )
   shown({ ...stop, system: { ...stop.system, stages } })
   await title()
-  expect(screen.getByText('Sediment: nobody knows what is fitted.')).toBeTruthy()
-  expect(screen.getByText(/: nothing rates its life\.$/)).toBeTruthy()
+  expect(screen.getByText('Nobody knows what is fitted.')).toBeTruthy()
+  expect(screen.getByText(/^Nothing rates its life\.$/)).toBeTruthy()
 })
 
 test('a stop that the device does not have says so, and offers to try again', async () => {

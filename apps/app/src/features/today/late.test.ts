@@ -12,6 +12,7 @@ const day = (stops: TodayDto['stops'], toMin = 700): TodayDto => ({
   toMin,
   homeMin: 700,
   stops,
+  late: { spent: 0, overdue: 0 },
   publication: null,
 })
 

@@ -43,7 +43,7 @@ function bestToWait(left: readonly StopDto[]): Lateness['canWait'] {
   const free = left.filter(({ promised, job, follows }) => !promised && job === null && follows === null)
   const until = (stop: StopDto): string | null =>
     stop.tasks
-      .flatMap(({ stageId }) => stop.system.stages.find(({ id }) => id === stageId)?.forecast?.p90 ?? [])
+      .flatMap(({ stageId }) => stop.system.stages.find(({ id }) => id === stageId)?.due?.windowTo ?? [])
       .sort()
       .at(0) ?? null
   const [best] = [...free].sort((a, b) => (until(b) ?? '').localeCompare(until(a) ?? '') || b.order - a.order)

@@ -5,7 +5,7 @@ import { Pressable, View } from 'react-native'
 import { JOB_DAY_WORDS, stopHref } from '../../parts/disinfection/job-day'
 import { HOLD_WORDS } from '../../parts/visit/hold-words'
 import { TrainLine } from '../../parts/wear/train-line'
-import { dueSentence } from '../../parts/wear/words'
+import { namedSentence } from '../../parts/wear/words'
 import { timeOfDay } from '../../ui/format'
 import { T } from '../../ui/text'
 import type { StopState } from './view'
@@ -48,7 +48,7 @@ export function StopRow({ stop, today, state, chosen, onChoose }: StopRowProps) 
           <T
             kind="quiet"
             className="text-ink"
-          >{`${dueSentence(first, today)}${dueStages.length > 1 ? ` And ${dueStages.length - 1} more.` : ''}`}</T>
+          >{`${namedSentence(first, today)}${dueStages.length > 1 ? ` And ${dueStages.length - 1} more.` : ''}`}</T>
         ) : null}
         {hold ? <T kind="label" className="text-oxblood">{`Hold: ${HOLD_WORDS[hold.holdKind]}`}</T> : null}
       </View>

@@ -119,6 +119,7 @@ function Day({ today, desk }: { today: TodayDto; desk: boolean }) {
         </Notice>
       ))}
       <View className={desk ? 'flex-row items-start gap-8' : 'gap-4'}>
+        {desk ? null : <LateParts today={today} />}
         {desk ? null : <LoadVan stops={today.stops} />}
         {desk ? null : large ? <NextStop stop={large} today={today.day} state="next" /> : <AllDone />}
         <View className={desk ? 'flex-1' : ''} role="list" aria-label="Stops of the day">
@@ -136,6 +137,7 @@ function Day({ today, desk }: { today: TodayDto; desk: boolean }) {
         {desk ? (
           <View className="w-[440px] gap-4">
             {large ? <NextStop stop={large} today={today.day} state={states.get(large.id) ?? 'later'} /> : null}
+            <LateParts today={today} />
             <LoadVan stops={today.stops} />
           </View>
         ) : null}
@@ -146,6 +148,26 @@ function Day({ today, desk }: { today: TodayDto; desk: boolean }) {
 
 function AllDone() {
   return <Empty title="All stops are done" text="What was done stands in the book." />
+}
+
+/** What of the whole firm is over or past its day, with the way to the list. */
+function LateParts({ today }: { today: TodayDto }) {
+  const { spent, overdue } = today.late
+  if (spent + overdue === 0) return null
+  const said = [spent > 0 ? `${spent} spent` : '', overdue > 0 ? `${overdue} overdue` : ''].filter(Boolean).join(', ')
+  return (
+    <Link href="/due?until=now" asChild>
+      <Pressable className="min-h-[56px] flex-row items-center gap-3 border-l-8 border-oxblood bg-sheet px-4 py-3">
+        <View className="flex-1">
+          <T kind="strong">{`In the firm: ${said}`}</T>
+          <T kind="quiet">Parts to change now, the longest waiting first</T>
+        </View>
+        <T kind="strong" aria-hidden>
+          ›
+        </T>
+      </Pressable>
+    </Link>
+  )
 }
 
 function LoadVan({ stops }: { stops: readonly StopDto[] }) {

@@ -9,6 +9,7 @@ const day = (stops: TodayDto['stops'], homeMin: number | null): TodayDto => ({
   toMin: 960,
   homeMin,
   stops,
+  late: { spent: 0, overdue: 0 },
   publication: null,
 })
 const first = stopWith('under-sink-3', [1, 2, 3])

@@ -11,7 +11,7 @@ const stop = {
       ...stage,
       nextPart: {
         id: `p${index}`,
-        partNumber: index === 0 ? 'BW-SED-10' : 'BW-CB-20',
+        partNumber: index === 0 ? 'BRK-SED-10' : 'BRK-CB-20',
         rated: NONE,
         equivalents: index === 0 ? [{ id: 'e', partNumber: 'LT-S-10', rated: NONE }] : [],
       },
@@ -21,13 +21,13 @@ const stop = {
 const [first] = stop.system.stages as [(typeof stop.system.stages)[number]]
 
 test('what belongs here is fitted without a word, its equivalents too, in any case', () => {
-  expect(numbersFor(first)).toEqual(['BW-SED-10', 'LT-S-10'])
-  expect(['BW-SED-10', 'lt-s-10', ' bw-sed-10 ', ''].map((typed) => partProblem(stop, first, typed))).toEqual([null, null, null, null])
+  expect(numbersFor(first)).toEqual(['BRK-SED-10', 'LT-S-10'])
+  expect(['BRK-SED-10', 'lt-s-10', ' bw-sed-10 ', ''].map((typed) => partProblem(stop, first, typed))).toEqual([null, null, null, null])
 })
 
 test('the neighbour’s part is named by its place, a stranger by what is expected', () => {
-  expect(partProblem(stop, first, 'BW-CB-20')).toContain('the part of position 2')
-  expect(partProblem(stop, first, 'XX-1')).toContain('BW-SED-10 or LT-S-10')
+  expect(partProblem(stop, first, 'BRK-CB-20')).toContain('the part of position 2')
+  expect(partProblem(stop, first, 'XX-1')).toContain('BRK-SED-10 or LT-S-10')
 })
 
 test('where the catalogue knows nothing, nothing is wrong', () => {

@@ -6,7 +6,7 @@ import { Van } from './van'
 afterEach(cleanup)
 
 const item = (more: Partial<VanList['items'][number]>): VanList['items'][number] => ({
-  key: 'BW-SED-10',
+  key: 'BRK-SED-10',
   kind: 'part',
   name: 'Sediment, pleated, small',
   count: 2,
@@ -29,7 +29,7 @@ test('what is to be loaded stands by kind, with the sites it is for; a tap says 
   expect(screen.getAllByRole('heading', { level: 2 }).map(({ textContent }) => textContent)).toEqual(['Parts', 'Tools'])
   fireEvent.click(screen.getByText('Sediment, pleated, small', { exact: false }))
   await waitFor(() => expect(acts()).toEqual(['PUT /api/van/ticks']))
-  expect(asked.find(({ method }) => method === 'PUT')?.body).toEqual({ day: '2026-11-25', key: 'BW-SED-10', state: 'loaded' })
+  expect(asked.find(({ method }) => method === 'PUT')?.body).toEqual({ day: '2026-11-25', key: 'BRK-SED-10', state: 'loaded' })
 })
 
 test('what is short says by when to order', async () => {

@@ -1,6 +1,7 @@
 import type { StopPageDto } from '@evenround/contract/site'
 import { addDays } from '@evenround/core/units'
 import { type Fact, visitState } from '@evenround/core/visit'
+import { dueWith } from '../../testing/due'
 import { stopWith, TODAY } from '../../testing/stop'
 import { finishProblem, hasMonitor, notFitted, verbDone } from './finish-view'
 import { nextDue } from './next-due'
@@ -84,26 +85,29 @@ test('ticks of a phase and verb are found by their key', () => {
   expect([verbDone(state, 'close-out', 'tell'), verbDone(state, 'before', 'tell')]).toEqual([true, false])
 })
 
-test('the next time here is the stage that ends first, new parts counted from today', () => {
-  // Stages 1 and 3 are new with 400 days; stage 2 still stands at its forecast in January.
+test('the next time here is the stage that is to be changed first, new parts counted from today', () => {
+  // Stages 1 and 3 are new with 400 days; stage 2 still stands at its day in January.
   const page = { stop, wear: WEAR }
   const next = nextDue(page, visitState([fitted(1, 'stage-1'), fitted(3, 'stage-3')]), TODAY)
   expect(next?.stage.position).toBe(2)
-  expect(next?.forecast.p50).toBe('2027-01-18')
+  expect(next?.due.due).toBe('2027-01-18')
   const all = nextDue(page, visitState([fitted(1, 'stage-1'), fitted(2, 'stage-2'), fitted(3, 'stage-3')]), TODAY)
-  // 400 days from 25 November 2026, two people: about 30 December 2027.
-  expect(all?.forecast.p50.slice(0, 7)).toMatch(/2027-12|2028-01/)
+  // By the evidence never after the label's 400 days, 30 December 2027; of two people not much before.
+  expect(all?.due.due.slice(0, 7)).toBe('2027-12')
 })
 
 test('a place whose parts came out spent has its next date earlier; a part the server knows of has the server’s', () => {
   const removed = (found: string): Fact => ({ ...base(20), kind: 'part-removed', stageId: 'stage-1', found, dirtPast: null }) as Fact
   const onlyFirst = { ...stop, system: { ...stop.system, stages: stop.system.stages.slice(0, 1) } }
   const next = (found: string) =>
-    nextDue({ stop: onlyFirst, wear: WEAR }, visitState([removed(found), fitted(1, 'stage-1')]), TODAY)?.forecast.p50 ?? ''
+    nextDue({ stop: onlyFirst, wear: WEAR }, visitState([removed(found), fitted(1, 'stage-1')]), TODAY)?.due.due ?? ''
   expect(next('spent') < next('light')).toBe(true)
   const [first] = onlyFirst.system.stages as [(typeof stop.system.stages)[number]]
-  const forecast = { ...(first.forecast as NonNullable<typeof first.forecast>), p50: '2027-11-29' }
-  const sent = { ...first, forecast, part: { partNumber: 'P', fittedOn: TODAY, dateKnown: true, rated: NOTHING_RATED } }
+  const sent = {
+    ...first,
+    due: dueWith({ due: '2027-11-29' }),
+    part: { partNumber: 'P', fittedOn: TODAY, dateKnown: true, rated: NOTHING_RATED },
+  }
   const stopAfter = { ...onlyFirst, system: { ...onlyFirst.system, stages: [sent] } }
-  expect(nextDue({ stop: stopAfter, wear: WEAR }, visitState([fitted(1, 'stage-1')]), TODAY)?.forecast.p50).toBe('2027-11-29')
+  expect(nextDue({ stop: stopAfter, wear: WEAR }, visitState([fitted(1, 'stage-1')]), TODAY)?.due.due).toBe('2027-11-29')
 })

@@ -7,10 +7,10 @@ import { useOutbox } from '../../data/outbox'
 import { useToday, useVisitPage } from '../../data/queries'
 import { OUTCOME_WORDS } from '../../parts/visit/outcomes'
 import { Slip } from '../../parts/visit/slip-card'
-import { CAUSE_WORDS, dueSentence, isSpent, stageName } from '../../parts/wear/words'
+import { dueWords, isLate, stageName } from '../../parts/wear/words'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
-import { daySpan, instantText, longDay, plainDay } from '../../ui/format'
+import { instantText, longDay, shortDay } from '../../ui/format'
 import { Notice } from '../../ui/notice'
 import { Screen } from '../../ui/screen'
 import { T } from '../../ui/text'
@@ -50,7 +50,6 @@ export function Finished({ page, state, visitId, me }: FinishedProps) {
   const again = followUp ? { day: followUp.day, why: AGAIN[followUp.why] } : null
   const next = nextDue(page, state, me.today)
   const nextStop = today.data?.stops.find(({ id, visit }) => id !== stop.id && !visit?.finished)
-  const year = next && next.forecast.p50.slice(0, 4) !== me.today.slice(0, 4) ? ` ${next.forecast.p50.slice(0, 4)}` : ''
   return (
     <Screen over={<BackLink href="/today" label="Today" />} title={stop.site.name}>
       <Notice tone="good" title={`${OUTCOME_WORDS[state.finished?.outcome ?? 'done']}. It is in the book.`} live>
@@ -65,12 +64,8 @@ export function Finished({ page, state, visitId, me }: FinishedProps) {
           <T kind="heading" level={2}>
             Next time here
           </T>
-          <T kind="figure">{isSpent(next.forecast) ? 'As soon as can be' : `${plainDay(next.forecast.p50)}${year}`}</T>
-          <T>
-            {isSpent(next.forecast)
-              ? dueSentence({ ...next.stage, forecast: next.forecast }, me.today)
-              : `${stageName(next.stage)}, position ${next.stage.position}, between ${daySpan(next.forecast.p10, next.forecast.p90, me.today)}. ${CAUSE_WORDS[next.forecast.governing].charAt(0).toUpperCase()}${CAUSE_WORDS[next.forecast.governing].slice(1)} decides.`}
-          </T>
+          <T kind="figure">{isLate(next.due) ? 'As soon as can be' : shortDay(next.due.due, me.today)}</T>
+          <T>{`${stageName(next.stage)}, position ${next.stage.position}. ${dueWords(next.due, next.governing, me.today)}`}</T>
         </View>
       ) : null}
       {state.holds.map((hold) => (

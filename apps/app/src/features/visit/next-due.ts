@@ -1,11 +1,13 @@
 import type { StageDto, StopDto, StopPageDto } from '@evenround/contract/site'
+import type { StageDueDto } from '@evenround/contract/wear'
 import { tds } from '@evenround/core/readings'
 import type { Rated, TdsReading, VisitState } from '@evenround/core/visit'
-import { forecast, renewed, type WearForecast, type WearReading, watersSeenBy } from '@evenround/core/wear'
+import { type Cause, dueOf, forecast, renewed, ruleOf, type WearReading, watersSeenBy } from '@evenround/core/wear'
 
 export interface NextDue {
   stage: StageDto
-  forecast: WearForecast
+  due: StageDueDto
+  governing: Cause
 }
 
 const given = (rated: Rated) => Object.fromEntries(Object.entries(rated).filter(([, value]) => value !== null))
@@ -21,25 +23,25 @@ function readAfter(stop: StopDto, stage: StageDto, state: VisitState, today: str
 }
 
 /**
- * The stage that will be done first after this visit, by the same forecast as everywhere: the server's where it has this visit's parts,
- * else from what the server made its forecast of, with the new part in. Null where nothing is rated.
+ * The stage that is to be changed first after this visit, by the same rule and belief as everywhere: the server's day where it has this
+ * visit's parts, else from what the server made it of, with the new part in. Null where nothing is rated.
  */
 export function nextDue({ stop, wear }: Pick<StopPageDto, 'stop' | 'wear'>, state: VisitState, today: string): NextDue | null {
   const all = stop.system.stages.flatMap((stage): NextDue[] => {
     const fitted = state.fitted.get(stage.id)
     const known = !fitted || (stage.part?.fittedOn === today && stage.part.partNumber === fitted.partNumber)
-    if (known) return stage.forecast ? [{ stage, forecast: stage.forecast }] : []
+    if (known) return stage.forecast && stage.due ? [{ stage, due: stage.due, governing: stage.forecast.governing }] : []
     const before = wear.find(({ stageId }) => stageId === stage.id)?.input
     if (!before) return []
-    const result = forecast(
-      renewed(before, {
-        fittedOn: today,
-        rated: given(fitted.rated),
-        found: state.removed.get(stage.id)?.found ?? null,
-        readings: readAfter(stop, stage, state, today),
-      }),
-    )
-    return result.ok ? [{ stage, forecast: result }] : []
+    const input = renewed(before, {
+      fittedOn: today,
+      rated: given(fitted.rated),
+      found: state.removed.get(stage.id)?.found ?? null,
+      readings: readAfter(stop, stage, state, today),
+    })
+    const result = forecast(input)
+    const due = dueOf(input, ruleOf(stage.rule))
+    return result.ok && due ? [{ stage, due: { ...due, rule: stage.rule }, governing: result.governing }] : []
   })
-  return all.sort((a, b) => (a.forecast.p50 < b.forecast.p50 ? -1 : 1))[0] ?? null
+  return all.sort((a, b) => (a.due.due < b.due.due ? -1 : 1))[0] ?? null
 }

@@ -42,7 +42,7 @@ const fitted = {
   kind: 'part-fitted',
   stageId: 'stage-1',
   partId: null,
-  partNumber: 'BW-SED-10',
+  partNumber: 'BRK-SED-10',
   position: 1,
   markText: 'm',
   dateKnown: true,
@@ -76,7 +76,7 @@ test('says who did what, the readings before and after, what to hold off from an
   ])
   expect(text).toContain('Wednesday 25 November 2026, Net loft cottage, Kitchen')
   expect(text).toContain('Done by Tam Orrin')
-  expect(text).toContain('Position 1, sediment: BW-SED-10 fitted')
+  expect(text).toContain('Position 1, sediment: BRK-SED-10 fitted')
   expect(text).toContain('Before: untreated 412 mg/L, treated 40 mg/L')
   expect(text).toContain('After: untreated 410 mg/L, treated 12 mg/L')
   // An hour behind Greenwich in winter.

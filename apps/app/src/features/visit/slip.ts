@@ -2,8 +2,8 @@ import type { MeDto } from '@evenround/contract/firm'
 import type { StopDto } from '@evenround/contract/site'
 import { tds } from '@evenround/core/readings'
 import { SAFETY_HOLDS, type TdsReading, type VisitState } from '@evenround/core/visit'
-import { isSpent, spentText, stageName } from '../../parts/wear/words'
-import { daySpan, figure, instantText, longDay, plainDay } from '../../ui/format'
+import { dueWords, stageName } from '../../parts/wear/words'
+import { figure, instantText, longDay } from '../../ui/format'
 import type { NextDue } from './next-due'
 
 const mgL = (reading: TdsReading): string => {
@@ -56,9 +56,7 @@ export function slipText({ me, stop, state, next, again }: SlipInput): string {
     again ? [`We come again on ${longDay(again.day)}: ${again.why}.`] : [],
     next
       ? [
-          isSpent(next.forecast)
-            ? `Next time: as soon as can be. The ${stageName(next.stage).toLowerCase()} is ${spentText(next.forecast)}.`
-            : `Next time: about ${plainDay(next.forecast.p50)} ${next.forecast.p50.slice(0, 4)} (${daySpan(next.forecast.p10, next.forecast.p90, me.today)})`,
+          `Next time, position ${next.stage.position}, ${stageName(next.stage).toLowerCase()}. ${dueWords(next.due, next.governing, me.today)}`,
         ]
       : [],
     ['Dissolved solids say nothing about germs or most poisons.'],

@@ -1,13 +1,15 @@
 import type { DueRow } from '@evenround/contract/due'
 import { MEDIA, type Medium } from '@evenround/core/catalogue'
 import { addDays, daysBetween } from '@evenround/core/units'
-import { CAUSE_WORDS, isSpent, spentText } from '../../parts/wear/words'
+import { CAUSE_WORDS, reasonText, spentText } from '../../parts/wear/words'
 import { daySpan, shortDay } from '../../ui/format'
 
 export const SORTS = ['date', 'risk', 'place'] as const
 export type Sort = (typeof SORTS)[number]
 export const HORIZONS = ['now', '4w', '13w', 'all'] as const
 export type Horizon = (typeof HORIZONS)[number]
+export const ADVICES = ['shorten', 'lengthen'] as const
+export type Advice = (typeof ADVICES)[number]
 
 /** What the list shows, as its address says it. */
 export interface DueFilters {
@@ -15,6 +17,8 @@ export interface DueFilters {
   horizon: Horizon
   island: string | null
   media: Medium | null
+  /** Contracts that the belief would shorten or lengthen. */
+  advice: Advice | null
   text: string
 }
 
@@ -31,6 +35,7 @@ export function filtersOf(params: Record<string, string | string[] | undefined>)
     horizon: one(HORIZONS, params.until, '13w'),
     island: text('island') || null,
     media: MEDIA.find((medium) => medium === params.media) ?? null,
+    advice: ADVICES.find((advice) => advice === params.advice) ?? null,
     text: text('text'),
   }
 }
@@ -39,35 +44,45 @@ const HORIZON_DAYS: Record<Exclude<Horizon, 'all'>, number> = { now: 0, '4w': 28
 
 /** The filters as the server is asked; `today` is the firm's. */
 export function queryOf(filters: DueFilters, today: string): Record<string, string> {
-  const { sort, horizon, island, media, text } = filters
+  const { sort, horizon, island, media, advice, text } = filters
   return {
     sort,
     ...(horizon === 'all' ? {} : { until: addDays(today, HORIZON_DAYS[horizon]) }),
     ...(island ? { island } : {}),
     ...(media ? { media } : {}),
+    ...(advice ? { advice } : {}),
     ...(text.trim() ? { text: text.trim() } : {}),
   }
 }
 
 const AXIS_DAYS = 182
 /** Places of a row's window on an axis of half a year from today. */
-export function axisOf({ p10, p50, p90, dueOn }: DueRow, today: string) {
+export function axisOf({ p10, p50, p90, due }: DueRow, today: string) {
   const at = (day: string): number => daysBetween(today, day) / AXIS_DAYS
-  return { from: at(p10), middle: at(p50), to: at(p90), due: at(dueOn) }
+  return { from: at(p10), middle: at(p50), to: at(p90), due: at(due.due) }
 }
 
-/** "due since 3 Nov", "due today", "due 4 Mar". */
-export function dueText(dueOn: string, today: string): string {
-  const days = daysBetween(today, dueOn)
-  if (days < 0) return `since ${shortDay(dueOn, today)}`
-  if (days === 0) return 'today'
-  return shortDay(dueOn, today)
+/** When it is to be changed, in a word: "now", "since 3 Nov", "today", "4 Mar". */
+export function dueText({ due, state }: DueRow['due'], today: string): string {
+  if (state === 'spent') return 'now'
+  const days = daysBetween(today, due)
+  if (days < 0) return `since ${shortDay(due, today)}`
+  return days === 0 ? 'today' : shortDay(due, today)
 }
 
-/** "24 Feb–19 Mar · litres · 12 % over", or that it is spent: nothing is promised of it any more. */
-export function windowText({ p10, p90, governing, ended, dateKnown }: DueRow, today: string): string {
+/** What is behind the day: that it is spent, overdue, any day, or its window; the reason; how far it may be over. */
+export function windowText({ due, governing, dateKnown }: DueRow, today: string): string {
   const unsure = dateKnown ? '' : ' · fitting date not known'
-  if (isSpent({ ended })) return `${spentText({ ended })} · ${CAUSE_WORDS[governing]}${unsure}`
-  const over = ended >= 0.005 ? ` · ${Math.round(100 * ended)} % over` : ''
-  return `${daySpan(p10, p90, today)} · ${CAUSE_WORDS[governing]}${over}${unsure}`
+  const reason = reasonText(due, governing)
+  const over = due.ended >= 0.005 ? ` · ${Math.round(100 * due.ended)} in 100 spent` : ''
+  switch (due.state) {
+    case 'spent':
+      return `${spentText(due)} · ${CAUSE_WORDS[due.pastLimit?.cause ?? governing]}${unsure}`
+    case 'overdue':
+      return `overdue · ${reason}${over}${unsure}`
+    case 'any-day':
+      return `any day until then · ${reason}${over}${unsure}`
+    case 'good':
+      return `${daySpan(due.windowFrom, due.windowTo, today)} · ${reason}${over}${unsure}`
+  }
 }

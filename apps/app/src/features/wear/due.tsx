@@ -5,7 +5,7 @@ import { useMemo, useState } from 'react'
 import { FlatList, Pressable, TextInput, View } from 'react-native'
 import { useDisinfections, useDue, useMe } from '../../data/queries'
 import { JobLines } from '../../parts/disinfection/job-lines'
-import { stageName } from '../../parts/wear/words'
+import { isLate, stageName } from '../../parts/wear/words'
 import { BackLink } from '../../ui/back-link'
 import { COLOR } from '../../ui/colors'
 import { useDesk } from '../../ui/desk'
@@ -21,6 +21,7 @@ const PHONE_ROW = 84
 const DESK_ROW = 56
 const SORT_WORDS: Record<Sort, string> = { date: 'Date', risk: 'Risk', place: 'Place' }
 const HORIZON_WORDS: Record<Horizon, string> = { now: 'Due now', '4w': '4 weeks', '13w': '13 weeks', all: 'All' }
+const ADVICE_WORDS = { shorten: 'contracts to shorten', lengthen: 'contracts to lengthen' }
 const EVERY_ROW: DueRow[] = []
 
 /** All that is due, by date, risk or place; what it shows stands in its address. */
@@ -61,7 +62,7 @@ export function Due() {
           </T>
           <T kind="quiet">
             {first
-              ? `${first.total ?? 0} ${first.total === 1 ? 'part' : 'parts'}${first.pending > 0 ? ` · ${first.pending} being reckoned` : ''}`
+              ? `${first.total ?? 0} ${first.total === 1 ? 'part' : 'parts'}${first.pending > 0 ? ` · ${first.pending} being worked out` : ''}`
               : ''}
           </T>
           <View className="flex-1" />
@@ -87,7 +88,10 @@ export function Due() {
               <Empty
                 title="Nothing is due here"
                 text="Look further ahead, or take a filter away. Parts come in by a visit, or by a list under Sites."
-                act={{ label: 'Show all', onPress: () => set({ until: 'all', island: undefined, media: undefined, text: undefined }) }}
+                act={{
+                  label: 'Show all',
+                  onPress: () => set({ until: 'all', island: undefined, media: undefined, advice: undefined, text: undefined }),
+                }}
               />
             </View>
           }
@@ -162,10 +166,11 @@ function Filters({ filters, onChange, desk }: FiltersProps) {
           className="min-h-[44px] flex-1 font-text text-[16px] text-ink"
         />
       </View>
-      {filters.island || filters.media ? (
+      {filters.island || filters.media || filters.advice ? (
         <View className="flex-row flex-wrap gap-2">
           {filters.island ? <Taken label={filters.island} onPress={() => onChange({ island: undefined })} /> : null}
           {filters.media ? <Taken label={MEDIA_PROFILES[filters.media].name} onPress={() => onChange({ media: undefined })} /> : null}
+          {filters.advice ? <Taken label={ADVICE_WORDS[filters.advice]} onPress={() => onChange({ advice: undefined })} /> : null}
         </View>
       ) : null}
     </View>
@@ -186,10 +191,10 @@ function Taken({ label, onPress }: { label: string; onPress: () => void }) {
 }
 
 function Row({ row, today, desk, cursor, byRisk }: { row: DueRow; today: string; desk: boolean; cursor: boolean; byRisk: boolean }) {
-  const late = row.dueOn < today
-  const mark = byRisk ? `${Math.round(100 * row.ended)} %` : dueText(row.dueOn, today)
+  const late = isLate(row.due)
+  const mark = byRisk ? `${Math.round(100 * row.due.ended)} %` : dueText(row.due, today)
   const edge = cursor ? 'border-l-4 border-l-kelp' : 'border-l-4 border-l-transparent'
-  const label = `${row.siteName}, ${stageName(row)} ${row.partNumber}: due ${dueText(row.dueOn, today)}, window ${windowText(row, today)}`
+  const label = `${row.siteName}, ${stageName(row)} ${row.partNumber}: due ${dueText(row.due, today)}, ${windowText(row, today)}`
   return (
     <Link href={`/stage/${row.stageId}`} aria-label={label} asChild>
       <Pressable

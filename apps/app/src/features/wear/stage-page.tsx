@@ -1,4 +1,5 @@
 import type { SeriesDto, StagePageDto } from '@evenround/contract/due'
+import type { Right } from '@evenround/core/firm'
 import { daysBetween } from '@evenround/core/units'
 import type { ReadingKind } from '@evenround/core/wear'
 import { Link } from 'expo-router'
@@ -16,8 +17,10 @@ import { Empty, Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
 import { Vessel } from '../../ui/vessel'
 import { WindowsAxis } from '../../ui/windows-axis'
+import { RuleChoice } from './rule-choice'
 import { SchoolChoice } from './school-choice'
 import { axis, drawn, inFirmUnits, READING_WORDS, valueText } from './stage-view'
+import { UseCard } from './use-card'
 
 /** One stage: when it ends and why, what would tell more, its readings, and what was found before. */
 export function StagePage({ id }: { id: string }) {
@@ -35,24 +38,27 @@ export function StagePage({ id }: { id: string }) {
     )
   }
   const { stage } = page.data
+  const may = (right: Right): boolean => me.data?.rights.includes(right) === true
   return (
     <Screen
       over={<BackLink href={`/sites/${stage.siteId}`} label={`${stage.siteName} · ${stage.systemName}`} />}
       title={`${stage.position} ${stageName(stage)}`}
       wide
     >
-      <Body page={page.data} mayChoose={me.data?.rights.includes('change-schools') === true} />
+      <Body page={page.data} mayChoose={may('change-schools')} mayState={may('record-facts')} />
     </Screen>
   )
 }
 
-function Body({ page, mayChoose }: { page: StagePageDto; mayChoose: boolean }) {
+function Body({ page, mayChoose, mayState }: { page: StagePageDto; mayChoose: boolean; mayState: boolean }) {
   const [width, setWidth] = useState(0)
   return (
     <View className="gap-6" onLayout={(event) => setWidth(event.nativeEvent.layout.width)}>
       <Now page={page} />
       {page.forecast && width > 0 ? <Causes page={page} width={Math.min(width, 760)} /> : null}
       <Narrowing page={page} />
+      <RuleChoice page={page} mayChoose={mayChoose} />
+      <UseCard page={page} mayState={mayState} />
       <SchoolChoice page={page} mayChoose={mayChoose} />
       {width > 0 ? <Readings page={page} width={width} /> : null}
       <History page={page} />
@@ -62,7 +68,7 @@ function Body({ page, mayChoose }: { page: StagePageDto; mayChoose: boolean }) {
 
 function Now({ page }: { page: StagePageDto }) {
   const { stage, part, forecast, today, due } = page
-  const asStage = { ...stage, part, forecast }
+  const asStage = { ...stage, part, forecast, due }
   const water = waterOf(asStage, today)
   return (
     <View className="flex-row items-start gap-4">
@@ -75,13 +81,7 @@ function Now({ page }: { page: StagePageDto }) {
         <T kind="heading" level={2}>
           {dueSentence(asStage, today)}
         </T>
-        {due ? (
-          <T>
-            {due.dueOn < today
-              ? `Was to be changed by ${shortDay(due.dueOn, today)}.`
-              : `To be changed by ${shortDay(due.dueOn, today)}; a visit ${due.windowFrom <= today ? `until ${shortDay(due.windowTo, today)}` : daySpan(due.windowFrom, due.windowTo, today)} does.`}
-          </T>
-        ) : null}
+        {forecast ? <T>{`By what is known eight in ten such parts end between ${daySpan(forecast.p10, forecast.p90, today)}.`}</T> : null}
         {forecast && forecast.doubted.length > 0 ? (
           <T>
             {forecast.doubted.length === 1
@@ -122,15 +122,13 @@ function Causes({ page, width }: { page: StagePageDto; width: number }) {
       <WindowsAxis
         windows={windows}
         {...axis(page)}
-        due={due ? at(due.dueOn) : null}
+        due={due ? at(due.due) : null}
         width={width}
         label={forecast.causes
           .map(({ cause, p10, p50, p90 }) => `${CAUSE_WORDS[cause]}: about ${shortDay(p50, today)}, ${daySpan(p10, p90, today)}`)
           .join('; ')}
       />
-      <T kind="small">
-        Band: eight in ten end in it. Upright line: today. Broken line: the day to change it, where one more day’s risk costs what it saves.
-      </T>
+      <T kind="small">Band: eight in ten end in it. Upright line: today. Broken line: the day to change it.</T>
     </View>
   )
 }

@@ -1,5 +1,7 @@
 import type { DueRow, StagePageDto } from '@evenround/contract/due'
+import { USUAL_RULE } from '@evenround/core/wear'
 import { cleanup, render, screen } from '@testing-library/react'
+import { dueWith } from '../../testing/due'
 import { SeriesChart } from '../../ui/series-chart'
 import { WindowBar } from '../../ui/window-bar'
 import { WindowsAxis } from '../../ui/windows-axis'
@@ -18,37 +20,41 @@ const row: DueRow = {
   village: 'Quay',
   island: 'Thrawn',
   media: 'sediment',
-  partNumber: 'BW-SED-10',
+  partNumber: 'BRK-SED-10',
   fittedOn: '2026-06-01',
   dateKnown: true,
-  dueOn: '2026-12-01',
-  windowFrom: '2026-11-01',
-  windowTo: '2027-01-01',
+  due: dueWith({ due: '2026-12-01', windowFrom: '2026-11-28', windowTo: '2027-01-01', ended: 0.123 }),
   p10: '2026-12-05',
   p50: '2027-01-10',
   p90: '2027-03-19',
   governing: 'throughput',
   school: 'earliest',
-  ended: 0.123,
 }
 
 describe('the list of what is due', () => {
   test('an address is read with its usual for whatever is wrong, and asked of the server', () => {
-    expect(filtersOf({})).toEqual({ sort: 'date', horizon: '13w', island: null, media: null, text: '' })
+    expect(filtersOf({})).toEqual({ sort: 'date', horizon: '13w', island: null, media: null, advice: null, text: '' })
     const filters = filtersOf({ sort: 'mood', until: '4w', media: 'membrane', island: 'Thrawn', text: ' tern ' })
-    expect(filters).toEqual({ sort: 'date', horizon: '4w', island: 'Thrawn', media: 'membrane', text: ' tern ' })
+    expect(filters).toEqual({ sort: 'date', horizon: '4w', island: 'Thrawn', media: 'membrane', advice: null, text: ' tern ' })
     expect(queryOf(filters, TODAY)).toEqual({ sort: 'date', until: '2026-12-23', island: 'Thrawn', media: 'membrane', text: 'tern' })
     expect(queryOf(filtersOf({ until: 'all', sort: 'risk' }), TODAY)).toEqual({ sort: 'risk' })
   })
   test('the day, the window, the cause and the risk in words', () => {
-    expect([dueText('2026-11-03', TODAY), dueText(TODAY, TODAY), dueText('2027-03-04', TODAY)]).toEqual([
+    const on = (due: string, state: DueRow['due']['state'] = 'overdue') => dueText(dueWith({ due, state }), TODAY)
+    expect([on('2026-11-03', 'spent'), on('2026-11-03'), on(TODAY), on('2027-03-04')]).toEqual([
+      'now',
       'since 3 Nov',
       'today',
       '4 Mar 2027',
     ])
-    expect(windowText(row, TODAY)).toBe('5 Dec–19 Mar 2027 · litres · 12 % over')
-    expect(windowText({ ...row, ended: 0.953 }, TODAY)).toBe('spent, very likely (95 in 100) · litres')
-    expect(windowText({ ...row, ended: 0.001, dateKnown: false }, TODAY)).toBe('5 Dec–19 Mar 2027 · litres · fitting date not known')
+    const text = (more: Partial<DueRow['due']>, dateKnown = true) => windowText({ ...row, dateKnown, due: { ...row.due, ...more } }, TODAY)
+    expect(text({})).toBe('28 Nov–1 Jan 2027 · litres · 12 in 100 spent')
+    expect(text({ state: 'spent', ended: 0.953 })).toBe('Spent, very likely (95 in 100) · litres')
+    expect(text({ state: 'any-day', setBy: 'label', labelAmount: 365, ended: 0.2 })).toBe(
+      'any day until then · label: 1 year · 20 in 100 spent',
+    )
+    const contract = { setBy: 'contract' as const, rule: { ...USUAL_RULE, by: 'contract' as const, months: 6, from: 'site' as const } }
+    expect(text({ ...contract, state: 'overdue', ended: 0.001 }, false)).toBe('overdue · contract of 6 months · fitting date not known')
   })
   test('places on the axis of half a year', () => {
     const { from, due } = axisOf(row, TODAY)
@@ -60,10 +66,10 @@ describe('the list of what is due', () => {
 
 const window = { p10: '2027-01-01', p50: '2027-03-01', p90: '2027-06-01' }
 const page: StagePageDto = {
-  stage: { id: 's', siteId: 'i', siteName: 'Tern House', systemName: 'Kitchen', position: 4, media: 'membrane' },
+  stage: { id: 's', siteId: 'i', siteName: 'Tern House', systemId: 'y', systemName: 'Kitchen', position: 4, media: 'membrane' },
   today: TODAY,
   part: {
-    partNumber: 'BW-RO-75',
+    partNumber: 'BRK-RO-75',
     fittedOn: '2025-11-25',
     dateKnown: true,
     rated: { days: 913, litres: null, milliequivalents: null, hours: null },
@@ -78,7 +84,9 @@ const page: StagePageDto = {
     doubted: [],
     narrowing: [],
   },
-  due: { dueOn: '2027-02-01', windowFrom: '2026-12-01', windowTo: '2027-04-01' },
+  due: dueWith({ due: '2027-02-01', windowFrom: '2026-12-01', windowTo: '2027-04-01' }),
+  ruledAt: [],
+  use: null,
   school: { inForce: 'earliest', from: 'firm' },
   chosen: { firm: 'earliest', site: null, stage: null },
   history: [],

@@ -1,6 +1,6 @@
 import type { SiteDto } from '@evenround/contract/site'
 import { parseQuantity } from '@evenround/core/units'
-import type { WaterSource } from '@evenround/core/wear'
+import { PLACE_KINDS, type PlaceKind, type WaterSource } from '@evenround/core/wear'
 import { useState } from 'react'
 import { Controller, useForm } from 'react-hook-form'
 import { View } from 'react-native'
@@ -12,7 +12,7 @@ import { Field } from '../../ui/field'
 import { localDecimal } from '../../ui/locale'
 import { Notice } from '../../ui/notice'
 import { T } from '../../ui/text'
-import { SOURCE_WORDS } from '../site/words'
+import { PLACE_WORDS, SOURCE_WORDS } from '../site/words'
 
 interface Form {
   name: string
@@ -22,11 +22,13 @@ interface Form {
   contact: string
   phone: string
   people: string
+  kind: PlaceKind
   source: WaterSource
   chlorine: string
 }
 
 const SOURCES = Object.entries(SOURCE_WORDS).map(([value, label]) => ({ value: value as WaterSource, label }))
+const KINDS = PLACE_KINDS.map((value) => ({ value, label: PLACE_WORDS[value] }))
 const LINES = [
   ['name', 'Name', 120],
   ['village', 'Village', 80],
@@ -35,7 +37,7 @@ const LINES = [
   ['phone', 'Telephone', 40],
 ] as const
 
-const toForm = ({ name, village, island, access, contact, phone, people, source, chlorineMgL }: SiteDto): Form => ({
+const toForm = ({ name, village, island, access, contact, phone, people, kind, source, chlorineMgL }: SiteDto): Form => ({
   name,
   village,
   island,
@@ -43,6 +45,7 @@ const toForm = ({ name, village, island, access, contact, phone, people, source,
   contact,
   phone,
   people: String(people),
+  kind,
   source,
   chlorine: chlorineMgL === null ? '' : String(chlorineMgL),
 })
@@ -132,6 +135,11 @@ export function SiteForm({ site, onDone }: { site: SiteDto; onDone: () => void }
         render={({ field, fieldState }) => (
           <Field label="People" value={field.value} onChangeText={field.onChange} inputMode="numeric" error={fieldState.error?.message} />
         )}
+      />
+      <Controller
+        control={control}
+        name="kind"
+        render={({ field }) => <Choice label="Kind of place" value={field.value} options={KINDS} onChange={field.onChange} />}
       />
       <Controller
         control={control}

@@ -1,4 +1,4 @@
-import type { WaterSource } from '@evenround/core/wear'
+import type { PlaceKind, WaterSource } from '@evenround/core/wear'
 
 export const SOURCE_WORDS: Record<WaterSource, string> = {
   municipal: 'town water',
@@ -6,4 +6,13 @@ export const SOURCE_WORDS: Record<WaterSource, string> = {
   'shallow-well': 'shallow well',
   surface: 'surface water',
   roof: 'rain cistern',
+}
+
+export const PLACE_WORDS: Record<PlaceKind, string> = {
+  home: 'home',
+  cafe: 'café',
+  surgery: 'surgery',
+  workshop: 'workshop',
+  vehicle: 'vehicle or boat',
+  'cleaning-round': 'cleaning round',
 }

@@ -1,32 +1,65 @@
+import type { StageDueDto } from '@evenround/contract/wear'
+import { type Cause, USUAL_RULE } from '@evenround/core/wear'
+import { dueWith } from '../../testing/due'
 import { stopWith, TODAY } from '../../testing/stop'
-import { dueSentence, fittedText, waterOf } from './words'
+import { dueSentence, dueWords, fittedText, monthsText, namedSentence, waterOf } from './words'
 
 const [stage] = stopWith('under-sink-3', [1]).system.stages
 if (!stage) throw new Error('no stage')
 
-test('the number, the reason and the window in one sentence', () => {
-  expect(dueSentence(stage, TODAY)).toBe('Sediment ends about 18 Jan 2027 (20 Dec–1 Mar 2027): calendar.')
+/** The words of a day to change on 25 November 2026. */
+const words = (more: Partial<StageDueDto>, governing: Cause = 'throughput') => dueWords(dueWith(more), governing, TODAY)
+const contract = (months: number) => ({
+  setBy: 'contract' as const,
+  rule: { ...USUAL_RULE, by: 'contract' as const, months, from: 'site' as const },
 })
 
-test('near its earliest end it may be done any day', () => {
-  expect(dueSentence(stage, '2026-12-10')).toBe('Sediment may be done any day, likely by 18 January 2027: calendar.')
+test('good: the day, its window, the reason', () => {
+  expect(words({ due: '2027-05-03', windowFrom: '2027-04-12', windowTo: '2027-05-24' })).toBe(
+    'Change by 3 May 2027 (12 Apr–24 May): litres.',
+  )
+  expect(words({ ...contract(6), due: '2026-12-30', windowFrom: '2026-12-12', windowTo: '2026-12-31' })).toBe(
+    'Change by 30 Dec (12 Dec–31 Dec): contract of 6 months.',
+  )
+  expect(words({ setBy: 'label', labelBy: 'litres', labelAmount: 2200 })).toContain(': label: 2,200 L.')
 })
 
-test('as likely over as not, it is said to be spent, and no later end is promised', () => {
-  const over = (ended: number) => {
-    if (!stage.forecast) throw new Error('no forecast')
-    return dueSentence({ ...stage, forecast: { ...stage.forecast, p10: '2026-07-01', p50: '2026-09-01', p90: '2026-11-01', ended } }, TODAY)
-  }
-  expect(over(0.951)).toBe('Sediment is spent, very likely (95 in 100): calendar. Change it now.')
-  expect(over(0.9999)).toContain('(99 in 100)')
-  expect(over(0.62)).toBe('Sediment is probably spent (62 in 100): calendar. Change it now.')
-  expect(over(0.49)).toContain('may be done any day')
+test('any day: the last day, and that any from now will do', () => {
+  expect(words({ state: 'any-day', due: '2027-01-09' })).toBe('Change by 9 Jan 2027; any day from now will do.')
+})
+
+test('overdue: since when, by what, and what is believed of it', () => {
+  expect(words({ ...contract(6), state: 'overdue', due: '2025-06-15', ended: 0.2 })).toBe(
+    'Overdue since 15 Jun 2025: contract of 6 months. Probably still good (20 in 100 that it is spent).',
+  )
+  expect(words({ ...contract(12), state: 'overdue', due: '2026-06-15', ended: 0.55 })).toContain(
+    'contract of 1 year. More likely spent than not (55 in 100).',
+  )
+})
+
+test('spent: how likely, and why now; never a day to come', () => {
+  const spent = { state: 'spent' as const, ended: 0.951 }
+  expect(words({ ...spent, labelDay: '2025-06-15', labelAmount: 183 })).toBe(
+    'Spent, very likely (95 in 100). Change it now: 6 months by the label were over on 15 Jun 2025.',
+  )
+  expect(words({ ...spent, pastLimit: { cause: 'breakthrough', on: '2026-11-12' } })).toBe(
+    'Spent, very likely (95 in 100). Change it now: chlorine after it past its limit on 12 Nov.',
+  )
+  expect(words({ ...spent, ended: 0.62, spentOn: '2026-11-02' })).toBe(
+    'Probably spent (62 in 100). Change it now: litres, more likely over than not since 2 Nov.',
+  )
+  expect(words({ ...spent, ended: 0.9999 })).toContain('(99 in 100)')
 })
 
 test('what is not known is said', () => {
-  expect(dueSentence({ ...stage, part: null }, TODAY)).toBe('Sediment: nobody knows what is fitted.')
-  expect(dueSentence({ ...stage, forecast: null }, TODAY)).toBe('Sediment: nothing rates its life.')
+  expect(dueSentence({ ...stage, part: null }, TODAY)).toBe('Nobody knows what is fitted.')
+  expect(namedSentence({ ...stage, forecast: null }, TODAY)).toBe('Sediment: nothing rates its life.')
   expect(waterOf({ ...stage, forecast: null }, TODAY)).toEqual({ level: null, band: null, cause: null })
+})
+
+test('months are months where a label’s days are whole ones', () => {
+  expect([1, 6, 12, 24, 18].map(monthsText)).toEqual(['1 month', '6 months', '1 year', '2 years', '18 months'])
+  expect(words({ setBy: 'label', labelAmount: 100 })).toContain('label: 100 days')
 })
 
 test('fitted, and how long ago', () => {
@@ -40,4 +73,8 @@ test('the water stands at the life left, the band from the early to the late end
   expect(band?.low).toBeCloseTo(25 / 254, 9)
   expect(band?.high).toBeCloseTo(96 / 254, 9)
   expect(cause).toBe('calendar')
+})
+
+test('nothing is left of what is spent', () => {
+  expect(waterOf({ ...stage, due: dueWith({ state: 'spent' }) }, TODAY)).toEqual({ level: 0, band: null, cause: 'calendar' })
 })

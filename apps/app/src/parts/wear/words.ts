@@ -1,8 +1,9 @@
 import type { StageDto } from '@evenround/contract/site'
-import { MEDIA_PROFILES } from '@evenround/core/catalogue'
+import type { StageDueDto } from '@evenround/contract/wear'
+import { MEDIA_PROFILES, monthsToDays } from '@evenround/core/catalogue'
 import { daysBetween } from '@evenround/core/units'
 import { AS_LIKELY_AS_NOT, type Cause } from '@evenround/core/wear'
-import { daySpan, plainDay, shortDay } from '../../ui/format'
+import { daySpan, shortDay } from '../../ui/format'
 
 export const CAUSE_WORDS: Record<Cause, string> = {
   calendar: 'calendar',
@@ -21,51 +22,110 @@ export const stageName = (stage: Pick<StageDto, 'media'>): string => {
   return name.charAt(0).toUpperCase() + name.slice(1)
 }
 
-/** As likely over as not: nobody is promised a later end. */
-export const isSpent = ({ ended }: { ended: number }): boolean => ended >= AS_LIKELY_AS_NOT
-
-/** "spent, very likely (95 in 100)": never quite sure, since nobody looked inside. */
-export function spentText({ ended }: { ended: number }): string {
-  const inHundred = Math.min(99, Math.round(100 * ended))
-  return `${ended >= 0.8 ? 'spent, very likely' : 'probably spent'} (${inHundred} in 100)`
-}
-
-/** From here the earliest end is near enough to say "any day now". */
-const ANY_DAY_DAYS = 14
-
 /** What the sentences need of a stage; a list's row and a stage's own page have it too. */
-export type WornStage = Pick<StageDto, 'media' | 'forecast'> & {
+export type WornStage = Pick<StageDto, 'media' | 'due'> & {
+  forecast: Pick<NonNullable<StageDto['forecast']>, 'governing' | 'p10' | 'p50' | 'p90' | 'remaining'> | null
   part: Pick<NonNullable<StageDto['part']>, 'partNumber' | 'fittedOn' | 'dateKnown'> | null
 }
 
-/** The number, the reason and the next act in one sentence, e.g. "Carbon ends about 4 March (24 Feb–19 Mar): litres." */
-export function dueSentence(stage: WornStage, today: string): string {
-  const name = stageName(stage)
-  if (!stage.part) return `${name}: nobody knows what is fitted.`
-  const { forecast } = stage
-  if (!forecast) return `${name}: nothing rates its life.`
-  const cause = CAUSE_WORDS[forecast.governing]
-  if (isSpent(forecast)) return `${name} is ${spentText(forecast)}: ${cause}. Change it now.`
-  if (daysBetween(today, forecast.p10) <= ANY_DAY_DAYS)
-    return `${name} may be done any day, likely by ${plainDay(forecast.p50)}${forecast.p50.slice(0, 4) === today.slice(0, 4) ? '' : ` ${forecast.p50.slice(0, 4)}`}: ${cause}.`
-  return `${name} ends about ${shortDay(forecast.p50, today)} (${daySpan(forecast.p10, forecast.p90, today)}): ${cause}.`
+/** What a person should see to now: it is over, or its day has passed. */
+export const isLate = (due: StageDueDto | null): boolean => due !== null && (due.state === 'spent' || due.state === 'overdue')
+
+/** "95 in 100": never quite sure, since nobody looked inside. */
+const inHundred = (share: number): string => `${Math.min(99, Math.max(1, Math.round(100 * share)))} in 100`
+
+/** "1 month", "6 months", "1 year", "2 years". */
+export function monthsText(months: number): string {
+  if (months % 12 !== 0) return months === 1 ? '1 month' : `${months} months`
+  return months === 12 ? '1 year' : `${months / 12} years`
 }
 
+/** Days in months where they are whole ones, else as days. */
+function daysText(days: number): string {
+  const months = Math.round(days / monthsToDays(1))
+  return months > 0 && Math.abs(days - monthsToDays(months)) <= 3 ? monthsText(months) : `${Math.round(days)} days`
+}
+
+/** What the label allows: "6 months", "2,200 L", "9,000 h". */
+function labelText({ labelBy, labelAmount }: StageDueDto): string {
+  if (labelBy === null || labelAmount === null) return 'its life'
+  const amount = Math.round(labelAmount).toLocaleString('en-GB')
+  return { days: daysText(labelAmount), litres: `${amount} L`, hours: `${amount} h`, milliequivalents: `${amount} meq` }[labelBy]
+}
+
+/** What set the day, in a word or two: "contract of 6 months", "label: 12 months", "litres". */
+export function reasonText(due: StageDueDto, governing: Cause): string {
+  switch (due.setBy) {
+    case 'contract':
+      return `contract of ${monthsText(due.rule.months ?? 0)}`
+    case 'label':
+      return `label: ${labelText(due)}`
+    case 'readings':
+      return `its own readings: ${CAUSE_WORDS[due.pastLimit?.cause ?? governing]}`
+    case 'evidence':
+      return CAUSE_WORDS[governing]
+  }
+}
+
+/** "Spent, very likely (95 in 100)". */
+export const spentText = ({ ended }: Pick<StageDueDto, 'ended'>): string =>
+  `${ended >= 0.8 ? 'Spent, very likely' : 'Probably spent'} (${inHundred(ended)})`
+
+/** Why it is spent: what was measured, what the label said, or how likely it became. */
+function spentReason(due: StageDueDto, governing: Cause, today: string): string {
+  const { pastLimit, labelDay, spentOn } = due
+  if (pastLimit) return `${CAUSE_WORDS[pastLimit.cause]} past its limit on ${shortDay(pastLimit.on, today)}.`
+  if (labelDay !== null && labelDay <= today) return `${labelText(due)} by the label were over on ${shortDay(labelDay, today)}.`
+  return `${CAUSE_WORDS[governing]}, more likely over than not since ${shortDay(spentOn, today)}.`
+}
+
+function chanceText(ended: number): string {
+  return ended < AS_LIKELY_AS_NOT
+    ? `Probably still good (${inHundred(ended)} that it is spent).`
+    : `More likely spent than not (${inHundred(ended)}).`
+}
+
+/** The day to change in a sentence: the number, the reason and the next act. */
+export function dueWords(due: StageDueDto, governing: Cause, today: string): string {
+  const reason = reasonText(due, governing)
+  switch (due.state) {
+    case 'spent':
+      return `${spentText(due)}. Change it now: ${spentReason(due, governing, today)}`
+    case 'overdue':
+      return `Overdue since ${shortDay(due.due, today)}: ${reason}. ${chanceText(due.ended)}`
+    case 'any-day':
+      return `Change by ${shortDay(due.due, today)}; any day from now will do.`
+    case 'good':
+      return `Change by ${shortDay(due.due, today)} (${daySpan(due.windowFrom, due.windowTo, due.due)}): ${reason}.`
+  }
+}
+
+/** What is to be done about a stage and when; what is not known is said. */
+export function dueSentence({ part, forecast, due }: WornStage, today: string): string {
+  if (!part) return 'Nobody knows what is fitted.'
+  if (!forecast || !due) return 'Nothing rates its life.'
+  return dueWords(due, forecast.governing, today)
+}
+
+/** The same where nothing beside it says which stage is meant. */
+export const namedSentence = (stage: WornStage, today: string): string => `${stageName(stage)}: ${lowerFirst(dueSentence(stage, today))}`
+const lowerFirst = (text: string): string => text.charAt(0).toLowerCase() + text.slice(1)
+
 /** "fitted 8 Apr, 231 days ago", or since when it is at least in where nobody knows. */
-export function fittedText({ part }: WornStage, today: string): string {
+export function fittedText({ part }: Pick<WornStage, 'part'>, today: string): string {
   if (!part) return 'part not known'
   const day = shortDay(part.fittedOn, today)
   if (!part.dateKnown) return `${part.partNumber}, in there already on ${day}; nobody knows since when`
   return `${part.partNumber}, fitted ${day}, ${daysBetween(part.fittedOn, today)} days ago`
 }
 
-/** Where the water stands in a vessel: the life left at the median, and the band up to the late end. */
+/** Where the water stands in a vessel: the life left at the median, and the band up to the late end. Nothing is left of what is spent. */
 export function waterOf(
-  stage: WornStage,
+  { part, forecast, due }: WornStage,
   today: string,
 ): { level: number | null; band: { low: number; high: number } | null; cause: Cause | null } {
-  const { part, forecast } = stage
   if (!part || !forecast) return { level: null, band: null, cause: null }
+  if (due?.state === 'spent') return { level: 0, band: null, cause: forecast.governing }
   const age = daysBetween(part.fittedOn, today)
   const whole = Math.max(1, age + daysBetween(today, forecast.p50))
   const share = (day: string): number => daysBetween(today, day) / whole

@@ -1,6 +1,9 @@
+import type { RuleInForce } from '@evenround/contract/wear'
 import type { Medium } from '@evenround/core/catalogue'
-import type { Cause, WearSchool } from '@evenround/core/wear'
+import { DUE_RULE_FIELDS, type RuleLevel, USE_FIELDS, type USE_LEVELS } from '@evenround/core/firm'
+import type { Cause, Due, WearSchool } from '@evenround/core/wear'
 import { Column, Entity, PrimaryColumn } from 'typeorm'
+import { keeping } from '../columns'
 import { FirmRow, FirmThing } from './master'
 
 /** Weeks in which a place is closed or fuller than usual. */
@@ -54,8 +57,39 @@ export class StageForecast extends FirmRow {
   governing: Cause
   @Column({ type: 'text' })
   school: WearSchool
+  /** The rule of the day to change that was in force, and all that came of it on the day it was worked out. */
+  @Column({ type: 'jsonb' })
+  rule: RuleInForce
+  @Column({ type: 'jsonb' })
+  due: Due
+  /** From these days on it is spent, and its own readings make it due before its rule. */
+  @Column({ type: 'date' })
+  spentOn: string
+  @Column({ type: 'date', nullable: true })
+  turnsOn: string | null
+  @Column({ type: 'text', nullable: true })
+  advice: Due['advice']
   @Column({ type: 'timestamptz' })
   computedAt: Date
+}
+
+/** By which rule parts are changed at a level: of the firm, of a medium, of a site, a system or a stage. */
+@Entity({ name: 'due_rule' })
+export class DueRuleRow extends keeping(FirmRow, DUE_RULE_FIELDS) {
+  @PrimaryColumn({ type: 'text' })
+  level: RuleLevel
+  /** An id, a medium, or `firm`. */
+  @PrimaryColumn({ type: 'text' })
+  about: string
+}
+
+/** How much is drawn, as somebody said it. */
+@Entity({ name: 'stated_use' })
+export class StatedUseRow extends keeping(FirmRow, USE_FIELDS) {
+  @PrimaryColumn({ type: 'text' })
+  level: (typeof USE_LEVELS)[number]
+  @PrimaryColumn({ type: 'text' })
+  about: string
 }
 
 /** A stage whose forecast has to be made anew. */

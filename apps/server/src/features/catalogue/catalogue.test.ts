@@ -91,15 +91,15 @@ test('equivalents hold both ways, only between parts of one medium and housing',
   const of = (number: string): PartDto => parts.find(({ partNumber }) => partNumber === number) as PartDto
   const edit = ({ id, media: _, housing: __, ...fields }: PartDto, equivalents: string[]) =>
     isla.ask('PUT', `/api/parts/${id}`, { ...fields, fittedToo: false, equivalents })
-  expect((await edit(of('BW-CB-10'), [fresh.id])).body.part.equivalents).toEqual([fresh.id])
+  expect((await edit(of('BRK-CB-10'), [fresh.id])).body.part.equivalents).toEqual([fresh.id])
   const other = (await shelf()).parts.find(({ id }) => id === fresh.id)
-  expect(other?.equivalents).toEqual([of('BW-CB-10').id])
-  expect((await edit(of('BW-SED-10'), [fresh.id])).body.error.fields[0].path).toBe('equivalents')
+  expect(other?.equivalents).toEqual([of('BRK-CB-10').id])
+  expect((await edit(of('BRK-SED-10'), [fresh.id])).body.error.fields[0].path).toBe('equivalents')
   // The run sheet of a stop that fits the one offers the other, rated by its own figures.
   const { stops } = (await tam.ask('GET', '/api/today')).body
   const stages = stops.flatMap(
     ({ system }: { system: { stages: { nextPart: { partNumber: string; equivalents: unknown[] } | null }[] } }) => system.stages,
   )
-  const offered = stages.find(({ nextPart }: { nextPart: { partNumber: string } | null }) => nextPart?.partNumber === 'BW-CB-10')
+  const offered = stages.find(({ nextPart }: { nextPart: { partNumber: string } | null }) => nextPart?.partNumber === 'BRK-CB-10')
   expect(offered.nextPart.equivalents).toEqual([{ id: fresh.id, partNumber: 'LT-CB-10X', rated }])
 })

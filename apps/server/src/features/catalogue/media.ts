@@ -7,12 +7,16 @@ import { ApiError, badInput } from '../../http/errors'
 import { type FirmProfile, profilesOf } from '../wear/profiles'
 import { markMedium } from '../wear/stale'
 
-export const mediumDto = (media: Medium, { lifeMonths, ratedLitres, ratedHours, limits, version }: FirmProfile): MediumProfileDto => ({
+export const mediumDto = (
+  media: Medium,
+  { lifeMonths, ratedLitres, ratedHours, limits, lateDaysWorth, version }: FirmProfile,
+): MediumProfileDto => ({
   media,
   lifeMonths,
   ratedLitres,
   ratedHours,
   limits,
+  lateDaysWorth,
   version,
 })
 
@@ -40,9 +44,10 @@ export async function editMedium(scope: FirmScope, media: Medium, { version, lim
   const changed =
     version === 0
       ? await scope.query(
-          `insert into medium_profile (firm_id, media, life_months, rated_litres, rated_hours, limits, version) values ($1, $2, $3, $4, $5, $6, 1)
+          `insert into medium_profile (firm_id, media, life_months, rated_litres, rated_hours, limits, late_days_worth, version)
+           values ($1, $2, $3, $4, $5, $6, $7, 1)
            on conflict do nothing returning 1`,
-          [media, figures.lifeMonths, figures.ratedLitres, figures.ratedHours, JSON.stringify(row.limits)],
+          [media, figures.lifeMonths, figures.ratedLitres, figures.ratedHours, JSON.stringify(row.limits), figures.lateDaysWorth],
         )
       : { length: await scope.update(MediumProfile, { media, version }, row) }
   const profile = (await profilesOf(scope))[media]

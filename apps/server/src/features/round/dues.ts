@@ -2,9 +2,10 @@ import type { RoundTerms } from '@evenround/contract/rounds'
 import type { Medium } from '@evenround/core/catalogue'
 import { type DueStage, stageWorth, taskKg, taskMinutes } from '@evenround/core/round/group'
 import { type Action, actionsFor, stagesInFlow, type Train } from '@evenround/core/train'
-import { addDays, daysBetween } from '@evenround/core/units'
-import { dayOfChance, LATE_DAYS_WORTH } from '@evenround/core/wear'
+import { addDays, daysBetween, monthOf } from '@evenround/core/units'
+import { type Due, dayOfChance } from '@evenround/core/wear'
 import type { FirmScope } from '../../db/scope'
+import { lateWorthOf, profilesOf } from '../wear/profiles'
 
 /** A stage as the round sees it. */
 export interface RoundStage {
@@ -18,6 +19,8 @@ export interface RoundStage {
   partNumber: string | null
   /** Null where nothing rates what is in it. */
   due: { dueOn: string; windowFrom: string; windowTo: string; latePerDay: number; earlyPerDay: number; everyDays: number } | null
+  /** What a day past the end costs, in days of life. */
+  lateWorth: number
 }
 
 interface Row {
@@ -32,6 +35,7 @@ interface Row {
   due_on: string | null
   window_from: string
   window_to: string
+  due: Due
   days: number[]
   alive: number[]
 }
@@ -40,7 +44,7 @@ interface Row {
 export async function roundStages(scope: FirmScope, terms: RoundTerms): Promise<RoundStage[]> {
   const rows = await scope.query<Row>(
     `select stage.id as stage_id, system.id as system_id, system.name as system_name, site.id as site_id, v.train, part.part_number,
-       part.price_minor, f.fitted_on::text, f.due_on::text, f.window_from::text, f.window_to::text, f.days, f.alive
+       part.price_minor, f.fitted_on::text, f.due_on::text, f.window_from::text, f.window_to::text, f.due, f.days, f.alive
      from stage
      join system on system.firm_id = stage.firm_id and system.id = stage.system_id and system.gone_at is null
      join site on site.firm_id = system.firm_id and site.id = system.site_id and site.gone_at is null
@@ -49,6 +53,7 @@ export async function roundStages(scope: FirmScope, terms: RoundTerms): Promise<
      left join stage_forecast f on f.firm_id = stage.firm_id and f.stage_id = stage.id
      where stage.firm_id = $1 order by stage.id`,
   )
+  const profiles = await profilesOf(scope)
   const flows = new Map<Train, ReturnType<typeof stagesInFlow>>()
   return rows.flatMap((row): RoundStage[] => {
     const flow = flows.get(row.train) ?? stagesInFlow(row.train)
@@ -56,6 +61,7 @@ export async function roundStages(scope: FirmScope, terms: RoundTerms): Promise<
     const node = flow.find(({ id }) => id === row.stage_id)
     if (!node) return []
     const action = actionsFor(node)[0] as Action
+    const lateWorth = lateWorthOf(profiles, node.media)
     return [
       {
         stageId: row.stage_id,
@@ -66,7 +72,8 @@ export async function roundStages(scope: FirmScope, terms: RoundTerms): Promise<
         media: node.media,
         action,
         partNumber: row.part_number,
-        due: dueOfRow(row, node.media, action, terms),
+        lateWorth,
+        due: dueOfRow(row, { media: node.media, lateWorth }, action, terms),
       },
     ]
   })
@@ -78,9 +85,17 @@ const LEAST_INTERVAL_DAYS = 28
 const LATER_BY_SHARE = 0.2
 
 /** A change costs its part and its work; the work of washing and cleaning has no part. */
-function dueOfRow(row: Row, media: Medium, action: Action, terms: RoundTerms): RoundStage['due'] {
-  const { due_on: dueOn, fitted_on: fittedOn, window_from: windowFrom, window_to: windowTo } = row
+function dueOfRow(
+  row: Row,
+  { media, lateWorth }: Pick<RoundStage, 'media' | 'lateWorth'>,
+  action: Action,
+  terms: RoundTerms,
+): RoundStage['due'] {
+  const { due_on: dueOn, fitted_on: fittedOn, due } = row
   if (dueOn === null || fittedOn === null) return null
+  // A contract's month is a promise: any day of it keeps it, and none before or after.
+  const { from: windowFrom, to: windowTo } =
+    due.setBy === 'contract' ? monthOf(dueOn) : { from: row.window_from < dueOn ? row.window_from : dueOn, to: row.window_to }
   const belief = { fittedOn, days: row.days, alive: row.alive }
   const partMin = action === 'change' || action === 'refill' ? ((row.price_minor ?? 0) * 60) / terms.hourMinor : 0
   const worth = stageWorth(belief, {
@@ -89,7 +104,7 @@ function dueOfRow(row: Row, media: Medium, action: Action, terms: RoundTerms): R
     windowTo,
     changeMin: partMin + taskMinutes(action, media),
     medianDays: Math.max(LEAST_INTERVAL_DAYS, dayOfChance(belief, 0.5)),
-    lateWorth: LATE_DAYS_WORTH[media],
+    lateWorth,
   })
   return { dueOn, windowFrom, windowTo, ...worth, everyDays: Math.max(LEAST_INTERVAL_DAYS, daysBetween(fittedOn, dueOn)) }
 }

@@ -36,7 +36,8 @@ const stage = (
     position: 1,
     media: 'sediment',
     action: 'change',
-    partNumber: 'BW-SED-10',
+    partNumber: 'BRK-SED-10',
+    lateWorth: 4,
     due:
       dueOn === null
         ? null
@@ -124,7 +125,7 @@ describe('visits of a site', () => {
   test('what is overdue is wanted from the first day on, germs within two weeks', () => {
     const [sediment] = dueVisits(contextOf([stage('a', '2026-10-01')]))
     expect(sediment?.windowDays).toEqual([0, 13])
-    const [lamp] = dueVisits(contextOf([stage('a', '2026-10-01', { media: 'uv-lamp' })]))
+    const [lamp] = dueVisits(contextOf([stage('a', '2026-10-01', { media: 'uv-lamp', lateWorth: 8 })]))
     expect(lamp?.windowDays).toEqual([0, 9])
   })
   test('stages go together, each system is a stop of its own, and what goes early says what it loses', () => {

@@ -1,7 +1,6 @@
 import type { RoundTerms, RoundVisitDto } from '@evenround/contract/rounds'
 import { type DueStage, type Group, groupStages } from '@evenround/core/round/group'
 import { addDays } from '@evenround/core/units'
-import { LATE_DAYS_WORTH } from '@evenround/core/wear'
 import type { Site } from '../../db/entities/master'
 import type { RoundMarkRow, SiteHoursRow } from '../../db/entities/round'
 import { asDueStage, occurrences, type RoundStage } from './dues'
@@ -68,7 +67,7 @@ function dueStages(context: SiteContext): { stages: DueStage[]; of: Map<string, 
     }
     wanted.forEach((one, times) => {
       const [from, to] = one.windowDays
-      const within = LATE_DAYS_WORTH[stage.media] >= DEAR ? OVERDUE_DEAR_WITHIN : OVERDUE_WITHIN
+      const within = stage.lateWorth >= DEAR ? OVERDUE_DEAR_WITHIN : OVERDUE_WITHIN
       const latest = Math.max(to, one.dueDay < 0 || to < 0 ? within : 0)
       let window: [number, number] = [Math.max(0, Math.min(from, last)), Math.min(last, Math.max(latest, 0))]
       // A day it stands on already is one of its days.

@@ -1,7 +1,8 @@
 import type { DuePage, DueQuery, DueRow } from '@evenround/contract/due'
+import type { RuleInForce } from '@evenround/contract/wear'
 import type { Medium } from '@evenround/core/catalogue'
 import { addDays } from '@evenround/core/units'
-import { type Belief, type Cause, endedBy, readBelief, type WearSchool } from '@evenround/core/wear'
+import { type Belief, type Cause, type Due, endedBy, readBelief, stateOn, type WearSchool } from '@evenround/core/wear'
 import type { FirmScope } from '../../db/scope'
 import { badInput } from '../../http/errors'
 
@@ -18,8 +19,8 @@ interface DueSql {
   fitted_on: string
   fitted_known: boolean
   due_day: string
-  window_from: string
-  window_to: string
+  due: Due
+  rule: RuleInForce
   days: number[]
   alive: number[]
   governing: Cause
@@ -105,6 +106,7 @@ function filtersOf(query: DueQuery, today: string): Filters {
   }
   if (query.until) add((place) => `f.due_on <= ${place}::date`, query.until)
   if (query.media) add((place) => `f.media = ${place}`, query.media)
+  if (query.advice) add((place) => `f.advice = ${place}`, query.advice)
   if (query.school) add((place) => `f.school = ${place}`, query.school)
   if (query.island) add((place) => `site.island = ${place}`, query.island)
   if (query.text) {
@@ -158,7 +160,7 @@ function pageSql(query: DueQuery, { where, params, bySite }: Filters): { sql: st
     params: all,
     sql: `with found as materialized (${found})
       select f.stage_id, f.system_id, f.site_id, site.name as site_name, system.name as system_name, site.village, site.island, f.media, f.part_number,
-        f.fitted_on::text, f.fitted_known, f.due_on::text as due_day, f.window_from::text, f.window_to::text, f.days, f.alive, f.governing, f.school,
+        f.fitted_on::text, f.fitted_known, f.due_on::text as due_day, f.due, f.rule, f.days, f.alive, f.governing, f.school,
         ${byRisk ? 'found.risk' : '0::double precision'} as risk, ${counted ? 'found.total' : 'null'} as total
       from found join stage_forecast f on f.firm_id = $1 and f.stage_id = found.stage_id ${SITE} ${SYSTEM}
       order by ${order.replace('risk', 'found.risk')}`,
@@ -181,15 +183,12 @@ function rowOf(sql: DueSql, today: string): DueRow {
     partNumber: sql.part_number,
     fittedOn: sql.fitted_on,
     dateKnown: sql.fitted_known,
-    dueOn: sql.due_day,
-    windowFrom: sql.window_from,
-    windowTo: sql.window_to,
+    due: { ...sql.due, ended: endedBy(belief, today), state: stateOn(sql.due, today), rule: sql.rule },
     p10: day(p10),
     p50: day(p50),
     p90: day(p90),
     governing: sql.governing,
     school: sql.school,
-    ended: endedBy(belief, today),
   }
 }
 
@@ -202,7 +201,7 @@ const KEY_VALUES: Record<string, (row: DueSql) => unknown> = {
   'site.name': ({ site_name }) => site_name,
 }
 
-/** A page of all that is due, by date, risk or place; the windows are given that each part is still good today. */
+/** A page of all that is due, by date, risk or place. */
 export async function duePage(scope: FirmScope, query: DueQuery, today: string): Promise<DuePage> {
   const filters = filtersOf(query, today)
   const { sql, params } = pageSql(query, filters)
@@ -222,7 +221,8 @@ export async function duePage(scope: FirmScope, query: DueQuery, today: string):
 }
 
 /** Within a page rows stand by the risk that is shown. */
-const inOrder = (query: DueQuery, rows: DueRow[]): DueRow[] => (query.sort === 'risk' ? rows.sort((a, b) => b.ended - a.ended) : rows)
+const inOrder = (query: DueQuery, rows: DueRow[]): DueRow[] =>
+  query.sort === 'risk' ? rows.sort((a, b) => b.due.ended - a.due.ended) : rows
 
 async function count(scope: FirmScope, { where, params, bySite }: Filters): Promise<number> {
   const [row] = await scope.query<{ count: string }>(`select count(*) from stage_forecast f ${bySite ? SITE : ''} where ${where}`, params)
@@ -232,4 +232,14 @@ async function count(scope: FirmScope, { where, params, bySite }: Filters): Prom
 async function pending(scope: FirmScope): Promise<number> {
   const [row] = await scope.query<{ count: string }>('select count(*) from stale_stage where firm_id = $1')
   return Number(row?.count ?? 0)
+}
+
+/** How many parts of the firm are spent, and how many are past their day to change. */
+export async function lateCounts(scope: FirmScope, today: string): Promise<{ spent: number; overdue: number }> {
+  const [row] = await scope.query<{ spent: number; overdue: number }>(
+    `select (select count(*)::int from stage_forecast where firm_id = $1 and spent_on <= $2) as spent,
+       (select count(*)::int from stage_forecast where firm_id = $1 and due_on < $2 and spent_on > $2) as overdue`,
+    [today],
+  )
+  return row ?? { spent: 0, overdue: 0 }
 }

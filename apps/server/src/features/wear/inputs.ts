@@ -1,7 +1,20 @@
+import type { StageDueDto } from '@evenround/contract/wear'
 import { type MediaLimits, ratedAs } from '@evenround/core/catalogue'
 import { type CounterCount, type CounterLook, countLitres, litresSince } from '@evenround/core/readings'
 import { type StageNode, stagesInFlow } from '@evenround/core/train'
-import { PRIORS, STAGE_VALUES, type WearInput, type WearReading, type WearSchool, watersSeenBy } from '@evenround/core/wear'
+import {
+  dueOf,
+  type ExpectedUse,
+  expectedUse,
+  ruleOf,
+  type Served,
+  STAGE_VALUES,
+  type StatedUse,
+  type WearInput,
+  type WearReading,
+  type WearSchool,
+  watersSeenBy,
+} from '@evenround/core/wear'
 import type { Firm } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
 import { dayIn } from '../../time/zone'
@@ -25,6 +38,7 @@ import {
   stageRows,
   tdsPairs,
 } from './rows'
+import { type Chosen, chosenFor } from './rules'
 
 /** Dirt past a stage leaves the next one this share of its expected rest. */
 const CARRY_OVER_SHARE = 0.5
@@ -40,10 +54,17 @@ export interface KnownStage {
   node: StageNode
   row: StageRow
   school: { inForce: WearSchool; from: 'stage' | 'site' | 'firm' }
+  /** By which rule its part is to be changed. */
+  rule: StageDueDto['rule']
+  ruledAt: ReturnType<Chosen['ruledAt']>
+  /** How much it is taken to see before anything is counted, and what was said of it. */
+  use: { said: StatedUse; expected: ExpectedUse }
   times: PartTime[]
   /** Null when no part is known to be in it. */
   input: WearInput | null
   current: FittedRow | null
+  /** Every part's time in it, as it was known then and as it is known today. */
+  served: () => Served[]
 }
 
 interface SystemFacts {
@@ -63,6 +84,7 @@ interface Context {
 
 interface Reading extends Context {
   profiles: FirmProfiles
+  chosen: Chosen
   /** Day of an instant in the firm's zone. */
   day: (instant: Date) => string
 }
@@ -116,11 +138,10 @@ function litresIn(counts: readonly CounterCount[], from: Date, to: Date): number
   return last !== undefined && last.litres > 0 && last.atMs > to.getTime() - 14 * 86_400_000 ? last.litres : undefined
 }
 
-/** A sediment element before one tap sees that tap's litres and not the house's, as the model would otherwise take it. */
-function tapLitres({ train, people }: StageRow): { litresPerDay: number } | object {
+/** Whether everything of this train runs out of drinking taps: a sediment element there sees the tap's litres and not the house's. */
+function tapsOnly({ train }: StageRow): boolean {
   const outlets = train.nodes.filter((node) => node.kind === 'outlet')
-  const tapsOnly = outlets.length > 0 && outlets.every(({ use }) => use === 'drinking' || use === 'ice')
-  return tapsOnly ? { litresPerDay: people * PRIORS.litresPerPersonDrinking } : {}
+  return outlets.length > 0 && outlets.every(({ use }) => use === 'drinking' || use === 'ice')
 }
 
 function inputOf(
@@ -129,11 +150,17 @@ function inputOf(
   facts: SystemFacts,
   times: readonly PartTime[],
   nodes: readonly StageNode[],
+  said: StatedUse,
   context: Reading,
-) {
+): Pick<KnownStage, 'input' | 'use'> {
   const { firm, today, day } = context
   const current = times.at(-1)?.fitted
-  if (current === undefined) return null
+  const profile = context.profiles[node.media]
+  const own = current === undefined ? {} : present(ratedOf(current))
+  // A part that came with no figure at all is rated as its medium is in this firm.
+  const rated = Object.keys(own).length > 0 ? own : present(ratedAs(profile))
+  const use = { said, expected: expectedUse({ media: node.media, rated, people: row.people }, row.kind, said, tapsOnly(row)) }
+  if (current === undefined) return { input: null, use }
   const fittedOn = day(current.at)
   const looks = facts.readings.filter(({ stageId }) => stageId === row.stageId || stageId === null)
   const counts = countLitres(
@@ -152,17 +179,7 @@ function inputOf(
     ...(node.media === 'uv-lamp' ? lampReported(facts.deviceDays, current.at, day) : []),
     ...litresSince(counts, current.at.getTime()).map(({ atMs, litres }) => ({ on: day(new Date(atMs)), counterL: litres })),
   ]
-  const own = present(ratedOf(current))
-  const profile = context.profiles[node.media]
-  // A part that came with no figure at all is rated as its medium is in this firm.
-  const rated = Object.keys(own).length > 0 ? own : present(ratedAs(profile))
-  const past = times.slice(0, -1).flatMap(({ fitted, removed }) => {
-    if (removed === null) return []
-    const [from, to] = [day(fitted.at), day(removed.at)]
-    if (!atLeastADay(from, to)) return []
-    const litres = litresIn(counts, fitted.at, removed.at)
-    return [{ fittedOn: from, removedOn: to, found: removed.found, ...(litres === undefined ? {} : { litres }) }]
-  })
+  const past = times.slice(0, -1).flatMap((time) => pastOf(time, counts, day))
   const carryOver = since(before === undefined ? [] : (facts.removed.get(before.id) ?? []))
     .filter(({ dirtPast }) => dirtPast === true)
     .map(({ at }) => ({ on: day(at), share: CARRY_OVER_SHARE }))
@@ -178,7 +195,7 @@ function inputOf(
         people: row.people,
         source: row.source,
         ...(row.chlorineMgL === null ? {} : { chlorineMgL: row.chlorineMgL }),
-        ...tapLitres(row),
+        litresPerDay: use.expected.litresPerDay,
       },
       ...limitsOf(profile.limits, firm),
       ...(carryOver.length > 0 ? { carryOver } : {}),
@@ -190,7 +207,16 @@ function inputOf(
     school: schoolOf(row, firm).inForce,
     ...(firm.spread ? { spread: firm.spread } : {}),
   }
-  return input
+  return { input, use }
+}
+
+/** A part that came out, as the next one learns from it; nothing where it was in for less than a day or nobody looked. */
+function pastOf({ fitted, removed }: PartTime, counts: readonly CounterCount[], day: Reading['day']): WearInput['past'][number][] {
+  if (removed === null) return []
+  const [from, to] = [day(fitted.at), day(removed.at)]
+  if (!atLeastADay(from, to)) return []
+  const litres = litresIn(counts, fitted.at, removed.at)
+  return [{ fittedOn: from, removedOn: to, found: removed.found, ...(litres === undefined ? {} : { litres }) }]
 }
 
 /** A counter that reports by itself is believed from its first day on, since it misses none; before it stand the looks at the door. */
@@ -230,20 +256,41 @@ function knownStages(facts: SystemFacts, context: Reading): KnownStage[] {
     const row = facts.rows.find(({ stageId }) => stageId === node.id)
     if (!row) return []
     const times = timesOf(facts.fitted.get(node.id) ?? [], facts.removed.get(node.id) ?? [])
+    const said = context.chosen.useAt(row)
+    const asOf = (count: number, today: string) => inputOf(node, row, facts, times.slice(0, count), nodes, said, { ...context, today })
     return [
       {
         node,
         row,
         school: schoolOf(row, context.firm),
+        rule: context.chosen.ruleAt(row, node.media),
+        ruledAt: context.chosen.ruledAt(row, node.media),
         times,
         current: times.at(-1)?.fitted ?? null,
-        input: inputOf(node, row, facts, times, nodes, context),
+        ...asOf(times.length, context.today),
+        served: () => servedBy(times, asOf, context),
       },
     ]
   })
 }
 
-/** What is known of every stage of these systems, by stage id, as of `today`. Reads in bulk: a whole firm costs nine queries. */
+/** Each part's time, with what was known on the day it came out; what was found in all of them is known today. */
+function servedBy(
+  times: readonly PartTime[],
+  asOf: (count: number, today: string) => Pick<KnownStage, 'input'>,
+  { day, today }: Pick<Reading, 'day' | 'today'>,
+): Served[] {
+  const found = times.flatMap((time) => pastOf(time, [], day))
+  return times.flatMap(({ removed }, index) => {
+    const next = times[index + 1]
+    const out = removed?.at ?? next?.fitted.at
+    const removedOn = out === undefined ? null : day(out)
+    const { input } = asOf(index + 1, removedOn ?? today)
+    return input === null ? [] : [{ input, hindsight: { ...input, past: found }, removedOn }]
+  })
+}
+
+/** What is known of every stage of these systems, by stage id, as of `today`. Reads in bulk: a whole firm costs eleven queries. */
 export async function knownOfSystems(scope: FirmScope, systemIds: readonly string[], context: Context): Promise<Map<string, KnownStage>> {
   if (systemIds.length === 0) return new Map()
   const rows = await stageRows(scope, systemIds)
@@ -254,7 +301,13 @@ export async function knownOfSystems(scope: FirmScope, systemIds: readonly strin
   const readings = grouped(await readingRows(scope, systemIds), ({ systemId }) => systemId)
   const occupancy = grouped(await occupancyRows(scope, [...new Set(rows.map(({ siteId }) => siteId))]), ({ siteId }) => siteId)
   const reported = grouped(await deviceDays(scope, systemIds), ({ systemId }) => systemId)
-  const reading: Reading = { ...context, profiles: await profilesOf(scope), day: (instant) => dayIn(context.firm.timeZone, instant) }
+  const chosen = await chosenFor(scope, rows)
+  const reading: Reading = {
+    ...context,
+    chosen,
+    profiles: await profilesOf(scope),
+    day: (instant) => dayIn(context.firm.timeZone, instant),
+  }
   const known = new Map<string, KnownStage>()
   for (const [systemId, own] of grouped(rows, ({ systemId }) => systemId)) {
     const facts: SystemFacts = {
@@ -276,4 +329,10 @@ export function partInService({ current }: KnownStage, timeZone: string) {
   if (current === null) return null
   const { partNumber, at, dateKnown } = current
   return { partNumber, fittedOn: dayIn(timeZone, at), dateKnown, rated: ratedOf(current) }
+}
+
+/** The day to change the part of a stage, by the rule in force; null where nothing rates what is in it. */
+export function dueOfStage({ input, rule }: KnownStage): StageDueDto | null {
+  const due = input === null ? null : dueOf(input, ruleOf(rule))
+  return due === null ? null : { ...due, rule }
 }

@@ -1,4 +1,4 @@
-import type { StageSummary, WearInput } from '@evenround/core/wear'
+import { type RuledStage, ruleOf, type StageSummary } from '@evenround/core/wear'
 import { Firm } from '../../db/entities/master'
 import type { FirmScope, InFirm } from '../../db/scope'
 import { dayIn } from '../../time/zone'
@@ -10,8 +10,8 @@ const BATCH = 400
 export interface RefreshDeps {
   inFirm: InFirm
   now: () => Date
-  /** Summaries in a worker thread, in the order of the inputs. */
-  summarise: (inputs: readonly WearInput[]) => Promise<(StageSummary | null)[]>
+  /** Summaries in a worker thread, in the order of the stages. */
+  summarise: (stages: readonly RuledStage[]) => Promise<(StageSummary | null)[]>
 }
 
 interface Waiting {
@@ -19,6 +19,14 @@ interface Waiting {
   system_id: string
   marked_at: string
 }
+
+/** A day to change that moves by itself: from some day on the part's own readings say more than its rule. */
+const markTurned = (scope: FirmScope, today: string, now: Date): Promise<unknown> =>
+  scope.query(
+    `insert into stale_stage (firm_id, stage_id, marked_at) select f.firm_id, f.stage_id, $3 from stage_forecast f
+     where f.firm_id = $1 and f.turns_on <= $2 on conflict do nothing`,
+    [today, now],
+  )
 
 /** Some marks, and every other mark of the systems they fall in: a system is read once. */
 const waiting = (scope: FirmScope): Promise<Waiting[]> =>
@@ -33,8 +41,8 @@ const waiting = (scope: FirmScope): Promise<Waiting[]> =>
 
 /** A row by the names of its columns. */
 function forecastRow(firmId: string, known: KnownStage, summary: StageSummary, now: Date): Record<string, unknown> {
-  const { node, row, current, school } = known
-  const { belief, dueOn, windowFrom, windowTo, p10, p50, p90, governing } = summary
+  const { node, row, current, school, rule } = known
+  const { belief, due, p10, p50, p90, governing } = summary
   return {
     firm_id: firmId,
     stage_id: node.id,
@@ -46,9 +54,15 @@ function forecastRow(firmId: string, known: KnownStage, summary: StageSummary, n
     fitted_known: current?.dateKnown ?? true,
     days: belief.days,
     alive: belief.alive,
-    due_on: dueOn,
-    window_from: windowFrom,
-    window_to: windowTo,
+    // What is spent stands in the list from that day on, whatever day its rule says.
+    due_on: due.spentOn < due.due ? due.spentOn : due.due,
+    window_from: due.windowFrom,
+    window_to: due.windowTo,
+    rule,
+    due,
+    spent_on: due.spentOn,
+    turns_on: due.turnsOn,
+    advice: due.advice,
     p10,
     p50,
     p90,
@@ -59,7 +73,7 @@ function forecastRow(firmId: string, known: KnownStage, summary: StageSummary, n
 }
 
 const COLUMNS =
-  'firm_id, stage_id, system_id, site_id, media, part_number, fitted_on, fitted_known, days, alive, due_on, window_from, window_to, p10, p50, p90, governing, school, computed_at'
+  'firm_id, stage_id, system_id, site_id, media, part_number, fitted_on, fitted_known, days, alive, due_on, window_from, window_to, p10, p50, p90, governing, school, rule, due, spent_on, turns_on, advice, computed_at'
 
 async function store(scope: FirmScope, done: readonly Waiting[], rows: readonly Record<string, unknown>[]): Promise<void> {
   const ids = done.map(({ stage_id }) => stage_id)
@@ -81,8 +95,9 @@ async function store(scope: FirmScope, done: readonly Waiting[], rows: readonly 
 async function refreshBatch(deps: RefreshDeps, firmId: string): Promise<number> {
   const now = deps.now()
   const { marks, known } = await deps.inFirm(firmId, async (scope) => {
-    const marks = await waiting(scope)
     const firm = await scope.findOne(Firm, {})
+    if (firm) await markTurned(scope, dayIn(firm.timeZone, now), now)
+    const marks = await waiting(scope)
     if (marks.length === 0 || !firm) return { marks: [], known: new Map<string, KnownStage>() }
     const context = { firm, today: dayIn(firm.timeZone, now) }
     return { marks, known: await knownOfSystems(scope, [...new Set(marks.map(({ system_id }) => system_id))], context) }
@@ -90,9 +105,9 @@ async function refreshBatch(deps: RefreshDeps, firmId: string): Promise<number> 
   if (marks.length === 0) return 0
   const asked = marks.flatMap(({ stage_id }) => {
     const stage = known.get(stage_id)
-    return stage?.input ? [{ stage, input: stage.input }] : []
+    return stage?.input ? [{ stage, ruled: { input: stage.input, rule: ruleOf(stage.rule) } }] : []
   })
-  const summaries = await deps.summarise(asked.map(({ input }) => input))
+  const summaries = await deps.summarise(asked.map(({ ruled }) => ruled))
   const rows = asked.flatMap(({ stage }, index) => {
     const summary = summaries[index]
     return summary ? [forecastRow(firmId, stage, summary, now)] : []

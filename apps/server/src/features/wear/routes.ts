@@ -1,6 +1,13 @@
 import { idSchema } from '@evenround/contract/common'
 import { duePageSchema, dueQuerySchema, stagePageSchema } from '@evenround/contract/due'
-import { schoolChoiceSchema } from '@evenround/contract/wear'
+import {
+  dueRulesSchema,
+  hindsightSchema,
+  ruleChoiceSchema,
+  rulePreviewSchema,
+  schoolChoiceSchema,
+  useChoiceSchema,
+} from '@evenround/contract/wear'
 import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
 import { Firm, Site, Stage } from '../../db/entities/master'
@@ -10,6 +17,9 @@ import { body, json, PROBLEMS } from '../../http/openapi'
 import { dayIn } from '../../time/zone'
 import { duePage } from './due'
 import { dueCsv } from './due-csv'
+import { hindsightPage } from './hindsight'
+import { previewRule } from './preview'
+import { chooseRule, dueRules, stateUse } from './rules'
 import { stagePage } from './stage-page'
 import { markSite, markSystems } from './stale'
 
@@ -43,9 +53,24 @@ const routes = {
     request: { ...one, ...body(schoolChoiceSchema) },
     responses: { 200: json(done), ...PROBLEMS },
   }),
+  rules: createRoute({ method: 'get', path: '/api/due-rules', responses: { 200: json(dueRulesSchema), ...PROBLEMS } }),
+  chooseRule: createRoute({
+    method: 'put',
+    path: '/api/due-rules',
+    request: body(ruleChoiceSchema),
+    responses: { 200: json(done), ...PROBLEMS },
+  }),
+  preview: createRoute({
+    method: 'post',
+    path: '/api/due-rules/preview',
+    request: body(ruleChoiceSchema),
+    responses: { 200: json(rulePreviewSchema), ...PROBLEMS },
+  }),
+  hindsight: createRoute({ method: 'get', path: '/api/due-rules/hindsight', responses: { 200: json(hindsightSchema), ...PROBLEMS } }),
+  stateUse: createRoute({ method: 'put', path: '/api/uses', request: body(useChoiceSchema), responses: { 200: json(done), ...PROBLEMS } }),
 }
 
-/** Forecasts as lists and pages, and the school they follow. */
+/** Forecasts as lists and pages, the rules of the day to change, and the school they follow. */
 export const wearRoutes = (deps: Deps) =>
   router()
     .openapi(routes.due, async (c) =>
@@ -89,6 +114,28 @@ export const wearRoutes = (deps: Deps) =>
         if ((await scope.update(Site, { id }, { changeSchool: c.req.valid('json').school })) === 0) throw notFound('site')
         await markSite(scope, deps.now(), id)
       })
+      await deps.refreshSoon(firmId)
+      return c.json(ok, 200)
+    })
+    .openapi(routes.rules, async (c) => c.json(await deps.inFirm(c.get('who').firmId, dueRules), 200))
+    .openapi(routes.chooseRule, async (c) => {
+      need(c.get('who'), 'change-schools')
+      const { firmId } = c.get('who')
+      await deps.inFirm(firmId, (scope) => chooseRule(scope, c.req.valid('json'), deps.now()))
+      await deps.refreshSoon(firmId)
+      return c.json(ok, 200)
+    })
+    .openapi(routes.preview, async (c) => {
+      need(c.get('who'), 'change-schools')
+      return c.json(await deps.inFirm(c.get('who').firmId, (scope) => previewRule(scope, c.req.valid('json'), deps.now())), 200)
+    })
+    .openapi(routes.hindsight, async (c) =>
+      c.json(await hindsightPage(deps.inFirm, c.get('who').firmId, deps.now(), deps.inHindsight), 200),
+    )
+    .openapi(routes.stateUse, async (c) => {
+      need(c.get('who'), 'record-facts')
+      const { firmId } = c.get('who')
+      await deps.inFirm(firmId, (scope) => stateUse(scope, c.req.valid('json'), deps.now()))
       await deps.refreshSoon(firmId)
       return c.json(ok, 200)
     })

@@ -1,6 +1,6 @@
 import type { CounterLook } from '@evenround/core/readings'
 import type { Train } from '@evenround/core/train'
-import type { WaterSource, WearSchool } from '@evenround/core/wear'
+import type { PlaceKind, WaterSource, WearSchool } from '@evenround/core/wear'
 import type { FirmScope } from '../../db/scope'
 import { counting } from '../records/counting'
 import { factRows, type Read } from '../records/rows'
@@ -12,6 +12,7 @@ export interface StageRow {
   train: Train
   people: number
   source: WaterSource
+  kind: PlaceKind
   chlorineMgL: number | null
   stageSchool: WearSchool | null
   siteSchool: WearSchool | null
@@ -20,7 +21,7 @@ export interface StageRow {
 /** Systems of the stages asked for, whole: what got past one stage is felt by the next. */
 export const stageRows = (scope: FirmScope, systemIds: readonly string[]): Promise<StageRow[]> =>
   scope.query(
-    `select stage.id as "stageId", system.id as "systemId", site.id as "siteId", v.train, site.people, site.source,
+    `select stage.id as "stageId", system.id as "systemId", site.id as "siteId", v.train, site.people, site.source, site.kind,
        site.chlorine_mg_l as "chlorineMgL", stage.change_school as "stageSchool", site.change_school as "siteSchool"
      from stage
      join system on system.firm_id = stage.firm_id and system.id = stage.system_id

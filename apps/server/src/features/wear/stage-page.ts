@@ -1,13 +1,13 @@
 import type { SeriesDto, StagePageDto } from '@evenround/contract/due'
 import { USUAL_LIMITS } from '@evenround/core/catalogue'
-import { forecast, narrowing, permeateAt25, summarise, type WearInput, type WearReading } from '@evenround/core/wear'
+import { forecast, learnedUse, narrowing, permeateAt25, type WearInput, type WearReading } from '@evenround/core/wear'
 import { In } from 'typeorm'
 import { FACT_TABLES } from '../../db/entities/facts'
 import { Firm, Site, Stage, System } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
 import { notFound } from '../../http/errors'
 import { dayIn } from '../../time/zone'
-import { type KnownStage, knownOfSystems, partInService } from './inputs'
+import { dueOfStage, type KnownStage, knownOfSystems, partInService } from './inputs'
 
 interface Drawn {
   cause: SeriesDto['cause']
@@ -112,14 +112,23 @@ export async function stagePage(scope: FirmScope, id: string, now: Date): Promis
   const today = dayIn(firm.timeZone, now)
   const known = (await knownOfSystems(scope, [system.id], { firm, today })).get(id)
   if (!known) throw notFound('stage')
-  const { input, node } = known
-  const summary = input ? summarise(input) : null
+  const { input, node, use, ruledAt } = known
   return {
-    stage: { id, siteId: site.id, siteName: site.name, systemName: system.name, position: node.position, media: node.media },
+    stage: {
+      id,
+      siteId: site.id,
+      siteName: site.name,
+      systemId: system.id,
+      systemName: system.name,
+      position: node.position,
+      media: node.media,
+    },
     today,
     part: partInService(known, firm.timeZone),
     forecast: input ? forecastOf(input) : null,
-    due: summary ? { dueOn: summary.dueOn, windowFrom: summary.windowFrom, windowTo: summary.windowTo } : null,
+    due: dueOfStage(known),
+    ruledAt,
+    use: input ? { ...use, learned: learnedUse(input) } : null,
     school: known.school,
     chosen: { firm: firm.schools.change, site: site.changeSchool, stage: stage.changeSchool },
     history: await historyOf(scope, known, firm.timeZone),

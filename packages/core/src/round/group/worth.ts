@@ -16,7 +16,7 @@ export interface WorthTerms {
   changeMin: number
   /** Median life, days. */
   medianDays: number
-  /** What a day past the end costs, in days of life (`dueCosts`). */
+  /** What a day past the end costs, in days of life. */
   lateWorth: number
 }
 
