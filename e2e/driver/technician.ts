@@ -139,8 +139,8 @@ export class Technician {
   }
 
   async typeReadings({ untreated, treated, temperature }: Measured): Promise<void> {
-    await this.page.getByLabel('Untreated', { exact: true }).fill(untreated)
     await this.page.getByLabel('Treated', { exact: true }).fill(treated)
+    await this.page.getByLabel('Untreated', { exact: true }).fill(untreated)
     if (temperature !== undefined) await this.page.getByLabel('Water temperature').fill(temperature)
   }
 

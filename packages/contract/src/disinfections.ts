@@ -97,6 +97,7 @@ export const certificateSchema = z.object({
     lastMgL: z.number().nullable(),
     passed: z.boolean(),
     note: z.string().nullable(),
+    lessReason: z.string().nullable(),
   }),
   outlets: z.array(
     z.object({

@@ -20,6 +20,7 @@ export const jobPlanSchema = z.object({
   targetMgL: z.number().gt(0).max(5000),
   contactHours: z.number().gt(0).max(240),
   strengthReason: textSchema(500).nullable(),
+  contactReason: textSchema(500).nullable().default(null),
   demand: z.object({
     ironMgL: concentration,
     manganeseMgL: concentration,

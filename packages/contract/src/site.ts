@@ -91,6 +91,8 @@ export const sitePageSchema = z.object({
   systems: z.array(systemSchema),
   holds: z.array(holdSchema),
   visits: z.array(visitRowSchema),
+  /** Earlier readings of each system, to judge a new one by. */
+  histories: z.array(z.object({ systemId: idSchema, history: historySchema })),
 })
 export type SitePageDto = z.infer<typeof sitePageSchema>
 

@@ -15,6 +15,7 @@ export const JOB_PLAN: JobPlan = {
   targetMgL: 50,
   contactHours: 12,
   strengthReason: null,
+  contactReason: null,
   demand: { ironMgL: 0, manganeseMgL: 0, sulphideMgL: 0, ammoniaNMgL: 0, otherMgL: 0 },
   pH: 7,
   waterC: 10,

@@ -25,6 +25,8 @@ interface QueueOptions {
   plan: (firmId: string, runId: string, goOn: () => boolean) => Promise<boolean>
 }
 
+const SWEEP_MS = 3_600_000
+
 /** Works the queue in this process; any number of processes may do so side by side. */
 export async function openQueue({ source, log, refresh, plan }: QueueOptions): Promise<Queue> {
   const boss = new PgBoss({ db: executor(source), schema: QUEUE_SCHEMA, migrate: false, schedule: false, maintenanceIntervalSeconds: 300 })
@@ -70,8 +72,18 @@ export async function openQueue({ source, log, refresh, plan }: QueueOptions): P
       if (!done) await planSoon(firmId, runId, AGAIN_SECONDS)
     },
   })
-  const waiting = await source.query<{ firm_id: string }[]>('select firms_with_stale_stages() as firm_id')
-  for (const { firm_id } of waiting) await refreshSoon(firm_id)
+  const sweep = async (): Promise<void> => {
+    try {
+      const day = new Date().toISOString().slice(0, 10)
+      const waiting = await source.query<{ firm_id: string }[]>('select firms_to_refresh($1) as firm_id', [day])
+      for (const { firm_id } of waiting) await refreshSoon(firm_id)
+    } catch (error) {
+      log('warn', 'queue-away', { cause: String(error) })
+    }
+  }
+  await sweep()
+  // Days to change that move by themselves move on their day also where nobody does anything.
+  const sweeping = setInterval(() => void sweep(), SWEEP_MS)
   // A process that was killed left its runs open; whoever is still working one keeps it.
   const open = await source.query<{ firm_id: string; id: string }[]>('select firm_id, id from open_round_runs()')
   for (const { firm_id, id } of open) await planSoon(firm_id, id)
@@ -80,6 +92,7 @@ export async function openQueue({ source, log, refresh, plan }: QueueOptions): P
     planSoon,
     close: async () => {
       closing = true
+      clearInterval(sweeping)
       await Promise.all([forecasts.stop(), rounds.stop()])
       await boss.stop({ graceful: true, timeout: 5000, wait: true })
     },

@@ -78,6 +78,7 @@ function wellPlan(more: Partial<JobPlan> & Pick<JobPlan, 'systemIds' | 'day'>): 
     targetMgL: 50,
     contactHours: 12,
     strengthReason: null,
+    contactReason: null,
     demand: { ironMgL: 0.5, manganeseMgL: 0, sulphideMgL: 0, ammoniaNMgL: 0, otherMgL: 0.56 },
     pH: 7.9,
     waterC: 9,

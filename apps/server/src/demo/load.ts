@@ -42,8 +42,12 @@ async function writeSite(scope: FirmScope, site: DemoSite, today: string): Promi
   const systemId = demoId('system', key)
   const stageIds = family.stages.map((_, index) => demoId('stage', key, index + 1))
   await scope.insert(Site, { id: siteId, name, village, island, access, contact, phone, people, source, chlorineMgL, kind, version: 1 })
-  if (site.contractMonths !== undefined)
-    await scope.insert(DueRuleRow, { level: 'site', about: siteId, ...USUAL_RULE, by: 'contract', months: site.contractMonths })
+  if (site.contract) {
+    const { months, except } = site.contract
+    await scope.insert(DueRuleRow, { level: 'site', about: siteId, ...USUAL_RULE, by: 'contract', months })
+    const others = except.map((position) => ({ level: 'stage' as const, about: stageIds[position - 1] as string, ...USUAL_RULE }))
+    await scope.insert(DueRuleRow, others)
+  }
   if (site.use) await scope.insert(StatedUseRow, { level: 'system', about: systemId, ...site.use })
   await scope.insert(System, { id: systemId, siteId, name: site.system, trainVersion: 1 })
   await scope.insert(TrainVersion, { systemId, version: 1, train: familyTrain(family, stageIds) })

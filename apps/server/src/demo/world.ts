@@ -37,8 +37,8 @@ export interface DemoSite {
   chlorineMgL: number | null
   /** A home where nothing is said. */
   kind?: PlaceKind
-  /** Months between changes, where the customer was promised them. */
-  contractMonths?: number
+  /** Months between changes, where the customer was promised them, and the positions it does not speak of. */
+  contract?: { months: number; except: number[] }
   /** How much is drawn, as somebody there said it. */
   use?: Use
   system: string
@@ -80,7 +80,7 @@ export const DEMO_SITES: readonly DemoSite[] = [
     access: 'Outside stair on the harbour side, mind the third step.',
     contact: 'Ann Tolliver',
     phone: 'Skellan 231',
-    contractMonths: 12,
+    contract: { months: 12, except: [] },
     system: 'Kitchen three-stage',
     family: 'under-sink-3',
     visits: [
@@ -268,7 +268,7 @@ export const DEMO_SITES: readonly DemoSite[] = [
     contact: 'Dorrie Kettle',
     phone: 'Hollin 21',
     kind: 'cafe',
-    contractMonths: 6,
+    contract: { months: 12, except: [1, 4] },
     system: 'Café drinking water',
     family: 'reverse-osmosis-5',
     visits: [

@@ -8,7 +8,7 @@ import { loadFirm } from '../features/firm/store'
 import { siteDto } from '../features/site/routes'
 import { notFound } from '../http/errors'
 import { dayIn } from '../time/zone'
-import { systemsOf } from './systems'
+import { historiesOf, systemsOf } from './systems'
 
 interface SiteSummary {
   site_id: string
@@ -56,5 +56,6 @@ export async function sitePage(scope: FirmScope, id: string, now: Date): Promise
   if (!site) throw notFound('site')
   const systems = await systemsOf(scope, [site], dayIn(firm.timeZone, now))
   const holds = await holdsOn(scope, [id], now)
-  return { site: siteDto(site), systems, holds: holds.get(id) ?? [], visits: await visitRows(scope, { siteId: id }) }
+  const histories = await historiesOf(scope, systems, firm.timeZone)
+  return { site: siteDto(site), systems, holds: holds.get(id) ?? [], visits: await visitRows(scope, { siteId: id }), histories }
 }

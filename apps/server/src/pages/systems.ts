@@ -5,7 +5,9 @@ import { In, IsNull } from 'typeorm'
 import { Firm, Part, type Site, Stage, System, TrainVersion } from '../db/entities/master'
 import type { FirmScope } from '../db/scope'
 import { equivalentsOf, partDto } from '../features/catalogue/store'
+import { tdsHistories } from '../features/facts/read'
 import { dueOfStage, type KnownStage, knownOfSystems, partInService } from '../features/wear/inputs'
+import { instantAt } from '../time/zone'
 
 function stageForecast({ input }: KnownStage): StageDto['forecast'] {
   if (input === null) return null
@@ -59,4 +61,20 @@ export async function systemsOf(scope: FirmScope, sites: readonly Pick<Site, 'id
 }
 
 /** No earlier readings: a site seen for the first time. */
-export const NO_HISTORY: HistoryDto = { untreatedMgL: [], treatedMgL: [], baselinePassage: null }
+const NO_HISTORY: HistoryDto = { untreatedMgL: [], treatedMgL: [], baselinePassage: null }
+
+/** Earlier readings of these systems in their order, each without those of one visit. */
+export async function historiesOf(
+  scope: FirmScope,
+  systems: readonly SystemDto[],
+  timeZone: string,
+  exceptVisits: readonly (string | null)[] = [],
+): Promise<{ systemId: string; history: HistoryDto }[]> {
+  const asks = systems.map(({ id, stages }, index) => {
+    const fitted = stages.find(({ media }) => media === 'membrane')?.part?.fittedOn
+    const membraneFittedAt = fitted === undefined ? null : instantAt(timeZone, fitted, 0)
+    return { systemId: id, membraneFittedAt, exceptVisit: exceptVisits[index] ?? null }
+  })
+  const histories = await tdsHistories(scope, asks)
+  return systems.map(({ id }, index) => ({ systemId: id, history: histories[index] ?? NO_HISTORY }))
+}

@@ -5,7 +5,6 @@ import { Between, In } from 'typeorm'
 import { Firm, Site, Stop } from '../db/entities/master'
 import { WorkTimeRow } from '../db/entities/round'
 import type { FirmScope } from '../db/scope'
-import { tdsHistories } from '../features/facts/read'
 import { loadFirm } from '../features/firm/store'
 import { USUAL_TIMES } from '../features/times/team'
 import { lateCounts } from '../features/wear/due'
@@ -13,9 +12,9 @@ import { knownOfSystems } from '../features/wear/inputs'
 import { grouped, looksOf, readingRows } from '../features/wear/rows'
 import type { Who } from '../http/env'
 import { notFound } from '../http/errors'
-import { dayIn, instantAt } from '../time/zone'
+import { dayIn } from '../time/zone'
 import { homeMin, stopDtos } from './stops'
-import { NO_HISTORY } from './systems'
+import { historiesOf } from './systems'
 
 /** The person's own working day, minutes after midnight. */
 async function hoursOf(scope: FirmScope, { personId }: Who): Promise<{ fromMin: number; toMin: number }> {
@@ -88,25 +87,22 @@ export async function stopPages(scope: FirmScope, stops: readonly Stop[], now: D
   const systemIds = [...new Set(dtos.map(({ system }) => system.id))]
   const known = await knownOfSystems(scope, systemIds, { firm, today })
   const readings = grouped(await readingRows(scope, systemIds), ({ systemId }) => systemId)
-  const histories = await tdsHistories(
+  const histories = await historiesOf(
     scope,
-    dtos.map(({ system, visit }) => {
-      const fitted = system.stages.find(({ media }) => media === 'membrane')?.part?.fittedOn
-      return {
-        systemId: system.id,
-        membraneFittedAt: fitted === undefined ? null : instantAt(firm.timeZone, fitted, 0),
-        exceptVisit: visit?.id ?? null,
-      }
-    }),
+    dtos.map(({ system }) => system),
+    firm.timeZone,
+    dtos.map(({ visit }) => visit?.id ?? null),
   )
-  return dtos.map((stop, index) => {
+  return dtos.flatMap((stop, index) => {
+    const history = histories[index]?.history
+    if (!history) return []
     const wear = stop.system.stages.flatMap(({ id }) => {
       const input = known.get(id)?.input
       return input ? [{ stageId: id, input: wearInputFields.parse(input) }] : []
     })
     const last = looksOf(readings.get(stop.system.id) ?? []).at(-1)
     const counter = last ? { displayL: last.displayL, at: new Date(last.atMs).toISOString() } : null
-    return { stop, history: histories[index] ?? NO_HISTORY, wear, counter }
+    return [{ stop, history, wear, counter }]
   })
 }
 

@@ -60,6 +60,8 @@ export interface JobPlan {
   contactHours: number
   /** Why more than 200 mg/L; null below it. */
   strengthReason: string | null
+  /** Why strength × time comes to less than is usual for what is disinfected; null where it does not. */
+  contactReason: string | null
   demand: Demand
   pH: number
   waterC: number

@@ -96,6 +96,37 @@ export function readQuantity(text: string, { dimension, unit, gallon, decimal }:
   return bad(`“${text.trim()}” is not a number`)
 }
 
+const INTERVALS: Readonly<Record<string, number>> = {
+  monthly: 1,
+  quarterly: 3,
+  'half yearly': 6,
+  'half year': 6,
+  'twice a year': 6,
+  biannual: 6,
+  yearly: 12,
+  annual: 12,
+  annually: 12,
+  'once a year': 12,
+}
+const MOST_MONTHS = 240
+
+/** Months between two changes as people write them: `6`, `6 months`, `2 years`, `half-yearly`. */
+export function readInterval(text: string): Cell<number> {
+  const words = plainWords(text)
+  const known = INTERVALS[words]
+  if (known !== undefined) return good(known)
+  const counted = /^(?:every )?(\d{1,3}) ?(months?|m|years?|y)?$/.exec(words)
+  const months = counted ? Number(counted[1]) * (counted[2]?.startsWith('y') ? 12 : 1) : 0
+  if (months >= 1 && months <= MOST_MONTHS) return good(months)
+  return bad(`“${text.trim()}” is no interval: write 6, 6 months or yearly`)
+}
+
+/** A month of the year: `5`, `May`. */
+export function readMonth(text: string): Cell<number> {
+  const number = /^\d{1,2}$/.test(text.trim()) ? Number(text.trim()) : monthNumber(text.trim())
+  return number >= 1 && number <= 12 ? good(number) : bad(`“${text.trim()}” is no month: write 5 or May`)
+}
+
 const SOURCES: Record<WaterSource, readonly string[]> = {
   municipal: ['municipal', 'mains', 'town', 'town water', 'city', 'city water', 'public', 'mains water'],
   'drilled-well': ['drilled well', 'borehole', 'bore', 'deep well', 'well', 'drilled'],

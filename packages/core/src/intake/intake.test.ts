@@ -1,6 +1,6 @@
 import { MEDIA_PROFILES, type Medium } from '../catalogue'
 import { dateOrderOf, type IntakeField, type Known, matchColumns, planIntake, readingKey } from '.'
-import { readDay } from './cells'
+import { readDay, readInterval } from './cells'
 
 const rated = { days: 365, litres: null, milliequivalents: null, hours: null }
 const KNOWN: Known = {
@@ -57,7 +57,7 @@ test('days as people write them', () => {
 
 test('lines of one customer become one site, one system, its parts in order and its readings', () => {
   const made = plan([
-    ['Otter Cottage', 'Quay', 'Kitchen', '2', 'bw-cb-10', '', '1/2/2025', '', '', '', ''],
+    ['Otter Cottage', 'Quay', 'Kitchen', '2', 'brk-cb-10', '', '1/2/2025', '', '', '', ''],
     ['Otter cottage', 'Quay', 'kitchen', '1', 'BRK-SED-10', '', 'unknown', '', '', '', ''],
     ['Otter Cottage', 'Quay', 'Kitchen', '', '', '', '', '410', '20', '1.2k', '5/3/2026'],
   ])
@@ -148,4 +148,38 @@ test('what the firm has already is added to and never doubled', () => {
     { on: '2026-03-05', treated: { value: 22, quantity: 'tds' }, line: 2, systemKey: 'site 1 system 1', position: null },
   ])
   expect(messages(made)).toEqual(['4 -: Position 1 of Kitchen is sediment, and this part is carbon', '5 -: Kitchen has no position 2'])
+})
+
+test('a contract comes in by its months and the month of the year, of the part a line speaks of or of the whole site', () => {
+  const headings = ['Customer', 'System', 'Pos', 'Part', 'Contract', 'Service month']
+  const columns = matchColumns(headings)
+  expect(columns).toEqual(['site', 'system', 'position', 'partNumber', 'contractMonths', 'contractMonth'])
+  const made = planIntake(
+    [
+      ['Otter Cottage', 'Kitchen', '1', 'BRK-SED-10', '6 months', ''],
+      ['Otter Cottage', 'Kitchen', '2', 'BRK-CB-10', 'yearly', 'May'],
+      ['Heron Bank', '', '', '', '', '11'],
+      ['Tern House', '', '', '', 'now and then', ''],
+    ],
+    { headings, columns, order: 'day-first', gallon: 'us', decimal: '.', today: '2026-03-06' },
+    KNOWN,
+  )
+  expect(made.contracts.map(({ position, months, month }) => [position, months, month])).toEqual([
+    [1, 6, null],
+    [2, 12, 5],
+    [null, 12, 11],
+  ])
+  expect(made.contracts.map(({ systemKey }) => systemKey !== null)).toEqual([true, true, false])
+  expect(messages(made)).toEqual(['5 Contract: “now and then” is no interval: write 6, 6 months or yearly'])
+})
+
+test.each([
+  ['12', 12],
+  ['every 3 months', 3],
+  ['2 years', 24],
+  ['Half-yearly', 6],
+  ['0', '“0” is no interval: write 6, 6 months or yearly'],
+])('“%s” between two changes is %s', (text, said) => {
+  const cell = readInterval(text)
+  expect(cell.ok ? cell.value : cell.message).toBe(said)
 })

@@ -4,7 +4,17 @@ import { layOut, lineProblem, saysPart } from './layout'
 import { type PartsByPlace, placePart, placeReading } from './place'
 import { siteFinder, systemOf } from './places'
 import { type ReadRow, type RowOptions, readRow } from './rows'
-import type { DraftSystem, FoundPart, IntakePlan, Known, KnownPart, PlannedReading, PlannedSite, PlannedSystem } from './types'
+import type {
+  DraftSystem,
+  FoundPart,
+  IntakePlan,
+  Known,
+  KnownPart,
+  PlannedContract,
+  PlannedReading,
+  PlannedSite,
+  PlannedSystem,
+} from './types'
 
 function partOf(row: ReadRow, parts: ReadonlyMap<string, KnownPart>): FoundPart | null {
   const part = row.partNumber === '' ? null : (parts.get(row.partNumber.toLowerCase()) ?? null)
@@ -53,10 +63,37 @@ export function planIntake(lines: readonly (readonly string[])[], options: RowOp
     for (const message of wrong) if (message !== null) lineProblem(row, message)
   }
   return onlyGood(
-    { rows, sites: finder.sites, systems, parts: [...plannedParts.values()].flat().sort((a, b) => a.line - b.line), readings },
+    {
+      rows,
+      sites: finder.sites,
+      systems,
+      parts: [...plannedParts.values()].flat().sort((a, b) => a.line - b.line),
+      readings,
+      contracts: contractsOf(rows, siteOfRow, systemOfRow),
+    },
     siteOfRow,
     systemOfRow,
   )
+}
+
+function contractsOf(
+  rows: readonly ReadRow[],
+  siteOfRow: ReadonlyMap<ReadRow, PlannedSite>,
+  systemOfRow: ReadonlyMap<ReadRow, DraftSystem>,
+): PlannedContract[] {
+  return rows.flatMap((row) => {
+    const site = siteOfRow.get(row)
+    if (!site || row.contract === null) return []
+    return [
+      {
+        line: row.line,
+        siteKey: site.key,
+        systemKey: systemOfRow.get(row)?.key ?? null,
+        position: saysPart(row) ? row.position : null,
+        ...row.contract,
+      },
+    ]
+  })
 }
 
 /** Keeps what a line without a problem stands behind. */
@@ -77,6 +114,7 @@ function onlyGood(
       .map(({ key, siteKey, id, name, family, stages }) => ({ key, siteKey, id, name, family, stages })),
     parts: plan.parts.filter(({ line }) => lines.has(line)),
     readings: plan.readings.filter(({ line }) => lines.has(line)),
+    contracts: plan.contracts.filter(({ line }) => lines.has(line)),
   }
 }
 

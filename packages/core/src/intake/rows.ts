@@ -1,6 +1,18 @@
 import type { Medium } from '../catalogue'
 import type { WaterSource } from '../wear'
-import { type Cell, type DateOrder, type FamilyKey, notKnown, readDay, readFamily, readMedium, readQuantity, readSource } from './cells'
+import {
+  type Cell,
+  type DateOrder,
+  type FamilyKey,
+  notKnown,
+  readDay,
+  readFamily,
+  readInterval,
+  readMedium,
+  readMonth,
+  readQuantity,
+  readSource,
+} from './cells'
 import { INTAKE_LABELS, INTAKE_QUANTITIES, type IntakeField, unitOfHeading } from './fields'
 
 export interface RowProblem {
@@ -44,6 +56,8 @@ export interface ReadRow {
   medium: Medium | null
   /** Null where nobody knows. */
   fittedOn: string | null
+  /** How often a change was promised, and in which month of the year; null where the line says neither. */
+  contract: { months: number; month: number | null } | null
   reading: RowReading | null
   problems: RowProblem[]
   notes: string[]
@@ -135,6 +149,7 @@ export function readRow(cells: readonly string[], line: number, options: RowOpti
   const site = words('site')
   if (notKnown(site)) wrong('site', 'No site: whose line is this?')
   const fittedOn = past('fittedOn')
+  const [months, month] = [taken('contractMonths', readInterval), taken('contractMonth', readMonth)]
   const reading = readingOf(amount, past, fittedOn, (message) => wrong('readOn', message))
   return {
     line,
@@ -153,6 +168,7 @@ export function readRow(cells: readonly string[], line: number, options: RowOpti
     partNumber: notKnown(text('partNumber')) ? '' : words('partNumber'),
     medium: taken('medium', readMedium),
     fittedOn,
+    contract: months === null && month === null ? null : { months: months ?? 12, month },
     reading,
     problems,
     notes,

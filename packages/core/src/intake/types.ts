@@ -81,12 +81,23 @@ export interface PlannedReading extends RowReading {
   /** Of the stage whose gauges these are; null where the reading is of the whole system. */
   position: number | null
 }
+/** What was promised to a customer, by a line that speaks of a part, of a system, or of the site as a whole. */
+export interface PlannedContract {
+  line: number
+  siteKey: string
+  systemKey: string | null
+  position: number | null
+  months: number
+  /** Month of the year, 1 to 12; null counts from each change. */
+  month: number | null
+}
 export interface IntakePlan {
   rows: ReadRow[]
   sites: PlannedSite[]
   systems: PlannedSystem[]
   parts: PlannedPart[]
   readings: PlannedReading[]
+  contracts: PlannedContract[]
 }
 
 /** A system while its lines are gathered. */

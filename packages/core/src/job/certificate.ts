@@ -1,4 +1,5 @@
 import type { JobPlan } from '../disinfection/plan'
+import { plannedContact } from './asked'
 import { FIRST } from './cautions'
 import { jobFigures } from './figures'
 import type { Found } from './proof'
@@ -40,6 +41,8 @@ export interface Certificate {
     lastMgL: number | null
     passed: boolean
     note: string | null
+    /** Why less than the usual strength × time was planned; null where it was not. */
+    lessReason: string | null
   }
   outlets: { name: string; side: 'cold' | 'hot'; arrivalMgL: number | null; clearMgL: number | null; note: string | null }[]
   flushedAt: string
@@ -77,6 +80,7 @@ export function certificate(jobId: string, state: JobState, people: CertificateP
       lastMgL: tide.points.at(-1)?.mgL ?? null,
       passed: tide.result?.verdict === 'pass',
       note: state.contactEnded?.reason ?? null,
+      lessReason: plannedContact(plan).less ? plan.contactReason : null,
     },
     outlets: state.outlets.map(({ outlet, arrivalMgL, clearMgL, arrival }) => ({
       name: outlet.name,

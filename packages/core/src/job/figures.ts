@@ -4,7 +4,7 @@ import { neutralise } from '../disinfection/neutralise'
 import type { JobOutlet, JobPlan, Side, StrengthSchool } from '../disinfection/plan'
 import { CHLORINE_OF_HYPOCHLORITE, type Strength, strengthNow } from '../disinfection/product'
 import { partLitres } from '../disinfection/volume'
-import { contactAsked } from './asked'
+import { contactAsked, plannedContact } from './asked'
 import { type DemandPart, demandMgL, demandParts } from './demand'
 import { arrivalMinutes, runningOrder } from './outlets'
 import { isOwnUnit, isTank, isWell, schoolOf, schoolsFor } from './schools'
@@ -22,6 +22,7 @@ export type Shift = { of: 'age' | 'jug' | 'label' | DemandPart['of']; share: num
 export type JobRefusal =
   | 'nothing-to-wet'
   | 'strength-needs-reason'
+  | 'contact-needs-reason'
   | 'hours-too-short'
   | 'no-outlets'
   | 'hot-outlets-missing'
@@ -96,6 +97,7 @@ function refusalsOf(plan: JobPlan, totalL: number): JobRefusal[] {
   const found: JobRefusal[] = []
   if (totalL <= 0 && plan.school !== 'volume-unknown') found.push('nothing-to-wet')
   if (plan.targetMgL > STRENGTH_CEILING_MGL && (plan.strengthReason ?? '').trim() === '') found.push('strength-needs-reason')
+  if (plannedContact(plan).less && (plan.contactReason ?? '').trim() === '') found.push('contact-needs-reason')
   if (plan.contactHours < school.leastHours) found.push('hours-too-short')
   if (plan.outlets.length === 0) found.push('no-outlets')
   // An excluded heater does not exclude its pipes.

@@ -19,6 +19,7 @@ export const WELL: JobPlan = {
   targetMgL: 50,
   contactHours: 12,
   strengthReason: null,
+  contactReason: null,
   demand: { ironMgL: 0, manganeseMgL: 0, sulphideMgL: 0, ammoniaNMgL: 0, otherMgL: 1.2 },
   pH: 7.9,
   waterC: 9,

@@ -1,4 +1,4 @@
-export { type ContactAsked, contactAsked } from './asked'
+export { type ContactAsked, contactAsked, plannedContact } from './asked'
 export { BORES, type Bore } from './bores'
 export * from './cautions'
 export { CERTIFICATE_FORMAT, type Certificate, type CertificatePeople, certificate, repeatMonths } from './certificate'

@@ -13,6 +13,7 @@ import {
   jobSteps,
   nextAct,
   noArrivalAdvice,
+  plannedContact,
   readLaboratory,
   repeatMonths,
   resultVerdict,
@@ -132,7 +133,8 @@ describe('figures', () => {
   test.each<[string, Partial<JobPlan>, string]>([
     ['no volume', { parts: [] }, 'nothing-to-wet'],
     ['over 200 without a reason', { targetMgL: 201 }, 'strength-needs-reason'],
-    ['shorter than the school', { contactHours: 3.9 }, 'hours-too-short'],
+    ['shorter than the school', { contactHours: 3.9, contactReason: 'back by noon' }, 'hours-too-short'],
+    ['four hours at 50 for a well without a reason', { contactHours: 4 }, 'contact-needs-reason'],
     ['no outlet', { outlets: [], heater: 'none' }, 'no-outlets'],
     ['a heater and no hot outlet', { outlets: [WELL.outlets[0] as JobPlan['outlets'][number]] }, 'hot-outlets-missing'],
     ['by depth with granules', { school: 'by-depth', product: { kind: 'solid', percent: 65 } }, 'by-depth-solid'],
@@ -141,6 +143,18 @@ describe('figures', () => {
   })
   test('over 200 with its reason in writing, and four hours for a well that must be back, are not', () => {
     expect(jobFigures(plan({ targetMgL: 250, strengthReason: 'slime, by the county’s word', contactHours: 4 })).refusals).toEqual([])
+    expect(jobFigures(plan({ contactHours: 4, contactReason: 'the well must be back the same day' })).refusals).toEqual([])
+  })
+
+  test.each<[string, Parameters<typeof plannedContact>[0], [number, number, boolean]]>([
+    // 50 mg/L × 12 h × 0.5.
+    ['a well by the book', { targets: ['drilled-well'], school: 'well-double', targetMgL: 50, contactHours: 12 }, [300, 300, false]],
+    ['a tank, strong and short', { targets: ['storage-tank'], school: 'strong-short', targetMgL: 200, contactHours: 4 }, [400, 300, false]],
+    ['a well back the same day', { targets: ['drilled-well'], school: 'well-double', targetMgL: 50, contactHours: 4 }, [100, 300, true]],
+    ['plumbing under its own pair', { targets: ['plumbing'], school: 'strong-short', targetMgL: 150, contactHours: 4 }, [300, 400, true]],
+    ['a unit on its own', { targets: ['drinking-unit'], school: 'weak-long', targetMgL: 50, contactHours: 0.5 }, [12.5, 12.5, false]],
+  ])('strength × time of %s', (_, asked, [mgHL, usualMgHL, less]) => {
+    expect(plannedContact(asked)).toEqual({ mgHL, usualMgHL, less })
   })
 
   test('a municipal site is flushed down to its own level', () => {

@@ -1,4 +1,5 @@
 export { type CounterCount, type CounterLook, type CounterStep, countLitres, litresSince } from './counter'
+export { type Fitness, fitness, MEMBRANE_WORTH_MGL, SPOT_FREE_MGL, type Taste } from './fitness'
 export { USUAL_MEMBRANE, USUAL_RESIN_EQ_PER_L } from './limits'
 export {
   type MembraneBy,
@@ -10,6 +11,7 @@ export {
   membrane,
   membraneBy,
 } from './membrane'
+export { type PairDoubt, type PairDoubtWhy, pairDoubt, type Water } from './plausible'
 export { type ResinInput, type ResinResult, type ResinVerdict, resin } from './resin'
 export { settled } from './settled'
 export { type TdsFlag, type TdsInput, type TdsResult, TENFOLD, tds } from './tds'

@@ -44,7 +44,7 @@ export function CertificatePage({ id }: { id: string }) {
       />
       <Row
         label="Contact"
-        text={`From ${at(contact.from)}, ${figure(contact.hours)} h; ${contact.achievedMgMinL === null ? 'not measured' : `${Math.round(contact.achievedMgMinL).toLocaleString('en-GB')} of ${Math.round(contact.requiredMgMinL).toLocaleString('en-GB')} mg·min/L${contact.slowWater ? ', twice the usual in slow water' : ''}`}; last strip ${contact.lastMgL === null ? '–' : `${figure(contact.lastMgL)} mg/L`}. ${contact.passed ? 'Enough.' : 'Not enough by strips.'}${contact.note ? ` ${contact.note}` : ''}`}
+        text={`From ${at(contact.from)}, ${figure(contact.hours)} h; ${contact.achievedMgMinL === null ? 'not measured' : `${Math.round(contact.achievedMgMinL).toLocaleString('en-GB')} of ${Math.round(contact.requiredMgMinL).toLocaleString('en-GB')} mg·min/L${contact.slowWater ? ', twice the usual in slow water' : ''}`}; last strip ${contact.lastMgL === null ? '–' : `${figure(contact.lastMgL)} mg/L`}. ${contact.passed ? 'Enough.' : 'Not enough by strips.'}${contact.note ? ` ${contact.note}` : ''}${contact.lessReason ? ` Planned for less than usual: ${contact.lessReason}` : ''}`}
       />
       <View className="gap-1">
         <T kind="label">Outlets</T>

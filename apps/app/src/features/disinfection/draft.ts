@@ -36,6 +36,7 @@ export interface Draft {
   targetMgL: number | null
   contactHours: number | null
   strengthReason: string
+  contactReason: string
   demand: Demand
   pH: number | null
   waterC: number | null
@@ -154,6 +155,7 @@ export function firstDraft(setup: DisinfectionSetup, me: { id: string }, afterPo
       targetMgL: 50,
       contactHours: 12,
       strengthReason: '',
+      contactReason: '',
       demand: { ironMgL: 0, manganeseMgL: 0, sulphideMgL: 0, ammoniaNMgL: 0, otherMgL: 0 },
       pH: 7.5,
       waterC: 10,
@@ -301,6 +303,7 @@ export function planOf(draft: Draft, setup: DisinfectionSetup, afterJob: string 
       targetMgL,
       contactHours,
       strengthReason: draft.strengthReason.trim() === '' ? null : draft.strengthReason.trim(),
+      contactReason: draft.contactReason.trim() === '' ? null : draft.contactReason.trim(),
       demand: draft.demand,
       pH,
       waterC,
@@ -351,8 +354,22 @@ const squareMetres = (bore: number): number => (Math.PI / 4) * ((BORES[bore]?.bo
 
 /** What an earlier job of this site knew, so that nobody measures a well twice; product, day and person are of today. */
 export function draftFrom(plan: JobPlan, base: Draft): Draft {
-  const { targets, systemIds, school, targetMgL, contactHours, strengthReason, demand, pH, waterC, heater, flowLMin, heelL, discharge } =
-    plan
+  const {
+    targets,
+    systemIds,
+    school,
+    targetMgL,
+    contactHours,
+    strengthReason,
+    contactReason,
+    demand,
+    pH,
+    waterC,
+    heater,
+    flowLMin,
+    heelL,
+    discharge,
+  } = plan
   return {
     ...base,
     targets,
@@ -361,6 +378,7 @@ export function draftFrom(plan: JobPlan, base: Draft): Draft {
     targetMgL,
     contactHours,
     strengthReason: strengthReason ?? '',
+    contactReason: contactReason ?? '',
     demand,
     pH,
     waterC,

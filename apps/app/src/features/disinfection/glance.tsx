@@ -1,5 +1,5 @@
 import type { JobPlan } from '@evenround/core/disinfection'
-import { contactAsked, FIRST, type Guarded, type JobFigures, schoolsSideBySide, supplies } from '@evenround/core/job'
+import { contactAsked, FIRST, type Guarded, type JobFigures, plannedContact, schoolsSideBySide, supplies } from '@evenround/core/job'
 import { View } from 'react-native'
 import { useUnits } from '../../data/units'
 import { duration, figure, quantity, shortDay } from '../../ui/format'
@@ -133,6 +133,7 @@ function visitsText(plan: JobPlan, today: string): string {
 function Warnings({ plan, figures }: { plan: JobPlan; figures: JobFigures }) {
   const { warnings, activeShare } = figures
   const asked = contactAsked(plan)
+  const planned = plannedContact(plan)
   const share = `${Math.round(activeShare * 100)} %`
   const slowly = warnings.includes('ph-high')
     ? `At pH ${figure(plan.pH)} only ${share} of the chlorine is in its strong form.`
@@ -149,6 +150,11 @@ function Warnings({ plan, figures }: { plan: JobPlan; figures: JobFigures }) {
       {warnings.includes('strength-over-200') ? (
         <Notice tone="danger" title="Over 200 mg/L">
           <T>{`Corrosion, gas, and a longer flush. Reason: ${plan.strengthReason ?? 'none is written down yet'}`}</T>
+        </Notice>
+      ) : null}
+      {planned.less ? (
+        <Notice tone="look" title={`${figure(planned.mgHL)} mg·h/L, less than the usual ${figure(planned.usualMgHL)}`}>
+          <T>{`Reason: ${plan.contactReason ?? 'none is written down yet'}`}</T>
         </Notice>
       ) : null}
       {warnings.includes('product-old') ? (

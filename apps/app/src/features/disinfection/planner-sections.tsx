@@ -1,6 +1,6 @@
 import type { DisinfectionSetup } from '@evenround/contract/disinfections'
 import { REASONS, TARGETS, type Target } from '@evenround/core/disinfection'
-import { schoolsFor, UNIT_SCHOOL } from '@evenround/core/job'
+import { plannedContact, schoolsFor, UNIT_SCHOOL } from '@evenround/core/job'
 import { isIsoDay } from '@evenround/core/units'
 import { useState } from 'react'
 import { View } from 'react-native'
@@ -9,6 +9,7 @@ import { QuantityField } from '../../parts/quantity/quantity-field'
 import { Button } from '../../ui/button'
 import { Choice, Tick } from '../../ui/choice'
 import { Field } from '../../ui/field'
+import { figure } from '../../ui/format'
 import { Select } from '../../ui/select'
 import { T } from '../../ui/text'
 import { type Draft, newOutlet, newPart, type PartKind, partName, withSchool, withTargets } from './draft'
@@ -208,6 +209,11 @@ export function Strength({ draft, onChange }: SectionProps) {
       className="min-w-[130px] flex-1"
     />
   )
+  const planned =
+    draft.targetMgL === null || draft.contactHours === null
+      ? null
+      : plannedContact({ targets: draft.targets, school: draft.school, targetMgL: draft.targetMgL, contactHours: draft.contactHours })
+  const less = planned?.less ? planned : null
   return (
     <View className="gap-3">
       <Head text="How strong, how long" />
@@ -256,6 +262,19 @@ export function Strength({ draft, onChange }: SectionProps) {
           error={
             draft.strengthReason.trim() === ''
               ? 'Over 200 mg/L corrodes, gasses and needs a longer flush: only with a reason written down'
+              : undefined
+          }
+        />
+      ) : null}
+      {less ? (
+        <Field
+          label="Why less than usual"
+          value={draft.contactReason}
+          onChangeText={(contactReason) => set({ contactReason })}
+          maxLength={500}
+          error={
+            draft.contactReason.trim() === ''
+              ? `${figure(less.mgHL)} mg·h/L where ${figure(less.usualMgHL)} is usual: only with a reason written down. It stands on the certificate.`
               : undefined
           }
         />

@@ -16,10 +16,13 @@ const BELONGS: readonly [path: string, place: string][] = [
   ['/stage', '/sites'],
   ['/intake', '/sites'],
   ['/hours', '/sites'],
+  ['/reading', '/sites'],
+  ['/rules', '/round'],
   ['/van', '/today'],
 ]
 export const placeOf = (path: string): string =>
   BELONGS.find(([own]) => path.startsWith(own))?.[1] ?? PLACES.find(({ href }) => path.startsWith(href))?.href ?? ''
 
 /** Work at a door: no sign-in that ran out and no newer program may come between. */
-export const isAtDoor = (path: string): boolean => path.startsWith('/stop') || path.startsWith('/disinfect/')
+export const isAtDoor = (path: string): boolean =>
+  path.startsWith('/stop') || path.startsWith('/disinfect/') || path.startsWith('/reading/')

@@ -1,8 +1,18 @@
 import type { StageDto, StopDto, StopPageDto } from '@evenround/contract/site'
+import type { StageDueDto } from '@evenround/contract/wear'
 import type { Medium } from '@evenround/core/catalogue'
 import { type CounterStep, countLitres } from '@evenround/core/readings'
 import { type Dimension, daysBetween, parseQuantity, type ShownUnits, unitOf } from '@evenround/core/units'
-import { dueOf, forecast, ruleOf, type WearForecast, type WearInput, type WearReading, watersSeenBy } from '@evenround/core/wear'
+import {
+  type Cause,
+  dueOf,
+  forecast,
+  ruleOf,
+  type WearForecast,
+  type WearInput,
+  type WearReading,
+  watersSeenBy,
+} from '@evenround/core/wear'
 import { dueWords, spanWords, stageName } from '../../parts/wear/words'
 
 /** What is read besides the two waters, in the order it is taken: before anything runs, then running, then at the lamp. */
@@ -247,6 +257,50 @@ function unlikeTheLast({ readings }: WearInput, { feedTdsMgL, productTdsMgL }: W
   return ratio > UNLIKE || ratio < 1 / UNLIKE
 }
 
+/** A stage's input with what was read of it now; null where these readings say nothing of it. */
+function inputWith(
+  page: StopPageDto,
+  stageId: string,
+  input: WearInput,
+  read: ReadGauges,
+  draft: GaugeDraft,
+  waterC: number | null,
+  context: GaugeContext,
+): { input: WearInput; reading: WearReading } | null {
+  const { stages } = page.stop.system
+  const position = stages.find(({ id }) => id === stageId)?.position ?? 0
+  const behindMembrane = stages.some((stage) => stage.media === 'membrane' && stage.position < position)
+  const reading = readingFor(stageId, input, behindMembrane, read, draft, waterC, context)
+  return reading === null ? null : { input: { ...input, readings: [...input.readings, reading] }, reading }
+}
+
+/** The day to change of every stage with what was read now: the verdict at the tap and the forecast speak from one belief. */
+export function stageDues(
+  page: StopPageDto,
+  read: ReadGauges,
+  draft: GaugeDraft,
+  waterC: number | null,
+  context: GaugeContext,
+): { stage: StageDto; due: StageDueDto; governing: Cause }[] {
+  return page.wear.flatMap(({ stageId, input: dto }) => {
+    const before = dto as WearInput
+    const stage = page.stop.system.stages.find(({ id }) => id === stageId)
+    const input = inputWith(page, stageId, before, read, draft, waterC, context)?.input ?? before
+    const told = forecast(input)
+    const due = stage ? dueOf(input, ruleOf(stage.rule)) : null
+    return stage && due && told.ok ? [{ stage, due: { ...due, rule: stage.rule }, governing: told.governing }] : []
+  })
+}
+
+/** Whether the two waters, as they were read now, are held for a slip by the membrane's other readings. */
+export function membraneDoubted(page: StopPageDto, feedTdsMgL: number | null, productTdsMgL: number | null): boolean {
+  const stage = page.stop.system.stages.find(({ media }) => media === 'membrane')
+  const input = page.wear.find(({ stageId }) => stageId === stage?.id)?.input as WearInput | undefined
+  if (!input || feedTdsMgL === null || productTdsMgL === null) return false
+  const told = forecast({ ...input, readings: [...input.readings, { on: input.today, feedTdsMgL, productTdsMgL }] })
+  return told.ok && told.doubted.includes(input.readings.length)
+}
+
 /** What the readings did to each stage's forecast, said in one line each; stages they say nothing of are left out. */
 export function effects(
   page: StopPageDto,
@@ -258,11 +312,10 @@ export function effects(
   return page.wear.flatMap(({ stageId, input: dto }) => {
     const input = dto as WearInput
     const stage = page.stop.system.stages.find(({ id }) => id === stageId)
-    const behindMembrane = page.stop.system.stages.some(({ media, position }) => media === 'membrane' && position < (stage?.position ?? 0))
-    const reading = readingFor(stageId, input, behindMembrane, read, draft, waterC, context)
-    if (!stage || reading === null) return []
+    const now = inputWith(page, stageId, input, read, draft, waterC, context)
+    if (!stage || now === null) return []
+    const { input: withReading, reading } = now
     const before = forecast(input)
-    const withReading: WearInput = { ...input, readings: [...input.readings, reading] }
     const after = forecast(withReading)
     if (!before.ok || !after.ok) return []
     if (before.p50 === after.p50 && windowOf(before) === windowOf(after))

@@ -1,11 +1,24 @@
 import type { Schools } from '@evenround/contract/firm'
 import type { HistoryDto, StopDto } from '@evenround/contract/site'
-import { type MembraneJudged, membraneBy, type ResinResult, type TdsResult, tds, USUAL_MEMBRANE } from '@evenround/core/readings'
-import { METRIC, median, parseQuantity, type ShownUnits, unitOf } from '@evenround/core/units'
+import {
+  type Fitness,
+  fitness,
+  type MembraneJudged,
+  membraneBy,
+  type PairDoubt,
+  pairDoubt,
+  type ResinResult,
+  type TdsResult,
+  tds,
+  USUAL_MEMBRANE,
+  type Water,
+} from '@evenround/core/readings'
+import { daysBetween, METRIC, median, parseQuantity, type ShownUnits, unitOf } from '@evenround/core/units'
 import { usualResin } from '@evenround/core/wear'
 
-export type Water = 'untreated' | 'treated'
-export const WATERS: readonly Water[] = ['untreated', 'treated']
+export type { Water }
+/** Treated first: the probe carries what it was in before. */
+export const WATERS: readonly Water[] = ['treated', 'untreated']
 
 /** How this technician's meter works; kept on the device. */
 export interface Meter {
@@ -91,6 +104,8 @@ export interface Judgement {
     limits: MembraneJudged['limits']
   } | null
   resin: { result: ResinResult; estimated: boolean } | null
+  /** What the treated water is fit for; null while one of the two is missing. */
+  fit: Fitness | null
 }
 
 function judgeTemperature(text: string, decimal: '.' | ',', units: ShownUnits): Judgement['temperature'] {
@@ -119,7 +134,7 @@ function judgeMembrane(
   return { result, inForce, other, limits }
 }
 
-function judgeResin(inTdsMgL: number, outTdsMgL: number, stop: StopDto, today: string): Judgement['resin'] {
+function judgeResin(inTdsMgL: number, outTdsMgL: number, stop: Measured, today: string): Judgement['resin'] {
   const part = stop.system.stages.find(({ media }) => media === 'deionising-resin')?.part
   const milliequivalents = part?.rated.milliequivalents
   if (!part || !milliequivalents || inTdsMgL <= 0) return null
@@ -127,11 +142,14 @@ function judgeResin(inTdsMgL: number, outTdsMgL: number, stop: StopDto, today: s
   return { result: usualResin({ inTdsMgL, outTdsMgL, milliequivalents, fittedOn, today, site: stop.site }), estimated: true }
 }
 
+/** What a reading is judged by: the system it was taken at, and its site. */
+export type Measured = Pick<StopDto, 'system' | 'site'>
+
 /** Everything the measuring screen says, from what was typed: no renderer, no clock. */
 export function judge(
   draft: Draft,
   meter: Meter,
-  stop: StopDto,
+  stop: Measured,
   history: HistoryDto,
   schools: Schools,
   today: string,
@@ -143,15 +161,51 @@ export function judge(
   const treated = judgeOne(draft.treated, meter, temperature.value, history.treatedMgL, decimal)
   const feed = untreated.result?.tdsMgL
   const product = treated.result?.tdsMgL
-  if (feed === undefined || product === undefined) return { untreated, treated, temperature, membrane: null, resin: null }
-  const hasMembrane = stop.system.stages.some(({ media }) => media === 'membrane')
+  if (feed === undefined || product === undefined) return { untreated, treated, temperature, membrane: null, resin: null, fit: null }
+  const { stages } = stop.system
+  const media = stages.map((stage) => stage.media)
+  const hasMembrane = media.includes('membrane')
+  const membraneSince = stages.find((stage) => stage.media === 'membrane')?.part
+  const doubt = pairDoubt({
+    untreatedMgL: feed,
+    treatedMgL: product,
+    media,
+    source: stop.site.source,
+    membraneDays: membraneSince?.dateKnown ? daysBetween(membraneSince.fittedOn, today) : null,
+    history: history.untreatedMgL.length,
+  })
+  const fit = fitness({
+    untreatedMgL: feed,
+    treatedMgL: product,
+    municipal: stop.site.source === 'municipal',
+    hasMembrane,
+    hasLamp: media.includes('uv-lamp'),
+  })
   return {
-    untreated,
-    treated,
+    ...askedAbout({ untreated, treated }, draft, doubt),
     temperature,
+    fit,
     membrane: hasMembrane ? judgeMembrane(feed, product, schools.membrane, history.baselinePassage) : null,
     resin: judgeResin(feed, product, stop, today),
   }
+}
+
+/** The pair with a question at the value that cannot be what this set does, where the person has not answered it or another one stands there. */
+function askedAbout(pair: Record<Water, JudgedReading>, draft: Draft, doubt: PairDoubt | null): Record<Water, JudgedReading> {
+  if (doubt === null) return pair
+  const { water, why, timesTen } = doubt
+  const typed = draft[water]
+  if (pair[water].doubt || typed.kept === keptKey(typed)) return pair
+  const offerTimesTen = timesTen && !typed.timesTen
+  const text = `${PAIR_WORDS[why]} ${offerTimesTen ? 'Is the small ×10 mark on the display?' : 'Are the two swapped, or was the probe not rinsed? Dip once more.'}`
+  return { ...pair, [water]: { ...pair[water], doubt: { text, offerTimesTen } } }
+}
+
+const PAIR_WORDS: Record<PairDoubt['why'], string> = {
+  'outside-source': 'Water of this source hardly ever has so much or so little in it.',
+  adds: 'Nothing in this set puts so much into the water.',
+  'takes-out-too-much': 'Nothing in this set takes out dissolved solids: both should read nearly alike.',
+  'new-membrane-passes': 'A new membrane lets far less through: check the reading, then its seat and seals.',
 }
 
 /** Above this the water left in a probe lifts a clean reading enough to mislead, mg/L. */

@@ -20,6 +20,7 @@ import { localDecimal } from '../../ui/locale'
 import { Screen } from '../../ui/screen'
 import { Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
+import { tdsFields } from './facts'
 import { Gauges, Told } from './gauges'
 import {
   cleanFlows,
@@ -29,9 +30,11 @@ import {
   type GaugeDraft,
   type GaugeName,
   gaugesOf,
+  membraneDoubted,
   NOTHING_READ,
   type ReadGauges,
   readGauges,
+  stageDues,
 } from './gauges-view'
 import { InstrumentBar } from './instruments'
 import {
@@ -41,7 +44,6 @@ import {
   EMPTY_DRAFT,
   type Judgement,
   judge,
-  keptKey,
   type Meter,
   typedInto,
   USUAL_METER,
@@ -50,8 +52,10 @@ import {
 } from './judge'
 import { MeterSettings } from './meter-settings'
 import { NumberBox } from './number-box'
+import { samplingHint } from './sampling'
+import { SpentHere, withAdded } from './spent-here'
 import { standInSite } from './stand-in-site'
-import { Doubts, Verdict } from './verdict'
+import { Doubts, FitFor, Verdict } from './verdict'
 
 type Phase = 'before' | 'after'
 /** The sheet's engine this visit begins with; a later one waits until the visit is closed. */
@@ -127,6 +131,7 @@ function MeasureForm({ back, title, page, schools, stageReadings, today, phase, 
   const [draft, setDraft, forget] = useLocal<Draft>(`even-round.measure.${stop.id}.${phase}`, start)
   const [meter, setMeter] = useLocal<Meter>('even-round.meter', USUAL_METER)
   const [asked, setAsked] = useState(false)
+  const [added, setAdded] = useLocal<readonly string[]>(`even-round.added.${stop.id}`, [])
   const gauges = gaugesOf(stop, units)
   const [dials, setDials, forgetDials] = useLocal<GaugeDraft>(`even-round.gauges.${stop.id}.${phase}`, {})
   const judgement = judge(draft, meter, stop, history, schools, today, localDecimal(), units)
@@ -167,13 +172,13 @@ function MeasureForm({ back, title, page, schools, stageReadings, today, phase, 
   const goOn = async (): Promise<void> => {
     setAsked(true)
     if (wanting) return
-    await save({ stop, draft, meter, judgement, phase, visitId, known, read, dials, stageReadings, context })
+    await save({ stop: withAdded(stop, added), draft, meter, judgement, phase, visitId, known, read, dials, stageReadings, context })
     forget()
     forgetDials()
     router.push(`/stop/${stop.id}/sheet`)
   }
   const skip = async (): Promise<void> => {
-    if (visitId === null) await record(begin(stop, uuidv7()))
+    if (visitId === null) await record(begin(withAdded(stop, added), uuidv7()))
     router.push(`/stop/${stop.id}/sheet`)
   }
   const bottom = (
@@ -201,7 +206,7 @@ function MeasureForm({ back, title, page, schools, stageReadings, today, phase, 
             reading={judgement[water]}
             hint={carryOverHint(water, draft, judgement)}
             onChange={(typed) => setDraft((before) => typedInto(before, water, typed))}
-            autoFocus={water === 'untreated'}
+            autoFocus={water === 'treated'}
           />
         ))}
       </View>
@@ -241,7 +246,15 @@ function MeasureForm({ back, title, page, schools, stageReadings, today, phase, 
         </T>
       ) : null}
       <Doubts judgement={judgement} typed={draft} onChange={(water, typed) => setDraft((before) => ({ ...before, [water]: typed }))} />
-      <Verdict judgement={judgement} />
+      <Verdict judgement={judgement} doubted={membraneDoubted(page, judged('untreated'), judged('treated'))} />
+      <SpentHere
+        page={page}
+        dues={stageDues(page, read, dials, judgement.temperature.value, context)}
+        mayAdd={visitId === null && phase === 'before'}
+        added={added}
+        onAdd={setAdded}
+      />
+      <FitFor judgement={judgement} />
       <Told effects={byWaters} />
       <Gauges
         gauges={gauges}
@@ -253,10 +266,7 @@ function MeasureForm({ back, title, page, schools, stageReadings, today, phase, 
         onChange={(id, text) => setDials((before) => ({ ...before, [id]: text }))}
       />
       <MeterSettings meter={meter} onChange={setMeter} />
-      <T kind="small">
-        Sample the permeate itself, before any mineral stage; let it run a while, rinse the probe, and measure treated water first: the
-        probe carries the last sample over.
-      </T>
+      <T kind="small">{samplingHint(stop.system.stages.map(({ media }) => media))}</T>
     </Screen>
   )
 }
@@ -312,18 +322,9 @@ async function save({
   const visit = visitId ?? uuidv7()
   const facts: NewFact[] = visitId === null ? [begin(stop, visit)] : []
   for (const water of WATERS) {
-    const { display } = judgement[water]
-    if (display === null) continue
-    const typed = draft[water]
+    const reading = tdsFields({ water, draft, judgement, meter })
+    if (reading === null) continue
     const earlier = known[water]
-    const reading = {
-      display,
-      multiplier: typed.timesTen ? (10 as const) : (1 as const),
-      ...meter,
-      temperatureC: judgement.temperature.value,
-      settled: typed.settled,
-      keptDespiteDoubt: typed.kept === keptKey(typed),
-    }
     const same = earlier !== null && Object.entries(reading).every(([key, value]) => earlier[key as keyof typeof reading] === value)
     if (!same)
       facts.push({

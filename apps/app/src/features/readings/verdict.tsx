@@ -1,11 +1,11 @@
+import { MEMBRANE_WORTH_MGL, SPOT_FREE_MGL, type Taste } from '@evenround/core/readings'
 import type { ReactNode } from 'react'
 import { View } from 'react-native'
 import { Button } from '../../ui/button'
 import { figure } from '../../ui/format'
 import { Doubt, Notice } from '../../ui/notice'
 import { T } from '../../ui/text'
-import type { Judgement, Typed, Water } from './judge'
-import { keptKey } from './judge'
+import { type Judgement, keptKey, type Typed, WATERS, type Water } from './judge'
 import { PassageBar } from './passage-bar'
 
 const MEMBRANE_TITLES = {
@@ -23,15 +23,20 @@ const RESIN_TITLES = {
 const RESIN_TONES = { good: 'good', 'past-target': 'look', exhausted: 'danger' } as const
 
 /** What the two numbers mean for this train, and which school says so. */
-export function Verdict({ judgement }: { judgement: Judgement }): ReactNode {
+export function Verdict({ judgement, doubted = false }: { judgement: Judgement; doubted?: boolean }): ReactNode {
   const { membrane, resin, untreated, treated } = judgement
   if (membrane) {
     const { result, inForce, other, limits } = membrane
     return (
       <View className="gap-3">
         {result.passage === null ? null : <PassageBar passage={result.passage} {...limits} />}
-        <Notice tone={MEMBRANE_TONES[result.verdict]} title={MEMBRANE_TITLES[result.verdict]} live>
+        <Notice
+          tone={doubted ? 'look' : MEMBRANE_TONES[result.verdict]}
+          title={doubted ? 'Measure again: the readings before say otherwise' : MEMBRANE_TITLES[result.verdict]}
+          live
+        >
           <T>{result.why}</T>
+          {doubted ? <T>One reading unlike all before it is held for a slip until a second one, on another day, agrees.</T> : null}
           <T kind="quiet">{`${inForce}${other ? ` ${other}` : ''} The owner changes it under the firm.`}</T>
         </Notice>
       </View>
@@ -59,6 +64,32 @@ export function Verdict({ judgement }: { judgement: Judgement }): ReactNode {
   return null
 }
 
+const TASTE_WORDS: Record<Taste, string> = {
+  excellent: 'tastes excellent (up to 300 mg/L)',
+  good: 'tastes good (300 to 600 mg/L)',
+  fair: 'tastes fair (600 to 900 mg/L)',
+  poor: 'tastes poor (900 to 1,200 mg/L)',
+  unacceptable: 'is not liked to drink (over 1,200 mg/L)',
+}
+
+/** What the water is fit for, with where the limits come from; nothing before both numbers stand. */
+export function FitFor({ judgement: { fit, untreated, treated } }: { judgement: Judgement }): ReactNode {
+  if (!fit || untreated.doubt || treated.doubt) return null
+  return (
+    <View className="gap-1">
+      <T kind="label">What it is fit for</T>
+      <T>
+        {`To drink it ${TASTE_WORDS[fit.taste]}. ${fit.spotFree ? 'Glass dries without spots.' : `Glass dries without spots below about ${SPOT_FREE_MGL} mg/L.`}`}
+      </T>
+      {fit.membraneWorth ? <T kind="strong">{`Worth a membrane: over ${MEMBRANE_WORTH_MGL} mg/L untreated.`}</T> : null}
+      {fit.germsOpen ? (
+        <T kind="strong">Dissolved solids say nothing of germs: a supply of one’s own wants a lamp or boiling, and a sample a year.</T>
+      ) : null}
+      <T kind="small">Taste: World Health Organization, 2003. 500 mg/L: US secondary standard. Local limits come first.</T>
+    </View>
+  )
+}
+
 interface DoubtsProps {
   judgement: Judgement
   typed: Record<Water, Typed>
@@ -67,7 +98,7 @@ interface DoubtsProps {
 
 /** Doubtful values are asked about, never refused. */
 export function Doubts({ judgement, typed, onChange }: DoubtsProps): ReactNode {
-  return (['untreated', 'treated'] as const).map((water) => {
+  return WATERS.map((water) => {
     const { doubt, result } = judgement[water]
     if (!doubt || !result) return null
     const one = typed[water]

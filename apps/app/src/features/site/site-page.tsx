@@ -57,6 +57,7 @@ export function SitePage({ id }: { id: string }) {
 function SiteBody({ page, today, zone, mayEdit }: { page: SitePageDto; today: string; zone: string; mayEdit: boolean }) {
   const { site, systems, holds, visits } = page
   const router = useRouter()
+  const mayRecord = useMe().data?.rights.includes('record-facts') === true
   return (
     <View className="gap-5">
       <T kind="quiet">{`${site.village}, ${site.island} · ${PLACE_WORDS[site.kind]}, ${site.people} people · ${SOURCE_WORDS[site.source]}${site.chlorineMgL === null ? '' : ` · chlorine ${site.chlorineMgL} mg/L`}`}</T>
@@ -76,6 +77,15 @@ function SiteBody({ page, today, zone, mayEdit }: { page: SitePageDto; today: st
       {mayEdit ? (
         <View className="self-start">
           <Button label="Add a system" onPress={() => router.push(`/system/new?site=${site.id}`)} />
+        </View>
+      ) : null}
+      {systems.length > 0 && mayRecord ? (
+        <View className="self-start">
+          <Button
+            label="Take a reading"
+            hint="Two numbers at the door, without a visit"
+            onPress={() => router.push(`/reading/${site.id}`)}
+          />
         </View>
       ) : null}
       <Disinfections siteId={site.id} today={today} />

@@ -83,11 +83,14 @@ function Day({ today, desk }: { today: TodayDto; desk: boolean }) {
   useKeys(keys)
   if (today.stops.length === 0) {
     return (
-      <Empty
-        title="No stops today"
-        text="Nothing is planned for you today. The round shows the coming days."
-        act={{ label: 'See the round', onPress: () => router.push('/round') }}
-      />
+      <View className="gap-4">
+        <Empty
+          title="No stops today"
+          text="Nothing is planned for you today. The round shows the coming days."
+          act={{ label: 'See the round', onPress: () => router.push('/round') }}
+        />
+        <LateParts today={today} />
+      </View>
     )
   }
   const sums = daySums(today)

@@ -22,7 +22,7 @@ const [first] = stop.system.stages as [(typeof stop.system.stages)[number]]
 
 test('what belongs here is fitted without a word, its equivalents too, in any case', () => {
   expect(numbersFor(first)).toEqual(['BRK-SED-10', 'LT-S-10'])
-  expect(['BRK-SED-10', 'lt-s-10', ' bw-sed-10 ', ''].map((typed) => partProblem(stop, first, typed))).toEqual([null, null, null, null])
+  expect(['BRK-SED-10', 'lt-s-10', ' brk-sed-10 ', ''].map((typed) => partProblem(stop, first, typed))).toEqual([null, null, null, null])
 })
 
 test('the neighbour’s part is named by its place, a stranger by what is expected', () => {

@@ -2,10 +2,11 @@ import type { StopDto } from '@evenround/contract/site'
 import type { VisitOutcome, VisitState } from '@evenround/core/visit'
 
 /** Stages whose new part is still missing from the record. */
-export function notFitted(stop: StopDto, state: VisitState) {
+export function notFitted(stop: StopDto, state: Pick<VisitState, 'begun' | 'fitted'>) {
   // The bed went in at the visit before.
   if (stop.follows?.why === 'soak') return []
-  const wanted = stop.tasks.filter(({ action }) => action === 'change' || action === 'refill').map(({ stageId }) => stageId)
+  const tasks = state.begun?.tasks ?? stop.tasks.map(({ stageId, action }) => ({ stage: stageId, action }))
+  const wanted = tasks.flatMap(({ stage, action }) => (action === 'change' || action === 'refill' ? [stage] : []))
   return stop.system.stages.filter(({ id, media }) => wanted.includes(id) && media !== 'softener' && !state.fitted.has(id))
 }
 

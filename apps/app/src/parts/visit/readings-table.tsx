@@ -9,18 +9,22 @@ type Pair = { untreated: TdsReading | null; treated: TdsReading | null }
 /** A stored reading as mg/L at 25 °C, one figure, as the screens show it. */
 export const mgL = (reading: TdsReading | null): string => (reading === null ? '–' : figure(tds(reading).tdsMgL))
 
+/** The same, with a mark where it was asked about and kept. */
+const marked = (reading: TdsReading | null): string => `${mgL(reading)}${reading?.keptDespiteDoubt ? ' *' : ''}`
+
 /** Before and after, untreated and treated, in mg/L. */
 export function ReadingsTable({ before, after }: { before: Pair; after: Pair }) {
+  const kept = [before, after].some(({ untreated, treated }) => untreated?.keptDespiteDoubt || treated?.keptDespiteDoubt)
   const row = (label: string, pair: Pair) => (
     <View className="flex-row border-t-2 border-line py-2" role="row">
       <T kind="strong" className="flex-1" role="cell">
         {label}
       </T>
       <T className="w-28 text-right" role="cell">
-        {mgL(pair.untreated)}
+        {marked(pair.untreated)}
       </T>
       <T className="w-28 text-right" role="cell">
-        {mgL(pair.treated)}
+        {marked(pair.treated)}
       </T>
     </View>
   )
@@ -39,6 +43,7 @@ export function ReadingsTable({ before, after }: { before: Pair; after: Pair }) 
       </View>
       {row('Before', before)}
       {row('After', after)}
+      {kept ? <T kind="small">* Asked about when it was read, and kept.</T> : null}
     </View>
   )
 }

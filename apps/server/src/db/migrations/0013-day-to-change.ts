@@ -29,6 +29,12 @@ create index on stage_forecast (firm_id, turns_on) where turns_on is not null;
 create index on stage_forecast (firm_id, advice, due_on) where advice is not null;
 `
 
+/** The named exception of the queue, wider: firms with stages to forecast anew, or with a day to change that moves by itself by this day. */
+const FIRMS_TO_REFRESH = `
+create function firms_to_refresh(today date) returns setof uuid language sql stable security definer set search_path = public as $$
+  select firm_id from stale_stage union select firm_id from stage_forecast where turns_on <= today
+$$;`
+
 /** All stages of all firms, which row-level security would keep from the owner otherwise. */
 async function markAll(run: QueryRunner): Promise<void> {
   for (const table of ['stage', 'stale_stage']) await run.query(`alter table ${table} no force row level security`)
@@ -48,10 +54,16 @@ export class DayToChange0013 implements MigrationInterface {
       await run.query(`grant select, insert, update, delete on ${table} to ${APP_ROLE}`)
     }
     await run.query(FORECAST)
+    await run.query('create policy waiting on stage_forecast for select to current_user using (true)')
+    await run.query(FIRMS_TO_REFRESH)
+    await run.query('revoke all on function firms_to_refresh(date) from public')
+    await run.query(`grant execute on function firms_to_refresh(date) to ${APP_ROLE}`)
     await markAll(run)
   }
 
   async down(run: QueryRunner): Promise<void> {
+    await run.query('drop function firms_to_refresh(date)')
+    await run.query('drop policy waiting on stage_forecast')
     await run.query('truncate stage_forecast')
     await run.query(
       'alter table stage_forecast drop column rule, drop column due, drop column spent_on, drop column turns_on, drop column advice',

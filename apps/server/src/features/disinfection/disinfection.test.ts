@@ -39,6 +39,7 @@ const plan = (more: Partial<JobPlan> = {}): JobPlan => ({
   targetMgL: 50,
   contactHours: 12,
   strengthReason: null,
+  contactReason: null,
   demand: { ironMgL: 0, manganeseMgL: 0, sulphideMgL: 0, ammoniaNMgL: 0, otherMgL: 0 },
   pH: 7,
   waterC: 10,

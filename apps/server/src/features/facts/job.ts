@@ -38,6 +38,8 @@ export async function planProblem(scope: FirmScope, fact: JobPlanned): Promise<{
   if (refusals.includes('strength-needs-reason'))
     return { path: 'plan.strengthReason', message: 'expected a reason in writing for more than 200 mg/L' }
   if (refusals.includes('hours-too-short')) return { path: 'plan.contactHours', message: 'expected at least the hours of its school' }
+  if (refusals.includes('contact-needs-reason'))
+    return { path: 'plan.contactReason', message: 'expected a reason in writing for less strength × time than is usual' }
   if (refusals.length > 0) return { path: 'plan', message: `expected a job that can begin, got: ${refusals.join(', ')}` }
   const technician = await scope.findOne(Person, { id: plan.technicianId })
   if (!technician) return { path: 'plan.technicianId', message: 'expected a person of this firm' }

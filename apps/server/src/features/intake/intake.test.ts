@@ -145,3 +145,26 @@ test('lists that cannot be read are refused with the reason; who may not edit si
   expect((await technician.ask('POST', '/api/intakes/check', { name: 'x', text: 'a\nb' })).status).toBe(403)
   expect((await owner.ask('POST', `/api/intakes/${uuidv7()}/undo`)).status).toBe(404)
 })
+
+test('contracts come in with the list: of a system where its parts say the same, of a part where they differ', async () => {
+  const lines = [
+    'Customer;System;Pos;Part;Kind;Fitted;Contract;Service month',
+    'Plover Lodge;Kitchen;1;OB-1;sediment;06.03.2025;6 months;',
+    'Plover Lodge;Kitchen;2;OB-2;carbon;06.03.2025;6 months;',
+    'Plover Lodge;Bar;1;OB-1;sediment;06.03.2025;quarterly;',
+    'Plover Lodge;Bar;2;OB-2;carbon;06.03.2025;yearly;May',
+  ]
+  const { answer } = await bringIn(lines.join('\r\n'))
+  expect(answer.status).toBe(200)
+  const rules = await rows(
+    `select r.level, r.months, r.anchor, coalesce(y.name, s.id::text) as about from due_rule r
+     left join system y on y.id::text = r.about left join stage s on s.id::text = r.about where r.firm_id = $1 order by r.level, r.months`,
+  )
+  expect(rules).toMatchObject([
+    { level: 'stage', months: 3, anchor: null },
+    { level: 'stage', months: 12, anchor: expect.stringMatching(/^\d{4}-05-01$/) },
+    { level: 'system', months: 6, anchor: null, about: 'Kitchen' },
+  ])
+  const due = (await owner.ask('GET', '/api/due?text=plover&limit=100')).body.rows
+  expect(due.map(({ due: { rule } }: { due: { rule: { months: number } } }) => rule.months).sort()).toEqual([12, 3, 6, 6])
+})

@@ -1,10 +1,13 @@
 import { type IntakePlan, type PlannedSystem, usualTankL } from '@evenround/core/intake'
 import { familyTrain } from '@evenround/core/train'
 import type { Fact } from '@evenround/core/visit'
+import { USUAL_RULE } from '@evenround/core/wear'
 import { Part, Site, Stage, System, TrainVersion } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
 import { instantAt } from '../../time/zone'
 import { writeFacts } from '../facts/write'
+import { grouped } from '../wear/rows'
+import { chooseRule } from '../wear/rules'
 import { markSystems } from '../wear/stale'
 
 interface Writing {
@@ -27,7 +30,11 @@ interface Placed {
 }
 
 /** Sites, systems, trains and stages of a plan; where each planned system stands now. */
-async function writePlaces(scope: FirmScope, plan: IntakePlan, { intakeId, newId }: Writing): Promise<Map<string, Placed>> {
+async function writePlaces(
+  scope: FirmScope,
+  plan: IntakePlan,
+  { intakeId, newId }: Writing,
+): Promise<{ placed: Map<string, Placed>; siteIds: Map<string, string> }> {
   const siteIds = new Map(plan.sites.map((site) => [site.key, site.id ?? newId()]))
   const fresh = plan.sites.filter(({ id }) => id === null)
   await scope.insertMany(
@@ -55,7 +62,34 @@ async function writePlaces(scope: FirmScope, plan: IntakePlan, { intakeId, newId
   await scope.insertMany(System, rows.systems)
   await scope.insertMany(TrainVersion, rows.trains)
   await scope.insertMany(Stage, rows.stages)
-  return placed
+  return { placed, siteIds }
+}
+
+/**
+ * The rules of the day to change that the list says: of a whole system where all its lines say the same, else of the part a line speaks
+ * of; of the site where a line names no system. A month of the year counts from its first day.
+ */
+async function writeContracts(
+  scope: FirmScope,
+  { contracts }: IntakePlan,
+  placed: ReadonlyMap<string, Placed>,
+  siteIds: ReadonlyMap<string, string>,
+  { today, now }: Writing,
+): Promise<void> {
+  for (const [key, own] of grouped(contracts, ({ siteKey, systemKey }) => systemKey ?? siteKey)) {
+    const place = placed.get(key)
+    const alike = own.every(({ months, month }) => months === own[0]?.months && month === own[0]?.month)
+    for (const { siteKey, position, months, month } of alike ? own.slice(0, 1) : own) {
+      const stageId = alike || position === null ? undefined : place?.stageIds.get(position)
+      const [level, about] = place
+        ? stageId === undefined
+          ? (['system', place.systemId] as const)
+          : (['stage', stageId] as const)
+        : (['site', siteIds.get(siteKey) as string] as const)
+      const anchor = month === null ? null : `${today.slice(0, 4)}-${String(month).padStart(2, '0')}-01`
+      await chooseRule(scope, { level, about, rule: { ...USUAL_RULE, by: 'contract', months, anchor } }, now)
+    }
+  }
 }
 
 function trainOf(system: PlannedSystem, stageIds: readonly string[]) {
@@ -151,7 +185,8 @@ function factsOf(plan: IntakePlan, placed: ReadonlyMap<string, Placed>, { timeZo
 
 /** Writes a whole plan in the transaction of the scope: all of it stands, or nothing does. */
 export async function writeIntake(scope: FirmScope, plan: IntakePlan, writing: Writing): Promise<void> {
-  const placed = await writePlaces(scope, plan, writing)
+  const { placed, siteIds } = await writePlaces(scope, plan, writing)
+  await writeContracts(scope, plan, placed, siteIds, writing)
   const facts = factsOf(plan, placed, writing)
   const { intakeId, personId, now } = writing
   await writeFacts(scope, [{ personId, facts }], { deviceId: intakeId, from: 'intake', arrivedAt: now })

@@ -22,6 +22,7 @@ const FIELDS = {
   people: 4,
   source: 'drilled-well',
   chlorineMgL: null,
+  kind: 'home',
 }
 
 test('a site is added with the id its device made, once, and comes back as it was written', async () => {

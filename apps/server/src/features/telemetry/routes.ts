@@ -71,9 +71,10 @@ export async function ingest(c: Context<Env>, deps: Deps): Promise<Response> {
   const parsed = telemetrySchema.safeParse(input)
   if (!parsed.success) throw badInput(problemsOf(parsed.error, input))
   const { readings } = parsed.data
-  const stored = await deps.inFirm(device.firmId, async (scope) => {
+  const { stored, newDay } = await deps.inFirm(device.firmId, async (scope) => {
     const firm = await scope.findOne(Firm, {})
     return storeReadings(scope, device, readings, firm?.timeZone ?? 'UTC', deps.now())
   })
+  if (newDay) await deps.refreshSoon(device.firmId)
   return c.json({ stored, alreadyHad: readings.length - stored })
 }

@@ -40,7 +40,7 @@ export async function storeReadings(
   readings: readonly TelemetryReading[],
   timeZone: string,
   now: Date,
-): Promise<number> {
+): Promise<{ stored: number; newDay: boolean }> {
   const rows = await scope.query<{ stored: string; new_days: string }>(
     `with fresh as (
        insert into device_reading (firm_id, device_id, at, seq, value)
@@ -64,8 +64,9 @@ export async function storeReadings(
     [device.id, readings.map(({ at }) => at), readings.map(({ seq }) => seq), readings.map(({ value }) => value), timeZone],
   )
   // A forecast moves by the day, not by the pulse.
-  if (Number(rows[0]?.new_days) > 0) await markSystems(scope, now, [device.systemId])
-  return Number(rows[0]?.stored ?? 0)
+  const newDay = Number(rows[0]?.new_days) > 0
+  if (newDay) await markSystems(scope, now, [device.systemId])
+  return { stored: Number(rows[0]?.stored ?? 0), newDay }
 }
 
 /** Raw readings older than this go; their days stay. */

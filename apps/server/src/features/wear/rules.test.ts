@@ -46,7 +46,8 @@ test('the nearest choice holds, from the firm to the stage; what is taken back f
   expect(dueRulesSchema.parse(body)).toMatchObject({
     firm: { months: 24 },
     media: [{ media: 'carbon-block' }],
-    own: { system: 1, stage: 1 },
+    // Beside the demo's two stages whose system is under contract without them.
+    own: { system: 1, stage: 3 },
   })
   for (const [level, about, left] of [
     ['stage', STAGE, 9],
@@ -93,7 +94,7 @@ test('a contract’s visit stands within its month', async () => {
     ({ kind, stops }) =>
       kind === 'due' && stops.every(({ tasks }) => tasks.every(({ stageId, dueOn }) => onDay.has(stageId) && dueOn === anchor)),
   )
-  expect(visits.length).toBeGreaterThan(3)
+  expect(visits.length).toBeGreaterThan(1)
   for (const { windowDays } of visits) {
     const [first, last] = windowDays.map((day) => set.days[day] as string) as [string, string]
     expect([first >= from || first === set.days[0], last <= to]).toEqual([true, true])

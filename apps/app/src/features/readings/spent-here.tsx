@@ -1,0 +1,62 @@
+import type { StageDto, StopDto, StopPageDto } from '@evenround/contract/site'
+import type { StageDueDto } from '@evenround/contract/wear'
+import { type Action, actionsFor, type StageNode } from '@evenround/core/train'
+import type { Cause } from '@evenround/core/wear'
+import { View } from 'react-native'
+import { dueWords, stageName } from '../../parts/wear/words'
+import { Tick } from '../../ui/choice'
+import { Notice } from '../../ui/notice'
+import { T } from '../../ui/text'
+
+export interface JudgedStage {
+  stage: StageDto
+  due: StageDueDto
+  governing: Cause
+}
+
+/** The usual act on a stage; null where its train no longer has it. */
+function taskFor(stop: StopDto, stageId: string): StopDto['tasks'][number] | null {
+  const node = stop.system.train.nodes.find((one): one is StageNode => one.id === stageId && one.kind === 'stage')
+  return node ? { stageId, action: actionsFor(node)[0] as Action } : null
+}
+
+/** The stop with what was added to its work before it began. */
+export function withAdded(stop: StopDto, added: readonly string[]): StopDto {
+  const more = added.flatMap((id) => (stop.tasks.some(({ stageId }) => stageId === id) ? [] : (taskFor(stop, id) ?? [])))
+  const place = (stageId: string): number => stop.system.stages.findIndex(({ id }) => id === stageId)
+  return { ...stop, tasks: [...stop.tasks, ...more].sort((a, b) => place(a.stageId) - place(b.stageId)) }
+}
+
+interface SpentHereProps {
+  page: StopPageDto
+  dues: readonly JudgedStage[]
+  /** The work can still grow here: the visit has not begun. */
+  mayAdd: boolean
+  added: readonly string[]
+  onAdd: (stageIds: readonly string[]) => void
+}
+
+/** What is spent by all that is known with these readings and is not in today's work, with the offer to take it in. */
+export function SpentHere({ page, dues, mayAdd, added, onAdd }: SpentHereProps) {
+  const planned = new Set(page.stop.tasks.map(({ stageId }) => stageId))
+  const spent = dues.filter(({ stage, due }) => due.state === 'spent' && !planned.has(stage.id))
+  if (spent.length === 0) return null
+  return (
+    <Notice tone="look" title={spent.length === 1 ? 'Spent, and not in today’s work' : 'Spent, and not in today’s work yet'} live>
+      {spent.map(({ stage, due, governing }) => (
+        <View key={stage.id} className="gap-2">
+          <T>{`${stage.position} ${stageName(stage)}: ${dueWords(due, governing, page.stop.day)}`}</T>
+          {mayAdd ? (
+            <Tick
+              label={`Add ${stage.position} ${stageName(stage).toLowerCase()} to today’s work`}
+              {...(stage.nextPart ? { hint: `Is ${stage.nextPart.partNumber} in the van?` } : {})}
+              value={added.includes(stage.id)}
+              onChange={(on) => onAdd(on ? [...added, stage.id] : added.filter((id) => id !== stage.id))}
+            />
+          ) : null}
+        </View>
+      ))}
+      {mayAdd ? null : <T kind="quiet">The visit has begun: finish it, then put this on today from the site’s page.</T>}
+    </Notice>
+  )
+}
