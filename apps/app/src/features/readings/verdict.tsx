@@ -25,6 +25,8 @@ const RESIN_TONES = { good: 'good', 'past-target': 'look', exhausted: 'danger' }
 /** What the two numbers mean for this train, and which school says so. */
 export function Verdict({ judgement, doubted = false }: { judgement: Judgement; doubted?: boolean }): ReactNode {
   const { membrane, resin, untreated, treated } = judgement
+  // A value that is asked about says nothing yet; the forecast does not have it either.
+  if (untreated.doubt || treated.doubt) return null
   if (membrane) {
     const { result, inForce, other, limits } = membrane
     return (

@@ -122,7 +122,7 @@ function SiteRow({ row, today, on, cursor, onOpen }: { row: SiteRowDto; today: s
         <T kind="quiet">{`${row.village}, ${row.island}`}</T>
         {row.hold ? <T kind="label" className="text-oxblood">{`Hold: ${HOLD_WORDS[row.hold]}`}</T> : null}
       </View>
-      <T kind="small" className="text-right">
+      <T kind="small" className={`text-right ${row.spent + row.overdue > 0 ? 'text-oxblood' : ''}`}>
         {row.nextDue
           ? row.spent + row.overdue > 0
             ? [row.spent > 0 ? `${row.spent} spent` : '', row.overdue > 0 ? `${row.overdue} overdue` : ''].filter(Boolean).join('\n')

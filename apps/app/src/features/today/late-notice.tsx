@@ -46,7 +46,7 @@ export function Late({ today }: { today: TodayDto }) {
           {late.canWait ? (
             <>
               <T>
-                {`${late.canWait.siteName} can wait best${late.canWait.until ? `, it is good until about ${plainDay(late.canWait.until)}` : ''}; leaving it out saves about ${duration(late.canWait.savesMin)}.`}
+                {`${late.canWait.siteName} can wait best${late.canWait.until ? `, until ${plainDay(late.canWait.until)}` : ', although its parts are due by now'}; leaving it out saves about ${duration(late.canWait.savesMin)}.`}
               </T>
               <View className="self-start">
                 <Button label="Put it off" onPress={() => late.canWait && void move(late.canWait.id, late.canWait.siteName, null)} />

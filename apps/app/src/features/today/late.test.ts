@@ -1,4 +1,5 @@
 import type { TodayDto } from '@evenround/contract/site'
+import { dueWith } from '../../testing/due'
 import { stopWith, TODAY } from '../../testing/stop'
 import { lateness } from './late'
 
@@ -43,4 +44,17 @@ test('a promise that would be missed is named', () => {
   const promised = { ...second, promised: true, promise: [570, 600] as [number, number] }
   expect(lateness(day([first, promised], 900), 520)?.broken).toEqual([second.site.name])
   expect(lateness(day([{ ...first, visit: { id: 'v', finished: true } }], 700), 900)).toBeNull()
+})
+
+test('what is spent cannot wait, however far its window reaches: the other stop is offered, with its day', () => {
+  const late = (state: 'spent' | 'good') => ({
+    ...third,
+    system: {
+      ...third.system,
+      stages: third.system.stages.map((stage) => ({ ...stage, due: dueWith({ state, windowTo: '2027-06-01' }) })),
+    },
+  })
+  expect(lateness(day([first, second, late('good')]), 520)?.canWait).toMatchObject({ id: 'c', until: '2027-06-01' })
+  expect(lateness(day([first, second, late('spent')]), 520)?.canWait).toMatchObject({ until: '2027-03-01' })
+  expect(lateness(day([late('spent')]), 680)?.canWait).toMatchObject({ id: 'c', until: null })
 })

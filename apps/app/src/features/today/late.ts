@@ -1,4 +1,5 @@
 import type { StopDto, TodayDto } from '@evenround/contract/site'
+import { isLate } from '../../parts/wear/words'
 import { stopStates } from './view'
 
 /** How far behind the day is, and what could be done with the rest of it. */
@@ -41,11 +42,11 @@ export function lateness(today: TodayDto, nowMin: number): Lateness | null {
 /** The stop whose most urgent work has the longest time left. */
 function bestToWait(left: readonly StopDto[]): Lateness['canWait'] {
   const free = left.filter(({ promised, job, follows }) => !promised && job === null && follows === null)
-  const until = (stop: StopDto): string | null =>
-    stop.tasks
-      .flatMap(({ stageId }) => stop.system.stages.find(({ id }) => id === stageId)?.due?.windowTo ?? [])
-      .sort()
-      .at(0) ?? null
+  // What is spent or overdue cannot wait, however far its window reaches.
+  const until = (stop: StopDto): string | null => {
+    const dues = stop.tasks.flatMap(({ stageId }) => stop.system.stages.find(({ id }) => id === stageId)?.due ?? [])
+    return dues.some(isLate) ? null : (dues.map(({ windowTo }) => windowTo).sort()[0] ?? null)
+  }
   const [best] = [...free].sort((a, b) => (until(b) ?? '').localeCompare(until(a) ?? '') || b.order - a.order)
   return best ? { id: best.id, siteName: best.site.name, until: until(best), savesMin: best.travelMin + best.workMin } : null
 }

@@ -6,7 +6,7 @@ import { JOB_DAY_WORDS, JobWhen, stopHref } from '../../parts/disinfection/job-d
 import { Follows } from '../../parts/visit/follows'
 import { HoldLines } from '../../parts/visit/hold-lines'
 import { TrainLine } from '../../parts/wear/train-line'
-import { dueSentence } from '../../parts/wear/words'
+import { namedSentence } from '../../parts/wear/words'
 import { Button } from '../../ui/button'
 import { duration, timeOfDay } from '../../ui/format'
 import { T } from '../../ui/text'
@@ -45,7 +45,7 @@ export function NextStop({ stop, today, state }: { stop: StopDto; today: string;
             .slice(0, 2)
             .map((stage) => (
               <T key={stage.id} kind="quiet" className="text-ink">
-                {dueSentence(stage, today)}
+                {namedSentence(stage, today)}
               </T>
             ))}
         </View>

@@ -51,7 +51,7 @@ describe('the list of what is due', () => {
     expect(text({})).toBe('28 Nov–1 Jan 2027 · litres · 12 in 100 spent')
     expect(text({ state: 'spent', ended: 0.953 })).toBe('Spent, very likely (95 in 100) · litres')
     expect(text({ state: 'any-day', setBy: 'label', labelAmount: 365, ended: 0.2 })).toBe(
-      'any day until then · label: 1 year · 20 in 100 spent',
+      'any day until then · label of 1 year · 20 in 100 spent',
     )
     const contract = { setBy: 'contract' as const, rule: { ...USUAL_RULE, by: 'contract' as const, months: 6, from: 'site' as const } }
     expect(text({ ...contract, state: 'overdue', ended: 0.001 }, false)).toBe('overdue · contract of 6 months · fitting date not known')

@@ -21,7 +21,7 @@ test('good: the day, its window, the reason', () => {
   expect(words({ ...contract(6), due: '2026-12-30', windowFrom: '2026-12-12', windowTo: '2026-12-31' })).toBe(
     'Change by 30 Dec (12 Dec–31 Dec): contract of 6 months.',
   )
-  expect(words({ setBy: 'label', labelBy: 'litres', labelAmount: 2200 })).toContain(': label: 2,200 L.')
+  expect(words({ setBy: 'label', labelBy: 'litres', labelAmount: 2200 })).toContain(': label of 2,200 L.')
 })
 
 test('any day: the last day, and that any from now will do', () => {
@@ -59,7 +59,7 @@ test('what is not known is said', () => {
 
 test('months are months where a label’s days are whole ones', () => {
   expect([1, 6, 12, 24, 18].map(monthsText)).toEqual(['1 month', '6 months', '1 year', '2 years', '18 months'])
-  expect(words({ setBy: 'label', labelAmount: 100 })).toContain('label: 100 days')
+  expect(words({ setBy: 'label', labelAmount: 100 })).toContain('label of 100 days')
 })
 
 test('fitted, and how long ago', () => {

@@ -53,13 +53,13 @@ function labelText({ labelBy, labelAmount }: StageDueDto): string {
   return { days: daysText(labelAmount), litres: `${amount} L`, hours: `${amount} h`, milliequivalents: `${amount} meq` }[labelBy]
 }
 
-/** What set the day, in a word or two: "contract of 6 months", "label: 12 months", "litres". */
+/** What set the day, in a word or two: "contract of 6 months", "label of 12 months", "litres". */
 export function reasonText(due: StageDueDto, governing: Cause): string {
   switch (due.setBy) {
     case 'contract':
       return `contract of ${monthsText(due.rule.months ?? 0)}`
     case 'label':
-      return `label: ${labelText(due)}`
+      return `label of ${labelText(due)}`
     case 'readings':
       return `its own readings: ${CAUSE_WORDS[due.pastLimit?.cause ?? governing]}`
     case 'evidence':
