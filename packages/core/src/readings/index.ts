@@ -11,7 +11,7 @@ export {
   membrane,
   membraneBy,
 } from './membrane'
-export { type PairDoubt, type PairDoubtWhy, pairDoubt, type Water } from './plausible'
+export { type PairDoubt, type PairDoubtWhy, pairDoubt, type Treats, type Water } from './plausible'
 export { type ResinInput, type ResinResult, type ResinVerdict, resin } from './resin'
 export { settled } from './settled'
 export { type TdsFlag, type TdsInput, type TdsResult, TENFOLD, tds } from './tds'

@@ -1,10 +1,9 @@
-import type { Medium } from '../catalogue'
-import { fitness, pairDoubt } from '.'
+import { fitness, pairDoubt, type Treats } from '.'
 
-const CARBON_SET: Medium[] = ['sediment', 'carbon-block', 'carbon-block']
-const OSMOSIS: Medium[] = ['sediment', 'carbon-block', 'membrane', 'post-carbon']
+const CARBON_SET: Treats = { membrane: false, resin: false, minerals: false }
+const OSMOSIS: Treats = { ...CARBON_SET, membrane: true }
 const ask = (untreatedMgL: number, treatedMgL: number, more: Partial<Parameters<typeof pairDoubt>[0]> = {}) =>
-  pairDoubt({ untreatedMgL, treatedMgL, media: CARBON_SET, source: 'municipal', membraneDays: null, history: 0, ...more })
+  pairDoubt({ untreatedMgL, treatedMgL, treats: CARBON_SET, source: 'municipal', membraneDays: null, history: 0, ...more })
 
 test.each([
   // Two cups of the same town water through carbon: nearly alike.
@@ -29,7 +28,7 @@ test('a carbon set that takes out nine tenths does not; its treated value lacks 
 
 test('a membrane takes out nine tenths; forty in a hundred on the day after its change it does not pass', () => {
   const osmosis = (untreated: number, treated: number, membraneDays: number | null) =>
-    ask(untreated, treated, { media: OSMOSIS, membraneDays })
+    ask(untreated, treated, { treats: OSMOSIS, membraneDays })
   expect(osmosis(412, 41, 1)).toBeNull()
   expect(osmosis(412, 165, 1)).toMatchObject({ why: 'new-membrane-passes' })
   expect(osmosis(41, 26, 1)).toEqual({ water: 'untreated', why: 'new-membrane-passes', timesTen: true })
@@ -46,7 +45,7 @@ test('untreated water far outside what its source gives is asked about at a firs
 })
 
 test('a mineral stage may add what others may not', () => {
-  expect(ask(40, 180, { media: ['membrane', 'remineraliser'] })).toBeNull()
+  expect(ask(40, 180, { treats: { ...OSMOSIS, minerals: true } })).toBeNull()
   expect(ask(40, 180)).not.toBeNull()
 })
 

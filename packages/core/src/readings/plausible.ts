@@ -1,4 +1,3 @@
-import type { Medium } from '../catalogue/names'
 import { TENFOLD } from './tds'
 
 export type Water = 'untreated' | 'treated'
@@ -28,11 +27,18 @@ const KEEPS_SHARE = 0.5
 /** A membrane this new lets through far less than this share. */
 const NEW_MEMBRANE = { days: 30, passage: 0.4 } as const
 
+/** What of a train changes TDS. */
+export interface Treats {
+  membrane: boolean
+  resin: boolean
+  minerals: boolean
+}
+
 interface Pair {
   /** mg/L, ≥ 0. */
   untreatedMgL: number
   treatedMgL: number
-  media: readonly Medium[]
+  treats: Treats
   source: keyof typeof OF_SOURCE
   /** Days since the membrane was changed; null where there is none, or nobody knows. */
   membraneDays: number | null
@@ -47,22 +53,22 @@ const tenfold = (ratio: number): boolean => ratio >= TENFOLD.from && ratio <= TE
  * history), at treated water with more in it than untreated, at a set of carbon and sediment that would take out TDS, and at a new membrane
  * that would pass as much as a spent one.
  */
-export function pairDoubt({ untreatedMgL, treatedMgL, media, source, membraneDays, history }: Pair): PairDoubt | null {
+export function pairDoubt({ untreatedMgL, treatedMgL, treats, source, membraneDays, history }: Pair): PairDoubt | null {
   const { least, most } = OF_SOURCE[source]
   const outside = untreatedMgL < least || untreatedMgL > most
   if (outside && history < TENFOLD.historyAtLeast) {
     const tenTimes = 10 * untreatedMgL
     return { water: 'untreated', why: 'outside-source', timesTen: untreatedMgL < least && tenTimes >= least && tenTimes <= most }
   }
-  const adds = media.includes('remineraliser') ? ADDS.mineralMgL : ADDS.mgL
+  const adds = treats.minerals ? ADDS.mineralMgL : ADDS.mgL
   const ratio = untreatedMgL > 0 ? treatedMgL / untreatedMgL : Number.POSITIVE_INFINITY
   if (treatedMgL > ADDS.share * untreatedMgL + adds) {
     const slip = tenfold(ratio)
     return { water: slip ? 'untreated' : 'treated', why: 'adds', timesTen: slip }
   }
-  const takesOut = media.includes('membrane') || media.includes('deionising-resin')
-  if (!takesOut && ratio < KEEPS_SHARE) return { water: 'treated', why: 'takes-out-too-much', timesTen: tenfold(1 / ratio) }
-  if (media.includes('membrane') && membraneDays !== null && membraneDays <= NEW_MEMBRANE.days && ratio >= NEW_MEMBRANE.passage) {
+  if (!treats.membrane && !treats.resin && ratio < KEEPS_SHARE)
+    return { water: 'treated', why: 'takes-out-too-much', timesTen: tenfold(1 / ratio) }
+  if (treats.membrane && membraneDays !== null && membraneDays <= NEW_MEMBRANE.days && ratio >= NEW_MEMBRANE.passage) {
     const slip = ratio / 10 < NEW_MEMBRANE.passage / 2
     return { water: slip ? 'untreated' : 'treated', why: 'new-membrane-passes', timesTen: slip && untreatedMgL * 10 <= most }
   }

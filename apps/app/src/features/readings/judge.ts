@@ -169,7 +169,7 @@ export function judge(
   const doubt = pairDoubt({
     untreatedMgL: feed,
     treatedMgL: product,
-    media,
+    treats: { membrane: hasMembrane, resin: media.includes('deionising-resin'), minerals: media.includes('remineraliser') },
     source: stop.site.source,
     membraneDays: membraneSince?.dateKnown ? daysBetween(membraneSince.fittedOn, today) : null,
     history: history.untreatedMgL.length,
