@@ -55,7 +55,6 @@ async function both(name: string, cellar = false): Promise<void> {
 await tam.go('/sign-in')
 await expect(page.getByText('Demo: Skellan Sound')).toBeVisible()
 await page.waitForTimeout(700)
-await compose('sign-in', [{ bytes: await page.screenshot(), size: SIZES.phone }])
 await tam.signIn()
 await both('today')
 for (const [name, path, there] of [
@@ -64,9 +63,10 @@ for (const [name, path, there] of [
   ['media', '/shelf?show=media', 'our default'],
   ['book', '/book', 'Book'],
   ['due', '/due?sort=date&until=13w', 'Due'],
+  ['rules', '/rules', 'As it was done'],
 ] as const) {
   await tam.go(path)
-  await expect(page.getByText(there).first()).toBeVisible()
+  await expect(page.getByText(there).first()).toBeVisible({ timeout: 30_000 })
   await both(name)
 }
 await tam.go('/due?text=Harbour%20office&until=all')
