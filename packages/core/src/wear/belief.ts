@@ -59,7 +59,7 @@ function ageless(input: WearInput): Belief | null {
   const alive = fresh.days.map((day) =>
     day === 0 ? 1 : ages.reduce((sum, { belief, served }) => sum + Math.exp(Math.min(0, logAliveOn(belief, served + day))), 0) / total,
   )
-  return { fittedOn: input.stage.fittedOn, days: fresh.days, alive }
+  return { fittedOn: input.stage.fittedOn, days: fresh.days, alive: alive.map(Math.fround) }
 }
 
 /** The belief of a stage; null when nothing is rated. Same model and schools as `forecast`; of `today` only what was read by then. */
@@ -83,8 +83,9 @@ function knownAge(input: WearInput): Belief | null {
   let before = 1
   for (let i = 0, day = first; i < POINTS; i++, day *= ratio) {
     before = Math.min(before, of(day))
-    days.push(day)
-    chances.push(before)
+    // Single precision, as a database keeps it: the same chance is read off it before and after.
+    days.push(Math.fround(day))
+    chances.push(Math.fround(before))
   }
   return { fittedOn: input.stage.fittedOn, days, alive: chances }
 }

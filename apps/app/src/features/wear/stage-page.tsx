@@ -81,7 +81,9 @@ function Now({ page }: { page: StagePageDto }) {
         <T kind="heading" level={2}>
           {dueSentence(asStage, today)}
         </T>
-        {forecast ? <T>{`By what is known eight in ten such parts end between ${daySpan(forecast.p10, forecast.p90, today)}.`}</T> : null}
+        {forecast ? (
+          <T>{`By what is known eight in ten such parts ${forecast.p90 < today ? 'were over' : 'are over'} between ${shortDay(forecast.p10, today)} and ${shortDay(forecast.p90, today)}.`}</T>
+        ) : null}
         {forecast && forecast.doubted.length > 0 ? (
           <T>
             {forecast.doubted.length === 1

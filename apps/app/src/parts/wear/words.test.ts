@@ -42,6 +42,7 @@ test('spent: how likely, and why now; never a day to come', () => {
   expect(words({ ...spent, labelDay: '2025-06-15', labelAmount: 183 })).toBe(
     'Spent, very likely (95 in 100). Change it now: 6 months by the label were over on 15 Jun 2025.',
   )
+  expect(words({ ...spent, labelDay: '2025-11-25', labelAmount: 365 })).toContain('1 year by the label was over on 25 Nov 2025.')
   expect(words({ ...spent, pastLimit: { cause: 'breakthrough', on: '2026-11-12' } })).toBe(
     'Spent, very likely (95 in 100). Change it now: chlorine after it past its limit on 12 Nov.',
   )

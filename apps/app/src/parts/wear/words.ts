@@ -75,7 +75,10 @@ export const spentText = ({ ended }: Pick<StageDueDto, 'ended'>): string =>
 function spentReason(due: StageDueDto, governing: Cause, today: string): string {
   const { pastLimit, labelDay, spentOn } = due
   if (pastLimit) return `${CAUSE_WORDS[pastLimit.cause]} past its limit on ${shortDay(pastLimit.on, today)}.`
-  if (labelDay !== null && labelDay <= today) return `${labelText(due)} by the label were over on ${shortDay(labelDay, today)}.`
+  if (labelDay !== null && labelDay <= today) {
+    const text = labelText(due)
+    return `${text} by the label ${text.startsWith('1 ') ? 'was' : 'were'} over on ${shortDay(labelDay, today)}.`
+  }
   return `${CAUSE_WORDS[governing]}, more likely over than not since ${shortDay(spentOn, today)}.`
 }
 

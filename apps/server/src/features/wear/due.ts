@@ -168,7 +168,8 @@ function pageSql(query: DueQuery, { where, params, bySite }: Filters): { sql: st
 }
 
 function rowOf(sql: DueSql, today: string): DueRow {
-  const belief: Belief = { fittedOn: sql.fitted_on, days: sql.days, alive: sql.alive }
+  // The database writes single precision out in decimals that are not quite it.
+  const belief: Belief = { fittedOn: sql.fitted_on, days: sql.days.map(Math.fround), alive: sql.alive.map(Math.fround) }
   const { p10, p50, p90 } = readBelief(belief, today)
   const day = (days: number): string => addDays(sql.fitted_on, days)
   return {

@@ -3,8 +3,10 @@ import { type MediaLimits, ratedAs } from '@evenround/core/catalogue'
 import { type CounterCount, type CounterLook, countLitres, litresSince } from '@evenround/core/readings'
 import { type StageNode, stagesInFlow } from '@evenround/core/train'
 import {
+  beliefOf,
   dueOf,
   type ExpectedUse,
+  endedBy,
   expectedUse,
   ruleOf,
   type Served,
@@ -331,8 +333,13 @@ export function partInService({ current }: KnownStage, timeZone: string) {
   return { partNumber, fittedOn: dayIn(timeZone, at), dateKnown, rated: ratedOf(current) }
 }
 
-/** The day to change the part of a stage, by the rule in force; null where nothing rates what is in it. */
+/**
+ * The day to change the part of a stage, by the rule in force; null where nothing rates what is in it. The chance that it is over is read
+ * off the belief as it is stored, so that a page and the list never differ by a hair.
+ */
 export function dueOfStage({ input, rule }: KnownStage): StageDueDto | null {
-  const due = input === null ? null : dueOf(input, ruleOf(rule))
-  return due === null ? null : { ...due, rule }
+  if (input === null) return null
+  const due = dueOf(input, ruleOf(rule))
+  const belief = beliefOf(input)
+  return due === null || belief === null ? null : { ...due, ended: endedBy(belief, input.today), rule }
 }

@@ -1,4 +1,5 @@
 import type { DuePage, StagePageDto } from '@evenround/contract/due'
+import type { SitePageDto, TodayDto } from '@evenround/contract/site'
 import { dueRulesSchema, type HindsightDto, hindsightSchema, type RulePreview } from '@evenround/contract/wear'
 import { addMonths, daysBetween, monthOf } from '@evenround/core/units'
 import { USUAL_RULE } from '@evenround/core/wear'
@@ -79,6 +80,29 @@ test('one day on the stage’s page, the list, the site, the file and the round'
       .flatMap(({ stages }: { stages: StagePageDto[] }) => stages)
       .filter(({ due }: StagePageDto) => ['spent', 'overdue'].includes(due?.state ?? '')).length,
   )
+})
+
+test('every part has one day: in the list, on its site, at its stop and in the round', async () => {
+  const { rows } = (await isla.ask('GET', '/api/due?limit=1000')).body as DuePage
+  const listed = new Map(rows.map((one) => [one.stageId, one.due]))
+  expect(new Set(rows.map(({ due }) => due.state))).toEqual(new Set(['spent', 'overdue', 'any-day', 'good']))
+  const sites = [...new Set(rows.map(({ siteId }) => siteId))].slice(0, 12)
+  for (const siteId of sites) {
+    const { systems } = (await isla.ask('GET', `/api/sites/${siteId}`)).body as SitePageDto
+    for (const { id, due } of systems.flatMap(({ stages }) => stages)) expect([siteId, due]).toEqual([siteId, listed.get(id) ?? null])
+  }
+  const { stops, late } = (await tam.ask('GET', '/api/today')).body as TodayDto
+  for (const { id, due } of stops.flatMap(({ system }) => system.stages)) expect(due).toEqual(listed.get(id) ?? null)
+  const count = (state: string): number => rows.filter(({ due }) => due.state === state).length
+  expect(late).toEqual({ spent: count('spent'), overdue: count('overdue') })
+  const { set } = await freshRoundOf(isla)
+  const tasks = set.visits.flatMap((visit) => visit.stops.flatMap((stop) => stop.tasks)).filter(({ dueOn }) => dueOn !== null)
+  expect(tasks.length).toBeGreaterThan(50)
+  const firsts = new Map(tasks.map(({ stageId, dueOn }) => [stageId, dueOn]))
+  for (const [stageId, dueOn] of firsts) {
+    const due = listed.get(stageId)
+    expect([stageId, dueOn]).toEqual([stageId, due && due.spentOn < due.due ? due.spentOn : due?.due])
+  }
 })
 
 test('a contract’s visit stands within its month', async () => {
