@@ -47,16 +47,16 @@ export const READING_SD = {
   dropKpa: 0.7,
   /** Bucket and watch at a tap. */
   flow: 0.05,
-  /** Two TDS readings, one over the other. */
-  passage: 0.055,
-  /** A jug under the permeate tube, and what the temperature table leaves over. */
-  production: 0.055,
+  /** Two TDS readings, one over the other, with what pressure and temperature do to the permeate in between. */
+  passage: 0.08,
+  /** A jug under the permeate tube by the watch, and what the temperature table leaves over. */
+  production: 0.095,
   /** The same jug when nobody took the water's temperature: cold water makes a quarter less. */
   productionNoTemperature: 0.15,
   /** Colour of a strip. */
   chlorine: 0.2,
   /** A sensor behind a wiped sleeve. */
-  intensity: 0.03,
+  intensity: 0.025,
 } as const
 
 /** What a growth channel starts from before its own readings say so: mean and sd of the logarithm. */
