@@ -16,10 +16,10 @@ import { Screen } from '../../ui/screen'
 import { Empty, Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
 import { tdsFact } from './facts'
-import { blocker, carryOverHint, type Draft, EMPTY_DRAFT, judge, type Meter, typedInto, USUAL_METER, WATERS } from './judge'
+import { blocker, type Draft, EMPTY_DRAFT, judge, type Meter, USUAL_METER, WATERS } from './judge'
 import { MeterSettings } from './meter-settings'
-import { NumberBox } from './number-box'
 import { samplingHint } from './sampling'
+import { TwoWaters } from './two-waters'
 import { Doubts, FitFor, Verdict } from './verdict'
 
 /** Two numbers at the door without a visit: what they mean, and kept as readings of the system. */
@@ -91,20 +91,7 @@ function DoorForm({ page, first }: { page: SitePageDto; first: SystemDto }) {
           onChange={setSystemId}
         />
       ) : null}
-      <View className="flex-row flex-wrap gap-3">
-        {WATERS.map((water) => (
-          <NumberBox
-            key={water}
-            label={water === 'untreated' ? 'Untreated' : 'Treated'}
-            typed={draft[water]}
-            meter={meter}
-            reading={judgement[water]}
-            hint={carryOverHint(water, draft, judgement)}
-            onChange={(typed) => setDraft((before) => typedInto(before, water, typed))}
-            autoFocus={water === 'treated'}
-          />
-        ))}
-      </View>
+      <TwoWaters draft={draft} meter={meter} judgement={judgement} onChange={setDraft} />
       {asked && wanting ? (
         <T kind="strong" role="alert" className="text-oxblood">
           {wanting}

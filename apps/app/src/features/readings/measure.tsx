@@ -4,7 +4,6 @@ import { unitOf } from '@evenround/core/units'
 import { readingKey, type StageReading, type TdsReading, type VisitState } from '@evenround/core/visit'
 import { useRouter } from 'expo-router'
 import { useMemo, useRef, useState } from 'react'
-import { View } from 'react-native'
 import { v7 as uuidv7 } from 'uuid'
 import { standIns } from '../../data/instruments/stand-ins'
 import { useLocal } from '../../data/local'
@@ -37,24 +36,12 @@ import {
   stageDues,
 } from './gauges-view'
 import { InstrumentBar } from './instruments'
-import {
-  blocker,
-  carryOverHint,
-  type Draft,
-  EMPTY_DRAFT,
-  type Judgement,
-  judge,
-  type Meter,
-  typedInto,
-  USUAL_METER,
-  WATERS,
-  type Water,
-} from './judge'
+import { blocker, type Draft, EMPTY_DRAFT, type Judgement, judge, type Meter, typedInto, USUAL_METER, WATERS, type Water } from './judge'
 import { MeterSettings } from './meter-settings'
-import { NumberBox } from './number-box'
 import { samplingHint } from './sampling'
 import { SpentHere, withAdded } from './spent-here'
 import { standInSite } from './stand-in-site'
+import { TwoWaters } from './two-waters'
 import { Doubts, FitFor, Verdict } from './verdict'
 
 type Phase = 'before' | 'after'
@@ -196,20 +183,7 @@ function MeasureForm({ back, title, page, schools, stageReadings, today, phase, 
   )
   return (
     <Screen over={back} title={title} bottom={bottom}>
-      <View className="flex-row flex-wrap gap-3">
-        {WATERS.map((water) => (
-          <NumberBox
-            key={water}
-            label={water === 'untreated' ? 'Untreated' : 'Treated'}
-            typed={draft[water]}
-            meter={meter}
-            reading={judgement[water]}
-            hint={carryOverHint(water, draft, judgement)}
-            onChange={(typed) => setDraft((before) => typedInto(before, water, typed))}
-            autoFocus={water === 'treated'}
-          />
-        ))}
-      </View>
+      <TwoWaters draft={draft} meter={meter} judgement={judgement} onChange={setDraft} />
       {standIn ? (
         <InstrumentBar
           instruments={standIn}
