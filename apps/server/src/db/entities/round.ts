@@ -111,7 +111,7 @@ export class RoundExtra extends FirmThing {
 export class RoundSetRow extends FirmThing {
   @Column({ type: 'timestamptz' })
   madeAt: Date
-  @Column({ type: 'jsonb' })
+  @Column({ type: 'json' })
   set: RoundSet
 }
 
