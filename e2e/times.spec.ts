@@ -47,7 +47,7 @@ test('working times, a holiday typed, a calendar brought in: the round has other
   await isla.planAndTake()
   const set = await one<{ off: boolean; fridays: number }>(
     world,
-    `select not (s.set->'days' ? '${day}') as off, (select count(*)::int from jsonb_array_elements_text(s.set->'days') d where extract(isodow from d::date) = 5) as fridays
+    `select not (s.set::jsonb->'days' ? '${day}') as off, (select count(*)::int from json_array_elements_text(s.set->'days') d where extract(isodow from d::date) = 5) as fridays
      from round_draft d join round_set s on s.id = d.set_id`,
   )
   expect(set.off).toBe(true)
@@ -71,7 +71,7 @@ test('a site’s quiet hours are kept by the plan, and bad ones are said at the 
   await isla.planAndTake()
   const starts = await world.query<{ start: number; leave: number }>(
     `select (stop->>'startMin')::float as start, (stop->>'leaveMin')::float as leave from round_draft d join round_set s on s.id = d.set_id,
-     jsonb_array_elements(s.set->'visits') v, jsonb_array_elements(d.plan->'days') line, jsonb_array_elements(line->'stops') stop
+     json_array_elements(s.set->'visits') v, jsonb_array_elements(d.plan->'days') line, jsonb_array_elements(line->'stops') stop
      where v->>'siteName' = 'Lantern bakery' and stop->>'visit' = v->>'id'`,
   )
   expect(starts.length).toBeGreaterThan(0)
