@@ -18,7 +18,7 @@ function observe(seen: readonly Seen[], exposure: Exposure, since: number, read:
   const observations: Observation[] = []
   for (const { reading, index, day } of seen) {
     const said = day < since ? null : read(reading)
-    if (said !== null) observations.push({ tau: at(exposure, day) - base, day, index, ...said })
+    if (said !== null) observations.push({ tau: at(exposure, day) - base, day, index, y: said.y, sd: said.sd })
   }
   return observations
 }
@@ -176,23 +176,26 @@ export function channelsOf(cause: Cause, { seen, stage, exposure, since, median 
     const observations = observe(seen, exposure, since, read)
     const [first] = observations
     if (first === undefined) return
-    const { limit, rising, gap, limitSd, ...shape } = shapeOf(first)
+    const { limit, rising, gap, limitSd, kappa, rho, start, prior } = shapeOf(first)
     const excess = ({ y }: Observation): number => (rising ? y - limit : limit - y)
     const good = observations.filter((one) => excess(one) <= 0)
-    const scatter = good.length === observations.length ? 1 : scatterOf(good, shape.start)
+    const scatter = good.length === observations.length ? 1 : scatterOf(good, start)
     const sdOf = ({ sd }: Observation): number => Math.hypot(sd * scatter, limitSd)
     // The last reading is judged by itself, be it ever so little past its limit: nothing after it can tell that it was chance.
     const lastDay = observations[observations.length - 1]?.day
     const isOver = (one: Observation): boolean => excess(one) > (one.day === lastDay ? 0 : CLEARLY * sdOf(one))
     const { line, over, doubted } = sorted(observations, isOver)
-    const kept = withoutWild(line, shape.start)
+    const kept = withoutWild(line, start)
     const wild = kept === line ? [] : line.filter((one) => !kept.includes(one))
     const last = kept.findLast((one) => excess(one) <= -sdOf(one))
-    const from = last === undefined ? { tau: shape.start, gap } : { tau: last.tau, gap: -excess(last) }
+    const from = last === undefined ? { tau: start, gap } : { tau: last.tau, gap: -excess(last) }
     const slips = [...doubted, ...wild.map(({ index }) => index)]
     const lastTrusted = observations.findLast(({ index }) => !slips.includes(index))
     channels.push({
-      ...shape,
+      kappa,
+      rho,
+      start,
+      prior,
       line: kept,
       over: over.map((one, nr) => ({ tau: one.tau, sd: sdOf(one), excess: excess(one), from: nr === 0 ? from : null })),
       gap,

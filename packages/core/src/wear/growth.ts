@@ -215,8 +215,20 @@ function lineChance(channel: Channel, given: ReturnType<typeof hypotheses>, own:
   return sum === 1 ? most : most + Math.log(sum)
 }
 
-/** Every so many crossings are asked first; between two that are both next to impossible none is. */
+/** Every so many crossings are asked first. */
 const COARSE = 4
+/** Weights of four neighbouring ones (Lagrange's cubic) at the crossings between the middle two. */
+const CUBIC = [1, 2, 3].map((k) => {
+  const t = k / COARSE
+  return [
+    (-t * (t - 1) * (t - 2)) / 6,
+    ((t + 1) * (t - 1) * (t - 2)) / 2,
+    (-(t + 1) * t * (t - 2)) / 2,
+    ((t + 1) * t * (t - 1)) / 6,
+  ] as const
+})
+/** Where the fourth differences about a cell stay under this, the cubic is less than a hundredth off. */
+const SMOOTH = 0.3
 
 /** ln-likelihood of the points of the line at each of `crossings` (exposure units); −Infinity at or before the start. */
 function lineLikelihood(channel: Channel, crossings: Float64Array): Float64Array {
@@ -225,21 +237,37 @@ function lineLikelihood(channel: Channel, crossings: Float64Array): Float64Array
   if (kept.length === 0) return out
   const given = hypotheses(kept, channel, noiseScale(kept, start))
   const own = new Float64Array(given.length)
-  const ask = (k: number): number => lineChance(channel, given, own, (crossings[k] as number) - start)
   const last = crossings.length - 1
   let most = Number.NEGATIVE_INFINITY
   for (let k = 0; k <= last; k += COARSE) {
-    const log = ask(k)
+    const log = lineChance(channel, given, own, (crossings[k] as number) - start)
     out[k] = log
     if (log > most) most = log
   }
-  for (let from = 0; from <= last; from += COARSE) {
+  for (let from = 0; from < last; from += COARSE) {
     const to = Math.min(from + COARSE, last + 1)
-    const ends = Math.max(out[from] as number, to <= last ? (out[to] as number) : Number.NEGATIVE_INFINITY)
-    const hopeless = to <= last && ends < most + NOTHING
-    for (let k = from + 1; k < to; k++) out[k] = hopeless ? ends : ask(k)
+    const [b, c] = [out[from] as number, to <= last ? (out[to] as number) : Number.NEGATIVE_INFINITY]
+    // Between two that are both next to impossible none is asked.
+    if (to <= last && Math.max(b, c) < most + NOTHING) out.fill(Math.max(b, c), from + 1, to)
+    else if (!fillSmooth(out, from))
+      for (let k = from + 1; k < to; k++) out[k] = lineChance(channel, given, own, (crossings[k] as number) - start)
   }
   return out
+}
+
+/** Fills in what lies between `from` and the next coarse crossing where the curve is smooth there; false where it is not, or ends. */
+function fillSmooth(out: Float64Array, from: number): boolean {
+  if (from < 2 * COARSE || from + 3 * COARSE >= out.length) return false
+  const coarse = (i: number): number => out[from + i * COARSE] as number
+  const [a, b, c, d] = [coarse(-1), coarse(0), coarse(1), coarse(2)]
+  const third = d - a - 3 * (c - b)
+  // Not a number where one of them is −Infinity.
+  if (!(Math.abs(third - (c - coarse(-2) - 3 * (b - a))) < SMOOTH && Math.abs(coarse(3) - b - 3 * (d - c) - third) < SMOOTH)) return false
+  for (let k = 1; k < COARSE; k++) {
+    const [wa, wb, wc, wd] = CUBIC[k - 1] as (typeof CUBIC)[number]
+    out[from + k] = wa * a + wb * b + wc * c + wd * d
+  }
+  return true
 }
 
 /** Beyond so many standard deviations past its limit a reading says no more. */

@@ -13,16 +13,13 @@ export interface Model {
   alive: Survival
 }
 
-/** Forecast, belief and day to change ask for the same model one after another; an input is never changed once it is asked about. */
-const made = new WeakMap<WearInput, Model | null>()
+/** Forecast, belief and day to change ask for one model after another; an input is never changed once it is asked about. */
+let lastAsked: { input: WearInput; model: Model | null } | null = null
 
 /** The model of a stage fitted on `fittedOn`; null when nothing is rated. */
 export function modelOf(input: WearInput): Model | null {
-  const before = made.get(input)
-  if (before !== undefined) return before
-  const model = makeModel(input)
-  made.set(input, model)
-  return model
+  if (lastAsked?.input !== input) lastAsked = { input, model: makeModel(input) }
+  return lastAsked.model
 }
 
 function makeModel(input: WearInput): Model | null {

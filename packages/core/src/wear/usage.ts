@@ -75,11 +75,14 @@ function believable(totals: readonly Total[], logRate: (one: Total) => number, e
   })
 }
 
-const looksOf = (seen: readonly Seen[], of: (reading: WearReading) => number | undefined): Look[] =>
-  seen.flatMap(({ reading, index, day }) => {
+function looksOf(seen: readonly Seen[], of: (reading: WearReading) => number | undefined): Look[] {
+  const looks: Look[] = []
+  for (const { reading, index, day } of seen) {
     const value = of(reading)
-    return value === undefined || day <= 0 ? [] : [{ day, value, index }]
-  })
+    if (value !== undefined && day > 0) looks.push({ day, value, index })
+  }
+  return looks
+}
 
 /** Hours lit since the fitting, by day; resets counted on, slips named. */
 export const lampTotals = (seen: readonly Seen[], doubted: Set<number>): Total[] =>
