@@ -8,7 +8,7 @@ import { quietly } from './steps.mjs'
 
 const node = process.execPath
 /** Every process of the program takes its clock from the environment (see clock.cjs). */
-const run = (name) => ['--require', CLOCK, '--enable-source-maps', join(SERVER_DIST, name)]
+const run = (name) => ['--require', CLOCK, join(SERVER_DIST, name)]
 const clockAhead = () => Number(process.env.EVEN_ROUND_CLOCK_AHEAD_MS ?? 0)
 
 /** Migrates, and loads the demo where asked; resolves with what was found and done. */
