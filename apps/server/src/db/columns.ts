@@ -29,8 +29,20 @@ export interface RowField {
 
 const pascal = (name: string): string => `${name.charAt(0).toUpperCase()}${name.slice(1)}`
 
+/** A table's fields never change: they are laid out once. */
+const laidOut = new WeakMap<Fields, readonly RowField[]>()
+
 /** The fields of a record as its table has them; those of a group one by one, the group's name before theirs. */
-export const rowFields = (fields: Fields): RowField[] =>
+export function rowFields(fields: Fields): readonly RowField[] {
+  let known = laidOut.get(fields)
+  if (known === undefined) {
+    known = layOut(fields)
+    laidOut.set(fields, known)
+  }
+  return known
+}
+
+const layOut = (fields: Fields): RowField[] =>
   Object.entries(fields).flatMap(([name, field]): RowField[] => {
     if (field.type.is !== 'group') return [{ property: name, column: snake(name), field, path: [name] }]
     return Object.entries(field.type.fields).map(([own, inner]) => {
@@ -58,8 +70,11 @@ const at = (record: unknown, [first, second]: RowField['path']): unknown => {
 }
 
 /** A record's values by the properties of its row. */
-export const toRow = (fields: Fields, record: object): Record<string, unknown> =>
-  Object.fromEntries(rowFields(fields).map(({ property, field, path }) => [property, asKept(field, at(record, path))]))
+export function toRow(fields: Fields, record: object): Record<string, unknown> {
+  const row: Record<string, unknown> = {}
+  for (const { property, field, path } of rowFields(fields)) row[property] = asKept(field, at(record, path))
+  return row
+}
 
 /** A row's values as the record has them. */
 export function fromRow(fields: Fields, row: object): Record<string, unknown> {

@@ -41,10 +41,12 @@ export class FirmScope {
     const { columns, tableName } = this.manager.connection.getMetadata(entity)
     const used = columns.filter(({ propertyName }) => propertyName === 'firmId' || rows.some((row) => propertyName in row))
     const names = used.map(({ databaseName }) => databaseName).join(', ')
-    const named = (row: Record<string, unknown>) =>
-      Object.fromEntries(
-        used.map(({ databaseName, propertyName }) => [databaseName, propertyName === 'firmId' ? this.firmId : row[propertyName]]),
-      )
+    const keys = used.map(({ databaseName, propertyName }) => [databaseName, propertyName] as const)
+    const named = (row: Record<string, unknown>): Record<string, unknown> => {
+      const own: Record<string, unknown> = {}
+      for (const [column, property] of keys) own[column] = property === 'firmId' ? this.firmId : row[property]
+      return own
+    }
     for (let at = 0; at < rows.length; at += ROWS_A_STATEMENT) {
       const some = rows.slice(at, at + ROWS_A_STATEMENT).map((row) => named(row as Record<string, unknown>))
       await this.manager.query(

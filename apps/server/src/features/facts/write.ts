@@ -28,9 +28,12 @@ export async function writeFacts(scope: FirmScope, written: readonly Written[], 
       const instant = new Date(at)
       const shared = { id, arrivedAt: arrivedAt ?? instant, personId, deviceId, visitId, flags: [] as string[] }
       receipts.push({ ...shared, kind, bodyHash: from })
-      const rows = byKind.get(kind) ?? []
-      rows.push({ ...shared, at: instant, seq, siteId, supersedes, voided, ...ownColumns(fact) })
-      byKind.set(kind, rows)
+      let rows = byKind.get(kind)
+      if (rows === undefined) {
+        rows = []
+        byKind.set(kind, rows)
+      }
+      rows.push(Object.assign(ownColumns(fact), shared, { at: instant, seq, siteId, supersedes, voided }))
     }
   }
   await scope.insertMany(FactReceipt, receipts)

@@ -4,10 +4,8 @@ import { fromRow, type RowOf, toRow } from '../../db/columns'
 import { derivedOf, type FactRow } from '../../db/entities/facts'
 
 /** The columns of a fact's own table, beside those that are the server's. */
-export const ownColumns = (fact: Fact): Record<string, unknown> => ({
-  ...toRow(FACT_KINDS[fact.kind], fact),
-  ...derivedOf(fact.kind, fact),
-})
+export const ownColumns = (fact: Fact): Record<string, unknown> =>
+  Object.assign(toRow(FACT_KINDS[fact.kind], fact), derivedOf(fact.kind, fact))
 
 /** A row of a fact table as the fact it was. */
 export function factOf<K extends FactKind>(kind: K, row: FactRow<K>): Fact {

@@ -48,40 +48,59 @@ export function netOf({ places, roads, ferries }: Roads): Net {
 /** When the far end of an edge is reached, and the sailing where it is one; null after the last ferry, or where a road opens no more. */
 function along({ minutes, ferry, open }: Edge, at: number): { arrive: number; sails: number | null } | null {
   if (ferry === null) {
-    const enter =
-      open === null ? at : open.map(([from, to]) => (at <= to ? Math.max(at, from) : Number.POSITIVE_INFINITY)).sort((a, b) => a - b)[0]
-    return enter === undefined || enter === Number.POSITIVE_INFINITY ? null : { arrive: enter + minutes, sails: null }
+    if (open === null) return { arrive: at + minutes, sails: null }
+    const enter = open.reduce((least, [from, to]) => (at <= to ? Math.min(least, Math.max(at, from)) : least), Number.POSITIVE_INFINITY)
+    return enter === Number.POSITIVE_INFINITY ? null : { arrive: enter + minutes, sails: null }
   }
   const sails = ferry.departures.find((departure) => departure >= at + ferry.boardMin)
   return sails === undefined ? null : { arrive: sails + minutes, sails }
 }
 
-/** Earliest arrivals everywhere for a departure (Dijkstra 1959, over edges that wait for their sailing); null where nothing gets that day. */
-export function journeysFrom(net: Net, from: number, departMin: number): (Journey | null)[] {
+/** Earliest arrivals everywhere for a departure, by place of the net. */
+export interface Arrivals {
+  /** Minutes after midnight; infinite where nothing gets that day. */
+  arriveMin: Float64Array
+  /** First sailing on the way; −1 on dry land. */
+  sailsMin: Int32Array
+  /** The place before on the way; −1 at its start. */
+  before: Int32Array
+}
+
+/** Dijkstra 1959, over edges that wait for their sailing. */
+export function arrivalsFrom(net: Net, from: number, departMin: number): Arrivals {
   const n = net.ids.length
-  const arrive = new Float64Array(n).fill(Number.POSITIVE_INFINITY)
+  const arriveMin = new Float64Array(n).fill(Number.POSITIVE_INFINITY)
   const before = new Int32Array(n).fill(-1)
-  const sails: (number | null)[] = new Array(n).fill(null)
+  const sailsMin = new Int32Array(n).fill(-1)
   const done = new Uint8Array(n)
-  arrive[from] = departMin
+  arriveMin[from] = departMin
   for (;;) {
     let at = -1
+    let least = Number.POSITIVE_INFINITY
     for (let one = 0; one < n; one++)
-      if (!done[one] && arrive[one] !== Number.POSITIVE_INFINITY && (at < 0 || (arrive[one] as number) < (arrive[at] as number))) at = one
-    if (at < 0) break
+      if (done[one] === 0 && (arriveMin[one] as number) < least) {
+        at = one
+        least = arriveMin[one] as number
+      }
+    if (at < 0) return { arriveMin, sailsMin, before }
     done[at] = 1
     for (const edge of net.edges[at] as Edge[]) {
-      const there = along(edge, arrive[at] as number)
-      if (there === null || there.arrive >= (arrive[edge.to] as number)) continue
-      arrive[edge.to] = there.arrive
+      const there = along(edge, least)
+      if (there === null || there.arrive >= (arriveMin[edge.to] as number)) continue
+      arriveMin[edge.to] = there.arrive
       before[edge.to] = at
-      sails[edge.to] = sails[at] ?? there.sails
+      sailsMin[edge.to] = sailsMin[at] === -1 ? (there.sails ?? -1) : (sailsMin[at] as number)
     }
   }
+}
+
+/** The journeys of a departure, with the places they pass; null where nothing gets that day. */
+export function journeysFrom(net: Net, from: number, departMin: number): (Journey | null)[] {
+  const { arriveMin, sailsMin, before } = arrivalsFrom(net, from, departMin)
   return net.ids.map((_, to) => {
-    if (arrive[to] === Number.POSITIVE_INFINITY) return null
+    if (arriveMin[to] === Number.POSITIVE_INFINITY) return null
     const via: string[] = []
     for (let at = to; at >= 0; at = before[at] as number) via.unshift(net.ids[at] as string)
-    return { arriveMin: arrive[to] as number, sailsMin: sails[to] ?? null, via }
+    return { arriveMin: arriveMin[to] as number, sailsMin: sailsMin[to] === -1 ? null : (sailsMin[to] as number), via }
   })
 }

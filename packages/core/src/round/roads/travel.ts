@@ -1,4 +1,4 @@
-import { journeysFrom, netOf, type Roads } from './roads'
+import { type Arrivals, arrivalsFrom, netOf, type Roads } from './roads'
 
 /** Travel between places over a day, as a round takes it, with the sailing each drive is for. */
 export interface Travel {
@@ -13,6 +13,17 @@ export interface Travel {
 export const NOT_TODAY_MIN = 5000
 const STEP_MIN = 15
 
+/** Puts a later departure's drives in where they last longer than those so far, with their sailings. */
+function lengthen(lasting: number[], sailing: number[], { arriveMin, sailsMin }: Arrivals, minute: number): void {
+  for (let to = 0; to < lasting.length; to++) {
+    const arrives = arriveMin[to] as number
+    const lasts = arrives === Number.POSITIVE_INFINITY ? NOT_TODAY_MIN : arrives - minute
+    if (lasts <= (lasting[to] as number)) continue
+    lasting[to] = lasts
+    sailing[to] = sailsMin[to] as number
+  }
+}
+
 /**
  * Travel minutes by the hour of departure. Within a quarter of an hour the longest drive of it stands, so that nobody is told to catch a
  * ferry that has gone; waiting for a better quarter is the round's own choice. Quarters alike are written once. The sailing stands
@@ -22,27 +33,14 @@ export function travelOver(roads: Roads, { fromMin, toMin }: { fromMin: number; 
   const net = netOf(roads)
   const n = net.ids.length
   const quarters: { fromMin: number; travelMin: number[][]; sailsMin: number[][] }[] = []
-  const tables = new Map<number, ReturnType<typeof journeysFrom>[]>()
-  const table = (minute: number): ReturnType<typeof journeysFrom>[] => {
-    const known = tables.get(minute) ?? Array.from({ length: n }, (_, from) => journeysFrom(net, from, minute))
-    tables.set(minute, known)
-    return known
-  }
   for (let at = fromMin; at < toMin; at += STEP_MIN) {
     const travelMin = Array.from({ length: n }, () => new Array<number>(n).fill(0))
     const sailsMin = Array.from({ length: n }, () => new Array<number>(n).fill(-1))
-    for (let from = 0; from < n; from++)
-      for (let to = 0; to < n; to++) {
-        let longest = -1
-        for (let minute = at; minute < at + STEP_MIN; minute++) {
-          const journey = table(minute)[from]?.[to]
-          const lasts = journey ? journey.arriveMin - minute : NOT_TODAY_MIN
-          if (lasts <= longest) continue
-          longest = lasts
-          ;(travelMin[from] as number[])[to] = lasts
-          ;(sailsMin[from] as number[])[to] = journey?.sailsMin ?? -1
-        }
-      }
+    for (let from = 0; from < n; from++) {
+      const [lasting, sailing] = [travelMin[from] as number[], sailsMin[from] as number[]]
+      lasting.fill(-1)
+      for (let minute = at; minute < at + STEP_MIN; minute++) lengthen(lasting, sailing, arrivalsFrom(net, from, minute), minute)
+    }
     const last = quarters.at(-1)
     if (last && JSON.stringify([last.travelMin, last.sailsMin]) === JSON.stringify([travelMin, sailsMin])) continue
     quarters.push({ fromMin: at, travelMin, sailsMin })
