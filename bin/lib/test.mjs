@@ -100,8 +100,9 @@ async function testDatabases(folder) {
   // Every partition is some files to copy for each test that has a database of its own, and no test lives for months.
   process.env.FACT_MONTHS_AHEAD = '0'
   const empty = own.createDatabase('er_empty')
-  const demo = own.createDatabase('er_demo')
   await prepare({ ...empty, loadDemo: '0' })
+  own.psql('create database er_demo owner evenround_owner template er_empty')
+  const demo = own.createDatabase('er_demo')
   await prepare({ ...demo, loadDemo: '1' })
   for (const name of ['er_empty', 'er_demo']) own.psql('analyze', name)
   // The clock of the run, for tests that ask the tables themselves.
@@ -129,17 +130,22 @@ async function main(wanted, more) {
     if (has('server') || has('e2e')) await step('PostgreSQL', ensurePostgres)
     if (has('e2e')) await step('Chromium', ensureChromium)
     await step('Packages', ensurePackages, packagesThere(true))
-    if (has('server') || has('e2e')) {
+    // Made while the app is built and the types are checked.
+    const onDatabases = async () => {
+      if (!has('server') && !has('e2e')) return { reports, more, env: {} }
       await step('Build the server', buildServer)
       databases = await step('Start a throw-away database', () => testDatabases(folder))
+      return { reports, more, env: databases.env }
     }
-    const options = { reports, more, env: databases?.env ?? {} }
-    // Two lanes: the browser's, which waits for the app to be built, and everything else. Either has a worker a core and more, since
+    const ready = onDatabases()
+    // Said by the first lane that waits for it.
+    ready.catch(() => undefined)
+    // Two lanes: the browser's, which waits for the app and the databases, and everything else. Either has a worker a core and more, since
     // half of a test's time is waiting: for the database, or for the next frame of a page.
     const browser = async () => {
       if (!has('e2e')) return []
       await step('Build the app', buildApp)
-      return [await playwright(options)]
+      return [await playwright(await ready)]
     }
     const rest = async () => {
       const results = []
@@ -151,8 +157,8 @@ async function main(wanted, more) {
         results.push(await check('import directions', bin('depcruise'), ['--config', '.dependency-cruiser.cjs', 'packages', 'apps']))
       }
       // The server's first: its longest file takes two minutes alone, which the end of the run would wait for.
-      if (has('server')) results.push(await jest('server', ['server'], options))
-      if (has('unit')) results.push(await jest('unit', ['core', 'contract', 'bin', 'app'], options))
+      if (has('server')) results.push(await jest('server', ['server'], await ready))
+      if (has('unit')) results.push(await jest('unit', ['core', 'contract', 'bin', 'app'], await ready))
       return results
     }
     const results = (await Promise.all([browser(), rest()])).flat()
