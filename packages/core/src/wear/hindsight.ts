@@ -78,19 +78,21 @@ export function hindsightOf({ served, rules, from, to }: HindsightAsk): Hindsigh
     // What ran past the end before the stretch began is not of it.
     return { changed: removedOn !== null && removedOn <= to, mean: mean - until(begin).mean, variance }
   })
-  const byRule = (rule: DueRule) =>
-    times.flatMap(({ input, belief, days }) => {
+  // Part by part, so that each is weighed once for all the rules.
+  const byPart = times.map(({ input, belief, days }) =>
+    rules.map((rule) => {
       const due = dueOf(input, rule)
       if (due === null) return []
       const age = Math.max(1, daysBetween(input.stage.fittedOn, due.due))
       return [{ parts: days / age, ...pastEnd(belief, age) }]
-    })
+    }),
+  )
   return {
     done: {
       parts: done.filter(({ changed }) => changed).length,
       lateDays: done.reduce((sum, { mean }) => sum + mean, 0),
       lateSpread: Math.sqrt(done.reduce((sum, { variance }) => sum + variance, 0)),
     },
-    rules: rules.map((rule) => total(byRule(rule))),
+    rules: rules.map((_, which) => total(byPart.flatMap((byRule) => byRule[which] ?? []))),
   }
 }
