@@ -21,6 +21,35 @@ export class Planner {
     return this.page.locator('[data-testid^="line-"]')
   }
 
+  async nameOf(visit: Locator): Promise<string> {
+    return (await visit.getAttribute('aria-label'))?.split(',')[0] ?? ''
+  }
+
+  /** Carries a visit to another day by pointer, with its price shown before it is let go; that day's line, or null where it can't go there. */
+  async carry(visit: Locator, line: Locator): Promise<string | null> {
+    const { page } = this
+    // While it is carried it stands elsewhere among the visits.
+    const name = await this.nameOf(visit)
+    const to = await line.getAttribute('data-testid')
+    const own = await visit.locator('xpath=ancestor::*[starts-with(@data-testid, "line-")][1]').getAttribute('data-testid')
+    if (to === null || to === own) return null
+    const [from, box] = [await visit.boundingBox(), await line.boundingBox()]
+    if (!from || !box) throw new Error('nothing to carry')
+    await page.mouse.move(from.x + from.width / 2, from.y + from.height / 2)
+    await page.mouse.down()
+    await page.mouse.move(from.x + 40, from.y + 30, { steps: 4 })
+    await page.mouse.move(box.x + box.width / 2, box.y + 30, { steps: 8 })
+    const isPriced = await page
+      .getByTestId('price-total')
+      .waitFor({ timeout: 5000 })
+      .then(() => true)
+      .catch(() => false)
+    if (isPriced) await expect(page.getByTestId('price-card')).toContainText(name)
+    else await page.keyboard.press('Escape')
+    await page.mouse.up()
+    return isPriced ? to : null
+  }
+
   async open(): Promise<void> {
     await this.who.go('/round')
     await expect(this.page.getByRole('heading', { level: 1, name: 'The round' })).toBeVisible()

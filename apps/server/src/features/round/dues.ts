@@ -142,12 +142,14 @@ const DAYS_A_WORKING_DAY = 7 / 5
 /** As grouping takes it, with days as indices that `index` gives: the last working day at or before an ISO day. */
 export function asDueStage({ stage, times, dueOn, windowFrom, windowTo }: Occurrence, index: (day: string) => number): DueStage {
   const { due, action, media } = stage
+  const [first, last] = [index(addDays(windowFrom, -1)) + 1, index(windowTo)]
   return {
     id: `${stage.stageId}/${times}`,
     stage: stage.stageId,
     system: stage.systemId,
     dueDay: index(dueOn),
-    windowDays: [index(windowFrom), index(windowTo)],
+    // From the first working day of the window on; where it has none, on the last one before it.
+    windowDays: [Math.min(first, last), last],
     latePerDay: (due?.latePerDay ?? 0) * DAYS_A_WORKING_DAY,
     earlyPerDay: (due?.earlyPerDay ?? 0) * DAYS_A_WORKING_DAY,
     workMin: taskMinutes(action, media),

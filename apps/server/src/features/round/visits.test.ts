@@ -121,6 +121,21 @@ describe('when a stage is wanted', () => {
   })
 })
 
+describe('the days of a window', () => {
+  const windowOf = (from: string, to: string): readonly [number, number] | undefined => {
+    const [one] = occurrences(stage('a', to, { from, to }), '2026-11-30', '2026-12-17')
+    return one && asDueStage(one, dayIndex(DAYS)).windowDays
+  }
+  // 5 and 6 December are a weekend; days 4 and 5 are the Friday before it and the Monday after.
+  test('a window that begins on a weekend begins on the Monday, and one that ends on it on the Friday', () => {
+    expect(windowOf('2026-12-05', '2026-12-09')).toEqual([5, 7])
+    expect(windowOf('2026-12-02', '2026-12-06')).toEqual([2, 4])
+  })
+  test('a window of a weekend alone is the Friday before: nothing is put off past it', () => {
+    expect(windowOf('2026-12-05', '2026-12-06')).toEqual([4, 4])
+  })
+})
+
 describe('visits of a site', () => {
   test('what is overdue is wanted from the first day on, germs within two weeks', () => {
     const [sediment] = dueVisits(contextOf([stage('a', '2026-10-01')]))
