@@ -108,6 +108,8 @@ export async function startPostgres({ dir, elsewhere, durable, port: asked, more
     'max_connections=60',
     'max_locks_per_transaction=256',
     'log_min_messages=fatal',
+    // Its queries are short: compiled, they take longer.
+    'jit=off',
     ...(durable ? [] : ['fsync=off', 'full_page_writes=off', 'synchronous_commit=off']),
     ...more,
   ]
