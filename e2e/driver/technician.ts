@@ -160,7 +160,11 @@ export class Technician {
     const { page } = this
     await expect(this.act.or(page.getByTestId('to-finish'))).toBeVisible()
     if (await page.getByTestId('to-finish').isVisible()) return false
-    const before = await page.getByText(/^Step \d+ of \d+/).innerText()
+    const [, number] = /^Step (\d+) of/.exec(await page.getByText(/^Step \d+ of \d+/).innerText()) ?? []
+    const before = page
+      .getByTestId('rung')
+      .filter({ hasText: new RegExp(`^Step ${number} of `) })
+      .filter({ hasText: await this.present() })
     const label = await this.act.innerText()
     if (label === 'Measure') {
       await this.act.click()
@@ -179,8 +183,8 @@ export class Technician {
         await this.act.click()
       }
     }
-    // Waits for the screen itself, not for the next look at it: there are eighty steps.
-    await page.getByText(before, { exact: true }).waitFor({ state: 'hidden' })
+    // Waits for the screen itself, not for the next look at it: there are eighty steps. What is found can change how many there are in all.
+    await before.waitFor({ state: 'hidden' })
     return true
   }
 

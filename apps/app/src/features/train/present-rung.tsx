@@ -104,7 +104,7 @@ type Rung = ReturnType<typeof useRung>
 export function PresentRung({ step, of, rung, mark }: { step: SheetStep; of: number; rung: Rung; mark: string | null }) {
   const { finding, setFinding, answer, setAnswer, partNumber, setPartNumber, left, fits, asksDirt, stage, place, warned } = rung
   return (
-    <View className="gap-3 rounded-card border-2 border-line border-l-8 border-l-kelp bg-sheet p-4">
+    <View className="gap-3 rounded-card border-2 border-line border-l-8 border-l-kelp bg-sheet p-4" testID="rung">
       <T kind="quiet">{`Step ${step.n} of ${of}${stage ? ` · position ${stage.position}` : ''}`}</T>
       <T kind="title" level={1}>
         {step.text}
