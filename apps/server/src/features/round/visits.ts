@@ -192,6 +192,16 @@ export function dueVisits(context: SiteContext): RoundVisitDto[] {
   })
 }
 
+/** Whether some of what falls due in these weeks is in no visit, since the place is shut from then until after them. */
+export function waitsForOpening({ stages, days, shut, existing }: SiteContext, visits: readonly RoundVisitDto[]): boolean {
+  const planned = new Set(visits.flatMap(({ stops }) => stops.flatMap(({ tasks }) => tasks.map(({ stageId }) => stageId))))
+  const until = days.at(-1) ?? ''
+  return (
+    shut.length > 0 &&
+    stages.some(({ stageId, due }) => due !== null && due.dueOn <= until && !planned.has(stageId) && !existing.elsewhere.has(stageId))
+  )
+}
+
 /** One stop a system; getting in counts for the first. */
 function systemsOf(
   group: Group,
