@@ -31,6 +31,7 @@ import { Round0010 } from './migrations/0010-round'
 import { Steps0011 } from './migrations/0011-steps'
 import { Sessions0012 } from './migrations/0012-sessions'
 import { DayToChange0013 } from './migrations/0013-day-to-change'
+import { SetsAsWritten0014 } from './migrations/0014-sets-as-written'
 import { SnakeNames } from './naming'
 import { APP_ROLE } from './roles'
 
@@ -81,6 +82,7 @@ export const MIGRATIONS = [
   Steps0011,
   Sessions0012,
   DayToChange0013,
+  SetsAsWritten0014,
 ]
 
 interface DatabaseOptions {

@@ -54,8 +54,6 @@ export class DayToChange0013 implements MigrationInterface {
       await run.query(`grant select, insert, update, delete on ${table} to ${APP_ROLE}`)
     }
     await run.query(FORECAST)
-    // Written once and read whole: as text it costs the database nothing to hand out.
-    await run.query('alter table round_set alter column set type json using set::json')
     await run.query('create policy waiting on stage_forecast for select to current_user using (true)')
     await run.query(FIRMS_TO_REFRESH)
     await run.query('revoke all on function firms_to_refresh(date) from public')
@@ -64,7 +62,6 @@ export class DayToChange0013 implements MigrationInterface {
   }
 
   async down(run: QueryRunner): Promise<void> {
-    await run.query('alter table round_set alter column set type jsonb using set::jsonb')
     await run.query('drop function firms_to_refresh(date)')
     await run.query('drop policy waiting on stage_forecast')
     await run.query('truncate stage_forecast')
