@@ -1,9 +1,8 @@
 import { onlyBy } from '@evenround/contract/round-set'
 import type { RoundVisitDto } from '@evenround/contract/rounds'
 import type { Action } from '@evenround/core/train'
-import { addDays } from '@evenround/core/units'
 import type { Stop } from '../../db/entities/master'
-import type { RoundStage } from './dues'
+import { firstFrom, type RoundStage } from './dues'
 import type { Existing } from './existing'
 import { ABOUT_DAYS, dayIndex, type SiteContext, siteSide, skillsFor, withMarks } from './visits'
 
@@ -70,7 +69,7 @@ const LATEST_BEGIN_MIN = 15 * 60
 export function extraVisit(context: SiteContext, extra: Existing['extras'][number], stop: Stop | null): RoundVisitDto {
   const { days, stages, existing, site } = context
   const index = dayIndex(days)
-  const from = Math.max(0, index(addDays(extra.fromDay, -1)) + 1)
+  const from = Math.max(0, firstFrom(index, extra.fromDay))
   const standing = stop ? days.indexOf(stop.day) : -1
   const visit: RoundVisitDto = {
     ...siteSide(context),

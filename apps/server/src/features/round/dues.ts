@@ -139,10 +139,13 @@ export function occurrences(stage: RoundStage, from: string, until: string): Occ
 /** Wear goes on over the weekend; a round counts working days. */
 const DAYS_A_WORKING_DAY = 7 / 5
 
+/** The first working day at or after an ISO day, where `index` gives the last one at or before. */
+export const firstFrom = (index: (day: string) => number, day: string): number => index(addDays(day, -1)) + 1
+
 /** As grouping takes it, with days as indices that `index` gives: the last working day at or before an ISO day. */
 export function asDueStage({ stage, times, dueOn, windowFrom, windowTo }: Occurrence, index: (day: string) => number): DueStage {
   const { due, action, media } = stage
-  const [first, last] = [index(addDays(windowFrom, -1)) + 1, index(windowTo)]
+  const [first, last] = [firstFrom(index, windowFrom), index(windowTo)]
   return {
     id: `${stage.stageId}/${times}`,
     stage: stage.stageId,

@@ -12,7 +12,7 @@ import type { TravelService } from '../travel/service'
 import { extraVisit, tiedVisit } from './asked'
 import { asDueStage, occurrences, type RoundStage, roundStages } from './dues'
 import { type Existing, existingOf } from './existing'
-import { dueVisits, type SiteContext, waitsForOpening } from './visits'
+import { dueVisits, type SiteContext, whyClosed } from './visits'
 
 export interface SetDeps {
   travel: TravelService
@@ -96,20 +96,10 @@ export async function makeSet(
       existing,
       newId,
     }
-    const due = dueVisits(context)
-    visits.push(...due)
-    if (context.shut.length === days.length && own.some(({ due }) => due !== null))
-      leftOut.push({
-        siteId: site.id,
-        siteName: site.name,
-        why: 'it is closed on every working day of these weeks. It is planned once it opens.',
-      })
-    else if (waitsForOpening(context, due))
-      leftOut.push({
-        siteId: site.id,
-        siteName: site.name,
-        why: 'it is closed when some of its parts are due, until after these weeks. They are planned once it opens.',
-      })
+    const wanted = dueVisits(context)
+    visits.push(...wanted)
+    const why = whyClosed(context, wanted)
+    if (why !== null) leftOut.push({ siteId: site.id, siteName: site.name, why })
     for (const stop of existing.tied) {
       const tied = stop.siteId === site.id ? tiedVisit(context, stop, minuteOf) : null
       if (tied) visits.push(tied)

@@ -2,7 +2,7 @@ import type { Site } from '../../db/entities/master'
 import type { RoundMarkRow } from '../../db/entities/round'
 import { asDueStage, occurrences, type RoundStage } from './dues'
 import type { EarlierVisit, Existing } from './existing'
-import { dayIndex, dueVisits, type SiteContext, waitsForOpening, withMarks } from './visits'
+import { dayIndex, dueVisits, type SiteContext, whyClosed, withMarks } from './visits'
 
 // Working days of two weeks and a half, from the day after today, a Sunday.
 const TODAY = '2026-11-29'
@@ -177,13 +177,13 @@ describe('visits of a site', () => {
   test('what falls due while it is shut until after these weeks waits, and that is known', () => {
     const shut = DAYS.flatMap((_, index) => (index >= 6 ? [index] : []))
     const early = contextOf([stage('a', '2026-12-02')], { shut })
-    expect(waitsForOpening(early, dueVisits(early))).toBe(false)
+    expect(whyClosed(early, dueVisits(early))).toBeNull()
     const later = contextOf([stage('a', '2026-12-02'), stage('b', '2026-12-14')], { shut })
     const visits = dueVisits(later)
     expect(visits.flatMap(({ stops }) => stops.flatMap(({ tasks }) => tasks.map(({ stageId }) => stageId)))).toEqual(['a'])
-    expect(waitsForOpening(later, visits)).toBe(true)
+    expect(whyClosed(later, visits)).toMatch(/closed when some of its parts are due, until after these weeks/)
     const elsewhere = contextOf([stage('b', '2026-12-14')], { shut }, { elsewhere: new Set(['b']) })
-    expect(waitsForOpening(elsewhere, dueVisits(elsewhere))).toBe(false)
+    expect(whyClosed(elsewhere, dueVisits(elsewhere))).toBeNull()
   })
   test('wells ask for the skill', () => {
     const context = contextOf([stage('a', '2026-12-02')])

@@ -192,14 +192,17 @@ export function dueVisits(context: SiteContext): RoundVisitDto[] {
   })
 }
 
-/** Whether some of what falls due in these weeks is in no visit, since the place is shut from then until after them. */
-export function waitsForOpening({ stages, days, shut, existing }: SiteContext, visits: readonly RoundVisitDto[]): boolean {
+/** Why some of what a site is due is in none of these visits, since it is closed; null where nothing waits for its opening. */
+export function whyClosed({ stages, days, shut, existing }: SiteContext, visits: readonly RoundVisitDto[]): string | null {
+  const rated = stages.filter(({ due }) => due !== null)
+  if (rated.length === 0) return null
+  if (shut.length === days.length) return 'it is closed on every working day of these weeks. It is planned once it opens.'
   const planned = new Set(visits.flatMap(({ stops }) => stops.flatMap(({ tasks }) => tasks.map(({ stageId }) => stageId))))
   const until = days.at(-1) ?? ''
-  return (
+  const waits =
     shut.length > 0 &&
-    stages.some(({ stageId, due }) => due !== null && due.dueOn <= until && !planned.has(stageId) && !existing.elsewhere.has(stageId))
-  )
+    rated.some(({ stageId, due }) => due !== null && due.dueOn <= until && !planned.has(stageId) && !existing.elsewhere.has(stageId))
+  return waits ? 'it is closed when some of its parts are due, until after these weeks. They are planned once it opens.' : null
 }
 
 /** One stop a system; getting in counts for the first. */
