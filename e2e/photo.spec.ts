@@ -11,7 +11,7 @@ test('a photo of what came out: kept while the network is away, sent after it is
   await page.getByRole('button', { name: /^(Start: measure first|Readings)$/ }).click()
   await wren.measure({ untreated: '62', treated: '62' })
   const after = { untreated: '62', treated: '62' }
-  await wren.stepUntil(/^Look /, after)
+  await wren.beginAt(/^Look /)
   const picture = await page.screenshot()
   const photo = page.getByLabel('Photo, if you like')
   await photo.setInputFiles({ name: 'note.jpg', mimeType: 'image/jpeg', buffer: Buffer.from('no picture') })
@@ -35,7 +35,7 @@ test('a photo of what came out: kept while the network is away, sent after it is
   expect([row?.width, row?.height]).toEqual([390, 844])
   await expect(page.getByText('not sent yet', { exact: true })).toBeHidden()
   await wren.step(after)
-  await wren.stepUntil(/^Fit /, after)
+  await wren.beginAt(/^Fit /)
   await wren.step(after)
   await wren.go(`/book/${row?.visit_id}`)
   await expect(page.getByRole('link', { name: 'Open the photo' })).toBeVisible()

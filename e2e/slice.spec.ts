@@ -148,7 +148,7 @@ test('a tick is taken back with what it recorded; the book shows both', async ({
   await phone.openStop('Kelp press')
   await page.getByRole('button', { name: 'Start: measure first' }).click()
   await phone.measure({ untreated: '96', treated: '95' })
-  await phone.stepUntil(/^Look before/, AFTER)
+  await phone.beginAt(/^Look before/)
   await page.getByRole('radio', { name: /^spent/ }).click()
   await page.getByRole('radio', { name: 'Clean after it' }).click()
   const step = Number((await page.getByText(/^Step \d+ of/).innerText()).split(' ')[1])

@@ -1,4 +1,5 @@
 import { expect, type Locator, type Page } from '@playwright/test'
+import { tickUntil } from './ahead'
 
 export const PASSWORD = 'skellan-sound'
 
@@ -6,6 +7,17 @@ interface Measured {
   untreated: string
   treated: string
   temperature?: string
+}
+
+/** What stands on the screen at a step. */
+interface Seen {
+  step: string
+  title: string
+  label: string
+  /** It asks how the part came out. */
+  found: boolean
+  /** It asks whether the train is as drawn. */
+  drawn: boolean
 }
 
 /** A person at work with the app, on a phone or at a desk: the same acts, whatever the size. */
@@ -158,25 +170,23 @@ export class Technician {
   /** Does the present step, whatever it asks for; false when the ladder is at its end. */
   async step(after: Measured): Promise<boolean> {
     const { page } = this
-    await expect(this.act.or(page.getByTestId('to-finish'))).toBeVisible()
-    if (await page.getByTestId('to-finish').isVisible()) return false
-    const [, number] = /^Step (\d+) of/.exec(await page.getByText(/^Step \d+ of \d+/).innerText()) ?? []
+    const seen = await this.look()
+    if (seen === null) return false
+    const { step, title, label, found, drawn } = seen
     const before = page
       .getByTestId('rung')
-      .filter({ hasText: new RegExp(`^Step ${number} of `) })
-      .filter({ hasText: await this.present() })
-    const label = await this.act.innerText()
+      .filter({ hasText: new RegExp(`^Step ${step} of `) })
+      .filter({ hasText: title })
     if (label === 'Measure') {
       await this.act.click()
       await this.measure(after)
     } else {
-      if (await page.getByRole('radiogroup', { name: 'How was it?' }).isVisible()) {
+      if (found) {
         await page.getByRole('radio', { name: /^expected/ }).click()
         const dirt = page.getByRole('radio', { name: 'Clean after it' })
         if (await dirt.isVisible()) await dirt.click()
       }
-      const answer = page.getByRole('radio', { name: 'Yes, as drawn' })
-      if (await answer.isVisible()) await answer.click()
+      if (drawn) await page.getByRole('radio', { name: 'Yes, as drawn' }).click()
       await this.act.click()
       if (label.startsWith('Start the')) {
         await expect(page.getByRole('timer').first()).toBeVisible()
@@ -188,14 +198,41 @@ export class Technician {
     return true
   }
 
+  /** The present step as it stands on the screen, in one look; null at the end of the ladder. */
+  private async look(): Promise<Seen | null> {
+    const { page } = this
+    await this.act.or(page.getByTestId('to-finish')).waitFor()
+    return page.evaluate((): Seen | null => {
+      const all = (selector: string): HTMLElement[] =>
+        [...document.querySelectorAll<HTMLElement>(selector)].filter((one) => one.checkVisibility())
+      const text = (selector: string): string => all(selector)[0]?.innerText ?? ''
+      if (all('[data-testid="to-finish"]').length > 0) return null
+      return {
+        step: /^Step (\d+) of/.exec(text('[data-testid="rung"]'))?.[1] ?? '',
+        title: text('h1'),
+        label: text('[data-testid="rung-act"]'),
+        found: all('[role="radiogroup"][aria-label="How was it?"]').length > 0,
+        drawn: all('[role="radiogroup"][aria-label="Your answer"]').length > 0,
+      }
+    })
+  }
+
   /** Follows the sheet until the present rung says this. */
   async stepUntil(text: string | RegExp, after: Measured): Promise<void> {
     for (let steps = 0; steps < 120; steps++) {
-      await expect(this.act.or(this.page.getByTestId('to-finish'))).toBeVisible()
-      const now = await this.present()
+      const now = (await this.look())?.title ?? ''
       if (typeof text === 'string' ? now === text : text.test(now)) return
       if (!(await this.step(after))) throw new Error(`the sheet ended before ${text}`)
     }
+  }
+
+  /** Goes on at a step further down: what stands before it is ticked off elsewhere. */
+  async beginAt(text: string | RegExp): Promise<void> {
+    const [, id = ''] = /stop\/([^/]+)/.exec(this.page.url()) ?? []
+    await this.allSent()
+    await tickUntil(this.page, this.url, id, text)
+    await this.page.reload()
+    await expect(this.page.getByTestId('rung').getByRole('heading', { level: 1 })).toHaveText(text)
   }
 
   async toTheEnd(after: Measured): Promise<number> {
