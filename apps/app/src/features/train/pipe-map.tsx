@@ -1,6 +1,6 @@
 import { MEDIA_PROFILES } from '@evenround/core/catalogue'
 import { type PlayedTrain, type StageNode, stageLabel, type Train, type TrainNode } from '@evenround/core/train'
-import { useMemo, useState } from 'react'
+import { memo, useMemo, useState } from 'react'
 import { View } from 'react-native'
 import Svg, { Circle, G, Line, Path, Rect, Text as SvgText } from 'react-native-svg'
 import { COLOR } from '../../ui/colors'
@@ -43,7 +43,7 @@ interface PipeMapProps {
 }
 
 /** The plumbing as it stands after the ticked steps: bar along is open, bar across is shut. */
-export function PipeMap({ train, played, active, atRest = false }: PipeMapProps) {
+export const PipeMap = memo(function PipeMap({ train, played, active, atRest = false }: PipeMapProps) {
   const [width, setWidth] = useState(0)
   const layout = useMemo(() => layoutOf(train), [train])
   const step = width / (layout.columns + 0.6)
@@ -97,7 +97,7 @@ export function PipeMap({ train, played, active, atRest = false }: PipeMapProps)
       )}
     </View>
   )
-}
+})
 
 interface PipesProps {
   layout: ReturnType<typeof layoutOf>

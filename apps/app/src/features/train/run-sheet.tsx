@@ -1,3 +1,4 @@
+import type { Schools } from '@evenround/contract/firm'
 import { playTrain, type SheetStep, stageLabel, stagesWorked, surprisesFor, surpriseWords, type Train } from '@evenround/core/train'
 import { leftOut } from '@evenround/core/visit'
 import { Redirect, useRouter } from 'expo-router'
@@ -18,15 +19,13 @@ import { Cannot } from './cannot'
 import { Clocks } from './clocks'
 import { PipeMap } from './pipe-map'
 import { PresentRung, RungActs, useRung } from './present-rung'
-import { doneKeys, type Ladder, ladder, leftWords, meanwhileOf, type OpenSheet, sheetOf } from './sheet-view'
+import { doneKeys, type Ladder, ladder, leftWords, meanwhileOf, type OpenSheet, type Standing, sheetOf, standingOf } from './sheet-view'
 
 /** The run sheet of this visit, wherever it was left. */
 export function RunSheet({ id }: { id: string }) {
   const page = useStop(id)
   const me = useMe()
-  const router = useRouter()
   const stop = page.data?.stop
-  const units = useUnits()
   const visitId = useVisitOfStop(stop)
   const visit = useVisit(visitId)
   const back = <BackLink href={`/stop/${id}`} label={stop?.site.name ?? 'The stop'} />
@@ -44,19 +43,38 @@ export function RunSheet({ id }: { id: string }) {
   if (visitId === null || visit.state.begun === null) return <Redirect href={`/stop/${id}/measure`} />
   if (visit.state.finished) return <Redirect href={`/stop/${id}/finish`} />
   const train = visit.train ?? stop.system.train
-  const sheet = sheetOf(stop, visit.state, me.data.firm.schools, units, train)
+  const place: VisitPlace = { stop, visitId, state: visit.state, today: me.data.today, person: me.data.person.name }
+  return <Sheet back={back} place={place} schools={me.data.firm.schools} train={train} />
+}
+
+interface SheetProps {
+  back: React.ReactNode
+  place: VisitPlace
+  schools: Schools
+  train: Train
+}
+
+/** Written anew where something was done or found, not wherever the screen is drawn again. */
+function Sheet({ back, place, schools, train }: SheetProps) {
+  const { stop, state } = place
+  const router = useRouter()
+  const units = useUnits()
+  const standing = JSON.stringify(standingOf(stop, state))
+  const sheet = useMemo(
+    () => sheetOf(stop, JSON.parse(standing) as Standing, schools, units, train),
+    [stop, standing, schools, units, train],
+  )
   if (!sheet.ok) {
     return (
       <Screen
         over={back}
         title="Run sheet"
-        bottom={<Button label="To the finish" kind="act" size="big" grow onPress={() => router.push(`/stop/${id}/finish`)} />}
+        bottom={<Button label="To the finish" kind="act" size="big" grow onPress={() => router.push(`/stop/${stop.id}/finish`)} />}
       >
         <Empty title="No sheet for this one" text={sheet.text} />
       </Screen>
     )
   }
-  const place: VisitPlace = { stop, visitId, state: visit.state, today: me.data.today, person: me.data.person.name }
   return <Rungs back={back} sheet={sheet} place={place} train={train} />
 }
 
@@ -78,8 +96,10 @@ function Rungs({ back, sheet, place, train }: RungsProps) {
   const runs = waiting !== null && place.state.timers.has(waiting.key)
   const meanwhile = runs && aside === waiting.key ? meanwhileOf(steps, done) : null
   const rungs = ladder(steps, done, meanwhile)
-  const played = useMemo(() => playTrain(train, steps, done), [train, steps, done])
-  const active = new Set(rungs.present?.at ?? [])
+  const doneText = [...done].join('\n')
+  const played = useMemo(() => playTrain(train, steps, new Set(doneText.split('\n'))), [train, steps, doneText])
+  const { present } = rungs
+  const active = useMemo(() => new Set(present?.at), [present])
   return (
     <View role="main" className="flex-1 bg-paper">
       <View className={desk ? 'px-4 pt-2' : 'px-4'}>

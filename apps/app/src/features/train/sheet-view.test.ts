@@ -2,7 +2,7 @@ import type { Schools } from '@evenround/contract/firm'
 import { METRIC } from '@evenround/core/units'
 import { type Fact, visitState } from '@evenround/core/visit'
 import { stopWith } from '../../testing/stop'
-import { countdown, doneKeys, inUnits, ladder, leftWords, meanwhileOf, openTimers, sheetOf, stageOfStep } from './sheet-view'
+import { countdown, doneKeys, inUnits, ladder, leftWords, meanwhileOf, openTimers, sheetOf, stageOfStep, standingOf } from './sheet-view'
 
 const SCHOOLS: Schools = {
   change: 'earliest',
@@ -42,7 +42,7 @@ const tick = (seq: number, stepKey: string): Fact =>
   ({ ...base(seq), kind: 'step-done', stepKey, verb: null, stageId: null, outcome: 'done', choice: null, note: null }) as Fact
 
 function steps(facts: Fact[] = []) {
-  const made = sheetOf(stop, visitState(facts), SCHOOLS, METRIC)
+  const made = sheetOf(stop, standingOf(stop, visitState(facts)), SCHOOLS, METRIC)
   if (!made.ok) throw new Error(made.text)
   return made.steps
 }
@@ -136,7 +136,7 @@ test('a stop that follows a soak gets the second part of the sheet', () => {
   const tank = stopWith('carbon-tank', [2])
   const bed = { ...tank, tasks: tank.tasks.map((task) => ({ ...task, action: 'refill' as const })) }
   const verbsOf = (one: typeof bed) => {
-    const made = sheetOf(one, visitState([]), SCHOOLS, METRIC)
+    const made = sheetOf(one, standingOf(one, visitState([])), SCHOOLS, METRIC)
     return made.ok ? made.steps.map(({ verb }) => verb) : []
   }
   expect(verbsOf(bed)).toContain('soak')

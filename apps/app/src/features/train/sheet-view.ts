@@ -22,21 +22,33 @@ export function inUnits(step: SheetStep, units: ShownUnits): SheetStep {
 /** International pound, exact: 0.45359237 kg. */
 const LB_PER_KG = 1 / 0.45359237
 
+/** All that a sheet is written from, of a visit. Its text says whether anything has changed: a tick is shown before it is sent and after. */
+export interface Standing {
+  tasks: Task[]
+  done: string[]
+  answers: Record<string, string>
+}
+
+/** Where the work at this stop stands: what the visit began with, else what is planned; what is ticked and answered. */
+export const standingOf = (stop: StopDto, state: VisitState): Standing => ({
+  tasks: state.begun?.tasks ?? stop.tasks.map(({ stageId, action }) => ({ stage: stageId, action })),
+  done: [...state.done.keys()],
+  answers: Object.fromEntries(state.answers),
+})
+
 /**
  * The sheet of this visit: the tasks it began with, on the train as it was then, by the firm's schools, from where the work stands. A stop
  * that follows a soak gets the second part.
  */
 export function sheetOf(
   stop: StopDto,
-  state: VisitState,
+  { tasks, done, answers }: Standing,
   schools: Schools,
   units: ShownUnits,
   train: Train = stop.system.train,
 ): OpenSheet {
-  const tasks: Task[] = state.begun?.tasks ?? stop.tasks.map(({ stageId, action }) => ({ stage: stageId, action }))
   const { closing, seals, order, tankWater, place = 'in-place' } = schools
-  const from = { done: [...state.done.keys()], answers: Object.fromEntries(state.answers) }
-  const made = sheet({ train, tasks, schools: { closing, seals, order, tankWater, place }, from })
+  const made = sheet({ train, tasks, schools: { closing, seals, order, tankWater, place }, from: { done, answers } })
   if (!made.ok) return made
   const visit = stop.follows?.why === 'soak' ? (made.visits[1] ?? made.visits[0]) : made.visits[0]
   return { ok: true, steps: (visit?.steps ?? []).map((step) => inUnits(step, units)), holds: made.holds, tasks }
