@@ -8,6 +8,19 @@ interface Strips {
 }
 const USUAL: Strips = { arrival: '50', clear: '0' }
 
+/** How a step is done that wants no figure. */
+const ACTS = ['Done', 'It is in', 'The household knows', 'None', 'Yes', 'An emptied housing']
+
+/** What stands on the screen at a step. */
+interface Seen {
+  /** "Prepare · 3 of 12". */
+  place: string
+  words: string
+  /** It asks what a strip shows. */
+  strip: boolean
+  buttons: string[]
+}
+
 /** Somebody who disinfects: plans it, follows its ladder, reads strips. */
 export class Disinfector {
   readonly page: Page
@@ -71,24 +84,45 @@ export class Disinfector {
     await this.rung.getByRole('button', { name: /^Keep this strip/ }).click()
   }
 
-  /** Does the present step, whatever it asks for; its words come back, or null at the ladder's end. */
-  async step(strips: Strips = USUAL): Promise<string | null> {
+  /** The present step as it stands on the screen, in one look; null at the ladder's end. */
+  private async look(): Promise<Seen | null> {
     const { page, rung } = this
     const end = this.button('End the flush day').or(page.getByTestId('tide'))
     await rung.or(end).first().waitFor()
-    if (!(await rung.isVisible())) return null
-    const place = await rung.getByText(/ · \d+ of \d+/).innerText()
-    const words = await rung.getByRole('heading', { level: 2 }).innerText()
-    const first = (...names: (string | RegExp)[]): Locator =>
-      names.map((name) => rung.getByRole('button', { name, exact: typeof name === 'string' })).reduce((all, one) => all.or(one))
-    if (await rung.getByRole('radiogroup').isVisible()) await this.strip(place.startsWith('Flush') ? strips.clear : strips.arrival)
-    else if (await first('Start the clock').isVisible()) {
-      await first('Start the clock').click()
-      await first('Done earlier', 'Done').click()
-    } else
-      await first('Done', 'It is in', 'The household knows', 'None', 'Yes', 'An emptied housing', /^Hard surface/)
-        .first()
+    return page.evaluate((): Seen | null => {
+      const rungs = [...document.querySelectorAll<HTMLElement>('[data-testid="job-rung"]')]
+      const now = rungs.find((one) => one.checkVisibility())
+      if (now === undefined) return null
+      const texts = (selector: string): string[] =>
+        [...now.querySelectorAll<HTMLElement>(selector)].map(({ innerText }) => innerText.trim()).filter((text) => text !== '')
+      return {
+        place: texts('div').find((text) => / · \d+ of \d+/.test(text) && !text.includes('\n')) ?? '',
+        words: texts('h2')[0] ?? '',
+        strip: now.querySelector('[role="radiogroup"]') !== null,
+        buttons: texts('[role="button"], button'),
+      }
+    })
+  }
+
+  /** Does the present step, whatever it asks for; its words come back, or null at the ladder's end. */
+  async step(strips: Strips = USUAL): Promise<string | null> {
+    const { page, rung } = this
+    const seen = await this.look()
+    if (seen === null) return null
+    const { place, words, strip, buttons } = seen
+    const press = (name: string): Promise<void> => rung.getByRole('button', { name, exact: true }).click()
+    if (strip) await this.strip(place.startsWith('Flush') ? strips.clear : strips.arrival)
+    else if (buttons.includes('Start the clock')) {
+      await press('Start the clock')
+      await rung
+        .getByRole('button', { name: 'Done earlier' })
+        .or(rung.getByRole('button', { name: 'Done', exact: true }))
         .click()
+    } else {
+      const act = buttons.find((name) => ACTS.includes(name) || name.startsWith('Hard surface'))
+      if (act === undefined) throw new Error(`"${words}" offers ${buttons.join(', ')}`)
+      await press(act)
+    }
     await page.getByText(place, { exact: true }).waitFor({ state: 'hidden' })
     return words
   }
@@ -103,7 +137,7 @@ export class Disinfector {
   async stepUntil(text: RegExp, strips: Strips = USUAL): Promise<void> {
     for (let steps = 0; steps < 120; steps++) {
       await this.rung.waitFor()
-      if (text.test(await this.rung.getByRole('heading', { level: 2 }).innerText())) return
+      if (text.test((await this.look())?.words ?? '')) return
       await this.step(strips)
     }
     throw new Error(`the ladder never said ${text}`)
