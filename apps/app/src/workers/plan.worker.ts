@@ -4,6 +4,8 @@ import { type GivenPlan, planRound, type RoundInput, type RoundPlan } from '@eve
 export interface PlanOrder {
   input: RoundInput
   from: GivenPlan | null
+  /** The search runs in turns, each going on from the best before it: between them its plan is told, so that stopping keeps it. */
+  turns: number
 }
 export type PlanNews =
   | { kind: 'progress'; share: number; cost: number }
@@ -12,16 +14,13 @@ export type PlanNews =
 
 const tell = (news: PlanNews): void => self.postMessage(news)
 
-/** The search runs in turns, each going on from the best before it: between them its plan is told, so that stopping keeps it. */
-const TURNS = 3
-
-self.onmessage = ({ data: { input, from } }: MessageEvent<PlanOrder>) => {
+self.onmessage = ({ data: { input, from, turns } }: MessageEvent<PlanOrder>) => {
   let plan = null as RoundPlan | null
-  for (let turn = 0; turn < TURNS; turn++) {
+  for (let turn = 0; turn < turns; turn++) {
     const start = plan ?? from
     const found = planRound(input, {
       ...(start ? { from: start } : {}),
-      progress: (share, cost) => tell({ kind: 'progress', share: (turn + share) / TURNS, cost }),
+      progress: (share, cost) => tell({ kind: 'progress', share: (turn + share) / turns, cost }),
     })
     if (plan === null || found.cost.total < plan.cost.total) plan = found
     tell({ kind: 'best', plan })

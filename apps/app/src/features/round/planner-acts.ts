@@ -41,6 +41,9 @@ export function inputFor(page: RoundPage, whose: Whose): RoundInput {
 
 /** What a move costs while a plan is only being mended: a day's rest is worth more than a shorter drive. */
 const MENDING_CHANGE = 90
+/** Of the search: a whole round gains by going on; of one that is held to its days little is left to find. */
+const PLANNING_TURNS = 3
+const MENDING_TURNS = 1
 
 /** The round with everything held to where it stands, as well as it can be: what must move moves, little else does. */
 export function mendingInput(page: RoundPage): RoundInput {
@@ -71,14 +74,14 @@ export function usePlanner(whose: Whose) {
   const stop = useRef<() => void>(() => undefined)
 
   /** A worker's plan of one input, with its progress and its stop; null where it was stopped before there was one. */
-  const onDevice = useCallback((input: RoundInput, page: RoundPage): Promise<RoundPlan | null> => {
-    const run = planHere({ input, from: page.draft.plan }, (share, cost) => setPlanning({ share, cost, by: 'device' }))
+  const onDevice = useCallback((input: RoundInput, page: RoundPage, turns: number): Promise<RoundPlan | null> => {
+    const run = planHere({ input, from: page.draft.plan, turns }, (share, cost) => setPlanning({ share, cost, by: 'device' }))
     stop.current = run.stop
     return run.done
   }, [])
   const here = useCallback(
     async (page: RoundPage): Promise<Proposal | null> => {
-      const plan = await onDevice(inputFor(page, whose), page)
+      const plan = await onDevice(inputFor(page, whose), page, PLANNING_TURNS)
       if (!plan) return null
       const others = page.draft.plan.days.filter(({ technician }) => whose !== 'all' && technician !== whose)
       const whole = whose === 'all' ? plan : joinPlans(inputOfSet(page.set), [{ days: others }, plan])
@@ -92,7 +95,7 @@ export function usePlanner(whose: Whose) {
       setTrouble(null)
       setPlanning({ share: 0, cost: null, by: 'device' })
       try {
-        const plan = await onDevice(mendingInput(page), page)
+        const plan = await onDevice(mendingInput(page), page, MENDING_TURNS)
         if (plan) setProposal(deviceProposal(page, joinPlans(inputOfSet(page.set), [plan])))
       } catch (error) {
         setTrouble(error instanceof Error ? error.message : 'The round could not be mended.')
