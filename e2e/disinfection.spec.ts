@@ -3,6 +3,7 @@ import { expect, opened, test, type World } from './world'
 
 // Jobs put stops on people's days, where other files count theirs.
 test.use({ ownWorld: 'disinfection' })
+test.describe.configure({ mode: 'default' })
 
 // The world goes on for other tests: its clock is set back to the machine's.
 let ahead = 0

@@ -3,6 +3,7 @@ import { expect, test } from './world'
 
 // Rules and uses that are chosen here move what other files look at.
 test.use({ ownWorld: 'due' })
+test.describe.configure({ mode: 'default' })
 
 /** Opens the page of a stage from its site's page. */
 async function openStage(person: Technician, site: string, nr: number): Promise<void> {

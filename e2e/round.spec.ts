@@ -4,6 +4,7 @@ import { expect, test, type World } from './world'
 
 // Publishing writes everybody's days anew, where other files count theirs.
 test.use({ ownWorld: 'round' })
+test.describe.configure({ mode: 'default' })
 
 const one = async <R>(world: World, sql: string, values: unknown[] = []): Promise<R> => (await world.query<R & object>(sql, values))[0] as R
 

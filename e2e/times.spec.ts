@@ -3,6 +3,7 @@ import { expect, test, type World } from './world'
 
 // Days off and calls change what is planned: a world of their own.
 test.use({ ownWorld: 'times' })
+test.describe.configure({ mode: 'default' })
 
 const one = async <R>(world: World, sql: string): Promise<R> => (await world.query<R & object>(sql))[0] as R
 
