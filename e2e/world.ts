@@ -129,7 +129,7 @@ export const test = base.extend<Fixtures & { keepsProgram: boolean; ownWorld: st
     if (!keepsProgram) await context.addInitScript(() => Reflect.deleteProperty(Navigator.prototype, 'serviceWorker'))
     await use(context)
   },
-  /** A name of its own gives a file a world of its own: its stops stand on nobody else's day. */
+  /** A name of its own gives a file a world of its own: its stops stand on nobody else's day. A world costs two seconds: its tests go to one worker. */
   ownWorld: ['', { option: true }],
   worlds: [
     // biome-ignore lint/correctness/noEmptyPattern: the runner reads the names of fixtures out of this pattern
