@@ -6,7 +6,7 @@ export default defineConfig({
   outputDir: '../.build/e2e',
   // Limits catch what hangs, not what is slow: a machine three times as busy passes too.
   timeout: 900_000,
-  expect: { timeout: 90_000 },
+  expect: { timeout: 240_000 },
   workers: 3,
   fullyParallel: true,
   forbidOnly: true,
@@ -15,7 +15,7 @@ export default defineConfig({
   use: {
     browserName: 'chromium',
     locale: 'en-GB',
-    actionTimeout: 90_000,
+    actionTimeout: 240_000,
     timezoneId: 'Atlantic/Azores',
     launchOptions: {
       executablePath: '/usr/bin/chromium',

@@ -82,7 +82,10 @@ const app = createApp(
 )
 if (config.APP_DIR) serveApp(app, config.APP_DIR)
 
-const server = serve({ fetch: app.fetch, hostname: config.HOST, port: config.PORT }, ({ port }) => {
+/** Longer than the minute for which what stands in between (a proxy, a phone's own pool) takes an idle connection for good. */
+const IDLE_CONNECTION_MS = 75_000
+const listenAt = { hostname: config.HOST, port: config.PORT, serverOptions: { keepAliveTimeout: IDLE_CONNECTION_MS } }
+const server = serve({ fetch: app.fetch, ...listenAt }, ({ port }) => {
   log('info', 'listening', { host: config.HOST, port })
 })
 

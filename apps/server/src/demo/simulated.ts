@@ -123,12 +123,22 @@ function closedStays(first: string, [from, to]: [number, number]): SimSite['clos
   return stays
 }
 
-async function writeCustomer(scope: FirmScope, customer: DemoCustomer, index: number, first: string): Promise<Written[]> {
+/** What a customer adds to the tables. */
+interface Rows {
+  sites: Partial<Site>[]
+  stays: Partial<Occupancy>[]
+  systems: Partial<System>[]
+  trains: Partial<TrainVersion>[]
+  stages: Partial<Stage>[]
+  facts: Written[]
+}
+
+function addCustomer(rows: Rows, customer: DemoCustomer, index: number, first: string): void {
   const siteId = demoId('sim-site', index)
   const closed = customer.closed ? closedStays(first, customer.closed) : []
   const life = lifeOf(customer, index, closed)
   const { name, village, island, contact, people, source } = customer
-  await scope.insert(Site, {
+  rows.sites.push({
     id: siteId,
     name,
     village,
@@ -141,38 +151,31 @@ async function writeCustomer(scope: FirmScope, customer: DemoCustomer, index: nu
     chlorineMgL: life.chlorineMgL,
     version: 1,
   })
-  await scope.insert(
-    Occupancy,
-    closed.map(({ from, to, share }, n) => ({
-      id: demoId('sim-closed', index, n),
-      siteId,
-      fromDay: addDays(first, from),
-      toDay: addDays(first, to),
-      share,
-    })),
-  )
+  for (const [n, { from, to, share }] of closed.entries())
+    rows.stays.push({ id: demoId('sim-closed', index, n), siteId, fromDay: addDays(first, from), toDay: addDays(first, to), share })
   const place: Place = { siteId, first, by: source === 'municipal' ? 'tam' : 'wren' }
-  const written: Written[] = []
   for (const [n, { name: systemName, family, visits }] of life.systems.entries()) {
     const key = `${index}/${n}`
     const systemId = demoId('sim-system', key)
     const stageIds = family.stages.map((_, at) => demoId('sim-stage', key, at))
-    await scope.insert(System, { id: systemId, siteId, name: systemName, trainVersion: 1 })
-    await scope.insert(TrainVersion, { systemId, version: 1, train: familyTrain(family, stageIds) })
-    await scope.insert(
-      Stage,
-      family.stages.map((plan, at) => ({ id: stageIds[at] as string, systemId, nextPartId: knownPart(plan)?.partId ?? null })),
-    )
+    rows.systems.push({ id: systemId, siteId, name: systemName, trainVersion: 1 })
+    rows.trains.push({ systemId, version: 1, train: familyTrain(family, stageIds) })
+    for (const [at, plan] of family.stages.entries())
+      rows.stages.push({ id: stageIds[at] as string, systemId, nextPartId: knownPart(plan)?.partId ?? null })
     const facts = visits.flatMap((seen) => visitFacts(place, { key, systemId, stageIds }, seen))
-    written.push({ personId: demoId('person', place.by), facts })
+    rows.facts.push({ personId: demoId('person', place.by), facts })
   }
-  return written
 }
 
 /** Twenty-seven customers with three years of visits, changes and readings by the simulator; the same world every time but for its dates. */
 export async function writeSimulated(scope: FirmScope, today: string): Promise<void> {
   const first = addDays(today, -DAYS)
-  const all: Written[] = []
-  for (const [index, customer] of DEMO_CUSTOMERS.entries()) all.push(...(await writeCustomer(scope, customer, index, first)))
-  await writeFacts(scope, all, DEMO_ORIGIN)
+  const rows: Rows = { sites: [], stays: [], systems: [], trains: [], stages: [], facts: [] }
+  for (const [index, customer] of DEMO_CUSTOMERS.entries()) addCustomer(rows, customer, index, first)
+  await scope.insertMany(Site, rows.sites)
+  await scope.insertMany(Occupancy, rows.stays)
+  await scope.insertMany(System, rows.systems)
+  await scope.insertMany(TrainVersion, rows.trains)
+  await scope.insertMany(Stage, rows.stages)
+  await writeFacts(scope, rows.facts, DEMO_ORIGIN)
 }

@@ -33,6 +33,8 @@ function parseDay(day: string): number | null {
 }
 
 const pad = (value: number, width: number): string => String(value).padStart(width, '0')
+/** "00" to "31": days are written more often than anything else. */
+const TWO = Array.from({ length: 32 }, (_, value) => pad(value, 2))
 
 /** Whole days since 1970-01-01. Throws `RangeError` for anything but a real day written `YYYY-MM-DD`. */
 export function toEpochDay(day: string): number {
@@ -52,7 +54,7 @@ export function fromEpochDay(epochDay: number): string {
   const date = dayOfYearFromMarch - Math.floor((153 * marchMonth + 2) / 5) + 1
   const month = marchMonth < 10 ? marchMonth + 3 : marchMonth - 9
   const year = yearOfEra + era * 400 + (month <= 2 ? 1 : 0)
-  return `${pad(year, 4)}-${pad(month, 2)}-${pad(date, 2)}`
+  return `${year > 999 ? year : pad(year, 4)}-${TWO[month]}-${TWO[date]}`
 }
 
 /** True for a real calendar day written `YYYY-MM-DD` (29 February only in leap years). */

@@ -9,6 +9,8 @@ const PRECISION_DAYS = 0.002
 const EDGE = PRECISION_DAYS / 20
 /** A chance this close to the wanted one (as a share of it) is a minute on a year: days are whole, and must not fall back by rounding. */
 const CLOSE = 2e-6
+/** How many times flatter than on either side the logarithm of a chance may run. */
+const SURE = 2
 
 export interface Window {
   p10: number
@@ -114,8 +116,11 @@ function gridOf(alive: Survival, scratch: Float64Array): Grid {
   return { days, chances, width }
 }
 
-/** The day by which the chance of having ended reaches `p`, by the regula falsi (Illinois) within its cell of the grid. */
-function quantile(alive: Survival, grid: Grid, index: number, p: number): number {
+/**
+ * The day by which the chance of having ended reaches `p`, by the regula falsi (Illinois) within its cell of the grid. Where the whole day is
+ * all that is asked for, it ends as soon as that cannot change any more.
+ */
+function quantile(alive: Survival, grid: Grid, index: number, p: number, wholeDay: boolean): number {
   const { days, chances, width } = grid
   const target = 1 - p
   let cell = 1
@@ -126,6 +131,9 @@ function quantile(alive: Survival, grid: Grid, index: number, p: number): number
   // ln of the chance is nearly straight within a cell: the hazard changes little there.
   let atLow = lnOver(chances[(cell - 1) * width + index] as number, target)
   let atHigh = lnOver(chances[cell * width + index] as number, target)
+  // As they were found: the method halves its own.
+  let foundLow = atLow
+  let foundHigh = atHigh
   let side = 0
   for (let i = 0; i < 40 && high - low > PRECISION_DAYS; i++) {
     const span = high - low
@@ -133,14 +141,20 @@ function quantile(alive: Survival, grid: Grid, index: number, p: number): number
     const day = i > 12 ? low + span / 2 : Math.min(high - EDGE, Math.max(low + EDGE, straight))
     const value = lnOver(alive.one(index, day), target)
     if (Math.abs(value) < CLOSE) return day
+    // A hazard that only rises is between those on either side.
+    const flattest = Math.min((foundLow - value) / (day - low), (value - foundHigh) / (high - day))
+    const off = (SURE * Math.abs(value)) / flattest
+    if (wholeDay && Math.floor(day - off) === Math.floor(day + off)) return day
     if (value > 0) {
       low = day
       atLow = value
+      foundLow = value
       if (side === 1) atHigh /= 2
       side = 1
     } else {
       high = day
       atHigh = value
+      foundHigh = value
       if (side === -1) atLow /= 2
       side = -1
     }
@@ -155,7 +169,12 @@ export function windowsOf(alive: Survival, causes: readonly Cause[]): Windows {
   const scratch = new Float64Array(alive.count + 1)
   const grid = gridOf(alive, scratch)
   const window = (index: number): Window => {
-    const [p10, p50, p90] = QUANTILES.map((p) => quantile(alive, grid, index, p)) as [number, number, number]
+    // How much of the stage's own life is left is read off its median, to the minute.
+    const [p10, p50, p90] = QUANTILES.map((p) => quantile(alive, grid, index, p, index < alive.count || p !== 0.5)) as [
+      number,
+      number,
+      number,
+    ]
     return { p10, p50, p90 }
   }
   const all = window(alive.count)

@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import { addDays, daysBetween } from '../units'
 import { forecast, type WearInput } from '.'
+import { modelOf } from './model'
 import { upperTail } from './normal'
 
 interface Case {
@@ -65,6 +66,26 @@ describe('laws of the forecast', () => {
         for (const cause of causes) expect(daysBetween(p50, cause.p50)).toBeGreaterThanOrEqual(0)
       }),
       runs,
+    )
+  })
+  test('p10, p50 and p90 are the days within which the chance of being over crosses them', () => {
+    fc.assert(
+      fc.property(anyCase, (one) => {
+        const { p10, p50, p90 } = of(input(one))
+        const model = modelOf(input(one))
+        if (model === null) throw new Error('no model')
+        for (const [day, share] of [
+          [p10, 0.1],
+          [p50, 0.5],
+          [p90, 0.9],
+        ] as const) {
+          const served = daysBetween('2025-01-01', day)
+          // The root is found to a minute or two of the day's edge: so near to midnight either day is right.
+          expect(1 - model.alive.all(served - 0.003)).toBeLessThanOrEqual(share)
+          expect(1 - model.alive.all(served + 1.003)).toBeGreaterThanOrEqual(share)
+        }
+      }),
+      { numRuns: 150 },
     )
   })
   test('the same input gives the same answer', () => {
