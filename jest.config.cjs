@@ -29,7 +29,7 @@ const letThrough = (names) => [`/node_modules/(?!(${names.join('|')})/)`]
 
 module.exports = {
   // A hang is what this catches, not slowness: real databases, and a machine that does other things beside it.
-  testTimeout: 300_000,
+  testTimeout: 900_000,
   testSequencer: `${__dirname}/bin/lib/longest-first.cjs`,
   projects: [
     plain('core'),
