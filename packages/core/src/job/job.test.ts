@@ -4,7 +4,6 @@ import { FAMILIES, familyTrain } from '../train'
 import { protection } from '../train/protect'
 import { done, leftOut } from '../visit'
 import {
-  afterPositive,
   arrivedAt,
   contactAsked,
   type Guarded,
@@ -14,9 +13,6 @@ import {
   nextAct,
   noArrivalAdvice,
   plannedContact,
-  readLaboratory,
-  repeatMonths,
-  resultVerdict,
   runningOrder,
   schoolsFor,
   schoolsSideBySide,
@@ -27,6 +23,7 @@ import { demandMgL } from './demand'
 import { after, START, WELL, writer } from './fixture'
 import { outletKey, proofFor } from './state'
 
+const PEOPLE = { firmName: 'Firm', siteName: 'Mill', siteAddress: 'Tarrow', systems: [], personOf: () => 'Wren' }
 const plan = (more: Partial<JobPlan> = {}): JobPlan => ({ ...WELL, ...more })
 const SCHOOLS = { closing: 'hand-only', seals: 'reuse', order: 'one-at-a-time', tankWater: 'keep' } as const
 const guarded = (name: keyof typeof FAMILIES, heater: JobPlan['heater'] = 'none', own = false): Guarded => ({
@@ -399,56 +396,5 @@ describe('state', () => {
     const { facts, add } = running()
     add(10, { kind: 'job-day-ended', day: 'job', outcome: 'stopped', note: 'sold' })
     expect([jobState(facts).stand, nextAct(jobState(facts))]).toEqual(['stopped', null])
-  })
-})
-
-const PEOPLE = { firmName: 'Firm', siteName: 'Mill', siteAddress: 'Tarrow', systems: [], personOf: () => 'Wren' }
-
-describe('proof', () => {
-  test('E. coli has its own urgency; positive twice is not held by shocks', () => {
-    expect(resultVerdict({ totalColiform: 'present', eColi: 'present' })).toBe('e-coli')
-    expect(resultVerdict({ totalColiform: 'present', eColi: 'absent' })).toBe('positive')
-    expect([afterPositive(0), afterPositive(1)]).toEqual(['repeat', 'continuous'])
-    expect([repeatMonths({ repeat: 'yearly' }), repeatMonths({ repeat: 'none' })]).toEqual([12, null])
-  })
-
-  const HEADS = ['bottle', 'report', 'date', 'total_coliform', 'e_coli', 'nitrate']
-  test('a laboratory’s file: words or counts, what else it found, blank lines left out', () => {
-    expect(
-      readLaboratory([
-        HEADS,
-        ['B1', 'R1', '2026-12-04', 'Absent', 'ND', '12 mg/L'],
-        ['', '', '', '', '', ''],
-        ['B2', 'R2', '2026-12-04', '140', '3', ''],
-      ]),
-    ).toEqual({
-      ok: true,
-      lines: [
-        {
-          bottle: 'B1',
-          reportNumber: 'R1',
-          day: '2026-12-04',
-          totalColiform: 'absent',
-          eColi: 'absent',
-          others: [{ name: 'nitrate', value: '12 mg/L' }],
-        },
-        { bottle: 'B2', reportNumber: 'R2', day: '2026-12-04', totalColiform: 'present', eColi: 'present', others: [] },
-      ],
-    })
-  })
-  test('what is wrong is said with its line, and nothing is taken', () => {
-    expect(readLaboratory([['bottle']])).toEqual({
-      ok: false,
-      problems: [{ line: 1, text: 'expected a column report, date, total_coliform, e_coli' }],
-    })
-    const made = readLaboratory([HEADS, ['', 'R', '4 December', 'maybe', '-1', '']])
-    expect(made.ok ? [] : made.problems.map(({ line, text }) => `${line}: ${text}`)).toEqual([
-      '2: expected a bottle number',
-      '2: expected a date, YYYY-MM-DD, got 4 December',
-      '2: expected absent, present or a count, got maybe',
-      '2: expected absent, present or a count, got -1',
-    ])
-    const odd = readLaboratory([HEADS, ['B', 'R', '2026-12-04', '0', '1', '']])
-    expect(odd.ok).toBe(false)
   })
 })

@@ -21,7 +21,8 @@ import { Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
 import { type Draft, draftFrom, firstDraft, planOf } from './draft'
 import { Glance } from './glance'
-import { Jug, Outlets, Rest, Strength, Water, What } from './planner-sections'
+import { Jug, Outlets, Rest, Water, What } from './planner-sections'
+import { Strength } from './strength'
 import { amountText } from './words'
 
 /** A disinfection from its reason to what is brought: typed once, worked out at every key. */

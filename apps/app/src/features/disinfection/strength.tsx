@@ -1,0 +1,139 @@
+import { plannedContact, schoolsFor, UNIT_SCHOOL } from '@evenround/core/job'
+import { useState } from 'react'
+import { View } from 'react-native'
+import { useUnits } from '../../data/units'
+import { QuantityField } from '../../parts/quantity/quantity-field'
+import { Button } from '../../ui/button'
+import { Field } from '../../ui/field'
+import { figure } from '../../ui/format'
+import { Select } from '../../ui/select'
+import { T } from '../../ui/text'
+import { type Draft, withSchool } from './draft'
+import { unitFor } from './part-row'
+import { Head, type SectionProps } from './section'
+import { SCHOOL_WORDS } from './words'
+
+/** How strong and how long, by a school or by figures of one's own; less or more than usual wants its reason. */
+export function Strength({ draft, onChange }: SectionProps) {
+  const units = useUnits()
+  const unit = draft.targets.includes('drinking-unit')
+  const [open, setOpen] = useState(false)
+  const set = (patch: Partial<Draft>) => onChange((before) => ({ ...before, ...patch }))
+  const demand = (of: keyof Draft['demand'], label: string) => (
+    <QuantityField
+      label={label}
+      dimension="concentration"
+      unit="mg/l"
+      unitText="mg/L"
+      value={draft.demand[of]}
+      onChange={(value) => onChange((before) => ({ ...before, demand: { ...before.demand, [of]: value ?? 0 } }))}
+      className="min-w-[130px] flex-1"
+    />
+  )
+  const planned =
+    draft.targetMgL === null || draft.contactHours === null
+      ? null
+      : plannedContact({ targets: draft.targets, school: draft.school, targetMgL: draft.targetMgL, contactHours: draft.contactHours })
+  const less = planned?.less ? planned : null
+  return (
+    <View className="gap-3">
+      <Head text="How strong, how long" />
+      {unit ? (
+        <T kind="quiet">{`A unit on its own: 50 to 100 mg/L for ${UNIT_SCHOOL.contactHours * 60} minutes, elements and membrane out.`}</T>
+      ) : (
+        <>
+          <Select
+            label="School"
+            value={draft.school}
+            none="School"
+            groups={[{ label: 'School', options: schoolsFor(draft.targets).map((value) => ({ value, label: SCHOOL_WORDS[value].name })) }]}
+            onChange={(school) => {
+              if (school !== '') onChange((before) => withSchool(before, school))
+            }}
+          />
+          <T kind="quiet">{SCHOOL_WORDS[draft.school].why}</T>
+        </>
+      )}
+      <View key={draft.school} className="flex-row flex-wrap gap-2">
+        <QuantityField
+          label="Strength"
+          dimension="concentration"
+          unit="mg/l"
+          unitText="mg/L"
+          value={draft.targetMgL}
+          onChange={(targetMgL) => set({ targetMgL })}
+          className="min-w-[130px] flex-1"
+        />
+        <QuantityField
+          label="Contact"
+          dimension="number"
+          unit=""
+          unitText="hours"
+          value={draft.contactHours}
+          onChange={(contactHours) => set({ contactHours })}
+          className="min-w-[130px] flex-1"
+        />
+      </View>
+      {draft.targetMgL !== null && draft.targetMgL > 200 ? (
+        <Field
+          label="Why more than 200 mg/L"
+          value={draft.strengthReason}
+          onChangeText={(strengthReason) => set({ strengthReason })}
+          maxLength={500}
+          error={
+            draft.strengthReason.trim() === ''
+              ? 'Over 200 mg/L corrodes, gasses and needs a longer flush: only with a reason written down'
+              : undefined
+          }
+        />
+      ) : null}
+      {less ? (
+        <Field
+          label="Why less than usual"
+          value={draft.contactReason}
+          onChangeText={(contactReason) => set({ contactReason })}
+          maxLength={500}
+          error={
+            draft.contactReason.trim() === ''
+              ? `${figure(less.mgHL)} mg·h/L where ${figure(less.usualMgHL)} is usual: only with a reason written down. It stands on the certificate.`
+              : undefined
+          }
+        />
+      ) : null}
+      <View className="flex-row flex-wrap gap-2">
+        <QuantityField
+          label="pH"
+          dimension="number"
+          unit=""
+          unitText=""
+          value={draft.pH}
+          onChange={(pH) => set({ pH })}
+          className="min-w-[110px] flex-1"
+        />
+        <QuantityField
+          label="Water"
+          {...unitFor('temperature', units)}
+          least={-2}
+          value={draft.waterC}
+          onChange={(waterC) => set({ waterC })}
+          className="min-w-[110px] flex-1"
+        />
+      </View>
+      <View className="self-start">
+        <Button label={open ? 'Hide what uses chlorine up' : 'What uses chlorine up: iron, sulphide …'} onPress={() => setOpen(!open)} />
+      </View>
+      {open ? (
+        <View className="gap-2">
+          <T kind="quiet">Clear water: nothing. The plan adds twice what chemistry says; the first strip corrects it.</T>
+          <View className="flex-row flex-wrap gap-2">
+            {demand('ironMgL', 'Iron')}
+            {demand('manganeseMgL', 'Manganese')}
+            {demand('sulphideMgL', 'Sulphide')}
+            {demand('ammoniaNMgL', 'Ammonia, as N')}
+            {demand('otherMgL', 'Slime and other, as chlorine')}
+          </View>
+        </View>
+      ) : null}
+    </View>
+  )
+}
