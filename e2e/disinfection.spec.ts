@@ -1,23 +1,15 @@
 import { Disinfector } from './driver/disinfector'
-import { expect, opened, test, type World } from './world'
+import { expect, hoursLater, opened, test, type World } from './world'
 
 // Jobs put stops on people's days, where other files count theirs.
 test.use({ ownWorld: 'disinfection' })
 test.describe.configure({ mode: 'default' })
 
-// The world goes on for other tests: its clock is set back to the machine's.
-let ahead = 0
-test.afterEach(async ({ world }) => {
-  if (ahead !== 0) await world.goAhead(-ahead)
-  ahead = 0
-})
+test.afterEach(({ world }) => world.comeBack())
 
 /** Goes on some hours, on the server and on the phone alike, and opens the page anew. */
 async function later(world: World, who: Disinfector, hours: number): Promise<void> {
-  await who.person.allSent()
-  ahead += hours
-  await world.goAhead(hours)
-  await who.page.clock.setSystemTime(Date.now() + ahead * 3_600_000)
+  await hoursLater(world, who.person, hours)
   await who.page.reload()
 }
 
@@ -190,11 +182,7 @@ test('a job begun on one phone is ended on another: the clock is shared', async 
   await other.contactStrip('29')
   // Within its quarter of a minute the first phone has it, without a touch.
   await expect(one.page.getByRole('img', { name: /29 mg\/L at/ })).toBeVisible()
-  await other.person.allSent()
-  ahead += 5
-  await world.goAhead(5)
-  await other.page.clock.setSystemTime(Date.now() + ahead * 3_600_000)
-  await other.page.reload()
+  await later(world, other, 5)
   await other.contactStrip('20')
   await other.press('End the contact: flush')
   await expect(one.page.getByRole('heading', { level: 1, name: 'Flushing' })).toBeVisible()

@@ -1,11 +1,6 @@
-import { expect, test, type World } from './world'
+import { expect, hoursLater, test, type World } from './world'
 
-// The world goes on for other tests: its clock is set back to the machine's.
-let ahead = 0
-test.afterEach(async ({ world }) => {
-  if (ahead !== 0) await world.goAhead(-ahead)
-  ahead = 0
-})
+test.afterEach(({ world }) => world.comeBack())
 
 const READINGS = { untreated: '212', treated: '210' }
 const AFTER = { untreated: '210', treated: '208' }
@@ -37,10 +32,7 @@ test('a whole-house carbon tank: filled and left to soak, then after two days tr
   )
   await phone.go(`/stop/${follow?.id}`)
   await expect(page.getByText(/^Not before /)).toBeVisible()
-  await phone.allSent()
-  ahead = 49
-  await world.goAhead(ahead)
-  await page.clock.setSystemTime(Date.now() + ahead * 3_600_000)
+  await hoursLater(world, phone, 49)
   await phone.go(`/stop/${follow?.id}`)
   await expect(page.getByText(/^Its time began /)).toBeVisible()
   await page.getByRole('button', { name: 'Start: measure first' }).click()

@@ -2,7 +2,7 @@ import { randomBytes } from 'node:crypto'
 import { type Browser, type BrowserContextOptions, test as base, type Page } from '@playwright/test'
 import pg from 'pg'
 import { type RunningServer, serve } from '../bin/lib/server.mjs'
-import { CLOCK_OF_PAGES } from './clock'
+import { CLOCK_OF_PAGES, clockOfRun } from './clock'
 import { Technician } from './driver/technician'
 
 interface TestServer {
@@ -24,8 +24,10 @@ export interface World {
   /** Stops the server; the database stays. */
   stopServer: () => Promise<void>
   startServer: () => Promise<void>
-  /** Lets some hours go by on the server. */
-  goAhead: (hours: number) => Promise<void>
+  /** Lets some hours go by on the server; what its clock says then. */
+  goAhead: (hours: number) => Promise<Date>
+  /** Sets its clock back to that of the run, on which the world goes on for other tests. */
+  comeBack: () => Promise<void>
   /** Reads past every lock what really stands in the tables. */
   query: <R extends object>(sql: string, params?: unknown[]) => Promise<R[]>
 }
@@ -69,6 +71,12 @@ async function openWorld(): Promise<{ world: World; close: () => Promise<void> }
     goAhead: async (hours) => {
       aheadMs += hours * 3_600_000
       await server.moveClock(aheadMs)
+      return new Date(clockOfRun() + aheadMs)
+    },
+    comeBack: async () => {
+      if (aheadMs === 0) return
+      aheadMs = 0
+      await server.moveClock(0)
     },
     query: (sql, params) => once(inDatabase(adminUrl, name), sql, params) as never,
   }
@@ -85,6 +93,12 @@ export const opened = async (page: Page, world: World, size: keyof typeof SIZES)
   page.on('pageerror', (error) => process.stderr.write(`thrown in the page: ${error.stack ?? error.message}\n`))
   await page.setViewportSize(SIZES[size])
   return new Technician(page, world.url)
+}
+
+/** Hours go by on the server and for this person alike, once all that was done before has been sent. */
+export async function hoursLater(world: World, person: Technician, hours: number): Promise<void> {
+  await person.allSent()
+  await person.page.clock.setSystemTime(await world.goAhead(hours))
 }
 
 /** Pages live on the clock of the run, like the server they speak with. */

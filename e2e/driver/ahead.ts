@@ -24,7 +24,6 @@ interface Me {
 
 /** After everything the page itself has counted so far. */
 const SEQ = 100_000
-const NOT_RATED = { days: null, litres: null, milliequivalents: null, hours: null }
 
 /** What a step leaves behind beside its tick: a part that came out as expected, the part that was meant to go in. */
 function leftBehind({ verb, evidence }: SheetStep, stage: StopDto['system']['stages'][number] | undefined): object[] {
@@ -32,15 +31,15 @@ function leftBehind({ verb, evidence }: SheetStep, stage: StopDto['system']['sta
   const { id: stageId, position, nextPart } = stage
   if (evidence === 'finding') return [{ kind: 'part-removed', stageId, found: 'as-expected', dirtPast: null }]
   if (verb !== 'fit' || nextPart === null) return []
-  const { id: partId, partNumber } = nextPart
-  return [{ kind: 'part-fitted', stageId, partId, partNumber, position, dateKnown: true, markText: partNumber, rated: NOT_RATED }]
+  const { id: partId, partNumber, rated } = nextPart
+  return [{ kind: 'part-fitted', stageId, partId, partNumber, position, dateKnown: true, markText: partNumber, rated }]
 }
 
 /**
  * Ticks off what stands before a step, as a second device of the same person would: in one request. Every kind of step is done by thumb in
  * one walk of its family; what begins in the middle of a sheet begins there.
  */
-export async function tickUntil(page: Page, url: string, stopId: string, text: string | RegExp): Promise<void> {
+export async function tickUntil(page: Page, url: string, stopId: string, text: RegExp): Promise<void> {
   const get = async <T>(path: string): Promise<T> => {
     const answer = await page.request.get(`${url}/api/${path}`)
     expect(answer.status()).toBe(200)
@@ -60,7 +59,7 @@ export async function tickUntil(page: Page, url: string, stopId: string, text: s
   })
   if (!made.ok) throw new Error(made.text)
   const steps = made.visits[0]?.steps ?? []
-  const at = steps.findIndex((step) => (typeof text === 'string' ? step.text === text : text.test(step.text)))
+  const at = steps.findIndex((step) => text.test(step.text))
   if (at < 0) throw new Error(`no step ${text} in ${steps.map((step) => step.text).join('\n')}`)
   const open = steps.slice(0, at).filter(({ key, evidence }) => evidence !== 'reading' && !state.done.has(key))
   const ticks = open.flatMap((step) => {

@@ -227,7 +227,7 @@ export class Technician {
   }
 
   /** Goes on at a step further down: what stands before it is ticked off elsewhere. */
-  async beginAt(text: string | RegExp): Promise<void> {
+  async beginAt(text: RegExp): Promise<void> {
     const [, id = ''] = /stop\/([^/]+)/.exec(this.page.url()) ?? []
     await this.allSent()
     await tickUntil(this.page, this.url, id, text)

@@ -15,11 +15,12 @@ import { useDesk } from '../../ui/desk'
 import { Screen } from '../../ui/screen'
 import { Empty, Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
+import { useUnchanged } from '../../ui/unchanged'
 import { Cannot } from './cannot'
 import { Clocks } from './clocks'
 import { PipeMap } from './pipe-map'
 import { PresentRung, RungActs, useRung } from './present-rung'
-import { doneKeys, type Ladder, ladder, leftWords, meanwhileOf, type OpenSheet, type Standing, sheetOf, standingOf } from './sheet-view'
+import { doneKeys, type Ladder, ladder, leftWords, meanwhileOf, type OpenSheet, sheetOf, standingOf } from './sheet-view'
 
 /** The run sheet of this visit, wherever it was left. */
 export function RunSheet({ id }: { id: string }) {
@@ -59,11 +60,8 @@ function Sheet({ back, place, schools, train }: SheetProps) {
   const { stop, state } = place
   const router = useRouter()
   const units = useUnits()
-  const standing = JSON.stringify(standingOf(stop, state))
-  const sheet = useMemo(
-    () => sheetOf(stop, JSON.parse(standing) as Standing, schools, units, train),
-    [stop, standing, schools, units, train],
-  )
+  const standing = useUnchanged(standingOf(stop, state))
+  const sheet = useMemo(() => sheetOf(stop, standing, schools, units, train), [stop, standing, schools, units, train])
   if (!sheet.ok) {
     return (
       <Screen
@@ -96,8 +94,8 @@ function Rungs({ back, sheet, place, train }: RungsProps) {
   const runs = waiting !== null && place.state.timers.has(waiting.key)
   const meanwhile = runs && aside === waiting.key ? meanwhileOf(steps, done) : null
   const rungs = ladder(steps, done, meanwhile)
-  const doneText = [...done].join('\n')
-  const played = useMemo(() => playTrain(train, steps, new Set(doneText.split('\n'))), [train, steps, doneText])
+  const ticked = useUnchanged([...done])
+  const played = useMemo(() => playTrain(train, steps, new Set(ticked)), [train, steps, ticked])
   const { present } = rungs
   const active = useMemo(() => new Set(present?.at), [present])
   return (

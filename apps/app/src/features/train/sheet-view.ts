@@ -22,8 +22,8 @@ export function inUnits(step: SheetStep, units: ShownUnits): SheetStep {
 /** International pound, exact: 0.45359237 kg. */
 const LB_PER_KG = 1 / 0.45359237
 
-/** All that a sheet is written from, of a visit. Its text says whether anything has changed: a tick is shown before it is sent and after. */
-export interface Standing {
+/** All of a visit that a sheet is written from. */
+interface Standing {
   tasks: Task[]
   done: string[]
   answers: Record<string, string>
