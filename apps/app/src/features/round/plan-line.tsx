@@ -105,7 +105,10 @@ export function PlanLine({ line, scale, carriedId, target, possible, chosenId, m
             width: 3,
             height: 32,
             zIndex: 2,
+            // It may stand on a visit, which is tapped through it.
+            pointerEvents: 'none',
           }}
+          testID="level"
           className="bg-copper"
         />
         <Names line={line} scale={scale} chosenId={chosenId} moved={moved} onChoose={onChoose} />
