@@ -31,10 +31,12 @@ const logged = (value: number | undefined, sd: number, least: number): { y: numb
 const LEAST_SD = 0.5
 const LEAST = { dropKpa: 0.5, flowShare: 0.01, productMgL: 0.5, productLMin: 0.001, intensity: 0.001 } as const
 
+const dropSd = (dropKpa: number): number => Math.hypot(READING_SD.dropShare, READING_SD.dropKpa / dropKpa)
+
 const readDrop: Read = ({ inKpa, outKpa }) => {
   if (inKpa === undefined || outKpa === undefined) return null
   const drop = Math.max(inKpa - outKpa, LEAST.dropKpa)
-  return { y: Math.log(drop), sd: Math.hypot(READING_SD.dropShare, READING_SD.dropKpa / drop) }
+  return { y: Math.log(drop), sd: dropSd(drop) }
 }
 
 const readFlow: Read = ({ flowLMin, cleanFlowLMin }) =>
@@ -118,6 +120,8 @@ type Shape = Pick<Channel, 'kappa' | 'rho' | 'start' | 'prior'> & {
   /** ln of the limit, and how well it is known. */
   limit: number
   limitSd: number
+  /** Scatter of a reading at the limit, where a larger one scatters less: one further past it must say no less for that. */
+  sdAtLimit: number
   rising: boolean
   gap: number
 }
@@ -137,12 +141,23 @@ function dropShape(first: Observation, overCleanKpa: number, medianTau: number):
   const limit = Math.log(cleanKpa + overCleanKpa)
   const kappa = -overCleanKpa / (cleanKpa + overCleanKpa)
   const rho = limit - logClean - kappa * logClean
-  return { kappa, rho, start: 0, prior: START.dropKpa, limit, limitSd: 0, rising: true, gap: limit - logClean }
+  const sdAtLimit = dropSd(Math.exp(limit))
+  return { kappa, rho, start: 0, prior: START.dropKpa, limit, limitSd: 0, sdAtLimit, rising: true, gap: limit - logClean }
 }
 
 const ratioShape = (first: Observation, ratio: number): Shape => {
   const rho = Math.log(ratio)
-  return { kappa: 0, rho, start: first.tau, prior: null, limit: first.y + rho, limitSd: first.sd, rising: ratio > 1, gap: Math.abs(rho) }
+  return {
+    kappa: 0,
+    rho,
+    start: first.tau,
+    prior: null,
+    limit: first.y + rho,
+    limitSd: first.sd,
+    sdAtLimit: 0,
+    rising: ratio > 1,
+    gap: Math.abs(rho),
+  }
 }
 
 /** A limit hardly past the usual start leaves that little to grow through. */
@@ -154,6 +169,7 @@ const valueShape = (limit: number, prior: { mean: number; sd: number }, rising: 
   prior,
   limit: Math.log(limit),
   limitSd: 0,
+  sdAtLimit: 0,
   rising,
   gap: Math.max(LEAST_GAP, Math.abs(Math.log(limit) - prior.mean)),
 })
@@ -176,11 +192,12 @@ export function channelsOf(cause: Cause, { seen, stage, exposure, since, median 
     const observations = observe(seen, exposure, since, read)
     const [first] = observations
     if (first === undefined) return
-    const { limit, rising, gap, limitSd, kappa, rho, start, prior } = shapeOf(first)
+    const { limit, rising, gap, limitSd, sdAtLimit, kappa, rho, start, prior } = shapeOf(first)
     const excess = ({ y }: Observation): number => (rising ? y - limit : limit - y)
     const good = observations.filter((one) => excess(one) <= 0)
     const scatter = good.length === observations.length ? 1 : scatterOf(good, start)
-    const sdOf = ({ sd }: Observation): number => Math.hypot(sd * scatter, limitSd)
+    const scattered = (sd: number): number => Math.hypot(sd * scatter, limitSd)
+    const sdOf = ({ sd }: Observation): number => scattered(sd)
     // The last reading is judged by itself, be it ever so little past its limit: nothing after it can tell that it was chance.
     const lastDay = observations[observations.length - 1]?.day
     const isOver = (one: Observation): boolean => excess(one) > (one.day === lastDay ? 0 : CLEARLY * sdOf(one))
@@ -197,7 +214,12 @@ export function channelsOf(cause: Cause, { seen, stage, exposure, since, median 
       start,
       prior,
       line: kept,
-      over: over.map((one, nr) => ({ tau: one.tau, sd: sdOf(one), excess: excess(one), from: nr === 0 ? from : null })),
+      over: over.map((one, nr) => ({
+        tau: one.tau,
+        sd: scattered(Math.max(one.sd, sdAtLimit)),
+        excess: excess(one),
+        from: nr === 0 ? from : null,
+      })),
       gap,
       doubted: slips,
       lastOver: lastTrusted !== undefined && excess(lastTrusted) > 0 ? lastTrusted.day : null,

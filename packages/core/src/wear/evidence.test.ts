@@ -47,8 +47,9 @@ const MEASURES: {
     name: 'drop over sediment, limit 70 kPa over 10',
     media: 'sediment',
     days: 183,
-    at: (times) => ({ inKpa: 600, outKpa: 600 - 80 * times }),
-    first: { on: FITTED, inKpa: 600, outKpa: 590 },
+    // Times four and four again: no main has this pressure, but the law has no end there.
+    at: (times) => ({ inKpa: 1400, outKpa: 1400 - 80 * times }),
+    first: { on: FITTED, inKpa: 1400, outKpa: 1390 },
   },
 ]
 
