@@ -12,9 +12,10 @@ const swc = (decorators) => [
 ]
 /** Tests live on a clock of their own. */
 const CLOCK = `${__dirname}/bin/lib/jest-clock.cjs`
-const workspaces = {
+const shared = {
   '^@evenround/core/(.*)$': '<rootDir>/packages/core/src/$1',
   '^@evenround/contract/(.*)$': '<rootDir>/packages/contract/src/$1',
+  '^fast-check$': '<rootDir>/bin/lib/fast-check.cjs',
 }
 const plain = (name) => ({
   displayName: name,
@@ -23,7 +24,7 @@ const plain = (name) => ({
   testEnvironment: 'node',
   setupFiles: [CLOCK],
   transform: { '^.+\\.ts$': swc(false) },
-  moduleNameMapper: workspaces,
+  moduleNameMapper: shared,
 })
 const letThrough = (names) => [`/node_modules/(?!(${names.join('|')})/)`]
 
@@ -50,7 +51,7 @@ module.exports = {
       testEnvironment: 'node',
       setupFiles: [CLOCK],
       transform: { '^.+\\.(ts|mjs|js)$': swc(true) },
-      moduleNameMapper: workspaces,
+      moduleNameMapper: shared,
       transformIgnorePatterns: letThrough([
         'hono',
         '@hono',
@@ -76,7 +77,7 @@ module.exports = {
       preset: 'jest-expo/web',
       setupFiles: [CLOCK],
       moduleNameMapper: {
-        ...workspaces,
+        ...shared,
         '\\.css$': '<rootDir>/apps/app/src/ui/no-css.cjs',
         // The router runs in the browser tests; to turn all of it into code for a few links costs minutes here.
         '^expo-router$': '<rootDir>/apps/app/src/testing/router.tsx',

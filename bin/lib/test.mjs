@@ -8,14 +8,16 @@ import clock from './clock.cjs'
 import { ensureChromium, ensurePackages, ensurePostgres, packagesThere } from './install.mjs'
 import { CLOCK, ROOT } from './paths.mjs'
 import { startPostgres } from './postgres.mjs'
+import seeds from './seed.cjs'
 import { prepare } from './server.mjs'
 import { fail, step } from './steps.mjs'
 
 const PARTS = ['types', 'lint', 'unit', 'server', 'e2e']
-const HELP = `bin/test [part ...] [--today YYYY-MM-DD] [-- more for the runner]
+const HELP = `bin/test [part ...] [--today YYYY-MM-DD] [--seed N] [-- more for the runner]
 
 Parts: ${PARTS.join(', ')}; all of them when none is named. Installs what is missing first.
-Tests live on a clock of their own, which begins on ${clock.TEST_DAY}; --today lets them live on another day.`
+Tests live on a clock of their own, which begins on ${clock.TEST_DAY}; --today lets them live on another day.
+Properties are tried on the same draws in every run; --seed draws others.`
 
 const bin = (name) => join(ROOT, 'node_modules/.bin', name)
 const seconds = (from) => `${((performance.now() - from) / 1000).toFixed(1)} s`
@@ -195,15 +197,23 @@ const [given, more] = process.argv.includes('--')
 const { values, positionals: args } = parseArgs({
   args: given,
   allowPositionals: true,
-  options: { today: { type: 'string', default: clock.TEST_DAY }, help: { type: 'boolean' } },
+  options: {
+    today: { type: 'string', default: clock.TEST_DAY },
+    seed: { type: 'string', default: String(seeds.USUAL_SEED) },
+    help: { type: 'boolean' },
+  },
 })
 if (values.help) {
   process.stdout.write(`${HELP}\n`)
 } else if (args.some((part) => !PARTS.includes(part))) {
   process.stderr.write(`No such part: ${args.filter((part) => !PARTS.includes(part)).join(', ')}\n\n${HELP}\n`)
   process.exit(2)
+} else if (!/^-?\d{1,9}$/.test(values.seed)) {
+  process.stderr.write(`A seed is a whole number of up to nine digits, not "${values.seed}".\n`)
+  process.exit(2)
 } else {
   try {
+    process.env.EVEN_ROUND_SEED = values.seed
     process.env.EVEN_ROUND_CLOCK_AHEAD_MS = String(clock.aheadOf(values.today))
     process.exitCode = (await main(args, more)) ? 0 : 1
   } catch (error) {
