@@ -64,7 +64,7 @@ async function inTheLight(page: Page, world: World, size: 'phone' | 'desk'): Pro
 
 test('no serious violation on the wide layouts of a desk', async ({ page, world }) => {
   const person = await inTheLight(page, world, 'desk')
-  await person.signIn('isla@fennick.example')
+  await person.signedIn('isla@fennick.example')
   for (const [name, path, there] of SCREENS.filter(([one]) => AT_A_DESK.includes(one))) {
     await person.go(path)
     await expect(page.getByText(there).first()).toBeVisible()
@@ -77,7 +77,7 @@ test('no serious violation on any screen of a phone, in both themes', async ({ p
   await person.go('/sign-in')
   await expect(page.getByText('Demo: Skellan Sound')).toBeVisible()
   await check(page, 'Sign-in')
-  await person.signIn('isla@fennick.example')
+  await person.signedIn('isla@fennick.example')
   const jobs = await world.query<{ id: string; stand: string; site_id: string }>('select id, stand, site_id from disinfection')
   const [one] = jobs
   const ofJobs: typeof SCREENS = [
@@ -97,7 +97,7 @@ test('no serious violation on any screen of a phone, in both themes', async ({ p
 
 test('no serious violation on the pages of one site, one stage, one system of pipes, in both themes', async ({ page, world }) => {
   const person = await inTheLight(page, world, 'phone')
-  await person.signIn('isla@fennick.example')
+  await person.signedIn('isla@fennick.example')
   const [site] = await world.query<{ id: string }>(`select id from site where name = 'Lighthouse guesthouse'`)
   await person.go(`/sites/${site?.id}`)
   await expect(page.getByText('Getting in')).toBeVisible()
@@ -128,7 +128,7 @@ test('no serious violation on the pages of one site, one stage, one system of pi
 
 test('no serious violation on a visit from the stop to the book, in both themes', async ({ page, world }) => {
   const person = await inTheLight(page, world, 'phone')
-  await person.signIn('isla@fennick.example')
+  await person.signedIn('isla@fennick.example')
   const [stop] = await world.query<{ id: string }>(
     `select stop.id from stop join site on site.id = stop.site_id where site.name = 'Rope walk café'`,
   )

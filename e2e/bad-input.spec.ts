@@ -75,12 +75,12 @@ test('a site’s form: problems at their fields; somebody else’s edit is shown
 
 test('addresses that lead nowhere say so and lead back', async ({ phone }) => {
   const { page } = phone
-  await phone.signIn()
-  await phone.go('/stop/00000000-0000-7000-8000-000000000000')
+  await phone.signedIn()
+  await phone.load('/stop/00000000-0000-7000-8000-000000000000')
   await expect(page.getByRole('alert')).toContainText('There is no such stop here.')
   await expect(page.getByRole('link', { name: 'Today' })).toBeVisible()
-  await phone.go('/sites/nothing')
+  await phone.load('/sites/nothing')
   await expect(page.getByRole('alert')).toBeVisible()
-  await phone.go('/nowhere-at-all')
+  await phone.load('/nowhere-at-all')
   await expect(page.getByText('There is no such page')).toBeVisible()
 })

@@ -2,7 +2,7 @@ import { expect, opened, test } from './world'
 
 test('the meter settles by itself and fills the reading; held in the middle it is not called settled', async ({ page, world }) => {
   const tam = await opened(page, world, 'phone')
-  await tam.signIn()
+  await tam.signedIn()
   const [stop] = await world.query<{ id: string }>(
     `select stop.id from stop join site on site.id = stop.site_id where site.name = 'Ferry crew room'`,
   )
@@ -39,7 +39,7 @@ test('the meter settles by itself and fills the reading; held in the middle it i
 
 test('a counter of the site’s own: added with a key shown once, heard, and taken away', async ({ page, world }) => {
   const isla = await opened(page, world, 'desk')
-  await isla.signIn('isla@fennick.example')
+  await isla.signedIn('isla@fennick.example')
   const [site] = await world.query<{ id: string }>(`select id from site where name = 'Gannet Row 3'`)
   await isla.go(`/sites/${site?.id}`)
   await page.getByRole('button', { name: /^Add a device to Kitchen/ }).click()

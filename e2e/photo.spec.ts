@@ -2,7 +2,7 @@ import { expect, opened, test } from './world'
 
 test('a photo of what came out: kept while the network is away, sent after it is back, shown in the book', async ({ page, world }) => {
   const wren = await opened(page, world, 'phone')
-  await wren.signIn('wren@fennick.example')
+  await wren.signedIn('wren@fennick.example')
   // A stop of another day, which no other test works at.
   const [stop] = await world.query<{ id: string }>(
     `select stop.id from stop join site on site.id = stop.site_id where site.name = 'Lighthouse guesthouse'`,

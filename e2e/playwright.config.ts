@@ -7,7 +7,7 @@ export default defineConfig({
   // Limits catch what hangs, not what is slow: a machine three times as busy passes too.
   timeout: 900_000,
   expect: { timeout: 240_000 },
-  workers: 3,
+  workers: 2,
   fullyParallel: true,
   forbidOnly: true,
   retries: 0,

@@ -60,7 +60,7 @@ test('a school of the firm changes the run sheet that is generated next', async 
     await desk.beginAt(/^(Feel the seal|Lay in a new seal)/)
     return desk.present()
   }
-  await desk.signIn('isla@fennick.example')
+  await desk.signedIn('isla@fennick.example')
   await desk.go(`/stop/${stop?.id}/measure`)
   await desk.measure({ untreated: '205', treated: '204' })
   expect(await texts()).toContain('Feel the seal for nicks')
@@ -73,7 +73,7 @@ test('a school of the firm changes the run sheet that is generated next', async 
 
 test('the firm’s units stand on its screens, and its own figure for a medium is used from then on', async ({ desk, world }) => {
   const { page } = desk
-  await desk.signIn('isla@fennick.example')
+  await desk.signedIn('isla@fennick.example')
   try {
     await desk.go('/firm')
     await page.getByRole('radio', { name: 'gallons' }).click()

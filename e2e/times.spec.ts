@@ -8,7 +8,7 @@ test.describe.configure({ mode: 'default' })
 const one = async <R>(world: World, sql: string): Promise<R> => (await world.query<R & object>(sql))[0] as R
 
 test('working times, a holiday typed, a calendar brought in: the round has other days', async ({ desk, world }) => {
-  await desk.signIn('isla@fennick.example')
+  await desk.signedIn('isla@fennick.example')
   const { page } = desk
   await desk.go('/firm')
   await page.getByText('Working times, days off, what the round is planned by').click()

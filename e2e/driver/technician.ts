@@ -31,8 +31,18 @@ export class Technician {
     return this.page.getByTestId('rung-act')
   }
 
-  async go(path: string): Promise<void> {
+  /** By its address: the program is loaded anew. */
+  async load(path: string): Promise<void> {
     await this.page.goto(`${this.url}${path}`)
+  }
+
+  /** To another screen as a link within the program leads there; by its address where the program is not open yet. */
+  async go(path: string): Promise<void> {
+    if (!this.page.url().startsWith(this.url)) return this.load(path)
+    await this.page.evaluate((to) => {
+      history.pushState(null, '', to)
+      dispatchEvent(new PopStateEvent('popstate'))
+    }, path)
   }
 
   /** Goes to one of the five places as a thumb does; where no bar of places stands, by its address. */
@@ -45,10 +55,15 @@ export class Technician {
 
   /** Signed in by the same route the page uses; the page itself is tried where sign-in is the matter. */
   async signIn(email = 'tam@fennick.example', password = PASSWORD): Promise<void> {
+    await this.signedIn(email, password)
+    await this.load('/today')
+    await this.atHome()
+  }
+
+  /** Signed in, with no screen open yet: for who begins elsewhere than on Today. */
+  async signedIn(email = 'tam@fennick.example', password = PASSWORD): Promise<void> {
     const answer = await this.page.context().request.post(`${this.url}/api/auth/sign-in`, { data: { email, password } })
     expect(answer.status()).toBe(200)
-    await this.go('/today')
-    await this.atHome()
   }
 
   private async atHome(): Promise<void> {
