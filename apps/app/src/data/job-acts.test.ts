@@ -12,6 +12,8 @@ import {
   endFlushDay,
   HOLD_TEXT,
   leaveOutlet,
+  leftStanding,
+  liftLeft,
   planJob,
   recordDose,
   recordResult,
@@ -49,7 +51,7 @@ function job(earlier: DisinfectionPage['holds'] = []): Job {
     earlierPositives: 0,
     acid: [],
   }
-  return { state: jobState(written()), page, plan: JOB_PLAN, figures, guarded: [], steps, ready: true, error: null }
+  return { state: jobState(written()), page, plan: JOB_PLAN, figures, guarded: [], steps, ready: true, known: true, error: null }
 }
 const strip = (purpose: 'arrival' | 'contact' | 'flush', mgL: number) =>
   recordStrip(PLACE, { place: 'tap', purpose, range: purpose === 'flush' ? 'low' : 'high', mgL, dilution: 1 })
@@ -122,6 +124,24 @@ test('a clean result lifts what waited for it, the hold of the job before as wel
   expect(lifted).toHaveLength(2)
   expect(lifted.every(({ proof }) => proof === 'laboratory report SWL-1, no coliforms')).toBe(true)
   expect(lifted.map(({ holdId }) => holdId)).toContain('old')
+})
+
+test('a hold of the job before, which the phone that entered the result did not know of, is lifted afterwards by the same proof', async () => {
+  await planJob(PLACE, JOB_PLAN, null)
+  await strip('arrival', 50)
+  const [taken] = await recordSample(PLACE, {
+    bottle: 'B1',
+    laboratory: 'Skellan Water Laboratory',
+    place: 'Kitchen',
+    dechlorinating: false,
+    chlorineMgL: 0,
+  })
+  expect(leftStanding(PLACE, job([EARLIER]))).toEqual([])
+  await recordResult(PLACE, job(), { ...RESULT, sampleId: taken?.id ?? '', totalColiform: 'absent', eColi: 'absent' })
+  expect(kinds()).not.toContain('hold-lifted')
+  await liftLeft(PLACE, job([EARLIER]))
+  expect(written().at(-1)).toMatchObject({ kind: 'hold-lifted', holdId: 'old', proof: 'laboratory report SWL-1, no coliforms' })
+  expect(leftStanding(PLACE, job([EARLIER]))).toEqual([])
 })
 
 test('E. coli makes the hold stricter at once, and only once; coliforms alone leave it', async () => {

@@ -25,6 +25,8 @@ export interface Job {
   guarded: Guarded[]
   steps: JobStep[]
   ready: boolean
+  /** False while the server's page is on its way: only the server knows what an earlier job left open. */
+  known: boolean
   error: unknown
 }
 
@@ -69,6 +71,7 @@ export function useJob(id: string): Job {
     [entries, id],
   )
   const page = query.data ?? (loaded ? fromSetup(id, local) : null)
+  const known = query.data !== undefined || query.isError || query.fetchStatus === 'paused'
   const state = useMemo(() => jobState([...(page?.facts ?? []).map(({ fact }): Fact => fact), ...local]), [local, page])
   const { plan } = state
   const chosen = state.done.get('flush/where')?.choice
@@ -80,5 +83,5 @@ export function useJob(id: string): Job {
     const discharge = DISCHARGES.find((one) => one === chosen) ?? plan.discharge
     return { figures, guarded, steps: jobSteps({ ...plan, discharge }, figures, guarded) }
   }, [plan, page, schools, chosen])
-  return { state, page, plan, ...made, ready: loaded && (page !== null || query.isError), error: query.error }
+  return { state, page, plan, ...made, ready: loaded && (page !== null || query.isError), known, error: query.error }
 }

@@ -134,11 +134,11 @@ export function ResultForm({ job, place, zone }: ProofProps) {
     }
   }
   const bad = coliform === 'absent' && eColi === 'present'
-  const ready = coliform !== null && eColi !== null && !bad && report.trim() !== '' && isIsoDay(day)
+  const ready = job.known && coliform !== null && eColi !== null && !bad && report.trim() !== '' && isIsoDay(day)
   return (
     <View className="gap-3" testID="result">
       <T>{`Bottle ${sample.bottle}, taken ${instantText(sample.at, zone)} at ${sample.place}, at ${sample.laboratory}.`}</T>
-      <Button label="Ask the laboratory" kind="act" size="big" onPress={() => void fetchFile()} />
+      <Button label="Ask the laboratory" kind="act" size="big" disabled={!job.known} onPress={() => void fetchFile()} />
       <FilePick
         label="Open its file (CSV)"
         kind="plain"
