@@ -43,6 +43,8 @@ const stepSchema = z.looseObject({
   at: z.array(name).max(60),
   to: name.optional(),
   minutes: minutes.default(0),
+  litres: z.number().min(0).max(1_000_000).optional(),
+  hours: z.number().min(0).max(100_000).optional(),
 })
 
 export const trainCheckSchema = z
@@ -51,7 +53,7 @@ export const trainCheckSchema = z
     tasks: z.array(z.strictObject({ stage: name, action: actionSchema })).max(60),
     schools: sheetSchoolsSchema,
     visits: z.array(z.looseObject({ minGapHoursBefore: minutes.default(0), steps: z.array(stepSchema).max(2000) })).max(20),
-    holds: z.array(z.looseObject({ kind: holdKindSchema })).optional(),
+    holds: z.array(z.looseObject({ kind: holdKindSchema, hours: z.number().min(0).max(100_000).optional() })).optional(),
   })
   .superRefine(({ train, tasks }, context) => {
     tasks.forEach(({ stage }, index) => {

@@ -21,6 +21,8 @@ export const trainNodeSchema = z.discriminatedUnion('kind', [
     inletConfirmed: z.boolean().optional(),
     monitored: z.boolean().optional(),
     washable: z.boolean().optional(),
+    reactor: z.string().min(1).max(80).optional(),
+    bedL: z.number().gt(0).optional(),
   }),
   z.object({ id, kind: z.literal('tank'), volumeL: z.number().gt(0), valve: z.boolean() }),
   z.object({ id, kind: z.literal('tee') }),
@@ -29,10 +31,12 @@ export const trainNodeSchema = z.discriminatedUnion('kind', [
     kind: z.literal('outlet'),
     use: z.enum(['drinking', 'house', 'ice', 'appliance', 'hose']),
     mustGoOn: z.boolean().optional(),
+    appliance: z.string().min(1).max(80).optional(),
+    flowLMin: z.number().gt(0).optional(),
   }),
   z.object({ id, kind: z.literal('drain') }),
   z.object({ id, kind: z.literal('heater') }),
-  z.object({ id, kind: z.literal('pump') }),
+  z.object({ id, kind: z.literal('pump'), type: z.enum(['well', 'booster', 'delivery']).optional() }),
 ])
 export const trainSchema = z.object({
   nodes: z.array(trainNodeSchema),

@@ -51,3 +51,25 @@ export function comesTo(train: Train, from: string, to: string): boolean {
 /** Whether a bypass goes round a node: it lies on the way from where the bypass enters to where it leaves. */
 export const goesRound = (train: Train, { enters, leaves }: { enters: string; leaves: string }, id: string): boolean =>
   comesTo(train, enters, id) && comesTo(train, id, leaves)
+
+const isReactor = (node: TrainNode): node is StageNode => node.kind === 'stage' && node.housing === 'uv-reactor'
+
+/** Lamp and sleeves that sit in one reactor with this one: those of the same word, or neighbours in series where no word is said. */
+export function reactorOf(train: Train, id: string): StageNode[] {
+  const all = train.nodes.filter(isReactor)
+  const own = all.find((node) => node.id === id)
+  if (!own) return []
+  if (own.reactor !== undefined) return all.filter(({ reactor }) => reactor === own.reactor)
+  const found = new Set([id])
+  const unnamed = all.filter(({ reactor }) => reactor === undefined)
+  for (const known of found)
+    for (const { from, to } of train.pipes) {
+      const next = from === known ? to : to === known ? from : null
+      if (next !== null && unnamed.some((node) => node.id === next)) found.add(next)
+    }
+  return unnamed.filter((node) => found.has(node.id))
+}
+
+/** Whether what runs out here has gone through a heater: it scalds. */
+export const isHot = (train: Train, outlet: string): boolean =>
+  train.nodes.some((node) => node.kind === 'heater' && comesTo(train, node.id, outlet))

@@ -1,4 +1,4 @@
-import { goesRound } from './graph'
+import { goesRound, isHot } from './graph'
 import {
   type Chamber,
   chambersOf,
@@ -12,6 +12,7 @@ import {
   pressedBy,
   wateredBy,
 } from './machine/network'
+import { pumpsAgainst } from './machine/pumps'
 import { isInline, type TrainState } from './machine/state'
 import { lineName, nodesOf, outlets, type Plan, tanks } from './plan'
 import type { StageNode, Train } from './types'
@@ -60,7 +61,9 @@ const fedBy = (train: Train, joints: Joints, edges = edgesOf(train, joints)): Se
 /** Places where pressure can be let out of a section without opening it. */
 export function reliefPoints(train: Train): string[] {
   return train.nodes.flatMap((node) => {
-    if (node.kind === 'outlet' || node.kind === 'drain') return [node.id]
+    // A hot tap is no relief: it scalds, and it empties the heater.
+    if (node.kind === 'outlet') return isHot(train, node.id) ? [] : [node.id]
+    if (node.kind === 'drain') return [node.id]
     if (node.kind !== 'stage') return []
     return [...(node.reliefButton ? [`${node.id}.button`] : []), ...((node.drainCocks ?? 0) > 0 ? [`${node.id}.cock`] : [])]
   })
@@ -215,7 +218,9 @@ export function chooseIsolation(plan: Plan, state: TrainState, stages: readonly 
   const now = fedBy(train, joints)
   const watered = fedBy(train, after)
   const dry = (id: string): boolean => now.has(inOf(train, id)) && !watered.has(inOf(train, id))
-  const pumps = nodesOf(train, 'pump').flatMap(({ id }) => (still.includes(id) || dry(id) ? [id] : []))
+  // A pump whose water would meet shut valves alone is switched off too.
+  const against = pumpsAgainst(train, after)
+  const pumps = nodesOf(train, 'pump').flatMap(({ id }) => (still.includes(id) || dry(id) || against.includes(id) ? [id] : []))
   return {
     bypass,
     close,

@@ -15,7 +15,7 @@ export function stageLabel(stage: StageNode): string {
         ? `the ${MEDIA_PROFILES[stage.media].name}`
         : `the ${MEDIA_PROFILES[stage.media].name} tank`
     case 'uv-reactor':
-      return 'the lamp chamber'
+      return stage.reactor === undefined ? 'the lamp chamber' : `the lamp chamber “${stage.reactor}”`
     case 'dry-slot':
     case 'fridge-cartridge':
       return `the ${MEDIA_PROFILES[stage.media].name} slot`

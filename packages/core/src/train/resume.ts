@@ -1,6 +1,6 @@
 import { copyOf, inService, play, type TrainState } from './machine/state'
 import { openSlowly } from './phases/open-up'
-import type { Plan } from './plan'
+import { type Plan, tanks } from './plan'
 import { surpriseOf } from './surprises'
 import type { Sheet, SheetStep, Train } from './types'
 import { Work } from './work'
@@ -17,6 +17,8 @@ export function answered(plan: Plan, sheet: Sheet, key: string, answer: string):
   const surprise = surpriseOf(answer)
   if (surprise?.id === 'no-tank-valve') return { ...plan, answers, untrusted: new Set([...plan.untrusted, ...step.at]) }
   if (surprise?.id === 'will-not-close') {
+    // A tap that drips is for another day: it keeps nothing away.
+    if (!step.at.every((id) => isShutOff(plan.train, id) || tanks(plan.train).some((tank) => tank.id === id))) return { ...plan, answers }
     // One that was shut before and does not shut again passes; one that never did is left alone.
     const again = steps.slice(0, steps.indexOf(step)).some(({ verb, at }) => verb === 'close' && at[0] === step.at[0])
     return again ? passing(plan, answers, step.at) : { ...plan, answers, untrusted: new Set([...plan.untrusted, ...step.at]) }

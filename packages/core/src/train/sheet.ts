@@ -1,7 +1,8 @@
+import { inBlocks } from './blocks'
 import { comesTo, goesRound } from './graph'
 import { chooseIsolation, type Isolation } from './isolation'
 import { mendLeak } from './phases/again'
-import { before, tellStop } from './phases/before'
+import { before, tellDark, tellStop } from './phases/before'
 import { asks, benchLines, change } from './phases/change'
 import { closeOut, holdsAfter } from './phases/close-out'
 import { flushApart } from './phases/flush'
@@ -91,6 +92,7 @@ function written(plan: Plan): (Sheet & { ok: true }) | null {
   const front = new Work(plan.train)
   before('', plan, front)
   if (plan.due.some(isWet)) tellStop('', plan, minutesOf(work.steps), goesRoundFirst(work.steps), front)
+  else if (plan.due.some(({ stage }) => stage.media === 'uv-lamp')) tellDark('', plan, front)
   asks('', plan.due, front)
   const first = bed ? holds.filter(({ kind }) => kind !== 'low-flow') : holds
   closeOut('', plan, plan.due, first, work)
@@ -147,7 +149,7 @@ export function sheet(input: SheetInput): SheetResult {
       return refuse('no-isolation', 'Nothing that is left to shut keeps the water away. Leave the set closed, and say what was found.')
     earlier.push(again)
   }
-  return numbered(goOn(plan, earlier, done))
+  return numbered(now, goOn(plan, earlier, done))
 }
 
 /**
@@ -168,8 +170,8 @@ function together(plan: Plan, others: readonly Due[], bed: Due, work: Work): boo
   return chooseIsolation(plan, work.state, stages, benchLines(plan, [...others, bed]))?.bypass === null
 }
 
-const numbered = (made: Sheet): SheetResult => ({
+const numbered = (plan: Plan, made: Sheet): SheetResult => ({
   ok: true,
   holds: made.holds,
-  visits: made.visits.map((visit) => ({ ...visit, steps: visit.steps.map((step, index) => ({ ...step, n: index + 1 })) })),
+  visits: made.visits.map((visit) => ({ ...visit, steps: inBlocks(plan, visit.steps).map((step, index) => ({ ...step, n: index + 1 })) })),
 })

@@ -12,7 +12,13 @@ export type TrainNode =
   | OutletNode
   | { id: string; kind: 'drain' }
   | { id: string; kind: 'heater' }
-  | { id: string; kind: 'pump' }
+  | PumpNode
+
+export interface PumpNode {
+  id: string
+  kind: 'pump'
+  type?: 'well' | 'booster' | 'delivery'
+}
 
 export interface ValveNode {
   id: string
@@ -33,6 +39,9 @@ export interface OutletNode {
   kind: 'outlet'
   use: 'drinking' | 'house' | 'ice' | 'appliance' | 'hose'
   mustGoOn?: boolean
+  /** The same word: on one plug. */
+  appliance?: string
+  flowLMin?: number
 }
 
 export interface StageNode {
@@ -50,6 +59,10 @@ export interface StageNode {
   inletConfirmed?: boolean
   monitored?: boolean
   washable?: boolean
+  /** The same word on lamp and sleeve: one reactor, with a ballast of its own. Where it is not said neighbours in series share one. */
+  reactor?: string
+  /** Litres of medium in a tank. */
+  bedL?: number
 }
 
 export interface TrainPipe {
@@ -138,6 +151,8 @@ export interface SheetStep {
   hours?: number
   tools: string[]
   consumables: string[]
+  /** The part of the visit it stands in, which somebody who knows the work ticks at once. */
+  block: string
 }
 
 export const HOLD_KINDS = ['low-flow', 'ice', 'first-tank', 'boil-or-bottled', 'do-not-drink', 'do-not-use'] as const

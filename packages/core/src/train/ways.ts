@@ -1,5 +1,5 @@
 import { CARBONS, type Medium } from '../catalogue/names'
-import { comesTo } from './graph'
+import { comesTo, isHot } from './graph'
 import { edgesOf, inOf, type Joints, outOf, pressedBy, wayOut } from './machine/network'
 import { type Due, isFlushed, lineName, linesInto, nodesOf, type Plan, tanks, tapsByUse } from './plan'
 import type { StageNode } from './types'
@@ -39,7 +39,7 @@ export function wayOf(plan: Plan, stage: StageNode, closed: ReadonlySet<string>,
   for (const tap of tapsByUse(train)) {
     if (tap.use === 'ice' || tap.use === 'appliance') continue
     const way = wayOut(train, joints, stage.id, tap.id)
-    if (way === null || way.slice(1).some((id) => closed.has(id))) continue
+    if (way === null || way.slice(1).some((id) => closed.has(id)) || isHot(train, tap.id)) continue
     const met = way.slice(1).flatMap((id) => train.nodes.filter((node): node is StageNode => node.id === id && node.kind === 'stage'))
     if (spoils(stage, met) || stage.media === 'membrane') continue
     const beside = tanks(train).filter(({ id }) =>

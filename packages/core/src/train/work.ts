@@ -36,7 +36,7 @@ export class Work {
     if (this.keys.has(key)) throw new RangeError(`step key must be new, got ${key} twice`)
     this.keys.add(key)
     const { minutes = 1, tools = [], consumables = [], values, ...rest } = draft
-    const step: SheetStep = { n: this.steps.length + 1, key, verb, at, minutes, tools, consumables, ...rest }
+    const step: SheetStep = { n: this.steps.length + 1, key, verb, at, minutes, tools, consumables, block: '', ...rest }
     if (values) {
       step.said = { text: draft.text, why: draft.why, values }
       step.text = sayWith(draft.text, values)

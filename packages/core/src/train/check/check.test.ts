@@ -150,6 +150,7 @@ describe('chlorine', () => {
     minutes: 1,
     tools: [],
     consumables: [],
+    block: 'Dose',
   })
   const rules = (train: Train, steps: readonly SheetStep[], tasks: Task[] = []): RuleId[] =>
     check({ train, tasks, schools: USUAL, visits: [{ minGapHoursBefore: 0, steps: [...steps] }] }).findings.map(({ rule }) => rule)

@@ -1,9 +1,15 @@
 import { stagesInFlow } from '../graph'
-import { type Element, inService, play, type TrainState } from '../machine/state'
+import { copyOf, type Element, inService, play, type TrainState } from '../machine/state'
+import { flowsOut, flushedEnough, heldEnough, longEnough } from './amount'
 import { chlorine } from './chlorine'
 import { dryHeat, flooded, leakAtHalf, leakAtRest, oldGasket, seal, slow } from './closing'
+import { filled, vented } from './filling'
 import { alone, firstWater, flushedAll, onward, soak, soakApart } from './flushing'
+import { follow } from './following'
+import { scald, throughHeater } from './heaters'
+import { darkLamp, warmedUp } from './lamps'
 import { catching, direction, oneOpen, power, pressure } from './opening'
+import { dryRun } from './pumps'
 import type { CheckInput, Checking, EndRule, Finding, RuleId, StepRule } from './types'
 import { continuity, leak, record, refit, restore } from './whole'
 
@@ -24,6 +30,14 @@ const STEP_RULES: readonly [RuleId, StepRule][] = [
   ['onward', onward],
   ['soak', soakApart],
   ['chlorine', chlorine],
+  ['amount', flowsOut],
+  ['amount', longEnough],
+  ['dry-run', dryRun],
+  ['dark-lamp', darkLamp],
+  ['scald', scald],
+  ['follow', throughHeater],
+  ['follow', follow],
+  ['vent', vented],
 ]
 const END_RULES: readonly [RuleId, EndRule][] = [
   ['soak', soak],
@@ -33,6 +47,10 @@ const END_RULES: readonly [RuleId, EndRule][] = [
   ['refit', refit],
   ['restore', restore],
   ['record', record],
+  ['amount', flushedEnough],
+  ['amount', heldEnough],
+  ['dark-lamp', warmedUp],
+  ['vent', filled],
 ]
 
 export interface CheckEnd {
@@ -60,18 +78,20 @@ export function check({ train, tasks, schools, visits, holds = [] }: CheckInput)
   const steps = visits.flatMap((visit) => visit.steps)
   const checking: Checking = { train, schools, due, visits, steps, holds }
   const findings: Finding[] = []
-  const state = inService(train)
+  let state = inService(train)
   let wasFlooded = false
-  steps.forEach((step, index) => {
+  for (const step of steps) {
+    const after = copyOf(state)
+    play(train, after, step)
     for (const [rule, judge] of STEP_RULES) {
-      const text = judge(checking, state, step, index)
+      const text = judge(checking, state, step, after)
       if (text !== null) findings.push({ rule, step: step.key, text })
     }
-    play(train, state, step)
-    const flood = flooded(state, train)
+    const flood = flooded(after, train)
     if (flood !== null && !wasFlooded) findings.push({ rule: 'pressure', step: step.key, text: flood })
     wasFlooded = flood !== null
-  })
+    state = after
+  }
   for (const [rule, judge] of END_RULES)
     for (const { text, step } of judge(checking, state)) findings.push({ rule, step: step ?? null, text })
   return { findings, end: endOf(train, state) }

@@ -1,6 +1,6 @@
 import { CARBONS, type Medium } from '../../catalogue/names'
 import { type Chamber, chambersOf, edgesOf, outOf, pressedBy } from '../machine/network'
-import { copyOf, MOVES_WATER, play, type TrainState } from '../machine/state'
+import { MOVES_WATER, type TrainState } from '../machine/state'
 import type { StageNode, Train } from '../types'
 import type { Checking, StepRule } from './types'
 
@@ -39,7 +39,7 @@ const descaled = ({ due }: Checking): string | null =>
  * No dose reaches a membrane, carbon, resin or softener that is still in its place, nor a heater that heats: not when it is given, and
  * not by anything that is opened, turned or fitted until a strip shows it gone. And none is given where acid is used in the same job.
  */
-export const chlorine: StepRule = (checking, state, step) => {
+export const chlorine: StepRule = (checking, state, step, after) => {
   const { train } = checking
   if (step.verb === 'dose') {
     const acid = descaled(checking)
@@ -49,7 +49,5 @@ export const chlorine: StepRule = (checking, state, step) => {
   if (state.dosedAt.size === 0 || (!MOVES_WATER.includes(step.verb) && step.verb !== 'fit')) return null
   const before = harmed(train, state, reachedFrom(train, state, state.dosedAt))
   if (before !== null) return null
-  const after = copyOf(state)
-  play(train, after, step)
   return harmed(train, after, reachedFrom(train, after, state.dosedAt))?.text ?? null
 }

@@ -4,10 +4,11 @@ import { goesRound } from '../graph'
 import { inOf, wayOut } from '../machine/network'
 import { stageOf, type TrainState } from '../machine/state'
 import type { StageNode } from '../types'
+import { SOAK_HOURS } from './amount'
 import type { Checking, CheckStep, EndRule, StepRule } from './types'
 
-const SHEDS: readonly Medium[] = [...CARBONS, 'membrane', 'remineraliser', 'fluoride-media']
-const SPOILED: readonly Medium[] = [...CARBONS, 'membrane']
+export const SHEDS: readonly Medium[] = [...CARBONS, 'membrane', 'remineraliser', 'fluoride-media']
+export const SPOILED: readonly Medium[] = [...CARBONS, 'membrane']
 const ALONE_MINUTES = 10
 
 const WHAT: Partial<Record<Medium, string>> = {
@@ -141,7 +142,7 @@ export const soak: EndRule = ({ due, visits }) =>
     if (soaks === null) return [{ text: `${stage.id} is never soaked` }]
     if (trickles === null || washes === null) return [{ text: `${stage.id} is not trickled and backwashed` }]
     const gap = visits[trickles[0]]?.minGapHoursBefore ?? 0
-    if (trickles[0] <= soaks[0] || gap < 48) return [{ text: `${stage.id} is flushed before 48 hours of soaking` }]
+    if (trickles[0] <= soaks[0] || gap < SOAK_HOURS) return [{ text: `${stage.id} is flushed before ${SOAK_HOURS} hours of soaking` }]
     const early = trickles[0] > washes[0] || (trickles[0] === washes[0] && trickles[1] > washes[1])
     return early ? [{ text: `${stage.id} is backwashed before it was trickled` }] : []
   })

@@ -1,3 +1,4 @@
+import { reactorOf } from '../graph'
 import { type Chamber, chambersOf, type Edge, edgesOf, endsOf, pressedBy } from '../machine/network'
 import { isDry, isInline, shutsItself, stageOf, type TrainState } from '../machine/state'
 import type { StageNode, Train } from '../types'
@@ -58,8 +59,7 @@ export const power: StepRule = (checking, state, step) => {
     const stage = stageOf(train, id)
     if (!stage) continue
     if (stage.housing === 'uv-reactor' && step.verb !== 'disconnect') {
-      const reactor = train.nodes.filter((node) => node.kind === 'stage' && node.housing === 'uv-reactor')
-      if (!reactor.some((node) => state.off.has(node.id))) return 'the lamp is still lit or its ballast still plugged in'
+      if (!reactorOf(train, id).some((node) => state.off.has(node.id))) return 'the lamp is still lit or its ballast still plugged in'
     }
     if (stage.media === 'fridge-inline' && due.some((one) => one.stage.id === stage.id)) {
       const outlets = train.nodes.filter((node) => node.kind === 'outlet')
@@ -104,7 +104,7 @@ export const oneOpen: StepRule = (checking, state, step) => {
       node.id !== stage.id &&
       state.stages.get(node.id)?.open === true &&
       node.media !== stage.media &&
-      !(node.housing === 'uv-reactor' && stage.housing === 'uv-reactor'),
+      !reactorOf(checking.train, stage.id).some(({ id }) => id === node.id),
   )
   return other ? `${other.id} still stands open with another element` : null
 }

@@ -21,6 +21,12 @@ export const RULES = [
   'leak',
   'restore',
   'record',
+  'amount',
+  'vent',
+  'dry-run',
+  'dark-lamp',
+  'scald',
+  'follow',
 ] as const
 export type RuleId = (typeof RULES)[number]
 
@@ -32,17 +38,19 @@ export interface Finding {
 }
 
 /** What the checker looks at of a step: the words are for people. */
-export type CheckStep = Pick<SheetStep, 'key' | 'verb' | 'at' | 'to' | 'minutes'>
+export type CheckStep = Pick<SheetStep, 'key' | 'verb' | 'at' | 'to' | 'minutes' | 'litres' | 'hours'>
 export interface CheckVisit extends Pick<SheetVisit, 'minGapHoursBefore'> {
   steps: readonly CheckStep[]
 }
+
+export type CheckHold = Pick<SheetHold, 'kind'> & Partial<Pick<SheetHold, 'hours'>>
 
 export interface CheckInput {
   train: Train
   tasks: readonly Task[]
   schools: SheetSchools
   visits: readonly CheckVisit[]
-  holds?: readonly Pick<SheetHold, 'kind'>[]
+  holds?: readonly CheckHold[]
 }
 
 /** What every rule looks at. */
@@ -52,10 +60,10 @@ export interface Checking {
   due: readonly { stage: StageNode; task: Task }[]
   visits: readonly CheckVisit[]
   steps: readonly CheckStep[]
-  holds: readonly Pick<SheetHold, 'kind'>[]
+  holds: readonly CheckHold[]
 }
 
-/** Judges a step on the state before it; adds what is wrong. */
-export type StepRule = (checking: Checking, state: TrainState, step: CheckStep, index: number) => string | null
+/** Judges a step on the state before it and the one it leaves; says what is wrong. */
+export type StepRule = (checking: Checking, state: TrainState, step: CheckStep, after: TrainState) => string | null
 /** Judges the sheet as a whole and the state it leaves. */
 export type EndRule = (checking: Checking, state: TrainState) => { text: string; step?: string }[]

@@ -1,5 +1,5 @@
 import { goesRound } from '../graph'
-import { copyOf, isDry, MOVES_WATER, play } from '../machine/state'
+import { isDry, MOVES_WATER } from '../machine/state'
 import type { SheetStep } from '../types'
 import type { Checking, EndRule, StepRule } from './types'
 
@@ -80,11 +80,9 @@ export const leak: EndRule = (checking, state) =>
   wetWork(checking) && state.leakWanted ? [{ text: 'nobody looks for leaks after the last joint' }] : []
 
 /** Whoever must have water keeps it by the bypass, or is told before it stops. */
-export const continuity: StepRule = ({ train, due }, state, step) => {
+export const continuity: StepRule = ({ train, due }, state, step, after) => {
   const needing = train.nodes.filter((node) => node.kind === 'outlet' && node.mustGoOn === true)
   if (needing.length === 0 || !MOVES_WATER.includes(step.verb)) return null
-  const after = copyOf(state)
-  play(train, after, step)
   const stops = needing.find(({ id }) => state.watered.has(id) && !after.watered.has(id))
   if (!stops) return null
   const wet = due.filter(({ stage }) => !isDry(stage)).map(({ stage }) => stage)

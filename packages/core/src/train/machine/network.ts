@@ -81,6 +81,10 @@ export function edgesOf(train: Train, { shut, still, apart, bypassed }: Joints):
   return edges
 }
 
+/** Where water presses from by itself: the main, and tanks with something in them. */
+export const sources = (train: Train, emptied: ReadonlySet<string>): Chamber[] =>
+  train.nodes.flatMap(({ id, kind }) => (kind === 'source' || (kind === 'tank' && !emptied.has(id)) ? [outOf(train, id)] : []))
+
 /** Everything these bodies of water press on. */
 export function pressedBy(edges: readonly Edge[], from: Iterable<Chamber>): Set<Chamber> {
   return spread(from, neighbours(edges, 'forward'))

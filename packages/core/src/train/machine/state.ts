@@ -1,5 +1,5 @@
 import type { SheetStep, StageNode, Train } from '../types'
-import { type Chamber, chambersOf, edgesOf, emptiedBy, endsOf, inOf, type Joints, outOf, pressedBy, wateredBy } from './network'
+import { type Chamber, chambersOf, edgesOf, emptiedBy, endsOf, inOf, type Joints, pressedBy, sources, wateredBy, wayOut } from './network'
 
 export type Element = 'old' | 'none' | 'new' | 'washed'
 
@@ -16,6 +16,8 @@ export interface StageState {
   flushed: boolean
   /** Its lines are joined by a piece that stands in for an inline body. */
   bridged: boolean
+  /** Water without air stands in it: since it was opened it was filled with a way out open behind it. */
+  full: boolean
 }
 
 /** A train in the middle of its sheet. */
@@ -64,9 +66,6 @@ export const shutsItself = ({ housing, selfSealing }: StageNode): boolean =>
   housing === 'quarter-turn' ? selfSealing !== false : housing === 'fridge-cartridge' && selfSealing === true
 export const isInline = ({ housing }: StageNode): boolean => housing === 'push-fit' || housing === 'threaded'
 
-const sources = (train: Train, emptied: ReadonlySet<string>): Chamber[] =>
-  train.nodes.flatMap(({ id, kind }) => (kind === 'source' || (kind === 'tank' && !emptied.has(id)) ? [outOf(train, id)] : []))
-
 /** Pressure finds its level: what is fed is pressed, and what is pressed presses on. */
 export function settle(train: Train, state: TrainState): void {
   const joined = edgesOf(train, state)
@@ -79,6 +78,22 @@ export function settle(train: Train, state: TrainState): void {
   }
   state.watered = wateredBy(train, joined, sources(train, state.emptied))
   state.pressed = pressedBy(joined, [...state.pressed, ...state.fed])
+}
+
+const lineToDrain = (train: Train, id: string): string | null => {
+  const drains = new Set(train.nodes.flatMap((node) => (node.kind === 'drain' ? [node.id] : [])))
+  const line = train.pipes.find(({ from, to }) => from === id && drains.has(to))
+  return line ? `${line.from}>${line.to}` : null
+}
+
+/** What water comes to fills, where a tap that runs, an open line or its own drain lets the air out behind it. */
+function fill(train: Train, state: TrainState): void {
+  for (const [id, stage] of state.stages) {
+    if (stage.full || stage.open || stage.element === 'none' || !state.watered.has(inOf(train, id))) continue
+    const drain = lineToDrain(train, id)
+    const lets = [...state.taps, ...state.apart].some((end) => wayOut(train, state, id, end) !== null)
+    if (lets || (drain !== null && !state.apart.has(drain))) stage.full = true
+  }
 }
 
 /** As it stands before anybody touches it: valves and tanks open, taps closed, bypass in service, power on. */
@@ -94,6 +109,7 @@ export function inService(train: Train): TrainState {
     fitted: 0,
     flushed: false,
     bridged: false,
+    full: true,
   })
   const state: TrainState = {
     shut: new Set(),
@@ -219,7 +235,7 @@ export function play(train: Train, state: TrainState, { verb, at, to }: Pick<She
       state.catching = true
       break
     case 'open-housing':
-      if (stage) Object.assign(stage, { open: true, sealed: false })
+      if (stage) Object.assign(stage, { open: true, sealed: false, full: false })
       break
     case 'close-housing':
       if (stage) stage.open = false
@@ -233,7 +249,8 @@ export function play(train: Train, state: TrainState, { verb, at, to }: Pick<She
       state.leakWanted = true
       break
     case 'take-out':
-      if (stage && part === undefined) Object.assign(stage, { element: 'none', takenOut: stage.takenOut + 1, inspected: false })
+      if (stage && part === undefined)
+        Object.assign(stage, { element: 'none', takenOut: stage.takenOut + 1, inspected: false, full: false })
       if (stage && part === 'spacer') stage.bridged = false
       break
     case 'inspect':
@@ -252,9 +269,15 @@ export function play(train: Train, state: TrainState, { verb, at, to }: Pick<She
         Object.assign(stage, { element: stage.washed && stage.inspected ? 'washed' : 'new', fitted: stage.fitted + 1 })
       break
     case 'flush':
+    case 'trickle':
+    case 'backwash':
       for (const one of at) {
-        const flushed = state.stages.get(one)
-        if (flushed) flushed.flushed = true
+        const through = state.stages.get(one)
+        if (through) Object.assign(through, { full: true, flushed: through.flushed || verb === 'flush' })
+        for (const on of (to && verb !== 'backwash' ? wayOut(train, state, one, to) : null) ?? []) {
+          const met = state.stages.get(on)
+          if (met && met.element !== 'none' && !met.open) met.full = true
+        }
       }
       break
     case 'leak-check':
@@ -277,7 +300,9 @@ export function play(train: Train, state: TrainState, { verb, at, to }: Pick<She
     default:
       break
   }
-  if (MOVES_WATER.includes(verb)) settle(train, state)
+  if (!MOVES_WATER.includes(verb)) return
+  settle(train, state)
+  fill(train, state)
 }
 
 /** The same state apart, to try a step on. */

@@ -1,13 +1,13 @@
 import { chooseIsolation } from '../isolation'
 import { stageLabel } from '../labels'
 import { isInline } from '../machine/state'
-import { type Due, outlets, type Plan, tanks } from '../plan'
+import { type Due, flushOf, outlets, type Plan, tanks } from '../plan'
 import { surpriseOf } from '../surprises'
 import type { StageNode } from '../types'
 import type { Work } from '../work'
 import { closingDraft, freeLines, putLinesBack } from './bodies'
 import { isolate } from './isolate'
-import { closeTaps, heatersOn, lookLast, openSlowly, openUp } from './open-up'
+import { airOut, closeTaps, heatersOn, lookLast, openSlowly, openUp } from './open-up'
 import { powerOff, powerOn } from './power'
 
 /** How often one joint is gone into again before it is to be renewed. */
@@ -62,6 +62,10 @@ export function mendLeak(key: string, plan: Plan, work: Work): void {
   closeTaps(phase, plan, work)
   if (isolation.bypass !== null) warnAgain(phase, isolation.bypass, work)
   openUp(phase, plan, isolation, work)
+  // One whose flush is over fills with a tap running; another will be flushed.
+  const now = work.state.stages.get(stage.id)
+  if (now?.full === false && (now.flushed || flushOf(stage) === null))
+    airOut(`${phase}-air`, plan, 'What was opened again holds air: it has a way out before anybody draws.', work)
   for (const { id } of tanks(plan.train))
     if (isolation.tanks.some((tank) => tank.id === id) && work.state.shut.has(id)) openSlowly(`${phase}-tank`, plan, id, work)
   heatersOn(phase, plan, work)

@@ -31,3 +31,11 @@ export function tellStop(prefix: string, plan: Plan, minutes: number, bypassed: 
     ...(stops ? { caution: 'No bypass goes round this work: begin only when nobody needs the water.' } : {}),
   })
 }
+
+/** A lamp that is changed stops no water: what is drawn meanwhile is not disinfected. */
+export function tellDark(prefix: string, plan: Plan, work: Work): void {
+  work.add(`${prefix}before`, 'tell', [plan.tap], {
+    text: 'Say that no water is drawn until the lamp is lit and warm',
+    why: 'While it is dark the water that comes out is not disinfected. Shut the valve behind the chamber where there is one.',
+  })
+}

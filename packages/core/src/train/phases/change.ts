@@ -1,3 +1,4 @@
+import { reactorOf } from '../graph'
 import { lineLabel, stageLabel } from '../labels'
 import { isDry } from '../machine/state'
 import { type Due, isWet, lineName, type Plan } from '../plan'
@@ -19,9 +20,7 @@ const phaseOf = (prefix: string, stage: StageNode): string => `${prefix}change-$
 
 /** The lamp inside a sleeve that is due: it has to come out first, due or not. */
 const lampOf = (plan: Plan, { stage }: Due): StageNode | undefined =>
-  stage.media === 'uv-sleeve'
-    ? plan.train.nodes.find((node): node is StageNode => node.kind === 'stage' && node.media === 'uv-lamp')
-    : undefined
+  stage.media === 'uv-sleeve' ? reactorOf(plan.train, stage.id).find(({ media }) => media === 'uv-lamp') : undefined
 
 function salt(prefix: string, stage: StageNode, work: Work): void {
   const phase = phaseOf(prefix, stage)
@@ -96,10 +95,10 @@ function liftOn(phase: string, plan: Plan, lines: readonly string[], work: Work)
 }
 
 /** A sleeve is done before its lamp goes back in: the lamp comes right after it. */
-function lampsLast(due: readonly Due[]): Due[] {
-  const lamps = due.filter(({ stage }) => stage.media === 'uv-lamp')
-  if (!due.some(({ stage }) => stage.media === 'uv-sleeve')) return [...due]
-  return due.flatMap((one) => (one.stage.media === 'uv-sleeve' ? [one, ...lamps] : one.stage.media === 'uv-lamp' ? [] : [one]))
+function lampsLast(plan: Plan, due: readonly Due[]): Due[] {
+  const lampIn = (sleeve: Due): Due[] => due.filter(({ stage }) => lampOf(plan, sleeve)?.id === stage.id)
+  const later = new Set(due.flatMap(lampIn))
+  return due.flatMap((one) => (later.has(one) ? [] : [one, ...lampIn(one)]))
 }
 
 /** Every due stage out, looked at, cleaned and renewed: one position at a time, or all out first by school; in place or at the bench. */
@@ -107,7 +106,7 @@ export function change(prefix: string, plan: Plan, due: readonly Due[], work: Wo
   const bench = benchLines(plan, due)
   liftOff(`${prefix}bench`, plan, bench, work)
   const bodies = due.filter(({ stage }) => stage.media !== 'softener')
-  const inOrder = lampsLast(bodies)
+  const inOrder = lampsLast(plan, bodies)
   if (plan.schools.order === 'one-at-a-time') {
     for (const one of inOrder) {
       openDue(prefix, plan, one, work)

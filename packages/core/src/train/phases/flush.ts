@@ -24,8 +24,10 @@ export function addFlush(phase: string, stages: readonly StageNode[], to: string
   const needs = stages.flatMap((stage) => flushOf(stage) ?? [])
   const main = needs.at(-1)
   if (!main) return
-  const minutes = Math.max(...needs.map((need) => need.minutes))
   const litres = Math.max(...needs.map((need) => need.litres))
+  // At the outlet's own flow, where somebody measured it.
+  const outlet = outlets(work.train).find(({ id }) => id === to)
+  const minutes = Math.max(...needs.map((need) => need.minutes), outlet?.flowLMin === undefined ? 0 : Math.ceil(litres / outlet.flowLMin))
   work.add(
     phase,
     'flush',
@@ -44,7 +46,7 @@ export function addFlush(phase: string, stages: readonly StageNode[], to: string
 }
 
 /** People who must have water are told before a flush stops it: the set runs to waste and nothing goes on. */
-function warnStop(phase: string, plan: Plan, isolation: Isolation, minutes: number, work: Work): void {
+export function warnStop(phase: string, plan: Plan, isolation: Isolation, minutes: number, work: Work): void {
   if (isolation.bypass === null || !outlets(plan.train).some(({ mustGoOn }) => mustGoOn)) return
   work.add(phase, 'tell', [isolation.bypass], {
     text: `Say that the water stops for about ${minutes} minutes: this part is flushed to waste`,

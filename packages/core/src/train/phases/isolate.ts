@@ -1,9 +1,10 @@
-import { comesTo } from '../graph'
+import { flowOf } from '../flow'
+import { comesTo, isHot } from '../graph'
 import { type Isolation, openedChambers, reliefPoints } from '../isolation'
 import { lineLabel, stageLabel, tapLabel, valveLabel } from '../labels'
 import { inOf } from '../machine/network'
 import { copyOf, isInline, play, reliefAt, type TrainState } from '../machine/state'
-import { type Due, linesInto, linesOutOf, type Plan, tapsByUse } from '../plan'
+import { type Due, linesInto, linesOutOf, nodesOf, type Plan, tapsByUse } from '../plan'
 import type { StageNode, ValveNode } from '../types'
 import type { Work } from '../work'
 
@@ -27,17 +28,23 @@ function shut(phase: string, plan: Plan, id: string, work: Work): void {
   })
 }
 
+const LEAST_DRAIN_MINUTES = 3
+
 function storage(phase: string, plan: Plan, tanks: Isolation['tanks'], work: Work): void {
   for (const { id, drain, close } of tanks) {
     if (drain) {
-      const tap = tapsByUse(plan.train).find((one) => comesTo(plan.train, id, one.id))
+      // A tank hangs off its tee: what stands behind the tee lets it out.
+      const lets = [id, ...plan.train.pipes.filter(({ to }) => to === id).map(({ from }) => from)]
+      const tap = tapsByUse(plan.train).find((one) => !isHot(plan.train, one.id) && lets.some((from) => comesTo(plan.train, from, one.id)))
+      const litres = nodesOf(plan.train, 'tank').find((tank) => tank.id === id)?.volumeL ?? 0
       work.add(phase, 'drain', [id], {
         ...(tap ? { to: tap.id } : {}),
         text: 'Open the tap and let the tank run empty',
         why: close
           ? 'School: drain the tank. Its water is old, and an empty tank presses on nothing.'
           : 'This tank has no valve that shuts: until it is empty it presses on every housing.',
-        minutes: 6,
+        minutes: Math.max(LEAST_DRAIN_MINUTES, Math.ceil(litres / flowOf(tap, 'usual'))),
+        litres,
       })
     }
     if (!close) continue
@@ -103,7 +110,7 @@ function relieve(phase: string, plan: Plan, stages: readonly StageNode[], lines:
   const chambers = openedChambers(train, stages, lines, state.bypassed)
   const quiet = (id: string): boolean => !state.fed.has(inOf(train, id))
   const starts = [...stages.map(({ id }) => id), ...lines.map((line) => line.split('>')[0] as string)]
-  const taps = tapsByUse(train).filter(({ id }) => quiet(id) && starts.some((start) => comesTo(train, start, id)))
+  const taps = tapsByUse(train).filter(({ id }) => !isHot(train, id) && quiet(id) && starts.some((start) => comesTo(train, start, id)))
   const used = new Set<string>()
   const take = (point: string): void => {
     used.add(point)
@@ -196,13 +203,17 @@ export function isolateAgain(phase: string, plan: Plan, isolation: Isolation, li
       text: 'Turn the bypass again',
       why: 'The line goes back on without water behind it.',
     })
+  // Before its inlet is shut: a pump never runs dry.
+  for (const pump of isolation.pumps)
+    work.add(phase, 'power-off', [pump], {
+      text: 'Switch the pump off again',
+      why: 'It must not start while the line is open, nor run dry.',
+    })
   for (const id of isolation.close)
     work.add(phase, 'close', [id], {
       text: `Shut ${valveLabel(plan.train, id)} again`,
       why: 'The line goes back on without water behind it.',
     })
-  for (const pump of isolation.pumps)
-    work.add(phase, 'power-off', [pump], { text: 'Switch the pump off again', why: 'It must not start while the line is open.' })
   for (const { id, close } of isolation.tanks)
     if (!close && !work.state.emptied.has(id)) storage(phase, plan, [{ id, drain: true, close: false }], work)
   relieveLines(phase, plan, lines, work)

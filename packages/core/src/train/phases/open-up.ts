@@ -44,13 +44,22 @@ export function closeTaps(phase: string, plan: Plan, work: Work): void {
   }
 }
 
+/** Lets the air out of what stands filled behind nothing but shut taps. */
+export function airOut(phase: string, plan: Plan, why: string, work: Work): void {
+  work.add(phase, 'open', [plan.tap], { text: `Open ${tapLabel(plan.train, plan.tap)} until it runs without air, to waste`, why })
+  closeTaps(phase, plan, work)
+}
+
 /** Water back to the set: pumps, shut-offs half and then full, the bypass to service. Tanks stay shut. */
 export function openUp(phase: string, plan: Plan, isolation: Isolation, work: Work): void {
   const pumps = isolation.pumps.filter((id) => work.state.still.has(id))
   // A pump behind a shut valve would run dry: it waits until water stands before it.
   const early = pumps.filter((id) => !isolation.close.some((valve) => comesTo(plan.train, valve, id)))
+  const shut = isolation.close.filter((id) => work.state.shut.has(id))
+  // Not before the last of several: it would run against the others meanwhile.
+  shut.slice(0, -1).forEach((id) => void openSlowly(phase, plan, id, work))
   for (const pump of early) switchOn(phase, pump, work)
-  for (const id of isolation.close) if (work.state.shut.has(id)) openSlowly(phase, plan, id, work)
+  for (const id of shut.slice(-1)) openSlowly(phase, plan, id, work)
   for (const pump of pumps.filter((id) => !early.includes(id))) switchOn(phase, pump, work)
   const { bypass } = isolation
   if (bypass === null || !work.state.bypassed.has(bypass)) return

@@ -1,6 +1,8 @@
-import { comesTo } from '../graph'
+import { comesTo, reactorOf } from '../graph'
+import { stageLabel } from '../labels'
 import type { Due } from '../plan'
 import { isWet, outlets, type Plan } from '../plan'
+import type { StageNode } from '../types'
 import type { Work } from '../work'
 
 const MAINS = 'Mains electricity and water: dry hands, and leave covers closed.'
@@ -18,12 +20,22 @@ export function applianceOf(plan: Plan, due: readonly Due[]): string | null {
   return cold && only ? cold.id : null
 }
 
-/** The lamp to darken: power off at lamp or sleeve counts for both. */
-export const reactorOf = (plan: Plan, due: readonly Due[]): string | null => {
-  const about = due.find(({ stage }) => stage.housing === 'uv-reactor')
-  if (!about) return null
-  const lamp = plan.train.nodes.find((node) => node.kind === 'stage' && node.media === 'uv-lamp')
-  return lamp?.id ?? about.stage.id
+/** One stage of each reactor that is worked on, to darken it by: its lamp where it has one. Power off at lamp or sleeve counts for both. */
+function reactorsOf(plan: Plan, due: readonly Due[]): string[] {
+  const lamps = due.flatMap(({ stage }) => {
+    const all = reactorOf(plan.train, stage.id)
+    return all.length === 0 ? [] : [(all.find(({ media }) => media === 'uv-lamp') ?? stage).id]
+  })
+  return [...new Set(lamps)]
+}
+
+/** "the ballast", or of several reactors whose. */
+function ballastOf(plan: Plan, id: string): string {
+  const stage = plan.train.nodes.find((node): node is StageNode => node.kind === 'stage' && node.id === id)
+  const several = plan.train.nodes.some(
+    (node) => node.kind === 'stage' && node.housing === 'uv-reactor' && !reactorOf(plan.train, id).some((one) => one.id === node.id),
+  )
+  return stage && several ? `the ballast of ${stageLabel(stage)}` : 'the lamp’s ballast'
 }
 
 export function powerOff(phase: string, plan: Plan, due: readonly Due[], work: Work): void {
@@ -36,10 +48,10 @@ export function powerOff(phase: string, plan: Plan, due: readonly Due[], work: W
       minutes: 4,
     })
   }
-  const reactor = reactorOf(plan, due)
-  if (reactor !== null && !work.state.off.has(reactor)) {
+  for (const reactor of reactorsOf(plan, due)) {
+    if (work.state.off.has(reactor)) continue
     work.add(phase, 'power-off', [reactor], {
-      text: 'Unplug the lamp’s ballast and see that it is dark',
+      text: `Unplug ${ballastOf(plan, reactor)} and see that it is dark`,
       why: 'A lit lamp burns eyes and skin, and its cap carries mains voltage.',
       caution: 'Never look at a lit lamp. Ultraviolet harms eyes and skin; wait until it has cooled.',
       minutes: 3,
@@ -57,10 +69,10 @@ export function powerOn(phase: string, plan: Plan, due: readonly Due[], work: Wo
       minutes: 3,
     })
   }
-  const reactor = reactorOf(plan, due)
-  if (reactor !== null && work.state.off.has(reactor)) {
+  for (const reactor of reactorsOf(plan, due)) {
+    if (!work.state.off.has(reactor)) continue
     work.add(phase, 'power-on', [reactor], {
-      text: 'Plug the ballast in; the tell-tale lights',
+      text: `Plug ${ballastOf(plan, reactor)} in; the tell-tale lights`,
       why: due.some(isWet) ? 'The chamber is full again: the lamp cools in water.' : 'The lamp is closed in again.',
       caution: 'Never look into the lamp to see whether it is lit.',
     })

@@ -1,14 +1,15 @@
 import { goesRound } from '../graph'
 import { chooseIsolation, type Isolation } from '../isolation'
 import { stageLabel, tapLabel } from '../labels'
+import { pumpsAgainst } from '../machine/pumps'
 import { copyOf, settle } from '../machine/state'
 import { type Due, nodesOf, type Plan } from '../plan'
 import type { StageNode } from '../types'
 import { type Way, wayOf } from '../ways'
 import type { Work } from '../work'
-import { withLinesOff } from './flush'
+import { warnStop, withLinesOff } from './flush'
 import { isolate } from './isolate'
-import { closeTaps, heatersOn, openSlowly, openUp } from './open-up'
+import { airOut, closeTaps, heatersOn, openSlowly, openUp } from './open-up'
 import { powerOn } from './power'
 
 /** Hours a new bed stands filled before it is run, and the longest it should wait for its second visit. */
@@ -26,23 +27,23 @@ export function soakBed(prefix: string, plan: Plan, isolation: Isolation, { stag
   const phase = `${prefix}soak`
   const name = stageLabel(stage)
   closeTaps(phase, plan, work)
-  openUp(phase, plan, isolation, work)
   const bypass = bypassRound(plan, stage)
-  if (bypass === null) {
-    for (const id of isolation.close) {
-      work.add(`${phase}-stand`, 'close', [id], {
-        text: 'Shut the feed again: the bed stands full',
-        why: 'No bypass goes round it: water that is drawn would run through a bed that has not soaked.',
-      })
-    }
-  } else if (!work.state.bypassed.has(bypass)) {
-    work.add(`${phase}-stand`, 'turn', [bypass], {
-      to: 'bypass',
-      text: 'Turn the bypass: the house goes on with untreated water',
-      why: 'Nothing is drawn through the bed until it has soaked.',
+  const way = wayOf(plan, stage, new Set())
+  if (way.kind === 'line') {
+    withLinesOff(`${phase}-fill`, plan, isolation, [way.to], work, () => {
+      warnStop(`${phase}-fill`, plan, isolation, 10, work)
+      openUp(phase, plan, isolation, work)
+      fillBed(phase, plan, stage, work)
     })
-    for (const { id } of isolation.tanks) if (work.state.shut.has(id)) openSlowly(`${phase}-tank`, plan, id, work)
+  } else {
+    openUp(phase, plan, isolation, work)
+    fillBed(phase, plan, stage, work)
   }
+  if (bypass === null) standFull(phase, plan, isolation, work)
+  else goRound(phase, plan, isolation, bypass, work)
+  // A lamp chamber that was opened fills with a tap running before its lamp is lit.
+  if (due.some(({ stage: one }) => one.media === 'uv-sleeve' && work.state.stages.get(one.id)?.full === false))
+    airOut(`${phase}-lamp`, plan, 'The lamp chamber is full before its lamp is lit: the water cools it.', work)
   heatersOn(phase, plan, work)
   powerOn(phase, plan, due, work)
   work.add(phase, 'soak', [stage.id], {
@@ -53,13 +54,63 @@ export function soakBed(prefix: string, plan: Plan, isolation: Isolation, { stag
   })
 }
 
+/** Slowly, with a way out open behind it until water without air comes. */
+function fillBed(phase: string, plan: Plan, stage: StageNode, work: Work): void {
+  const name = stageLabel(stage)
+  if (!work.state.stages.get(stage.id)?.full) {
+    work.add(`${phase}-air`, 'open', [plan.tap], {
+      text: `Open ${tapLabel(plan.train, plan.tap)}: air first, then grey water, to waste`,
+      why: 'A bed that fills with every outlet shut keeps its air and never soaks through.',
+    })
+  }
+  work.add(`${phase}-air`, 'wait', [stage.id], {
+    text: `Let ${name} fill until water without air comes`,
+    why: 'Slowly, so that the bed is not lifted.',
+    minutes: 5,
+  })
+  closeTaps(`${phase}-air`, plan, work)
+}
+
+/** No bypass goes round it: the feed is shut again, and with it what would run against it. */
+function standFull(phase: string, plan: Plan, isolation: Isolation, work: Work): void {
+  const shut = isolation.close.filter((id) => !work.state.shut.has(id))
+  const stands = copyOf(work.state)
+  for (const id of shut) stands.shut.add(id)
+  for (const pump of pumpsAgainst(plan.train, stands)) {
+    work.add(`${phase}-stand`, 'power-off', [pump], {
+      text: 'Switch the pump off and tag it: it stays off until the second visit',
+      why: 'Against a shut valve it would run hot for two days.',
+      caution: 'Mains electricity and water: dry hands, and leave the pump’s cover closed.',
+    })
+  }
+  for (const id of shut) {
+    work.add(`${phase}-stand`, 'close', [id], {
+      text: 'Shut the feed again: the bed stands full',
+      why: 'No bypass goes round it: water that is drawn would run through a bed that has not soaked.',
+    })
+  }
+}
+
+/** The house goes on round the bed. */
+function goRound(phase: string, plan: Plan, isolation: Isolation, bypass: string, work: Work): void {
+  if (!work.state.bypassed.has(bypass)) {
+    work.add(`${phase}-stand`, 'turn', [bypass], {
+      to: 'bypass',
+      text: 'Turn the bypass: the house goes on with untreated water',
+      why: 'Nothing is drawn through the bed until it has soaked.',
+    })
+  }
+  openUp(`${phase}-round`, plan, { ...isolation, bypass: null, pumps: [...work.state.still] }, work)
+  for (const { id } of isolation.tanks) if (work.state.shut.has(id)) openSlowly(`${phase}-tank`, plan, id, work)
+}
+
 /** The second visit: trickled, backwashed, run clear, back in service. */
 export function runBed(prefix: string, plan: Plan, { stage }: Due, work: Work): void {
   const phase = `${prefix}run`
   const way = wayOf(plan, stage, new Set())
   if (way.kind === 'line') runByLine(phase, plan, stage, way, work)
   else {
-    openUp(phase, plan, { ...NOTHING, bypass: bypassRound(plan, stage), close: stillShut(plan, work) }, work)
+    openUp(phase, plan, { ...NOTHING, bypass: bypassRound(plan, stage), close: stillShut(plan, work), pumps: [...work.state.still] }, work)
     if (way.kind === 'tap') {
       work.add(phase, 'open', [way.to], {
         text: `Open ${tapLabel(plan.train, way.to)} a little`,
@@ -80,11 +131,22 @@ function runByLine(phase: string, plan: Plan, stage: StageNode, way: Way, work: 
   const around = bypassRound(plan, stage)
   const inService = copyOf(work.state)
   inService.bypassed.clear()
+  inService.still.clear()
   for (const id of stillShut(plan, work)) inService.shut.delete(id)
   settle(plan.train, inService)
   const found = chooseIsolation(plan, inService, [], [way.to]) ?? NOTHING
-  const isolation: Isolation = { ...found, close: [...new Set([...found.close, ...stillShut(plan, work)])] }
-  const toShut: Isolation = { ...isolation, bypass: null, close: isolation.close.filter((id) => !work.state.shut.has(id)) }
+  const off = [...work.state.still]
+  const isolation: Isolation = {
+    ...found,
+    close: [...new Set([...found.close, ...stillShut(plan, work)])],
+    pumps: [...new Set([...found.pumps, ...off])],
+  }
+  const toShut: Isolation = {
+    ...isolation,
+    bypass: null,
+    close: isolation.close.filter((id) => !work.state.shut.has(id)),
+    pumps: isolation.pumps.filter((id) => !off.includes(id)),
+  }
   const back = around !== null && found.bypass === null && work.state.bypassed.has(around) ? around : null
   isolate(`${phase}-stop`, plan, toShut, [], [way.to], work, back)
   withLinesOff(phase, plan, isolation, [way.to], work, () => {

@@ -1,0 +1,57 @@
+import { stageLabel } from './labels'
+import type { Plan } from './plan'
+import type { SheetStep, StageNode } from './types'
+
+const capital = (text: string): string => text.replace(/^the /, '').replace(/^./, (first) => first.toUpperCase())
+
+/** The body of a stage by its own name; of two that are called the same each has its position beside it. */
+function bodyOf(plan: Plan, stage: StageNode): string {
+  const name = stageLabel(stage)
+  const twin = plan.due.some((one) => one.stage.id !== stage.id && stageLabel(one.stage) === name)
+  return capital(twin && stage.housing !== 'uv-reactor' ? `${name} ${stage.position}` : name)
+}
+
+const OPENING: readonly SheetStep['verb'][] = ['loosen', 'open-housing', 'disconnect', 'drain', 'take-out', 'inspect', 'wash']
+
+/** The part of the work a step was written for, by the phase its key begins with; null for what is put in wherever it is needed. */
+function partOf(plan: Plan, { key, verb }: SheetStep, beforeLastFlush: boolean): string | null {
+  const [phase = ''] = key.split('/')
+  // A second closing of the set within one visit is for the bed alone.
+  const forBed = phase.startsWith('bed-')
+  const own = phase.replace(/^(second|bed)-/, '')
+  const begins = (...names: string[]): boolean => names.some((name) => own.startsWith(name))
+  if (own === 'before' || verb === 'ask') return 'Prepare'
+  if (own === 'isolate' || own === 'run-stop') return forBed ? 'Shut and relieve for the bed' : 'Shut and relieve'
+  if (own === 'bench') return verb === 'connect' ? 'Hang the set back' : 'Shut and relieve'
+  if (begins('change-')) {
+    const stage = plan.train.nodes.find((node): node is StageNode => node.kind === 'stage' && own === `change-${node.id}`)
+    if (!stage) return null
+    if (plan.schools.order === 'one-at-a-time' || plan.due.length === 1 || forBed) return bodyOf(plan, stage)
+    return OPENING.includes(verb) ? 'Take out' : 'Put in'
+  }
+  if (begins('soak')) return 'Fill and soak'
+  if (begins('run-last', 'run-tank')) return 'Put back'
+  if (begins('run')) return 'Trickle and backwash'
+  if (begins('flush-')) return 'Flush'
+  if (begins('restore')) return beforeLastFlush ? 'Flush' : 'Put back'
+  if (own === 'put-back') return 'Put back'
+  return own === 'close-out' ? 'Leave' : null
+}
+
+/**
+ * Names the block of each step of one visit: what somebody who knows the work ticks at once. Steps of a block stand together: one that is
+ * put in on the way (a leak that is mended, a valve that turned out to be the wrong one) belongs to the block it stands in.
+ */
+export function inBlocks(plan: Plan, steps: readonly SheetStep[]): SheetStep[] {
+  const lastFlush = steps.findLastIndex(({ verb }) => verb === 'flush')
+  const over = new Set<string>()
+  let current = ''
+  return steps.map((step, index) => {
+    const part = partOf(plan, step, index <= lastFlush)
+    if (part !== null && part !== current && !over.has(part)) {
+      if (current !== '') over.add(current)
+      current = part
+    }
+    return { ...step, block: current }
+  })
+}

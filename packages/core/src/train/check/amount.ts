@@ -1,0 +1,70 @@
+import type { Medium } from '../../catalogue/names'
+import { flowOf } from '../flow'
+import type { HoldKind, OutletNode } from '../types'
+import type { Checking, CheckStep, EndRule, StepRule } from './types'
+
+/**
+ * The least that is run to waste before service, minutes and litres, whichever comes last; where the media table gives a range, its lower
+ * end. What it gives no figure for wants more than nothing.
+ */
+const LEAST: Partial<Record<Medium, { minutes?: number; litres?: number }>> = {
+  sediment: { litres: 5 },
+  'carbon-block': { minutes: 10, litres: 4 },
+  'fluoride-media': { minutes: 10 },
+  membrane: { litres: 8 },
+  'fridge-internal': { litres: 8 },
+  'fridge-inline': { litres: 4 },
+  'post-carbon': {},
+  remineraliser: {},
+  'deionising-resin': {},
+}
+export const SOAK_HOURS = 48
+const TRICKLE_MINUTES = 30
+const BACKWASH_MINUTES = 3
+const LEAST_HOLD_HOURS: Partial<Record<HoldKind, number>> = { 'low-flow': 72, ice: 24 }
+/** A gauge, a watch and a bucket: what is short by less than this is not short. */
+const NEARLY = 0.95
+
+const sum = (steps: readonly CheckStep[], of: (step: CheckStep) => number | undefined): number =>
+  steps.reduce((total, step) => total + (of(step) ?? 0), 0)
+
+/** What each part is flushed by after it went in, taken together. */
+export const flushedEnough: EndRule = ({ due, steps }) =>
+  due.flatMap(({ stage }) => {
+    const least = LEAST[stage.media]
+    if (least === undefined) return []
+    const fit = steps.findLastIndex(({ verb, at }) => verb === 'fit' && at[0] === stage.id)
+    const own = steps.filter(({ verb, at }, index) => index > fit && verb === 'flush' && at.includes(stage.id))
+    const last = own.at(-1)
+    if (last === undefined) return []
+    const short = (text: string) => [{ text: `${stage.id} is flushed too little: ${text}`, step: last.key }]
+    const minutes = sum(own, (step) => step.minutes)
+    if (minutes <= 0 || minutes < (least.minutes ?? 0) * NEARLY) return short(`${minutes} of ${least.minutes ?? 'some'} minutes`)
+    const litres = own.every((step) => step.litres === undefined) ? null : sum(own, (step) => step.litres)
+    if (litres !== null && (litres <= 0 || litres < (least.litres ?? 0) * NEARLY)) return short(`${litres} of ${least.litres ?? 'some'} L`)
+    return []
+  })
+
+/** What runs out in a step comes out in its minutes: by the outlet's own flow, or by more than any of its use gives. */
+export const flowsOut: StepRule = ({ train }, _, { verb, at, to, minutes, litres }) => {
+  if (verb !== 'flush' && verb !== 'drain') return null
+  const outlet = train.nodes.find((node): node is OutletNode => node.kind === 'outlet' && node.id === to)
+  const flow = flowOf(outlet, 'most')
+  const tank = verb === 'drain' ? train.nodes.find((node) => node.kind === 'tank' && node.id === at[0]) : undefined
+  const out = tank?.kind === 'tank' ? tank.volumeL : (litres ?? 0)
+  return minutes >= (out / flow) * NEARLY ? null : `${out} L do not run out in ${minutes} minutes`
+}
+
+/** A bed has its hours, its trickle and its backwash; what people hold off from has its own. */
+export const longEnough: StepRule = (_, __, { verb, minutes, hours }) => {
+  if (verb === 'soak' && hours !== undefined && hours < SOAK_HOURS) return `it soaks ${hours} of ${SOAK_HOURS} hours`
+  if (verb === 'trickle' && minutes < TRICKLE_MINUTES * NEARLY) return `it trickles ${minutes} of ${TRICKLE_MINUTES} minutes`
+  if (verb === 'backwash' && minutes < BACKWASH_MINUTES * NEARLY) return `it is backwashed ${minutes} of ${BACKWASH_MINUTES} minutes`
+  return null
+}
+
+export const heldEnough: EndRule = ({ holds }: Checking) =>
+  holds.flatMap(({ kind, hours }) => {
+    const least = LEAST_HOLD_HOURS[kind] ?? 0
+    return hours !== undefined && (hours <= 0 || hours < least) ? [{ text: `the hold ${kind} ends after ${hours} hours` }] : []
+  })

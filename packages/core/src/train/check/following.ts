@@ -1,0 +1,74 @@
+import { forwardOf, inOf } from '../machine/network'
+import { MOVES_WATER, stageOf, type TrainState } from '../machine/state'
+import type { StageNode, Train } from '../types'
+import { SHEDS, SPOILED } from './flushing'
+import type { StepRule } from './types'
+
+/** Everything the water of a node goes on to, in service direction, as the joints are. */
+function beyond(next: ReadonlyMap<string, readonly string[]>, from: string): Set<string> {
+  const seen = new Set<string>()
+  const waiting = [...(next.get(from) ?? [])]
+  for (let at = waiting.pop(); at !== undefined; at = waiting.pop()) {
+    if (seen.has(at)) continue
+    seen.add(at)
+    waiting.push(...(next.get(at) ?? []))
+  }
+  return seen
+}
+
+/** Ends by which water runs away by itself now: taps that run, lines that hang open, drains, storage that takes it up. */
+function isEnd(train: Train, state: TrainState, id: string): boolean {
+  const node = train.nodes.find((one) => one.id === id)
+  return node?.kind === 'drain' || node?.kind === 'tank' || state.taps.has(id) || [...state.apart].some((line) => line.startsWith(`${id}>`))
+}
+
+/** The first thing that the unflushed water of this stage runs into now; null where it harms nothing. */
+function harmedBy(train: Train, state: TrainState, stage: StageNode): string | null {
+  const next = forwardOf(train, state)
+  const reached = beyond(next, stage.id)
+  for (const id of reached) {
+    const node = train.nodes.find((one) => one.id === id)
+    if (node?.kind === 'tank' && node.valve && stage.media !== 'post-carbon') return id
+    if (node?.kind === 'outlet' && state.taps.has(id) && (node.use === 'ice' || node.use === 'appliance')) return id
+    const runs = (): boolean => [id, ...beyond(next, id)].some((one) => isEnd(train, state, one))
+    if (node?.kind === 'heater' && [...beyond(next, id)].some((one) => state.taps.has(one))) return id
+    if (node?.kind === 'stage' && SPOILED.includes(node.media) && state.stages.get(id)?.element !== 'none' && runs()) return id
+  }
+  return null
+}
+
+/** A membrane that is not flushed yet and whose water comes to this tank: it only seeps, so that it is judged where storage is opened to it. */
+function preserved(train: Train, state: TrainState, tank: string): string | null {
+  if (!train.nodes.some(({ id, kind }) => id === tank && kind === 'tank')) return null
+  const next = forwardOf(train, state)
+  for (const [id, { element, flushed, fitted }] of state.stages)
+    if (stageOf(train, id)?.media === 'membrane' && fitted > 0 && element !== 'none' && !flushed && beyond(next, id).has(tank)) return id
+  return null
+}
+
+/** What a part still sheds, with what it runs into. */
+function carried(train: Train, state: TrainState): Map<string, string> {
+  const found = new Map<string, string>()
+  for (const [id, { element, flushed }] of state.stages) {
+    const stage = stageOf(train, id)
+    // What sits inside an appliance cannot be kept from its ice; a membrane's preservative only seeps.
+    if (!stage || !SHEDS.includes(stage.media) || stage.media === 'membrane' || stage.housing === 'fridge-cartridge') continue
+    if (element === 'old' || element === 'none' || flushed) continue
+    if (!state.watered.has(inOf(train, id))) continue
+    const harmed = harmedBy(train, state, stage)
+    if (harmed !== null) found.set(id, harmed)
+  }
+  return found
+}
+
+/** Water is followed at every step that moves it: what a new part sheds reaches nothing that it harms before it was flushed. */
+export const follow: StepRule = ({ train }, state, step, after) => {
+  if (!MOVES_WATER.includes(step.verb)) return null
+  const opened = step.verb === 'open' ? preserved(train, after, step.at[0] ?? '') : null
+  if (opened !== null) return `the preservative of ${opened} runs into ${step.at[0]}: it is not flushed yet`
+  const now = carried(train, after)
+  if (now.size === 0) return null
+  const before = carried(train, state)
+  const [first] = [...now].filter(([id, harmed]) => before.get(id) !== harmed)
+  return first ? `what ${first[0]} sheds runs into ${first[1]}: it is not flushed yet` : null
+}
