@@ -1,5 +1,5 @@
 import fc from 'fast-check'
-import { activeShare, contact, dose, flush, neutralise, type Product, partLitres, percentAfter, volume } from '.'
+import { activeShare, contact, dose, flush, neutralise, type Product, partLitres, percentAfter, topUp, volume } from '.'
 
 const JUG: Product = { kind: 'liquid', percent: 6, basis: 'w/w', densityKgL: 1.08, ageDays: 120, storedAtC: 18 }
 const WELL = { volumeL: 458.6467, targetMgL: 50, demandMgL: 1.2, product: JUG, pH: 7.9, waterC: 9, doses: 2 as const }
@@ -113,6 +113,17 @@ describe('dose', () => {
 
   test('10 % at 25 °C halves in 220 days', () => expect(percentAfter(10, 220, 25)).toBeCloseTo(5, 9))
   test('at its pKa half of the chlorine is active: 7.54 at 25 °C after Morris', () => expect(activeShare(7.5373, 25)).toBeCloseTo(0.5, 3))
+})
+
+describe('a dose on top', () => {
+  // 100 L lack 44 mg/L: 4.4 g, and 50 mg are in each mL.
+  test('the litres times what they lack, over what the product holds', () =>
+    expect(topUp(6, 44, 100, 50)).toEqual({ inAllMgL: 50, allowed: true, amount: 88 }))
+  test('never over 200 mg/L in all, whatever is added', () => {
+    expect(topUp(8, 192, 100, 50).allowed).toBe(true)
+    expect(topUp(205, 200, 100, 50)).toMatchObject({ inAllMgL: 405, allowed: false })
+    expect(topUp(8, 192.1, 100, 50).allowed).toBe(false)
+  })
 })
 
 describe('contact', () => {

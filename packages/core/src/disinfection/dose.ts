@@ -60,3 +60,21 @@ export function dose({ volumeL, targetMgL, demandMgL, product, pH, waterC, doses
     warnings,
   }
 }
+
+export interface TopUp {
+  /** What the water would hold with it, mg/L. */
+  inAllMgL: number
+  /** Not over the ceiling: over it the water is flushed and dosed anew. */
+  allowed: boolean
+  /** mL of a liquid or g of a solid, as `availableMgPerUnit` is meant; unrounded. */
+  amount: number
+}
+
+/**
+ * A dose on top of water that still holds chlorine: `addMgL` > 0 for `volumeL` > 0 of water, with a product of `availableMgPerUnit` mg in
+ * each mL or g. More chlorine never replaces time, and over the ceiling in all it corrodes and gives off gas.
+ */
+export function topUp(standsMgL: number, addMgL: number, volumeL: number, availableMgPerUnit: number): TopUp {
+  const inAllMgL = standsMgL + addMgL
+  return { inAllMgL, allowed: inAllMgL <= STRENGTH_CEILING_MGL, amount: (volumeL * addMgL) / availableMgPerUnit }
+}

@@ -1,20 +1,25 @@
-import { FLOOR_MGL, STRENGTH_CEILING_MGL } from '@evenround/core/disinfection'
+import { FLOOR_MGL, STRENGTH_CEILING_MGL, topUp } from '@evenround/core/disinfection'
 import { minutesBetween, type Tide } from '@evenround/core/job'
 import { duration, figure } from '../../ui/format'
 
+/** The water that stands there, and what one mL or g of the product holds, mg. */
+export interface Dosing {
+  totalL: number
+  available: number
+}
 export interface ContactView {
   tone: 'good' | 'look' | 'danger'
   title: string
   text: string
-  /** What a strip under the target asks for, mg/L; null where nothing is to be added. */
-  redoseMgL: number | null
+  /** What a strip under the target asks for, mL or g of the product; null where nothing is to be added. */
+  redose: number | null
   mayEnd: boolean
 }
 
 const thousands = (value: number): string => Math.round(value).toLocaleString('en-GB')
 
 /** What the strips so far say of the contact, in a sentence with its numbers, and what to do. */
-export function contactView(tide: Tide, now: string, clock: (instant: string) => string): ContactView {
+export function contactView(tide: Tide, now: string, dosing: Dosing, clock: (instant: string) => string): ContactView {
   const { hours } = tide.asked
   const { result, points } = tide
   const last = points.at(-1)
@@ -24,7 +29,7 @@ export function contactView(tide: Tide, now: string, clock: (instant: string) =>
       tone: 'look',
       title: waited >= hours * 60 ? 'Read a strip: its time is over' : 'Waiting',
       text: `The weakest outlet began at ${figure(last?.mgL ?? 0)} mg/L. A strip at the end decides; one in between tells how fast it falls.`,
-      redoseMgL: null,
+      redose: null,
       mayEnd: false,
     }
   }
@@ -34,7 +39,7 @@ export function contactView(tide: Tide, now: string, clock: (instant: string) =>
       tone: 'good',
       title: 'Contact is enough',
       text: `${share} The last strip, ${figure(last.mgL)} mg/L, is at the floor of ${FLOOR_MGL} or over it.`,
-      redoseMgL: null,
+      redose: null,
       mayEnd: true,
     }
   if (result.verdict === 'extend') {
@@ -45,30 +50,25 @@ export function contactView(tide: Tide, now: string, clock: (instant: string) =>
       tone: early ? 'good' : 'look',
       title: early ? 'On course' : `Wait ${duration(result.extendMinutes ?? 0)} longer`,
       text: `${share} At ${clock(until)} about ${figure(left)} mg/L will be left, over the floor of ${FLOOR_MGL}. Read a strip then.`,
-      redoseMgL: null,
+      redose: null,
       mayEnd: false,
     }
   }
   const added = result.redoseMgL ?? 0
-  // More chlorine never replaces time, and over the ceiling it corrodes and gives off gas.
-  if (last.mgL + added > STRENGTH_CEILING_MGL)
+  const { inAllMgL, allowed, amount } = topUp(last.mgL, added, dosing.totalL, dosing.available)
+  if (!allowed)
     return {
       tone: 'danger',
       title: 'It will not last: flush it and begin again',
-      text: `${share} Another ${figure(added)} mg/L would bring the water to ${figure(last.mgL + added)} mg/L, over ${STRENGTH_CEILING_MGL} in all. Flush until strips are clear, then dose anew.`,
-      redoseMgL: null,
+      text: `${share} Another ${figure(added)} mg/L would bring the water to ${figure(inAllMgL)} mg/L, over ${STRENGTH_CEILING_MGL} in all. Flush until strips are clear, then dose anew.`,
+      redose: null,
       mayEnd: false,
     }
   return {
     tone: 'danger',
     title: 'It will not last: dose again',
     text: `${share} At this pace it falls under ${FLOOR_MGL} mg/L before its time. ${figure(added)} mg/L are to be added, and every outlet run again.`,
-    redoseMgL: result.redoseMgL,
+    redose: amount,
     mayEnd: false,
   }
-}
-
-/** Product for a dose on top, for the same water. */
-export function redoseAmount(redoseMgL: number, totalL: number, available: number): number {
-  return (totalL * redoseMgL) / available
 }

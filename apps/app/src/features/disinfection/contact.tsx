@@ -12,7 +12,7 @@ import { duration, figure } from '../../ui/format'
 import { Notice } from '../../ui/notice'
 import { Select } from '../../ui/select'
 import { T } from '../../ui/text'
-import { contactView, redoseAmount } from './contact-view'
+import { contactView } from './contact-view'
 import { protectedThings } from './job-view'
 import { TideDrawing } from './tide'
 import { amountText } from './words'
@@ -35,13 +35,14 @@ export function Contact({ job, place, clock, reading, onReading }: ContactProps)
   const [width, setWidth] = useState(0)
   const { tide, plan } = job.state
   if (!tide || !plan || !job.figures) return null
-  const view = contactView(tide, now, clock)
+  const { totalL, strength, unit } = job.figures
+  const view = contactView(tide, now, { totalL, available: strength.available }, clock)
+  const { redose } = view
   const waited = Math.max(0, (Date.parse(now) - Date.parse(tide.from)) / MINUTE_MS)
   const last = tide.points.at(-1)
   // What was added since the last strip: that strip says nothing of it yet.
   const redosed = job.state.doses.findLast(({ stepKey, at }) => stepKey === REDOSE && last !== undefined && at > last.at)
   const weakest = plan.outlets.find(({ id }) => id === tide.place)?.name
-  const amount = view.redoseMgL === null ? null : redoseAmount(view.redoseMgL, job.figures.totalL, job.figures.strength.available)
   return (
     <View className="gap-4" testID="tide">
       <View className="flex-row items-end justify-between gap-3">
@@ -65,12 +66,12 @@ export function Contact({ job, place, clock, reading, onReading }: ContactProps)
       <Notice tone={view.tone} title={view.title} live>
         <T>{view.text}</T>
       </Notice>
-      {amount === null ? null : redosed ? (
+      {redose === null ? null : redosed ? (
         <T kind="strong">{`Dosed again at ${clock(redosed.at)}: run every outlet again, then read a strip.`}</T>
       ) : (
         <Button
-          label={`Dosed again: ${amountText(amount, job.figures.unit, units)} of ${plan.productName}`}
-          onPress={() => void recordRedose(place, amount, job.figures?.unit ?? 'mL')}
+          label={`Dosed again: ${amountText(redose, unit, units)} of ${plan.productName}`}
+          onPress={() => void recordRedose(place, redose, unit)}
         />
       )}
       {reading ? <ReadStrip job={job} place={place} onDone={() => onReading(false)} /> : null}

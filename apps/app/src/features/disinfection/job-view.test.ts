@@ -3,7 +3,7 @@ import { jobFigures, jobState, jobSteps, plusHours } from '@evenround/core/job'
 import { METRIC } from '@evenround/core/units'
 import { done, type Fact } from '@evenround/core/visit'
 import { JOB_PLAN as PLAN, JOB_START as START } from '../../testing/job'
-import { contactView, redoseAmount } from './contact-view'
+import { contactView } from './contact-view'
 import { householdText } from './household'
 import { isDone, phaseSums, sheetOf } from './job-view'
 import { amountText, sayStep, shiftText } from './words'
@@ -28,7 +28,10 @@ const contactOf = (plan: JobPlan, hours: number, arrivalMgL: number, ...strips: 
   const first = fact(-20, { kind: 'job-planned', plan })
   const state = jobState([first, strip(0, 'arrival', arrivalMgL), ...strips.map(([at, mgL]) => strip(at, 'contact', mgL))])
   if (!state.tide) throw new Error('no clock')
-  return { tide: state.tide, view: contactView(state.tide, plusHours(START, hours), (instant) => instant.slice(11, 16)) }
+  return {
+    tide: state.tide,
+    view: contactView(state.tide, plusHours(START, hours), { totalL: 100, available: 50 }, (instant) => instant.slice(11, 16)),
+  }
 }
 const STEPS = jobSteps(PLAN, jobFigures(PLAN), [])
 
@@ -47,16 +50,15 @@ describe('what the clock says', () => {
   })
   test('falling too fast it says what is to be added', () => {
     const { view } = contactAfter(4, [4, 6])
-    expect(view).toMatchObject({ tone: 'danger', redoseMgL: 44, mayEnd: false })
+    expect(view).toMatchObject({ tone: 'danger', redose: 88, mayEnd: false })
     // 100 L lack 44 mg/L: 4.4 g, and 50 mg are in each mL.
-    expect(redoseAmount(44, 100, 50)).toBe(88)
   })
   test('a second dose never brings the water over 200 mg/L in all: it is flushed and begun again', () => {
     const { view } = contactOf({ ...PLAN, targetMgL: 200, contactHours: 4 }, 0.2, 400, [0.1, 205])
-    expect(view).toMatchObject({ tone: 'danger', title: 'It will not last: flush it and begin again', redoseMgL: null, mayEnd: false })
+    expect(view).toMatchObject({ tone: 'danger', title: 'It will not last: flush it and begin again', redose: null, mayEnd: false })
     expect(view.text).toContain('would bring the water to 405 mg/L, over 200 in all')
-    // Under the ceiling it is topped up to what was planned.
-    expect(contactOf({ ...PLAN, targetMgL: 200, contactHours: 4 }, 1, 200, [1, 8]).view.redoseMgL).toBe(192)
+    // Under the ceiling it is topped up to what was planned: 192 mg/L, 19.2 g.
+    expect(contactOf({ ...PLAN, targetMgL: 200, contactHours: 4 }, 1, 200, [1, 8]).view.redose).toBe(384)
   })
   test('slow water is waited for twice as long', () => {
     const slow = { ...PLAN, pH: 8.4 }
