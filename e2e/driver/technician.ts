@@ -9,15 +9,29 @@ interface Measured {
   temperature?: string
 }
 
-/** What stands on the screen at a step. */
+/** What stands on the screen at a step, or at the next tap of a block. */
 interface Seen {
-  step: string
-  title: string
+  /** All that names it: another one stands there once it is done. */
+  text: string
+  /** Its words: the step's, or those of each step of the next tap. */
+  lines: string[]
   label: string
-  /** It asks how the part came out. */
-  found: boolean
+  /** How many parts it asks about: how they came out. */
+  found: number
   /** It asks whether the train is as drawn. */
   drawn: boolean
+}
+
+/**
+ * In the page: what names the present step, or the steps of the next tap, where that is not `was`; its clock and what was chosen leave it
+ * alone.
+ */
+function rungOtherThan(was: string | null): string | null {
+  const rung = document.querySelector<HTMLElement>('[data-testid="rung"]')
+  const parts = [/^(Step|Block) \d+/.exec(rung?.innerText ?? '')?.[0]]
+  for (const selector of ['h1', '[aria-label="Steps of the next tap"]']) parts.push(rung?.querySelector<HTMLElement>(selector)?.innerText)
+  const name = parts.join(' | ')
+  return name === was ? null : name
 }
 
 /** A person at work with the app, on a phone or at a desk: the same acts, whatever the size. */
@@ -182,61 +196,68 @@ export class Technician {
     return this.page.getByRole('heading', { level: 1 }).first().innerText()
   }
 
-  /** Does the present step, whatever it asks for; false when the ladder is at its end. */
+  /** Does the present step, or what the next tap of a block ticks, whatever it asks for; false when the sheet is at its end. */
   async step(after: Measured): Promise<boolean> {
     const { page } = this
     const seen = await this.look()
     if (seen === null) return false
-    const { step, title, label, found, drawn } = seen
-    const before = page
-      .getByTestId('rung')
-      .filter({ hasText: new RegExp(`^Step ${step} of `) })
-      .filter({ hasText: title })
+    const { text, label, found, drawn } = seen
     if (label === 'Measure') {
       await this.act.click()
       await this.measure(after)
     } else {
-      if (found) {
-        await page.getByRole('radio', { name: /^expected/ }).click()
-        const dirt = page.getByRole('radio', { name: 'Clean after it' })
+      for (let part = 0; part < found; part++) {
+        await page
+          .getByRole('radio', { name: /^expected/ })
+          .nth(part)
+          .click()
+        const dirt = page.getByRole('radio', { name: 'Clean after it' }).nth(part)
         if (await dirt.isVisible()) await dirt.click()
       }
       if (drawn) await page.getByRole('radio', { name: 'Yes, as drawn' }).click()
+      const starts = (await this.act.innerText()).startsWith('Start the')
       await this.act.click()
-      if (label.startsWith('Start the')) {
-        await expect(page.getByRole('timer').first()).toBeVisible()
+      if (starts) {
+        await expect(page.getByTestId('rung').getByRole('timer')).toBeVisible()
         await this.act.click()
       }
     }
     // Waits for the screen itself, not for the next look at it: there are eighty steps. What is found can change how many there are in all.
-    await before.waitFor({ state: 'hidden' })
+    await page.waitForFunction(rungOtherThan, text)
     return true
   }
 
-  /** The present step as it stands on the screen, in one look; null at the end of the ladder. */
+  /** What the next tap does as it stands on the screen, in one look; null at the end of the sheet. */
   private async look(): Promise<Seen | null> {
     const { page } = this
     await this.act.or(page.getByTestId('to-finish')).waitFor()
-    return page.evaluate((): Seen | null => {
+    const name = (await page.evaluate(rungOtherThan, null)) ?? ''
+    return page.evaluate((named): Seen | null => {
       const all = (selector: string): HTMLElement[] =>
         [...document.querySelectorAll<HTMLElement>(selector)].filter((one) => one.checkVisibility())
       const text = (selector: string): string => all(selector)[0]?.innerText ?? ''
       if (all('[data-testid="to-finish"]').length > 0) return null
       return {
-        step: /^Step (\d+) of/.exec(text('[data-testid="rung"]'))?.[1] ?? '',
-        title: text('h1'),
+        text: named,
+        lines: [text('h1'), ...all('[aria-label="Steps of the next tap"] [role="listitem"]').map((line) => line.innerText)],
         label: text('[data-testid="rung-act"]'),
-        found: all('[role="radiogroup"][aria-label="How was it?"]').length > 0,
+        found: all('[role="radiogroup"][aria-label="How was it?"]').length,
         drawn: all('[role="radiogroup"][aria-label="Your answer"]').length > 0,
       }
-    })
+    }, name)
+  }
+
+  /** Sees the sheet in blocks, each ticked at once, from here on. */
+  async inBlocks(): Promise<void> {
+    await this.page.getByRole('radio', { name: 'Blocks' }).click()
+    await expect(this.page.getByTestId('rung')).toContainText('Block ')
   }
 
   /** Follows the sheet until the present rung says this. */
   async stepUntil(text: string | RegExp, after: Measured): Promise<void> {
     for (let steps = 0; steps < 120; steps++) {
-      const now = (await this.look())?.title ?? ''
-      if (typeof text === 'string' ? now === text : text.test(now)) return
+      const lines = (await this.look())?.lines ?? []
+      if (lines.some((line) => (typeof text === 'string' ? line === text : text.test(line)))) return
       if (!(await this.step(after))) throw new Error(`the sheet ended before ${text}`)
     }
   }

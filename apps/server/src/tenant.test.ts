@@ -43,6 +43,7 @@ const TABLES = [
   'fact_visit_begun',
   'fact_tds_reading',
   'fact_step_done',
+  'fact_block_done',
   'fact_timer_started',
   'fact_part_removed',
   'fact_part_fitted',

@@ -1,5 +1,5 @@
 import { HOUSINGS, MEDIA } from '@evenround/core/catalogue'
-import { HOLD_KINDS } from '@evenround/core/train'
+import { HOLD_KINDS, VERBS } from '@evenround/core/train'
 import { isIsoDay } from '@evenround/core/units'
 import { WATER_SOURCES } from '@evenround/core/wear'
 import { z } from 'zod'
@@ -24,6 +24,7 @@ export const housingSchema = z.enum(HOUSINGS)
 export const waterSourceSchema = z.enum(WATER_SOURCES)
 export const foundSchema = z.enum(['as-new', 'light', 'as-expected', 'heavy', 'spent'])
 export const actionSchema = z.enum(['change', 'wash', 'refill', 'clean'])
+export const verbSchema = z.enum(VERBS)
 export const holdKindSchema = z.enum(HOLD_KINDS)
 
 /** Characters no text may hold: control characters (scanned codes bring them along) and halves of characters, which cannot be stored. */

@@ -6,6 +6,7 @@ export const STALE_BY_FACT: Readonly<Record<FactKind, readonly string[]>> = {
   'tds-reading': ['stop', 'due', 'stage'],
   'stage-reading': ['stop', 'due', 'stage'],
   'step-done': [],
+  'block-done': [],
   'step-surprise': [],
   'timer-started': [],
   'part-removed': ['stop', 'due', 'stage'],

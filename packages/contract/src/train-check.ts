@@ -1,6 +1,5 @@
-import { VERBS } from '@evenround/core/train'
 import { z } from 'zod'
-import { actionSchema, holdKindSchema } from './common'
+import { actionSchema, holdKindSchema, verbSchema } from './common'
 import { trainSchema } from './train'
 
 const name = z.string().min(1).max(200)
@@ -39,7 +38,7 @@ export const sheetSchoolsSchema = z.strictObject({
 /** Any step of the right form; what it says beyond its act is not judged. */
 const stepSchema = z.looseObject({
   key: name,
-  verb: z.enum(VERBS),
+  verb: verbSchema,
   at: z.array(name).max(60),
   to: name.optional(),
   minutes: minutes.default(0),

@@ -17,6 +17,7 @@ test('the kinds of field work', () => {
     'tds-reading',
     'stage-reading',
     'step-done',
+    'block-done',
     'step-surprise',
     'timer-started',
     'part-removed',
@@ -31,6 +32,19 @@ test('the kinds of field work', () => {
     'sample-result',
     'job-day-ended',
   ])
+})
+
+test('a block is accepted with its steps; without any, or with a step that names no act, it is not', () => {
+  const block = {
+    ...base,
+    kind: 'block-done',
+    block: 'Housing 1: sediment',
+    steps: [{ stepKey: 'change-s1/loosen:s1', verb: 'loosen', stageId: null }],
+  }
+  expect(factSchema.safeParse(block).success).toBe(true)
+  expect(factSchema.safeParse({ ...block, steps: [] }).success).toBe(false)
+  expect(factSchema.safeParse({ ...block, steps: [{ stepKey: 'x', verb: 'shake', stageId: null }] }).success).toBe(false)
+  expect(factSchema.safeParse({ ...block, block: ' ' }).success).toBe(false)
 })
 
 test('a tick is accepted; wall-clock times, wrong ids and blank keys are not', () => {

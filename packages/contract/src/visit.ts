@@ -1,7 +1,7 @@
 import { RATED } from '@evenround/core/firm'
 import { FACT_BASE, type Fact, type FactKind, type FactOf, FACT_KINDS as KINDS } from '@evenround/core/visit'
 import { z } from 'zod'
-import { actionSchema, idSchema, instantSchema, lineSchema } from './common'
+import { actionSchema, idSchema, instantSchema, lineSchema, verbSchema } from './common'
 import { objectOf, shapeOf } from './fields'
 import { jobPlanSchema } from './job'
 
@@ -10,6 +10,10 @@ export const FACT_KINDS = Object.keys(KINDS) as FactKind[]
 /** What a fact keeps as JSON. */
 const JSON_FIELDS = {
   tasks: z.array(z.object({ stage: idSchema, action: actionSchema })).max(40),
+  'block-steps': z
+    .array(z.object({ stepKey: lineSchema(1000), verb: verbSchema, stageId: idSchema.nullable() }))
+    .min(1)
+    .max(200),
   others: z.array(z.object({ name: lineSchema(80), value: lineSchema(80) })).max(40),
   'job-plan': jobPlanSchema,
 }

@@ -10,6 +10,8 @@ import { waitAfter } from './sending'
 /** Whether the server tells this device what changes; while it does not, screens ask by themselves. */
 export const useLive = create<{ connected: boolean }>(() => ({ connected: false }))
 
+/** Kinds that are of interest on their visit alone. */
+const OF_THE_SHEET: readonly string[] = ['step-done', 'block-done', 'timer-started', 'step-surprise']
 /** What other devices' facts change on this one beyond what their kinds say: the visits themselves, and the stops they stand on. */
 const OF_OTHERS = ['today', 'stop', 'site'] as const
 
@@ -25,7 +27,7 @@ export function hear(client: QueryClient, news: News, deviceId: string): void {
         again('disinfection', id)
       }
       // A tick of another phone is of interest on its visit alone.
-      if (news.kinds.every((kind) => kind === 'step-done' || kind === 'timer-started' || kind === 'step-surprise')) return
+      if (news.kinds.every((kind) => OF_THE_SHEET.includes(kind))) return
       for (const root of OF_OTHERS) again(root)
       askAgain(
         client,

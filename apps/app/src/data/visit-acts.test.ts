@@ -4,11 +4,10 @@ import { serverThat, until } from '../testing/device'
 import { stopWith, TODAY } from '../testing/stop'
 import { openOutbox, useOutbox } from './outbox'
 import {
-  beginHold,
   doneStep,
   liftHold,
-  recordFinding,
   recordFitting,
+  recordSteps,
   recordSurprise,
   startTimer,
   takeBack,
@@ -52,19 +51,21 @@ test('a tick says its step, its act and the stage it is about', async () => {
 
 test('what came out is recorded with its tick; looked at again it corrects the first', async () => {
   const step = stepTo('inspect', 'stage-1')
-  const [first] = await recordFinding(place(), step, 'stage-1', { found: 'light', dirtPast: false })
-  await recordFinding(place(), step, 'stage-1', { found: 'spent', dirtPast: true })
+  const found = (grade: 'light' | 'spent' | null, dirtPast: boolean | null) =>
+    recordSteps(place(), [step], new Map([[step.key, { finding: { found: grade, dirtPast } }]]))
+  const [first] = await found('light', false)
+  await found('spent', true)
   expect(written().filter(({ kind }) => kind === 'part-removed')).toMatchObject([
     { supersedes: null },
     { found: 'spent', supersedes: first?.id },
   ])
   expect(place().state.removed.get('stage-1')).toMatchObject({ found: 'spent', dirtPast: true })
-  expect(() => recordFinding(place(), step, 'stage-1', { found: null, dirtPast: null })).toThrow(RangeError)
+  expect(() => found(null, null)).toThrow(RangeError)
 })
 
 test('the part that went in has the catalogue’s figures and the mark for its label; one nobody knows is rated like the one expected', async () => {
   const next = stop.system.stages[0]?.nextPart
-  await recordFitting(place(), stepTo('fit', 'stage-1'), 'stage-1', next?.partNumber.toLowerCase() ?? '')
+  await recordFitting(place(), 'stage-1', next?.partNumber.toLowerCase() ?? '')
   expect(place().state.fitted.get('stage-1')).toMatchObject({
     partId: next?.id,
     partNumber: next?.partNumber,
@@ -72,15 +73,15 @@ test('the part that went in has the catalogue’s figures and the mark for its l
     dateKnown: true,
   })
   expect(place().state.fitted.get('stage-1')?.markText).toBe('1 · P-1 · 25/11/26 · TO')
-  await recordFitting(place(), null, 'stage-4', 'XX-9')
+  await recordFitting(place(), 'stage-4', 'XX-9')
   const strange = place().state.fitted.get('stage-4')
   expect(strange).toMatchObject({ partId: null, partNumber: 'XX-9', rated: stop.system.stages[3]?.nextPart?.rated })
-  expect(() => recordFitting(place(), null, 'stage-99', 'XX-9')).toThrow('no stage stage-99')
+  expect(() => recordFitting(place(), 'stage-99', 'XX-9')).toThrow('no stage stage-99')
 })
 
 test('a tick taken back takes back what was recorded by it, and the book keeps both', async () => {
   const step = stepTo('fit', 'stage-1')
-  await recordFitting(place(), step, 'stage-1', 'XX-1')
+  await recordSteps(place(), [step], new Map([[step.key, { partNumber: 'XX-1' }]]))
   await takeBack(place(), step)
   expect(place().state.fitted.has('stage-1')).toBe(false)
   expect(place().state.done.has(step.key)).toBe(false)
@@ -88,6 +89,52 @@ test('a tick taken back takes back what was recorded by it, and the book keeps b
   expect(written().filter(({ voided }) => voided)).toHaveLength(2)
   await takeBack(place(), stepTo('loosen', 'stage-1'))
   expect(written()).toHaveLength(4)
+})
+
+describe('a block ticked at once', () => {
+  const block = steps.filter((step) => step.block === stepTo('take-out', 'stage-1').block)
+  const given = () =>
+    new Map([
+      [stepTo('inspect', 'stage-1').key, { finding: { found: 'heavy' as const, dirtPast: false } }],
+      [stepTo('fit', 'stage-1').key, { partNumber: 'P-1' }],
+    ])
+  const ticked = (): string[] => [...place().state.done.keys()]
+
+  test('is one fact with all its steps in their order, beside what was found and fitted', async () => {
+    await recordSteps(place(), block, given())
+    expect(written().map(({ kind }) => kind)).toEqual(['part-removed', 'part-fitted', 'block-done'])
+    expect(written().at(-1)).toMatchObject({ block: block[0]?.block, steps: block.map(({ key, verb }) => ({ stepKey: key, verb })) })
+    expect(ticked()).toEqual(block.map(({ key }) => key))
+    expect(place().state.removed.get('stage-1')?.found).toBe('heavy')
+  })
+
+  test('what came out otherwise has a fact of its own', async () => {
+    const last = block.at(-1) as SheetStep
+    await recordSteps(place(), block, new Map([[last.key, { result: { outcome: 'early' as const, choice: null, note: '2:00' } }]]))
+    expect(written().map(({ kind }) => kind)).toEqual(['block-done', 'step-done'])
+    expect(place().state.results.get(last.key)?.outcome).toBe('early')
+  })
+
+  test('one of its steps is taken back: the others stay, in their order, before what was done since', async () => {
+    await recordSteps(place(), block, given())
+    await doneStep(place(), stepTo('leak-check'))
+    await takeBack(place(), stepTo('fit', 'stage-1'))
+    expect(ticked()).toEqual([
+      ...block.map(({ key }) => key).filter((key) => key !== stepTo('fit', 'stage-1').key),
+      stepTo('leak-check').key,
+    ])
+    expect(place().state.fitted.has('stage-1')).toBe(false)
+    expect(place().state.removed.has('stage-1')).toBe(true)
+  })
+
+  test('all of it is taken back: nothing of it stands, and the book keeps what was written', async () => {
+    await recordSteps(place(), block, given())
+    await takeBack(place(), ...block)
+    expect(ticked()).toEqual([])
+    expect(place().state.fitted.has('stage-1')).toBe(false)
+    expect(written()).toHaveLength(6)
+    expect(written().filter(({ voided }) => voided)).toHaveLength(3)
+  })
 })
 
 test('a clock is a fact; a hold begins when the customer is told, and is lifted with what it rests on', async () => {
@@ -99,7 +146,7 @@ test('a clock is a fact; a hold begins when the customer is told, and is lifted 
   const [hold] = made.ok ? made.holds : []
   const told = steps.find(({ verb }) => verb === 'hold')
   if (!hold || !told) throw new Error('a membrane’s change begins a hold')
-  const [begun] = await beginHold(place(), told, hold)
+  const [begun] = await recordSteps(place(), [told], new Map([[told.key, { hold }]]))
   expect(begun).toMatchObject({ kind: 'hold-begun', holdKind: hold.kind, text: hold.text })
   expect(place().state.holds).toHaveLength(1)
   await liftHold('site', 'visit', begun?.id ?? '', 'first tank poured away')

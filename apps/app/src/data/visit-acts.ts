@@ -1,6 +1,15 @@
 import type { StopDto } from '@evenround/contract/site'
 import type { SheetHold, SheetStep, SurpriseId } from '@evenround/core/train'
-import { done, markText, type StepResult, type VisitState } from '@evenround/core/visit'
+import {
+  type BlockStep,
+  done,
+  type HoldBegun,
+  markText,
+  type PartFitted,
+  type PartRemoved,
+  type StepResult,
+  type VisitState,
+} from '@evenround/core/visit'
 import type { FoundGrade } from '@evenround/core/wear'
 import { type NewFact, record } from './outbox'
 
@@ -21,17 +30,53 @@ export interface VisitPlace {
 
 const at = ({ stop, visitId }: VisitPlace) => ({ siteId: stop.site.id, visitId })
 
+const stageOf = ({ stop }: VisitPlace, step: SheetStep): string | null => stop.system.stages.find(({ id }) => id === step.at[0])?.id ?? null
+
+const named = (place: VisitPlace, step: SheetStep): BlockStep => ({ stepKey: step.key, verb: step.verb, stageId: stageOf(place, step) })
+
 const tick = (place: VisitPlace, step: SheetStep, result: StepResult = done()): NewFact => ({
   kind: 'step-done',
   ...at(place),
-  stepKey: step.key,
-  verb: step.verb,
-  stageId: place.stop.system.stages.find(({ id }) => id === step.at[0])?.id ?? null,
+  ...named(place, step),
   ...result,
 })
 
+/** What was said at a step beside its tick. */
+export interface Given {
+  finding?: Finding
+  partNumber?: string
+  hold?: SheetHold
+  /** How it came out, where that is not simply done. */
+  result?: StepResult
+}
+
 /** Ticks a step off, with how it came out. */
 export const doneStep = (place: VisitPlace, step: SheetStep, result?: StepResult) => record(tick(place, step, result))
+
+/** The ticks of steps done at once: one fact for all of them, and one for each that came out otherwise. */
+function ticks(place: VisitPlace, steps: readonly SheetStep[], given: ReadonlyMap<string, Given>): NewFact[] {
+  const otherwise = steps.filter(({ key }) => given.get(key)?.result !== undefined)
+  const plain = steps.filter((step) => !otherwise.includes(step))
+  const [only, ...more] = plain
+  const own = otherwise.map((step) => tick(place, step, given.get(step.key)?.result))
+  if (only === undefined) return own
+  if (more.length === 0) return [tick(place, only), ...own]
+  return [{ kind: 'block-done', ...at(place), block: only.block, steps: plain.map((step) => named(place, step)) }, ...own]
+}
+
+/** Ticks steps off together, with whatever was found, fitted and told at them. */
+export function recordSteps(place: VisitPlace, steps: readonly SheetStep[], given: ReadonlyMap<string, Given> = new Map()) {
+  const beside = steps.flatMap((step): NewFact[] => {
+    const { finding, partNumber, hold } = given.get(step.key) ?? {}
+    const stageId = stageOf(place, step)
+    return [
+      ...(finding && stageId !== null ? [findingFact(place, stageId, finding)] : []),
+      ...(partNumber !== undefined && stageId !== null ? [fittingFact(place, stageId, partNumber)] : []),
+      ...(hold ? [holdFact(place, hold)] : []),
+    ]
+  })
+  return record(...beside, ...ticks(place, steps, given))
+}
 
 /** Something turned out otherwise at a step: the sheet goes on from there by another way. */
 export const recordSurprise = (place: VisitPlace, step: SheetStep, surprise: SurpriseId, stageId: string | null) =>
@@ -53,94 +98,82 @@ export const liftHold = (siteId: string, visitId: string, holdId: string, proof:
 export const startTimer = (place: VisitPlace, step: SheetStep) =>
   record({ kind: 'timer-started', ...at(place), stepKey: step.key, seconds: Math.round(step.minutes * 60) })
 
-/** What came out, and the tick. */
-export function recordFinding(place: VisitPlace, step: SheetStep, stageId: string, { found, dirtPast }: Finding) {
+function findingFact(place: VisitPlace, stageId: string, { found, dirtPast }: Finding): NewFact {
   if (found === null) throw new RangeError('a finding needs a grade')
-  const earlier = place.state.removed.get(stageId)
-  return record({ kind: 'part-removed', ...at(place), stageId, found, dirtPast, supersedes: earlier?.id ?? null }, tick(place, step))
+  return { kind: 'part-removed', ...at(place), stageId, found, dirtPast, supersedes: place.state.removed.get(stageId)?.id ?? null }
 }
 
 const NOT_RATED = { days: null, litres: null, milliequivalents: null, hours: null }
 
-/** The part that went in, with the figures it was rated at, and the tick of its step where a sheet has one. */
-export function recordFitting(place: VisitPlace, step: SheetStep | null, stageId: string, typed: string) {
+/** The part that went in, with the figures it was rated at. */
+function fittingFact(place: VisitPlace, stageId: string, typed: string): NewFact {
   const stage = place.stop.system.stages.find(({ id }) => id === stageId)
   if (!stage) throw new RangeError(`no stage ${stageId}`)
   const next = stage.nextPart
   const known =
     next === null ? undefined : [next, ...next.equivalents].find((part) => part.partNumber.toLowerCase() === typed.toLowerCase())
   const partNumber = known?.partNumber ?? typed
-  const earlier = place.state.fitted.get(stageId)
-  const mark = markText({ position: stage.position, partNumber, day: place.today, person: place.person })
-  return record(
-    {
-      kind: 'part-fitted',
-      ...at(place),
-      stageId,
-      partId: known?.id ?? null,
-      partNumber,
-      position: stage.position,
-      markText: mark,
-      dateKnown: true,
-      // A part the catalogue does not know here is rated like the one expected.
-      rated: known?.rated ?? next?.rated ?? stage.part?.rated ?? NOT_RATED,
-      supersedes: earlier?.id ?? null,
-    },
-    ...(step ? [tick(place, step)] : []),
-  )
+  return {
+    kind: 'part-fitted',
+    ...at(place),
+    stageId,
+    partId: known?.id ?? null,
+    partNumber,
+    position: stage.position,
+    markText: markText({ position: stage.position, partNumber, day: place.today, person: place.person }),
+    dateKnown: true,
+    // A part the catalogue does not know here is rated like the one expected.
+    rated: known?.rated ?? next?.rated ?? stage.part?.rated ?? NOT_RATED,
+    supersedes: place.state.fitted.get(stageId)?.id ?? null,
+  }
 }
+
+/** The part that went in, where no step of a sheet asked for it. */
+export const recordFitting = (place: VisitPlace, stageId: string, typed: string) => record(fittingFact(place, stageId, typed))
 
 /** A hold begins when the customer is told of it. */
-export function beginHold(place: VisitPlace, step: SheetStep, hold: SheetHold) {
-  const until = new Date(Date.now() + hold.hours * 3_600_000).toISOString()
-  return record({ kind: 'hold-begun', ...at(place), holdKind: hold.kind, until, text: hold.text }, tick(place, step))
+const holdFact = (place: VisitPlace, { kind, hours, text }: SheetHold): NewFact => ({
+  kind: 'hold-begun',
+  ...at(place),
+  holdKind: kind,
+  until: new Date(Date.now() + hours * 3_600_000).toISOString(),
+  text,
+})
+
+/** The ticks of these steps, taken back: of a block the others stay. */
+function untick(place: VisitPlace, steps: readonly SheetStep[]): NewFact[] {
+  const { state } = place
+  const keys = new Set(steps.map(({ key }) => key))
+  const blocks = [...state.blocks.values()].flatMap((block): NewFact[] => {
+    const rest = block.steps.filter(({ stepKey }) => !keys.has(stepKey))
+    if (rest.length === block.steps.length) return []
+    const voided = rest.length === 0
+    return [{ kind: 'block-done', ...at(place), block: block.block, steps: voided ? block.steps : rest, supersedes: block.id, voided }]
+  })
+  const ticked = steps.flatMap((step): NewFact[] => {
+    const doneId = state.done.get(step.key)
+    return doneId === undefined || state.blocks.has(doneId) ? [] : [{ ...tick(place, step), supersedes: doneId, voided: true }]
+  })
+  return [...blocks, ...ticked]
 }
 
-/** Takes a tick back, together with what was recorded by it; the book shows both. */
-export function takeBack(place: VisitPlace, step: SheetStep) {
+/** Takes ticks back, together with what was recorded by them; the book shows both. */
+export function takeBack(place: VisitPlace, ...steps: SheetStep[]) {
   const { state } = place
-  const facts: NewFact[] = []
-  const doneId = state.done.get(step.key)
-  if (doneId !== undefined) facts.push({ ...tick(place, step), supersedes: doneId, voided: true })
-  const stageId = step.at[0] ?? ''
-  const removed = step.verb === 'inspect' ? state.removed.get(stageId) : undefined
-  if (removed)
-    facts.push({
-      kind: 'part-removed',
-      ...at(place),
-      stageId,
-      found: removed.found,
-      dirtPast: removed.dirtPast,
-      supersedes: removed.id,
-      voided: true,
-    })
-  const fitted = step.verb === 'fit' ? state.fitted.get(stageId) : undefined
-  if (fitted) {
-    const { partId, partNumber, position, markText: mark, dateKnown, rated } = fitted
-    facts.push({
-      kind: 'part-fitted',
-      ...at(place),
-      stageId,
-      partId,
-      partNumber,
-      position,
-      markText: mark,
-      dateKnown,
-      rated,
-      supersedes: fitted.id,
-      voided: true,
-    })
+  const facts = untick(place, steps)
+  for (const step of steps) {
+    const stageId = step.at[0] ?? ''
+    const removed = step.verb === 'inspect' ? state.removed.get(stageId) : undefined
+    if (removed) facts.push(undone(place, removed))
+    const fitted = step.verb === 'fit' ? state.fitted.get(stageId) : undefined
+    if (fitted) facts.push(undone(place, fitted))
+    const hold = step.verb === 'hold' ? state.holds.find(({ holdKind }) => holdKind === step.to) : undefined
+    if (hold) facts.push(undone(place, hold))
   }
-  const hold = step.verb === 'hold' ? state.holds.find(({ holdKind }) => holdKind === step.to) : undefined
-  if (hold)
-    facts.push({
-      kind: 'hold-begun',
-      ...at(place),
-      holdKind: hold.holdKind,
-      until: hold.until,
-      text: hold.text,
-      supersedes: hold.id,
-      voided: true,
-    })
   return facts.length > 0 ? record(...facts) : Promise.resolve([])
+}
+
+/** The same fact again, taken back. */
+function undone(place: VisitPlace, { id, at: _at, seq: _seq, ...fact }: PartRemoved | PartFitted | HoldBegun): NewFact {
+  return { ...fact, ...at(place), supersedes: id, voided: true }
 }

@@ -2,7 +2,7 @@ import { playTrain, type SheetStep, sheet, stagesWorked, surprisesFor } from '@e
 import { cleanup, fireEvent, render, screen } from '@testing-library/react'
 import { judge, NOTHING_TYPED, USUAL_METER } from '../features/readings/judge'
 import { NumberBox } from '../features/readings/number-box'
-import { Cannot } from '../features/train/cannot'
+import { CannotAt } from '../features/train/cannot'
 import { PipeMap } from '../features/train/pipe-map'
 import { TrainLine } from '../parts/wear/train-line'
 import { stopWith, TODAY } from '../testing/stop'
@@ -57,9 +57,30 @@ test('the pipe map names pressure and what is open', () => {
   expect(screen.getByText('housing 1 open · catch in place')).toBeTruthy()
 })
 
-const cannot = (more: Partial<Parameters<typeof Cannot>[0]> = {}) => (
-  <Cannot surprises={[]} nameOf={(id) => id} onSurprise={jest.fn()} onSkip={jest.fn()} onStop={jest.fn()} onClose={jest.fn()} {...more} />
+const STEP = { key: 'a', text: 'Shut the feed' } as SheetStep
+const cannot = (more: Partial<Parameters<typeof CannotAt>[0]> = {}) => (
+  <CannotAt
+    steps={[STEP]}
+    surprises={() => []}
+    nameOf={(id) => id}
+    onSurprise={jest.fn()}
+    onSkip={jest.fn()}
+    onStop={jest.fn()}
+    onClose={jest.fn()}
+    {...more}
+  />
 )
+
+test('of a block it is asked first which step cannot be done', () => {
+  const skip = jest.fn()
+  const second = { key: 'b', text: 'Open the tap' } as SheetStep
+  render(cannot({ steps: [STEP, second], onSkip: skip }))
+  expect(screen.queryByText('Leave this step out')).toBeNull()
+  fireEvent.click(screen.getByText('Open the tap'))
+  fireEvent.change(screen.getByLabelText('Something else, in a few words'), { target: { value: 'seized' } })
+  fireEvent.click(screen.getByText('Leave this step out'))
+  expect(skip).toHaveBeenCalledWith(second, 'seized')
+})
 
 test('leaving a step out wants its reason', () => {
   const skip = jest.fn()
@@ -68,7 +89,7 @@ test('leaving a step out wants its reason', () => {
   expect(skip).not.toHaveBeenCalled()
   fireEvent.change(screen.getByLabelText('Something else, in a few words'), { target: { value: ' valve stuck ' } })
   fireEvent.click(screen.getByText('Leave this step out'))
-  expect(skip).toHaveBeenCalledWith('valve stuck')
+  expect(skip).toHaveBeenCalledWith(STEP, 'valve stuck')
 })
 
 test('a leak: advice in its order, then which one, then the sheet goes on', () => {
@@ -85,7 +106,12 @@ test('a leak: advice in its order, then which one, then the sheet goes on', () =
   const leak = steps.find(({ verb }) => verb === 'leak-check') as SheetStep
   const go = jest.fn()
   render(
-    cannot({ surprises: surprisesFor(system.train, leak, stagesWorked(steps)), nameOf: (id) => `Housing ${id.slice(-1)}`, onSurprise: go }),
+    cannot({
+      steps: [leak],
+      surprises: (step) => surprisesFor(system.train, step, stagesWorked(steps)),
+      nameOf: (id) => `Housing ${id.slice(-1)}`,
+      onSurprise: go,
+    }),
   )
   fireEvent.click(screen.getByText('Something drips'))
   expect(screen.getAllByRole('listitem')[0]?.textContent).toContain('Two gaskets')
@@ -93,5 +119,5 @@ test('a leak: advice in its order, then which one, then the sheet goes on', () =
   expect(go).not.toHaveBeenCalled()
   fireEvent.click(screen.getByText('Housing 2'))
   fireEvent.click(screen.getByTestId('surprise-go-on'))
-  expect(go).toHaveBeenCalledWith('still-leaking', 'stage-2')
+  expect(go).toHaveBeenCalledWith(leak, 'still-leaking', 'stage-2')
 })

@@ -17,12 +17,12 @@ function blocksOf(train: Train, schools: Partial<SheetSchools> = {}, from: { don
 const isOnce = (blocks: readonly string[]): boolean => new Set(blocks).size === blocks.length && blocks.every((block) => block !== '')
 
 test.each<[Name, Partial<SheetSchools>, string[][]]>([
-  ['under-sink-2', {}, [['Prepare', 'Shut and relieve', 'Housing 1', 'Housing 2', 'Flush', 'Put back', 'Leave']]],
+  ['under-sink-2', {}, [['Prepare', 'Shut and relieve', 'Housing 1: sediment', 'Housing 2: carbon', 'Flush', 'Put back', 'Leave']]],
   ['under-sink-2', { order: 'all-out' }, [['Prepare', 'Shut and relieve', 'Take out', 'Put in', 'Flush', 'Put back', 'Leave']]],
   [
     'under-sink-2',
     { place: 'at-the-bench' },
-    [['Prepare', 'Shut and relieve', 'Housing 1', 'Housing 2', 'Hang the set back', 'Flush', 'Put back', 'Leave']],
+    [['Prepare', 'Shut and relieve', 'Housing 1: sediment', 'Housing 2: carbon', 'Hang the set back', 'Flush', 'Put back', 'Leave']],
   ],
   [
     'reverse-osmosis-5',
@@ -31,9 +31,9 @@ test.each<[Name, Partial<SheetSchools>, string[][]]>([
       [
         'Prepare',
         'Shut and relieve',
-        'Housing 1',
-        'Housing 2',
-        'Housing 3',
+        'Housing 1: sediment',
+        'Housing 2: carbon',
+        'Housing 3: carbon',
         'Membrane vessel',
         'Post carbon body',
         'Flush',
@@ -42,12 +42,16 @@ test.each<[Name, Partial<SheetSchools>, string[][]]>([
       ],
     ],
   ],
-  ['ultraviolet', {}, [['Prepare', 'Shut and relieve', 'Housing 1', 'Housing 2', 'Lamp chamber', 'Flush', 'Put back', 'Leave']]],
+  [
+    'ultraviolet',
+    {},
+    [['Prepare', 'Shut and relieve', 'Housing 1: sediment', 'Housing 2: carbon', 'Lamp chamber', 'Flush', 'Put back', 'Leave']],
+  ],
   [
     'carbon-tank',
     {},
     [
-      ['Prepare', 'Shut and relieve', 'Housing 1', 'Carbon tank', 'Fill and soak', 'Flush', 'Put back', 'Leave'],
+      ['Prepare', 'Shut and relieve', 'Housing 1: sediment', 'Carbon tank', 'Fill and soak', 'Flush', 'Put back', 'Leave'],
       ['Prepare', 'Trickle and backwash', 'Put back', 'Leave'],
     ],
   ],

@@ -1,12 +1,14 @@
+import { MEDIA_PROFILES } from '../catalogue/media-profiles'
 import { stageLabel } from './labels'
 import type { Plan } from './plan'
 import type { SheetStep, StageNode } from './types'
 
 const capital = (text: string): string => text.replace(/^the /, '').replace(/^./, (first) => first.toUpperCase())
 
-/** The body of a stage by its own name; of two that are called the same each has its position beside it. */
+/** The body of a stage by its own name, a housing with what stands in it; of two that are called the same each has its position beside it. */
 function bodyOf(plan: Plan, stage: StageNode): string {
   const name = stageLabel(stage)
+  if (name === `housing ${stage.position}`) return capital(`${name}: ${MEDIA_PROFILES[stage.media].name}`)
   const twin = plan.due.some((one) => one.stage.id !== stage.id && stageLabel(one.stage) === name)
   return capital(twin && stage.housing !== 'uv-reactor' ? `${name} ${stage.position}` : name)
 }

@@ -3,6 +3,7 @@ export { addOutlet, addTank, changeNode, insertAfter, moveStage, removeNode, ren
 export { FAMILIES, type Family, type FamilyStage, familyTrain } from './families'
 export { flowPath, nodeById, stagesInFlow } from './graph'
 export { lineLabel, stageLabel, stageNoun, tapLabel, valveLabel } from './labels'
+export { minutesOf, type SheetMinutes } from './minutes'
 export { SOAK_HOURS, SOAK_MOST_HOURS } from './phases/soak'
 export { type PlayedTrain, playTrain } from './play'
 export { type Said, type SaidValues, sayWith } from './say'

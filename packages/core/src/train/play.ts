@@ -49,7 +49,10 @@ export function playTrain(train: Train, steps: readonly SheetStep[], done: Reado
   for (const step of steps) if (done.has(step.key)) play(train, state, step)
   const opened = new Set(steps.flatMap(({ verb, at }) => (verb === 'take-out' ? at : [])))
   const stages = train.nodes.filter((node): node is StageNode => node.kind === 'stage')
-  const wet = stages.filter((stage) => !isDry(stage) && !shutsItself(stage))
+  const withWater = stages.filter((stage) => !isDry(stage))
+  // Heads that shut themselves may be opened under pressure: where a train has others, these alone are meant.
+  const eased = withWater.filter((stage) => !shutsItself(stage))
+  const wet = eased.length > 0 ? eased : withWater
   const worked = wet.filter(({ id }) => opened.has(id))
   const bodies = (worked.length > 0 ? worked : wet).flatMap(({ id }) => chambersOf(train, id))
   const any = (set: ReadonlySet<string>): boolean => bodies.some((chamber) => set.has(chamber))

@@ -129,7 +129,6 @@ function leftMoved(plan: Plan, alone: readonly SheetStep[], withOrphans: readonl
     work.add('put-back-last', 'leak-check', [...left.shut].slice(0, 1), {
       text: 'Look once more, with full pressure',
       why: 'Every joint that saw pressure again.',
-      minutes: 2,
     })
   return work.steps
 }

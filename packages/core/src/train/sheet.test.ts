@@ -280,3 +280,13 @@ test('the pipe map’s state follows the ticked steps: trapped until the last re
   expect([...upTo('open-housing', 's1').open]).toEqual(['s1'])
   expect(upTo('catch', 's1').catching).toBe(true)
 })
+
+test.each(['quarter-turn-3', 'fridge-internal'] as const)(
+  '%s has nothing but heads that shut themselves: its map says whether water presses all the same',
+  (name) => {
+    const train = trainOf(name)
+    const steps = stepsOf(train, change('s1'))
+    expect(playTrain(train, steps, new Set()).pressure).toBe('full')
+    expect(playTrain(train, steps, new Set(steps.map(({ key }) => key))).pressure).toBe('full')
+  },
+)

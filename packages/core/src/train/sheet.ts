@@ -64,7 +64,6 @@ export function session(prefix: string, plan: Plan, due: readonly Due[], bed: Du
     work.add(`${prefix}isolate`, 'catch', [first.stage.id], {
       text: 'Put the tray and towels underneath',
       why: 'The housing comes off full of water, over somebody’s floor.',
-      minutes: 2,
       tools: ['catch tray'],
       consumables: ['towels'],
     })

@@ -1,4 +1,5 @@
 import { inService, play, type TrainState } from './machine/state'
+import { USUAL_MINUTES } from './minutes'
 import { type SaidValues, sayWith } from './say'
 import type { SheetStep, Train, Verb } from './types'
 
@@ -35,7 +36,7 @@ export class Work {
     const key = keyOf(phase, verb, at, draft.to)
     if (this.keys.has(key)) throw new RangeError(`step key must be new, got ${key} twice`)
     this.keys.add(key)
-    const { minutes = 1, tools = [], consumables = [], values, ...rest } = draft
+    const { minutes = USUAL_MINUTES[verb], tools = [], consumables = [], values, ...rest } = draft
     const step: SheetStep = { n: this.steps.length + 1, key, verb, at, minutes, tools, consumables, block: '', ...rest }
     if (values) {
       step.said = { text: draft.text, why: draft.why, values }

@@ -1,10 +1,11 @@
 export { effectiveFacts } from './effective'
 export { HOLD_ORDER, SAFETY_HOLDS, strictestHold } from './holds'
-export { FACT_BASE, FACT_KINDS } from './kinds'
+export { type BlockStep, FACT_BASE, FACT_KINDS } from './kinds'
 export { markText } from './mark'
 export { readingKey, remainingSeconds, type VisitState, visitState } from './state'
 export { chose, done, early, leftOut, resultWords } from './step-result'
 export type {
+  BlockDone,
   ChlorineDosed,
   Fact,
   FactBase,

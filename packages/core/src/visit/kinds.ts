@@ -20,7 +20,7 @@ import {
   whole,
 } from '../records'
 import { SURPRISES } from '../train/surprises'
-import { type Action, HOLD_KINDS, VERBS } from '../train/types'
+import { type Action, HOLD_KINDS, VERBS, type Verb } from '../train/types'
 
 /** What every fact of field work carries. Facts are never changed: a correction is a new fact that supersedes one. */
 export const FACT_BASE = {
@@ -44,6 +44,12 @@ const stepKey = line(1000)
 const phase = oneOf('before', 'after')
 const read = (most: number) => nullable(number(0, most))
 const bacteria = oneOf('absent', 'present')
+/** One step of a block that was ticked at once, as `step-done` would name it. */
+export interface BlockStep {
+  stepKey: string
+  verb: Verb
+  stageId: string | null
+}
 /** Longest time a clock of a step can be set to: two weeks. */
 const CLOCK_MOST_S = 14 * 86_400
 
@@ -106,6 +112,8 @@ export const FACT_KINDS = {
     /** `left-out`: why. `early`: what was left of its clock. `done`: what was said with it. */
     note: nullable(text(500)),
   },
+  /** Steps of one block, done as the sheet says and ticked at once: one record, in their order. */
+  'block-done': { block: line(120), steps: json<BlockStep[]>('block-steps') },
   /** Something turned out otherwise than the sheet expected: what follows is worked out anew from there. */
   'step-surprise': {
     stepKey,

@@ -1,6 +1,8 @@
 import { surpriseAnswer } from '../train/surprises'
 import { effectiveFacts } from './effective'
+import { done } from './step-result'
 import type {
+  BlockDone,
   Fact,
   HoldBegun,
   PartFitted,
@@ -19,6 +21,8 @@ export interface VisitState {
   begun: VisitBegun | null
   /** Step key → the fact that ticked it (the first; ticks are a union over devices). */
   done: Map<string, string>
+  /** What was ticked at once, by the fact's id. */
+  blocks: Map<string, BlockDone>
   /** How ticked steps came out, by step key, the latest of several. */
   results: Map<string, StepResult>
   /** What was chosen or turned out otherwise, by step key, oldest first, as the generator takes it. */
@@ -48,7 +52,26 @@ export interface ReadingPair {
 /** Key of `stageReadings`: one row a phase and stage, or the system where the stage is null. */
 export const readingKey = (phase: 'before' | 'after', stageId: string | null): string => `${phase}/${stageId ?? 'system'}`
 
-const inOrder = (facts: readonly Fact[]): Fact[] => [...facts].sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : a.seq - b.seq))
+/**
+ * Oldest first. A block of which some ticks were taken back stands where it was ticked: what was done keeps its order.
+ */
+function inOrder(facts: readonly Fact[], all: ReadonlyMap<string, Fact>): Fact[] {
+  const placeOf = (fact: Fact): Fact => {
+    const seen = new Set<string>()
+    let first = fact
+    while (first.kind === 'block-done' && first.supersedes !== null && !seen.has(first.id)) {
+      seen.add(first.id)
+      first = all.get(first.supersedes) ?? first
+    }
+    return first
+  }
+  const placed = facts.map((fact) => {
+    const { at, seq } = placeOf(fact)
+    return { fact, at, seq }
+  })
+  placed.sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : a.seq - b.seq))
+  return placed.map(({ fact }) => fact)
+}
 
 function take(state: VisitState, fact: Fact): void {
   switch (fact.kind) {
@@ -65,6 +88,13 @@ function take(state: VisitState, fact: Fact): void {
       if (!state.done.has(fact.stepKey)) state.done.set(fact.stepKey, fact.id)
       state.results.set(fact.stepKey, fact)
       if (fact.choice !== null) state.answers.set(fact.stepKey, fact.choice)
+      break
+    case 'block-done':
+      state.blocks.set(fact.id, fact)
+      for (const { stepKey } of fact.steps) {
+        if (!state.done.has(stepKey)) state.done.set(stepKey, fact.id)
+        state.results.set(stepKey, done())
+      }
       break
     case 'step-surprise':
       state.answers.set(fact.stepKey, surpriseAnswer(fact.surprise, fact.stageId ?? undefined))
@@ -93,11 +123,12 @@ function take(state: VisitState, fact: Fact): void {
 
 /** Folds a visit's facts, in any order and with repeats, into its state. */
 export function visitState(facts: readonly Fact[]): VisitState {
-  const unique = [...new Map(facts.map((fact) => [fact.id, fact])).values()]
-  const { facts: counting, conflicts } = effectiveFacts(unique)
+  const all = new Map(facts.map((fact) => [fact.id, fact]))
+  const { facts: counting, conflicts } = effectiveFacts([...all.values()])
   const state: VisitState = {
     begun: null,
     done: new Map(),
+    blocks: new Map(),
     results: new Map(),
     answers: new Map(),
     surprises: new Map(),
@@ -111,7 +142,7 @@ export function visitState(facts: readonly Fact[]): VisitState {
     finished: null,
     conflicts,
   }
-  for (const fact of inOrder(counting)) take(state, fact)
+  for (const fact of inOrder(counting, all)) take(state, fact)
   return state
 }
 

@@ -14,6 +14,7 @@ export type VisitBegun = FactOf<'visit-begun'>
 export type TdsReading = FactOf<'tds-reading'>
 export type StageReading = FactOf<'stage-reading'>
 export type StepDone = FactOf<'step-done'>
+export type BlockDone = FactOf<'block-done'>
 export type StepSurprise = FactOf<'step-surprise'>
 export type TimerStarted = FactOf<'timer-started'>
 export type PartRemoved = FactOf<'part-removed'>

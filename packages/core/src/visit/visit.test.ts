@@ -75,6 +75,34 @@ describe('a visit from its facts', () => {
   })
 })
 
+describe('a block ticked at once', () => {
+  const block = (id: string, minute: number, keys: string[], more: Partial<Fact> = {}): Fact =>
+    ({
+      ...base(id, minute, more),
+      kind: 'block-done',
+      block: 'Housing 1',
+      steps: keys.map((stepKey) => ({ stepKey, verb: 'loosen', stageId: null })),
+    }) as Fact
+  const ticked = (...facts: Fact[]) => [...visitState(facts).done.keys()]
+
+  test('ticks each of its steps, in their order', () => {
+    expect(ticked(step('a', 1, 'k'), block('b', 2, ['m', 'l']), step('c', 3, 'n'))).toEqual(['k', 'm', 'l', 'n'])
+    expect(visitState([block('b', 2, ['m'])]).results.get('m')).toEqual(done())
+  })
+  test('with one step taken back the others stand where they stood', () => {
+    const less = block('d', 9, ['l'], { supersedes: 'b' })
+    expect(ticked(step('a', 1, 'k'), block('b', 2, ['m', 'l']), step('c', 3, 'n'), less)).toEqual(['k', 'l', 'n'])
+    expect(ticked(step('a', 1, 'k'), block('b', 2, ['m']), block('d', 9, ['m'], { supersedes: 'b', voided: true }))).toEqual(['k'])
+  })
+  test('a step that another phone ticked too stays ticked', () => {
+    const gone = block('d', 9, ['l'], { supersedes: 'b', voided: true })
+    expect(ticked(block('b', 2, ['l']), step('c', 3, 'l'), gone)).toEqual(['l'])
+  })
+  test('corrections that name each other do not hang it', () => {
+    expect(ticked(block('a', 1, ['k'], { supersedes: 'b' }), block('b', 2, ['l'], { supersedes: 'a' }))).toEqual([])
+  })
+})
+
 test('a timer is exact over any pause and never negative', () => {
   const timer = { at: '2026-11-25T09:00:00.000Z', seconds: 600 }
   expect(remainingSeconds(timer, '2026-11-25T09:00:00.000Z')).toBe(600)

@@ -47,7 +47,7 @@ function Recorded({ page, visitId }: { page: VisitPageDto; visitId: string }) {
     )
   const stageOf = (id: string) => system?.stages.find((stage) => stage.id === id)
   const counting = new Set(effectiveFacts(facts.map(({ fact }) => fact)).facts.map(({ id }) => id))
-  const steps = facts.filter(({ fact }) => fact.kind === 'step-done' && counting.has(fact.id)).length
+  const steps = state.done.size
   return (
     <View className="gap-5">
       <T kind="quiet">{`${visit.systemName} · ${visit.personName} · ${instantText(visit.begunAt, zone)}${visit.outcome ? ` · ${OUTCOME_WORDS[visit.outcome]}` : ' · not finished'}`}</T>
@@ -90,6 +90,7 @@ function words(fact: Fact): string {
   if (fact.kind === 'part-removed') return `found ${fact.found}`
   if (fact.kind === 'part-fitted') return `fitted ${fact.partNumber} at ${fact.position}`
   if (fact.kind === 'step-done') return `tick of ${fact.stepKey}`
+  if (fact.kind === 'block-done') return `${fact.steps.length} ticks of “${fact.block}”`
   if (fact.kind === 'hold-begun') return `hold ${HOLD_WORDS[fact.holdKind]}`
   return fact.kind.replaceAll('-', ' ')
 }

@@ -1,4 +1,4 @@
-import type { Surprise, SurpriseId } from '@evenround/core/train'
+import type { SheetStep, Surprise, SurpriseId } from '@evenround/core/train'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { Button } from '../../ui/button'
@@ -17,8 +17,41 @@ interface CannotProps {
   onClose: () => void
 }
 
+interface CannotAtProps {
+  steps: readonly SheetStep[]
+  surprises: (step: SheetStep) => readonly Surprise[]
+  nameOf: (stage: string) => string
+  onSurprise: (step: SheetStep, id: SurpriseId, stageId: string | null) => void
+  onSkip: (step: SheetStep, why: string) => void
+  onStop: () => void
+  onClose: () => void
+}
+
+/** Of several steps ticked at once: first which of them cannot be done. */
+export function CannotAt({ steps, surprises, onSurprise, onSkip, ...rest }: CannotAtProps) {
+  const [key, setKey] = useState<string | null>(null)
+  const step = steps.length === 1 ? steps[0] : steps.find((one) => one.key === key)
+  if (!step)
+    return (
+      <Notice tone="look" title="Which step cannot be done?">
+        {steps.map((one) => (
+          <Button key={one.key} label={one.text} size="big" onPress={() => setKey(one.key)} />
+        ))}
+        <Button label="Back to the block" onPress={rest.onClose} />
+      </Notice>
+    )
+  return (
+    <Cannot
+      {...rest}
+      surprises={surprises(step)}
+      onSurprise={(id, stageId) => onSurprise(step, id, stageId)}
+      onSkip={(why) => onSkip(step, why)}
+    />
+  )
+}
+
 /** When a step cannot be done as it stands: what turned out otherwise, with advice; or leave it out; or stop here. */
-export function Cannot({ surprises, nameOf, onSurprise, onSkip, onStop, onClose }: CannotProps) {
+function Cannot({ surprises, nameOf, onSurprise, onSkip, onStop, onClose }: CannotProps) {
   const [met, setMet] = useState<Surprise | null>(null)
   if (met) return <Advice surprise={met} nameOf={nameOf} onGoOn={onSurprise} onClose={() => setMet(null)} />
   return (

@@ -4,23 +4,30 @@ import { leftOut } from '@evenround/core/visit'
 import { Redirect, useRouter } from 'expo-router'
 import { useMemo, useState } from 'react'
 import { Pressable, ScrollView, View } from 'react-native'
+import { useDepth } from '../../data/depth'
 import { useAwake } from '../../data/device'
 import { useMe, useStop } from '../../data/queries'
 import { useUnits } from '../../data/units'
 import { useVisit, useVisitOfStop } from '../../data/visit'
-import { doneStep, recordSurprise, takeBack, takeSurpriseBack, type VisitPlace } from '../../data/visit-acts'
+import { doneStep, recordSteps, recordSurprise, takeSurpriseBack, type VisitPlace } from '../../data/visit-acts'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
 import { useDesk } from '../../ui/desk'
 import { Screen } from '../../ui/screen'
+import { Segments } from '../../ui/segments'
 import { Empty, Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
 import { useUnchanged } from '../../ui/unchanged'
-import { Cannot } from './cannot'
+import { CannotAt } from './cannot'
 import { Clocks } from './clocks'
 import { PipeMap } from './pipe-map'
-import { PresentRung, RungActs, useRung } from './present-rung'
+import { PresentBlock } from './present-block'
+import { PresentRung, RungActs } from './present-rung'
+import { ComingBlocks, ComingSteps, DoneBlocks, DoneRungs } from './rung-lists'
+import { type Asked, askedAt, type Block, blocksOf, segmentOf } from './segment'
 import { doneKeys, type Ladder, ladder, leftWords, meanwhileOf, type OpenSheet, sheetOf, standingOf } from './sheet-view'
+import { useSegment } from './use-segment'
+import { useThisBlock } from './use-this-block'
 
 /** The run sheet of this visit, wherever it was left. */
 export function RunSheet({ id }: { id: string }) {
@@ -45,7 +52,8 @@ export function RunSheet({ id }: { id: string }) {
   if (visit.state.finished) return <Redirect href={`/stop/${id}/finish`} />
   const train = visit.train ?? stop.system.train
   const place: VisitPlace = { stop, visitId, state: visit.state, today: me.data.today, person: me.data.person.name }
-  return <Sheet back={back} place={place} schools={me.data.firm.schools} train={train} />
+  const newHere = page.data?.history.treatedMgL.length === 0 && page.data.history.untreatedMgL.length === 0
+  return <Sheet back={back} place={place} schools={me.data.firm.schools} train={train} newHere={newHere} />
 }
 
 interface SheetProps {
@@ -53,10 +61,12 @@ interface SheetProps {
   place: VisitPlace
   schools: Schools
   train: Train
+  /** No reading of this system is known from before this visit: its plumbing is new to everybody. */
+  newHere: boolean
 }
 
 /** Written anew where something was done or found, not wherever the screen is drawn again. */
-function Sheet({ back, place, schools, train }: SheetProps) {
+function Sheet({ back, place, schools, train, newHere }: SheetProps) {
   const { stop, state } = place
   const router = useRouter()
   const units = useUnits()
@@ -73,17 +83,18 @@ function Sheet({ back, place, schools, train }: SheetProps) {
       </Screen>
     )
   }
-  return <Rungs back={back} sheet={sheet} place={place} train={train} />
+  return <Rungs back={back} sheet={sheet} place={place} train={train} newHere={newHere} />
 }
 
 interface RungsProps {
   back: React.ReactNode
+  newHere: boolean
   sheet: Extract<OpenSheet, { ok: true }>
   place: VisitPlace
   train: Train
 }
 
-function Rungs({ back, sheet, place, train }: RungsProps) {
+function Rungs({ back, sheet, place, train, newHere }: RungsProps) {
   const desk = useDesk()
   const { steps } = sheet
   useAwake(true)
@@ -98,6 +109,7 @@ function Rungs({ back, sheet, place, train }: RungsProps) {
   const played = useMemo(() => playTrain(train, steps, new Set(ticked)), [train, steps, ticked])
   const { present } = rungs
   const active = useMemo(() => new Set(present?.at), [present])
+  const blocks = blocksOf(steps, done)
   return (
     <View role="main" className="flex-1 bg-paper">
       <View className={desk ? 'px-4 pt-2' : 'px-4'}>
@@ -115,7 +127,8 @@ function Rungs({ back, sheet, place, train }: RungsProps) {
           key={rungs.present.key}
           rungs={rungs}
           present={rungs.present}
-          of={steps.length}
+          blocks={blocks}
+          newHere={newHere}
           place={place}
           sheet={sheet}
           train={train}
@@ -133,7 +146,8 @@ function Rungs({ back, sheet, place, train }: RungsProps) {
 interface LadderViewProps {
   rungs: Ladder
   present: SheetStep
-  of: number
+  blocks: readonly Block[]
+  newHere: boolean
   place: VisitPlace
   sheet: Extract<OpenSheet, { ok: true }>
   train: Train
@@ -141,44 +155,54 @@ interface LadderViewProps {
   aside: { on: boolean; set: (on: boolean) => void } | null
 }
 
-/** How many done rungs stand above the present one before they fold away. */
-const DONE_SHOWN = 3
-const PEEK = 3
-
-function LadderView({ rungs, present, of, place, sheet, train, aside }: LadderViewProps) {
+function LadderView({ rungs, present, blocks, newHere, place, sheet, train, aside }: LadderViewProps) {
   const router = useRouter()
+  const [depth, setDepth] = useDepth()
   const [cannot, setCannot] = useState(false)
-  const [all, setAll] = useState(false)
-  const rung = useRung({ step: present, place, holds: sheet.holds, tasks: sheet.tasks })
-  const shown = all ? rungs.done : rungs.done.slice(-DONE_SHOWN)
+  const [wanted, setWanted] = useState(0)
+  const block = blocks.find(({ name }) => name === present.block) as Block
+  const [shown, setShown] = useThisBlock(place, block.name)
+  const inBlocks = depth === 'blocks' && (shown ?? (newHere ? 'one-by-one' : 'at-once')) === 'at-once'
+  const { stop, state } = place
+  const asked = (step: SheetStep) => askedAt(step, stop, sheet.tasks, sheet.holds)
+  const steps = inBlocks && !aside?.on ? segmentOf(block.left, present, asked, new Set(state.timers.keys())) : [present]
+  const segment = useSegment({ steps, place, holds: sheet.holds, tasks: sheet.tasks })
   return (
     <>
       <ScrollView className="flex-1" contentContainerClassName="w-full max-w-[760px] gap-3 px-4 py-3">
-        <View>
-          {rungs.done.length > shown.length ? (
-            <Pressable role="button" onPress={() => setAll(true)} className="min-h-[40px] justify-center">
-              <T kind="quiet">{`${rungs.done.length - shown.length} earlier steps done · show`}</T>
-            </Pressable>
-          ) : null}
-          {shown.map((step) => (
-            <DoneRung key={step.key} step={step} place={place} />
-          ))}
+        <View className="self-start">
+          <Segments label="How the sheet is shown" value={depth} words={DEPTHS} onChange={setDepth} />
         </View>
-        <PresentRung
-          step={present}
-          of={of}
-          rung={rung}
-          mark={present.verb === 'mark' ? (place.state.fitted.get(present.at[0] ?? '')?.markText ?? null) : null}
-        />
+        {depth === 'blocks' ? <DoneBlocks blocks={blocks} place={place} /> : <DoneRungs steps={rungs.done} place={place} />}
+        {steps.length > 1 || inBlocks ? (
+          <PresentBlock
+            block={block}
+            of={blocks.length}
+            steps={steps}
+            place={place}
+            segment={segment}
+            wanted={wanted}
+            onEveryStep={() => setShown('one-by-one')}
+          />
+        ) : (
+          <PresentRung step={present} of={sheet.steps.length} place={place} segment={segment} />
+        )}
+        {depth === 'blocks' && !inBlocks ? (
+          <View className="gap-2 self-start">
+            {newHere ? <T kind="small">Nobody has measured here before: every step is asked, unless you say otherwise.</T> : null}
+            <Button label="This block at once" onPress={() => setShown('at-once')} />
+          </View>
+        ) : null}
         {cannot ? (
-          <Cannot
-            surprises={surprisesFor(train, present, stagesWorked(sheet.steps))}
+          <CannotAt
+            steps={steps}
+            surprises={(step) => surprisesFor(train, step, stagesWorked(sheet.steps))}
             nameOf={(id) => bodyName(train, id)}
-            onSurprise={(id, stageId) => {
+            onSurprise={(step, id, stageId) => {
               setCannot(false)
-              void recordSurprise(place, present, id, stageId)
+              void stoppedAt(place, steps, step, asked).then(() => recordSurprise(place, step, id, stageId))
             }}
-            onSkip={(why) => void doneStep(place, present, leftOut(why))}
+            onSkip={(step, why) => void stoppedAt(place, steps, step, asked).then(() => doneStep(place, step, leftOut(why)))}
             onStop={() => router.push(`/stop/${place.stop.id}/finish?outcome=partly-done`)}
             onClose={() => setCannot(false)}
           />
@@ -189,26 +213,25 @@ function LadderView({ rungs, present, of, place, sheet, train, aside }: LadderVi
             <Button label={aside.on ? 'Back to the clock' : 'Meanwhile: marks and monitors'} onPress={() => aside.set(!aside.on)} />
           </View>
         ) : null}
-        <View aria-label="Next steps" role="list">
-          {rungs.coming.slice(0, PEEK).map((step) => (
-            <View key={step.key} role="listitem" className="flex-row gap-3 py-1.5">
-              <T kind="quiet" className="w-7 text-right">
-                {step.n}
-              </T>
-              <T kind="quiet" className="flex-1">
-                {step.text}
-              </T>
-            </View>
-          ))}
-        </View>
+        {depth === 'blocks' ? <ComingBlocks blocks={blocks.filter(({ n }) => n > block.n)} /> : <ComingSteps steps={rungs.coming} />}
       </ScrollView>
       <View className="border-t-2 border-line bg-sheet px-4 py-3">
         <View className="w-full max-w-[728px] flex-row gap-3">
-          <RungActs act={rung.act} onCannot={() => setCannot(!cannot)} />
+          <RungActs act={segment.act} onCannot={() => setCannot(!cannot)} onWanting={() => setWanted(wanted + 1)} />
         </View>
       </View>
     </>
   )
+}
+
+const DEPTHS = { blocks: 'Blocks', 'every-step': 'Every step' }
+
+/** What was done before the step of a block that cannot be done: ticked up to the first that still asks for something. */
+function stoppedAt(place: VisitPlace, steps: readonly SheetStep[], at: SheetStep, asked: (step: SheetStep) => Asked | null) {
+  const before = steps.slice(0, steps.indexOf(at))
+  const open = before.findIndex((step) => asked(step) !== null)
+  const plain = open < 0 ? before : before.slice(0, open)
+  return plain.length > 0 ? recordSteps(place, plain) : Promise.resolve([])
 }
 
 /** What turned out otherwise so far: each can be taken back, and the sheet is as it was. */
@@ -232,36 +255,6 @@ function bodyName(train: Train, id: string): string {
   return label.charAt(0).toUpperCase() + label.slice(1)
 }
 
-/** A done rung is a line; taking it back is one tap, and the book shows both. */
-function DoneRung({ step, place }: { step: SheetStep; place: VisitPlace }) {
-  const answer = place.state.done.has(step.key) ? 'take back' : ''
-  return (
-    <View className="min-h-[40px] flex-row items-center gap-3 border-b border-line">
-      <T kind="quiet" className="w-7 text-right">
-        {step.n}
-      </T>
-      <T kind="quiet" className="flex-1" numberOfLines={1}>
-        {step.text}
-      </T>
-      <T kind="label" className="text-lichen-text">
-        done
-      </T>
-      {answer ? (
-        <Pressable
-          role="button"
-          aria-label={`Take back step ${step.n}`}
-          onPress={() => void takeBack(place, step)}
-          className="min-h-[40px] justify-center px-1"
-        >
-          <T kind="small" className="underline">
-            {answer}
-          </T>
-        </Pressable>
-      ) : null}
-    </View>
-  )
-}
-
 function AllRungsDone({ rungs, place }: { rungs: Ladder; place: VisitPlace }) {
   const router = useRouter()
   const finish = (): void => router.push(`/stop/${place.stop.id}/finish`)
@@ -269,11 +262,7 @@ function AllRungsDone({ rungs, place }: { rungs: Ladder; place: VisitPlace }) {
     <>
       <ScrollView className="flex-1" contentContainerClassName="w-full max-w-[760px] gap-4 px-4 py-4">
         <Empty title="Every step is done" text={`${rungs.done.length} steps. What is left is to look over the record and send it.`} />
-        <View>
-          {rungs.done.map((step) => (
-            <DoneRung key={step.key} step={step} place={place} />
-          ))}
-        </View>
+        <DoneRungs steps={rungs.done} place={place} all />
       </ScrollView>
       <View className="border-t-2 border-line bg-sheet px-4 py-3">
         <View className="w-full max-w-[728px] flex-row">

@@ -78,7 +78,7 @@ test('the present rung is the first that is not done, also when a later one was 
   expect(rungs.present?.key).toBe(keys[1])
   expect(rungs.done.map(({ key }) => key)).toEqual([keys[0]])
   expect(ladder(all, new Set(keys)).present).toBeNull()
-  expect(leftWords(rungs)).toMatch(/^about \d+ min left$/)
+  expect(leftWords(rungs)).toMatch(/^about \d+ min left · 10 min of clocks$/)
 })
 
 test('timers run by their instants and stop counting when their step is ticked', () => {

@@ -1,6 +1,6 @@
 import type { Schools } from '@evenround/contract/firm'
 import type { StopDto } from '@evenround/contract/site'
-import { type SheetHold, type SheetRefusal, type SheetStep, sayWith, sheet, type Task, type Train } from '@evenround/core/train'
+import { minutesOf, type SheetHold, type SheetRefusal, type SheetStep, sayWith, sheet, type Task, type Train } from '@evenround/core/train'
 import { type ShownUnits, toShown } from '@evenround/core/units'
 import { remainingSeconds, type VisitState } from '@evenround/core/visit'
 
@@ -106,6 +106,9 @@ export function stageOfStep(step: SheetStep, stop: StopDto) {
   return stop.system.stages.find(({ id }) => step.at.includes(id)) ?? null
 }
 
-const minutesLeft = (steps: readonly SheetStep[]): number => steps.reduce((sum, { minutes }) => sum + minutes, 0)
-export const leftWords = ({ present, coming }: Ladder): string =>
-  present ? `about ${minutesLeft([present, ...coming])} min left` : 'all done'
+export function leftWords({ present, coming }: Ladder): string {
+  if (!present) return 'all done'
+  const { handsOnMin, waitingMin } = minutesOf([present, ...coming])
+  const clocks = waitingMin > 0 ? ` · ${Math.round(waitingMin)} min of clocks` : ''
+  return `about ${Math.round(handsOnMin)} min left${clocks}`
+}

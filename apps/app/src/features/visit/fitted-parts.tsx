@@ -37,7 +37,7 @@ export function FittedParts({ place }: { place: VisitPlace }) {
                 {stage.nextPart ? (
                   <Button
                     label={`Fitted ${stage.nextPart.partNumber}`}
-                    onPress={() => void recordFitting(place, null, stage.id, stage.nextPart?.partNumber ?? '')}
+                    onPress={() => void recordFitting(place, stage.id, stage.nextPart?.partNumber ?? '')}
                   />
                 ) : null}
               </View>

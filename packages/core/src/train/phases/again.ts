@@ -43,7 +43,6 @@ export function mendLeak(key: string, plan: Plan, work: Work): void {
   work.add(phase, 'inspect', [`${stage.id}.seal`], {
     text: 'Look for a second gasket, a nick, dirt in the groove',
     why: 'In the order of likelihood: two gaskets, a pinched or dry seal, closed askew, a crack.',
-    minutes: 2,
     tools: ['torch'],
   })
   if (!isInline(stage)) {

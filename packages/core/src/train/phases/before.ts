@@ -9,7 +9,6 @@ export function before(prefix: string, plan: Plan, work: Work): void {
     text: wet || prefix !== '' ? 'Measure untreated and treated water' : 'Read what there is to read: meter, monitor, lamp hours',
     why: 'What the numbers say decides whether a part is really done, and the next visit compares with them.',
     ...(wet || prefix !== '' ? { evidence: 'reading' as const } : {}),
-    minutes: 3,
     tools: ['TDS meter', 'thermometer', 'clean cup'],
   })
 }

@@ -79,7 +79,7 @@ function opening(stage: StageNode): StepDraft {
         text: `Undo the unions and lift the head off ${name}`,
         why: 'Straps and jacket come off first and go back last.',
         caution: 'A full tank is heavy and spills: two people or a trolley, backs straight.',
-        minutes: 10,
+        minutes: 6,
       }
     case 'uv-reactor':
       return stage.media === 'uv-lamp'
@@ -126,7 +126,7 @@ export function openBody(phase: string, plan: Plan, stage: StageNode, work: Work
     text: stage.media === 'carbon-tank' ? 'Tip the spent bed out and hose the tank clean' : `Take ${stageNoun(stage)} out`,
     why: TAKE_WHY[stage.media] ?? 'Set it upright in the tray: what it shows is looked at next.',
     tools: stage.media === 'membrane' ? ['pliers'] : [],
-    minutes: stage.media === 'carbon-tank' ? 20 : 1,
+    minutes: stage.media === 'carbon-tank' ? 20 : 0.25,
     ...(stage.media === 'uv-lamp' ? { consumables: ['clean gloves'] } : {}),
   })
 }
@@ -156,7 +156,6 @@ function drainByCock(phase: string, stage: StageNode, work: Work): void {
     text: two ? `Drain ${stageLabel(stage)}: one cock to a hose, the other lets air in` : `Drain ${stageLabel(stage)} by its cock`,
     why: 'Full it weighs over {kg}; empty it comes down in one hand. One that empties slowly hints at a clogged element.',
     values: { kg: 10 },
-    minutes: 2,
     tools: ['drain hose'],
   })
   work.add(phase, 'close', [cock], {
@@ -171,14 +170,12 @@ export function inspectBody(phase: string, plan: Plan, stage: StageNode, work: W
     why: inspectWhy(stage),
     // What is found grades the part that came out; one that only made way is not graded.
     ...(plan.due.some((one) => one.stage.id === stage.id) ? { evidence: 'finding' as const } : {}),
-    minutes: 2,
     tools: ['torch'],
   })
   if (surpriseOf(plan.answers[key])?.id !== 'old-gasket') return
   work.add(phase, 'take-out', [`${stage.id}.seal`], {
     text: 'Peel the old gasket out, and feel for a second one',
     why: 'Two gaskets on top of each other leak however hard the housing is turned.',
-    minutes: 2,
     tools: ['blunt pick'],
   })
 }
@@ -216,7 +213,7 @@ function washBody(phase: string, { stage, task }: Due, work: Work): void {
         ? 'Fingers along the pleats; stains are fine, a tear rejects it. No soap left behind.'
         : 'Slime left behind seeds the new element. Mild detergent, rinsed until nothing foams.',
     ...(quartz ? { caution: 'Acid: gloves and glasses, and never where chlorine is about. Disinfecting is another day.' } : {}),
-    minutes: 3,
+    minutes: quartz ? 5 : washing ? 6 : 0.75,
     consumables: quartz ? ['sleeve descaler', 'lint-free cloth'] : ['mild detergent', 'clean cloth'],
   })
 }
@@ -276,7 +273,7 @@ export function closeBody(phase: string, plan: Plan, due: Due, work: Work): void
     text: fitWords(due),
     why: FIT_WHY[stage.media] ?? 'Read the part number before it is wet, look into the bore for a packet, and centre it on the spigot.',
     consumables: again ? [] : [`part for position ${stage.position}`],
-    minutes: stage.media === 'carbon-tank' ? 20 : 1,
+    minutes: stage.media === 'carbon-tank' ? 20 : 0.5,
   })
   shutBody(phase, plan, stage, work)
 }
@@ -307,7 +304,7 @@ export function shutBody(phase: string, plan: Plan, stage: StageNode, work: Work
     work.add(phase, 'inspect', [`${stage.id}.seal`], {
       text: `Try a sound part on ${stageLabel(stage)} dry, by hand, and close with that one`,
       why: 'Dirt first, then a crossed thread, then a worn one: the half that a sound partner does not fit is the bad one. Without a sound part stop here, leave it shut and say so.',
-      minutes: 5,
+      minutes: 3,
       consumables: ['spare sump or cap'],
     })
   }
@@ -334,7 +331,7 @@ export function closingDraft(plan: Plan, stage: StageNode): StepDraft {
     case 'fridge-cartridge':
       return { text: 'Close the slot', why: 'The appliance counts a cartridge that is not home as missing.' }
     case 'media-tank':
-      return { text: 'Put the head on and tighten the unions by hand', why, minutes: 5 }
+      return { text: 'Put the head on and tighten the unions by hand', why, minutes: 4 }
     case 'uv-reactor':
       return stage.media === 'uv-lamp'
         ? { text: 'Push the cap onto the lamp’s end until it seats', why: 'A cap that sits askew lets moisture to the pins.' }

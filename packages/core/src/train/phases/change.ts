@@ -27,7 +27,6 @@ function salt(prefix: string, stage: StageNode, work: Work): void {
   work.add(phase, 'inspect', [stage.id], {
     text: 'Look into the salt: level, bridge, mush',
     why: 'A bridge hides an empty tank: push at it with a blunt stick. Mush at the bottom stops the brine.',
-    minutes: 2,
     tools: ['torch'],
   })
   work.add(phase, 'measure', [`${stage.id}`], {

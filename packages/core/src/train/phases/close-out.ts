@@ -83,7 +83,6 @@ export function closeOut(prefix: string, plan: Plan, due: readonly Due[], holds:
     text: wet ? 'Measure again: untreated and treated' : 'Read again what you read before',
     why: 'The first readings of the new part are what later ones are compared with. Sample after it has run a while.',
     ...(wet ? { evidence: 'reading' as const } : {}),
-    minutes: 3,
     tools: ['TDS meter'],
   })
   work.add(phase, 'record', [plan.tap], {

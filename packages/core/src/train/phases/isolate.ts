@@ -68,36 +68,36 @@ function relieveAt(phase: string, plan: Plan, point: string, work: Work): void {
       return {
         text: 'Wait until the open line has stopped',
         why: 'Each shutting needs its own relief before the next joint is touched.',
-        minutes: 1,
+        minutes: 0.5,
       }
     if (part === 'button')
       return {
         text: `Press the button on ${name} until nothing hisses`,
         why: 'Air caught under the head keeps pressure after the tap has stopped.',
-        minutes: 1,
+        minutes: 0.5,
       }
     if (part === 'cock')
       return {
         text: `Open the cock of ${name} a little until it stops`,
         why: 'The section has no tap of its own: the cock lets its pressure out.',
-        minutes: 1,
+        minutes: 0.5,
       }
     if (node?.kind === 'drain')
       return {
         text: 'Wait until the drain line has stopped',
         why: 'The membrane holds the pressure in front of it; it leaves slowly, through the drain side.',
-        minutes: 3,
+        minutes: 2,
       }
     if (node?.kind === 'outlet')
       return {
         text: `Open ${tapLabel(train, id)} and wait until it stops`,
         why: 'A shut valve still leaves pressure between it and the tap; the tap lets it out.',
-        minutes: 1,
+        minutes: 0.5,
       }
     return {
       text: `Ease ${point.includes('>') ? lineLabel(train, point) : `a joint of ${name}`} under a towel until the hissing stops`,
       why: 'No tap, button or cock lets this section out. A little at a time: it is tightened again at once if it sprays.',
-      minutes: 3,
+      minutes: 1,
     }
   }
   work.add(phase, 'relieve', [point], { ...said(), caution: PRESSURE })

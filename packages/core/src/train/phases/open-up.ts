@@ -28,7 +28,7 @@ const LOOKS = {
 }
 
 function look(phase: string, at: string, when: keyof typeof LOOKS, work: Work): void {
-  work.looked(work.add(phase, 'leak-check', [at], { ...LOOKS[when], minutes: 2, tools: ['torch', 'dry tissue'] }))
+  work.looked(work.add(phase, 'leak-check', [at], { ...LOOKS[when], tools: ['torch', 'dry tissue'] }))
 }
 
 export const lookForLeaks = (phase: string, at: string, work: Work): void => look(phase, at, 'half', work)

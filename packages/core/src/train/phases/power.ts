@@ -45,7 +45,7 @@ export function powerOff(phase: string, plan: Plan, due: readonly Due[], work: W
       text: 'Make room, draw the appliance out and unplug it',
       why: 'The body is reached behind it, and its valves must not call for water while the line is open.',
       caution: MAINS,
-      minutes: 4,
+      minutes: 3,
     })
   }
   for (const reactor of reactorsOf(plan, due)) {
@@ -54,7 +54,6 @@ export function powerOff(phase: string, plan: Plan, due: readonly Due[], work: W
       text: `Unplug ${ballastOf(plan, reactor)} and see that it is dark`,
       why: 'A lit lamp burns eyes and skin, and its cap carries mains voltage.',
       caution: 'Never look at a lit lamp. Ultraviolet harms eyes and skin; wait until it has cooled.',
-      minutes: 3,
     })
   }
 }
@@ -66,7 +65,7 @@ export function powerOn(phase: string, plan: Plan, due: readonly Due[], work: Wo
     work.add(phase, 'power-on', [appliance], {
       text: 'Plug the appliance in and push it back, without kinking the line',
       why: 'Its line is full and tight again. A kinked line starves it.',
-      minutes: 3,
+      minutes: 2,
     })
   }
   for (const reactor of reactorsOf(plan, due)) {

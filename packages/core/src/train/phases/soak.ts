@@ -50,7 +50,6 @@ export function soakBed(prefix: string, plan: Plan, isolation: Isolation, { stag
     text: `Leave ${name} to soak, full of water`,
     why: 'Dry grains hold air: a bed that is run before it has soaked floats, packs badly and sheds fines for weeks.',
     hours: SOAK_HOURS,
-    minutes: 1,
   })
 }
 

@@ -1,0 +1,62 @@
+import type { VisitPlace } from '../../data/visit-acts'
+import { Choice } from '../../ui/choice'
+import { T } from '../../ui/text'
+import { FindingChoice } from './finding'
+import { FindingPhoto } from './finding-photo'
+import { PartNumber } from './part-number'
+import type { Question } from './use-segment'
+
+interface QuestionViewProps {
+  question: Question
+  place: VisitPlace
+  /** Its step's words above it: not where they stand above it anyway. */
+  named: boolean
+}
+
+/** What a step asks for, to be chosen or typed. */
+export function QuestionView({ question, place, named }: QuestionViewProps) {
+  const { step, asked, stage, asksDirt, draft, number, problem, set } = question
+  const title = named ? <T kind="strong">{step.text}</T> : null
+  if (asked === 'finding' && stage)
+    return (
+      <>
+        {title}
+        <FindingChoice finding={draft.finding} onChange={(finding) => set({ finding })} asksDirt={asksDirt} />
+        <FindingPhoto place={place} stageId={stage.id} />
+      </>
+    )
+  if (asked === 'part' && stage)
+    return (
+      <>
+        {title}
+        <PartNumber
+          stage={stage}
+          value={draft.partNumber ?? number}
+          onChange={(partNumber) => set({ partNumber })}
+          problem={draft.doubted === number ? problem : null}
+        />
+      </>
+    )
+  if (asked === 'answer')
+    return (
+      <>
+        {title}
+        <Choice
+          label="Your answer"
+          quietLabel
+          value={draft.answer}
+          options={[
+            { value: 'yes', label: 'Yes, as drawn' },
+            { value: 'no', label: 'No, or not sure' },
+          ]}
+          onChange={(answer) => set({ answer })}
+        />
+        {draft.answer === 'no' ? (
+          <T kind="strong" className="text-oxblood">
+            Then the valve that is shut may isolate nothing: the sheet goes on with one further up.
+          </T>
+        ) : null}
+      </>
+    )
+  return null
+}
