@@ -2,9 +2,6 @@ import type { StopDto } from '@evenround/contract/site'
 import { minutesOf, type SheetHold, type SheetMinutes, type SheetStep, type Task } from '@evenround/core/train'
 import { stageOfStep } from './sheet-view'
 
-/** How a person sees a sheet: a block ticked at once, or every step by itself. */
-export type Depth = 'blocks' | 'every-step'
-
 /** A part of the sheet that is ticked at once. */
 export interface Block {
   n: number
