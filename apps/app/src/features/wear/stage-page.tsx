@@ -8,7 +8,7 @@ import { Pressable, View } from 'react-native'
 import { useMe, useStage } from '../../data/queries'
 import { useUnits } from '../../data/units'
 import { gradeWord } from '../../parts/visit/grades'
-import { CAUSE_WORDS, dueSentence, fittedText, spanWords, stageName, waterOf } from '../../parts/wear/words'
+import { CAUSE_WORDS, dueSentence, evidenceText, fittedText, spanWords, stageName, waterOf } from '../../parts/wear/words'
 import { BackLink } from '../../ui/back-link'
 import { daySpan, shortDay } from '../../ui/format'
 import { Screen } from '../../ui/screen'
@@ -110,7 +110,7 @@ function Causes({ page, width }: { page: StagePageDto; width: number }) {
   const at = (day: string): number => daysBetween(today, day)
   const windows = forecast.causes.map(({ cause, p10, p50, p90, hazardShare, evidence }) => ({
     id: cause,
-    label: `${CAUSE_WORDS[cause]}, ${Math.round(100 * hazardShare)} % of the risk: ${evidence}`,
+    label: `${CAUSE_WORDS[cause]}, ${Math.round(100 * hazardShare)} % of the risk: ${evidenceText(evidence, today)}`,
     from: at(p10),
     middle: at(p50),
     to: at(p90),

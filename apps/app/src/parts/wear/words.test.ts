@@ -2,7 +2,7 @@ import type { StageDueDto } from '@evenround/contract/wear'
 import { type Cause, USUAL_RULE } from '@evenround/core/wear'
 import { dueWith } from '../../testing/due'
 import { stopWith, TODAY } from '../../testing/stop'
-import { dueSentence, dueWords, fittedText, monthsText, namedSentence, waterOf } from './words'
+import { dueSentence, dueWords, evidenceText, fittedText, monthsText, namedSentence, waterOf } from './words'
 
 const [stage] = stopWith('under-sink-3', [1]).system.stages
 if (!stage) throw new Error('no stage')
@@ -35,6 +35,19 @@ test('overdue: since when, by what, and what is believed of it', () => {
   expect(words({ ...contract(12), state: 'overdue', due: '2026-06-15', ended: 0.55 })).toContain(
     'contract of 1 year. More likely spent than not (55 in 100).',
   )
+})
+
+test('fifty in a hundred is as likely as not, on either side of the half', () => {
+  for (const ended of [0.496, 0.5, 0.504])
+    expect(words({ ...contract(12), state: 'overdue', ended })).toContain('As likely spent as not (50 in 100).')
+  expect(words({ ...contract(12), state: 'overdue', ended: 0.506 })).toContain('More likely spent than not (51 in 100).')
+  expect(words({ ...contract(12), state: 'overdue', ended: 0.494 })).toContain('Probably still good (49 in 100 that it is spent).')
+})
+
+test('days in what a cause is known by are written as people write them', () => {
+  expect(evidenceText('fitted on 2026-02-21', TODAY)).toBe('fitted on 21 Feb')
+  expect(evidenceText('fitted on 2025-02-21', TODAY)).toBe('fitted on 21 Feb 2025')
+  expect(evidenceText('counter at 308 L after 168 days', TODAY)).toBe('counter at 308 L after 168 days')
 })
 
 test('spent: how likely, and why now; never a day to come', () => {

@@ -83,10 +83,15 @@ function spentReason(due: StageDueDto, governing: Cause, today: string): string 
 }
 
 function chanceText(ended: number): string {
+  if (Math.round(100 * ended) === 50) return `As likely spent as not (${inHundred(ended)}).`
   return ended < AS_LIKELY_AS_NOT
     ? `Probably still good (${inHundred(ended)} that it is spent).`
     : `More likely spent than not (${inHundred(ended)}).`
 }
+
+/** What a cause is known by, its ISO days as people write them. */
+export const evidenceText = (evidence: string, today: string): string =>
+  evidence.replace(/\b\d{4}-\d\d-\d\d\b/g, (day) => shortDay(day, today))
 
 /** The day to change in a sentence: the number, the reason and the next act. */
 export function dueWords(due: StageDueDto, governing: Cause, today: string): string {
