@@ -20,10 +20,13 @@ function partOf(plan: Plan, { key, verb }: SheetStep, beforeLastFlush: boolean):
   const [phase = ''] = key.split('/')
   // A second closing of the set within one visit is for the bed alone.
   const forBed = phase.startsWith('bed-')
-  const own = phase.replace(/^(second|bed)-/, '')
+  const own = phase.replace(/^(second|bed|more)-/, '')
+  // What came to the work too late for the first closing has one of its own.
+  const again = phase.startsWith('more-') ? ' again' : ''
   const begins = (...names: string[]): boolean => names.some((name) => own.startsWith(name))
-  if (own === 'before' || verb === 'ask') return 'Prepare'
-  if (own === 'isolate' || own === 'run-stop') return forBed ? 'Shut and relieve for the bed' : 'Shut and relieve'
+  if ((own === 'before' && again === '') || verb === 'ask') return 'Prepare'
+  if (own === 'isolate' || own === 'run-stop' || own === 'before')
+    return forBed ? 'Shut and relieve for the bed' : `Shut and relieve${again}`
   if (own === 'bench') return verb === 'connect' ? 'Hang the set back' : 'Shut and relieve'
   if (begins('change-')) {
     const stage = plan.train.nodes.find((node): node is StageNode => node.kind === 'stage' && own === `change-${node.id}`)
@@ -34,10 +37,10 @@ function partOf(plan: Plan, { key, verb }: SheetStep, beforeLastFlush: boolean):
   if (begins('soak')) return 'Fill and soak'
   if (begins('run-last', 'run-tank')) return 'Put back'
   if (begins('run')) return 'Trickle and backwash'
-  if (begins('flush-')) return 'Flush'
-  if (begins('restore')) return beforeLastFlush ? 'Flush' : 'Put back'
+  if (begins('flush-')) return `Flush${again}`
+  if (begins('restore')) return `${beforeLastFlush ? 'Flush' : 'Put back'}${again}`
   if (own === 'put-back') return 'Put back'
-  return own === 'close-out' ? 'Leave' : null
+  return own === 'close-out' ? `Leave${again}` : null
 }
 
 /**
@@ -45,11 +48,13 @@ function partOf(plan: Plan, { key, verb }: SheetStep, beforeLastFlush: boolean):
  * put in on the way (a leak that is mended, a valve that turned out to be the wrong one) belongs to the block it stands in.
  */
 export function inBlocks(plan: Plan, steps: readonly SheetStep[]): SheetStep[] {
-  const lastFlush = steps.findLastIndex(({ verb }) => verb === 'flush')
+  const isMore = ({ key }: SheetStep): boolean => key.startsWith('more-')
+  const lastFlush = (more: boolean): number => steps.findLastIndex((step) => step.verb === 'flush' && isMore(step) === more)
+  const last = { first: lastFlush(false), more: lastFlush(true) }
   const over = new Set<string>()
   let current = ''
   return steps.map((step, index) => {
-    const part = partOf(plan, step, index <= lastFlush)
+    const part = partOf(plan, step, index <= (isMore(step) ? last.more : last.first))
     if (part !== null && part !== current && !over.has(part)) {
       if (current !== '') over.add(current)
       current = part

@@ -1,4 +1,5 @@
 export { actionsFor } from './actions'
+export { isBegun, type WorkChange } from './changed'
 export { addOutlet, addTank, changeNode, insertAfter, moveStage, removeNode, renumbered, setBypass } from './edit'
 export { FAMILIES, type Family, type FamilyStage, familyTrain } from './families'
 export { flowPath, nodeById, stagesInFlow } from './graph'

@@ -20,6 +20,10 @@ export interface Plan {
   untrusted: ReadonlySet<string>
   /** Shut-offs that were shut and let water pass: shut as before, but something further up as well. */
   passing: ReadonlySet<string>
+  /** Stages that came to the work when the rest was too far on: done in a closing of their own, after it. */
+  later: ReadonlySet<string>
+  /** These have readings and words of their own: the others' were given before. */
+  closedOut: boolean
   /** Answers given so far, by step key. */
   answers: Readonly<Record<string, string>>
 }

@@ -1,6 +1,8 @@
 import { inBlocks } from './blocks'
+import { type TodaysWork, type WorkChange, workAfter } from './changed'
 import { comesTo, goesRound } from './graph'
 import { chooseIsolation, type Isolation } from './isolation'
+import { copyOf } from './machine/state'
 import { mendLeak } from './phases/again'
 import { before, tellDark, tellStop } from './phases/before'
 import { asks, benchLines, change } from './phases/change'
@@ -22,12 +24,12 @@ export interface SheetInput {
   tasks: readonly Task[]
   schools: SheetSchools
   /** Where the work stands: ticked steps in the order they were done, and what was answered or found, oldest first. */
-  from?: { done?: readonly string[]; answers?: Readonly<Record<string, string>> }
+  from?: { done?: readonly string[]; answers?: Readonly<Record<string, string>>; changes?: readonly WorkChange[] }
 }
 
 const refuse = (reason: SheetRefusal['reason'], text: string): SheetRefusal => ({ ok: false, reason, text })
 
-function planOf({ train, tasks, schools }: SheetInput): Plan | SheetRefusal {
+function planOf({ train, schools }: SheetInput, { tasks, later, closedOut }: TodaysWork): Plan | SheetRefusal {
   const due = dueStages(train, tasks)
   const unknown = tasks.find(({ stage }) => !train.nodes.some((node) => node.id === stage && node.kind === 'stage'))
   if (unknown) return refuse('unknown-stage', `This train has no stage ${unknown.stage}.`)
@@ -36,7 +38,17 @@ function planOf({ train, tasks, schools }: SheetInput): Plan | SheetRefusal {
   const taps = tapsByUse(train)
   const tap = taps.find(({ id }) => due.some(({ stage }) => comesTo(train, stage.id, id))) ?? taps[0]
   if (!tap) return refuse('no-outlet', 'This train shows no tap or other outlet. Add it to the train first.')
-  return { train, due, tap: tap.id, schools: { place: 'in-place', ...schools }, untrusted: new Set(), passing: new Set(), answers: {} }
+  return {
+    train,
+    due,
+    tap: tap.id,
+    schools: { place: 'in-place', ...schools },
+    later,
+    closedOut,
+    untrusted: new Set(),
+    passing: new Set(),
+    answers: {},
+  }
 }
 
 /** One closing and opening of the set: what is due in it is done, flushed and put back; null where nothing keeps the water away. */
@@ -81,20 +93,32 @@ const aroundBed = (plan: Plan, due: readonly Due[], bed: Due): Flushes =>
 
 /** One whole sheet, from the train in service, for these answers. */
 function written(plan: Plan): (Sheet & { ok: true }) | null {
-  const bed = plan.due.find(soaks)
-  const others = plan.due.filter((one) => one !== bed)
+  const now = plan.due.filter(({ stage }) => !plan.later.has(stage.id))
+  const bed = now.find(soaks)
+  const others = now.filter((one) => one !== bed)
   const holds = holdsAfter(plan)
   const work = new Work(plan.train)
   work.looked = (key) => mendLeak(key, plan, work)
   if (!sessions(plan, others, bed, work)) return null
+  const minutes = minutesOf(work.steps)
+  const first = bed ? holds.filter(({ kind }) => kind !== 'low-flow') : holds
+  if (plan.closedOut) closeOut('', plan, now, first, work)
+  if (!afterwards(plan, work)) return null
+  if (plan.closedOut)
+    closeOut(
+      'more-',
+      plan,
+      plan.due.filter(({ stage }) => plan.later.has(stage.id)),
+      first,
+      work,
+    )
+  else closeOut('', plan, plan.due, first, work)
   // What is said first is known last: how long the water stops.
   const front = new Work(plan.train)
   before('', plan, front)
-  if (plan.due.some(isWet)) tellStop('', plan, minutesOf(work.steps), goesRoundFirst(work.steps), front)
-  else if (plan.due.some(({ stage }) => stage.media === 'uv-lamp')) tellDark('', plan, front)
+  if (now.some(isWet)) tellStop('', plan, minutes, goesRoundFirst(work.steps), front)
+  else if (now.some(({ stage }) => stage.media === 'uv-lamp')) tellDark('', plan, front)
   asks('', plan.due, front)
-  const first = bed ? holds.filter(({ kind }) => kind !== 'low-flow') : holds
-  closeOut('', plan, plan.due, first, work)
   const visits: SheetVisit[] = [{ minGapHoursBefore: 0, steps: [...front.steps, ...work.steps] }]
   if (bed) {
     const done = work.steps.length
@@ -114,6 +138,19 @@ function written(plan: Plan): (Sheet & { ok: true }) | null {
   return { ok: true, visits, holds }
 }
 
+/** What came to the work when the rest was too far on: told, and done in a closing of its own; false where that cannot be. */
+function afterwards(plan: Plan, work: Work): boolean {
+  const due = plan.due.filter(({ stage }) => plan.later.has(stage.id))
+  if (due.length === 0) return true
+  // A bed that soaks is another visit.
+  if (due.some(soaks)) return false
+  const trial = new Work(plan.train)
+  Object.assign(trial.state, copyOf(work.state))
+  if (!session('more-', plan, due, undefined, trial)) return false
+  if (due.some(isWet)) tellStop('more-', plan, minutesOf(trial.steps), goesRoundFirst(trial.steps), work)
+  return session('more-', plan, due, undefined, work)
+}
+
 const SECOND_MINUTES = 60
 const minutesOf = (steps: readonly SheetStep[]): number => steps.reduce((sum, { minutes }) => sum + minutes, 0)
 const goesRoundFirst = (steps: readonly SheetStep[]): boolean => {
@@ -126,10 +163,16 @@ const goesRoundFirst = (steps: readonly SheetStep[]): boolean => {
  *
  * Works from the plumbing's graph: which shut-offs keep water away, where pressure is let out, where first water may go; each step is
  * played on the state machine as it is written. With `from` it goes on from there: what is done stays done, answers and surprises change
- * what follows. Minutes are expected values. Refuses, with words for the person, what it cannot do right. Deterministic; keys are stable.
+ * what follows, and so do stages taken in or left out in the middle. Minutes are expected values. Refuses, with words for the person, what it cannot do right. Deterministic; keys are stable.
  */
 export function sheet(input: SheetInput): SheetResult {
-  const plan = planOf(input)
+  const { changes = [] } = input.from ?? {}
+  const make = (work: TodaysWork, from: SheetInput['from']): SheetResult => made(input, work, from)
+  return make(workAfter(input.tasks, changes, { ...input, make }), input.from)
+}
+
+function made(input: SheetInput, work: TodaysWork, from: SheetInput['from']): SheetResult {
+  const plan = planOf({ ...input, tasks: work.tasks }, work)
   if ('ok' in plan) return plan
   const plain = written(plan)
   if (plain === null) {
@@ -138,8 +181,8 @@ export function sheet(input: SheetInput): SheetResult {
       'This train shows no valve before the first part that is due. Find the shut-off and add it to the train first.',
     )
   }
-  const { done = [], answers = {} } = input.from ?? {}
-  const earlier: Sheet[] = [plain]
+  const { done = [], answers = {} } = from ?? {}
+  const earlier: Sheet[] = [...sheetsBefore(input, work.before), plain]
   let now = plan
   for (const [key, answer] of Object.entries(answers)) {
     now = answered(now, earlier.at(-1) as Sheet, key, answer)
@@ -148,7 +191,27 @@ export function sheet(input: SheetInput): SheetResult {
       return refuse('no-isolation', 'Nothing that is left to shut keeps the water away. Leave the set closed, and say what was found.')
     earlier.push(again)
   }
-  return numbered(now, goOn(plan, earlier, done))
+  return numbered(now, withoutSkipped(goOn(plan, earlier, done), work, done))
+}
+
+/** A sheet without the steps of stages that were left out after the closing was made for them. */
+function withoutSkipped(sheetMade: Sheet, { skipped }: TodaysWork, done: readonly string[]): Sheet {
+  if (skipped.size === 0) return sheetMade
+  const isOf = (id: string, key: string): boolean =>
+    ['', 'bed-', 'more-'].some(
+      (prefix) =>
+        key.startsWith(`${prefix}change-${id}/`) || key === `${prefix}close-out/mark:${id}` || key === `${prefix}close-out/reset:${id}`,
+    )
+  const own = (key: string): boolean => !done.includes(key) && [...skipped].some((id) => isOf(id, key))
+  return { ...sheetMade, visits: sheetMade.visits.map((visit) => ({ ...visit, steps: visit.steps.filter(({ key }) => !own(key)) })) }
+}
+
+/** The sheets of the work as it was before each change, oldest first: what was done of them is known by them. */
+function sheetsBefore(input: SheetInput, work: TodaysWork | null): Sheet[] {
+  if (work === null) return []
+  const plan = planOf(input, work)
+  const plain = 'ok' in plan ? null : written(plan)
+  return [...sheetsBefore(input, work.before), ...(plain ? [plain] : [])]
 }
 
 /**

@@ -66,6 +66,8 @@ function isolation(train: Train, stage: StageNode): TrainWarning[] {
     tap: '',
     untrusted: new Set(),
     passing: new Set(),
+    later: new Set(),
+    closedOut: false,
     answers: {},
   }
   const state = inService(train)

@@ -240,6 +240,8 @@ export function protection(train: Train, options: ProtectOptions): Protection {
     schools: { place: 'in-place', ...schools },
     untrusted: new Set(),
     passing: new Set(),
+    later: new Set(),
+    closedOut: false,
     answers: {},
   }
   const work = new Work(train)

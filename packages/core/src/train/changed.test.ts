@@ -1,0 +1,139 @@
+import fc from 'fast-check'
+import { type Action, FAMILIES, isBegun, type SheetStep, sheet, type Task, type Train, type WorkChange } from '.'
+import { check } from './check'
+import { allDue, trainOf, USUAL } from './testing'
+
+interface Stand {
+  train: Train
+  tasks: Task[]
+  done: string[]
+  changes?: WorkChange[]
+}
+function made({ train, tasks, done, changes = [] }: Stand) {
+  const sheetMade = sheet({ train, tasks, schools: USUAL, from: { done, changes } })
+  if (!sheetMade.ok) throw new Error(sheetMade.text)
+  return sheetMade
+}
+const stepsOf = (stand: Stand): SheetStep[] => made(stand).visits[0]?.steps ?? []
+
+/** What the checker says of the visit as it is really done: what is ticked first, then the rest. */
+function findings(stand: Stand, tasks: Task[]) {
+  const { visits, holds } = made(stand)
+  const steps = stepsOf(stand)
+  const ticked = stand.done.map((key) => {
+    const step = steps.find((one) => one.key === key)
+    if (!step) throw new Error(`${key} is gone from the sheet`)
+    return step
+  })
+  const [first, ...others] = visits
+  const inOrder = [...ticked, ...steps.filter((step) => !ticked.includes(step))]
+  return check({
+    train: stand.train,
+    tasks,
+    schools: USUAL,
+    visits: [{ minGapHoursBefore: 0, ...first, steps: inOrder }, ...others],
+    holds,
+  }).findings
+}
+
+/** The first steps of the sheet for these tasks, up to a point. */
+const begun = (train: Train, tasks: Task[], upTo: (step: SheetStep) => boolean): string[] => {
+  const steps = stepsOf({ train, tasks, done: [] })
+  const index = steps.findIndex(upTo)
+  if (index < 0) throw new Error('no such step')
+  return steps.slice(0, index).map(({ key }) => key)
+}
+const change = (...stages: string[]): Task[] => stages.map((stage) => ({ stage, action: 'change' }))
+const take = (stage: string, done: string[], action: Action | null = 'change'): WorkChange => ({ stage, action, done })
+
+const RO = trainOf('reverse-osmosis-5')
+const PREFILTERS = change('s1', 's2', 's3')
+
+test('before any water is shut off the membrane is taken in as if it had always been of the work', () => {
+  const done = begun(RO, PREFILTERS, ({ verb }) => verb === 'close')
+  const steps = stepsOf({ train: RO, tasks: PREFILTERS, done, changes: [take('s4', done)] })
+  expect(steps.map(({ key }) => key)).toEqual(stepsOf({ train: RO, tasks: change('s1', 's2', 's3', 's4'), done: [] }).map(({ key }) => key))
+})
+
+test('once water runs again it has a closing of its own, and its mark and readings come with the others', () => {
+  const done = begun(RO, PREFILTERS, ({ block }) => block === 'Leave')
+  const stand = { train: RO, tasks: PREFILTERS, done, changes: [take('s4', done)] }
+  const steps = stepsOf(stand)
+  const rest = steps.filter(({ key }) => !done.includes(key))
+  const blocks = [...new Set(rest.map(({ block }) => block))]
+  expect(blocks).toEqual(expect.arrayContaining(['Shut and relieve again', 'Membrane vessel', 'Leave']))
+  expect(blocks.indexOf('Shut and relieve again')).toBeLessThan(blocks.indexOf('Membrane vessel'))
+  expect(rest.find(({ key }) => key === 'more-before/tell:tap')?.text).toMatch(/is out of use for about \d+ minutes$/)
+  expect(rest.filter(({ verb }) => verb === 'mark').map(({ at }) => at[0])).toEqual(['s1', 's2', 's3', 's4'])
+  expect(rest.filter(({ verb }) => verb === 'measure')).toHaveLength(1)
+  expect(findings(stand, change('s1', 's2', 's3', 's4'))).toEqual([])
+  expect(made(stand).holds.map(({ kind }) => kind)).toContain('first-tank')
+})
+
+test('a stage that was not begun is left for another day; one that is open is finished', () => {
+  const done = begun(RO, PREFILTERS, ({ verb, at }) => verb === 'take-out' && at[0] === 's2')
+  const stand = { train: RO, tasks: PREFILTERS, done }
+  const outs = (changes: WorkChange[]) =>
+    stepsOf({ ...stand, changes })
+      .filter(({ verb }) => verb === 'take-out')
+      .map(({ at }) => at[0])
+  expect(outs([take('s3', done, null)])).toEqual(['s1', 's2'])
+  expect(outs([take('s2', done, null)])).toEqual(['s1', 's2', 's3'])
+  expect(isBegun(stepsOf(stand), done, 's2')).toBe(true)
+  expect(isBegun(stepsOf(stand), done, 's3')).toBe(false)
+  expect(findings({ ...stand, changes: [take('s3', done, null)] }, change('s1', 's2'))).toEqual([])
+})
+
+test('the last one is not left out: that is a visit that ends', () => {
+  const one = { train: RO, tasks: change('s1'), done: [] }
+  expect(stepsOf({ ...one, changes: [take('s1', [], null)] })).toEqual(stepsOf(one))
+})
+
+test('taken in and left out again, it is as before', () => {
+  const done = begun(RO, PREFILTERS, ({ verb }) => verb === 'loosen')
+  const stand = { train: RO, tasks: PREFILTERS, done }
+  expect(stepsOf({ ...stand, changes: [take('s4', done), take('s4', done, null)] })).toEqual(stepsOf(stand))
+})
+
+// Trains of the catalogue whose stages can all be done in one visit.
+const FAMILY = fc.constantFrom(...(Object.keys(FAMILIES) as (keyof typeof FAMILIES)[]).filter((name) => name !== 'carbon-tank'))
+
+test('any family, any stage taken in at any step: nothing done is undone, the rest passes the checker, and it stays so as the work goes on', () => {
+  fc.assert(
+    fc.property(FAMILY, fc.nat(), fc.nat(), fc.nat(), (name, which, cut, further) => {
+      const train = trainOf(name)
+      const all = allDue(train)
+      fc.pre(all.length > 1)
+      const more = all[which % all.length] as Task
+      const tasks = all.filter((task) => task !== more)
+      const before = stepsOf({ train, tasks, done: [] })
+      const done = before.slice(0, cut % before.length).map(({ key }) => key)
+      const stand = { train, tasks, done, changes: [{ ...more, done }] }
+      expect(findings(stand, all)).toEqual([])
+      const rest = stepsOf(stand).filter(({ key }) => !done.includes(key))
+      const later = { ...stand, done: [...done, ...rest.slice(0, further % rest.length).map(({ key }) => key)] }
+      expect(stepsOf(later).map(({ key }) => key)).toEqual(stepsOf(stand).map(({ key }) => key))
+    }),
+    { numRuns: 60 },
+  )
+})
+
+test('any family, any stage left out at any step: it is done where it was begun, else not, and the rest passes the checker', () => {
+  fc.assert(
+    fc.property(FAMILY, fc.nat(), fc.nat(), (name, which, cut) => {
+      const train = trainOf(name)
+      const all = allDue(train)
+      fc.pre(all.length > 1)
+      const less = all[which % all.length] as Task
+      const before = stepsOf({ train, tasks: all, done: [] })
+      const done = before.slice(0, cut % before.length).map(({ key }) => key)
+      const stand = { train, tasks: all, done, changes: [{ stage: less.stage, action: null, done }] }
+      const kept = isBegun(before, done, less.stage)
+      // A lamp is lifted for its sleeve, and the other way round: what is marked is what was worked on.
+      const works = stepsOf(stand).some(({ verb, at, key }) => verb === 'mark' && at[0] === less.stage && !done.includes(key))
+      if (!kept) expect(works).toBe(false)
+      expect(findings(stand, kept ? all : all.filter((task) => task !== less))).toEqual([])
+    }),
+    { numRuns: 60 },
+  )
+})
