@@ -44,6 +44,7 @@ const TABLES = [
   'fact_tds_reading',
   'fact_step_done',
   'fact_block_done',
+  'fact_work_changed',
   'fact_timer_started',
   'fact_part_removed',
   'fact_part_fitted',

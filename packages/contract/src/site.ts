@@ -134,7 +134,14 @@ export const stopSchema = z.object({
   visit: z.object({ id: idSchema, finished: z.boolean() }).nullable(),
   /** The visit it goes on from; when it may begin at the earliest and should at the latest. */
   follows: z
-    .object({ visitId: idSchema, why: followsWhySchema, notBefore: instantSchema.nullable(), notAfter: instantSchema.nullable() })
+    .object({
+      visitId: idSchema,
+      /** What that visit left otherwise than in service; older answers do not say. */
+      leftStanding: z.array(z.string()).optional(),
+      why: followsWhySchema,
+      notBefore: instantSchema.nullable(),
+      notAfter: instantSchema.nullable(),
+    })
     .nullable(),
   /** The disinfection it is a day of, and when that day may begin; null for a stop of run sheets. */
   job: z.object({ id: idSchema, day: jobDaySchema, notBefore: instantSchema.nullable(), notAfter: instantSchema.nullable() }).nullable(),

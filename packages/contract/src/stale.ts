@@ -8,6 +8,7 @@ export const STALE_BY_FACT: Readonly<Record<FactKind, readonly string[]>> = {
   'step-done': [],
   'block-done': [],
   'step-surprise': [],
+  'work-changed': [],
   'timer-started': [],
   'part-removed': ['stop', 'due', 'stage'],
   'part-fitted': ['stop', 'due', 'stage', 'shelf'],

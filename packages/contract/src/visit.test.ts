@@ -19,6 +19,7 @@ test('the kinds of field work', () => {
     'step-done',
     'block-done',
     'step-surprise',
+    'work-changed',
     'timer-started',
     'part-removed',
     'part-fitted',

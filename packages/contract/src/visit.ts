@@ -14,6 +14,7 @@ const JSON_FIELDS = {
     .array(z.object({ stepKey: lineSchema(1000), verb: verbSchema, stageId: idSchema.nullable() }))
     .min(1)
     .max(200),
+  'left-standing': z.array(lineSchema(200)).max(40),
   others: z.array(z.object({ name: lineSchema(80), value: lineSchema(80) })).max(40),
   'job-plan': jobPlanSchema,
 }
@@ -27,6 +28,8 @@ const BETWEEN: { [K in FactKind]?: (fact: FactOf<K>) => { path: string; message:
       ? { path: 'note', message: 'expected the reason why a step was left out or ended early' }
       : null
   },
+  'work-changed': ({ action, why }) =>
+    action === null && why === null ? { path: 'why', message: 'expected the reason why a stage is left for another day' } : null,
   'strip-read': ({ method, mgL }) =>
     method === 'strip' && mgL === null ? { path: 'mgL', message: 'expected what the strip showed' } : null,
   'sample-result': ({ eColi, totalColiform }) =>

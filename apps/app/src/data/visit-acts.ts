@@ -1,5 +1,5 @@
 import type { StopDto } from '@evenround/contract/site'
-import type { SheetHold, SheetStep, SurpriseId } from '@evenround/core/train'
+import type { Action, SheetHold, SheetStep, SurpriseId } from '@evenround/core/train'
 import {
   type BlockStep,
   done,
@@ -89,6 +89,10 @@ export function takeSurpriseBack(place: VisitPlace, stepKey: string) {
   const { surprise: said, stageId } = surprise
   return record({ kind: 'step-surprise', ...at(place), stepKey, surprise: said, stageId, supersedes: surprise.id, voided: true })
 }
+
+/** A stage is taken into today's work, or (no action) left for another day, and why. */
+export const changeWork = (place: Pick<VisitPlace, 'stop' | 'visitId'>, stageId: string, action: Action | null, why: string | null) =>
+  record({ kind: 'work-changed', siteId: place.stop.site.id, visitId: place.visitId, stageId, action, why })
 
 /** A hold is over: the customer knows, and what it rests on is said. */
 export const liftHold = (siteId: string, visitId: string, holdId: string, proof: string) =>

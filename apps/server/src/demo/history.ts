@@ -94,7 +94,15 @@ function visitFacts(site: DemoSite, stages: readonly FamilyStage[], visit: DemoV
     ...visit.changed.flatMap(fitted),
     reading('after', 'untreated', visit.after[0], 38),
     reading('after', 'treated', visit.after[1], 40),
-    { ...base('finished', 45), kind: 'visit-finished', outcome: 'done', monitorReset: null, customerTold: true, note: visit.note ?? '' },
+    {
+      ...base('finished', 45),
+      kind: 'visit-finished',
+      outcome: 'done',
+      monitorReset: null,
+      customerTold: true,
+      note: visit.note ?? '',
+      leftStanding: [],
+    },
   ]
 }
 

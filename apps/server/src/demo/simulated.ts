@@ -107,7 +107,15 @@ function visitFacts({ siteId, first, by }: Place, { key, systemId, stageIds }: S
       rated: { days: days ?? null, litres: litres ?? null, milliequivalents: milliequivalents ?? null, hours: hours ?? null },
     })
   }
-  facts.push({ ...base('finished'), kind: 'visit-finished', outcome: 'done', monitorReset: null, customerTold: true, note: '' })
+  facts.push({
+    ...base('finished'),
+    kind: 'visit-finished',
+    outcome: 'done',
+    monitorReset: null,
+    customerTold: true,
+    note: '',
+    leftStanding: [],
+  })
   return facts
 }
 

@@ -4,6 +4,7 @@ import { Site, type Stop, StopTask } from '../db/entities/master'
 import type { FirmScope } from '../db/scope'
 import { endedDays } from '../features/facts/job'
 import { holdsOn, visitsOfStops } from '../features/facts/read'
+import { factRows } from '../features/records/rows'
 import { siteDto } from '../features/site/routes'
 import { systemsOf } from './systems'
 
@@ -20,6 +21,7 @@ export async function stopDtos(scope: FirmScope, stops: readonly Stop[], today: 
     now,
   )
   const visits = await visitsOfStops(scope, stopIds)
+  const left = await leftBy(scope, stops)
   const ended = await endedDays(
     scope,
     stops.flatMap(({ jobId }) => jobId ?? []),
@@ -49,7 +51,7 @@ export async function stopDtos(scope: FirmScope, stops: readonly Stop[], today: 
         tasks: own.map(({ stageId, action }) => ({ stageId, action })),
         holds: holds.get(site.id) ?? [],
         visit: stop.jobId === null ? (visits.get(id) ?? null) : { id: stop.jobId, finished: ended.has(`${stop.jobId}/${stop.jobDay}`) },
-        follows: followsOf(stop),
+        follows: followsOf(stop, left),
         job: jobOf(stop),
       },
     ]
@@ -61,10 +63,24 @@ const jobOf = ({ jobId, jobDay, notBefore, notAfter }: Stop): StopDto['job'] =>
     ? null
     : { id: jobId, day: jobDay, notBefore: notBefore?.toISOString() ?? null, notAfter: notAfter?.toISOString() ?? null }
 
-const followsOf = ({ followsVisit, followsWhy, notBefore, notAfter }: Stop): StopDto['follows'] =>
-  followsVisit === null || followsWhy === null
-    ? null
-    : { visitId: followsVisit, why: followsWhy, notBefore: notBefore?.toISOString() ?? null, notAfter: notAfter?.toISOString() ?? null }
+function followsOf({ followsVisit, followsWhy, notBefore, notAfter }: Stop, left: ReadonlyMap<string, string[]>): StopDto['follows'] {
+  if (followsVisit === null || followsWhy === null) return null
+  return {
+    visitId: followsVisit,
+    leftStanding: left.get(followsVisit) ?? [],
+    why: followsWhy,
+    notBefore: notBefore?.toISOString() ?? null,
+    notAfter: notAfter?.toISOString() ?? null,
+  }
+}
+
+/** What visits that others go on from left otherwise than in service. */
+async function leftBy(scope: FirmScope, stops: readonly Stop[]): Promise<Map<string, string[]>> {
+  const visits = stops.flatMap(({ followsVisit }) => followsVisit ?? [])
+  if (visits.length === 0) return new Map()
+  const rows = await factRows(scope, 'visit-finished', 'f.visit_id = any($2)', [visits])
+  return new Map(rows.map(({ visitId, leftStanding }) => [visitId, leftStanding]))
+}
 
 /** When the van is back after the last stop; where no plan says, the way home is taken to be as long as the way out. */
 export function homeMin(

@@ -73,7 +73,16 @@ const NOTHING = {
 export const gauged = (place: Place, stageId: string | null, values: Partial<typeof NOTHING> | object, more: Partial<Fact> = {}): Fact =>
   ({ ...base(place), kind: 'stage-reading', systemId: place.systemId, stageId, phase: 'before', ...NOTHING, ...values, ...more }) as Fact
 export const ended = (place: Place, more: Partial<Fact> = {}): Fact =>
-  ({ ...base(place), kind: 'visit-finished', outcome: 'done', monitorReset: null, customerTold: true, note: '', ...more }) as Fact
+  ({
+    ...base(place),
+    kind: 'visit-finished',
+    outcome: 'done',
+    monitorReset: null,
+    customerTold: true,
+    note: '',
+    leftStanding: [],
+    ...more,
+  }) as Fact
 
 export const batch = (...facts: unknown[]) => ({
   protocol: PROTOCOL_VERSION,

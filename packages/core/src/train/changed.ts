@@ -73,7 +73,9 @@ function changed(work: TodaysWork, change: WorkChange, making: Making): TodaysWo
   const within = { ...work, tasks: [...others, { stage, action }], skipped, before: work }
   if (others.length < tasks.length || fits(within, change, making)) return within
   const out = change.done.some((key) => key.startsWith('close-out/'))
-  return { ...within, later: new Set([...later, stage]), closedOut: closedOut || out }
+  const afterwards = { ...within, later: new Set([...later, stage]), closedOut: closedOut || out }
+  // Where nothing keeps the water away from it the work goes on without it.
+  return making.make(afterwards, change).ok ? afterwards : work
 }
 
 /**

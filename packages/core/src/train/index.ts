@@ -9,6 +9,7 @@ export { SOAK_HOURS, SOAK_MOST_HOURS } from './phases/soak'
 export { type PlayedTrain, playTrain } from './play'
 export { type Said, type SaidValues, sayWith } from './say'
 export { type SheetInput, sheet } from './sheet'
+export { leftStanding } from './standing'
 export {
   SURPRISES,
   type Surprise,

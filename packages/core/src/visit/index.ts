@@ -32,5 +32,7 @@ export type {
   VisitBegun,
   VisitFinished,
   VisitOutcome,
+  WorkChanged,
 } from './types'
 export { stepOfKey, upgradeFact } from './upgrade'
+export { type Work, workOf } from './work'

@@ -121,6 +121,13 @@ export const FACT_KINDS = {
     /** The stage it is about, where that matters. */
     stageId: nullable(id),
   },
+  /** Today's work became another one in the middle of it: a stage taken in, or (no action) left for another day. */
+  'work-changed': {
+    stageId: id,
+    action: nullable(oneOf('change', 'wash', 'refill', 'clean')),
+    /** Why it is left; null where one is taken in. */
+    why: nullable(text(300)),
+  },
   'timer-started': { stepKey, seconds: whole(1, CLOCK_MOST_S) },
   'part-removed': {
     stageId: id,
@@ -157,6 +164,8 @@ export const FACT_KINDS = {
     monitorReset: nullable(flag),
     customerTold: flag,
     note: text(2000),
+    /** What stands otherwise than in service, in words: shut, open, off. Phones of before it was asked said nothing of it. */
+    leftStanding: otherwise([], json<string[]>('left-standing')),
   },
   /** A disinfection as it is planned. Its facts share one `visitId`, the job's, over all its days. */
   'job-planned': { plan: json<JobPlan>('job-plan') },

@@ -14,7 +14,9 @@ import type {
   TimerStarted,
   VisitBegun,
   VisitFinished,
+  WorkChanged,
 } from './types'
+import { type Work, workOf } from './work'
 
 /** A visit as its facts leave it; rebuilt from them at any time and on any device. */
 export interface VisitState {
@@ -23,6 +25,10 @@ export interface VisitState {
   done: Map<string, string>
   /** What was ticked at once, by the fact's id. */
   blocks: Map<string, BlockDone>
+  /** Stages taken into the work or left out of it, oldest first, each with what was ticked and answered by then. */
+  changes: { at: string; stage: string; action: WorkChanged['action']; done: string[]; answers: Record<string, string> }[]
+  /** The work as it is now: what the visit began with, changed since. */
+  work: Work | null
   /** How ticked steps came out, by step key, the latest of several. */
   results: Map<string, StepResult>
   /** What was chosen or turned out otherwise, by step key, oldest first, as the generator takes it. */
@@ -77,6 +83,7 @@ function take(state: VisitState, fact: Fact): void {
   switch (fact.kind) {
     case 'visit-begun':
       state.begun ??= fact
+      state.work ??= fact.tasks
       break
     case 'tds-reading':
       state.readings[fact.phase][fact.water] = fact
@@ -100,6 +107,12 @@ function take(state: VisitState, fact: Fact): void {
       state.answers.set(fact.stepKey, surpriseAnswer(fact.surprise, fact.stageId ?? undefined))
       state.surprises.set(fact.stepKey, fact)
       break
+    case 'work-changed': {
+      const { stageId, action } = fact
+      state.changes.push({ at: fact.at, stage: stageId, action, done: [...state.done.keys()], answers: Object.fromEntries(state.answers) })
+      state.work = state.work && workOf(state.work, [fact])
+      break
+    }
     case 'timer-started':
       state.timers.set(fact.stepKey, fact)
       break
@@ -129,6 +142,8 @@ export function visitState(facts: readonly Fact[]): VisitState {
     begun: null,
     done: new Map(),
     blocks: new Map(),
+    changes: [],
+    work: null,
     results: new Map(),
     answers: new Map(),
     surprises: new Map(),

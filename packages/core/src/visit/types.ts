@@ -15,6 +15,7 @@ export type TdsReading = FactOf<'tds-reading'>
 export type StageReading = FactOf<'stage-reading'>
 export type StepDone = FactOf<'step-done'>
 export type BlockDone = FactOf<'block-done'>
+export type WorkChanged = FactOf<'work-changed'>
 export type StepSurprise = FactOf<'step-surprise'>
 export type TimerStarted = FactOf<'timer-started'>
 export type PartRemoved = FactOf<'part-removed'>

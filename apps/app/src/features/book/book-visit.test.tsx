@@ -35,7 +35,15 @@ const FACTS: Fact[] = [
     rated: NOTHING_RATED,
   },
   { ...base('hold'), kind: 'hold-begun', holdKind: 'low-flow', until: '2026-11-26T00:30:00.000Z', text: 'Low flow only.' },
-  { ...base('end'), kind: 'visit-finished', outcome: 'done', monitorReset: null, customerTold: true, note: 'Valve is stiff' },
+  {
+    ...base('end'),
+    kind: 'visit-finished',
+    outcome: 'done',
+    monitorReset: null,
+    customerTold: true,
+    note: 'Valve is stiff',
+    leftStanding: [],
+  },
 ]
 const page = (facts: Fact[], more: Partial<VisitPageDto> = {}): VisitPageDto => ({
   visit: {

@@ -80,6 +80,9 @@ function Recorded({ page, visitId }: { page: VisitPageDto; visitId: string }) {
       {state.finished ? (
         <T>{`${steps} steps ticked · monitor ${state.finished.monitorReset === null ? 'none' : state.finished.monitorReset ? 'reset' : 'not reset'} · customer ${state.finished.customerTold ? 'told' : 'not told'}${state.finished.note ? `. Note: ${state.finished.note}` : ''}`}</T>
       ) : null}
+      {(state.finished?.leftStanding ?? []).length > 0 ? (
+        <T kind="strong">{`Left like this: ${state.finished?.leftStanding.join(' ')}`}</T>
+      ) : null}
       <Corrections facts={facts} counting={counting} zone={zone} />
     </View>
   )

@@ -11,6 +11,7 @@ import { type NewFact, record } from '../../data/outbox'
 import { useMe, useSignInHints, useStop } from '../../data/queries'
 import { useUnits } from '../../data/units'
 import { useVisit, useVisitOfStop } from '../../data/visit'
+import { changeWork } from '../../data/visit-acts'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
 import { Field } from '../../ui/field'
@@ -76,6 +77,7 @@ export function Measure({ id, phase }: { id: string; phase: Phase }) {
       page={page.data}
       schools={me.data.firm.schools}
       stageReadings={visit.state.stageReadings}
+      work={visit.state.work?.map(({ stage }) => stage)}
       today={me.data.today}
       phase={phase}
       visitId={visitId}
@@ -90,6 +92,8 @@ interface MeasureFormProps {
   page: StopPageDto
   schools: Schools
   stageReadings: VisitState['stageReadings']
+  /** Stages of today's work as it is now; undefined before it began. */
+  work: readonly string[] | undefined
   today: string
   phase: Phase
   visitId: string | null
@@ -106,7 +110,7 @@ const typedOf = (reading: TdsReading | null) =>
         kept: reading.keptDespiteDoubt ? `${reading.display}/${reading.multiplier}` : null,
       }
 
-function MeasureForm({ back, title, page, schools, stageReadings, today, phase, visitId, known }: MeasureFormProps) {
+function MeasureForm({ back, title, page, schools, stageReadings, work, today, phase, visitId, known }: MeasureFormProps) {
   const router = useRouter()
   const { stop, history } = page
   const units = useUnits()
@@ -225,6 +229,8 @@ function MeasureForm({ back, title, page, schools, stageReadings, today, phase, 
         page={page}
         dues={stageDues(page, read, dials, judgement.temperature.value, context)}
         mayAdd={visitId === null && phase === 'before'}
+        work={work}
+        onTake={visitId === null ? undefined : (stageId, action) => void changeWork({ stop, visitId }, stageId, action, null)}
         added={added}
         onAdd={setAdded}
       />

@@ -40,10 +40,15 @@ test('what was added begins with the visit, in the order of the water; what stoo
   expect(withAdded(stop, ['gone']).tasks).toEqual(stop.tasks)
 })
 
-test('once the visit has begun it says what to do instead; without anything spent it says nothing', () => {
-  const { rerender } = render(<SpentHere page={page} dues={[judged(2, 'spent')]} mayAdd={false} added={[]} onAdd={() => undefined} />)
+test('once the visit has begun it is taken into the work of now; without anything spent it says nothing', () => {
+  const take = jest.fn()
+  const begun = { page, mayAdd: false, added: [], onAdd: () => undefined, onTake: take }
+  const { rerender } = render(<SpentHere {...begun} work={['stage-1']} dues={[judged(2, 'spent')]} />)
   expect(screen.queryByRole('checkbox')).toBeNull()
-  expect(screen.getByText(/^The visit has begun/)).toBeTruthy()
+  fireEvent.click(screen.getByRole('button', { name: 'Take 2 carbon into today’s work' }))
+  expect(take).toHaveBeenCalledWith('stage-2', 'change')
+  rerender(<SpentHere {...begun} work={['stage-1', 'stage-2']} dues={[judged(2, 'spent')]} />)
+  expect(screen.queryByRole('status')).toBeNull()
   rerender(<SpentHere page={page} dues={[judged(2, 'good')]} mayAdd={false} added={[]} onAdd={() => undefined} />)
   expect(screen.queryByRole('status')).toBeNull()
 })

@@ -4,6 +4,7 @@ import { type Action, actionsFor, type StageNode } from '@evenround/core/train'
 import type { Cause } from '@evenround/core/wear'
 import { View } from 'react-native'
 import { dueWords, stageName } from '../../parts/wear/words'
+import { Button } from '../../ui/button'
 import { Tick } from '../../ui/choice'
 import { Notice } from '../../ui/notice'
 import { T } from '../../ui/text'
@@ -30,15 +31,18 @@ export function withAdded(stop: StopDto, added: readonly string[]): StopDto {
 interface SpentHereProps {
   page: StopPageDto
   dues: readonly JudgedStage[]
-  /** The work can still grow here: the visit has not begun. */
+  /** The visit has not begun: what is added begins with it. */
   mayAdd: boolean
+  /** The work as it is now, where the visit has begun; and how a stage is taken into it. */
+  work?: readonly string[] | undefined
+  onTake?: ((stageId: string, action: Action) => void) | undefined
   added: readonly string[]
   onAdd: (stageIds: readonly string[]) => void
 }
 
 /** What is spent by all that is known with these readings and is not in today's work, with the offer to take it in. */
-export function SpentHere({ page, dues, mayAdd, added, onAdd }: SpentHereProps) {
-  const planned = new Set(page.stop.tasks.map(({ stageId }) => stageId))
+export function SpentHere({ page, dues, mayAdd, work, onTake, added, onAdd }: SpentHereProps) {
+  const planned = new Set(work ?? page.stop.tasks.map(({ stageId }) => stageId))
   const spent = dues.filter(({ stage, due }) => due.state === 'spent' && !planned.has(stage.id))
   if (spent.length === 0) return null
   return (
@@ -53,10 +57,17 @@ export function SpentHere({ page, dues, mayAdd, added, onAdd }: SpentHereProps) 
               value={added.includes(stage.id)}
               onChange={(on) => onAdd(on ? [...added, stage.id] : added.filter((id) => id !== stage.id))}
             />
+          ) : onTake ? (
+            <Button
+              label={`Take ${stage.position} ${stageName(stage).toLowerCase()} into today’s work`}
+              onPress={() => {
+                const task = taskFor(page.stop, stage.id)
+                if (task) onTake(stage.id, task.action)
+              }}
+            />
           ) : null}
         </View>
       ))}
-      {mayAdd ? null : <T kind="quiet">The visit has begun: finish it, then put this on today from the site’s page.</T>}
     </Notice>
   )
 }

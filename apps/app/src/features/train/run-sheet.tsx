@@ -1,5 +1,14 @@
 import type { Schools } from '@evenround/contract/firm'
-import { playTrain, type SheetStep, stageLabel, stagesWorked, surprisesFor, surpriseWords, type Train } from '@evenround/core/train'
+import {
+  type Action,
+  playTrain,
+  type SheetStep,
+  stageLabel,
+  stagesWorked,
+  surprisesFor,
+  surpriseWords,
+  type Train,
+} from '@evenround/core/train'
 import { leftOut } from '@evenround/core/visit'
 import { Redirect, useRouter } from 'expo-router'
 import { useMemo, useState } from 'react'
@@ -10,6 +19,7 @@ import { useMe, useStop } from '../../data/queries'
 import { useUnits } from '../../data/units'
 import { useVisit, useVisitOfStop } from '../../data/visit'
 import { doneStep, recordSteps, recordSurprise, takeSurpriseBack, type VisitPlace } from '../../data/visit-acts'
+import { doneKeys, type OpenSheet, sheetOf, standingOf } from '../../parts/visit/sheet'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
 import { useDesk } from '../../ui/desk'
@@ -19,13 +29,14 @@ import { Empty, Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
 import { useUnchanged } from '../../ui/unchanged'
 import { CannotAt } from './cannot'
+import { ChangeWork } from './change-work'
 import { Clocks } from './clocks'
 import { PipeMap } from './pipe-map'
 import { PresentBlock } from './present-block'
 import { PresentRung, RungActs } from './present-rung'
 import { ComingBlocks, ComingSteps, DoneBlocks, DoneRungs } from './rung-lists'
 import { type Asked, askedAt, type Block, blocksOf, segmentOf } from './segment'
-import { doneKeys, type Ladder, ladder, leftWords, meanwhileOf, type OpenSheet, sheetOf, standingOf } from './sheet-view'
+import { type Ladder, ladder, leftWords, meanwhileOf } from './sheet-view'
 import { useSegment } from './use-segment'
 import { useThisBlock } from './use-this-block'
 
@@ -83,18 +94,28 @@ function Sheet({ back, place, schools, train, newHere }: SheetProps) {
       </Screen>
     )
   }
-  return <Rungs back={back} sheet={sheet} place={place} train={train} newHere={newHere} />
+  const problemWith: ProblemWith = (stage, action) => {
+    const { done, answers, changes } = standing
+    const change = { at: '', stage, action, done, answers }
+    const made = sheetOf(stop, { ...standing, changes: [...changes, change] }, schools, units, train)
+    if (!made.ok) return made.text
+    return made.steps.some(({ verb, at }) => verb !== 'measure' && at[0] === stage)
+      ? null
+      : 'Nothing that can be shut keeps the water away from it: put it on a day of its own.'
+  }
+  return <Rungs back={back} sheet={sheet} place={place} train={train} newHere={newHere} problemWith={problemWith} />
 }
 
 interface RungsProps {
   back: React.ReactNode
   newHere: boolean
+  problemWith: ProblemWith
   sheet: Extract<OpenSheet, { ok: true }>
   place: VisitPlace
   train: Train
 }
 
-function Rungs({ back, sheet, place, train, newHere }: RungsProps) {
+function Rungs({ back, sheet, place, train, newHere, problemWith }: RungsProps) {
   const desk = useDesk()
   const { steps } = sheet
   useAwake(true)
@@ -132,16 +153,38 @@ function Rungs({ back, sheet, place, train, newHere }: RungsProps) {
           place={place}
           sheet={sheet}
           train={train}
+          problemWith={problemWith}
           aside={
             runs && meanwhileOf(steps, done) !== null ? { on: meanwhile !== null, set: (on) => setAside(on ? waiting.key : null) } : null
           }
         />
       ) : (
-        <AllRungsDone rungs={rungs} place={place} />
+        <AllRungsDone rungs={rungs} place={place} sheet={sheet} train={train} problemWith={problemWith} />
       )}
     </View>
   )
 }
+
+interface ChangingProps {
+  on: boolean
+  set: (on: boolean) => void
+  place: VisitPlace
+  sheet: Extract<OpenSheet, { ok: true }>
+  train: Train
+  problemWith: ProblemWith
+}
+
+function Changing({ on, set, place, sheet, train, problemWith }: ChangingProps) {
+  if (on) return <ChangeWork place={place} train={train} steps={sheet.steps} problemWith={problemWith} onClose={() => set(false)} />
+  return (
+    <View className="self-start">
+      <Button label="Change today’s work" onPress={() => set(true)} />
+    </View>
+  )
+}
+
+/** Why a stage cannot be taken into the work as it stands; null where it can. */
+type ProblemWith = (stageId: string, action: Action) => string | null
 
 interface LadderViewProps {
   rungs: Ladder
@@ -151,15 +194,17 @@ interface LadderViewProps {
   place: VisitPlace
   sheet: Extract<OpenSheet, { ok: true }>
   train: Train
+  problemWith: ProblemWith
   /** While a clock runs: whether something else is done meanwhile. */
   aside: { on: boolean; set: (on: boolean) => void } | null
 }
 
-function LadderView({ rungs, present, blocks, newHere, place, sheet, train, aside }: LadderViewProps) {
+function LadderView({ rungs, present, blocks, newHere, place, sheet, train, problemWith, aside }: LadderViewProps) {
   const router = useRouter()
   const [depth, setDepth] = useDepth()
   const [cannot, setCannot] = useState(false)
   const [wanted, setWanted] = useState(0)
+  const [changing, setChanging] = useState(false)
   const block = blocks.find(({ name }) => name === present.block) as Block
   const [shown, setShown] = useThisBlock(place, block.name)
   const inBlocks = depth === 'blocks' && (shown ?? (newHere ? 'one-by-one' : 'at-once')) === 'at-once'
@@ -208,6 +253,7 @@ function LadderView({ rungs, present, blocks, newHere, place, sheet, train, asid
           />
         ) : null}
         <Met place={place} />
+        <Changing on={changing} set={setChanging} place={place} sheet={sheet} train={train} problemWith={problemWith} />
         {aside ? (
           <View className="self-start">
             <Button label={aside.on ? 'Back to the clock' : 'Meanwhile: marks and monitors'} onPress={() => aside.set(!aside.on)} />
@@ -255,13 +301,16 @@ function bodyName(train: Train, id: string): string {
   return label.charAt(0).toUpperCase() + label.slice(1)
 }
 
-function AllRungsDone({ rungs, place }: { rungs: Ladder; place: VisitPlace }) {
+function AllRungsDone({ rungs, ...rest }: { rungs: Ladder } & Omit<ChangingProps, 'on' | 'set'>) {
   const router = useRouter()
+  const { place } = rest
+  const [changing, setChanging] = useState(false)
   const finish = (): void => router.push(`/stop/${place.stop.id}/finish`)
   return (
     <>
       <ScrollView className="flex-1" contentContainerClassName="w-full max-w-[760px] gap-4 px-4 py-4">
         <Empty title="Every step is done" text={`${rungs.done.length} steps. What is left is to look over the record and send it.`} />
+        <Changing on={changing} set={setChanging} {...rest} />
         <DoneRungs steps={rungs.done} place={place} all />
       </ScrollView>
       <View className="border-t-2 border-line bg-sheet px-4 py-3">

@@ -1,8 +1,9 @@
 import type { Schools } from '@evenround/contract/firm'
 import { METRIC } from '@evenround/core/units'
 import { type Fact, visitState } from '@evenround/core/visit'
+import { doneKeys, inUnits, sheetOf, standingOf } from '../../parts/visit/sheet'
 import { stopWith } from '../../testing/stop'
-import { countdown, doneKeys, inUnits, ladder, leftWords, meanwhileOf, openTimers, sheetOf, stageOfStep, standingOf } from './sheet-view'
+import { countdown, ladder, leftWords, meanwhileOf, openTimers, stageOfStep } from './sheet-view'
 
 const SCHOOLS: Schools = {
   change: 'earliest',

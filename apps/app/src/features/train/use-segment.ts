@@ -5,10 +5,11 @@ import { useRouter } from 'expo-router'
 import { useMemo, useState } from 'react'
 import { useNow } from '../../data/now'
 import { type Finding, type Given, recordSteps, startTimer, type VisitPlace } from '../../data/visit-acts'
+import { phaseOf } from '../../parts/visit/sheet'
 import { useKeys } from '../../ui/keys'
 import { partProblem } from './part-check'
 import { type Asked, askedAt } from './segment'
-import { countdown, phaseOf, stageOfStep } from './sheet-view'
+import { countdown, stageOfStep } from './sheet-view'
 
 interface SegmentInput {
   /** What one tap ticks: one step, or those of a block up to the next that ends it. */

@@ -48,25 +48,37 @@ const hold = {
   text: 'Pour the first tank away.',
 } as Fact
 
+type Finish = Parameters<typeof finishProblem>[0]
+const finish = (input: Omit<Finish, 'leftStanding' | 'standsKnown'> & Partial<Finish>) =>
+  finishProblem({ leftStanding: [], standsKnown: false, ...input })
+
+test('what stays shut or open is never “done”, and nobody leaves it without a word', () => {
+  const state = visitState([fitted(1, 'stage-1'), fitted(3, 'stage-3')])
+  const left = { stop, state, customerTold: true, leftStanding: ['The feed valve is shut.'] }
+  expect(finish({ ...left, outcome: 'done' })).toContain('say “Partly done”')
+  expect(finish({ ...left, outcome: 'partly-done' })).toContain('tell the customer')
+  expect(finish({ ...left, outcome: 'partly-done', standsKnown: true })).toBeNull()
+})
+
 test('“done” wants every due part in the record; “partly done” does not', () => {
   const half = visitState([fitted(1, 'stage-1')])
   expect(notFitted(stop, half).map(({ position }) => position)).toEqual([3])
-  expect(finishProblem({ stop, state: half, outcome: 'done', customerTold: true })).toContain('position 3')
-  expect(finishProblem({ stop, state: half, outcome: 'partly-done', customerTold: false })).toBeNull()
-  expect(
-    finishProblem({ stop, state: visitState([fitted(1, 'stage-1'), fitted(3, 'stage-3')]), outcome: 'done', customerTold: false }),
-  ).toBeNull()
+  expect(finish({ stop, state: half, outcome: 'done', customerTold: true })).toContain('position 3')
+  expect(finish({ stop, state: half, outcome: 'partly-done', customerTold: false })).toBeNull()
+  expect(finish({ stop, state: visitState([fitted(1, 'stage-1'), fitted(3, 'stage-3')]), outcome: 'done', customerTold: false })).toBeNull()
 })
 
 test('a hold nobody was told of keeps the visit open', () => {
   const state = visitState([fitted(1, 'stage-1'), fitted(3, 'stage-3'), hold])
-  expect(finishProblem({ stop, state, outcome: 'done', customerTold: false })).toContain('tell the customer')
-  expect(finishProblem({ stop, state, outcome: 'done', customerTold: true })).toBeNull()
+  expect(finish({ stop, state, outcome: 'done', customerTold: false })).toContain('tell the customer')
+  expect(finish({ stop, state, outcome: 'done', customerTold: true })).toBeNull()
 })
 
 test('the monitor is asked about where a due stage has one', () => {
-  expect(hasMonitor(stop)).toBe(true)
-  expect(hasMonitor(stopWith('under-sink-3', [1]))).toBe(false)
+  expect(hasMonitor(stop, { work: null })).toBe(true)
+  expect(hasMonitor(stopWith('under-sink-3', [1]), { work: null })).toBe(false)
+  // Taken into the work since.
+  expect(hasMonitor(stopWith('under-sink-3', [1]), { work: [{ stage: 'stage-3', action: 'change' }] })).toBe(true)
 })
 
 test('ticks of a phase and verb are found by their key', () => {

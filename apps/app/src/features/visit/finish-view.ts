@@ -2,16 +2,16 @@ import type { StopDto } from '@evenround/contract/site'
 import type { VisitOutcome, VisitState } from '@evenround/core/visit'
 
 /** Stages whose new part is still missing from the record. */
-export function notFitted(stop: StopDto, state: Pick<VisitState, 'begun' | 'fitted'>) {
+export function notFitted(stop: StopDto, state: Pick<VisitState, 'work' | 'fitted'>) {
   // The bed went in at the visit before.
   if (stop.follows?.why === 'soak') return []
-  const tasks = state.begun?.tasks ?? stop.tasks.map(({ stageId, action }) => ({ stage: stageId, action }))
+  const tasks = state.work ?? stop.tasks.map(({ stageId, action }) => ({ stage: stageId, action }))
   const wanted = tasks.flatMap(({ stage, action }) => (action === 'change' || action === 'refill' ? [stage] : []))
   return stop.system.stages.filter(({ id, media }) => wanted.includes(id) && media !== 'softener' && !state.fitted.has(id))
 }
 
-export const hasMonitor = (stop: StopDto): boolean => {
-  const due = new Set(stop.tasks.map(({ stageId }) => stageId))
+export const hasMonitor = (stop: StopDto, { work }: Pick<VisitState, 'work'>): boolean => {
+  const due = new Set(work?.map(({ stage }) => stage) ?? stop.tasks.map(({ stageId }) => stageId))
   return stop.system.train.nodes.some((node) => node.kind === 'stage' && due.has(node.id) && node.monitored === true)
 }
 
@@ -24,15 +24,21 @@ interface FinishInput {
   state: VisitState
   outcome: VisitOutcome
   customerTold: boolean
+  /** What stands otherwise than in service, and whether the customer knows. */
+  leftStanding: readonly string[]
+  standsKnown: boolean
 }
 
 /** Why the visit cannot be finished like this; null when it can. */
-export function finishProblem({ stop, state, outcome, customerTold }: FinishInput): string | null {
+export function finishProblem({ stop, state, outcome, customerTold, leftStanding, standsKnown }: FinishInput): string | null {
   const missing = notFitted(stop, state)
   if (outcome === 'done' && missing.length > 0) {
     const places = missing.map(({ position }) => position).join(', ')
     return `Done, but position ${places} has no new part in the record. Record it above, or say “Partly done”.`
   }
+  if (leftStanding.length > 0 && outcome === 'done')
+    return 'Done, but not everything is as in service. Go back to the run sheet and put it back, or say “Partly done”.'
+  if (leftStanding.length > 0 && !standsKnown) return 'Something stays shut, open or off: tell the customer, then tick it.'
   if (state.holds.length > 0 && !customerTold) return 'A hold begins with this visit: tell the customer, then tick it.'
   return null
 }

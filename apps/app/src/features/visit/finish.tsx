@@ -1,5 +1,6 @@
 import type { MeDto } from '@evenround/contract/firm'
 import type { StopDto } from '@evenround/contract/site'
+import type { Train } from '@evenround/core/train'
 import type { VisitOutcome, VisitState } from '@evenround/core/visit'
 import { useLocalSearchParams, useRouter } from 'expo-router'
 import { useState } from 'react'
@@ -7,13 +8,16 @@ import { View } from 'react-native'
 import { useLocal } from '../../data/local'
 import { record } from '../../data/outbox'
 import { useMe, useStop } from '../../data/queries'
+import { useUnits } from '../../data/units'
 import { useVisit, useVisitOfStop } from '../../data/visit'
 import { OUTCOMES } from '../../parts/visit/outcomes'
 import { ReadingsTable } from '../../parts/visit/readings-table'
+import { standingAt } from '../../parts/visit/sheet'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
 import { Choice, Tick } from '../../ui/choice'
 import { Field } from '../../ui/field'
+import { Notice } from '../../ui/notice'
 import { Screen } from '../../ui/screen'
 import { Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
@@ -49,10 +53,12 @@ export function Finish({ id }: { id: string }) {
       </Screen>
     )
   }
-  return <FinishForm back={back} stop={stop} state={visit.state} visitId={visitId} me={me.data} />
+  return <FinishForm back={back} train={visit.train ?? stop.system.train} stop={stop} state={visit.state} visitId={visitId} me={me.data} />
 }
 
 interface FinishFormProps {
+  /** The plumbing as it was when the visit began. */
+  train: Train
   back: React.ReactNode
   stop: StopDto
   state: VisitState
@@ -65,21 +71,25 @@ interface Typed {
   monitorReset: boolean
   customerTold: boolean
   note: string
+  standsKnown: boolean
 }
 
-function FinishForm({ back, stop, state, visitId, me }: FinishFormProps) {
+function FinishForm({ back, train, stop, state, visitId, me }: FinishFormProps) {
   const router = useRouter()
   const { outcome: asked } = useLocalSearchParams<{ outcome?: string }>()
-  const monitor = hasMonitor(stop)
+  const monitor = hasMonitor(stop, state)
+  const units = useUnits()
   const start: Typed = {
     outcome: OUTCOMES.find(({ value }) => value === asked)?.value ?? 'done',
     monitorReset: verbDone(state, 'close-out', 'reset'),
     customerTold: verbDone(state, 'close-out', 'tell'),
     note: '',
+    standsKnown: false,
   }
   const [typed, setTyped, forget] = useLocal<Typed>(`even-round.finish.${visitId}`, start)
   const [tried, setTried] = useState(false)
-  const problem = finishProblem({ stop, state, ...typed })
+  const standing = standingAt(stop, state, me.firm.schools, units, train)
+  const problem = finishProblem({ stop, state, ...typed, leftStanding: standing })
   const put = (patch: Partial<Typed>): void => setTyped((before) => ({ ...before, ...patch }))
   const finish = async (): Promise<void> => {
     setTried(true)
@@ -92,6 +102,7 @@ function FinishForm({ back, stop, state, visitId, me }: FinishFormProps) {
       monitorReset: monitor ? typed.monitorReset : null,
       customerTold: typed.customerTold,
       note: typed.note.trim(),
+      leftStanding: standing,
     })
     forget()
   }
@@ -115,6 +126,25 @@ function FinishForm({ back, stop, state, visitId, me }: FinishFormProps) {
           </View>
         ) : null}
       </View>
+      {standing.length > 0 ? (
+        <Notice tone="danger" title="Not as in service">
+          {standing.map((text) => (
+            <T key={text} kind="strong">
+              {text}
+            </T>
+          ))}
+          <T>Put back what can be put back: the run sheet has the steps. Nothing is put under pressure while a body is open.</T>
+          <View className="self-start">
+            <Button label="Back to the run sheet" onPress={() => router.push(`/stop/${stop.id}/sheet`)} />
+          </View>
+          <Tick
+            label="It stays so, and the customer knows"
+            hint="It stands on the slip, in the book and at the next visit"
+            value={typed.standsKnown}
+            onChange={(standsKnown) => put({ standsKnown })}
+          />
+        </Notice>
+      ) : null}
       <FittedParts place={{ stop, visitId, state, today: me.today, person: me.person.name }} />
       <View className="gap-2">
         <T kind="heading" level={2}>

@@ -28,7 +28,7 @@ export interface SlipInput {
 /** What the customer is given in words: what was done, the readings, what to hold off from and until when, and what comes next. */
 export function slipText({ me, stop, state, next, again }: SlipInput): string {
   const stages = stop.system.stages
-  const tasks = state.begun?.tasks ?? []
+  const tasks = state.work ?? []
   const done = stages.flatMap((stage) => {
     const { id, position } = stage
     const medium = stageName(stage).toLowerCase()
@@ -48,10 +48,12 @@ export function slipText({ me, stop, state, next, again }: SlipInput): string {
   const holds = [...before, ...state.holds].map(
     ({ text, until }) => `${text}${until ? ` Until ${instantText(until, me.firm.timeZone)}.` : ''}`,
   )
+  const standing = state.finished?.leftStanding ?? []
   const lines: string[][] = [
     [me.firm.name, `${longDay(me.today)} ${me.today.slice(0, 4)}, ${stop.site.name}, ${stop.system.name}`, `Done by ${me.person.name}`],
     done.length > 0 ? done : ['No part was changed at this visit.'],
     [...readingsLine('Before', state.readings.before), ...readingsLine('After', state.readings.after)],
+    standing.length > 0 ? ['NOT IN SERVICE', ...standing] : [],
     holds.length > 0 ? ['PLEASE HOLD OFF', ...holds] : [],
     again ? [`We come again on ${longDay(again.day)}: ${again.why}.`] : [],
     next

@@ -17,10 +17,11 @@ export function Follows({ follows }: { follows: StopDto['follows'] }) {
   const now = useNow(60_000)
   const zone = useMe().data?.firm.timeZone ?? 'UTC'
   if (follows === null) return null
-  const { why, notBefore, notAfter } = follows
+  const { why, notBefore, notAfter, leftStanding = [] } = follows
   const early = notBefore !== null && Date.parse(now) < Date.parse(notBefore)
   return (
     <Notice tone={early ? 'danger' : 'act'} title={TITLE[why]}>
+      {leftStanding.length > 0 ? <T kind="strong">{`Left like this: ${leftStanding.join(' ')}`}</T> : null}
       {notBefore === null ? null : (
         <T>
           {early

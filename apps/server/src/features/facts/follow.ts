@@ -2,13 +2,14 @@ import type { FollowsWhy } from '@evenround/contract/site'
 import { type DayMinute, firstSlot, workingDaysAfter } from '@evenround/core/schedule'
 import { type Action, SOAK_HOURS, SOAK_MOST_HOURS } from '@evenround/core/train'
 import { addDays } from '@evenround/core/units'
-import type { VisitFinished } from '@evenround/core/visit'
+import { type VisitFinished, workOf } from '@evenround/core/visit'
 import { v7 as uuidv7 } from 'uuid'
 import { FACT_TABLES, type FactRow } from '../../db/entities/facts'
 import { Firm, Stop, StopTask } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
 import { dayIn, minuteIn } from '../../time/zone'
 import { counting } from '../records/counting'
+import { factRows } from '../records/rows'
 import { calendarOf, type WorkDays } from '../times/calendar'
 
 interface Task {
@@ -42,7 +43,7 @@ async function followUpOf(
   begun: FactRow<'visit-begun'>,
   stop: Stop | null,
 ): Promise<FollowUp | null> {
-  const tasks = begun.tasks
+  const tasks = workOf(begun.tasks, await factRows(scope, 'work-changed', 'f.visit_id = $2', [fact.visitId]))
   if (stop?.followsWhy !== 'soak') {
     const [soaked] = await scope.query<{ at: Date }>(
       `select f.at from fact_step_done f where f.firm_id = $1 and f.visit_id = $2 and f.verb = 'soak' and ${counting('fact_step_done')}

@@ -1,0 +1,83 @@
+import { type Action, actionsFor, isBegun, type SheetStep, type StageNode, type Train } from '@evenround/core/train'
+import { useState } from 'react'
+import { View } from 'react-native'
+import { changeWork, type VisitPlace } from '../../data/visit-acts'
+import { stageName } from '../../parts/wear/words'
+import { Button } from '../../ui/button'
+import { Field } from '../../ui/field'
+import { Notice } from '../../ui/notice'
+import { T } from '../../ui/text'
+
+interface ChangeWorkProps {
+  place: VisitPlace
+  train: Train
+  steps: readonly SheetStep[]
+  /** Why a stage cannot be taken in; null where it can. */
+  problemWith: (stageId: string, action: Action) => string | null
+  onClose: () => void
+}
+
+/** Stages taken into today's work or left for another day: the sheet goes on from where it stands. */
+export function ChangeWork({ place, train, steps, problemWith, onClose }: ChangeWorkProps) {
+  const { stop, state } = place
+  const work = new Map((state.work ?? []).map(({ stage, action }) => [stage, action]))
+  const [leaving, setLeaving] = useState<string | null>(null)
+  const [problem, setProblem] = useState<string | null>(null)
+  const take = (stageId: string, action: Action): void => {
+    const text = problemWith(stageId, action)
+    setProblem(text)
+    if (text === null) void changeWork(place, stageId, action, null).then(onClose)
+  }
+  return (
+    <Notice tone="look" title="Change today’s work">
+      {stop.system.stages.map((stage) => {
+        const node = train.nodes.find((one): one is StageNode => one.id === stage.id && one.kind === 'stage')
+        const name = `${stage.position} ${stageName(stage).toLowerCase()}`
+        if (!node) return null
+        if (!work.has(stage.id)) {
+          const action = actionsFor(node)[0] as Action
+          return (
+            <View key={stage.id} className="gap-1">
+              <Button label={`Take in ${name}: ${action}`} size="big" onPress={() => take(stage.id, action)} />
+              {stage.nextPart && action === 'change' ? <T kind="small">{`Is ${stage.nextPart.partNumber} in the van?`}</T> : null}
+            </View>
+          )
+        }
+        if (isBegun(steps, state.done.keys(), stage.id)) return <T key={stage.id} kind="quiet">{`${name}: begun, so it is finished`}</T>
+        if (work.size === 1) return <T key={stage.id} kind="quiet">{`${name}: all there is today. To stop, end the visit.`}</T>
+        return leaving === stage.id ? (
+          <Leave key={stage.id} name={name} onLeave={(why) => void changeWork(place, stage.id, null, why).then(onClose)} />
+        ) : (
+          <Button key={stage.id} label={`Leave ${name} for another day`} size="big" onPress={() => setLeaving(stage.id)} />
+        )
+      })}
+      {problem ? (
+        <T kind="strong" role="alert" className="text-oxblood">
+          {problem}
+        </T>
+      ) : null}
+      <Button label="Back to the sheet" onPress={onClose} />
+    </Notice>
+  )
+}
+
+function Leave({ name, onLeave }: { name: string; onLeave: (why: string) => void }) {
+  const [why, setWhy] = useState('')
+  const [asked, setAsked] = useState(false)
+  return (
+    <View className="gap-2">
+      <Field
+        label={`Why ${name} is left`}
+        value={why}
+        onChangeText={setWhy}
+        maxLength={300}
+        error={asked && why.trim() === '' ? 'Say why: the next one reads it' : undefined}
+      />
+      <Button
+        label={`Leave ${name} for another day`}
+        kind="act"
+        onPress={() => (why.trim() === '' ? setAsked(true) : onLeave(why.trim()))}
+      />
+    </View>
+  )
+}

@@ -1,0 +1,94 @@
+import type { Schools } from '@evenround/contract/firm'
+import type { StopDto } from '@evenround/contract/site'
+import {
+  leftStanding,
+  type SheetHold,
+  type SheetRefusal,
+  type SheetStep,
+  sayWith,
+  sheet,
+  type Task,
+  type Train,
+} from '@evenround/core/train'
+import { type ShownUnits, toShown } from '@evenround/core/units'
+import type { VisitState } from '@evenround/core/visit'
+
+/** The part of the sheet that is done at this visit. */
+export type OpenSheet = { ok: true; steps: SheetStep[]; holds: SheetHold[]; tasks: Task[] } | SheetRefusal
+
+const round = (value: number): string => String(Number(value.toPrecision(2)))
+
+/** A step with its figures in the firm's units. */
+export function inUnits(step: SheetStep, units: ShownUnits): SheetStep {
+  if (!step.said || units.volume === 'L') return step
+  const { text, why, values } = step.said
+  const write = {
+    litres: (value: number) => `${round(toShown(value, 'volume', units))} gal`,
+    kg: (value: number) => `${round(value * LB_PER_KG)} lb`,
+  }
+  return { ...step, text: sayWith(text, values, write), why: sayWith(why, values, write) }
+}
+/** International pound, exact: 0.45359237 kg. */
+const LB_PER_KG = 1 / 0.45359237
+
+/** All of a visit that a sheet is written from. */
+interface Standing {
+  tasks: Task[]
+  done: string[]
+  answers: Record<string, string>
+  /** What was taken in or left out since it began. */
+  changes: VisitState['changes']
+  /** The work as it is now. */
+  work: Task[]
+}
+
+/** Where the work at this stop stands: what the visit began with, else what is planned; what is ticked and answered. */
+export const standingOf = (stop: StopDto, state: VisitState): Standing => ({
+  tasks: state.begun?.tasks ?? stop.tasks.map(({ stageId, action }) => ({ stage: stageId, action })),
+  done: [...state.done.keys()],
+  answers: Object.fromEntries(state.answers),
+  changes: state.changes,
+  work: state.work ?? stop.tasks.map(({ stageId, action }) => ({ stage: stageId, action })),
+})
+
+/**
+ * The sheet of this visit: the tasks it began with, on the train as it was then, by the firm's schools, from where the work stands. A stop
+ * that follows a soak gets the second part.
+ */
+export function sheetOf(
+  stop: StopDto,
+  { tasks, done, answers, changes, work }: Standing,
+  schools: Schools,
+  units: ShownUnits,
+  train: Train = stop.system.train,
+): OpenSheet {
+  const { closing, seals, order, tankWater, place = 'in-place' } = schools
+  const made = sheet({ train, tasks, schools: { closing, seals, order, tankWater, place }, from: { done, answers, changes } })
+  if (!made.ok) return made
+  const visit = stop.follows?.why === 'soak' ? (made.visits[1] ?? made.visits[0]) : made.visits[0]
+  return { ok: true, steps: (visit?.steps ?? []).map((step) => inUnits(step, units)), holds: made.holds, tasks: work }
+}
+
+/** The readings a measuring step wants: those before the work, or those after it. */
+export const phaseOf = (step: SheetStep): 'before' | 'after' => (/^(\w+-)?before\//.test(step.key) ? 'before' : 'after')
+
+/** Keys that count as done: ticked ones, and measuring steps whose two readings are there. */
+export function doneKeys(steps: readonly SheetStep[], state: VisitState): Set<string> {
+  const done = new Set(state.done.keys())
+  for (const step of steps) {
+    if (step.evidence !== 'reading') continue
+    const { untreated, treated } = state.readings[phaseOf(step)]
+    // What came to the work after it was read off is read off once more.
+    const since = step.key.startsWith('more-') ? (state.changes.at(-1)?.at ?? '') : ''
+    if (untreated && treated && untreated.at >= since && treated.at >= since) done.add(step.key)
+  }
+  return done
+}
+
+/** What stands otherwise than in service at this visit, in words; nothing where no sheet can be made. */
+export function standingAt(stop: StopDto, state: VisitState, schools: Schools, units: ShownUnits, train: Train): string[] {
+  const made = sheetOf(stop, standingOf(stop, state), schools, units, train)
+  // A bed that soaks between two visits stands as its own sheet leaves it.
+  if (!made.ok || stop.follows?.why === 'soak') return []
+  return leftStanding(train, made.steps, doneKeys(made.steps, state))
+}
