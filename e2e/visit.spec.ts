@@ -34,7 +34,7 @@ test('a whole-house carbon tank: filled and left to soak, then after two days tr
   await phone.go(`/stop/${follow?.id}`)
   await expect(page.getByText(/^Not before /)).toBeVisible()
   await hoursLater(world, phone, 49)
-  await phone.go(`/stop/${follow?.id}`)
+  await phone.load(`/stop/${follow?.id}`)
   await expect(page.getByText(/^Its time began /)).toBeVisible()
   await page.getByRole('button', { name: 'Start: measure first' }).click()
   await phone.measure(READINGS)
@@ -95,6 +95,48 @@ test('a valve that will not close, and one that drips: the sheet goes on by anot
   await phone.toTheEnd(AFTER)
   await phone.finish()
   expect(await count(world, 'fact_step_surprise', 'Storm petrel inn')).toBe(2)
+})
+
+test('the membrane is taken in when water runs again: it has a closing of its own, and the slip has it', async ({ phone }) => {
+  const { page } = phone
+  const readings = { untreated: '410', treated: '26' }
+  await phone.signIn()
+  await phone.workHere('Storm petrel inn', 'Bar', ['1 · Sediment'])
+  await phone.measure(readings)
+  await phone.inBlocks()
+  await phone.stepUntil(/^Write today’s date on housing 1/, readings)
+  await page.getByRole('button', { name: 'Change today’s work' }).click()
+  await page.getByRole('button', { name: /^Take in 4 membrane: change/ }).click()
+  await expect(page.getByRole('heading', { level: 1, name: 'Shut and relieve again' })).toBeVisible()
+  await expect(page.getByText(/is out of use for about \d+ minutes/)).toBeVisible()
+  await phone.toTheEnd(readings)
+  await phone.finish()
+  await expect(page.getByTestId('slip')).toContainText('Position 1, sediment: BRK-SED-10 fitted')
+  await expect(page.getByTestId('slip')).toContainText('Position 4, membrane: BRK-RO-75 fitted')
+})
+
+test('stopped with a housing open: what stays shut and open is on the slip, and at the visit that goes on', async ({ phone, world }) => {
+  const { page } = phone
+  await phone.signIn()
+  await phone.workHere('Harbour office', 'Kitchen three-stage', ['1 · Sediment', '2 · Carbon'])
+  await phone.measure(READINGS)
+  await phone.beginAt(/^Look before you throw it away/)
+  await page.getByRole('button', { name: 'Can’t do' }).click()
+  await page.getByRole('button', { name: 'Stop here: partly done' }).click()
+  await expect(page.getByText('Housing 1 is open, with no part in it.')).toBeVisible()
+  await page.getByTestId('finish').click()
+  await expect(page.getByRole('alert')).toContainText('Something stays shut, open or off')
+  await page.getByRole('checkbox', { name: /^It stays so, and the customer knows/ }).click()
+  await page.getByTestId('finish').click()
+  await expect(page.getByTestId('slip')).toContainText('The feed valve is shut.')
+  await phone.allSent()
+  const again = () =>
+    world.query<{ id: string }>(
+      `select stop.id from stop join site on site.id = stop.site_id where site.name = 'Harbour office' and follows_why = 'partly-done'`,
+    )
+  await expect.poll(again).toHaveLength(1)
+  await phone.go(`/stop/${(await again())[0]?.id}`)
+  await expect(page.getByText(/^Left like this: The feed valve is shut\. Housing 1 is open/)).toBeVisible()
 })
 
 test.describe('without a network', () => {

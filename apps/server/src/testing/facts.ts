@@ -90,3 +90,17 @@ export const batch = (...facts: unknown[]) => ({
   sentAt: new Date().toISOString(),
   facts,
 })
+export const changed = (place: Place, stageId: string, action: 'change' | null): Fact => ({
+  ...base(place),
+  kind: 'work-changed',
+  stageId,
+  action,
+  why: action === null ? 'no part' : null,
+})
+export const tickedAtOnce = (place: Place, block: string, stepKeys: readonly string[]): Fact =>
+  ({
+    ...base(place),
+    kind: 'block-done',
+    block,
+    steps: stepKeys.map((stepKey) => ({ ...stepOfKey(stepKey), stepKey })),
+  }) as Fact

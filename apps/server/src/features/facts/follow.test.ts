@@ -1,7 +1,7 @@
 import type { Fact } from '@evenround/core/visit'
 import { v7 as uuidv7 } from 'uuid'
 import { peek } from '../../testing/database'
-import { batch, begun, ended, fitted, ticked } from '../../testing/facts'
+import { batch, begun, changed, ended, fitted, ticked, tickedAtOnce } from '../../testing/facts'
 import { addFirm, openWorld, type Person, type World } from '../../testing/world'
 
 let world: World
@@ -94,6 +94,38 @@ test('what was not done is put on the road again, and only that; nothing where a
   const done = place()
   await send(begun(done, { ...friday, tasks } as Partial<Fact>), fitted(done, one, friday), fitted(done, two, friday), ended(done, friday))
   expect(await followUps(done.visitId)).toEqual([])
+})
+
+test('what goes on is the work as it was changed: what was left is not of it, what was taken in is', async () => {
+  const [one, two] = firm.stageIds as unknown as [string, string]
+  const at = place()
+  const { body } = await send(
+    begun(at, { tasks: [{ stage: one, action: 'change' }] } as Partial<Fact>),
+    changed(at, two, 'change'),
+    changed(at, one, null),
+    ended(at, { outcome: 'partly-done', leftStanding: ['The feed valve is shut.'] } as Partial<Fact>),
+  )
+  expect(statuses(body)).toEqual(['accepted', 'accepted', 'accepted', 'accepted'])
+  const [again] = await followUps(at.visitId)
+  expect((await tasksOf(again?.id ?? '')).map(({ stage_id }) => stage_id)).toEqual([two])
+  const page = await technician.ask('GET', `/api/stops/${again?.id}`)
+  expect(page.body.stop.follows).toMatchObject({ why: 'partly-done', leftStanding: ['The feed valve is shut.'] })
+})
+
+test('a block ticked at once is kept whole, with its steps in their order', async () => {
+  const at = place()
+  const keys = ['isolate/close:feed', `change-x/loosen:${firm.stageIds[0]}`]
+  const { body } = await send(begun(at), tickedAtOnce(at, 'Shut and relieve', keys))
+  expect(statuses(body)).toEqual(['accepted', 'accepted'])
+  const page = await technician.ask('GET', `/api/visits/${at.visitId}`)
+  const block = page.body.facts.map(({ fact }: { fact: Fact }) => fact).find(({ kind }: Fact) => kind === 'block-done')
+  expect(block).toMatchObject({
+    block: 'Shut and relieve',
+    steps: [
+      { stepKey: keys[0], verb: 'close', stageId: null },
+      { stepKey: keys[1], verb: 'loosen', stageId: firm.stageIds[0] },
+    ],
+  })
 })
 
 test('a follow-up that cannot begin that day before evening, or falls on a weekend, goes to the next working day', async () => {
