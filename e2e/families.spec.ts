@@ -1,5 +1,9 @@
 import { expect, test, type World } from './world'
 
+// A dozen visits on one day: a world of their own.
+test.use({ ownWorld: 'families' })
+test.describe.configure({ mode: 'default' })
+
 /** Every family of the catalogue once, all its stages, in blocks: the taps it takes at most, and what the firm does there. */
 const FAMILIES = [
   { family: 'two housings under a sink', site: 'Lantern bakery', system: 'Proofing room', taps: 11 },

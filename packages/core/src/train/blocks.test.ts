@@ -51,7 +51,17 @@ test.each<[Name, Partial<SheetSchools>, string[][]]>([
     'carbon-tank',
     {},
     [
-      ['Prepare', 'Shut and relieve', 'Housing 1: sediment', 'Carbon tank', 'Fill and soak', 'Flush', 'Put back', 'Leave'],
+      [
+        'Prepare',
+        'Shut and relieve',
+        'Housing 1: sediment',
+        'Flush',
+        'Put back',
+        'Shut and relieve for the bed',
+        'Carbon tank',
+        'Fill and soak',
+        'Leave',
+      ],
       ['Prepare', 'Trickle and backwash', 'Put back', 'Leave'],
     ],
   ],

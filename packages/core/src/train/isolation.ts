@@ -1,4 +1,5 @@
-import { goesRound, isHot } from './graph'
+import { CARBONS } from '../catalogue/names'
+import { comesTo, goesRound, isHot } from './graph'
 import {
   type Chamber,
   chambersOf,
@@ -15,7 +16,9 @@ import {
 import { pumpsAgainst } from './machine/pumps'
 import { isInline, type TrainState } from './machine/state'
 import { lineName, nodesOf, outlets, type Plan, tanks } from './plan'
-import type { StageNode, Train } from './types'
+import type { StageNode, Train, TrainNode } from './types'
+
+type BypassNode = Extract<TrainNode, { kind: 'bypass' }>
 
 /** What keeps the water away while some stages are open. */
 export interface Isolation {
@@ -152,7 +155,15 @@ function pumpsFeeding(train: Train, joints: Joints, targets: readonly Chamber[])
   })
 }
 
-/** The bypass to turn for this work: where water must go on, or where the section can be relieved by itself. */
+/** It keeps germs, or what a membrane keeps, from people, or chlorine from a membrane: what goes round it is not to be drunk, or ruins what follows. */
+function isBarrier(train: Train, bypass: BypassNode): boolean {
+  const round = nodesOf(train, 'stage').filter(({ id }) => goesRound(train, bypass, id))
+  if (round.some(({ housing, media }) => housing === 'uv-reactor' || media === 'membrane')) return true
+  const membranes = nodesOf(train, 'stage').filter((stage) => stage.media === 'membrane' && !round.includes(stage))
+  return round.some(({ media }) => CARBONS.includes(media)) && membranes.some(({ id }) => comesTo(train, bypass.leaves, id))
+}
+
+/** The bypass to turn for this work: where one goes round it, always, other than round a barrier; there only where water must go on. */
 function bypassFor(plan: Plan, joints: Joints, stages: readonly StageNode[], lines: readonly string[]): string | null {
   const { train } = plan
   const round = nodesOf(train, 'bypass').filter(
@@ -165,7 +176,7 @@ function bypassFor(plan: Plan, joints: Joints, stages: readonly StageNode[], lin
     const edges = edgesOf(train, turned)
     const fed = fedBy(train, turned, edges)
     if (targets.some((one) => fed.has(one))) return false
-    return needed || unrelieved(train, edges, fed, targets) === 0
+    return needed || !isBarrier(train, bypass) || unrelieved(train, edges, fed, targets) === 0
   })
   return found?.id ?? null
 }

@@ -4,11 +4,11 @@ import { comesTo, goesRound } from './graph'
 import { chooseIsolation, type Isolation } from './isolation'
 import { copyOf } from './machine/state'
 import { mendLeak } from './phases/again'
-import { before, tellDark, tellStop } from './phases/before'
+import { before, type Stopping, tellDark, tellStop } from './phases/before'
 import { asks, benchLines, change } from './phases/change'
 import { closeOut, holdsAfter } from './phases/close-out'
 import { flushApart } from './phases/flush'
-import { isolate } from './phases/isolate'
+import { catchUnder, isolate } from './phases/isolate'
 import { lookLast } from './phases/open-up'
 import { powerOff } from './phases/power'
 import { restore } from './phases/restore'
@@ -70,16 +70,9 @@ export function session(prefix: string, plan: Plan, due: readonly Due[], bed: Du
     if (isolation === null) return false
   }
   powerOff(`${prefix}isolate`, plan, all, work)
-  if (isolation) isolate(`${prefix}isolate`, plan, isolation, opened, lines, work)
-  const first = wet[0]
-  if (first) {
-    work.add(`${prefix}isolate`, 'catch', [first.stage.id], {
-      text: 'Put the tray and towels underneath',
-      why: 'The housing comes off full of water, over somebody’s floor.',
-      tools: ['catch tray'],
-      consumables: ['towels'],
-    })
-  }
+  const under = wet[0]?.stage.id ?? null
+  if (isolation) isolate(`${prefix}isolate`, plan, isolation, opened, lines, work, null, under)
+  else if (under !== null) catchUnder(`${prefix}isolate`, under, work)
   change(prefix, plan, all, work)
   if (isolation) flushApart(prefix, plan, isolation, flushes.apart, work)
   if (bed && isolation) soakBed(prefix, plan, isolation, bed, all, work)
@@ -100,7 +93,7 @@ function written(plan: Plan): (Sheet & { ok: true }) | null {
   const work = new Work(plan.train)
   work.looked = (key) => mendLeak(key, plan, work)
   if (!sessions(plan, others, bed, work)) return null
-  const minutes = minutesOf(work.steps)
+  const stopping = stoppingOf(work.steps)
   const first = bed ? holds.filter(({ kind }) => kind !== 'low-flow') : holds
   if (plan.closedOut) closeOut('', plan, now, first, work)
   if (!afterwards(plan, work)) return null
@@ -116,14 +109,14 @@ function written(plan: Plan): (Sheet & { ok: true }) | null {
   // What is said first is known last: how long the water stops.
   const front = new Work(plan.train)
   before('', plan, front)
-  if (now.some(isWet)) tellStop('', plan, minutes, goesRoundFirst(work.steps), front)
+  if (now.some(isWet)) tellStop('', plan, stopping, front)
   else if (now.some(({ stage }) => stage.media === 'uv-lamp')) tellDark('', plan, front)
   asks('', plan.due, front)
   const visits: SheetVisit[] = [{ minGapHoursBefore: 0, steps: [...front.steps, ...work.steps] }]
   if (bed) {
     const done = work.steps.length
     before('second-', plan, work)
-    tellStop('second-', plan, SECOND_MINUTES, false, work)
+    tellStop('second-', plan, { stopsMin: SECOND_MINUTES, goesRoundMin: 0 }, work)
     runBed('second-', plan, bed, work)
     lookLast('second-restore', bed.stage.id, work)
     closeOut(
@@ -147,15 +140,18 @@ function afterwards(plan: Plan, work: Work): boolean {
   const trial = new Work(plan.train)
   Object.assign(trial.state, copyOf(work.state))
   if (!session('more-', plan, due, undefined, trial)) return false
-  if (due.some(isWet)) tellStop('more-', plan, minutesOf(trial.steps), goesRoundFirst(trial.steps), work)
+  if (due.some(isWet)) tellStop('more-', plan, stoppingOf(trial.steps), work)
   return session('more-', plan, due, undefined, work)
 }
 
 const SECOND_MINUTES = 60
 const minutesOf = (steps: readonly SheetStep[]): number => steps.reduce((sum, { minutes }) => sum + minutes, 0)
-const goesRoundFirst = (steps: readonly SheetStep[]): boolean => {
-  const first = steps.find(({ verb, at, to }) => verb === 'turn' || (verb === 'close' && !at[0]?.includes('.')) || to === 'half')
-  return first?.verb === 'turn' && first.to === 'bypass'
+/** How long the water stops before a bypass takes it round, and how long that lasts; where none is turned it stops throughout. */
+function stoppingOf(steps: readonly SheetStep[]): Stopping {
+  const first = steps.findIndex(({ verb, at, to }) => verb === 'turn' || (verb === 'close' && !at[0]?.includes('.')) || to === 'half')
+  const turned = steps.findIndex(({ verb, to }) => verb === 'turn' && to === 'bypass')
+  if (turned < 0) return { stopsMin: minutesOf(steps), goesRoundMin: 0 }
+  return { stopsMin: turned === first ? 0 : minutesOf(steps.slice(0, turned)), goesRoundMin: minutesOf(steps.slice(turned)) }
 }
 
 /**
@@ -227,6 +223,8 @@ function sessions(plan: Plan, others: readonly Due[], bed: Due | undefined, work
 function together(plan: Plan, others: readonly Due[], bed: Due, work: Work): boolean {
   const bypass = nodesOf(plan.train, 'bypass').find(({ id }) => id === bypassRound(plan, bed.stage))
   if (!bypass || others.some(({ stage }) => goesRound(plan.train, bypass, stage.id))) return false
+  // Where its bypass alone frees the bed the house keeps its water meanwhile.
+  if (chooseIsolation(plan, work.state, [bed.stage], [])?.bypass === bypass.id) return false
   if (aroundBed(plan, others, bed).apart.length > 0) return false
   const stages = [...others, bed].filter(wantsIsolation).map(({ stage }) => stage)
   return chooseIsolation(plan, work.state, stages, benchLines(plan, [...others, bed]))?.bypass === null

@@ -76,6 +76,8 @@ function isolation(train: Train, stage: StageNode): TrainWarning[] {
     return [
       { id: 'no-shut-off', node: stage.id, text: `Nothing shuts the water before ${stageLabel(stage)}. Find the shut-off and add it.` },
     ]
+  // A bed in its own bypass is eased at its unions, and the house keeps its water.
+  if (found.bypass !== null && stage.housing === 'media-tank') return []
   const joints: Joints = {
     shut: new Set([...found.close, ...found.tanks.map(({ id }) => id)]),
     still: new Set(found.pumps),

@@ -62,7 +62,7 @@ describe('what fills has a way out open', () => {
     expect(air).toBeGreaterThan(0)
     expect(at('close', 'tap', air)).toBeLessThan(soak)
     expect(steps.slice(air, soak).map(({ verb }) => verb)).toContain('turn')
-    expect(found(bed, (own) => own.filter(({ key }) => !key.startsWith('soak-air/open')))).toContain(`vent at ${steps[soak]?.key}`)
+    expect(found(bed, (own) => own.filter(({ key }) => !key.includes('soak-air/open')))).toContain(`vent at ${steps[soak]?.key}`)
   })
   test('a lamp is lit in a full chamber', () => {
     const lit = family('ultraviolet')

@@ -14,16 +14,27 @@ export function before(prefix: string, plan: Plan, work: Work): void {
 }
 
 /** The customer told, with the minutes the work takes; who must have water is named. */
-export function tellStop(prefix: string, plan: Plan, minutes: number, bypassed: boolean, work: Work): void {
+const fives = (minutes: number): number => Math.max(5, Math.ceil(minutes / 5) * 5)
+
+/** How long the water stops, and how long it goes round what is worked on, minutes. */
+export interface Stopping {
+  stopsMin: number
+  goesRoundMin: number
+}
+
+export function tellStop(prefix: string, plan: Plan, { stopsMin, goesRoundMin }: Stopping, work: Work): void {
+  const bypassed = stopsMin === 0 && goesRoundMin > 0
   const must = outlets(plan.train).filter(({ mustGoOn }) => mustGoOn)
   const stops = must.length > 0 && !bypassed
-  const about = Math.max(5, Math.ceil(minutes / 5) * 5)
+  const about = fives(bypassed ? goesRoundMin : stopsMin)
+  const then =
+    !bypassed && goesRoundMin > 0 ? `; then the water goes round the bed, untreated, for about ${fives(goesRoundMin)} minutes` : ''
   work.add(`${prefix}before`, 'tell', [plan.tap], {
     text: bypassed
       ? `Say that the water goes round the set, untreated, for about ${about} minutes`
       : stops
-        ? `Agree on a quiet hour: ${must.map(({ id }) => tapLabel(plan.train, id)).join(' and ')} stops for about ${about} minutes`
-        : `Say that ${tapLabel(plan.train, plan.tap)} is out of use for about ${about} minutes`,
+        ? `Agree on a quiet hour: ${must.map(({ id }) => tapLabel(plan.train, id)).join(' and ')} stops for about ${about} minutes${then}`
+        : `Say that ${tapLabel(plan.train, plan.tap)} is out of use for about ${about} minutes${then}`,
     why: bypassed
       ? 'Nobody drinks untreated water without knowing it.'
       : 'Nobody opens a tap into an open housing, and nobody waits for water that does not come.',

@@ -145,7 +145,16 @@ function helps(plan: Plan, state: TrainState, point: string, chambers: readonly 
   return chambers.filter((one) => trial.pressed.has(one)).length < chambers.filter((one) => state.pressed.has(one)).length
 }
 
-/** Shut, relieved, and something underneath: every mishap starts where one of these was left out. */
+export function catchUnder(phase: string, stage: string, work: Work): void {
+  work.add(phase, 'catch', [stage], {
+    text: 'Put the tray and towels underneath',
+    why: 'The housing comes off full of water, over somebody’s floor.',
+    tools: ['catch tray'],
+    consumables: ['towels'],
+  })
+}
+
+/** Shut, something underneath, relieved: every mishap starts where one of these was left out. */
 export function isolate(
   phase: string,
   plan: Plan,
@@ -155,6 +164,8 @@ export function isolate(
   work: Work,
   /** A bypass that is turned to service once the water is shut, so that a tap lets its section out. */
   toService: string | null = null,
+  /** What the vessel goes under before anything is eased, cocked or opened; null where it stands there. */
+  under: string | null = null,
 ): void {
   if (isolation.bypass !== null) {
     work.add(phase, 'turn', [isolation.bypass], {
@@ -186,6 +197,7 @@ export function isolate(
       why: 'The tap can then let the section out; no water comes yet.',
     })
   }
+  if (under !== null) catchUnder(phase, under, work)
   relieve(
     phase,
     plan,
