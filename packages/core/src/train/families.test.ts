@@ -131,7 +131,7 @@ describe('a whole-house carbon tank', () => {
     expect(spot(steps, 'flush', 's1')).toBeLessThan(turned)
     expect(turned).toBeLessThan(spot(steps, 'loosen', 's2'))
     expect(steps.find(({ verb }) => verb === 'tell')?.text).toMatch(
-      /^Say that the tap is out of use for about 15 minutes; then the water goes round the bed, untreated, for about \d+ minutes$/,
+      /^Say that the tap is out of use for about 15 minutes; then the water goes round the set, untreated, for about \d+ minutes$/,
     )
   })
 

@@ -16,8 +16,9 @@ export const vented: StepRule = ({ train }, state, { verb, at }) => {
 
 /** A bed by itself; a lamp with the sleeves of its reactor, which hold the water. */
 const chamberOf = (train: Parameters<StepRule>[0]['train'], id: string): string[] => {
-  const inOne = reactorOf(train, id).filter((stage) => !isDry(stage))
-  return inOne.length > 0 ? inOne.map((stage) => stage.id) : [id]
+  // A lamp drawn without its sleeve in the train stands in quartz that nobody opens.
+  const inOne = reactorOf(train, id)
+  return inOne.length > 0 ? inOne.filter((stage) => !isDry(stage)).map((stage) => stage.id) : [id]
 }
 
 /** What was opened is full of water again at the end. */

@@ -1,4 +1,4 @@
-import { type SheetStep, sheet, type Task, type Train } from '..'
+import { removeNode, type SheetStep, sheet, type Task, type Train } from '..'
 import { allDue as all, trainOf as family, USUAL } from '../testing'
 import { check } from '.'
 
@@ -70,5 +70,7 @@ describe('what fills has a way out open', () => {
     const shut = (steps: SheetStep[]) => steps.filter(({ verb, at }) => !(verb === 'open' && at[0] === 'tap'))
     expect(found(lit, (steps) => steps, sleeve)).toEqual([])
     expect(found(lit, shut, sleeve).some((one) => one.startsWith('vent at'))).toBe(true)
+    // A lamp whose sleeve nobody drew lets no water go when its cap comes off.
+    expect(found(removeNode(lit, 's3'), (steps) => steps, [{ stage: 's4', action: 'change' }])).toEqual([])
   })
 })

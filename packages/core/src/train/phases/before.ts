@@ -28,7 +28,7 @@ export function tellStop(prefix: string, plan: Plan, { stopsMin, goesRoundMin }:
   const stops = must.length > 0 && !bypassed
   const about = fives(bypassed ? goesRoundMin : stopsMin)
   const then =
-    !bypassed && goesRoundMin > 0 ? `; then the water goes round the bed, untreated, for about ${fives(goesRoundMin)} minutes` : ''
+    !bypassed && goesRoundMin > 0 ? `; then the water goes round the set, untreated, for about ${fives(goesRoundMin)} minutes` : ''
   work.add(`${prefix}before`, 'tell', [plan.tap], {
     text: bypassed
       ? `Say that the water goes round the set, untreated, for about ${about} minutes`

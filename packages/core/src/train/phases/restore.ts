@@ -11,10 +11,11 @@ import { powerOn } from './power'
 export function restore(prefix: string, plan: Plan, isolation: Isolation | null, due: readonly Due[], flushes: Flushes, work: Work): void {
   const phase = `${prefix}restore`
   closeTaps(phase, plan, work)
-  if (isolation) openUp(phase, plan, isolation, work)
-  for (const { stage, to } of flushes.drain) addFlush(`${phase}-membrane`, [stage], to, 'to the drain, tank shut', work)
+  // Before water comes: what the new part sheds first must find the tank shut.
   const apart = flushes.taps.filter(({ tanksShut }) => tanksShut.length > 0)
   for (const id of new Set(apart.flatMap(({ tanksShut }) => tanksShut))) keepOut(`${phase}-shut`, id, work)
+  if (isolation) openUp(phase, plan, isolation, work)
+  for (const { stage, to } of flushes.drain) addFlush(`${phase}-membrane`, [stage], to, 'to the drain, tank shut', work)
   for (const one of apart) throughTap(`${phase}-shut`, plan, one, work)
   closeTaps(`${phase}-shut`, plan, work)
   for (const { id } of tanks(plan.train)) if (work.state.shut.has(id)) openSlowly(`${phase}-tank`, plan, id, work)
