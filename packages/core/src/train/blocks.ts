@@ -20,9 +20,10 @@ function partOf(plan: Plan, { key, verb }: SheetStep, beforeLastFlush: boolean):
   const [phase = ''] = key.split('/')
   // A second closing of the set within one visit is for the bed alone.
   const forBed = phase.startsWith('bed-')
-  const own = phase.replace(/^(second|bed|more)-/, '')
+  const own = phase.replace(/^(second|bed|more|then\d+)-/, '')
   // What came to the work too late for the first closing has one of its own.
-  const again = phase.startsWith('more-') ? ' again' : ''
+  const then = /^then(\d+)-/.exec(phase)
+  const again = phase.startsWith('more-') ? ' again' : then ? `, part ${Number(then[1]) + 1}` : ''
   const begins = (...names: string[]): boolean => names.some((name) => own.startsWith(name))
   if ((own === 'before' && again === '') || verb === 'ask') return 'Prepare'
   if (own === 'isolate' || own === 'run-stop' || own === 'before')
@@ -48,13 +49,12 @@ function partOf(plan: Plan, { key, verb }: SheetStep, beforeLastFlush: boolean):
  * put in on the way (a leak that is mended, a valve that turned out to be the wrong one) belongs to the block it stands in.
  */
 export function inBlocks(plan: Plan, steps: readonly SheetStep[]): SheetStep[] {
-  const isMore = ({ key }: SheetStep): boolean => key.startsWith('more-')
-  const lastFlush = (more: boolean): number => steps.findLastIndex((step) => step.verb === 'flush' && isMore(step) === more)
-  const last = { first: lastFlush(false), more: lastFlush(true) }
+  const closing = ({ key }: SheetStep): string => /^(more|then\d+)-/.exec(key)?.[0] ?? ''
+  const lastFlush = new Map(steps.flatMap((step, index) => (step.verb === 'flush' ? [[closing(step), index] as const] : [])))
   const over = new Set<string>()
   let current = ''
   return steps.map((step, index) => {
-    const part = partOf(plan, step, index <= (isMore(step) ? last.more : last.first))
+    const part = partOf(plan, step, index <= (lastFlush.get(closing(step)) ?? -1))
     if (part !== null && part !== current && !over.has(part)) {
       if (current !== '') over.add(current)
       current = part

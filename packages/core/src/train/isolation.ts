@@ -87,7 +87,7 @@ interface Choice {
   close: string[]
   price: number
 }
-const PRICE = { valve: 6, mustGoOn: 60, outlet: 3, unrelieved: 100, own: 1, chamber: 0.1 }
+const PRICE = { valve: 6, mustGoOn: 60, outlet: 30, unrelieved: 100, own: 1, chamber: 0.1 }
 
 /** What shutting these costs: people without water, work, and water that nothing lets out; null where it keeps nothing away. */
 function priced(
@@ -239,4 +239,18 @@ export function chooseIsolation(plan: Plan, state: TrainState, stages: readonly 
     pumps: pumps.filter((id) => !state.still.has(id)),
     heaters: nodesOf(train, 'heater').flatMap(({ id }) => (dry(id) && !state.off.has(id) ? [id] : [])),
   }
+}
+
+/** Whether keeping water away from these stages leaves an outlet without any. */
+export function cutOff(plan: Plan, state: TrainState, stages: readonly StageNode[]): boolean {
+  const { train } = plan
+  const isolation = chooseIsolation(plan, state, stages, [])
+  if (isolation === null) return true
+  const before = fedBy(train, jointsOf(state))
+  const after = fedBy(train, {
+    ...withShut(jointsOf(state), isolation.close),
+    still: new Set([...state.still, ...isolation.pumps]),
+    bypassed: new Set([...state.bypassed, ...(isolation.bypass === null ? [] : [isolation.bypass])]),
+  })
+  return outlets(train).some(({ id }) => before.has(id) && !after.has(id))
 }

@@ -1,8 +1,8 @@
 import { inBlocks } from './blocks'
 import { type TodaysWork, type WorkChange, workAfter } from './changed'
-import { comesTo, goesRound } from './graph'
-import { chooseIsolation, type Isolation } from './isolation'
-import { copyOf } from './machine/state'
+import { comesTo, goesRound, reactorOf } from './graph'
+import { chooseIsolation, cutOff, type Isolation } from './isolation'
+import { copyOf, inService, play } from './machine/state'
 import { mendLeak } from './phases/again'
 import { before, type Stopping, tellDark, tellStop } from './phases/before'
 import { asks, benchLines, change } from './phases/change'
@@ -13,7 +13,7 @@ import { lookLast } from './phases/open-up'
 import { powerOff } from './phases/power'
 import { restore } from './phases/restore'
 import { bypassRound, runBed, SOAK_HOURS, SOAK_MOST_HOURS, soakBed } from './phases/soak'
-import { type Due, dueStages, isWet, nodesOf, type Plan, soaks, tapsByUse, wantsIsolation } from './plan'
+import { type Due, dueStages, isWet, nodesOf, outlets, type Plan, soaks, tapsByUse, wantsIsolation } from './plan'
 import { answered, goOn } from './resume'
 import type { Sheet, SheetRefusal, SheetResult, SheetSchools, SheetStep, SheetVisit, Task, Train } from './types'
 import { type Flushes, flushesOf } from './ways'
@@ -93,7 +93,7 @@ function written(plan: Plan): (Sheet & { ok: true }) | null {
   const work = new Work(plan.train)
   work.looked = (key) => mendLeak(key, plan, work)
   if (!sessions(plan, others, bed, work)) return null
-  const stopping = stoppingOf(work.steps)
+  const stopping = stoppingOf(plan.train, work.steps)
   const first = bed ? holds.filter(({ kind }) => kind !== 'low-flow') : holds
   if (plan.closedOut) closeOut('', plan, now, first, work)
   if (!afterwards(plan, work)) return null
@@ -140,18 +140,31 @@ function afterwards(plan: Plan, work: Work): boolean {
   const trial = new Work(plan.train)
   Object.assign(trial.state, copyOf(work.state))
   if (!session('more-', plan, due, undefined, trial)) return false
-  if (due.some(isWet)) tellStop('more-', plan, stoppingOf(trial.steps), work)
+  if (due.some(isWet)) tellStop('more-', plan, stoppingOf(plan.train, trial.steps), work)
   return session('more-', plan, due, undefined, work)
 }
 
 const SECOND_MINUTES = 60
 const minutesOf = (steps: readonly SheetStep[]): number => steps.reduce((sum, { minutes }) => sum + minutes, 0)
-/** How long the water stops before a bypass takes it round, and how long that lasts; where none is turned it stops throughout. */
-function stoppingOf(steps: readonly SheetStep[]): Stopping {
-  const first = steps.findIndex(({ verb, at, to }) => verb === 'turn' || (verb === 'close' && !at[0]?.includes('.')) || to === 'half')
+/** How long the water stops before a bypass takes it round, and how long that lasts; where it stops and none is turned, throughout. */
+function stoppingOf(train: Train, steps: readonly SheetStep[]): Stopping {
   const turned = steps.findIndex(({ verb, to }) => verb === 'turn' && to === 'bypass')
+  const stopped = firstStop(train, steps)
+  if (turned >= 0 && (stopped < 0 || turned <= stopped)) return { stopsMin: 0, goesRoundMin: minutesOf(steps.slice(turned)) }
+  if (stopped < 0) return { stopsMin: 0, goesRoundMin: 0 }
   if (turned < 0) return { stopsMin: minutesOf(steps), goesRoundMin: 0 }
-  return { stopsMin: turned === first ? 0 : minutesOf(steps.slice(0, turned)), goesRoundMin: minutesOf(steps.slice(turned)) }
+  return { stopsMin: minutesOf(steps.slice(0, turned)), goesRoundMin: minutesOf(steps.slice(turned)) }
+}
+
+/** The first step that leaves an outlet without water, or is a flush in its way; -1 where none does. */
+function firstStop(train: Train, steps: readonly SheetStep[]): number {
+  const service = inService(train)
+  const state = inService(train)
+  const served = outlets(train).filter(({ id }) => service.watered.has(id))
+  return steps.findIndex((step) => {
+    play(train, state, step)
+    return served.some(({ id }) => !state.watered.has(id)) || step.verb === 'flush'
+  })
 }
 
 /**
@@ -190,15 +203,15 @@ function made(input: SheetInput, work: TodaysWork, from: SheetInput['from']): Sh
   return numbered(now, withoutSkipped(goOn(plan, earlier, done), work, done))
 }
 
+/** What a closing of its own puts before the names of its phases. */
+const PREFIX = /^(second|bed|more|then\d+)-/
+
 /** A sheet without the steps of stages that were left out after the closing was made for them. */
 function withoutSkipped(sheetMade: Sheet, { skipped }: TodaysWork, done: readonly string[]): Sheet {
   if (skipped.size === 0) return sheetMade
-  const isOf = (id: string, key: string): boolean =>
-    ['', 'bed-', 'more-'].some(
-      (prefix) =>
-        key.startsWith(`${prefix}change-${id}/`) || key === `${prefix}close-out/mark:${id}` || key === `${prefix}close-out/reset:${id}`,
-    )
-  const own = (key: string): boolean => !done.includes(key) && [...skipped].some((id) => isOf(id, key))
+  const isOf = (id: string, named: string): boolean =>
+    named.startsWith(`change-${id}/`) || named === `close-out/mark:${id}` || named === `close-out/reset:${id}`
+  const own = (key: string): boolean => !done.includes(key) && [...skipped].some((id) => isOf(id, key.replace(PREFIX, '')))
   return { ...sheetMade, visits: sheetMade.visits.map((visit) => ({ ...visit, steps: visit.steps.filter(({ key }) => !own(key)) })) }
 }
 
@@ -215,9 +228,43 @@ function sheetsBefore(input: SheetInput, work: TodaysWork | null): Sheet[] {
  * else first, through the old bed, and the bed last: what is new never meets water that has run through a bed not yet soaked.
  */
 function sessions(plan: Plan, others: readonly Due[], bed: Due | undefined, work: Work): boolean {
-  if (!bed) return session('', plan, others, undefined, work)
-  if (!others.some(isWet) || together(plan, others, bed, work)) return session('', plan, others, bed, work)
-  return session('', plan, others, undefined, work) && session('bed-', plan, [], bed, work)
+  if (bed && others.some(isWet) && together(plan, others, bed, work)) return session('', plan, others, bed, work)
+  if (bed && !others.some(isWet)) return session('', plan, others, bed, work)
+  const groups = closingsOf(plan, others, work)
+  const done = groups.every((group, index) => session(index === 0 ? '' : `then${index}-`, plan, group, undefined, work))
+  return done && (!bed || session('bed-', plan, [], bed, work))
+}
+
+/**
+ * What is done in one closing: all of it, or (where parts can each be freed by a bypass or a parallel line of their own, and all at once
+ * would stop somebody's water) one after the other, as the water runs.
+ */
+function closingsOf(plan: Plan, due: readonly Due[], work: Work): (readonly Due[])[] {
+  const wet = due.filter(wantsIsolation)
+  const stops = (group: readonly Due[]): boolean =>
+    cutOff(
+      plan,
+      work.state,
+      group.map(({ stage }) => stage),
+    )
+  if (wet.length < 2 || plan.schools.place === 'at-the-bench' || !stops(wet)) return [due]
+  const free = wet.filter((one) => !stops([one]))
+  if (free.length === 0) return [due]
+  const groups: Due[][] = []
+  for (const one of wet) {
+    const isFree = free.includes(one)
+    const last = isFree
+      ? groups.find((group) => free.includes(group[0] as Due) && !stops([...group, one]))
+      : groups.find((group) => !free.includes(group[0] as Due))
+    if (last) last.push(one)
+    else groups.push([one])
+  }
+  // What opens no water goes with the reactor it stands in, else with the first.
+  for (const one of due.filter((other) => !wet.includes(other))) {
+    const beside = groups.find((group) => group.some(({ stage }) => reactorOf(plan.train, stage.id).some(({ id }) => id === one.stage.id)))
+    ;(beside ?? (groups[0] as Due[])).push(one)
+  }
+  return groups
 }
 
 function together(plan: Plan, others: readonly Due[], bed: Due, work: Work): boolean {

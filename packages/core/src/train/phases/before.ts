@@ -13,33 +13,36 @@ export function before(prefix: string, plan: Plan, work: Work): void {
   })
 }
 
-/** The customer told, with the minutes the work takes; who must have water is named. */
-const fives = (minutes: number): number => Math.max(5, Math.ceil(minutes / 5) * 5)
-
-/** How long the water stops, and how long it goes round what is worked on, minutes. */
+/** How long the water stops, and how long it goes round what is worked on, minutes; neither where parallel lines carry it on. */
 export interface Stopping {
   stopsMin: number
   goesRoundMin: number
 }
 
+const fives = (minutes: number): number => Math.max(5, Math.ceil(minutes / 5) * 5)
+const goesRound = (minutes: number): string => `the water goes round the set, untreated, for about ${fives(minutes)} minutes`
+
+/** The customer told, with the minutes the work takes; who must have water is named. */
 export function tellStop(prefix: string, plan: Plan, { stopsMin, goesRoundMin }: Stopping, work: Work): void {
-  const bypassed = stopsMin === 0 && goesRoundMin > 0
+  const tell = (text: string, why: string, caution?: string): void => {
+    work.add(`${prefix}before`, 'tell', [plan.tap], { text, why, ...(caution === undefined ? {} : { caution }) })
+  }
+  if (stopsMin === 0) {
+    if (goesRoundMin > 0) tell(`Say that ${goesRound(goesRoundMin)}`, 'Nobody drinks untreated water without knowing it.')
+    else tell('Say that the water goes on meanwhile, with less flow', 'The line beside it carries on: nobody has to wait.')
+    return
+  }
+  const about = fives(stopsMin)
+  const then = goesRoundMin > 0 ? `; then ${goesRound(goesRoundMin)}` : ''
   const must = outlets(plan.train).filter(({ mustGoOn }) => mustGoOn)
-  const stops = must.length > 0 && !bypassed
-  const about = fives(bypassed ? goesRoundMin : stopsMin)
-  const then =
-    !bypassed && goesRoundMin > 0 ? `; then the water goes round the set, untreated, for about ${fives(goesRoundMin)} minutes` : ''
-  work.add(`${prefix}before`, 'tell', [plan.tap], {
-    text: bypassed
-      ? `Say that the water goes round the set, untreated, for about ${about} minutes`
-      : stops
-        ? `Agree on a quiet hour: ${must.map(({ id }) => tapLabel(plan.train, id)).join(' and ')} stops for about ${about} minutes${then}`
-        : `Say that ${tapLabel(plan.train, plan.tap)} is out of use for about ${about} minutes${then}`,
-    why: bypassed
-      ? 'Nobody drinks untreated water without knowing it.'
-      : 'Nobody opens a tap into an open housing, and nobody waits for water that does not come.',
-    ...(stops ? { caution: 'No bypass goes round this work: begin only when nobody needs the water.' } : {}),
-  })
+  const why = 'Nobody opens a tap into an open housing, and nobody waits for water that does not come.'
+  if (must.length === 0) tell(`Say that ${tapLabel(plan.train, plan.tap)} is out of use for about ${about} minutes${then}`, why)
+  else
+    tell(
+      `Agree on a quiet hour: ${must.map(({ id }) => tapLabel(plan.train, id)).join(' and ')} stops for about ${about} minutes${then}`,
+      why,
+      'No bypass goes round this work: begin only when nobody needs the water.',
+    )
 }
 
 /** A lamp that is changed stops no water: what is drawn meanwhile is not disinfected. */
