@@ -241,11 +241,13 @@ export function chooseIsolation(plan: Plan, state: TrainState, stages: readonly 
   }
 }
 
-/** Whether keeping water away from these stages leaves an outlet without any. */
+/** Whether keeping water away from these stages leaves an outlet without any, or with what a barrier should have kept back. */
 export function cutOff(plan: Plan, state: TrainState, stages: readonly StageNode[]): boolean {
   const { train } = plan
   const isolation = chooseIsolation(plan, state, stages, [])
   if (isolation === null) return true
+  const turned = nodesOf(train, 'bypass').find(({ id }) => id === isolation.bypass)
+  if (turned && isBarrier(train, turned)) return true
   const before = fedBy(train, jointsOf(state))
   const after = fedBy(train, {
     ...withShut(jointsOf(state), isolation.close),

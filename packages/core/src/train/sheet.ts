@@ -264,7 +264,8 @@ function closingsOf(plan: Plan, due: readonly Due[], work: Work): (readonly Due[
     const beside = groups.find((group) => group.some(({ stage }) => reactorOf(plan.train, stage.id).some(({ id }) => id === one.stage.id)))
     ;(beside ?? (groups[0] as Due[])).push(one)
   }
-  return groups
+  // In the order of the water, as flushes want it.
+  return groups.map((group) => due.filter((one) => group.includes(one)))
 }
 
 function together(plan: Plan, others: readonly Due[], bed: Due, work: Work): boolean {
