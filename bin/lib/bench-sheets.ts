@@ -14,8 +14,8 @@ import {
   type Task,
   type Train,
 } from '@evenround/core/train'
-import { check } from '@evenround/core/train/check'
-import { mutantsOf, traceOf } from '@evenround/core/train/mutants'
+import { check, type RuleId } from '@evenround/core/train/check'
+import { harmsOf, mutantsOf, traceOf } from '@evenround/core/train/mutants'
 
 const TRAINS = 2000
 const MUTATED = 300
@@ -128,6 +128,19 @@ function mutate(job: Job, made: Made, score: Score): void {
   })
 }
 
+/** Harms done to a job's sheet: by rule, how many there were and how many were named, by that rule or any other. */
+function harm(job: Job, made: Made, scores: Map<RuleId, { all: number; named: number }>): void {
+  made.visits.forEach((visit, index) => {
+    for (const { rule, steps } of harmsOf(job.train, visit.steps)) {
+      const visits = made.visits.map((one, at) => (at === index ? { ...one, steps } : one))
+      const score = scores.get(rule) ?? { all: 0, named: 0 }
+      score.all += 1
+      if (check({ ...job, visits, holds: made.holds }).findings.length > 0) score.named += 1
+      scores.set(rule, score)
+    }
+  })
+}
+
 const percentile = (values: number[], share: number): number =>
   [...values].sort((a, b) => a - b)[Math.floor(share * (values.length - 1))] as number
 
@@ -162,6 +175,13 @@ export function run(): boolean {
     '>= 95 %',
     killed >= 0.95,
   )
+  const scores = new Map<RuleId, { all: number; named: number }>()
+  jobs.slice(0, MUTATED).forEach((job, index) => {
+    const one = made[index] as SheetResult
+    if (one.ok) harm(job, one, scores)
+  })
+  for (const [rule, { all, named }] of [...scores].sort(([a], [b]) => a.localeCompare(b)))
+    row(`  harms by rule: ${rule}, of ${all}`, `${((100 * named) / all).toFixed(1)} %`, '>= 90 %', named / all >= 0.9)
   row('a sheet for twelve stages, all due: median, 99 in 100', `${median.toFixed(1)} ms, ${slow.toFixed(1)} ms`, '< 50 ms', slow < 50)
   return good
 }

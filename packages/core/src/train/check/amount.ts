@@ -55,8 +55,9 @@ export const flowsOut: StepRule = ({ train }, _, { verb, at, to, minutes, litres
   return minutes >= (out / flow) * NEARLY ? null : `${out} L do not run out in ${minutes} minutes`
 }
 
-/** A bed has its hours, its trickle and its backwash; what people hold off from has its own. */
-export const longEnough: StepRule = (_, __, { verb, minutes, hours }) => {
+/** Whatever is flushed runs for some time; a bed has its hours, its trickle and its backwash; what people hold off from has its own. */
+export const longEnough: StepRule = (_, __, { verb, minutes, litres, hours }) => {
+  if (verb === 'flush' && (minutes <= 0 || litres === 0)) return `nothing runs: ${minutes} minutes, ${litres ?? 'no'} L`
   if (verb === 'soak' && hours !== undefined && hours < SOAK_HOURS) return `it soaks ${hours} of ${SOAK_HOURS} hours`
   if (verb === 'trickle' && minutes < TRICKLE_MINUTES * NEARLY) return `it trickles ${minutes} of ${TRICKLE_MINUTES} minutes`
   if (verb === 'backwash' && minutes < BACKWASH_MINUTES * NEARLY) return `it is backwashed ${minutes} of ${BACKWASH_MINUTES} minutes`

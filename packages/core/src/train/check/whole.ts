@@ -25,8 +25,10 @@ export const record: EndRule = (checking) => {
   const lastFit = steps.findLastIndex(({ verb, at }) => verb === 'fit' && !(at[0] ?? '').includes('.'))
   const before = steps.findIndex(({ verb }) => verb === 'measure')
   if (before < 0 || (touched >= 0 && before > touched)) found.push({ text: 'nothing is measured before the water is touched' })
-  if (!steps.some(({ verb }, index) => verb === 'measure' && index > Math.max(lastFit, touched)))
-    found.push({ text: 'nothing is measured afterwards' })
+  const lastFlush = steps.findLastIndex(({ verb }) => verb === 'flush')
+  // What a new part sheds is no reading of it: afterwards is after its flush.
+  if (!steps.some(({ verb }, index) => verb === 'measure' && index > Math.max(lastFit, touched, lastFlush)))
+    found.push({ text: lastFlush > lastFit ? 'nothing is measured after the last flush' : 'nothing is measured afterwards' })
   for (const { stage, task } of due) {
     const own = (verb: SheetStep['verb'], from = -1): boolean =>
       steps.some((step, index) => index > from && step.verb === verb && step.at.includes(stage.id))

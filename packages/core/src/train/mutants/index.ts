@@ -1,1 +1,2 @@
+export { type Harm, harmsOf } from './harms'
 export { type Mutant, mutantsOf, traceOf } from './mutants'
