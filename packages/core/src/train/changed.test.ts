@@ -84,6 +84,15 @@ test('a stage that was not begun is left for another day; one that is open is fi
   expect(findings({ ...stand, changes: [take('s3', done, null)] }, change('s1', 's2'))).toEqual([])
 })
 
+test('that the first readings are not among what was ticked changes nothing', () => {
+  const all = begun(RO, PREFILTERS, ({ verb }) => verb === 'loosen')
+  const ticked = all.filter((key) => !key.startsWith('before/measure'))
+  expect(ticked).toHaveLength(all.length - 1)
+  const keys = (done: string[]) => stepsOf({ train: RO, tasks: PREFILTERS, done, changes: [take('s3', done, null)] }).map(({ key }) => key)
+  expect(keys(ticked)).toEqual(keys(all))
+  expect(keys(all).some((key) => key.includes('flush-s3/'))).toBe(false)
+})
+
 test('the last one is not left out: that is a visit that ends', () => {
   const one = { train: RO, tasks: change('s1'), done: [] }
   expect(stepsOf({ ...one, changes: [take('s1', [], null)] })).toEqual(stepsOf(one))

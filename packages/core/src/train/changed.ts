@@ -42,7 +42,9 @@ interface Making {
 /** The steps of a visit as they come to be done: first what is ticked, in its order, then the rest of the sheet. */
 function inDoneOrder(steps: readonly SheetStep[], done: readonly string[]): SheetStep[] {
   const byKey = new Map(steps.map((step) => [step.key, step]))
-  const ticked = done.flatMap((key) => byKey.get(key) ?? [])
+  // Readings are known by themselves: the first ones were taken before anything was ticked.
+  const first = steps.filter(({ key, verb }) => verb === 'measure' && key.startsWith('before/') && !done.includes(key))
+  const ticked = [...first, ...done.flatMap((key) => byKey.get(key) ?? [])]
   const known = new Set(ticked)
   return [...ticked, ...steps.filter((step) => !known.has(step))]
 }

@@ -4,6 +4,7 @@ import { View } from 'react-native'
 import { Button } from '../../ui/button'
 import { Choice } from '../../ui/choice'
 import { Field } from '../../ui/field'
+import { useIntoView } from '../../ui/into-view'
 import { Notice } from '../../ui/notice'
 import { T } from '../../ui/text'
 
@@ -28,7 +29,17 @@ interface CannotAtProps {
 }
 
 /** Of several steps ticked at once: first which of them cannot be done. */
-export function CannotAt({ steps, surprises, onSurprise, onSkip, ...rest }: CannotAtProps) {
+export function CannotAt(props: CannotAtProps) {
+  // It opens under a long card: what was asked for comes into view.
+  const ref = useIntoView(1, 'nearest')
+  return (
+    <View ref={ref}>
+      <Which {...props} />
+    </View>
+  )
+}
+
+function Which({ steps, surprises, onSurprise, onSkip, ...rest }: CannotAtProps) {
   const [key, setKey] = useState<string | null>(null)
   const step = steps.length === 1 ? steps[0] : steps.find((one) => one.key === key)
   if (!step)

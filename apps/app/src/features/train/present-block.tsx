@@ -1,9 +1,9 @@
 import type { SheetStep } from '@evenround/core/train'
-import { useEffect, useState } from 'react'
+import { useState } from 'react'
 import { Pressable, View } from 'react-native'
 import type { VisitPlace } from '../../data/visit-acts'
+import { useIntoView } from '../../ui/into-view'
 import { T } from '../../ui/text'
-import { useWebRef } from '../../ui/web-ref'
 import { Caution, ClockFace, MarkText, With } from './present-rung'
 import { QuestionView } from './questions'
 import { type Block, minutesWords } from './segment'
@@ -28,11 +28,7 @@ export function PresentBlock({ block, of, steps, place, segment, wanted, onEvery
   const later = block.left.filter((step) => !steps.includes(step))
   const doneCount = block.steps.length - block.left.length
   const cautions = new Set<string>()
-  const [below, setBelow] = useState<HTMLElement | null>(null)
-  const ref = useWebRef(setBelow)
-  useEffect(() => {
-    if (wanted > 0) below?.scrollIntoView({ block: 'start', behavior: 'smooth' })
-  }, [wanted, below])
+  const ref = useIntoView(wanted, 'start')
   return (
     <View className="gap-3 rounded-card border-2 border-line border-l-8 border-l-kelp bg-sheet p-4" testID="rung">
       <T kind="quiet">{[`Block ${block.n} of ${of}`, minutesWords(block.minutes)].filter(Boolean).join(' · ')}</T>

@@ -72,6 +72,18 @@ test('measuring counts as done when both waters are there', () => {
   expect([one.size, [...both]]).toEqual([0, ['before/measure:tap']])
 })
 
+test('readings from before a stage was taken in are no readings of it: they are taken once more', () => {
+  const after = (seq: number, water: string): Fact => ({ ...reading(seq, water), phase: 'after' }) as Fact
+  const taken = { ...base(3), kind: 'work-changed', stageId: 'stage-3', action: 'change', why: null } as Fact
+  const left = { ...base(3), kind: 'work-changed', stageId: 'stage-2', action: null, why: 'no part' } as Fact
+  const read = (...facts: Fact[]) => [...doneKeys(steps(), visitState(facts))].some((key) => key.startsWith('close-out/measure'))
+  const both = [after(1, 'untreated'), after(2, 'treated')]
+  expect(read(...both)).toBe(true)
+  expect(read(...both, taken)).toBe(false)
+  expect(read(...both, left)).toBe(true)
+  expect(read(...both, taken, after(4, 'untreated'), after(5, 'treated'))).toBe(true)
+})
+
 test('the present rung is the first that is not done, also when a later one was ticked elsewhere', () => {
   const all = steps()
   const keys = all.map(({ key }) => key)

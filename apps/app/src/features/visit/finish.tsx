@@ -133,7 +133,10 @@ function FinishForm({ back, train, stop, state, visitId, me }: FinishFormProps) 
               {text}
             </T>
           ))}
-          <T>Put back what can be put back: the run sheet has the steps. Nothing is put under pressure while a body is open.</T>
+          <T>
+            On the run sheet, leave what is not begun for another day: its steps then put the water back. Nothing is put under pressure
+            while a body is open.
+          </T>
           <View className="self-start">
             <Button label="Back to the run sheet" onPress={() => router.push(`/stop/${stop.id}/sheet`)} />
           </View>

@@ -79,7 +79,8 @@ export function doneKeys(steps: readonly SheetStep[], state: VisitState): Set<st
     if (step.evidence !== 'reading') continue
     const { untreated, treated } = state.readings[phaseOf(step)]
     // What came to the work after it was read off is read off once more.
-    const since = step.key.startsWith('more-') ? (state.changes.at(-1)?.at ?? '') : ''
+    const taken = state.changes.findLast(({ action }) => action !== null)
+    const since = phaseOf(step) === 'after' ? (taken?.at ?? '') : ''
     if (untreated && treated && untreated.at >= since && treated.at >= since) done.add(step.key)
   }
   return done
