@@ -182,13 +182,27 @@ describe('a commercial set that must not stop', () => {
 })
 
 describe('refrigerators', () => {
-  test('inline: unplugged first, plugged in once its line is full; a day’s ice away; never flushed into the ice maker', () => {
+  test('inline: let out while it has power, then unplugged; flushed out of its own line; looked behind before it is pushed back', () => {
     const train = trainOf('fridge-inline')
     const { visits, holds } = made(train, usual(train))
     const steps = visits[0]?.steps ?? []
-    expect(spot(steps, 'power-off', 'ice')).toBeLessThan(spot(steps, 'close', 'feed-valve'))
-    expect(spot(steps, 'flush', 's1')).toBeLessThan(spot(steps, 'power-on', 'ice'))
-    expect(steps.find(({ verb }) => verb === 'flush')?.to).toBe('tap')
+    const order = [
+      spot(steps, 'close', 'feed-valve'),
+      spot(steps, 'relieve', 'tap'),
+      spot(steps, 'power-off', 'ice'),
+      spot(steps, 'catch'),
+      spot(steps, 'disconnect'),
+      spot(steps, 'flush', 's1'),
+      spot(steps, 'connect', 's1>cold-tee'),
+      spot(steps, 'power-on', 'ice'),
+      spot(steps, 'open', 'tap'),
+      steps.findIndex(({ text }) => text.startsWith('Look once more behind the appliance')),
+    ]
+    expect(order).toEqual([...order].sort((a, b) => a - b))
+    expect(order).not.toContain(-1)
+    expect(steps.find(({ verb }) => verb === 'flush')?.to).toBe('s1>cold-tee')
+    // Nothing is put on only to be freed again.
+    expect(steps.filter(({ verb, at }) => verb === 'disconnect' && at[0] === 's1>cold-tee')).toHaveLength(1)
     expect(holds).toMatchObject([{ kind: 'ice', hours: 24 }])
   })
   test('inline with an ice maker alone: flushed out of its own line into the bucket', () => {

@@ -10,7 +10,7 @@ import { closeOut, holdsAfter } from './phases/close-out'
 import { flushApart } from './phases/flush'
 import { catchUnder, isolate } from './phases/isolate'
 import { lookLast } from './phases/open-up'
-import { powerOff } from './phases/power'
+import { applianceOf, darken, unplug } from './phases/power'
 import { restore } from './phases/restore'
 import { bypassRound, runBed, SOAK_HOURS, SOAK_MOST_HOURS, soakBed } from './phases/soak'
 import { type Due, dueStages, isWet, nodesOf, outlets, type Plan, soaks, tapsByUse, wantsIsolation } from './plan'
@@ -69,11 +69,15 @@ export function session(prefix: string, plan: Plan, due: readonly Due[], bed: Du
     )
     if (isolation === null) return false
   }
-  powerOff(`${prefix}isolate`, plan, all, work)
+  darken(`${prefix}isolate`, plan, all, work)
+  // Its dispenser lets the water out while it still has power; the vessel waits until it is drawn out.
+  const drawnOut = isolation !== null && applianceOf(plan, all) !== null
+  if (!drawnOut) unplug(`${prefix}isolate`, plan, all, work)
   const under = wet[0]?.stage.id ?? null
-  if (isolation) isolate(`${prefix}isolate`, plan, isolation, opened, lines, work, null, under)
-  else if (under !== null) catchUnder(`${prefix}isolate`, under, work)
-  change(prefix, plan, all, work)
+  if (isolation) isolate(`${prefix}isolate`, plan, isolation, opened, lines, work, null, drawnOut ? null : under)
+  if (drawnOut) unplug(`${prefix}isolate`, plan, all, work)
+  if (under !== null && (drawnOut || !isolation)) catchUnder(`${prefix}isolate`, under, work)
+  change(prefix, plan, all, new Set(flushes.apart[0]?.lines), work)
   if (isolation) flushApart(prefix, plan, isolation, flushes.apart, work)
   if (bed && isolation) soakBed(prefix, plan, isolation, bed, all, work)
   if (!bed || due.some(isWet)) restore(prefix, plan, isolation, due, flushes, work)

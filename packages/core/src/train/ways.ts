@@ -38,6 +38,8 @@ export function wayOf(plan: Plan, stage: StageNode, closed: ReadonlySet<string>,
   }
   for (const tap of tapsByUse(train)) {
     if (tap.use === 'ice' || tap.use === 'appliance') continue
+    // Its taps are the appliance's own: what it sheds runs out of the line's free end.
+    if (stage.media === 'fridge-inline' && tap.use === 'drinking') continue
     const way = wayOut(train, joints, stage.id, tap.id)
     if (way === null || way.slice(1).some((id) => closed.has(id)) || isHot(train, tap.id)) continue
     const met = way.slice(1).flatMap((id) => train.nodes.filter((node): node is StageNode => node.id === id && node.kind === 'stage'))

@@ -1,4 +1,4 @@
-import { removeNode, type SheetStep, sheet, type Task, type Train } from '..'
+import { addOutlet, removeNode, type SheetStep, sheet, type Task, type Train } from '..'
 import { allDue as all, trainOf as family, USUAL } from '../testing'
 import { check } from '.'
 
@@ -39,9 +39,9 @@ describe('water is followed at every step that moves it', () => {
       insert(steps, ({ verb, at }) => verb === 'flush' && at.includes('s4'), step('open', 'tank', 'half'))
     expect(found(osmosis, early)).toContain('follow at added open tank')
   })
-  test('the ice maker left open while a new cartridge runs', () => {
-    const cold = family('fridge-inline')
-    const open = (steps: SheetStep[]) => insert(steps, ({ verb }) => verb === 'connect', step('open', 'ice'))
+  test('the ice maker left open while a new carbon runs', () => {
+    const cold = addOutlet(family('under-sink-3'), { tee: 'cold-tee', outlet: 'ice' }, 'ice')
+    const open = (steps: SheetStep[]) => insert(steps, ({ verb, at }) => verb === 'flush' && at.includes('s3'), step('open', 'ice'))
     expect(found(cold, open).some((one) => one.startsWith('follow at'))).toBe(true)
   })
   test('the line put back before the carbon in front of the membrane is flushed', () => {

@@ -264,7 +264,7 @@ function fitWords({ stage, task }: Due): string {
 }
 
 /** Cleans, seals, fits and closes what was opened. */
-export function closeBody(phase: string, plan: Plan, due: Due, work: Work): void {
+export function closeBody(phase: string, plan: Plan, due: Due, work: Work, keepOff: ReadonlySet<string> = new Set()): void {
   const { stage, task } = due
   washBody(phase, due, work)
   sealBody(phase, plan, stage, work)
@@ -275,7 +275,7 @@ export function closeBody(phase: string, plan: Plan, due: Due, work: Work): void
     consumables: again ? [] : [`part for position ${stage.position}`],
     minutes: stage.media === 'carbon-tank' ? 20 : 0.5,
   })
-  shutBody(phase, plan, stage, work)
+  shutBody(phase, plan, stage, work, keepOff)
 }
 
 /** Puts the lines of an inline body back, other than those that are off for a reason of their own. */
@@ -294,9 +294,9 @@ export function putLinesBack(phase: string, plan: Plan, stage: StageNode, work: 
 }
 
 /** Closes a body, or puts its lines back. */
-export function shutBody(phase: string, plan: Plan, stage: StageNode, work: Work): void {
+export function shutBody(phase: string, plan: Plan, stage: StageNode, work: Work, keepOff: ReadonlySet<string> = new Set()): void {
   if (isInline(stage)) {
-    putLinesBack(phase, plan, stage, work)
+    putLinesBack(phase, plan, stage, work, keepOff)
     return
   }
   if (!hasOwnBody(stage)) return

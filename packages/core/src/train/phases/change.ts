@@ -49,8 +49,8 @@ function openDue(prefix: string, plan: Plan, one: Due, work: Work): void {
   inspectBody(phase, plan, one.stage, work)
 }
 
-function closeDue(prefix: string, plan: Plan, one: Due, work: Work): void {
-  closeBody(phaseOf(prefix, one.stage), plan, one, work)
+function closeDue(prefix: string, plan: Plan, one: Due, keepOff: ReadonlySet<string>, work: Work): void {
+  closeBody(phaseOf(prefix, one.stage), plan, one, work, keepOff)
   const lamp = lampOf(plan, one)
   const own = plan.due.some(({ stage }) => stage.id === lamp?.id)
   if (lamp && !own) putBack(phaseOf(prefix, lamp), plan, lamp, work)
@@ -100,8 +100,11 @@ function lampsLast(plan: Plan, due: readonly Due[]): Due[] {
   return due.flatMap((one) => (later.has(one) ? [] : [one, ...lampIn(one)]))
 }
 
-/** Every due stage out, looked at, cleaned and renewed: one position at a time, or all out first by school; in place or at the bench. */
-export function change(prefix: string, plan: Plan, due: readonly Due[], work: Work): void {
+/**
+ * Every due stage out, looked at, cleaned and renewed: one position at a time, or all out first by school; in place or at the bench. Lines
+ * that are flushed through next are not put on only to be freed again.
+ */
+export function change(prefix: string, plan: Plan, due: readonly Due[], keepOff: ReadonlySet<string>, work: Work): void {
   const bench = benchLines(plan, due)
   liftOff(`${prefix}bench`, plan, bench, work)
   const bodies = due.filter(({ stage }) => stage.media !== 'softener')
@@ -109,11 +112,11 @@ export function change(prefix: string, plan: Plan, due: readonly Due[], work: Wo
   if (plan.schools.order === 'one-at-a-time') {
     for (const one of inOrder) {
       openDue(prefix, plan, one, work)
-      closeDue(prefix, plan, one, work)
+      closeDue(prefix, plan, one, keepOff, work)
     }
   } else {
     for (const one of inOrder) openDue(prefix, plan, one, work)
-    for (const one of inOrder) closeDue(prefix, plan, one, work)
+    for (const one of inOrder) closeDue(prefix, plan, one, keepOff, work)
   }
   for (const { stage } of due) if (stage.media === 'softener') salt(prefix, stage, work)
   liftOn(`${prefix}bench`, plan, bench, work)

@@ -84,6 +84,7 @@ export function flushApart(prefix: string, plan: Plan, isolation: Isolation, apa
 export function withLinesOff(phase: string, plan: Plan, isolation: Isolation, lines: readonly string[], work: Work, run: () => void): void {
   relieveAgain(`${phase}-before`, plan, lines, work)
   for (const line of lines) {
+    if (work.state.apart.has(line)) continue
     work.add(phase, 'disconnect', [line], {
       text: `Free ${lineLabel(plan.train, line)} and hold it over the bucket`,
       why: 'What the new part sheds ends in the bucket and not in the next stage.',

@@ -25,6 +25,10 @@ const LOOKS = {
     why: 'A drip now is a seal lifted or doubled. Shut, relieve and look for a second gasket; do not turn harder.',
   },
   last: { text: 'Look once more, with full pressure', why: 'Under flow and at rest: a slow drip shows only after some minutes.' },
+  behind: {
+    text: 'Look once more behind the appliance, with full pressure, then push it back without kinking the line',
+    why: 'A slow drip shows only after some minutes, and nobody sees it once the appliance stands there. A kinked line starves it.',
+  },
 }
 
 function look(phase: string, at: string, when: keyof typeof LOOKS, work: Work): void {
@@ -33,7 +37,7 @@ function look(phase: string, at: string, when: keyof typeof LOOKS, work: Work): 
 
 export const lookForLeaks = (phase: string, at: string, work: Work): void => look(phase, at, 'half', work)
 /** The last look, with every valve as service needs it. */
-export const lookLast = (phase: string, at: string, work: Work): void => look(phase, at, 'last', work)
+export const lookLast = (phase: string, at: string, work: Work, behind = false): void => look(phase, at, behind ? 'behind' : 'last', work)
 
 export function closeTaps(phase: string, plan: Plan, work: Work): void {
   for (const tap of [...work.state.taps]) {

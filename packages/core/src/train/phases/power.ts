@@ -38,16 +38,20 @@ function ballastOf(plan: Plan, id: string): string {
   return stage && several ? `the ballast of ${stageLabel(stage)}` : 'the lamp’s ballast'
 }
 
-export function powerOff(phase: string, plan: Plan, due: readonly Due[], work: Work): void {
+/** The appliance drawn out and unplugged, where its line is worked on; not a second time. */
+export function unplug(phase: string, plan: Plan, due: readonly Due[], work: Work): void {
   const appliance = applianceOf(plan, due)
-  if (appliance !== null && !work.state.off.has(appliance)) {
-    work.add(phase, 'power-off', [appliance], {
-      text: 'Make room, draw the appliance out and unplug it',
-      why: 'The body is reached behind it, and its valves must not call for water while the line is open.',
-      caution: MAINS,
-      minutes: 3,
-    })
-  }
+  if (appliance === null || work.state.off.has(appliance)) return
+  work.add(phase, 'power-off', [appliance], {
+    text: 'Make room, draw the appliance out and unplug it',
+    why: 'The body is reached behind it, and its valves must not call for water while the line is open.',
+    caution: MAINS,
+    minutes: 3,
+  })
+}
+
+/** Lamps dark before their reactor is opened. */
+export function darken(phase: string, plan: Plan, due: readonly Due[], work: Work): void {
   for (const reactor of reactorsOf(plan, due)) {
     if (work.state.off.has(reactor)) continue
     work.add(phase, 'power-off', [reactor], {
@@ -58,16 +62,25 @@ export function powerOff(phase: string, plan: Plan, due: readonly Due[], work: W
   }
 }
 
-/** Back on once water stands in what they cool or light. */
-export function powerOn(phase: string, plan: Plan, due: readonly Due[], work: Work): void {
+export function powerOff(phase: string, plan: Plan, due: readonly Due[], work: Work): void {
+  unplug(phase, plan, due, work)
+  darken(phase, plan, due, work)
+}
+
+/** The appliance back on its plug once its line is full and tight: its dispenser then lets the air out. */
+export function plugIn(phase: string, plan: Plan, due: readonly Due[], work: Work): void {
   const appliance = applianceOf(plan, due)
   if (appliance !== null && work.state.off.has(appliance)) {
     work.add(phase, 'power-on', [appliance], {
-      text: 'Plug the appliance in and push it back, without kinking the line',
-      why: 'Its line is full and tight again. A kinked line starves it.',
-      minutes: 2,
+      text: 'Plug the appliance in; leave it drawn out',
+      why: 'Its line is full and tight again. It is pushed back after the last look behind it.',
     })
   }
+}
+
+/** Back on once water stands in what they cool or light. */
+export function powerOn(phase: string, plan: Plan, due: readonly Due[], work: Work): void {
+  plugIn(phase, plan, due, work)
   for (const reactor of reactorsOf(plan, due)) {
     if (!work.state.off.has(reactor)) continue
     work.add(phase, 'power-on', [reactor], {

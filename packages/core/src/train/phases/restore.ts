@@ -5,7 +5,7 @@ import type { Flushes } from '../ways'
 import type { Work } from '../work'
 import { addFlush } from './flush'
 import { closeTaps, heatersOn, lookLast, openSlowly, openUp } from './open-up'
-import { powerOn } from './power'
+import { applianceOf, plugIn, powerOn } from './power'
 
 /** Water back, the rest flushed to where it can do no harm, storage last. */
 export function restore(prefix: string, plan: Plan, isolation: Isolation | null, due: readonly Due[], flushes: Flushes, work: Work): void {
@@ -19,6 +19,7 @@ export function restore(prefix: string, plan: Plan, isolation: Isolation | null,
   for (const one of apart) throughTap(`${phase}-shut`, plan, one, work)
   closeTaps(`${phase}-shut`, plan, work)
   for (const { id } of tanks(plan.train)) if (work.state.shut.has(id)) openSlowly(`${phase}-tank`, plan, id, work)
+  plugIn(`${phase}-rest`, plan, due, work)
   const open = flushes.taps.filter(({ tanksShut }) => tanksShut.length === 0)
   for (const one of open) throughTap(`${phase}-rest`, plan, one, work)
   const air = open.length === 0 && flushes.taps.length === 0 && isolation !== null ? plan.tap : null
@@ -28,7 +29,7 @@ export function restore(prefix: string, plan: Plan, isolation: Isolation | null,
   heatersOn(`${phase}-last`, plan, work)
   powerOn(`${phase}-last`, plan, due, work)
   if (!work.state.leakWanted && isolation === null) return
-  lookLast(`${phase}-last`, isolation?.close[0] ?? isolation?.bypass ?? plan.tap, work)
+  lookLast(`${phase}-last`, isolation?.close[0] ?? isolation?.bypass ?? plan.tap, work, applianceOf(plan, due) !== null)
   closeTaps(`${phase}-end`, plan, work)
 }
 
