@@ -9,15 +9,16 @@ export function stageLabel(stage: StageNode): string {
       return stage.media === 'membrane' ? 'the membrane vessel' : `the ${MEDIA_PROFILES[stage.media].name} vessel`
     case 'push-fit':
     case 'threaded':
-      return `the ${MEDIA_PROFILES[stage.media].name} body`
+      return stage.media === 'fridge-inline' ? 'the inline cartridge' : `the ${MEDIA_PROFILES[stage.media].name} body`
     case 'media-tank':
       return stage.media === 'carbon-tank' || stage.media === 'softener'
         ? `the ${MEDIA_PROFILES[stage.media].name}`
         : `the ${MEDIA_PROFILES[stage.media].name} tank`
     case 'uv-reactor':
       return stage.reactor === undefined ? 'the lamp chamber' : `the lamp chamber “${stage.reactor}”`
-    case 'dry-slot':
     case 'fridge-cartridge':
+      return 'the cartridge'
+    case 'dry-slot':
       return `the ${MEDIA_PROFILES[stage.media].name} slot`
     case 'sump-small':
     case 'sump-large':

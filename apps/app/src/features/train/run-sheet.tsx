@@ -201,6 +201,7 @@ interface LadderViewProps {
 
 function LadderView({ rungs, present, blocks, newHere, place, sheet, train, problemWith, aside }: LadderViewProps) {
   const router = useRouter()
+  const desk = useDesk()
   const [depth, setDepth] = useDepth()
   const [cannot, setCannot] = useState(false)
   const [wanted, setWanted] = useState(0)
@@ -212,55 +213,65 @@ function LadderView({ rungs, present, blocks, newHere, place, sheet, train, prob
   const asked = (step: SheetStep) => askedAt(step, stop, sheet.tasks, sheet.holds)
   const steps = inBlocks && !aside?.on ? segmentOf(block.left, present, asked, new Set(state.timers.keys())) : [present]
   const segment = useSegment({ steps, place, holds: sheet.holds, tasks: sheet.tasks })
+  const before = depth === 'blocks' ? <DoneBlocks blocks={blocks} place={place} /> : <DoneRungs steps={rungs.done} place={place} />
+  const after = depth === 'blocks' ? <ComingBlocks blocks={blocks.filter(({ n }) => n > block.n)} /> : <ComingSteps steps={rungs.coming} />
   return (
     <>
-      <ScrollView className="flex-1" contentContainerClassName="w-full max-w-[760px] gap-3 px-4 py-3">
-        <View className="self-start">
-          <Segments label="How the sheet is shown" value={depth} words={DEPTHS} onChange={setDepth} />
-        </View>
-        {depth === 'blocks' ? <DoneBlocks blocks={blocks} place={place} /> : <DoneRungs steps={rungs.done} place={place} />}
-        {steps.length > 1 || inBlocks ? (
-          <PresentBlock
-            block={block}
-            of={blocks.length}
-            steps={steps}
-            place={place}
-            segment={segment}
-            wanted={wanted}
-            onEveryStep={() => setShown('one-by-one')}
-          />
-        ) : (
-          <PresentRung step={present} of={sheet.steps.length} place={place} segment={segment} />
-        )}
-        {depth === 'blocks' && !inBlocks ? (
-          <View className="gap-2 self-start">
-            {newHere ? <T kind="small">Nobody has measured here before: every step is asked, unless you say otherwise.</T> : null}
-            <Button label="This block at once" onPress={() => setShown('at-once')} />
-          </View>
-        ) : null}
-        {cannot ? (
-          <CannotAt
-            steps={steps}
-            surprises={(step) => surprisesFor(train, step, stagesWorked(sheet.steps))}
-            nameOf={(id) => bodyName(train, id)}
-            onSurprise={(step, id, stageId) => {
-              setCannot(false)
-              void stoppedAt(place, steps, step, asked).then(() => recordSurprise(place, step, id, stageId))
-            }}
-            onSkip={(step, why) => void stoppedAt(place, steps, step, asked).then(() => doneStep(place, step, leftOut(why)))}
-            onStop={() => router.push(`/stop/${place.stop.id}/finish?outcome=partly-done`)}
-            onClose={() => setCannot(false)}
-          />
-        ) : null}
-        <Met place={place} />
-        <Changing on={changing} set={setChanging} place={place} sheet={sheet} train={train} problemWith={problemWith} />
-        {aside ? (
+      <View className="flex-1 flex-row">
+        <ScrollView className={`flex-1 ${desk ? 'max-w-[776px]' : ''}`} contentContainerClassName="w-full gap-3 px-4 py-3">
           <View className="self-start">
-            <Button label={aside.on ? 'Back to the clock' : 'Meanwhile: marks and monitors'} onPress={() => aside.set(!aside.on)} />
+            <Segments label="How the sheet is shown" value={depth} words={DEPTHS} onChange={setDepth} />
           </View>
+          {desk ? null : before}
+          {steps.length > 1 || inBlocks ? (
+            <PresentBlock
+              block={block}
+              of={blocks.length}
+              steps={steps}
+              place={place}
+              segment={segment}
+              wanted={wanted}
+              onEveryStep={() => setShown('one-by-one')}
+            />
+          ) : (
+            <PresentRung step={present} of={sheet.steps.length} place={place} segment={segment} />
+          )}
+          {depth === 'blocks' && !inBlocks ? (
+            <View className="gap-2 self-start">
+              {newHere ? <T kind="small">Nobody has measured here before: every step is asked, unless you say otherwise.</T> : null}
+              <Button label="This block at once" onPress={() => setShown('at-once')} />
+            </View>
+          ) : null}
+          {cannot ? (
+            <CannotAt
+              steps={steps}
+              surprises={(step) => surprisesFor(train, step, stagesWorked(sheet.steps))}
+              nameOf={(id) => bodyName(train, id)}
+              onSurprise={(step, id, stageId) => {
+                setCannot(false)
+                void stoppedAt(place, steps, step, asked).then(() => recordSurprise(place, step, id, stageId))
+              }}
+              onSkip={(step, why) => void stoppedAt(place, steps, step, asked).then(() => doneStep(place, step, leftOut(why)))}
+              onStop={() => router.push(`/stop/${place.stop.id}/finish?outcome=partly-done`)}
+              onClose={() => setCannot(false)}
+            />
+          ) : null}
+          <Met place={place} />
+          <Changing on={changing} set={setChanging} place={place} sheet={sheet} train={train} problemWith={problemWith} />
+          {aside ? (
+            <View className="self-start">
+              <Button label={aside.on ? 'Back to the clock' : 'Meanwhile: marks and monitors'} onPress={() => aside.set(!aside.on)} />
+            </View>
+          ) : null}
+          {desk ? null : after}
+        </ScrollView>
+        {desk ? (
+          <ScrollView className="max-w-[380px] flex-1" contentContainerClassName="gap-4 px-4 py-3">
+            {before}
+            {after}
+          </ScrollView>
         ) : null}
-        {depth === 'blocks' ? <ComingBlocks blocks={blocks.filter(({ n }) => n > block.n)} /> : <ComingSteps steps={rungs.coming} />}
-      </ScrollView>
+      </View>
       <View className="border-t-2 border-line bg-sheet px-4 py-3">
         <View className="w-full max-w-[728px] flex-row gap-3">
           <RungActs act={segment.act} onCannot={() => setCannot(!cannot)} onWanting={() => setWanted(wanted + 1)} />
