@@ -11,8 +11,8 @@ import {
   endDay,
   endFlushDay,
   HOLD_TEXT,
+  holdsLeft,
   leaveOutlet,
-  leftStanding,
   liftLeft,
   planJob,
   recordDose,
@@ -136,12 +136,12 @@ test('a hold of the job before, which the phone that entered the result did not 
     dechlorinating: false,
     chlorineMgL: 0,
   })
-  expect(leftStanding(PLACE, job([EARLIER]))).toEqual([])
+  expect(holdsLeft(PLACE, job([EARLIER]))).toEqual([])
   await recordResult(PLACE, job(), { ...RESULT, sampleId: taken?.id ?? '', totalColiform: 'absent', eColi: 'absent' })
   expect(kinds()).not.toContain('hold-lifted')
   await liftLeft(PLACE, job([EARLIER]))
   expect(written().at(-1)).toMatchObject({ kind: 'hold-lifted', holdId: 'old', proof: 'laboratory report SWL-1, no coliforms' })
-  expect(leftStanding(PLACE, job([EARLIER]))).toEqual([])
+  expect(holdsLeft(PLACE, job([EARLIER]))).toEqual([])
 })
 
 test('E. coli makes the hold stricter at once, and only once; coliforms alone leave it', async () => {

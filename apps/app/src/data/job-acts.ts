@@ -108,9 +108,9 @@ function proven(place: JobPlace, job: Job, kinds: readonly HoldKind[]): NewFact[
 }
 
 /** What stands although the job proves it over: the phone that ended it may not have known of an earlier job's hold. */
-export const leftStanding = (place: JobPlace, job: Job): NewFact[] =>
+export const holdsLeft = (place: JobPlace, job: Job): NewFact[] =>
   job.state.stand === 'clean' ? proven(place, job, ['do-not-use', 'boil-or-bottled', 'do-not-drink']) : []
-export const liftLeft = (place: JobPlace, job: Job) => record(...leftStanding(place, job))
+export const liftLeft = (place: JobPlace, job: Job) => record(...holdsLeft(place, job))
 
 /** The flush day is over: what the strips prove is lifted; what the sample has to prove goes on. */
 export const endFlushDay = (place: JobPlace, job: Job, note: string) =>

@@ -32,8 +32,7 @@ import { Steps0011 } from './migrations/0011-steps'
 import { Sessions0012 } from './migrations/0012-sessions'
 import { DayToChange0013 } from './migrations/0013-day-to-change'
 import { SetsAsWritten0014 } from './migrations/0014-sets-as-written'
-import { Blocks0015 } from './migrations/0015-blocks'
-import { WorkChanged0016 } from './migrations/0016-work-changed'
+import { ChangingVisits0015 } from './migrations/0015-changing-visits'
 import { SnakeNames } from './naming'
 import { APP_ROLE } from './roles'
 
@@ -85,8 +84,7 @@ export const MIGRATIONS = [
   Sessions0012,
   DayToChange0013,
   SetsAsWritten0014,
-  Blocks0015,
-  WorkChanged0016,
+  ChangingVisits0015,
 ]
 
 interface DatabaseOptions {

@@ -2,6 +2,7 @@ import { MEDIA_PROFILES } from '../catalogue/media-profiles'
 import { stageLabel } from './labels'
 import type { Plan } from './plan'
 import type { SheetStep, StageNode } from './types'
+import { closingOf, withoutClosing } from './work'
 
 const capital = (text: string): string => text.replace(/^the /, '').replace(/^./, (first) => first.toUpperCase())
 
@@ -18,12 +19,12 @@ const OPENING: readonly SheetStep['verb'][] = ['loosen', 'open-housing', 'discon
 /** The part of the work a step was written for, by the phase its key begins with; null for what is put in wherever it is needed. */
 function partOf(plan: Plan, { key, verb }: SheetStep, beforeLastFlush: boolean): string | null {
   const [phase = ''] = key.split('/')
-  // A second closing of the set within one visit is for the bed alone.
-  const forBed = phase.startsWith('bed-')
-  const own = phase.replace(/^(second|bed|more|then\d+)-/, '')
+  const closing = closingOf(phase)
+  const forBed = closing === 'bed-'
+  const own = withoutClosing(phase)
   // What came to the work too late for the first closing has one of its own.
-  const then = /^then(\d+)-/.exec(phase)
-  const again = phase.startsWith('more-') ? ' again' : then ? `, part ${Number(then[1]) + 1}` : ''
+  const [, then] = /^then(\d+)-$/.exec(closing) ?? []
+  const again = closing === 'more-' ? ' again' : then === undefined ? '' : `, part ${Number(then) + 1}`
   const begins = (...names: string[]): boolean => names.some((name) => own.startsWith(name))
   if ((own === 'before' && again === '') || verb === 'ask') return 'Prepare'
   if (own === 'isolate' || own === 'run-stop' || own === 'before')
@@ -49,12 +50,11 @@ function partOf(plan: Plan, { key, verb }: SheetStep, beforeLastFlush: boolean):
  * put in on the way (a leak that is mended, a valve that turned out to be the wrong one) belongs to the block it stands in.
  */
 export function inBlocks(plan: Plan, steps: readonly SheetStep[]): SheetStep[] {
-  const closing = ({ key }: SheetStep): string => /^(more|then\d+)-/.exec(key)?.[0] ?? ''
-  const lastFlush = new Map(steps.flatMap((step, index) => (step.verb === 'flush' ? [[closing(step), index] as const] : [])))
+  const lastFlush = new Map(steps.flatMap(({ verb, key }, index) => (verb === 'flush' ? [[closingOf(key), index] as const] : [])))
   const over = new Set<string>()
   let current = ''
   return steps.map((step, index) => {
-    const part = partOf(plan, step, index <= (lastFlush.get(closing(step)) ?? -1))
+    const part = partOf(plan, step, index <= (lastFlush.get(closingOf(step.key)) ?? -1))
     if (part !== null && part !== current && !over.has(part)) {
       if (current !== '') over.add(current)
       current = part

@@ -61,3 +61,9 @@ export function minutesOf(steps: readonly Pick<SheetStep, 'verb' | 'minutes'>[])
   }
   return { handsOnMin, waitingMin }
 }
+
+/** Minutes from the first of these steps to the last, with nothing done meanwhile; at least 0. */
+export function inAllMin(steps: readonly Pick<SheetStep, 'verb' | 'minutes'>[]): number {
+  const { handsOnMin, waitingMin } = minutesOf(steps)
+  return handsOnMin + waitingMin
+}

@@ -3,6 +3,7 @@ import { type TodaysWork, type WorkChange, workAfter } from './changed'
 import { comesTo, goesRound, reactorOf } from './graph'
 import { chooseIsolation, cutOff, type Isolation } from './isolation'
 import { copyOf, inService, play } from './machine/state'
+import { inAllMin } from './minutes'
 import { mendLeak } from './phases/again'
 import { before, type Stopping, tellDark, tellStop } from './phases/before'
 import { asks, benchLines, change } from './phases/change'
@@ -17,7 +18,7 @@ import { type Due, dueStages, isWet, nodesOf, outlets, type Plan, soaks, tapsByU
 import { answered, goOn } from './resume'
 import type { Sheet, SheetRefusal, SheetResult, SheetSchools, SheetStep, SheetVisit, Task, Train } from './types'
 import { type Flushes, flushesOf } from './ways'
-import { Work } from './work'
+import { Work, withoutClosing } from './work'
 
 export interface SheetInput {
   train: Train
@@ -149,15 +150,14 @@ function afterwards(plan: Plan, work: Work): boolean {
 }
 
 const SECOND_MINUTES = 60
-const minutesOf = (steps: readonly SheetStep[]): number => steps.reduce((sum, { minutes }) => sum + minutes, 0)
 /** How long the water stops before a bypass takes it round, and how long that lasts; where it stops and none is turned, throughout. */
 function stoppingOf(train: Train, steps: readonly SheetStep[]): Stopping {
   const turned = steps.findIndex(({ verb, to }) => verb === 'turn' && to === 'bypass')
   const stopped = firstStop(train, steps)
-  if (turned >= 0 && (stopped < 0 || turned <= stopped)) return { stopsMin: 0, goesRoundMin: minutesOf(steps.slice(turned)) }
+  if (turned >= 0 && (stopped < 0 || turned <= stopped)) return { stopsMin: 0, goesRoundMin: inAllMin(steps.slice(turned)) }
   if (stopped < 0) return { stopsMin: 0, goesRoundMin: 0 }
-  if (turned < 0) return { stopsMin: minutesOf(steps), goesRoundMin: 0 }
-  return { stopsMin: minutesOf(steps.slice(0, turned)), goesRoundMin: minutesOf(steps.slice(turned)) }
+  if (turned < 0) return { stopsMin: inAllMin(steps), goesRoundMin: 0 }
+  return { stopsMin: inAllMin(steps.slice(0, turned)), goesRoundMin: inAllMin(steps.slice(turned)) }
 }
 
 /** The first step that leaves an outlet without water, or is a flush in its way; -1 where none does. */
@@ -176,7 +176,8 @@ function firstStop(train: Train, steps: readonly SheetStep[]): number {
  *
  * Works from the plumbing's graph: which shut-offs keep water away, where pressure is let out, where first water may go; each step is
  * played on the state machine as it is written. With `from` it goes on from there: what is done stays done, answers and surprises change
- * what follows, and so do stages taken in or left out in the middle. Minutes are expected values. Refuses, with words for the person, what it cannot do right. Deterministic; keys are stable.
+ * what follows, and so do stages taken in or left out in the middle. Minutes are expected values. Refuses, with words for the person, what
+ * it cannot do right. Deterministic; keys are stable.
  */
 export function sheet(input: SheetInput): SheetResult {
   const { changes = [] } = input.from ?? {}
@@ -207,15 +208,12 @@ function made(input: SheetInput, work: TodaysWork, from: SheetInput['from']): Sh
   return numbered(now, withoutSkipped(goOn(plan, earlier, done), work, done))
 }
 
-/** What a closing of its own puts before the names of its phases. */
-const PREFIX = /^(second|bed|more|then\d+)-/
-
 /** A sheet without the steps of stages that were left out after the closing was made for them. */
 function withoutSkipped(sheetMade: Sheet, { skipped }: TodaysWork, done: readonly string[]): Sheet {
   if (skipped.size === 0) return sheetMade
   const isOf = (id: string, named: string): boolean =>
     named.startsWith(`change-${id}/`) || named === `close-out/mark:${id}` || named === `close-out/reset:${id}`
-  const own = (key: string): boolean => !done.includes(key) && [...skipped].some((id) => isOf(id, key.replace(PREFIX, '')))
+  const own = (key: string): boolean => !done.includes(key) && [...skipped].some((id) => isOf(id, withoutClosing(key)))
   return { ...sheetMade, visits: sheetMade.visits.map((visit) => ({ ...visit, steps: visit.steps.filter(({ key }) => !own(key)) })) }
 }
 

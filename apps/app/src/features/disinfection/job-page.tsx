@@ -5,7 +5,7 @@ import { useState } from 'react'
 import { Pressable, View } from 'react-native'
 import { ApiProblem } from '../../data/api'
 import { type Job, useJob } from '../../data/job'
-import { endDay, endFlushDay, type JobPlace, leftStanding, liftLeft, takeJobTickBack } from '../../data/job-acts'
+import { endDay, endFlushDay, holdsLeft, type JobPlace, liftLeft, takeJobTickBack } from '../../data/job-acts'
 import { useMe } from '../../data/queries'
 import { useUnits } from '../../data/units'
 import { HoldLines } from '../../parts/visit/hold-lines'
@@ -143,7 +143,7 @@ function Clean({ job, place }: Pick<BodyProps, 'job' | 'place'>) {
             : 'No sample was asked for: strips at every outlet showed the chlorine out.'}
         </T>
       </Notice>
-      {leftStanding(place, job).length > 0 ? (
+      {holdsLeft(place, job).length > 0 ? (
         <Button label="Lift the hold: this proves it over" kind="act" size="big" onPress={() => void liftLeft(place, job)} />
       ) : null}
       <Button label="The certificate" kind="act" size="big" onPress={() => router.push(`/disinfect/${place.id}/certificate`)} />

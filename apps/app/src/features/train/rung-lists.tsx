@@ -16,15 +16,21 @@ export function DoneRungs({ steps, place, all = false }: { steps: readonly Sheet
   const shown = open ? steps : steps.slice(-DONE_SHOWN)
   return (
     <View>
-      {steps.length > shown.length ? (
-        <Pressable role="button" onPress={() => setOpen(true)} className="min-h-[40px] justify-center">
-          <T kind="quiet">{`${steps.length - shown.length} earlier steps done · show`}</T>
-        </Pressable>
-      ) : null}
+      <Earlier count={steps.length - shown.length} of={['step', 'steps']} onShow={() => setOpen(true)} />
       {shown.map((step) => (
         <DoneRung key={step.key} step={step} place={place} />
       ))}
     </View>
+  )
+}
+
+/** How much is folded away above, to be shown by a tap; nothing where all of it stands there. */
+function Earlier({ count, of: [one, several], onShow }: { count: number; of: readonly [string, string]; onShow: () => void }) {
+  if (count <= 0) return null
+  return (
+    <Pressable role="button" onPress={onShow} className="min-h-[40px] justify-center">
+      <T kind="quiet">{`${count} earlier ${count === 1 ? one : several} done · show`}</T>
+    </Pressable>
   )
 }
 
@@ -63,15 +69,7 @@ export function DoneBlocks({ blocks, place }: { blocks: readonly Block[]; place:
   const shown = open ? begun : begun.slice(-BLOCKS_SHOWN)
   return (
     <View>
-      {begun.length > shown.length ? (
-        <Pressable role="button" onPress={() => setOpen(true)} className="min-h-[40px] justify-center">
-          <T kind="quiet">
-            {begun.length - shown.length === 1
-              ? '1 earlier block done · show'
-              : `${begun.length - shown.length} earlier blocks done · show`}
-          </T>
-        </Pressable>
-      ) : null}
+      <Earlier count={begun.length - shown.length} of={['block', 'blocks']} onShow={() => setOpen(true)} />
       {shown.map((block) => (
         <DoneBlock key={block.name} block={block} steps={block.steps.filter((step) => !block.left.includes(step))} place={place} />
       ))}

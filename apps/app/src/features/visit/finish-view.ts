@@ -1,17 +1,17 @@
 import type { StopDto } from '@evenround/contract/site'
 import type { VisitOutcome, VisitState } from '@evenround/core/visit'
+import { workAt } from '../../parts/visit/sheet'
 
 /** Stages whose new part is still missing from the record. */
 export function notFitted(stop: StopDto, state: Pick<VisitState, 'work' | 'fitted'>) {
   // The bed went in at the visit before.
   if (stop.follows?.why === 'soak') return []
-  const tasks = state.work ?? stop.tasks.map(({ stageId, action }) => ({ stage: stageId, action }))
-  const wanted = tasks.flatMap(({ stage, action }) => (action === 'change' || action === 'refill' ? [stage] : []))
+  const wanted = workAt(stop, state).flatMap(({ stage, action }) => (action === 'change' || action === 'refill' ? [stage] : []))
   return stop.system.stages.filter(({ id, media }) => wanted.includes(id) && media !== 'softener' && !state.fitted.has(id))
 }
 
-export const hasMonitor = (stop: StopDto, { work }: Pick<VisitState, 'work'>): boolean => {
-  const due = new Set(work?.map(({ stage }) => stage) ?? stop.tasks.map(({ stageId }) => stageId))
+export const hasMonitor = (stop: StopDto, state: Pick<VisitState, 'work'>): boolean => {
+  const due = new Set(workAt(stop, state).map(({ stage }) => stage))
   return stop.system.train.nodes.some((node) => node.kind === 'stage' && due.has(node.id) && node.monitored === true)
 }
 

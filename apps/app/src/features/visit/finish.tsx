@@ -3,7 +3,7 @@ import type { StopDto } from '@evenround/contract/site'
 import type { Train } from '@evenround/core/train'
 import type { VisitOutcome, VisitState } from '@evenround/core/visit'
 import { useLocalSearchParams, useRouter } from 'expo-router'
-import { useState } from 'react'
+import { useMemo, useState } from 'react'
 import { View } from 'react-native'
 import { useLocal } from '../../data/local'
 import { record } from '../../data/outbox'
@@ -88,7 +88,8 @@ function FinishForm({ back, train, stop, state, visitId, me }: FinishFormProps) 
   }
   const [typed, setTyped, forget] = useLocal<Typed>(`even-round.finish.${visitId}`, start)
   const [tried, setTried] = useState(false)
-  const standing = standingAt(stop, state, me.firm.schools, units, train)
+  const { schools } = me.firm
+  const standing = useMemo(() => standingAt(stop, state, schools, units, train), [stop, state, schools, units, train])
   const problem = finishProblem({ stop, state, ...typed, leftStanding: standing })
   const put = (patch: Partial<Typed>): void => setTyped((before) => ({ ...before, ...patch }))
   const finish = async (): Promise<void> => {

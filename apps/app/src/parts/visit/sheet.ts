@@ -42,13 +42,17 @@ interface Standing {
   work: Task[]
 }
 
+const planned = ({ tasks }: StopDto): Task[] => tasks.map(({ stageId, action }) => ({ stage: stageId, action }))
+/** The work at this stop as it is now: what the visit began with, changed since; before it began, what is planned. */
+export const workAt = (stop: StopDto, { work }: Pick<VisitState, 'work'>): Task[] => work ?? planned(stop)
+
 /** Where the work at this stop stands: what the visit began with, else what is planned; what is ticked and answered. */
 export const standingOf = (stop: StopDto, state: VisitState): Standing => ({
-  tasks: state.begun?.tasks ?? stop.tasks.map(({ stageId, action }) => ({ stage: stageId, action })),
+  tasks: state.begun?.tasks ?? planned(stop),
   done: [...state.done.keys()],
   answers: Object.fromEntries(state.answers),
   changes: state.changes,
-  work: state.work ?? stop.tasks.map(({ stageId, action }) => ({ stage: stageId, action })),
+  work: workAt(stop, state),
 })
 
 /**
@@ -75,12 +79,13 @@ export const phaseOf = (step: SheetStep): 'before' | 'after' => (/^(\w+-)?before
 /** Keys that count as done: ticked ones, and measuring steps whose two readings are there. */
 export function doneKeys(steps: readonly SheetStep[], state: VisitState): Set<string> {
   const done = new Set(state.done.keys())
+  // What came to the work after it was read off is read off once more.
+  const taken = state.changes.findLast(({ action }) => action !== null)?.at ?? ''
   for (const step of steps) {
     if (step.evidence !== 'reading') continue
-    const { untreated, treated } = state.readings[phaseOf(step)]
-    // What came to the work after it was read off is read off once more.
-    const taken = state.changes.findLast(({ action }) => action !== null)
-    const since = phaseOf(step) === 'after' ? (taken?.at ?? '') : ''
+    const phase = phaseOf(step)
+    const { untreated, treated } = state.readings[phase]
+    const since = phase === 'after' ? taken : ''
     if (untreated && treated && untreated.at >= since && treated.at >= since) done.add(step.key)
   }
   return done

@@ -29,6 +29,12 @@ interface FollowRow {
   not_after: Date | null
   arrive_min: number
 }
+/** Two stages of the firm's. */
+function stages(): [string, string] {
+  const [one, two] = firm.stageIds
+  if (!one || !two) throw new Error('the firm has fewer than two stages')
+  return [one, two]
+}
 const followUps = (visitId: string) =>
   peek<FollowRow>(world.database, 'select id, day, follows_why, not_before, not_after, arrive_min from stop where follows_visit = $1', [
     visitId,
@@ -73,7 +79,7 @@ test('the second visit itself leaves none behind, and finishing twice makes one 
 })
 
 test('what was not done is put on the road again, and only that; nothing where all of it was done', async () => {
-  const [one, two] = firm.stageIds as unknown as [string, string]
+  const [one, two] = stages()
   const tasks = [one, two].map((stage) => ({ stage, action: 'change' as const }))
   const friday = { at: '2026-11-27T10:00:00.000Z' }
   const partly = place()
@@ -97,7 +103,7 @@ test('what was not done is put on the road again, and only that; nothing where a
 })
 
 test('what goes on is the work as it was changed: what was left is not of it, what was taken in is', async () => {
-  const [one, two] = firm.stageIds as unknown as [string, string]
+  const [one, two] = stages()
   const at = place()
   const { body } = await send(
     begun(at, { tasks: [{ stage: one, action: 'change' }] } as Partial<Fact>),

@@ -2,6 +2,10 @@ import type { MigrationInterface, QueryRunner } from 'typeorm'
 import { APP_ROLE } from '../roles'
 import { factTable, lock, monthsFunction, OWN_FIRM } from './parts'
 
+const NEW = {
+  fact_block_done: 'block text not null, steps jsonb not null',
+  fact_work_changed: 'stage_id uuid not null, action text, why text',
+}
 const BEFORE = [
   'fact_visit_begun',
   'fact_tds_reading',
@@ -20,24 +24,25 @@ const BEFORE = [
   'fact_sample_taken',
   'fact_sample_result',
   'fact_job_day_ended',
-  'fact_block_done',
 ]
 
-/** Work that changes in the middle of a visit, and what a visit leaves otherwise than in service. */
-export class WorkChanged0016 implements MigrationInterface {
-  name = 'WorkChanged00169800000000016'
+/** Blocks ticked at once, work that changes in the middle of a visit, and what a visit leaves otherwise than in service. */
+export class ChangingVisits0015 implements MigrationInterface {
+  name = 'ChangingVisits00159800000000015'
 
   async up(run: QueryRunner): Promise<void> {
-    await run.query(factTable('fact_work_changed', 'stage_id uuid not null, action text, why text'))
-    await run.query(lock('fact_work_changed', OWN_FIRM))
-    await run.query(`grant select, insert on fact_work_changed to ${APP_ROLE}`)
+    for (const [table, columns] of Object.entries(NEW)) {
+      await run.query(factTable(table, columns))
+      await run.query(lock(table, OWN_FIRM))
+      await run.query(`grant select, insert on ${table} to ${APP_ROLE}`)
+    }
     await run.query(`alter table fact_visit_finished add column left_standing jsonb not null default '[]'`)
-    await run.query(monthsFunction([...BEFORE, 'fact_work_changed']))
+    await run.query(monthsFunction([...BEFORE, ...Object.keys(NEW)]))
   }
 
   async down(run: QueryRunner): Promise<void> {
     await run.query('alter table fact_visit_finished drop column left_standing')
-    await run.query('drop table fact_work_changed cascade')
+    await run.query(`drop table ${Object.keys(NEW).join(', ')} cascade`)
     await run.query(monthsFunction(BEFORE))
   }
 }
