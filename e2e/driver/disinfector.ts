@@ -9,7 +9,7 @@ interface Strips {
 const USUAL: Strips = { arrival: '50', clear: '0' }
 
 /** How a step is done that wants no figure. */
-const ACTS = ['Done', 'It is in', 'The household knows', 'None', 'Yes', 'An emptied housing']
+const ACTS = ['Done', 'It is in', 'It is in its place', 'The household knows', 'None', 'Yes', 'Ruled out', 'An emptied housing']
 
 /** What stands on the screen at a step. */
 interface Seen {
@@ -111,7 +111,10 @@ export class Disinfector {
     if (seen === null) return null
     const { place, words, strip, buttons } = seen
     const press = (name: string): Promise<void> => rung.getByRole('button', { name, exact: true }).click()
-    if (strip) await this.strip(place.startsWith('Flush') ? strips.clear : strips.arrival)
+    if (buttons.includes('Record what was found')) {
+      await rung.getByRole('radio', { name: /^expected:/ }).click()
+      await press('Record what was found')
+    } else if (strip && !buttons.includes('It is in its place')) await this.strip(place.startsWith('Flush') ? strips.clear : strips.arrival)
     else if (buttons.includes('Start the clock')) {
       await press('Start the clock')
       await rung

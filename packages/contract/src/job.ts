@@ -12,9 +12,14 @@ export const jobPlanSchema = z.object({
   reason: z.enum(REASONS),
   note: textSchema(2000),
   systemIds: z.array(idSchema).max(40),
+  leftOut: z
+    .array(z.object({ systemId: idSchema, reason: lineSchema(300) }))
+    .max(40)
+    .optional(),
   parts: z.array(z.object({ id: lineSchema(60), name: lineSchema(120), side: z.enum(SIDES), part: volumePartSchema })).max(120),
   product: keptProductSchema,
   productName: lineSchema(120),
+  stabilised: z.boolean().optional(),
   jug: z.object({ mgL: z.number().gt(0).max(1000), dilution: z.number().min(1).max(100_000) }).nullable(),
   school: z.enum(STRENGTH_SCHOOLS),
   targetMgL: z.number().gt(0).max(5000),
@@ -39,10 +44,12 @@ export const jobPlanSchema = z.object({
         side: z.enum(['cold', 'hot']),
         pipeL: z.number().min(0).max(100_000),
         flowLMin: z.number().gt(0).max(10_000),
+        assumed: z.boolean().optional(),
       }),
     )
     .max(120),
   flowLMin: z.number().gt(0).max(10_000),
+  secondDay: z.boolean().optional(),
   heelL: z.number().min(0).max(1e6),
   discharge: z.enum(DISCHARGES),
   neutraliser: neutraliserSchema,

@@ -1,8 +1,10 @@
+import type { StageDto } from '@evenround/contract/site'
 import type { JobPlan } from '@evenround/core/disinfection'
 import type { JobStep } from '@evenround/core/job'
-import { CONTACT_END_KEY, outletKey, proofFor, REDOSE } from '@evenround/core/job'
+import { CONTACT_END_KEY, chemicalsPossible, type JobHold, outletKey, proofFor, REDOSE } from '@evenround/core/job'
 import type { HoldKind } from '@evenround/core/train'
 import {
+  chose,
   done,
   type JobDayEnded,
   leftOut,
@@ -11,6 +13,8 @@ import {
   type StepResult,
   type StripRead,
 } from '@evenround/core/visit'
+import type { FoundGrade } from '@evenround/core/wear'
+import { type FittedAt, partFitted, partRemoved } from './fitting'
 import type { Job } from './job'
 import { type NewFact, record } from './outbox'
 
@@ -58,6 +62,21 @@ export const startJobClock = (place: JobPlace, step: JobStep) =>
 export const recordDose = (place: JobPlace, stepKey: string, amount: number, unit: 'mL' | 'g') =>
   record({ kind: 'chlorine-dosed', ...at(place), stepKey, amount, unit }, tick(place, stepKey))
 
+/** A new part in its place: what came out, as it was found, and what went in. Where nobody graded it nothing is said of it. */
+export const fitInJob = (
+  place: JobPlace,
+  stepKey: string,
+  stage: StageDto,
+  partNumber: string,
+  found: FoundGrade | null,
+  by: Pick<FittedAt, 'today' | 'person'>,
+) =>
+  record(
+    ...(found === null ? [] : [partRemoved(at(place), stage.id, { found, dirtPast: null }, null)]),
+    partFitted({ ...at(place), ...by }, stage, partNumber, null),
+    tick(place, stepKey, chose(partNumber)),
+  )
+
 /** A dose on top, while the clock runs. */
 export const recordRedose = (place: JobPlace, amount: number, unit: 'mL' | 'g') =>
   record({ kind: 'chlorine-dosed', ...at(place), stepKey: REDOSE, amount, unit })
@@ -82,13 +101,17 @@ export const HOLD_TEXT = {
     'Strong chlorine stands in the pipes: do not drink, wash, cook or water with it. Mind infants, dialysis, aquariums, livestock, dental and medical equipment.',
   'boil-or-bottled':
     'Boiled or bottled water for drinking, teeth, infants, dishes and ice until the laboratory finds no coliforms. Mind dialysis and medical equipment: ask who runs it.',
+  chemicals:
+    'Bottled water only, for drinking, cooking, teeth, infants and ice: fuel or chemicals may have come in with the flood. Boiling does not take them out.',
+  'e-coli-and-chemicals':
+    'E. coli was found, and chemicals cannot be ruled out: bottled water only, for everything that is drunk, eaten or washed in. Boiling does not help.',
   'do-not-drink':
     'E. coli was found: do not drink it. Bottled water, or boiled for a minute where nothing else speaks against it, for drinking, teeth, infants, dishes and ice.',
 } as const
 
 /** The household was told: the hold begins with the tick. */
-export const beginJobHold = (place: JobPlace, stepKey: string, holdKind: 'do-not-use' | 'boil-or-bottled') =>
-  record(holdBegun(place, holdKind, HOLD_TEXT[holdKind]), tick(place, stepKey))
+export const beginJobHold = (place: JobPlace, stepKey: string, hold: JobHold) =>
+  record(holdBegun(place, hold === 'chemicals' ? 'do-not-drink' : hold, HOLD_TEXT[hold]), tick(place, stepKey))
 
 /** Holds that are still on, of this job and of the ones it repeats. */
 function openHolds({ state, page }: Pick<Job, 'state' | 'page'>): { id: string; holdKind: HoldKind }[] {
@@ -109,7 +132,7 @@ function proven(place: JobPlace, job: Job, kinds: readonly HoldKind[]): NewFact[
 
 /** What stands although the job proves it over: the phone that ended it may not have known of an earlier job's hold. */
 export const holdsLeft = (place: JobPlace, job: Job): NewFact[] =>
-  job.state.stand === 'clean' ? proven(place, job, ['do-not-use', 'boil-or-bottled', 'do-not-drink']) : []
+  job.state.stand === 'clean' || job.state.stand === 'flushed' ? proven(place, job, ['do-not-use', 'boil-or-bottled', 'do-not-drink']) : []
 export const liftLeft = (place: JobPlace, job: Job) => record(...holdsLeft(place, job))
 
 /** The flush day is over: what the strips prove is lifted; what the sample has to prove goes on. */
@@ -131,19 +154,23 @@ type Result = Pick<SampleResult, 'sampleId' | 'totalColiform' | 'eColi' | 'other
 export const recordResult = (place: JobPlace, job: Job, result: Result) => {
   const clean = result.totalColiform === 'absent' && result.eColi === 'absent'
   const open = openHolds(job).filter(({ holdKind }) => holdKind !== 'do-not-use')
+  // No count of germs says anything of fuel: that hold goes on until somebody with the right lifts it.
+  const chemicals = chemicalsPossible(job.state)
   const lifted = clean
-    ? open.map(
-        ({ id }): NewFact => ({
-          kind: 'hold-lifted',
-          ...at(place),
-          holdId: id,
-          proof: `laboratory report ${result.reportNumber}, no coliforms`,
-        }),
-      )
+    ? open
+        .filter(({ holdKind }) => !(chemicals && holdKind === 'do-not-drink'))
+        .map(
+          ({ id }): NewFact => ({
+            kind: 'hold-lifted',
+            ...at(place),
+            holdId: id,
+            proof: `laboratory report ${result.reportNumber}, no coliforms`,
+          }),
+        )
     : []
   const stricter =
     result.eColi === 'present' && !open.some(({ holdKind }) => holdKind === 'do-not-drink')
-      ? [holdBegun(place, 'do-not-drink', HOLD_TEXT['do-not-drink'])]
+      ? [holdBegun(place, 'do-not-drink', HOLD_TEXT[chemicals ? 'e-coli-and-chemicals' : 'do-not-drink'])]
       : []
   return record({ kind: 'sample-result', ...at(place), ...result }, ...lifted, ...stricter)
 }

@@ -1,6 +1,7 @@
 import type { DisinfectionPage, DisinfectionSetup } from '@evenround/contract/disinfections'
 import { DISCHARGES, type JobPlan } from '@evenround/core/disinfection'
 import {
+  chemicalsPossible,
   contactAsked,
   type Guarded,
   type JobFigures,
@@ -9,6 +10,8 @@ import {
   jobFigures,
   jobState,
   jobSteps,
+  standsMgL,
+  storedIsFit,
 } from '@evenround/core/job'
 import type { SheetSchools } from '@evenround/core/train'
 import { protection } from '@evenround/core/train/protect'
@@ -44,7 +47,9 @@ function fromSetup(id: string, facts: readonly Fact[]): DisinfectionPage | null 
     facts: [],
     people: setup.people,
     earlierPositives: 0,
-    acid: [],
+    acid: setup.acid
+      .filter(({ technicianId, day }) => technicianId === planned.plan.technicianId && day === planned.plan.day)
+      .map(({ siteName }) => siteName),
   }
 }
 
@@ -56,7 +61,13 @@ export function guardedSystems(plan: JobPlan, systems: DisinfectionPage['systems
     .map(({ id, name, train }) => ({
       systemId: id,
       systemName: name,
-      protection: protection(train, { schools, heater: plan.heater, own, contactHours: contactAsked(plan).hours }),
+      protection: protection(train, {
+        schools,
+        heater: plan.heater,
+        own,
+        contactHours: contactAsked(plan).hours,
+        storedIsFit: storedIsFit(plan.reason),
+      }),
     }))
 }
 
@@ -77,11 +88,15 @@ export function useJob(id: string): Job {
   const chosen = state.done.get('flush/where')?.choice
   const made = useMemo(() => {
     if (plan === null || page === null || !schools) return { figures: null, guarded: [], steps: [] }
-    const figures = jobFigures(plan)
+    const planned = jobFigures(plan)
+    // What strips showed the water to hold decides how it is flushed and neutralised; before the first strip the doses do.
+    const stands = standsMgL(state, { totalL: planned.totalL, available: planned.strength.available })
+    const figures = stands === null ? planned : jobFigures(plan, stands)
     const guarded = guardedSystems(plan, page.systems, schools)
     // Where the water goes is decided at the door; the plan only expected it.
     const discharge = DISCHARGES.find((one) => one === chosen) ?? plan.discharge
-    return { figures, guarded, steps: jobSteps({ ...plan, discharge }, figures, guarded) }
-  }, [plan, page, schools, chosen])
+    const known = { acidAt: page.acid, chemicals: chemicalsPossible(state) }
+    return { figures, guarded, steps: jobSteps({ ...plan, discharge }, figures, guarded, known) }
+  }, [plan, page, schools, chosen, state])
   return { state, page, plan, ...made, ready: loaded && (page !== null || query.isError), known, error: query.error }
 }

@@ -4,13 +4,13 @@ import {
   type BlockStep,
   done,
   type HoldBegun,
-  markText,
   type PartFitted,
   type PartRemoved,
   type StepResult,
   type VisitState,
 } from '@evenround/core/visit'
 import type { FoundGrade } from '@evenround/core/wear'
+import { partFitted, partRemoved } from './fitting'
 import { type NewFact, record } from './outbox'
 
 /** What is said of a part that came out; both are asked before it is recorded. */
@@ -104,32 +104,14 @@ export const startTimer = (place: VisitPlace, step: SheetStep) =>
 
 function findingFact(place: VisitPlace, stageId: string, { found, dirtPast }: Finding): NewFact {
   if (found === null) throw new RangeError('a finding needs a grade')
-  return { kind: 'part-removed', ...at(place), stageId, found, dirtPast, supersedes: place.state.removed.get(stageId)?.id ?? null }
+  return partRemoved(at(place), stageId, { found, dirtPast }, place.state.removed.get(stageId)?.id ?? null)
 }
 
-const NOT_RATED = { days: null, litres: null, milliequivalents: null, hours: null }
-
-/** The part that went in, with the figures it was rated at. */
 function fittingFact(place: VisitPlace, stageId: string, typed: string): NewFact {
   const stage = place.stop.system.stages.find(({ id }) => id === stageId)
   if (!stage) throw new RangeError(`no stage ${stageId}`)
-  const next = stage.nextPart
-  const known =
-    next === null ? undefined : [next, ...next.equivalents].find((part) => part.partNumber.toLowerCase() === typed.toLowerCase())
-  const partNumber = known?.partNumber ?? typed
-  return {
-    kind: 'part-fitted',
-    ...at(place),
-    stageId,
-    partId: known?.id ?? null,
-    partNumber,
-    position: stage.position,
-    markText: markText({ position: stage.position, partNumber, day: place.today, person: place.person }),
-    dateKnown: true,
-    // A part the catalogue does not know here is rated like the one expected.
-    rated: known?.rated ?? next?.rated ?? stage.part?.rated ?? NOT_RATED,
-    supersedes: place.state.fitted.get(stageId)?.id ?? null,
-  }
+  const { today, person } = place
+  return partFitted({ ...at(place), today, person }, stage, typed, place.state.fitted.get(stageId)?.id ?? null)
 }
 
 /** The part that went in, where no step of a sheet asked for it. */

@@ -1,6 +1,6 @@
 import { QueryClientProvider } from '@tanstack/react-query'
 import { configure, render } from '@testing-library/react'
-import type { ReactElement } from 'react'
+import type { ReactElement, ReactNode } from 'react'
 import { queryClient } from '../data/queries'
 import { type Answer, type Asked, serverThat } from './device'
 
@@ -42,6 +42,11 @@ configure({ asyncUtilTimeout: 60_000 })
 // No style is looked at here, and to hold every element against all rules is most of finding one by its role.
 document.getElementById('react-native-stylesheet')?.remove()
 
+/** What stands round every screen, for a part that is shown alone. */
+export const inProgram = ({ children }: { children: ReactNode }): ReactElement => (
+  <QueryClientProvider client={queryClient}>{children}</QueryClientProvider>
+)
+
 const path = ({ path: full }: Asked): string => new URL(full, 'http://device').pathname
 
 /**
@@ -62,7 +67,7 @@ export function show(
     if (typeof body === 'object' && body !== null && 'error' in body) return { status: 400, body }
     return { status: 200, body }
   })
-  render(<QueryClientProvider client={queryClient}>{screen}</QueryClientProvider>)
+  render(screen, { wrapper: inProgram })
   const acts = (): string[] => asked.flatMap((one) => (one.method === 'GET' ? [] : [`${one.method} ${path(one)}`]))
   return { asked, acts }
 }

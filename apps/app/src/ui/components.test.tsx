@@ -1,5 +1,5 @@
 import { cleanup, fireEvent, render, screen } from '@testing-library/react'
-import { FindingChoice } from '../features/train/finding'
+import { FindingChoice } from '../parts/visit/finding'
 import { Boundary } from './boundary'
 import { Button } from './button'
 import { Choice, Tick } from './choice'

@@ -90,6 +90,12 @@ const apart = (value: number): string => (Math.abs(value) < 1000 ? figure(value)
 export const quantity = (value: number, dimension: ShownDimension, units: ShownUnits): string =>
   `${apart(toShown(value, dimension, units))} ${unitOf(dimension, units).text}`
 
+/** Sentences are written in mg/L; where the trade says ppm they say that: the figures are the same. */
+export function inTrade(text: string, units: ShownUnits): string {
+  const { text: unit } = unitOf('concentration', units)
+  return unit === 'mg/L' ? text : text.replaceAll(/mg(·h|·min)?\/L/g, (_, time: string | undefined) => `${unit}${time ?? ''}`)
+}
+
 /** The number alone, for a field that has its unit beside it. */
 export const bare = (value: number, dimension: ShownDimension, units: ShownUnits): string =>
   String(Math.round(toShown(value, dimension, units) * 1000) / 1000)

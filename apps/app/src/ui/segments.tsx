@@ -9,7 +9,8 @@ export function Segments<V extends string>({
   onChange,
 }: {
   label: string
-  value: V
+  /** Null while nothing is chosen. */
+  value: V | null
   words: Record<V, string>
   onChange: (value: V) => void
 }) {

@@ -5,6 +5,7 @@ import { NumberBox } from '../features/readings/number-box'
 import { CannotAt } from '../features/train/cannot'
 import { PipeMap } from '../features/train/pipe-map'
 import { TrainLine } from '../parts/wear/train-line'
+import { inProgram } from '../testing/screen'
 import { stopWith, TODAY } from '../testing/stop'
 import { DayLine } from './day-line'
 
@@ -12,7 +13,7 @@ afterEach(cleanup)
 
 test('a train says in words what its vessels draw: what is left, what decides, what is due', () => {
   const { system } = stopWith('reverse-osmosis-5', [1])
-  render(<TrainLine stages={system.stages} due={new Set(['stage-1'])} today={TODAY} />)
+  render(<TrainLine stages={system.stages} due={new Set(['stage-1'])} today={TODAY} />, { wrapper: inProgram })
   expect(screen.getByLabelText('1 Sediment: 20 % left, calendar decides, due')).toBeTruthy()
   expect(screen.getByLabelText('4 Membrane: 20 % left, calendar decides')).toBeTruthy()
 })
@@ -37,7 +38,10 @@ test('a number box shows the correction, the problem, and hands on its marks', (
       '.',
     ).untreated
   const change = jest.fn()
-  const { rerender } = render(<NumberBox label="Untreated" typed={typed} meter={USUAL_METER} reading={one('41', true)} onChange={change} />)
+  const { rerender } = render(
+    <NumberBox label="Untreated" typed={typed} meter={USUAL_METER} reading={one('41', true)} onChange={change} />,
+    { wrapper: inProgram },
+  )
   expect(screen.getByText('= 410 mg/L at 25 °C')).toBeTruthy()
   fireEvent.click(screen.getByRole('switch', { name: '×10 mark, untreated' }))
   expect(change).toHaveBeenCalledWith({ ...typed, timesTen: true })

@@ -33,6 +33,7 @@ import { Sessions0012 } from './migrations/0012-sessions'
 import { DayToChange0013 } from './migrations/0013-day-to-change'
 import { SetsAsWritten0014 } from './migrations/0014-sets-as-written'
 import { ChangingVisits0015 } from './migrations/0015-changing-visits'
+import { Stabilised0016 } from './migrations/0016-stabilised'
 import { SnakeNames } from './naming'
 import { APP_ROLE } from './roles'
 
@@ -85,6 +86,7 @@ export const MIGRATIONS = [
   DayToChange0013,
   SetsAsWritten0014,
   ChangingVisits0015,
+  Stabilised0016,
 ]
 
 interface DatabaseOptions {

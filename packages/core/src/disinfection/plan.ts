@@ -31,6 +31,8 @@ export interface JobOutlet {
   pipeL: number
   /** Flow when it is run, L/min, > 0. */
   flowLMin: number
+  /** Nobody said how far it is: the pipe is a guess, and so is the time it takes. */
+  assumed?: boolean | undefined
 }
 
 /** What the water itself uses up, mg/L of each. */
@@ -50,9 +52,13 @@ export interface JobPlan {
   note: string
   /** Systems whose trains are protected and brought back; the unit itself for a job of its own. */
   systemIds: string[]
+  /** Systems of the site that are left as they are, and why. */
+  leftOut?: { systemId: string; reason: string }[] | undefined
   parts: JobPart[]
   product: Product
   productName: string
+  /** With cyanuric acid in it: for pools, never for water that is drunk. Plans of before it was asked said nothing of it. */
+  stabilised?: boolean | undefined
   /** A strip test of the thinned jug: what the strip showed, and how many times it was thinned. */
   jug: { mgL: number; dilution: number } | null
   school: StrengthSchool
@@ -69,6 +75,8 @@ export interface JobPlan {
   outlets: JobOutlet[]
   /** Of the pump or hose that moves the water, L/min. */
   flowLMin: number
+  /** Mixed on the first day, run to the outlets on the second: where the pump would run for more than two hours. */
+  secondDay?: boolean | undefined
   /** What stays in a tank when it is drained, litres. */
   heelL: number
   discharge: Discharge

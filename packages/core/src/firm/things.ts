@@ -78,6 +78,8 @@ export const CHLORINE_FIELDS = {
   densityKgL: nullable(above(0.5, 3)),
   strengthAs: oneOf('available-chlorine', 'sodium-hypochlorite'),
   thickened: flag,
+  /** With cyanuric acid: for pools, never for water that is drunk. */
+  stabilised: otherwise(false, flag),
   /** Day it was filled, by its label. */
   filledOn: nullable(day),
   storedAtC: number(-2, 60),

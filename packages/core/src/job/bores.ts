@@ -5,7 +5,7 @@ export interface Bore {
   boreMm: number
 }
 
-/** Usual bores by nominal size: outer diameter less twice the wall of the common series of each material. */
+/** Usual bores by nominal size: outer diameter less twice the wall of the common series of each material (inch copper type L, PEX SDR 9, PE by its inside). */
 export const BORES: readonly Bore[] = [
   { material: 'copper', nominal: '12 mm', boreMm: 10.4 },
   { material: 'copper', nominal: '15 mm', boreMm: 13.6 },
@@ -21,6 +21,16 @@ export const BORES: readonly Bore[] = [
   { material: 'pe', nominal: '40 mm', boreMm: 32.6 },
   { material: 'pe', nominal: '50 mm', boreMm: 40.8 },
   { material: 'pe', nominal: '63 mm', boreMm: 51.4 },
+  { material: 'copper', nominal: '1/2 in', boreMm: 13.8 },
+  { material: 'copper', nominal: '3/4 in', boreMm: 19.9 },
+  { material: 'copper', nominal: '1 in', boreMm: 26 },
+  { material: 'copper', nominal: '1 1/4 in', boreMm: 32.1 },
+  { material: 'pex', nominal: '1/2 in', boreMm: 12.3 },
+  { material: 'pex', nominal: '3/4 in', boreMm: 17.3 },
+  { material: 'pex', nominal: '1 in', boreMm: 22.2 },
+  { material: 'pe', nominal: '3/4 in', boreMm: 20.9 },
+  { material: 'pe', nominal: '1 in', boreMm: 26.6 },
+  { material: 'pe', nominal: '1 1/4 in', boreMm: 35.1 },
   { material: 'pvc', nominal: '1/2 in', boreMm: 15.8 },
   { material: 'pvc', nominal: '3/4 in', boreMm: 20.9 },
   { material: 'pvc', nominal: '1 in', boreMm: 26.6 },

@@ -4,7 +4,7 @@ import type { Discharge } from '../disinfection/plan'
 export const FIRST = 'Local codes, product labels and licensed practice come first; many places want a licensed person for wells.'
 export const HAZARDS = 'Strong chlorine: eyes, skin, clothes, lungs. Never with acids, ammonia or another chlorine product.'
 export const GRANULES = 'Calcium hypochlorite is an oxidiser: dry, away from oil, dissolved before use, never with liquid products.'
-export const NEVER_ENTER = 'Never enter a well, a pit or a tank: the air in it can kill.'
+export const NEVER_ENTER = 'Never enter a well, a pit or a tank: the air in it can kill. Never alone at an open shaft or hatch.'
 export const WELL_POWER =
   'Mains and water: power locked off with the cap off; where it must be on, wires secured, a residual-current device, dry hands.'
 export const BACK_CAUTION = 'Backflow protection between hose, well, tank and mains; no hose is left in.'

@@ -51,10 +51,10 @@ export interface Certificate {
   note: string
 }
 
-/** The record of a proved job; null before it is proved. Everything in it was measured or is marked as not. */
+/** The record of a job that is over; null before. Everything in it was measured or is marked as not; without a sample nothing is proved. */
 export function certificate(jobId: string, state: JobState, people: CertificatePeople): Certificate | null {
   const { plan, tide, flushedAt, sample } = state
-  if (state.stand !== 'clean' || plan === null || tide === null || flushedAt === null) return null
+  if ((state.stand !== 'clean' && state.stand !== 'flushed') || plan === null || tide === null || flushedAt === null) return null
   const figures = jobFigures(plan)
   const result = state.results.at(-1)
   return {

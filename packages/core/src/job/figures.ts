@@ -4,6 +4,7 @@ import { neutralise } from '../disinfection/neutralise'
 import type { JobOutlet, JobPlan, Side, StrengthSchool } from '../disinfection/plan'
 import { CHLORINE_OF_HYPOCHLORITE, type Strength, strengthNow } from '../disinfection/product'
 import { partLitres } from '../disinfection/volume'
+import { atLeast } from '../units'
 import { contactAsked, plannedContact } from './asked'
 import { type DemandPart, demandMgL, demandParts } from './demand'
 import { arrivalMinutes, runningOrder } from './outlets'
@@ -17,7 +18,7 @@ export interface JobDose {
   /** How many parts it goes in with the fill, so that it mixes. */
   parts: number
 }
-export type Thumb = 'one-in-a-thousand' | 'cup-a-tank' | 'two-litres'
+export type Thumb = 'one-in-a-thousand' | 'cup-a-tank'
 export type Shift = { of: 'age' | 'jug' | 'label' | DemandPart['of']; share: number }
 export type JobRefusal =
   | 'nothing-to-wet'
@@ -27,6 +28,10 @@ export type JobRefusal =
   | 'no-outlets'
   | 'hot-outlets-missing'
   | 'by-depth-solid'
+  | 'stabilised'
+  | 'pump-over-two-hours'
+
+export type JobWarning = DoseWarning | 'by-depth-under-50'
 
 export interface JobFigures {
   litres: number[]
@@ -46,13 +51,17 @@ export interface JobFigures {
   shifts: Shift[]
   activeShare: number
   thumbs: { id: Thumb; amount: number; givesMgL: number }[]
-  warnings: DoseWarning[]
+  warnings: JobWarning[]
   refusals: JobRefusal[]
   /** At least one turnover of the standing water, or ten minutes. Null where nothing is recirculated. */
   recirculateMin: number | null
   arrivals: { outlet: JobOutlet; minutes: number }[]
-  flush: Omit<FlushResult, 'parts'> & { parts: (FlushedPart & { id: string })[] }
+  flush: Omit<FlushResult, 'parts'> & { parts: (FlushedPart & { id: string; minutes: number })[] }
   flushToMgL: number
+  /** What the water is taken to hold when it is flushed: every dose that went in, less the water's own demand; or what strips showed. */
+  standsMgL: number
+  /** All chlorine of that water, g. */
+  chlorineG: number
   neutraliserG: number
 }
 
@@ -64,6 +73,9 @@ const LEAST_RECIRCULATION_MIN = 10
 /** 2 L of 5 %: 100 g of chlorine. */
 const FIXED_MG = 100_000
 const CUP_ML = 250
+/** A dug well's pump is not run longer than this in one go. */
+const PUMP_MOST_MIN = 120
+const BY_DEPTH_LEAST_MGL = 50
 export const CLEAR_MGL = 0.5
 
 /**
@@ -92,7 +104,13 @@ function dosesOf(plan: JobPlan, bySide: Record<Side, number>, totalL: number): {
     : [{ id: 'whole', volumeL: totalL }]
 }
 
-function refusalsOf(plan: JobPlan, totalL: number): JobRefusal[] {
+/** At least one turnover of the standing water, or ten minutes; null where nothing is recirculated. */
+function recirculation(plan: JobPlan, sourceL: number): number | null {
+  if (!isWell(plan.targets) || isOwnUnit(plan.targets)) return null
+  return Math.max(LEAST_RECIRCULATION_MIN, sourceL / plan.flowLMin)
+}
+
+function refusalsOf(plan: JobPlan, totalL: number, recirculateMin: number | null): JobRefusal[] {
   const school = schoolOf(plan.targets, plan.school)
   const found: JobRefusal[] = []
   if (totalL <= 0 && plan.school !== 'volume-unknown') found.push('nothing-to-wet')
@@ -103,6 +121,9 @@ function refusalsOf(plan: JobPlan, totalL: number): JobRefusal[] {
   // An excluded heater does not exclude its pipes.
   if (plan.heater !== 'none' && !plan.outlets.some(({ side }) => side === 'hot')) found.push('hot-outlets-missing')
   if (plan.school === 'by-depth' && plan.product.kind === 'solid') found.push('by-depth-solid')
+  if (plan.stabilised === true) found.push('stabilised')
+  if (plan.targets.includes('dug-well') && (recirculateMin ?? 0) > PUMP_MOST_MIN && plan.secondDay !== true)
+    found.push('pump-over-two-hours')
   return found
 }
 
@@ -130,11 +151,21 @@ function flushParts(plan: JobPlan, litres: readonly number[]): { id: string; par
 }
 
 /**
+ * Minutes a part's flush takes. A tank is emptied and filled again at the flow there is, as often as it is flushed.
+ */
+const flushMinutes = (part: FlushedPart, flowLMin: number): number => ('minutes' in part ? part.minutes : (2 * part.litres) / flowLMin)
+
+/** What a dose leaves free in each litre once the water has had its own: what was meant, or (by depth) what the jug really gives. */
+const leftByDose = (plan: JobPlan, { available }: Strength, demand: number): number =>
+  plan.school === 'by-depth' ? Math.max(0, available - demand) : plan.targetMgL
+
+/**
  * Everything a job's plan comes to: water, product, what moved the number, rules of thumb beside it, arrival times, flush and
  * neutraliser, unrounded SI. Refusals name what keeps the job from beginning; they never throw. Amounts: V·(target + demand)/available,
- * each dose full; by depth 1 mL a litre; volume unknown 2 L of 5 % in this product's terms.
+ * each dose full; by depth 1 mL a litre; volume unknown 2 L of 5 % in this product's terms. `standsMgL`: what the last strips showed the
+ * water to hold; without it every dose is taken to be in it still, since nobody measured what was drawn out.
  */
-export function jobFigures(plan: JobPlan): JobFigures {
+export function jobFigures(plan: JobPlan, standsMgL: number | null = null): JobFigures {
   const litres = plan.parts.map(({ part }) => partLitres(part))
   const bySide: Record<Side, number> = { source: 0, tank: 0, cold: 0, hot: 0 }
   plan.parts.forEach(({ side }, index) => {
@@ -145,12 +176,12 @@ export function jobFigures(plan: JobPlan): JobFigures {
   const demand = demandMgL(plan.demand)
   const computed = plan.school !== 'volume-unknown'
   const perLitre = plan.school === 'by-depth' ? 1 : (plan.targetMgL + demand) / strength.available
-  const parts = isTank(plan.targets) ? FILL_PARTS : 1
+  const partsOf = (id: JobDose['id']): number => (isTank(plan.targets) && id !== 'hot' ? FILL_PARTS : 1)
   const doses = computed
-    ? dosesOf(plan, bySide, totalL).map((one): JobDose => ({ ...one, amount: one.volumeL * perLitre, parts }))
-    : [{ id: 'whole' as const, volumeL: totalL, amount: FIXED_MG / strength.available, parts }]
+    ? dosesOf(plan, bySide, totalL).map((one): JobDose => ({ ...one, amount: one.volumeL * perLitre, parts: partsOf(one.id) }))
+    : [{ id: 'whole' as const, volumeL: totalL, amount: FIXED_MG / strength.available, parts: partsOf('whole') }]
   const totalAmount = doses.reduce((sum, { amount }) => sum + amount, 0)
-  const largest = Math.max(0, ...doses.map(({ amount }) => amount)) / parts
+  const largest = Math.max(0, ...doses.map(({ amount, parts }) => amount / parts))
   // The warnings and the weak form's share are the core's own, for the label as it is.
   const one = dose({
     volumeL: Math.max(totalL, 1e-9),
@@ -161,10 +192,17 @@ export function jobFigures(plan: JobPlan): JobFigures {
     waterC: plan.waterC,
     doses: doses.length === 2 ? 2 : 1,
   })
+  const putInMg = computed
+    ? doses.reduce((sum, { volumeL }) => sum + volumeL * leftByDose(plan, strength, demand), 0)
+    : totalAmount * strength.available
+  const stands = standsMgL ?? (totalL > 0 ? putInMg / totalL : plan.targetMgL)
+  const chlorineG = (standsMgL !== null && totalL > 0 ? standsMgL * totalL : putInMg) / 1000
   const flushed = flushParts(plan, litres)
   const flushToMgL = plan.supply === 'municipal' ? Math.max(CLEAR_MGL, plan.supplyMgL) : CLEAR_MGL
-  const out = flush({ parts: flushed.map(({ part }) => part), fromMgL: plan.targetMgL, toMgL: flushToMgL })
-  const wells = plan.parts.flatMap(({ side }, index) => (side === 'source' ? [litres[index] as number] : []))
+  const out = flush({ parts: flushed.map(({ part }) => part), fromMgL: Math.max(stands, 1e-9), toMgL: flushToMgL })
+  const recirculateMin = recirculation(plan, bySide.source)
+  const first = doses[0] as JobDose
+  const givesMgL = totalL > 0 ? (first.amount * strength.available) / first.volumeL : 0
   return {
     litres,
     bySide,
@@ -174,36 +212,40 @@ export function jobFigures(plan: JobPlan): JobFigures {
     demandMgL: demand,
     doses,
     totalAmount,
-    givesMgL: totalL > 0 ? ((doses[0] as JobDose).amount * strength.available) / (doses[0] as JobDose).volumeL : 0,
+    givesMgL,
     computed,
     bucketL: Math.max(LEAST_BUCKET_L, (TIMES_WATER * largest) / 1000),
     shifts: shiftsOf(plan, strength, demand),
     activeShare: one.activeShare,
     thumbs: thumbsOf(plan, strength, totalL),
-    warnings: one.warnings,
-    refusals: refusalsOf(plan, totalL),
-    recirculateMin:
-      isWell(plan.targets) && !isOwnUnit(plan.targets)
-        ? Math.max(LEAST_RECIRCULATION_MIN, wells.reduce((sum, l) => sum + l, 0) / plan.flowLMin)
-        : null,
+    warnings: [
+      ...one.warnings,
+      ...(plan.school === 'by-depth' && !atLeast(givesMgL - demand, BY_DEPTH_LEAST_MGL) ? (['by-depth-under-50'] as const) : []),
+    ],
+    refusals: refusalsOf(plan, totalL, recirculateMin),
+    recirculateMin,
     arrivals: runningOrder(plan.outlets).map((outlet) => ({ outlet, minutes: arrivalMinutes(outlet) })),
-    flush: { ...out, parts: out.parts.map((part, index) => ({ ...part, id: (flushed[index] as { id: string }).id })) },
+    flush: {
+      ...out,
+      parts: out.parts.map((part, index) => ({
+        ...part,
+        minutes: flushMinutes(part, plan.flowLMin),
+        id: (flushed[index] as { id: string }).id,
+      })),
+      totalMinutes: out.parts.reduce((sum, part) => sum + flushMinutes(part, plan.flowLMin), 0),
+    },
     flushToMgL,
-    neutraliserG: neutralise({
-      volumeL: out.totalLitres,
-      chlorineMgL: meanMgL(plan.targetMgL, totalL, out.totalLitres),
-      agent: plan.neutraliser,
-    }).grams,
+    standsMgL: stands,
+    chlorineG,
+    // A gram in each litre of one litre: what all of it asks for.
+    neutraliserG: neutralise({ volumeL: 1, chlorineMgL: chlorineG * 1000, agent: plan.neutraliser }).grams,
   }
 }
-
-/** All chlorine of the water, at most what was put in, over all that runs out. */
-const meanMgL = (targetMgL: number, totalL: number, outL: number): number => (outL > 0 ? (targetMgL * totalL) / outL : 0)
 
 function thumbsOf(plan: JobPlan, { available }: Strength, totalL: number): JobFigures['thumbs'] {
   if (plan.product.kind === 'solid' || totalL <= 0) return []
   const gives = (id: Thumb, amount: number) => ({ id, amount, givesMgL: (amount * available) / totalL })
-  return [gives('one-in-a-thousand', totalL), ...(isTank(plan.targets) ? [gives('cup-a-tank', CUP_ML)] : []), gives('two-litres', 2000)]
+  return [gives('one-in-a-thousand', totalL), ...(isTank(plan.targets) ? [gives('cup-a-tank', CUP_ML)] : [])]
 }
 
 export interface SchoolFigures {
@@ -214,10 +256,12 @@ export interface SchoolFigures {
   doses: number
 }
 
-/** The same water by every school that fits it, beside one another: one dose each, how many, how long. */
+/** The same water by every school that is for it, beside one another: one dose each, how many, how long. */
 export function schoolsSideBySide(plan: JobPlan): SchoolFigures[] {
   return schoolsFor(plan.targets).flatMap((school): SchoolFigures[] => {
     if (school === 'by-depth' && plan.product.kind === 'solid') return []
+    // A fixed amount is for water that nobody could measure, and for no other.
+    if (school === 'volume-unknown' && plan.parts.length > 0) return []
     const { targetMgL, contactHours } = schoolOf(plan.targets, school)
     const { doses } = jobFigures({ ...plan, school, targetMgL, contactHours })
     return [

@@ -8,6 +8,7 @@ export {
   type JobDose,
   type JobFigures,
   type JobRefusal,
+  type JobWarning,
   jobFigures,
   type SchoolFigures,
   type Shift,
@@ -19,9 +20,10 @@ export { minutesBetween, plusHours } from './instants'
 export { LABORATORY_COLUMNS, type LaboratoryLine, type LaboratoryRead, readLaboratory } from './laboratory'
 export { ARRIVED_SHARE, arrivalMinutes, arrivedAt, lateAfterMinutes, type NoArrival, noArrivalAdvice, runningOrder } from './outlets'
 export * from './proof'
-export { isOwnUnit, isTank, isWell, SCHOOLS, type School, schoolOf, schoolsFor, UNIT_SCHOOL } from './schools'
+export { isOwnUnit, isTank, isWell, SCHOOLS, type School, schoolOf, schoolsFor, storedIsFit, UNIT_SCHOOL } from './schools'
 export {
   CONTACT_END_KEY,
+  chemicalsPossible,
   clearKey,
   clearLimit,
   isFlushed,
@@ -31,11 +33,13 @@ export {
   jobState,
   type NextAct,
   nextAct,
+  notProved,
   type OutletState,
   outletKey,
   proofFor,
   REDOSE,
+  standsMgL,
   type Tide,
 } from './state'
-export { type Guarded, JOB_PHASES, type JobPhase, type JobStep, jobSteps, type StepValue } from './steps'
+export { type Guarded, JOB_PHASES, type JobHold, type JobKnown, type JobPhase, type JobStep, jobSteps, type StepValue } from './steps'
 export { type Supply, supplies } from './supplies'

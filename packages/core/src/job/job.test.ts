@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import type { JobPlan } from '../disinfection'
 import { FAMILIES, familyTrain } from '../train'
 import { protection } from '../train/protect'
-import { done, leftOut } from '../visit'
+import { chose, done, leftOut } from '../visit'
 import {
   arrivedAt,
   contactAsked,
@@ -16,6 +16,7 @@ import {
   runningOrder,
   schoolsFor,
   schoolsSideBySide,
+  standsMgL,
   supplies,
 } from '.'
 import { certificate } from './certificate'
@@ -25,6 +26,7 @@ import { outletKey, proofFor } from './state'
 
 const PEOPLE = { firmName: 'Firm', siteName: 'Mill', siteAddress: 'Tarrow', systems: [], personOf: () => 'Wren' }
 const plan = (more: Partial<JobPlan> = {}): JobPlan => ({ ...WELL, ...more })
+const CLEAR = { ironMgL: 0, manganeseMgL: 0, sulphideMgL: 0, ammoniaNMgL: 0, otherMgL: 0 }
 const SCHOOLS = { closing: 'hand-only', seals: 'reuse', order: 'one-at-a-time', tankWater: 'keep' } as const
 const guarded = (name: keyof typeof FAMILIES, heater: JobPlan['heater'] = 'none', own = false): Guarded => ({
   systemId: name,
@@ -70,7 +72,6 @@ describe('figures', () => {
     // 58.052 mg are in each mL of it.
     expect(jobFigures(WELL).thumbs).toEqual([
       { id: 'one-in-a-thousand', amount: expect.closeTo(458.6467, 4), givesMgL: expect.closeTo(58.052, 3) },
-      { id: 'two-litres', amount: 2000, givesMgL: expect.closeTo((2000 * 58.052) / 458.6467, 2) },
     ])
     const tank = plan({ targets: ['storage-tank'], school: 'weak-long' })
     expect(jobFigures(tank).thumbs.map(({ id }) => id)).toContain('cup-a-tank')
@@ -122,12 +123,80 @@ describe('figures', () => {
       }),
     )
     expect(made.doses[0]?.parts).toBe(4)
-    expect(made.flush.parts).toEqual([{ id: 't', fills: 2, litres: 1920 }])
+    // 1,920 L out and 1,920 L in again at 20 L/min.
+    expect(made.flush.parts).toEqual([{ id: 't', fills: 2, litres: 1920, minutes: 192 }])
+    expect(made.flush.totalMinutes).toBe(192)
     // 1,000 L at 50 mg/L hold 50 g of chlorine: 7 g of thiosulfate each.
     expect(made.neutraliserG).toBeCloseTo(350, 6)
   })
 
+  test('the neutraliser is for all the chlorine that went in: twice for a double dose, by depth what the jug gave', () => {
+    // 458.6467 L × 50 mg/L × 7 g/g = 160.5 g for one dose.
+    expect(jobFigures(plan({ school: 'weak-long', demand: CLEAR })).neutraliserG).toBeCloseTo(160.526, 2)
+    expect(jobFigures(plan({ demand: CLEAR })).neutraliserG).toBeCloseTo(321.053, 2)
+    // A fresh jug of 12.5 % by volume holds 125 mg in each mL: a millilitre a litre is 125 mg/L, 401 g.
+    const fresh = { kind: 'liquid', percent: 12.5, basis: 'w/v', ageDays: 0, storedAtC: 15 } as const
+    const byDepth = jobFigures(plan({ school: 'by-depth', demand: CLEAR, product: fresh }))
+    expect(byDepth.neutraliserG).toBeCloseTo(401.316, 2)
+    // Nobody knows the volume: 100 g of chlorine went in, whatever it went into.
+    expect(jobFigures(plan({ school: 'volume-unknown', parts: [] })).neutraliserG).toBeCloseTo(700, 6)
+  })
+  test('once strips were read they say how much there is to neutralise and to flush', () => {
+    const made = jobFigures(WELL, 18)
+    // 458.6467 L × 18 mg/L × 7.
+    expect(made.neutraliserG).toBeCloseTo(57.789, 2)
+    expect(made.standsMgL).toBe(18)
+    // The casing by hand: 424.115 L at 20 L/min, ln(18/0.5).
+    expect(made.flush.parts[0]).toMatchObject({ id: 'casing', minutes: expect.closeTo(75.9912, 3) })
+    // Before any strip: ln(100/0.5) for two doses.
+    expect(jobFigures(plan({ demand: CLEAR })).flush.parts[0]).toMatchObject({ minutes: expect.closeTo((424.115 / 20) * Math.log(200), 3) })
+  })
+  test('a tank and its heater: each side once, and the hot dose is one figure wherever it stands', () => {
+    const both = plan({
+      targets: ['storage-tank'],
+      school: 'weak-long',
+      heater: 'include',
+      heelL: 1,
+      demand: CLEAR,
+      parts: [
+        { id: 't', name: 'Tank', side: 'tank', part: { kind: 'known', volumeL: 1000 } },
+        { id: 'h', name: 'Heater', side: 'hot', part: { kind: 'known', volumeL: 200 } },
+      ],
+    })
+    const made = jobFigures(both)
+    expect(made.doses.map(({ id, parts }) => [id, parts])).toEqual([
+      ['cold', 4],
+      ['hot', 1],
+    ])
+    const [cold, hot] = made.doses
+    const steps = jobSteps(both, made, [])
+    const amounts = (key: RegExp): number[] => steps.filter((step) => key.test(step.key)).map(({ values }) => values?.amount?.value ?? -1)
+    expect(amounts(/^dose\/hot-(mix|in)$/)).toEqual([hot?.amount, hot?.amount])
+    // Every part of the tank's dose is thinned, not the first alone.
+    expect(amounts(/^dose\/tank(-\d)?-mix$/)).toEqual(Array(4).fill((cold?.amount ?? 0) / 4))
+  })
+  test('by depth that ends under 50 mg/L is said; a fixed amount stands beside no measured water', () => {
+    const weak = { kind: 'liquid', percent: 4.5, basis: 'w/v', ageDays: 0, storedAtC: 15 } as const
+    expect(jobFigures(plan({ school: 'by-depth', product: weak })).warnings).toContain('by-depth-under-50')
+    expect(jobFigures(plan({ school: 'by-depth' })).warnings).toEqual([])
+    expect(schoolsSideBySide(plan()).map(({ school }) => school)).not.toContain('volume-unknown')
+    expect(schoolsSideBySide(plan({ parts: [] })).map(({ school }) => school)).toContain('volume-unknown')
+  })
+  test('a dug well whose pump would run over two hours is planned over two days', () => {
+    // 1.2 m across, 4 m of water: 4,524 L, 226 minutes at 20 L/min.
+    const wide: JobPlan = plan({
+      targets: ['dug-well'],
+      parts: [{ id: 'w', name: 'Shaft', side: 'source', part: { kind: 'upright-cylinder', diameterMm: 1200, waterDepthM: 4 } }],
+    })
+    expect(jobFigures(wide)).toMatchObject({ refusals: ['pump-over-two-hours'], recirculateMin: expect.closeTo(226.19, 1) })
+    const twoDays = { ...wide, secondDay: true }
+    expect(jobFigures(twoDays).refusals).toEqual([])
+    expect(jobSteps(twoDays, jobFigures(twoDays), []).map(({ key }) => key)).toContain('dose/second-day')
+    expect(jobFigures({ ...wide, flowLMin: 60 }).refusals).toEqual([])
+  })
+
   test.each<[string, Partial<JobPlan>, string]>([
+    ['stabilised chlorine', { stabilised: true }, 'stabilised'],
     ['no volume', { parts: [] }, 'nothing-to-wet'],
     ['over 200 without a reason', { targetMgL: 201 }, 'strength-needs-reason'],
     ['shorter than the school', { contactHours: 3.9, contactReason: 'back by noon' }, 'hours-too-short'],
@@ -212,6 +281,50 @@ describe('steps', () => {
     expect(spot('dose/hot-pour')).toBeLessThan(spot('spread/out-hot'))
     expect(spot('spread/out-hot')).toBeLessThan(spot('spread/rinse'))
   })
+  test('whenever the cap comes off the pump is off and locked first, and the well is closed before anybody leaves it', () => {
+    const order = ['dose/power-off', 'dose/cap', 'dose/well-pour', 'dose/power-on', 'dose/well-round', 'dose/well-shut', 'spread/out-far']
+    const again = ['spread/out-near', 'dose/hot-power-off', 'dose/hot-cap', 'dose/hot-pour', 'dose/hot-power-on', 'dose/hot-shut']
+    const last = ['spread/out-hot', 'spread/rinse-open', 'spread/rinse', 'spread/rinse-close']
+    const places = [...order, ...again, ...last].map(spot)
+    expect(places.every((place) => place >= 0)).toBe(true)
+    expect(places).toEqual([...places].sort((a, b) => a - b))
+    for (const key of ['dose/power-off', 'dose/hot-power-off', 'spread/rinse-open'])
+      expect(steps.find((step) => step.key === key)?.text).toMatch(/power off(,| and) locked/i)
+    for (const key of ['dose/cap', 'dose/hot-cap', 'spread/rinse-open'])
+      expect(steps.find((step) => step.key === key)?.caution).toMatch(/Never enter.*Never alone/)
+  })
+  test('bacteria or a flood: no stored water is called drinkable; a flood asks for chemicals before anybody is told to boil', () => {
+    const said = (more: Partial<JobPlan>, chemicals?: boolean) => {
+      const made = plan(more)
+      const unit = {
+        ...guarded('reverse-osmosis-5'),
+        protection: protection(familyTrain(FAMILIES['reverse-osmosis-5'], ['s1', 's2', 's3', 's4', 's5']), {
+          schools: SCHOOLS,
+          heater: 'bypass',
+          own: false,
+          contactHours: 12,
+          storedIsFit: made.reason === 'yearly',
+        }),
+      }
+      return jobSteps(made, jobFigures(made), [unit], chemicals === undefined ? {} : { chemicals })
+    }
+    const words = (steps: ReturnType<typeof said>): string => steps.map(({ text, why }) => `${text} ${why}`).join(' ')
+    expect(words(said({ reason: 'yearly' }))).toMatch(/tank still holds drinking water/)
+    for (const reason of ['bacteria', 'flood'] as const) {
+      expect(words(said({ reason }))).not.toMatch(/still holds drinking water|Stored drinking water/)
+      expect(said({ reason }).find(({ key }) => key.endsWith('/tank-out'))?.text).toMatch(/to waste/)
+    }
+    const last = (steps: ReturnType<typeof said>) => steps.at(-1)
+    expect(said({ reason: 'flood' }).some(({ key }) => key === 'ready/flood')).toBe(true)
+    expect(last(said({ reason: 'flood' }))).toMatchObject({ hold: 'chemicals', text: expect.stringContaining('Boiling does not help') })
+    expect(last(said({ reason: 'flood' }, false))).toMatchObject({ hold: 'boil-or-bottled' })
+    expect(said({ reason: 'bacteria' }).some(({ key }) => key === 'ready/flood')).toBe(false)
+  })
+  test('the acid question says what stands on the van’s list', () => {
+    const ask = (acidAt: string[]) => jobSteps(WELL, jobFigures(WELL), [], { acidAt }).find(({ key }) => key === 'ready/acid')?.text
+    expect(ask(['Netherton'])).toMatch(/list has sleeve descaler today, for Netherton/)
+    expect(ask([])).toMatch(/list has none/)
+  })
   test('the heater nobody drew is taken off, and filled before it heats again', () => {
     expect(spot('protect/heater')).toBeGreaterThan(0)
     expect(spot('back/heater-fill')).toBeLessThan(spot('back/heater-on'))
@@ -226,7 +339,27 @@ describe('steps', () => {
     expect(poured.reduce((sum, { dose }) => sum + (dose?.amount ?? 0), 0)).toBeCloseTo(jobFigures(tank).totalAmount, 9)
     const unit = plan({ targets: ['drinking-unit'], school: 'weak-long', contactHours: 0.5, heater: 'none', sample: false })
     const own = jobSteps(unit, jobFigures(unit), [guarded('reverse-osmosis-5', 'none', true)])
-    expect(own.some(({ key }) => key === 'dose/unit-in')).toBe(true)
+    // Measured into the housing that stands open, with the feed shut; closed, and only then water again.
+    const at = (ending: string): number => own.findIndex(({ key }) => key.endsWith(ending))
+    const order = [
+      '/close:feed-valve',
+      '/take-out:s3',
+      '/open-housing:s1',
+      'dose/unit-in',
+      '/close-housing:s1',
+      '/open:feed-valve>half',
+      'spread/out-far',
+    ]
+    expect(order.map(at)).toEqual(order.map(at).sort((a, b) => a - b))
+    expect(order.map(at).every((place) => place >= 0)).toBe(true)
+    expect(own.filter(({ kind }) => kind === 'part').map(({ stageId }) => stageId)).toEqual(['s1', 's2', 's3', 's4', 's5'])
+    expect(
+      own
+        .filter(({ kind }) => kind === 'finding')
+        .map(({ stageId }) => stageId)
+        .sort(),
+    ).toEqual(['s1', 's2', 's3', 's4', 's5'])
+    expect(own.filter(({ text }) => text === 'Look before you throw it away').every(({ phase }) => phase === 'protect')).toBe(true)
     expect(own.some(({ key }) => key.includes('take-out:s4'))).toBe(true)
     expect(own.some(({ kind, phase }) => kind === 'hold' && phase === 'back')).toBe(false)
   })
@@ -302,6 +435,82 @@ describe('state', () => {
     expect(jobState(facts).tide?.place).toBe('near')
   })
 
+  test('an outlet that began weakest and that nobody read again stays the one that decides', () => {
+    const { facts, add, strip } = writer()
+    add(-200, { kind: 'job-planned', plan: WELL })
+    strip(-30, 'far', 'arrival', 41)
+    strip(-20, 'near', 'arrival', 50)
+    strip(0, 'hot', 'arrival', 60)
+    expect(jobState(facts).tide).toMatchObject({ place: 'far', unread: null })
+    strip(720, 'near', 'contact', 40)
+    strip(725, 'hot', 'contact', 45)
+    expect(jobState(facts).tide).toMatchObject({ place: 'far', unread: 'far', result: null })
+    strip(730, 'far', 'contact', 20)
+    expect(jobState(facts).tide).toMatchObject({ place: 'far', unread: null, result: { verdict: 'pass' } })
+  })
+
+  test('sulphide eats chlorine fast: a strip is wanted half an hour in', () => {
+    const { facts, add, strip } = writer()
+    add(-200, { kind: 'job-planned', plan: plan({ demand: { ...CLEAR, sulphideMgL: 1 } }) })
+    for (const { id } of WELL.outlets) strip(0, id, 'arrival', 50)
+    expect(nextAct(jobState(facts))).toEqual({ act: 'strip', from: after(30), to: null })
+    strip(31, 'near', 'contact', 44)
+    expect(nextAct(jobState(facts))?.from).toBe(after(720))
+  })
+
+  test('what the water holds is the highest last strip, with what was added since', () => {
+    const { facts, add, strip } = running()
+    const dosing = { totalL: 400, available: 50 }
+    expect(standsMgL(jobState(facts), dosing)).toBe(52)
+    strip(300, 'far', 'contact', 20)
+    strip(301, 'near', 'contact', 12)
+    strip(302, 'hot', 'contact', 18)
+    expect(standsMgL(jobState(facts), dosing)).toBe(20)
+    // 160 mL of 50 mg each in 400 L: 20 mg/L more.
+    add(310, { kind: 'chlorine-dosed', stepKey: 'redose', amount: 160, unit: 'mL' })
+    expect(standsMgL(jobState(facts), dosing)).toBe(40)
+  })
+
+  test('an outlet that was left out is not counted as proved; one that had some of the dose is run clear all the same', () => {
+    const { facts, add, strip } = writer()
+    add(-200, { kind: 'job-planned', plan: WELL })
+    strip(-10, 'far', 'arrival', 50)
+    strip(-5, 'near', 'arrival', 20)
+    add(-4, { kind: 'step-done', stepKey: outletKey('near'), verb: null, stageId: null, ...leftOut('sticks') })
+    add(-3, { kind: 'step-done', stepKey: outletKey('hot'), verb: null, stageId: null, ...leftOut('capped') })
+    strip(800, 'far', 'flush', 0.2)
+    expect(proofFor(jobState(facts), { holdKind: 'do-not-use' })).toBeNull()
+    strip(801, 'near', 'flush', 0)
+    expect(proofFor(jobState(facts), { holdKind: 'do-not-use' })).toBe(
+      'strips at 2 outlets, at most 0.2 mg/L; not run, so not proved: Kitchen, hot',
+    )
+  })
+  test('every outlet left out proves nothing', () => {
+    const { facts, add } = writer()
+    add(-200, { kind: 'job-planned', plan: WELL })
+    for (const { id } of WELL.outlets)
+      add(-3, { kind: 'step-done', stepKey: outletKey(id), verb: null, stageId: null, ...leftOut('frozen') })
+    expect(proofFor(jobState(facts), { holdKind: 'do-not-use' })).toBeNull()
+  })
+
+  test('after a flood no count of germs lifts what was said for chemicals', () => {
+    const { facts, add } = running()
+    add(-190, { kind: 'job-planned', plan: plan({ reason: 'flood' }) })
+    const sampleId = add(9000, { kind: 'sample-taken', bottle: 'B', laboratory: 'L', place: 'K', dechlorinating: false, chlorineMgL: 0 })
+    add(9100, {
+      kind: 'sample-result',
+      sampleId,
+      totalColiform: 'absent',
+      eColi: 'absent',
+      others: [],
+      reportNumber: 'R',
+      day: '2026-12-04',
+    })
+    expect(proofFor(jobState(facts), { holdKind: 'do-not-drink' })).toBeNull()
+    add(9200, { kind: 'step-done', stepKey: 'ready/flood', verb: null, stageId: null, ...chose('no') })
+    expect(proofFor(jobState(facts), { holdKind: 'do-not-drink' })).toBe('laboratory report R, no coliforms')
+  })
+
   test('order and repeats of facts make no difference', () => {
     const { facts, strip } = running()
     strip(300, 'hot', 'contact', 34)
@@ -373,14 +582,14 @@ describe('state', () => {
     expect(jobState(facts).verdict).toBeNull()
   })
 
-  test('a unit without a sample is proved by its strips', () => {
+  test('without a sample nothing is called proved: flushed, and no more', () => {
     const { facts, add, strip } = writer()
     add(-20, { kind: 'job-planned', plan: plan({ sample: false }) })
     for (const { id } of WELL.outlets) strip(0, id, 'arrival', 60)
     strip(30, 'near', 'contact', 50)
     add(31, { kind: 'step-done', stepKey: 'contact/end', verb: null, stageId: null, ...done() })
     add(60, { kind: 'job-day-ended', day: 'flush', outcome: 'done', note: '' })
-    expect(jobState(facts).stand).toBe('clean')
+    expect(jobState(facts).stand).toBe('flushed')
     expect(certificate('job', jobState(facts), PEOPLE)?.verdict).toBe('flushed-not-sampled')
   })
 

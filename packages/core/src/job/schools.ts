@@ -1,4 +1,4 @@
-import type { StrengthSchool, Target } from '../disinfection/plan'
+import type { Reason, StrengthSchool, Target } from '../disinfection/plan'
 
 export interface School {
   targetMgL: number
@@ -22,6 +22,9 @@ export const UNIT_SCHOOL: School = { targetMgL: 50, contactHours: 0.5, leastHour
 export const isWell = (targets: readonly Target[]): boolean => targets.includes('drilled-well') || targets.includes('dug-well')
 export const isTank = (targets: readonly Target[]): boolean => targets.includes('storage-tank') || targets.includes('vehicle-tank')
 export const isOwnUnit = (targets: readonly Target[]): boolean => targets.includes('drinking-unit')
+
+/** Whether water that stood stored before the job may be drunk meanwhile: not where germs were found, or a flood brought anything in. */
+export const storedIsFit = (reason: Reason): boolean => reason !== 'bacteria' && reason !== 'flood'
 
 /** Schools that fit what is disinfected, the default first. */
 export function schoolsFor(targets: readonly Target[]): StrengthSchool[] {

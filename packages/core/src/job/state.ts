@@ -19,7 +19,7 @@ import { type Instant, minutesBetween, plusHours } from './instants'
 import { arrivedAt } from './outlets'
 import { type ResultVerdict, resultVerdict, sampleWindow } from './proof'
 
-/** Where a job stands. */
+/** Where a job stands. `flushed`: done without a sample, so that nothing is proved of germs. */
 export const JOB_STANDS = [
   'planned',
   'preparing',
@@ -29,6 +29,7 @@ export const JOB_STANDS = [
   'sample-due',
   'result-due',
   'clean',
+  'flushed',
   'positive',
   'e-coli',
   'stopped',
@@ -54,6 +55,10 @@ export interface Tide {
   result: ContactResult | null
   /** The place that decides: an outlet's id or `entry`. */
   place: string
+  /** The outlet that began weakest and was not read since, while others were: it has to be read before the contact is judged. */
+  unread: string | null
+  /** Sulphide or ammonia eat it fast: when the first strip of the contact is wanted; null where none is wanted early, or it was read. */
+  earlyAt: Instant | null
   /** What its contact has to come to, in this water. */
   asked: ContactAsked
 }
@@ -84,6 +89,7 @@ export interface JobState {
 }
 
 export const CONTACT_END_KEY = 'contact/end'
+export const FLOOD_KEY = 'ready/flood'
 export const outletKey = (id: string): string => `spread/out-${id}`
 export const clearKey = (id: string): string => `flush/out-${id}`
 
@@ -112,12 +118,14 @@ function outletState(plan: JobPlan, outlet: JobOutlet, strips: readonly StripRea
   const last = here.filter(({ mgL }) => mgL !== null).at(-1) ?? null
   const smelt = here.some(({ method }) => method === 'smell')
   const flushed = strips.filter(({ place, purpose }) => place === outlet.id && purpose === 'flush').at(-1)
+  const cleared = flushed?.mgL !== undefined && flushed.mgL !== null && flushed.mgL <= clearLimit(plan)
   return {
     outlet,
     arrival: enough ? 'confirmed' : left ? 'left' : last ? 'short' : smelt ? 'unconfirmed' : 'waiting',
     arrivalMgL: enough?.mgL ?? last?.mgL ?? null,
     arrivedAt: enough?.at ?? null,
-    clear: left || (flushed?.mgL !== undefined && flushed.mgL !== null && flushed.mgL <= clearLimit(plan)),
+    // One that nobody ran is not proved by that; one that had some of the dose has to be run clear all the same.
+    clear: (left && !here.some(({ mgL }) => mgL !== null && mgL > clearLimit(plan))) || cleared,
     clearMgL: flushed?.mgL ?? null,
   }
 }
@@ -139,7 +147,14 @@ const weaker = (one: { result: ContactResult | null }, two: { result: ContactRes
   WORST.indexOf(one.result?.verdict) - WORST.indexOf(two.result?.verdict) ||
   (one.result?.achievedMgMinL ?? 0) - (two.result?.achievedMgMinL ?? 0)
 
-/** The clock begins when the last outlet is confirmed; the weakest place that was read again decides. */
+/** Minutes after which chlorine that sulphide or ammonia eat is read again. */
+const EARLY_MIN = 30
+const eatsFast = ({ demand }: JobPlan): boolean => demand.sulphideMgL > 0 || demand.ammoniaNMgL > 0
+
+/**
+ * The clock begins when the last outlet is confirmed. The weakest of all it began with decides: the outlet that began lowest stays the
+ * one until it, or one that began as low, is read again; after that the place whose own strips ask for most.
+ */
 function tideOf(plan: JobPlan, outlets: readonly OutletState[], strips: readonly StripRead[]): Tide | null {
   if (outlets.length === 0 || outlets.some(({ arrival }) => arrival !== 'confirmed' && arrival !== 'left')) return null
   const confirmed = outlets.filter(({ arrivedAt: at }) => at !== null)
@@ -163,14 +178,21 @@ function tideOf(plan: JobPlan, outlets: readonly OutletState[], strips: readonly
           })
     return { place, points, result }
   })
+  const read = judged.filter(({ points }) => points.length > 1)
+  const lowest = confirmed.filter(({ arrivalMgL }) => arrivalMgL === weakest).map(({ outlet }) => outlet.id)
+  const began = lowest[0] as string
+  const unread = read.length > 0 && !read.some(({ place }) => lowest.includes(place)) ? began : null
   const worst = judged.sort(weaker)[0]
   const asked = contactAsked(plan)
+  const decides = unread === null ? worst : null
   return {
     from,
     earliestEnd: plusHours(from, asked.hours),
-    points: worst?.points ?? [{ minute: 0, mgL: weakest, at: from }],
-    result: worst?.result ?? null,
-    place: worst?.place ?? (confirmed.find(({ arrivalMgL }) => arrivalMgL === weakest)?.outlet.id as string),
+    points: decides?.points ?? [{ minute: 0, mgL: weakest, at: from }],
+    result: decides?.result ?? null,
+    place: decides?.place ?? began,
+    unread,
+    earlyAt: eatsFast(plan) && read.length === 0 ? plusHours(from, EARLY_MIN / 60) : null,
     asked,
   }
 }
@@ -181,7 +203,7 @@ function standOf(state: Omit<JobState, 'stand'>): JobStand {
   if (verdict === 'clean') return 'clean'
   if (verdict !== null) return verdict
   if (sample) return 'result-due'
-  if (flushedAt !== null) return plan.sample ? 'sample-due' : 'clean'
+  if (flushedAt !== null) return plan.sample ? 'sample-due' : 'flushed'
   if (contactEnded) return 'flushing'
   if (tide) return 'contact'
   if (outlets.some(({ arrival }) => arrival !== 'waiting') || state.doses.length > 0) return 'spreading'
@@ -233,18 +255,51 @@ export function jobState(facts: readonly Fact[]): JobState {
   return { ...state, stand: standOf(state) }
 }
 
-/** Every outlet was run until its strip showed the chlorine out. */
-export const isFlushed = ({ outlets }: Pick<JobState, 'outlets'>): boolean => outlets.length > 0 && outlets.every(({ clear }) => clear)
+/** Every outlet that had the dose was run until its strip showed the chlorine out, and at least one was. */
+export const isFlushed = ({ outlets }: Pick<JobState, 'outlets'>): boolean =>
+  outlets.every(({ clear }) => clear) && outlets.some(({ clearMgL }) => clearMgL !== null)
+
+/** Fuel or chemicals may have come in with a flood: so until somebody ruled them out at the door. */
+export const chemicalsPossible = ({ plan, done }: Pick<JobState, 'plan' | 'done'>): boolean =>
+  plan?.reason === 'flood' && done.get(FLOOD_KEY)?.choice !== 'no'
+
+/** Outlets that nobody ran: no strip speaks for them. */
+export const notProved = ({ outlets }: Pick<JobState, 'outlets'>): OutletState[] =>
+  outlets.filter(({ arrival, clearMgL }) => arrival === 'left' && clearMgL === null)
 
 /** What a hold of this job may be lifted on, in words for the record; null while there is no proof. */
 export function proofFor(state: JobState, hold: Pick<HoldBegun, 'holdKind'>): string | null {
   if (hold.holdKind === 'do-not-use') {
     if (!isFlushed(state)) return null
-    const most = Math.max(0, ...state.outlets.map(({ clearMgL }) => clearMgL ?? 0))
-    return `strips at ${state.outlets.length} outlets, at most ${most} mg/L`
+    const strips = state.outlets.flatMap(({ clearMgL }) => (clearMgL === null ? [] : [clearMgL]))
+    const names = notProved(state).map(({ outlet }) => outlet.name)
+    const rest = names.length > 0 ? `; not run, so not proved: ${names.join(', ')}` : ''
+    return `strips at ${strips.length} ${strips.length === 1 ? 'outlet' : 'outlets'}, at most ${Math.max(...strips)} mg/L${rest}`
   }
   const result = state.results.at(-1)
+  // No count of germs says anything of fuel: that hold is lifted by somebody with the right, on a laboratory's word for it.
+  if (hold.holdKind === 'do-not-drink' && chemicalsPossible(state)) return null
   return state.verdict === 'clean' && result ? `laboratory report ${result.reportNumber}, no coliforms` : null
+}
+
+/**
+ * Free chlorine the water holds by the last strip of each place, the highest of them, with what was added since; mg/L. Null while nobody
+ * has read one. `dosing`: all water of the job, litres, and what one mL or g of the product holds, mg.
+ */
+export function standsMgL(
+  { plan, outlets, strips, doses }: Pick<JobState, 'plan' | 'outlets' | 'strips' | 'doses'>,
+  dosing: { totalL: number; available: number },
+): number | null {
+  if (plan === null) return null
+  const held = [...outlets.map(({ outlet }) => outlet.id), 'entry'].flatMap((place) => {
+    const last = strips.findLast(
+      (one) => one.place === place && one.mgL !== null && (one.purpose === 'arrival' || one.purpose === 'contact'),
+    )
+    if (!last) return []
+    const since = doses.filter(({ stepKey, at }) => stepKey === REDOSE && at > last.at).reduce((sum, { amount }) => sum + amount, 0)
+    return [(last.mgL as number) + (dosing.totalL > 0 ? (since * dosing.available) / dosing.totalL : 0)]
+  })
+  return held.length > 0 ? Math.max(...held) : null
 }
 
 export type NextAct = { act: 'dose' | 'strip' | 'flush' | 'sample' | 'result' | 'cause'; from: Instant | null; to: Instant | null }
@@ -257,7 +312,11 @@ export function nextAct(state: JobState): NextAct | null {
     case 'spreading':
       return { act: 'dose', from: null, to: null }
     case 'contact':
-      return { act: state.tide?.result?.verdict === 'pass' ? 'flush' : 'strip', from: state.tide?.earliestEnd ?? null, to: null }
+      return {
+        act: state.tide?.result?.verdict === 'pass' ? 'flush' : 'strip',
+        from: state.tide?.earlyAt ?? state.tide?.earliestEnd ?? null,
+        to: null,
+      }
     case 'flushing':
       return { act: 'flush', from: null, to: null }
     case 'sample-due':

@@ -32,7 +32,9 @@ export function supplies(plan: JobPlan, figures: JobFigures, guarded: readonly G
     },
     { id: 'guard', text: 'Gloves, goggles, apron, eye-wash bottle' },
     { id: 'strips', text: `Strips: about ${strips} high range (0–200) and ${plan.outlets.length + 2} low range (0–10)` },
-    { id: 'bucket', text: 'Bucket of {water}, measuring jug', values: { water: { kind: 'litres', value: figures.bucketL } } },
+    guarded.some(({ protection }) => protection.dosedIn !== null)
+      ? { id: 'bucket', text: 'Measuring syringe or jug, clean bags for the elements' }
+      : { id: 'bucket', text: 'Bucket of {water}, measuring jug', values: { water: { kind: 'litres', value: figures.bucketL } } },
     { id: 'hose', text: isWell(plan.targets) ? 'Hose to reach the casing and a clear place outside, lock and tag' : 'Hose, tags' },
     ...(parts.length > 0
       ? [{ id: 'parts', text: `New elements for ${parts.length} ${parts.length === 1 ? 'housing' : 'housings'}, seals, grease` }]

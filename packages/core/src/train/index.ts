@@ -2,8 +2,8 @@ export { actionsFor } from './actions'
 export { isBegun, type WorkChange } from './changed'
 export { addOutlet, addTank, changeNode, insertAfter, moveStage, removeNode, renumbered, setBypass } from './edit'
 export { FAMILIES, type Family, type FamilyStage, familyTrain } from './families'
-export { flowPath, nodeById, stagesInFlow } from './graph'
-export { lineLabel, stageLabel, stageNoun, tapLabel, valveLabel } from './labels'
+export { flowPath, isHot, nodeById, stagesInFlow } from './graph'
+export { inWords, lineLabel, stageLabel, stageNoun, tapLabel, valveLabel } from './labels'
 export { minutesOf, type SheetMinutes } from './minutes'
 export { SOAK_HOURS, SOAK_MOST_HOURS } from './phases/soak'
 export { type PlayedTrain, playTrain } from './play'
@@ -23,6 +23,7 @@ export {
 export type {
   Action,
   HoldKind,
+  OutletNode,
   Sheet,
   SheetHold,
   SheetRefusal,

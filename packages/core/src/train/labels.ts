@@ -87,3 +87,39 @@ export function lineLabel(train: Train, line: string): string {
   if (to?.kind === 'outlet') return `the line to ${tapLabel(train, to.id)}`
   return to?.kind === 'tank' || from?.kind === 'tank' ? 'the line of the tank' : 'the line between the tees'
 }
+
+/** What people call a node: "housing 2", "the feed valve", "the tap"; what has no name of its own by what it is. */
+export function nodeLabel(train: Train, id: string): string {
+  const node = train.nodes.find((one) => one.id === id)
+  switch (node?.kind) {
+    case 'stage':
+      return stageLabel(node)
+    case 'outlet':
+      return tapLabel(train, id)
+    case 'valve':
+    case 'source':
+      return valveLabel(train, id)
+    case 'bypass':
+      return 'the bypass'
+    case 'heater':
+      return 'the water heater'
+    case 'tank':
+    case 'tee':
+    case 'drain':
+    case 'pump':
+      return `the ${node.kind}`
+    default:
+      return id
+  }
+}
+
+/** A text with the ids of nodes in it, as people would say it. */
+export const inWords = (train: Train, text: string): string =>
+  train.nodes
+    .map(({ id }) => id)
+    .sort((a, b) => b.length - a.length)
+    .reduce(
+      (said, id) =>
+        said.replace(new RegExp(`(?<![\\w-])${id.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')}(?![\\w-])`, 'g'), nodeLabel(train, id)),
+      text,
+    )

@@ -9,7 +9,7 @@ export interface ShownUnits {
   gallon: 'us' | 'imperial'
 }
 
-export type ShownDimension = 'volume' | 'flow' | 'pressure' | 'temperature'
+export type ShownDimension = 'volume' | 'flow' | 'pressure' | 'temperature' | 'concentration'
 
 /** The unit of a dimension in these settings: as it is written, and as it is parsed when somebody types a bare number. */
 export function unitOf(dimension: ShownDimension, { volume, pressure, temperature, gallon }: ShownUnits): { text: string; parse: string } {
@@ -23,6 +23,9 @@ export function unitOf(dimension: ShownDimension, { volume, pressure, temperatur
       return { text: pressure, parse: pressure.toLowerCase() }
     case 'temperature':
       return { text: `°${temperature}`, parse: temperature.toLowerCase() }
+    // The same figure in dilute water; where gallons are US ones the trade says ppm.
+    case 'concentration':
+      return volume === 'gal' && gallon === 'us' ? { text: 'ppm', parse: 'ppm' } : { text: 'mg/L', parse: 'mg/l' }
   }
 }
 

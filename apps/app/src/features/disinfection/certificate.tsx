@@ -1,9 +1,10 @@
+import type { Certificate } from '@evenround/core/job'
 import { View } from 'react-native'
 import { useCertificate, useMe } from '../../data/queries'
 import { useUnits } from '../../data/units'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
-import { figure, instantText, quantity } from '../../ui/format'
+import { figure, instantText, inTrade, quantity } from '../../ui/format'
 import { saveAs } from '../../ui/save-as'
 import { Screen } from '../../ui/screen'
 import { Failed, Waiting } from '../../ui/states'
@@ -28,7 +29,11 @@ export function CertificatePage({ id }: { id: string }) {
   const save = (): void => saveAs(`disinfection-${made.jobId}.json`, JSON.stringify(made, null, 2), 'application/json')
   const { contact, sample, result } = made
   return (
-    <Screen over={back} title="Disinfection certificate" aside={<Button label="Save as JSON" onPress={save} />}>
+    <Screen
+      over={back}
+      title={result ? 'Disinfection certificate' : 'Disinfection record'}
+      aside={<Button label="Save as JSON" onPress={save} />}
+    >
       <Row label="Firm" text={made.firm} />
       <Row label="Site" text={`${made.site.name}, ${made.site.address}`} />
       <Row
@@ -44,21 +49,22 @@ export function CertificatePage({ id }: { id: string }) {
       />
       <Row
         label="Contact"
-        text={`From ${at(contact.from)}, ${figure(contact.hours)} h; ${contact.achievedMgMinL === null ? 'not measured' : `${Math.round(contact.achievedMgMinL).toLocaleString('en-GB')} of ${Math.round(contact.requiredMgMinL).toLocaleString('en-GB')} mg·min/L${contact.slowWater ? ', twice the usual in slow water' : ''}`}; last strip ${contact.lastMgL === null ? '–' : `${figure(contact.lastMgL)} mg/L`}. ${contact.passed ? 'Enough.' : 'Not enough by strips.'}${contact.note ? ` ${contact.note}` : ''}${contact.lessReason ? ` Planned for less than usual: ${contact.lessReason}` : ''}`}
+        text={inTrade(
+          `From ${at(contact.from)}, ${figure(contact.hours)} h; ${contact.achievedMgMinL === null ? 'not measured' : `${Math.round(contact.achievedMgMinL).toLocaleString('en-GB')} of ${Math.round(contact.requiredMgMinL).toLocaleString('en-GB')} mg·min/L${contact.slowWater ? ', twice the usual in slow water' : ''}`}; last strip ${contact.lastMgL === null ? '–' : `${figure(contact.lastMgL)} mg/L`}. ${contact.passed ? 'Enough.' : 'Not enough by strips.'}${contact.note ? ` ${contact.note}` : ''}${contact.lessReason ? ` Planned for less than usual: ${contact.lessReason}` : ''}`,
+          units,
+        )}
       />
       <View className="gap-1">
         <T kind="label">Outlets</T>
         {made.outlets.map((outlet) => (
-          <T key={outlet.name}>
-            {`${outlet.name}: ${outlet.note ?? `${figure(outlet.arrivalMgL ?? 0)} mg/L on arrival, ${figure(outlet.clearMgL ?? 0)} mg/L after the flush`}`}
-          </T>
+          <T key={outlet.name}>{inTrade(outletText(outlet), units)}</T>
         ))}
       </View>
       <Row label="Flushed" text={at(made.flushedAt)} />
       {sample ? (
         <Row
           label="Sample"
-          text={`Bottle ${sample.bottle}, ${at(sample.takenAt)}, ${sample.place}, ${sample.by}; ${sample.laboratory}; chlorine ${figure(sample.chlorineMgL)} mg/L`}
+          text={`Bottle ${sample.bottle}, ${at(sample.takenAt)}, ${sample.place}, ${sample.by}; ${sample.laboratory}; chlorine ${figure(sample.chlorineMgL)} ${inTrade('mg/L', units)}`}
         />
       ) : null}
       {result ? (
@@ -67,11 +73,17 @@ export function CertificatePage({ id }: { id: string }) {
           text={`Report ${result.reportNumber} of ${result.day}: total coliform ${result.totalColiform}, E. coli ${result.eColi}${result.others.map(({ name, value }) => `; ${name} ${value}`).join('')}`}
         />
       ) : (
-        <Row label="Result" text="No sample was taken: proved by strips only." />
+        <Row label="Result" text="No sample was taken: strips show the chlorine out, and nothing is proved of germs." />
       )}
       <T kind="small">{made.note}</T>
     </Screen>
   )
+}
+
+/** What its strips showed; one that nobody ran is not proved by that. */
+function outletText({ name, arrivalMgL, clearMgL, note }: Certificate['outlets'][number]): string {
+  const clear = clearMgL === null ? 'not proved: no strip after the flush' : `${figure(clearMgL)} mg/L after the flush`
+  return note === null ? `${name}: ${figure(arrivalMgL ?? 0)} mg/L on arrival, ${clear}` : `${name}: not run (${note}); ${clear}`
 }
 
 function Row({ label, text }: { label: string; text: string }) {

@@ -19,11 +19,33 @@ export interface ContactView {
 const thousands = (value: number): string => Math.round(value).toLocaleString('en-GB')
 
 /** What the strips so far say of the contact, in a sentence with its numbers, and what to do. */
-export function contactView(tide: Tide, now: string, dosing: Dosing, clock: (instant: string) => string): ContactView {
+export function contactView(
+  tide: Tide,
+  now: string,
+  dosing: Dosing,
+  clock: (instant: string) => string,
+  nameOf: (place: string) => string = (place) => place,
+): ContactView {
   const { hours } = tide.asked
   const { result, points } = tide
   const last = points.at(-1)
   const waited = minutesBetween(tide.from, now)
+  if (tide.unread !== null)
+    return {
+      tone: 'look',
+      title: `Read a strip at ${nameOf(tide.unread)}`,
+      text: `It began weakest of all, at ${figure(last?.mgL ?? 0)} mg/L, and nobody has read it since. What other outlets show does not speak for it.`,
+      redose: null,
+      mayEnd: false,
+    }
+  if (tide.earlyAt !== null)
+    return {
+      tone: 'look',
+      title: now >= tide.earlyAt ? 'Read a strip now' : `Read a strip at ${clock(tide.earlyAt)}`,
+      text: 'Sulphide or ammonia is in this water and eats chlorine fast: a strip after half an hour says whether enough is left, before the night is lost.',
+      redose: null,
+      mayEnd: false,
+    }
   if (result === null || !last) {
     return {
       tone: 'look',

@@ -8,7 +8,7 @@ import { useUnits } from '../../data/units'
 import { StripLadder } from '../../parts/quantity/strip-ladder'
 import { Button } from '../../ui/button'
 import { Field } from '../../ui/field'
-import { duration, figure } from '../../ui/format'
+import { duration, figure, inTrade } from '../../ui/format'
 import { Notice } from '../../ui/notice'
 import { Select } from '../../ui/select'
 import { T } from '../../ui/text'
@@ -36,7 +36,8 @@ export function Contact({ job, place, clock, reading, onReading }: ContactProps)
   const { tide, plan } = job.state
   if (!tide || !plan || !job.figures) return null
   const { totalL, strength, unit } = job.figures
-  const view = contactView(tide, now, { totalL, available: strength.available }, clock)
+  const nameOf = (placeId: string): string => plan.outlets.find(({ id }) => id === placeId)?.name ?? 'the entry'
+  const view = contactView(tide, now, { totalL, available: strength.available }, clock, nameOf)
   const { redose } = view
   const waited = Math.max(0, (Date.parse(now) - Date.parse(tide.from)) / MINUTE_MS)
   const last = tide.points.at(-1)
@@ -54,7 +55,7 @@ export function Contact({ job, place, clock, reading, onReading }: ContactProps)
           <T kind="figure" className="text-[32px]">
             {figure(last?.mgL ?? 0)}
           </T>
-          <T kind="quiet">{`mg/L, ${(last?.minute ?? 0) > 0 ? `strip ${clock(last?.at ?? tide.from)}` : 'on arrival'}`}</T>
+          <T kind="quiet">{`${inTrade('mg/L', units)}, ${(last?.minute ?? 0) > 0 ? `strip ${clock(last?.at ?? tide.from)}` : 'on arrival'}`}</T>
         </View>
       </View>
       <View onLayout={(event) => setWidth(event.nativeEvent.layout.width)}>
@@ -63,8 +64,8 @@ export function Contact({ job, place, clock, reading, onReading }: ContactProps)
         ) : null}
         {weakest ? <T kind="small">{`Drawn for ${weakest}, the weakest outlet read: it decides. Dashed is only expected.`}</T> : null}
       </View>
-      <Notice tone={view.tone} title={view.title} live>
-        <T>{view.text}</T>
+      <Notice tone={view.tone} title={inTrade(view.title, units)} live>
+        <T>{inTrade(view.text, units)}</T>
       </Notice>
       {redose === null ? null : redosed ? (
         <T kind="strong">{`Dosed again at ${clock(redosed.at)}: run every outlet again, then read a strip.`}</T>

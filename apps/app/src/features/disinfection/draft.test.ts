@@ -35,6 +35,7 @@ const SETUP: DisinfectionSetup = {
       densityKgL: 1.08,
       strengthAs: 'available-chlorine',
       thickened: false,
+      stabilised: false,
       filledOn: '2026-07-28',
       storedAtC: 18,
       percentNow: 5.4,
@@ -118,10 +119,10 @@ test('what lies outside of what can be is said, and never sent', () => {
 })
 
 test('another target brings its own school and parts, unless something was typed', () => {
-  const unit = withTargets(first(), ['drinking-unit'])
+  const unit = withTargets(first(), ['drinking-unit'], SETUP)
   expect(unit).toMatchObject({ contactHours: 0.5, sample: false })
   expect(unit.parts.map(({ kind }) => kind)).toEqual(['known'])
-  expect(withTargets(typed(), ['plumbing']).parts.map(({ kind }) => kind)).toContain('casing')
+  expect(withTargets(typed(), ['plumbing'], SETUP).parts.map(({ kind }) => kind)).toContain('casing')
   expect(withSchool(first(), 'strong-short')).toMatchObject({ targetMgL: 200, contactHours: 4 })
 })
 
@@ -131,4 +132,32 @@ test('an earlier plan comes back as it was typed, with today’s jug, day and pe
   expect(again.parts.map(({ part }) => part)).toEqual(plan.parts.map(({ part }) => part))
   expect(again.outlets[0]?.pipeL).toBeCloseTo(plan.outlets[0]?.pipeL ?? 0, 9)
   expect(again).toMatchObject({ day: TODAY, technicianId: 'wren', pH: 7.9 })
+})
+
+test('a vehicle’s tank begins with the volume on its label; where another known volume stands is asked', () => {
+  const camper = withTargets(first(), ['vehicle-tank'], SETUP)
+  expect(camper.parts[0]).toMatchObject({ kind: 'known', name: 'Tank, by its label', side: 'tank' })
+  const said = {
+    ...camper,
+    parts: camper.parts.map((part) => ({ ...part, values: { volume: 90, length: 4 } })),
+    outlets: [newOutlet('Sink', 'cold')],
+  }
+  expect('plan' in planOf(said, SETUP, null)).toBe(true)
+  const more = { ...said, parts: [...said.parts, { ...newPart('known'), values: { volume: 12 } }] }
+  expect(planOf(more, SETUP, null)).toEqual({ missing: ['Known volume: cold or hot side, tank or well'] })
+})
+
+test('outlets come from the drawings; a system is left out with its reason; what is assumed of a pipe is said in the plan', () => {
+  const system = { ...stopWith('carbon-tank', [1]).system, id: '0a1b2c3d-0000-7000-8000-000000000001', siteId: SETUP.site.id }
+  const setup = { ...SETUP, site: { ...SETUP.site, source: 'municipal' as const }, systems: [system] }
+  const draft = firstDraft(setup, { id: 'tam' }, false)
+  expect(draft.outlets.length).toBeGreaterThan(0)
+  expect(draft.outlets.every(({ name, assumed }) => name.includes(system.name) && assumed === true)).toBe(true)
+  const said = { ...draft, parts: draft.parts.map((part) => ({ ...part, values: { length: 20 } })) }
+  const plan = planOf(said, setup, null)
+  expect('plan' in plan && plan.plan.outlets.every(({ assumed }) => assumed === true)).toBe(true)
+  const without = { ...said, systemIds: [] }
+  expect(planOf(without, setup, null)).toEqual({ missing: [`${system.name}: why it is left out`] })
+  const reasoned = planOf({ ...without, leftOut: { [system.id]: 'on its own line' } }, setup, null)
+  expect('plan' in reasoned && reasoned.plan.leftOut).toEqual([{ systemId: system.id, reason: 'on its own line' }])
 })

@@ -1,6 +1,7 @@
 import type { ChlorineDto, DisinfectionSetup } from '@evenround/contract/disinfections'
 import type { Demand, Discharge, JobPlan, Product, Reason, Side, StrengthSchool, Target, VolumePart } from '@evenround/core/disinfection'
-import { BORES, isOwnUnit, isTank, isWell, schoolOf, schoolsFor } from '@evenround/core/job'
+import { BORES, isOwnUnit, isTank, isWell, schoolOf, schoolsFor, storedIsFit } from '@evenround/core/job'
+import { isHot, type OutletNode } from '@evenround/core/train'
 import { daysBetween, isIsoDay } from '@evenround/core/units'
 
 export type PartKind = VolumePart['kind']
@@ -9,6 +10,8 @@ export interface DraftPart {
   id: string
   name: string
   side: Side
+  /** False while nobody said where a known volume stands; left out where that is plain. */
+  sideSaid?: boolean
   kind: PartKind
   values: Record<string, number | null>
   /** Of a pipe: which of the list of bores, by its place in it. */
@@ -21,12 +24,16 @@ export interface DraftOutlet {
   metres: number | null
   bore: number
   flowLMin: number | null
+  /** The pipe is ours to guess until somebody says how far it is. */
+  assumed?: boolean
 }
 export interface Draft {
   targets: Target[]
   reason: Reason
   note: string
   systemIds: string[]
+  /** Of the site's systems that are not in it: why. */
+  leftOut: Record<string, string>
   parts: DraftPart[]
   productId: string
   filledOn: string
@@ -43,6 +50,8 @@ export interface Draft {
   heater: JobPlan['heater']
   outlets: DraftOutlet[]
   flowLMin: number | null
+  /** Mixed on the first day, run to the outlets on the second. */
+  secondDay: boolean
   heelL: number | null
   discharge: Discharge
   neutraliser: JobPlan['neutraliser']
@@ -80,8 +89,9 @@ const SIDES_OF: Record<PartKind, Side> = {
   pipe: 'cold',
   known: 'cold',
 }
-export const newPart = (kind: PartKind, side: Side = SIDES_OF[kind]): DraftPart => ({
+export const newPart = (kind: PartKind, side: Side = SIDES_OF[kind], sideSaid = kind !== 'known'): DraftPart => ({
   id: newId(),
+  ...(sideSaid ? {} : { sideSaid }),
   name: side === 'hot' && kind === 'pipe' ? 'Hot pipes' : side === 'hot' ? 'Water heater' : PART_NAMES[kind],
   side,
   kind,
@@ -95,7 +105,34 @@ export const newOutlet = (name: string, side: DraftOutlet['side']): DraftOutlet 
   metres: 10,
   bore: USUAL_BORE,
   flowLMin: 8,
+  assumed: true,
 })
+
+const USE_NAMES: Record<OutletNode['use'], string> = {
+  drinking: 'Drinking tap',
+  house: 'Tap of the house',
+  ice: 'Ice maker',
+  appliance: 'Appliance',
+  hose: 'Outside tap',
+}
+
+/** Outlets that the drawings of the systems in the job show: those the chlorine is led to, each named by its use and its system. */
+function drawnOutlets(setup: DisinfectionSetup, systemIds: readonly string[], targets: readonly Target[]): DraftOutlet[] {
+  const own = isOwnUnit(targets)
+  return setup.systems
+    .filter(({ id }) => systemIds.includes(id))
+    .flatMap(({ id: systemId, name, train }) => {
+      const outlets = train.nodes.filter((node): node is OutletNode => node.kind === 'outlet')
+      // A unit for drinking water is shut off while the house is disinfected: its taps get no chlorine.
+      const led = own ? outlets : outlets.filter(({ use }) => use === 'house' || use === 'hose')
+      return led.map(({ id, use, flowLMin }): DraftOutlet => {
+        const side = isHot(train, id) ? 'hot' : 'cold'
+        const label = `${USE_NAMES[use]}${side === 'hot' ? ', hot' : ''} (${name})`
+        return { ...newOutlet(label, side), id: `${systemId.slice(0, 8)}-${id}`, ...(flowLMin === undefined ? {} : { flowLMin }) }
+      })
+    })
+}
+const isDrawn = ({ id }: DraftOutlet): boolean => /^[0-9a-f]{8}-/.test(id)
 
 const TARGET_OF: Record<DisinfectionSetup['site']['source'], Target[]> = {
   'drilled-well': ['drilled-well'],
@@ -109,13 +146,18 @@ const firstParts = (targets: readonly Target[]): DraftPart[] =>
   isWell(targets)
     ? [newPart('casing'), newPart('pressure-tank'), newPart('pipe')]
     : isTank(targets)
-      ? [newPart('upright-cylinder'), newPart('pipe')]
+      ? [
+          targets.includes('vehicle-tank')
+            ? { ...newPart('known', 'tank', true), name: 'Tank, by its label' }
+            : newPart('upright-cylinder'),
+          newPart('pipe'),
+        ]
       : isOwnUnit(targets)
-        ? [newPart('known')]
+        ? [{ ...newPart('known', 'cold', true), name: 'Housings, tubes and tank' }]
         : [newPart('pipe')]
 
-/** What follows from the target where nobody said otherwise. */
-export function withTargets(draft: Draft, targets: Target[]): Draft {
+/** What follows from the target where nobody said otherwise; outlets that come from drawings are those of the new target. */
+export function withTargets(draft: Draft, targets: Target[], setup: DisinfectionSetup): Draft {
   const school = schoolsFor(targets)[0] as StrengthSchool
   const { targetMgL, contactHours } = schoolOf(targets, school)
   const untouched = draft.parts.every(({ values }) => Object.values(values).every((value) => value === null))
@@ -125,8 +167,9 @@ export function withTargets(draft: Draft, targets: Target[]): Draft {
     school,
     targetMgL,
     contactHours,
-    sample: !isOwnUnit(targets) || draft.reason === 'bacteria',
+    sample: !isOwnUnit(targets) || !storedIsFit(draft.reason),
     parts: untouched ? firstParts(targets) : draft.parts,
+    outlets: [...drawnOutlets(setup, draft.systemIds, targets), ...draft.outlets.filter((outlet) => !isDrawn(outlet))],
   }
 }
 
@@ -146,6 +189,7 @@ export function firstDraft(setup: DisinfectionSetup, me: { id: string }, afterPo
       reason: afterPositive ? 'bacteria' : private_ ? 'yearly' : 'opened',
       note: '',
       systemIds: systems.map(({ id }) => id),
+      leftOut: {},
       parts: [],
       productId: products[0]?.id ?? '',
       filledOn: products[0]?.filledOn ?? setup.today,
@@ -162,6 +206,7 @@ export function firstDraft(setup: DisinfectionSetup, me: { id: string }, afterPo
       heater: 'none',
       outlets: [],
       flowLMin: 20,
+      secondDay: false,
       heelL: 0,
       discharge: 'hard-surface',
       neutraliser: 'thiosulfate',
@@ -173,6 +218,7 @@ export function firstDraft(setup: DisinfectionSetup, me: { id: string }, afterPo
       day: setup.today,
     },
     targets,
+    setup,
   )
 }
 
@@ -258,9 +304,16 @@ export function planOf(draft: Draft, setup: DisinfectionSetup, afterJob: string 
   const parts = draft.parts.flatMap((part) => {
     const said = partOf(part)
     if (said === null) missing.push(`${part.name}: not all of it is said`)
+    if (part.sideSaid === false) missing.push(`${part.name}: cold or hot side, tank or well`)
     return said === null ? [] : [{ id: part.id, name: part.name.trim() || partName(part.kind), side: part.side, part: said }]
   })
   if (draft.targets.length === 0) missing.push('What is disinfected')
+  const leftOut = setup.systems.flatMap(({ id, name }) => {
+    if (draft.systemIds.includes(id)) return []
+    const reason = (draft.leftOut[id] ?? '').trim()
+    if (reason === '') missing.push(`${name}: why it is left out`)
+    return [{ systemId: id, reason }]
+  })
   if (!product) missing.push('A product: the shelf’s list of chlorine is empty')
   /** A figure within what can be: what lies outside is said like what is missing. */
   const number = (value: number | null, what: string, least: number, most: number): number => {
@@ -282,6 +335,7 @@ export function planOf(draft: Draft, setup: DisinfectionSetup, afterJob: string 
       side: outlet.side,
       pipeL: litresOf(outlet),
       flowLMin: outlet.flowLMin ?? 8,
+      ...(outlet.assumed ? { assumed: true } : {}),
     }
   })
   if (draft.jug && (!draft.jug.mgL || draft.jug.dilution === null)) missing.push('The strip test of the jug')
@@ -295,9 +349,11 @@ export function planOf(draft: Draft, setup: DisinfectionSetup, afterJob: string 
       reason: draft.reason,
       note: draft.note.trim(),
       systemIds: draft.systemIds,
+      ...(leftOut.length > 0 ? { leftOut } : {}),
       parts,
       product: productOf(product, draft.filledOn, storedAtC, draft.day),
       productName: product.name,
+      stabilised: product.stabilised,
       jug: draft.jug ? { mgL: draft.jug.mgL as number, dilution: draft.jug.dilution as number } : null,
       school: draft.school,
       targetMgL,
@@ -310,6 +366,7 @@ export function planOf(draft: Draft, setup: DisinfectionSetup, afterJob: string 
       heater: draft.heater,
       outlets,
       flowLMin,
+      ...(draft.secondDay ? { secondDay: true } : {}),
       heelL: draft.heelL ?? 0,
       discharge: draft.discharge,
       neutraliser: draft.neutraliser,
@@ -399,13 +456,16 @@ export function draftFrom(plan: JobPlan, base: Draft): Draft {
       values: valuesOf(part),
       bore: part.kind === 'pipe' ? boreOf(part.boreMm) : USUAL_BORE,
     })),
-    outlets: plan.outlets.map(({ id, name, side, pipeL, flowLMin: flow }) => ({
+    secondDay: plan.secondDay === true,
+    leftOut: Object.fromEntries((plan.leftOut ?? []).map(({ systemId, reason }) => [systemId, reason])),
+    outlets: plan.outlets.map(({ id, name, side, pipeL, flowLMin: flow, assumed }) => ({
       id,
       name,
       side,
       bore: USUAL_BORE,
       metres: pipeL / 1000 / squareMetres(USUAL_BORE),
       flowLMin: flow,
+      ...(assumed ? { assumed } : {}),
     })),
   }
 }

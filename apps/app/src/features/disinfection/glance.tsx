@@ -1,10 +1,12 @@
 import type { JobPlan } from '@evenround/core/disinfection'
 import { contactAsked, FIRST, type Guarded, type JobFigures, plannedContact, schoolsSideBySide, supplies } from '@evenround/core/job'
+import type { ShownUnits } from '@evenround/core/units'
 import { View } from 'react-native'
 import { useUnits } from '../../data/units'
-import { duration, figure, quantity, shortDay } from '../../ui/format'
+import { duration, figure, inTrade, quantity, shortDay } from '../../ui/format'
 import { Notice } from '../../ui/notice'
 import { T } from '../../ui/text'
+import { TextLink } from '../../ui/text-link'
 import { protectedThings } from './job-view'
 import { amountText, DISCHARGE_WORDS, REFUSAL_WORDS, SCHOOL_WORDS, sayStep, shiftText, THUMB_WORDS } from './words'
 
@@ -25,13 +27,15 @@ export function Glance({
   const units = useUnits()
   const first = figures.doses[0]
   const things = protectedThings(guarded)
-  const cannot = guarded.flatMap(({ systemName, protection }) => protection.cannot.map((text) => ({ systemName, text })))
+  const cannot = guarded.flatMap(({ systemId, systemName, protection }) =>
+    protection.cannot.map((text) => ({ systemId, systemName, text })),
+  )
   const found = guarded.flatMap(({ protection }) => protection.findings)
   return (
     <View className="gap-4" testID="glance">
       {figures.refusals.map((refusal) => (
         <Notice key={refusal} tone="danger" title="Not like this">
-          <T>{REFUSAL_WORDS[refusal]}</T>
+          <T>{inTrade(REFUSAL_WORDS[refusal], units)}</T>
         </Notice>
       ))}
       <View className="gap-1 rounded-card border-2 border-kelp bg-sheet p-4">
@@ -44,11 +48,15 @@ export function Glance({
         <T kind="strong">
           {`${plan.productName}${figures.doses.length > 1 ? `, ${figures.doses.map(({ id, amount }, index) => (index === 0 ? DOSE_WORDS[id] : `${amount === first?.amount ? 'the same' : amountText(amount, figures.unit, units)} ${DOSE_WORDS[id]}`)).join(', ')}` : ''}`}
         </T>
-        <T>{`in ${quantity(figures.bucketL, 'volume', units)} of water, water first${first && first.parts > 1 ? `; in ${first.parts} parts with the fill` : ''} · ${figure(plan.targetMgL)} mg/L for ${figure(contactAsked(plan).hours)} h`}</T>
+        <T>
+          {inTrade(`${wayIn(figures, guarded, units)} · ${figure(plan.targetMgL)} mg/L for ${figure(contactAsked(plan).hours)} h`, units)}
+        </T>
         {plan.school === 'by-depth' ? (
-          <T kind="strong" className="text-copper-text">{`From this jug that gives ${figure(figures.givesMgL)} mg/L.`}</T>
+          <T kind="strong" className="text-copper-text">
+            {inTrade(`From this jug that gives ${figure(figures.givesMgL)} mg/L.`, units)}
+          </T>
         ) : null}
-        <T kind="quiet">{`School: ${SCHOOL_WORDS[plan.school].name}. ${SCHOOL_WORDS[plan.school].why}`}</T>
+        <T kind="quiet">{inTrade(`School: ${SCHOOL_WORDS[plan.school].name}. ${SCHOOL_WORDS[plan.school].why}`, units)}</T>
       </View>
       {figures.shifts.length > 0 || figures.thumbs.length > 0 ? (
         <View className="gap-1">
@@ -59,10 +67,9 @@ export function Glance({
             <T key={shift.of}>{`${shiftText(shift)}.`}</T>
           ))}
           {figures.thumbs.map(({ id, amount, givesMgL }) => (
-            <T
-              key={id}
-              kind="quiet"
-            >{`${THUMB_WORDS[id]}: ${amountText(amount, 'mL', units)} of this jug would give ${figure(givesMgL)} mg/L.`}</T>
+            <T key={id} kind="quiet">
+              {inTrade(`${THUMB_WORDS[id]}: ${amountText(amount, 'mL', units)} of this jug would give ${figure(givesMgL)} mg/L.`, units)}
+            </T>
           ))}
         </View>
       ) : null}
@@ -72,9 +79,11 @@ export function Glance({
         <T kind="heading" level={2}>
           Protect
         </T>
-        {cannot.map(({ systemName, text }) => (
+        {cannot.map(({ systemId, systemName, text }) => (
           <Notice key={systemName + text} tone="danger" title={systemName}>
             <T>{text}</T>
+            <TextLink href={`/system/${systemId}`} label="Add it to the plumbing" />
+            <T kind="small">Where it cannot be added, take this system out of the job under “Systems of this site”, and say why.</T>
           </Notice>
         ))}
         {things.map(({ id, systemName, text }) => (
@@ -82,6 +91,9 @@ export function Glance({
             <T kind="strong">{`${systemName}: `}</T>
             {text}
           </T>
+        ))}
+        {(plan.leftOut ?? []).map(({ systemId, reason }) => (
+          <T key={systemId} kind="quiet">{`A system is left out: ${reason}`}</T>
         ))}
         {things.length === 0 && cannot.length === 0 ? (
           <T kind="quiet">Nothing of this site’s plumbing stands in the way of the chlorine.</T>
@@ -114,11 +126,23 @@ export function Glance({
           Afterwards and when
         </T>
         <T>{`${DISCHARGE_WORDS[plan.discharge]}: about ${quantity(figures.flush.totalLitres, 'volume', units)}${figures.flush.totalMinutes > 0 ? `, ${duration(figures.flush.totalMinutes)} at ${quantity(plan.flowLMin, 'flow', units)}` : ''}.`}</T>
+        {plan.outlets.some(({ assumed }) => assumed) ? (
+          <T kind="small" className="text-copper-text">
+            {`Pipe assumed at: ${plan.outlets.flatMap(({ name, assumed }) => (assumed ? [name] : [])).join(', ')}. The times to them are guesses.`}
+          </T>
+        ) : null}
         <T>{visitsText(plan, today)}</T>
       </View>
       <T kind="small">{FIRST}</T>
     </View>
   )
+}
+
+/** How it goes in: in a bucket of water, or (a unit on its own) measured into its open housing. */
+function wayIn(figures: JobFigures, guarded: readonly Guarded[], units: ShownUnits): string {
+  if (guarded.some(({ protection }) => protection.dosedIn !== null)) return 'measured into the first housing, shut off and open'
+  const parts = figures.doses[0]?.parts ?? 1
+  return `in ${quantity(figures.bucketL, 'volume', units)} of water, water first${parts > 1 ? `; in ${parts} parts with the fill, each thinned so` : ''}`
 }
 
 function visitsText(plan: JobPlan, today: string): string {
@@ -131,6 +155,7 @@ function visitsText(plan: JobPlan, today: string): string {
 }
 
 function Warnings({ plan, figures }: { plan: JobPlan; figures: JobFigures }) {
+  const units = useUnits()
   const { warnings, activeShare } = figures
   const asked = contactAsked(plan)
   const planned = plannedContact(plan)
@@ -148,13 +173,18 @@ function Warnings({ plan, figures }: { plan: JobPlan; figures: JobFigures }) {
         <T kind="quiet">{`At pH ${figure(plan.pH)} and ${figure(plan.waterC)} °C ${share} of it is in its strong form.`}</T>
       )}
       {warnings.includes('strength-over-200') ? (
-        <Notice tone="danger" title="Over 200 mg/L">
+        <Notice tone="danger" title={inTrade('Over 200 mg/L', units)}>
           <T>{`Corrosion, gas, and a longer flush. Reason: ${plan.strengthReason ?? 'none is written down yet'}`}</T>
         </Notice>
       ) : null}
       {planned.less ? (
-        <Notice tone="look" title={`${figure(planned.mgHL)} mg·h/L, less than the usual ${figure(planned.usualMgHL)}`}>
+        <Notice tone="look" title={inTrade(`${figure(planned.mgHL)} mg·h/L, less than the usual ${figure(planned.usualMgHL)}`, units)}>
           <T>{`Reason: ${plan.contactReason ?? 'none is written down yet'}`}</T>
+        </Notice>
+      ) : null}
+      {warnings.includes('by-depth-under-50') ? (
+        <Notice tone="look" title={inTrade(`By depth this ends at ${figure(figures.givesMgL - figures.demandMgL)} mg/L, under 50`, units)}>
+          <T>The rule of thumb is meant for a jug of 5 % in clear water. Take the computed dose, or a fresher jug.</T>
         </Notice>
       ) : null}
       {warnings.includes('product-old') ? (
@@ -184,7 +214,10 @@ function OtherSchools({ plan, unit }: { plan: JobPlan; unit: JobFigures['unit'] 
       {others.map(({ school, targetMgL, contactHours, amount, doses }) => (
         <T key={school} kind="quiet">
           <T kind="label">{`${SCHOOL_WORDS[school].name}: `}</T>
-          {`${doses > 1 ? 'twice ' : ''}${amountText(amount, unit, units)}, ${figure(targetMgL)} mg/L, ${figure(contactHours)} h`}
+          {inTrade(
+            `${doses > 1 ? 'twice ' : ''}${amountText(amount, unit, units)}, ${figure(targetMgL)} mg/L, ${figure(contactHours)} h`,
+            units,
+          )}
         </T>
       ))}
     </View>

@@ -19,6 +19,7 @@ export function householdText({ firm, site, zone, state }: HouseholdInput): stri
     flushing: 'We are flushing now: no tap until we say so.',
     'sample-due': window ? `We take a sample between ${instantText(window.from, zone)} and ${instantText(window.to, zone)}.` : '',
     'result-due': 'The sample is at the laboratory; we call with its result.',
+    flushed: 'The chlorine is out. Nothing is proved of germs: for that a laboratory looks at a sample.',
     positive: 'Germs were found. We look for the cause and come again.',
     'e-coli': 'E. coli was found: do not drink it. We call you, and the health authority where local rules ask for it.',
   }

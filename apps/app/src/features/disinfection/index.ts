@@ -2,3 +2,4 @@
 export { CertificatePage } from './certificate'
 export { JobPage } from './job-page'
 export { Planner } from './planner'
+export { QuickDose } from './quick-dose'

@@ -1,4 +1,4 @@
-import { FIRST, isWell, type JobState } from '@evenround/core/job'
+import { chemicalsPossible, FIRST, isWell, type JobState, notProved } from '@evenround/core/job'
 import { resultWords } from '@evenround/core/visit'
 import { useRouter } from 'expo-router'
 import { useState } from 'react'
@@ -85,7 +85,7 @@ export function JobPage({ id }: { id: string }) {
 }
 
 /** Where the household has something to hold in the hand. */
-const TOLD: readonly JobState['stand'][] = ['contact', 'flushing', 'sample-due', 'result-due', 'clean', 'positive', 'e-coli']
+const TOLD: readonly JobState['stand'][] = ['contact', 'flushing', 'sample-due', 'result-due', 'clean', 'flushed', 'positive', 'e-coli']
 
 /** The site's holds as the server has them, with the job's own that still wait on this device. */
 function holdsOf({ page, state }: Job) {
@@ -111,7 +111,7 @@ function Body({ job, place, zone, unskilled, reading, onReading }: BodyProps) {
   if (state.stand === 'sample-due') return <SampleForm job={job} place={place} zone={zone} />
   if (state.stand === 'result-due') return <ResultForm job={job} place={place} zone={zone} />
   if (state.stand === 'positive' || state.stand === 'e-coli') return <Positive job={job} place={place} />
-  if (state.stand === 'clean') return <Clean job={job} place={place} />
+  if (state.stand === 'clean' || state.stand === 'flushed') return <Over job={job} place={place} zone={zone} />
   if (state.stand === 'stopped') return <T>This job was given up. What was done stays in its record.</T>
   return (
     <>
@@ -131,22 +131,37 @@ function Body({ job, place, zone, unskilled, reading, onReading }: BodyProps) {
   )
 }
 
-function Clean({ job, place }: Pick<BodyProps, 'job' | 'place'>) {
+/** Over: proved by a result, or flushed without one, which proves nothing of germs. */
+function Over({ job, place, zone }: Pick<BodyProps, 'job' | 'place' | 'zone'>) {
   const router = useRouter()
+  const [sampling, setSampling] = useState(false)
   const result = job.state.results.at(-1)
+  const left = notProved(job.state)
   return (
     <View className="gap-3">
-      <Notice tone="good" title={result ? 'No coliforms: the water may be used' : 'Flushed, and proved by strips'}>
-        <T>
-          {result
-            ? `Laboratory report ${result.reportNumber} of ${result.day}.`
-            : 'No sample was asked for: strips at every outlet showed the chlorine out.'}
-        </T>
-      </Notice>
+      {result ? (
+        <Notice tone="good" title="No coliforms: the water may be used">
+          <T>{`Laboratory report ${result.reportNumber} of ${result.day}.`}</T>
+        </Notice>
+      ) : (
+        <Notice tone="look" title="The chlorine is out; nothing is proved of germs">
+          <T>Strips at the outlets show the chlorine gone. Whether the water is free of germs only a laboratory’s sample can say.</T>
+        </Notice>
+      )}
+      {left.length > 0 ? (
+        <Notice tone="look" title={`Not run, so not proved: ${left.map(({ outlet }) => outlet.name).join(', ')}`}>
+          <T>No strip speaks for them. Whoever opens one first runs it until a strip is clear, and does not drink from it before.</T>
+        </Notice>
+      ) : null}
       {holdsLeft(place, job).length > 0 ? (
         <Button label="Lift the hold: this proves it over" kind="act" size="big" onPress={() => void liftLeft(place, job)} />
       ) : null}
       <Button label="The certificate" kind="act" size="big" onPress={() => router.push(`/disinfect/${place.id}/certificate`)} />
+      {result ? null : sampling ? (
+        <SampleForm job={job} place={place} zone={zone} />
+      ) : (
+        <Button label="Prove it by a sample" onPress={() => setSampling(true)} />
+      )}
       <Button label="Plan it again" onPress={() => router.push(`/disinfect/new?site=${place.siteId}&after=${place.id}`)} />
     </View>
   )
@@ -219,17 +234,20 @@ const answerText = (key: string, state: JobState): string => {
   return words ? ` (${words})` : ''
 }
 
+function endText({ plan, state }: Job): string {
+  const left = notProved(state).map(({ outlet }) => outlet.name)
+  const lifted = `“Do not use” is lifted by the strips at the outlets that were run.${left.length > 0 ? ` Not run, so not proved: ${left.join(', ')}.` : ''}`
+  if (chemicalsPossible(state)) return `${lifted} Bottled water goes on until chemicals are ruled out too.`
+  return plan?.sample ? `${lifted} Boiled or bottled goes on until the result.` : lifted
+}
+
 function EndOfFlush({ job, place }: Pick<BodyProps, 'job' | 'place'>) {
   return (
     <View className="gap-3 rounded-card border-2 border-kelp bg-sheet p-4">
       <T kind="title" level={2} className="text-[22px] leading-[28px]">
         Flushed, and everything stands as service needs it
       </T>
-      <T>
-        {job.plan?.sample
-          ? '“Do not use” is lifted by the strips at every outlet; boiled or bottled goes on until the result.'
-          : '“Do not use” is lifted by the strips at every outlet.'}
-      </T>
+      <T>{endText(job)}</T>
       <Button label="End the flush day" kind="act" size="big" onPress={() => void endFlushDay(place, job, '')} />
     </View>
   )

@@ -1,3 +1,4 @@
+import type { ShownUnits } from '@evenround/core/units'
 import { useState } from 'react'
 import { Pressable, View } from 'react-native'
 import { useUnits } from '../../data/units'
@@ -29,6 +30,11 @@ export function OutletRow({
       <View className="flex-row items-center gap-2">
         <Pressable role="button" aria-expanded={open} onPress={() => setOpen(!open)} className="min-h-[48px] flex-1 justify-center">
           <T kind="strong">{outlet.name}</T>
+          {outlet.assumed ? (
+            <T kind="small" className="text-copper-text">
+              {`${quantityOf(outlet, units)} of pipe is assumed: open it and say how far it is`}
+            </T>
+          ) : null}
           <T kind="quiet">{`${outlet.side} · ${quantity(litres, 'volume', units)} of pipe${minutes === null ? '' : ` · ${minutes < 1 ? 'under a minute' : duration(minutes)}`}`}</T>
         </Pressable>
         <Button label="Take away" onPress={onRemove} />
@@ -37,6 +43,9 @@ export function OutletRow({
     </View>
   )
 }
+
+const quantityOf = ({ metres }: DraftOutlet, units: ShownUnits): string =>
+  units.volume === 'gal' ? `${Math.round((metres ?? 0) / 0.3048)} ft` : `${metres ?? 0} m`
 
 function Details({ outlet, onChange }: { outlet: DraftOutlet; onChange: (outlet: DraftOutlet) => void }) {
   const units = useUnits()
@@ -54,7 +63,7 @@ function Details({ outlet, onChange }: { outlet: DraftOutlet; onChange: (outlet:
           label="Pipe from the entry"
           {...unitFor('long', units)}
           value={outlet.metres}
-          onChange={(metres) => onChange({ ...outlet, metres })}
+          onChange={(metres) => onChange({ ...outlet, metres, assumed: false })}
           className="min-w-[120px] flex-1"
         />
         <QuantityField
@@ -65,7 +74,7 @@ function Details({ outlet, onChange }: { outlet: DraftOutlet; onChange: (outlet:
           className="min-w-[120px] flex-1"
         />
       </View>
-      <BoreSelect value={outlet.bore} onChange={(bore) => onChange({ ...outlet, bore })} />
+      <BoreSelect value={outlet.bore} onChange={(bore) => onChange({ ...outlet, bore, assumed: false })} />
     </View>
   )
 }

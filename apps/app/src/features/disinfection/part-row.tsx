@@ -51,20 +51,29 @@ export function unitFor(
   return { dimension: 'pressure', unit: units.pressure.toLowerCase(), unitText: units.pressure }
 }
 
-const NOMINALS = [...new Set(BORES.map(({ material }) => material))].map((material) => ({
-  label: material,
-  options: BORES.flatMap((bore, index) =>
-    bore.material === material ? [{ value: String(index), label: `${bore.nominal} ${material} (${bore.boreMm} mm inside)` }] : [],
-  ),
-}))
+/** Pipes by material, those first that are sold by the firm's measure; inch pipe by its own names, its bore in inches. */
+function nominals(inches: boolean) {
+  const own = (nominal: string): boolean => nominal.endsWith('in') === inches
+  const sorted = BORES.map((bore, index) => ({ ...bore, index })).sort((a, b) => Number(own(b.nominal)) - Number(own(a.nominal)))
+  const inside = ({ nominal, boreMm }: (typeof BORES)[number]): string =>
+    nominal.endsWith('in') ? `${(boreMm / 25.4).toFixed(2)} in inside` : `${boreMm} mm inside`
+  const names = [...new Set(sorted.map(({ material, nominal }) => `${material}${nominal.endsWith('in') ? ', inch' : ''}`))]
+  return names.map((label) => ({
+    label,
+    options: sorted
+      .filter(({ material, nominal }) => `${material}${nominal.endsWith('in') ? ', inch' : ''}` === label)
+      .map((bore) => ({ value: String(bore.index), label: `${bore.nominal} ${bore.material} (${inside(bore)})` })),
+  }))
+}
 
 export function BoreSelect({ value, onChange }: { value: number; onChange: (bore: number) => void }) {
+  const units = useUnits()
   return (
     <Select
       label="Pipe by its nominal size"
       value={String(value)}
       none="Pipe size"
-      groups={NOMINALS}
+      groups={nominals(units.volume === 'gal')}
       onChange={(next) => {
         if (next !== '') onChange(Number(next))
       }}
@@ -87,7 +96,7 @@ export function PartRow({ part, onChange, onRemove }: { part: DraftPart; onChang
         <PartDrawing part={part} />
         <View className="flex-1">
           <T kind="strong">{part.name}</T>
-          <T kind="quiet">{SIDE_WORDS[part.side]}</T>
+          <T kind="quiet">{part.sideSaid === false ? 'cold or hot? say where it stands' : SIDE_WORDS[part.side]}</T>
         </View>
         <T kind="strong" className={litres === null ? 'text-quiet' : 'text-brine'}>
           {litres === null ? '?' : quantity(litres, 'volume', units)}
@@ -116,9 +125,9 @@ export function PartRow({ part, onChange, onRemove }: { part: DraftPart; onChang
           ) : null}
           <Segments
             label={`Where the water of ${part.name} stands`}
-            value={part.side}
+            value={part.sideSaid === false ? null : part.side}
             words={sideWords}
-            onChange={(side) => onChange({ ...part, side })}
+            onChange={(side) => onChange({ ...part, side, sideSaid: true })}
           />
           <View className="flex-row items-end gap-2">
             <Field label="Name" value={part.name} onChangeText={(name) => onChange({ ...part, name })} maxLength={60} className="flex-1" />

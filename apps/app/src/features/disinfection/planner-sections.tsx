@@ -1,26 +1,28 @@
 import type { DisinfectionSetup } from '@evenround/contract/disinfections'
 import { REASONS, TARGETS, type Target } from '@evenround/core/disinfection'
-import { isIsoDay } from '@evenround/core/units'
+import { storedIsFit } from '@evenround/core/job'
+import { isIsoDay, unitOf } from '@evenround/core/units'
 import { View } from 'react-native'
 import { useUnits } from '../../data/units'
 import { QuantityField } from '../../parts/quantity/quantity-field'
 import { Button } from '../../ui/button'
 import { Choice, Tick } from '../../ui/choice'
 import { Field } from '../../ui/field'
+import { Notice } from '../../ui/notice'
 import { Select } from '../../ui/select'
 import { T } from '../../ui/text'
 import { type Draft, newOutlet, newPart, type PartKind, partName, withTargets } from './draft'
 import { OutletRow } from './outlet-row'
 import { PartRow, unitFor } from './part-row'
 import { Head, type SectionProps } from './section'
-import { DISCHARGE_WORDS, REASON_WORDS, TARGET_WORDS } from './words'
+import { DISCHARGE_WORDS, REASON_WORDS, REFUSAL_WORDS, TARGET_WORDS } from './words'
 
-export function What({ draft, onChange }: SectionProps) {
+export function What({ draft, setup, onChange }: SectionProps & { setup: DisinfectionSetup }) {
   const toggle = (target: Target) => (on: boolean) =>
     onChange((before) => {
       // A unit is a job of its own: its elements come out, and the house is not run.
       const others = before.targets.filter((one) => one !== target && (target === 'drinking-unit') === (one === 'drinking-unit'))
-      return withTargets(before, on ? [...others, target] : before.targets.filter((one) => one !== target))
+      return withTargets(before, on ? [...others, target] : before.targets.filter((one) => one !== target), setup)
     })
   return (
     <View className="gap-3">
@@ -38,9 +40,17 @@ export function What({ draft, onChange }: SectionProps) {
         none="Reason"
         groups={[{ label: 'Reason', options: REASONS.map((value) => ({ value, label: REASON_WORDS[value] })) }]}
         onChange={(reason) => {
-          if (reason !== '') onChange((before) => ({ ...before, reason, sample: before.sample || reason === 'bacteria' }))
+          if (reason !== '') onChange((before) => ({ ...before, reason, sample: before.sample || !storedIsFit(reason) }))
         }}
       />
+      {draft.reason === 'flood' ? (
+        <Notice tone="look" title="After a flood">
+          <T>
+            Fuel, oil and pesticide come with floods, and neither chlorine nor boiling takes them out. It is asked at the door: until they
+            are ruled out the household gets bottled water only, and the laboratory is asked for chemicals too.
+          </T>
+        </Notice>
+      ) : null}
       <Field
         label="Note"
         value={draft.note}
@@ -145,6 +155,11 @@ export function Jug({ draft, setup, onChange }: SectionProps & { setup: Disinfec
           />
         </View>
       ) : null}
+      {product?.stabilised ? (
+        <Notice tone="danger" title="Not for water that is drunk">
+          <T>{REFUSAL_WORDS.stabilised}</T>
+        </Notice>
+      ) : null}
       {liquid ? (
         <Tick
           label="I tried the jug with a strip"
@@ -159,7 +174,7 @@ export function Jug({ draft, setup, onChange }: SectionProps & { setup: Disinfec
             label="The strip showed"
             dimension="concentration"
             unit="mg/l"
-            unitText="mg/L"
+            unitText={unitOf('concentration', units).text}
             value={draft.jug.mgL}
             onChange={(mgL) => onChange((before) => ({ ...before, jug: { mgL, dilution: before.jug?.dilution ?? null } }))}
             className="min-w-[130px] flex-1"
@@ -180,6 +195,44 @@ export function Jug({ draft, setup, onChange }: SectionProps & { setup: Disinfec
   )
 }
 
+/** Which of the site's systems are in the job: the chlorine passes them or they are shut off; one that is left out says why. */
+export function Systems({ draft, setup, onChange }: SectionProps & { setup: DisinfectionSetup }) {
+  if (setup.systems.length === 0) return null
+  const toggle = (id: string) => (on: boolean) =>
+    onChange((before) => {
+      const systemIds = on ? [...before.systemIds, id] : before.systemIds.filter((one) => one !== id)
+      return withTargets({ ...before, systemIds }, before.targets, setup)
+    })
+  return (
+    <View className="gap-3">
+      <Head text="Systems of this site" />
+      {setup.systems.map(({ id, name }) => {
+        const on = draft.systemIds.includes(id)
+        return (
+          <View key={id} className="gap-2">
+            <Tick
+              label={name}
+              hint={on ? 'In the job: kept from harm as the result says' : 'Left as it is'}
+              value={on}
+              onChange={toggle(id)}
+            />
+            {on ? null : (
+              <Field
+                label={`Why ${name} is left out`}
+                value={draft.leftOut[id] ?? ''}
+                onChangeText={(reason) => onChange((before) => ({ ...before, leftOut: { ...before.leftOut, [id]: reason } }))}
+                maxLength={300}
+                hint="Fed by another line, out of service"
+                error={(draft.leftOut[id] ?? '').trim() === '' ? 'It stands in the record' : undefined}
+              />
+            )}
+          </View>
+        )
+      })}
+    </View>
+  )
+}
+
 const QUICK: readonly [name: string, side: 'cold' | 'hot'][] = [
   ['Kitchen, cold', 'cold'],
   ['Kitchen, hot', 'hot'],
@@ -195,7 +248,9 @@ export function Outlets({ draft, onChange }: SectionProps) {
   return (
     <View className="gap-3">
       <Head text="Every outlet it must reach" />
-      <T kind="quiet">Cold first, the furthest first, then hot: the order is worked out from the pipes.</T>
+      <T kind="quiet">
+        Those of the drawings stand here already. Cold first, the furthest first, then hot: the order is worked out from the pipes.
+      </T>
       {draft.outlets.map((outlet) => (
         <OutletRow
           key={outlet.id}
@@ -255,6 +310,14 @@ export function Rest({ draft, setup, unskilled, onChange }: SectionProps & { set
           />
         ) : null}
       </View>
+      {draft.targets.includes('dug-well') ? (
+        <Tick
+          label="Over two days"
+          hint="Mixed on the first, run to the outlets on the second: where the pump would run over two hours"
+          value={draft.secondDay}
+          onChange={(secondDay) => set({ secondDay })}
+        />
+      ) : null}
       <Select
         label="Where the water goes afterwards"
         value={draft.discharge}

@@ -14,14 +14,14 @@ import { useUnits } from '../../data/units'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
 import { useDesk } from '../../ui/desk'
-import { figure } from '../../ui/format'
+import { figure, inTrade } from '../../ui/format'
 import { Notice } from '../../ui/notice'
 import { Screen } from '../../ui/screen'
 import { Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
 import { type Draft, draftFrom, firstDraft, planOf } from './draft'
 import { Glance } from './glance'
-import { Jug, Outlets, Rest, Water, What } from './planner-sections'
+import { Jug, Outlets, Rest, Systems, Water, What } from './planner-sections'
 import { Strength } from './strength'
 import { amountText } from './words'
 
@@ -123,7 +123,10 @@ function Form({ setup, me, afterJob, before }: FormProps) {
           ) : null}
           {shown ? (
             <T kind="strong" testID="dose-line">
-              {`${shown.figures.doses.map(({ amount }) => amountText(amount, shown.figures.unit, units)).join(' + ')} · ${figure(shown.plan.targetMgL)} mg/L · ${figure(contactAsked(shown.plan).hours)} h`}
+              {inTrade(
+                `${shown.figures.doses.map(({ amount }) => amountText(amount, shown.figures.unit, units)).join(' + ')} · ${figure(shown.plan.targetMgL)} mg/L · ${figure(contactAsked(shown.plan).hours)} h`,
+                units,
+              )}
             </T>
           ) : null}
           <Button label="Keep this plan" kind="act" size="big" onPress={() => void save()} />
@@ -132,7 +135,8 @@ function Form({ setup, me, afterJob, before }: FormProps) {
     >
       <View className={desk ? 'flex-row items-start gap-8' : 'gap-6'}>
         <View className={desk ? 'flex-1 gap-6' : 'gap-6'}>
-          <What draft={draft} onChange={setDraft} />
+          <What draft={draft} setup={setup} onChange={setDraft} />
+          <Systems draft={draft} setup={setup} onChange={setDraft} />
           <Water draft={draft} onChange={setDraft} />
           <Jug draft={draft} setup={setup} onChange={setDraft} />
           <Strength draft={draft} onChange={setDraft} />

@@ -10,9 +10,10 @@ import { useUnits } from '../../data/units'
 import { StripLadder } from '../../parts/quantity/strip-ladder'
 import { Button } from '../../ui/button'
 import { Field } from '../../ui/field'
-import { figure } from '../../ui/format'
+import { figure, inTrade } from '../../ui/format'
 import { Notice } from '../../ui/notice'
 import { T } from '../../ui/text'
+import { FoundActs, PartActs } from './rung-parts'
 import { amountText, NO_ARRIVAL_WORDS, sayStep } from './words'
 
 interface RungProps {
@@ -64,9 +65,13 @@ function RungActs({ step, job, place }: Omit<RungProps, 'of'>) {
           label="The household knows"
           kind="act"
           size="big"
-          onPress={() => void beginJobHold(place, step.key, step.phase === 'ready' ? 'do-not-use' : 'boil-or-bottled')}
+          onPress={() => void beginJobHold(place, step.key, step.hold ?? 'do-not-use')}
         />
       )
+    case 'finding':
+      return <FoundActs step={step} job={job} place={place} />
+    case 'part':
+      return <PartActs step={step} job={job} place={place} />
     default:
       return <TickActs step={step} place={place} />
   }
@@ -123,7 +128,7 @@ function ChoiceActs({ step, place }: { step: JobStep; place: JobPlace }) {
         <Button
           key={id}
           label={text}
-          kind={id === 'no' || !step.key.includes('acid') ? 'act' : 'plain'}
+          kind={step.options?.length === 2 && step.key.endsWith('/acid') && id !== 'no' ? 'plain' : 'act'}
           size="big"
           onPress={() => choose(id)}
         />
@@ -172,6 +177,7 @@ function DoseActs({ step, job, place }: Omit<RungProps, 'of'>) {
 }
 
 function OutletActs({ step, job, place }: Omit<RungProps, 'of'>) {
+  const units = useUnits()
   const [mgL, setMgL] = useState<number | null>(null)
   const [leaving, setLeaving] = useState(false)
   const [reason, setReason] = useState('')
@@ -211,7 +217,7 @@ function OutletActs({ step, job, place }: Omit<RungProps, 'of'>) {
       {late || short ? (
         <Notice
           tone="look"
-          title={late && !short ? 'It should be here by now' : `Under ${figure(0.8 * plan.targetMgL)} mg/L: not there yet`}
+          title={late && !short ? 'It should be here by now' : inTrade(`Under ${figure(0.8 * plan.targetMgL)} mg/L: not there yet`, units)}
           live
         >
           {noArrivalAdvice(plan, outlet, others).map((advice) => (
@@ -257,6 +263,7 @@ function OutletActs({ step, job, place }: Omit<RungProps, 'of'>) {
 }
 
 function ClearActs({ step, job, place }: Omit<RungProps, 'of'>) {
+  const units = useUnits()
   const [mgL, setMgL] = useState<number | null>(null)
   const { outlet } = step
   const { plan, outlets } = job.state
@@ -272,7 +279,9 @@ function ClearActs({ step, job, place }: Omit<RungProps, 'of'>) {
   return (
     <View className="gap-3">
       {still !== null && still > limit ? (
-        <T kind="strong" className="text-copper-text">{`Still ${figure(still)} mg/L: run it on, to ${figure(limit)} or less.`}</T>
+        <T kind="strong" className="text-copper-text">
+          {inTrade(`Still ${figure(still)} mg/L: run it on, to ${figure(limit)} or less.`, units)}
+        </T>
       ) : null}
       <StripLadder label={`Strip at ${outlet.name}`} range="low" value={mgL} onChange={setMgL} />
       <Button

@@ -1,11 +1,12 @@
 import { plannedContact, schoolsFor, UNIT_SCHOOL } from '@evenround/core/job'
+import { unitOf } from '@evenround/core/units'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { useUnits } from '../../data/units'
 import { QuantityField } from '../../parts/quantity/quantity-field'
 import { Button } from '../../ui/button'
 import { Field } from '../../ui/field'
-import { figure } from '../../ui/format'
+import { figure, inTrade } from '../../ui/format'
 import { Select } from '../../ui/select'
 import { T } from '../../ui/text'
 import { type Draft, withSchool } from './draft'
@@ -24,7 +25,7 @@ export function Strength({ draft, onChange }: SectionProps) {
       label={label}
       dimension="concentration"
       unit="mg/l"
-      unitText="mg/L"
+      unitText={unitOf('concentration', units).text}
       value={draft.demand[of]}
       onChange={(value) => onChange((before) => ({ ...before, demand: { ...before.demand, [of]: value ?? 0 } }))}
       className="min-w-[130px] flex-1"
@@ -39,7 +40,9 @@ export function Strength({ draft, onChange }: SectionProps) {
     <View className="gap-3">
       <Head text="How strong, how long" />
       {unit ? (
-        <T kind="quiet">{`A unit on its own: 50 to 100 mg/L for ${UNIT_SCHOOL.contactHours * 60} minutes, elements and membrane out.`}</T>
+        <T kind="quiet">
+          {inTrade(`A unit on its own: 50 to 100 mg/L for ${UNIT_SCHOOL.contactHours * 60} minutes, elements and membrane out.`, units)}
+        </T>
       ) : (
         <>
           <Select
@@ -51,7 +54,7 @@ export function Strength({ draft, onChange }: SectionProps) {
               if (school !== '') onChange((before) => withSchool(before, school))
             }}
           />
-          <T kind="quiet">{SCHOOL_WORDS[draft.school].why}</T>
+          <T kind="quiet">{inTrade(SCHOOL_WORDS[draft.school].why, units)}</T>
         </>
       )}
       <View key={draft.school} className="flex-row flex-wrap gap-2">
@@ -59,7 +62,7 @@ export function Strength({ draft, onChange }: SectionProps) {
           label="Strength"
           dimension="concentration"
           unit="mg/l"
-          unitText="mg/L"
+          unitText={unitOf('concentration', units).text}
           value={draft.targetMgL}
           onChange={(targetMgL) => set({ targetMgL })}
           className="min-w-[130px] flex-1"
@@ -76,13 +79,13 @@ export function Strength({ draft, onChange }: SectionProps) {
       </View>
       {draft.targetMgL !== null && draft.targetMgL > 200 ? (
         <Field
-          label="Why more than 200 mg/L"
+          label={inTrade('Why more than 200 mg/L', units)}
           value={draft.strengthReason}
           onChangeText={(strengthReason) => set({ strengthReason })}
           maxLength={500}
           error={
             draft.strengthReason.trim() === ''
-              ? 'Over 200 mg/L corrodes, gasses and needs a longer flush: only with a reason written down'
+              ? inTrade('Over 200 mg/L corrodes, gasses and needs a longer flush: only with a reason written down', units)
               : undefined
           }
         />
@@ -95,7 +98,10 @@ export function Strength({ draft, onChange }: SectionProps) {
           maxLength={500}
           error={
             draft.contactReason.trim() === ''
-              ? `${figure(less.mgHL)} mg·h/L where ${figure(less.usualMgHL)} is usual: only with a reason written down. It stands on the certificate.`
+              ? inTrade(
+                  `${figure(less.mgHL)} mg·h/L where ${figure(less.usualMgHL)} is usual: only with a reason written down. It stands on the certificate.`,
+                  units,
+                )
               : undefined
           }
         />
@@ -124,7 +130,22 @@ export function Strength({ draft, onChange }: SectionProps) {
       </View>
       {open ? (
         <View className="gap-2">
-          <T kind="quiet">Clear water: nothing. The plan adds twice what chemistry says; the first strip corrects it.</T>
+          <T kind="quiet">
+            Clear water: nothing. The plan adds twice what chemistry says (for each mg/L iron 0.64, manganese 1.3, sulphide 2.1, ammonia
+            7.6); the first strip corrects it.
+          </T>
+          {draft.demand.sulphideMgL > 0 ? (
+            <T kind="quiet">
+              Sulphide: the figure takes it to sulphur and about half way on. All the way to sulphate it eats four times the 2.1: read a
+              strip again after half an hour.
+            </T>
+          ) : null}
+          {draft.demand.ammoniaNMgL > 0 ? (
+            <T kind="quiet">
+              Ammonia: 7.6 is the breakpoint. Below it a strip for total chlorine shows colour while hardly any of it is free: read free
+              chlorine, and again after half an hour.
+            </T>
+          ) : null}
           <View className="flex-row flex-wrap gap-2">
             {demand('ironMgL', 'Iron')}
             {demand('manganeseMgL', 'Manganese')}

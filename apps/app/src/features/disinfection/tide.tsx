@@ -2,8 +2,9 @@ import { chlorineAhead, chlorineBetween, FLOOR_MGL } from '@evenround/core/disin
 import { minutesBetween, type Tide as TideState } from '@evenround/core/job'
 import { useId } from 'react'
 import Svg, { Circle, ClipPath, Defs, G, Line, Path, Rect, Text as SvgText } from 'react-native-svg'
+import { useUnits } from '../../data/units'
 import { COLOR } from '../../ui/colors'
-import { figure } from '../../ui/format'
+import { figure, inTrade } from '../../ui/format'
 
 interface TideProps {
   tide: TideState
@@ -37,7 +38,11 @@ export function TideDrawing({ tide, targetMgL, hours, now, width, clock }: TideP
   const expected = run(lastMinute, end, (minute) => chlorineAhead(tide.points, tide.result, minute))
   const waves = Array.from({ length: Math.ceil((base - TOP) / 14) }, (_, index) => TOP + 8 + index * 14)
   const wave = (at: number): string => ['M0', at, ...Array.from({ length: Math.ceil(width / 16) + 1 }, () => 'q4 -4 8 0t8 0')].join(' ')
-  const label = `Contact since ${clock(tide.from)}: ${tide.points.map(({ mgL, at }) => `${figure(mgL)} mg/L at ${clock(at)}`).join(', ')}; target ${targetMgL}, floor ${FLOOR_MGL}`
+  const units = useUnits()
+  const label = inTrade(
+    `Contact since ${clock(tide.from)}: ${tide.points.map(({ mgL, at }) => `${figure(mgL)} mg/L at ${clock(at)}`).join(', ')}; target ${targetMgL}, floor ${FLOOR_MGL}`,
+    units,
+  )
   return (
     <Svg width={width} height={HEIGHT} viewBox={`0 0 ${width} ${HEIGHT}`} role="img" aria-label={label}>
       <Defs>

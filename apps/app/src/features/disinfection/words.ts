@@ -1,7 +1,7 @@
 import type { Discharge, Reason, Side, StrengthSchool, Target } from '@evenround/core/disinfection'
 import type { JobFigures, JobPhase, JobRefusal, JobStand, NoArrival, Shift, StepValue, Thumb } from '@evenround/core/job'
 import type { ShownUnits } from '@evenround/core/units'
-import { duration, figure, quantity } from '../../ui/format'
+import { duration, figure, inTrade, quantity } from '../../ui/format'
 
 export const TARGET_WORDS: Record<Target, string> = {
   'drilled-well': 'Drilled well',
@@ -45,6 +45,7 @@ export const STAND_WORDS: Record<JobStand, string> = {
   'sample-due': 'Flushed: the sample comes next',
   'result-due': 'At the laboratory',
   clean: 'Proved clean',
+  flushed: 'Flushed; not proved by a sample',
   positive: 'Coliforms found',
   'e-coli': 'E. coli found',
   stopped: 'Given up',
@@ -72,6 +73,9 @@ export const REFUSAL_WORDS: Record<JobRefusal, string> = {
   'no-outlets': 'Name the outlets: each is run until a strip shows the dose.',
   'hot-outlets-missing': 'There is a heater: name the hot outlets as well. In bypass or not, its pipes are dosed.',
   'by-depth-solid': 'One in a thousand is for liquid product only.',
+  stabilised:
+    'Stabilised product: the cyanuric acid in it stays in the water, and holds the chlorine back. It is for pools, never for water that is drunk.',
+  'pump-over-two-hours': 'Mixing this well takes the pump over two hours: plan it over two days, the outlets on the second.',
 }
 const SHIFT_WORDS: Record<Shift['of'], string> = {
   age: 'The jug’s age',
@@ -89,42 +93,62 @@ export const shiftText = ({ of, share }: Shift): string =>
 export const THUMB_WORDS: Record<Thumb, string> = {
   'one-in-a-thousand': 'One in a thousand',
   'cup-a-tank': 'A cup a tank',
-  'two-litres': 'A fixed two litres',
 }
 
-const CUP_ML = 236.588
 const round2 = (value: number): string => String(Math.round(value * 100) / 100)
-/** "405 mL (1½ cups + 3 tbsp + 1 tsp)", "1.62 L", "236 g". */
+const metric = (amount: number, small: string, large: string): string =>
+  amount < 10
+    ? `${Number(amount.toPrecision(2))} ${small}`
+    : amount < 1000
+      ? `${Math.round(amount)} ${small}`
+      : `${round2(amount / 1000)} ${large}`
+
+/** "405 mL (13¾ fl oz; 1½ cups + 3 tbsp + 1 tsp)", "1.62 L", "236 g (8¼ oz)": kitchen measures where the firm's are, never alone. */
 export function amountText(amount: number, unit: JobFigures['unit'], units: ShownUnits): string {
-  if (unit === 'g') return amount < 1000 ? `${Math.max(1, Math.round(amount))} g` : `${round2(amount / 1000)} kg`
-  const metric = amount < 1000 ? `${Math.max(1, Math.round(amount))} mL` : `${round2(amount / 1000)} L`
-  return units.volume === 'gal' ? `${metric} (${cupsText(amount)})` : metric
+  const said = unit === 'g' ? metric(amount, 'g', 'kg') : metric(amount, 'mL', 'L')
+  if (units.volume !== 'gal') return said
+  if (unit === 'g') return `${said} (${ouncesText(amount / OZ_G, 'oz')})`
+  return `${said} (${[ouncesText(amount / FL_OZ_ML, 'fl oz'), ...cupsText(amount)].join('; ')})`
 }
-/** US kitchen measures, millilitres: three teaspoons a tablespoon, sixteen tablespoons a cup. */
-const TSP_ML = CUP_ML / 48
+
+/** US measures: an avoirdupois ounce in grams; fluid ounce, cup and teaspoon in millilitres. */
+const OZ_G = 28.349523125
+const FL_OZ_ML = 29.5735295625
+const CUP_ML = 8 * FL_OZ_ML
+const TSP_ML = FL_OZ_ML / 6
+/** No measure stands for an amount it is further from than this. */
+const OFF_MOST = 0.05
+const near = (said: number, meant: number): boolean => Math.abs(said - meant) <= OFF_MOST * meant
 const QUARTERS = ['', '¼', '½', '¾'] as const
+const inQuarters = (quarters: number): string => `${quarters < 4 ? '' : Math.floor(quarters / 4)}${QUARTERS[quarters % 4]}`
 const counted = (quarters: number, one: string, many: string): string[] =>
-  quarters === 0 ? [] : [`${quarters < 4 ? '' : Math.floor(quarters / 4)}${QUARTERS[quarters % 4]} ${quarters <= 4 ? one : many}`]
+  quarters === 0 ? [] : [`${inQuarters(quarters)} ${quarters <= 4 ? one : many}`]
+
+/** In quarters where that is near enough, else with as many figures as it takes. */
+function ouncesText(ounces: number, name: string): string {
+  const quarters = Math.round(ounces * 4)
+  return near(quarters / 4, ounces) && quarters > 0 ? `${inQuarters(quarters)} ${name}` : `${Number(ounces.toPrecision(2))} ${name}`
+}
 
 /**
- * "1½ cups + 3 tbsp + 1 tsp": what a kitchen can measure, never rounded by more than half the smallest spoon: whole teaspoons from a cup
- * on, quarter teaspoons below. A dose is not rounded to the next cup.
+ * "1½ cups + 3 tbsp + 1 tsp": what a kitchen can measure, whole teaspoons from a cup on, quarter teaspoons below; nothing where that
+ * would be off by more than a twentieth. A dose is not rounded to the next cup.
  */
-function cupsText(ml: number): string {
-  if (ml / CUP_ML > 16) return `${round2(ml / 3785.41)} US gal`
+function cupsText(ml: number): string[] {
+  if (ml / CUP_ML > 16) return [`${round2(ml / (16 * CUP_ML))} US gal`]
   const step = ml < CUP_ML ? 1 : 4
   const left = Math.round((ml / TSP_ML) * (4 / step)) * step
-  if (left === 0) return 'under ¼ tsp: measure it'
+  if (!near((left / 4) * TSP_ML, ml)) return []
   // In quarter teaspoons: 48 a quarter cup, 12 a tablespoon.
   const cups = Math.floor(left / 48)
   const spoons = Math.floor((left % 48) / 12)
-  return [...counted(cups, 'cup', 'cups'), ...counted(spoons * 4, 'tbsp', 'tbsp'), ...counted(left % 12, 'tsp', 'tsp')].join(' + ')
+  return [[...counted(cups, 'cup', 'cups'), ...counted(spoons * 4, 'tbsp', 'tbsp'), ...counted(left % 12, 'tsp', 'tsp')].join(' + ')]
 }
 
 /** A step's sentence with its figures in the firm's units. */
 export function sayStep(text: string, values: Record<string, StepValue> | undefined, unit: JobFigures['unit'], units: ShownUnits): string {
-  if (!values) return text
-  return text.replace(/\{(\w+)\}/g, (whole, name: string) => {
+  if (!values) return inTrade(text, units)
+  return inTrade(text, units).replace(/\{(\w+)\}/g, (whole, name: string) => {
     const found = values[name]
     if (!found) return whole
     const { kind, value } = found

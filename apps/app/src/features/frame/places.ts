@@ -12,6 +12,7 @@ export const PLACES = [
 const BELONGS: readonly [path: string, place: string][] = [
   ['/stop', '/today'],
   ['/disinfect', '/sites'],
+  ['/dose', '/shelf'],
   ['/due', '/round'],
   ['/stage', '/sites'],
   ['/intake', '/sites'],

@@ -70,7 +70,7 @@ export function gaugesOf({ system, site }: StopDto, units: ShownUnits): Gauge[] 
     ]),
     ...(sediment ? [gauge(sediment, 'tapL', 'Flow at a tap: jug', volume), gauge(sediment, 'tapSeconds', 'Flow at a tap: time', 's')] : []),
     ...(site.source === 'municipal' && lastCarbon
-      ? [gauge(lastCarbon, 'chlorineAfterMgL', named(lastCarbon, 'free chlorine after it'), 'mg/L', 'strip')]
+      ? [gauge(lastCarbon, 'chlorineAfterMgL', named(lastCarbon, 'free chlorine after it'), unitOf('concentration', units).text, 'strip')]
       : []),
     ...of(['membrane'], (stage) => [
       gauge(stage, 'jugL', named(stage, 'jug'), volume),
@@ -321,7 +321,7 @@ export function effects(
     if (before.p50 === after.p50 && windowOf(before) === windowOf(after))
       return unlikeTheLast(input, reading) ? [{ stageId, text: `${stageName(stage)}: ${TAKEN_FOR_A_SLIP}` }] : []
     const due = dueOf(withReading, ruleOf(stage.rule))
-    const words = due === null ? '' : dueWords({ ...due, rule: stage.rule }, after.governing, input.today)
+    const words = due === null ? '' : dueWords({ ...due, rule: stage.rule }, after.governing, input.today, context.units)
     const narrower = due?.state === 'spent' ? '' : `window ${spanWords(windowOf(before))} → ${spanWords(windowOf(after))}. `
     return [{ stageId, text: `${stageName(stage)}: ${narrower}${words}` }]
   })

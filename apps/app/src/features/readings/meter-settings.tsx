@@ -1,5 +1,7 @@
+import { unitOf } from '@evenround/core/units'
 import { useState } from 'react'
 import { View } from 'react-native'
+import { useUnits } from '../../data/units'
 import { Button } from '../../ui/button'
 import { Choice, Tick } from '../../ui/choice'
 import { T } from '../../ui/text'
@@ -13,8 +15,10 @@ const SCALES = [
 
 /** How the meter in the hand works; set once, kept on this device. */
 export function MeterSettings({ meter, onChange }: { meter: Meter; onChange: (meter: Meter) => void }) {
+  const units = useUnits()
   const [open, setOpen] = useState(false)
-  const words = `Meter: ${meter.quantity === 'ec' ? 'EC in µS/cm' : 'TDS in mg/L'}, scale ${meter.scale}, ${meter.compensated ? 'corrects to 25 °C itself' : 'does not correct for temperature'}`
+  const mgL = unitOf('concentration', units).text
+  const words = `Meter: ${meter.quantity === 'ec' ? 'EC in µS/cm' : `TDS in ${mgL}`}, scale ${meter.scale}, ${meter.compensated ? 'corrects to 25 °C itself' : 'does not correct for temperature'}`
   return (
     <View className="gap-3">
       <View className="flex-row items-center gap-3">
@@ -29,7 +33,7 @@ export function MeterSettings({ meter, onChange }: { meter: Meter; onChange: (me
             label="The display shows"
             value={meter.quantity}
             options={[
-              { value: 'tds', label: 'TDS, mg/L' },
+              { value: 'tds', label: `TDS, ${mgL}` },
               { value: 'ec', label: 'EC, µS/cm' },
             ]}
             onChange={(quantity) => onChange({ ...meter, quantity })}

@@ -1,5 +1,7 @@
+import { unitOf } from '@evenround/core/units'
 import { useId } from 'react'
 import { Pressable, TextInput, View } from 'react-native'
+import { useUnits } from '../../data/units'
 import { figure } from '../../ui/format'
 import { T } from '../../ui/text'
 import type { JudgedReading, Meter, Typed } from './judge'
@@ -17,12 +19,14 @@ interface NumberBoxProps {
 
 /** One of the two big numbers, with its mark and whether it had settled. */
 export function NumberBox({ label, typed, meter, reading, hint = null, onChange, autoFocus = false }: NumberBoxProps) {
+  const units = useUnits()
   const id = useId()
   const corrected = reading.result !== null && reading.display !== null && Math.abs(reading.result.tdsMgL - reading.display) > 0.05
-  const unit = meter.quantity === 'ec' ? 'µS/cm' : 'mg/L'
+  const mgL = unitOf('concentration', units).text
+  const unit = meter.quantity === 'ec' ? 'µS/cm' : mgL
   const below =
     reading.error ??
-    (corrected && reading.result ? `= ${figure(reading.result.tdsMgL)} mg/L at 25 °C` : `${unit}${meter.compensated ? ' at 25 °C' : ''}`)
+    (corrected && reading.result ? `= ${figure(reading.result.tdsMgL)} ${mgL} at 25 °C` : `${unit}${meter.compensated ? ' at 25 °C' : ''}`)
   return (
     <View
       className={`min-w-[150px] flex-1 gap-1 rounded-card border-2 bg-sheet p-3 ${reading.error ? 'border-oxblood' : 'border-line focus-within:border-kelp'}`}

@@ -1,6 +1,7 @@
 import type { StopPageDto } from '@evenround/contract/site'
 import { cleanup, fireEvent, render, screen } from '@testing-library/react'
 import { dueWith } from '../../testing/due'
+import { inProgram } from '../../testing/screen'
 import { stopWith } from '../../testing/stop'
 import { SpentHere, withAdded } from './spent-here'
 
@@ -24,6 +25,7 @@ test('what is spent and not in today’s work is offered before the visit begins
       added={[]}
       onAdd={(ids) => added.push([...ids])}
     />,
+    { wrapper: inProgram },
   )
   expect(screen.getByText(/^2 Carbon: Spent, very likely \(90 in 100\)\. Change it now/)).toBeTruthy()
   expect(screen.queryByText(/^1 Sediment/)).toBeNull()
@@ -43,7 +45,7 @@ test('what was added begins with the visit, in the order of the water; what stoo
 test('once the visit has begun it is taken into the work of now; without anything spent it says nothing', () => {
   const take = jest.fn()
   const begun = { page, mayAdd: false, added: [], onAdd: () => undefined, onTake: take }
-  const { rerender } = render(<SpentHere {...begun} work={['stage-1']} dues={[judged(2, 'spent')]} />)
+  const { rerender } = render(<SpentHere {...begun} work={['stage-1']} dues={[judged(2, 'spent')]} />, { wrapper: inProgram })
   expect(screen.queryByRole('checkbox')).toBeNull()
   fireEvent.click(screen.getByRole('button', { name: 'Take 2 carbon into today’s work' }))
   expect(take).toHaveBeenCalledWith('stage-2', 'change')

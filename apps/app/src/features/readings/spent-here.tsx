@@ -3,6 +3,7 @@ import type { StageDueDto } from '@evenround/contract/wear'
 import { type Action, actionsFor, type StageNode } from '@evenround/core/train'
 import type { Cause } from '@evenround/core/wear'
 import { View } from 'react-native'
+import { useUnits } from '../../data/units'
 import { dueWords, stageName } from '../../parts/wear/words'
 import { Button } from '../../ui/button'
 import { Tick } from '../../ui/choice'
@@ -42,6 +43,7 @@ interface SpentHereProps {
 
 /** What is spent by all that is known with these readings and is not in today's work, with the offer to take it in. */
 export function SpentHere({ page, dues, mayAdd, work, onTake, added, onAdd }: SpentHereProps) {
+  const units = useUnits()
   const planned = new Set(work ?? page.stop.tasks.map(({ stageId }) => stageId))
   const spent = dues.filter(({ stage, due }) => due.state === 'spent' && !planned.has(stage.id))
   if (spent.length === 0) return null
@@ -49,7 +51,7 @@ export function SpentHere({ page, dues, mayAdd, work, onTake, added, onAdd }: Sp
     <Notice tone="look" title={spent.length === 1 ? 'Spent, and not in today’s work' : 'Spent, and not in today’s work yet'} live>
       {spent.map(({ stage, due, governing }) => (
         <View key={stage.id} className="gap-2">
-          <T>{`${stage.position} ${stageName(stage)}: ${dueWords(due, governing, page.stop.day)}`}</T>
+          <T>{`${stage.position} ${stageName(stage)}: ${dueWords(due, governing, page.stop.day, units)}`}</T>
           {mayAdd ? (
             <Tick
               label={`Add ${stage.position} ${stageName(stage).toLowerCase()} to today’s work`}

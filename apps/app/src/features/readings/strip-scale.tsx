@@ -1,4 +1,6 @@
+import { unitOf } from '@evenround/core/units'
 import { Pressable, View } from 'react-native'
+import { useUnits } from '../../data/units'
 import { T } from '../../ui/text'
 
 /** Steps of a free-chlorine strip, mg/L; a strip that stays as it was reads 0. */
@@ -8,12 +10,13 @@ const STRENGTH = [0.04, 0.15, 0.28, 0.42, 0.58, 0.78, 1] as const
 
 /** A strip beside its scale: the step is the number under it, the strength of the field only helps to find it. */
 export function StripScale({ label, value, onChange }: { label: string; value: string; onChange: (value: string) => void }) {
+  const mgL = unitOf('concentration', useUnits()).text
   return (
     <View className="gap-1" role="radiogroup" aria-label={label}>
       <T kind="label">{label}</T>
       {value !== '' && !(STEPS as readonly string[]).includes(value) ? (
         <View className="flex-row items-center gap-3">
-          <T kind="strong">{`${value} mg/L, by the photometer`}</T>
+          <T kind="strong">{`${value} ${mgL}, by the photometer`}</T>
           <Pressable role="button" onPress={() => onChange('')} className="min-h-[48px] justify-center">
             <T kind="small" className="underline">
               take away
@@ -29,7 +32,7 @@ export function StripScale({ label, value, onChange }: { label: string; value: s
               key={step}
               role="radio"
               aria-checked={on}
-              aria-label={`${step} mg/L`}
+              aria-label={`${step} ${mgL}`}
               onPress={() => onChange(on ? '' : step)}
               className={`min-h-[56px] flex-1 items-center justify-between overflow-hidden rounded-card border-2 bg-sheet ${on ? 'border-kelp' : 'border-line'}`}
             >

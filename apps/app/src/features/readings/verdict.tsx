@@ -1,8 +1,9 @@
 import { MEMBRANE_WORTH_MGL, SPOT_FREE_MGL, type Taste } from '@evenround/core/readings'
 import type { ReactNode } from 'react'
 import { View } from 'react-native'
+import { useUnits } from '../../data/units'
 import { Button } from '../../ui/button'
-import { figure } from '../../ui/format'
+import { figure, inTrade, quantity } from '../../ui/format'
 import { Doubt, Notice } from '../../ui/notice'
 import { T } from '../../ui/text'
 import { type Judgement, keptKey, type Typed, WATERS, type Water } from './judge'
@@ -24,6 +25,7 @@ const RESIN_TONES = { good: 'good', 'past-target': 'look', exhausted: 'danger' }
 
 /** What the two numbers mean for this train, and which school says so. */
 export function Verdict({ judgement, doubted = false }: { judgement: Judgement; doubted?: boolean }): ReactNode {
+  const units = useUnits()
   const { membrane, resin, untreated, treated } = judgement
   // A value that is asked about says nothing yet; the forecast does not have it either.
   if (untreated.doubt || treated.doubt) return null
@@ -48,7 +50,7 @@ export function Verdict({ judgement, doubted = false }: { judgement: Judgement; 
     const { usedFraction, capacityL, daysLeft, verdict } = resin.result
     return (
       <Notice tone={RESIN_TONES[verdict]} title={RESIN_TITLES[verdict]} live>
-        <T>{`About ${figure(usedFraction * 100)} % of ${figure(capacityL)} L is used at this untreated water${daysLeft === null ? '' : `; ${Math.round(daysLeft)} days left`}.`}</T>
+        <T>{`About ${figure(usedFraction * 100)} % of ${quantity(capacityL, 'volume', units)} is used at this untreated water${daysLeft === null ? '' : `; ${Math.round(daysLeft)} days left`}.`}</T>
         <T kind="quiet">Litres are estimated from the people here; a counter would make it exact.</T>
       </Notice>
     )
@@ -76,18 +78,24 @@ const TASTE_WORDS: Record<Taste, string> = {
 
 /** What the water is fit for, with where the limits come from; nothing before both numbers stand. */
 export function FitFor({ judgement: { fit, untreated, treated } }: { judgement: Judgement }): ReactNode {
+  const units = useUnits()
   if (!fit || untreated.doubt || treated.doubt) return null
   return (
     <View className="gap-1">
       <T kind="label">What it is fit for</T>
       <T>
-        {`To drink it ${TASTE_WORDS[fit.taste]}. ${fit.spotFree ? 'Glass dries without spots.' : `Glass dries without spots below about ${SPOT_FREE_MGL} mg/L.`}`}
+        {inTrade(
+          `To drink it ${TASTE_WORDS[fit.taste]}. ${fit.spotFree ? 'Glass dries without spots.' : `Glass dries without spots below about ${SPOT_FREE_MGL} mg/L.`}`,
+          units,
+        )}
       </T>
-      {fit.membraneWorth ? <T kind="strong">{`Worth a membrane: over ${MEMBRANE_WORTH_MGL} mg/L untreated.`}</T> : null}
+      {fit.membraneWorth ? <T kind="strong">{inTrade(`Worth a membrane: over ${MEMBRANE_WORTH_MGL} mg/L untreated.`, units)}</T> : null}
       {fit.germsOpen ? (
         <T kind="strong">Dissolved solids say nothing of germs: a supply of one’s own wants a lamp or boiling, and a sample a year.</T>
       ) : null}
-      <T kind="small">Taste: World Health Organization, 2003. 500 mg/L: US secondary standard. Local limits come first.</T>
+      <T kind="small">
+        {inTrade('Taste: World Health Organization, 2003. 500 mg/L: US secondary standard. Local limits come first.', units)}
+      </T>
     </View>
   )
 }

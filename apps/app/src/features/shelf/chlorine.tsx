@@ -11,6 +11,7 @@ import { Field } from '../../ui/field'
 import { figure, shortDay } from '../../ui/format'
 import { Empty, Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
+import { TextLink } from '../../ui/text-link'
 
 /** What a jug still holds today, from its label and its day. */
 function nowText(product: ChlorineDto, today: string): string {
@@ -30,6 +31,7 @@ const NEW: Omit<ChlorineDto, 'id' | 'percentNow'> = {
   densityKgL: null,
   strengthAs: 'available-chlorine',
   thickened: false,
+  stabilised: false,
   filledOn: null,
   storedAtC: 18,
 }
@@ -48,6 +50,7 @@ export function ChlorineShelf({ mayEdit, today }: { mayEdit: boolean; today: str
   const { products } = list.data
   return (
     <View className="gap-2">
+      {products.length > 0 ? <TextLink href="/dose" label="Quick dose: how much for this water" /> : null}
       {products.length === 0 ? (
         <Empty title="No chlorine yet" text="Add what you dose with: its strength by the label, and the day it was filled." />
       ) : null}
@@ -188,6 +191,12 @@ function ChlorineForm({ id, product, onDone }: { id: string; product: Omit<Chlor
           />
         </>
       ) : null}
+      <Tick
+        label="Stabilised (cyanuric acid)"
+        hint="Pool chlorine: refused for wells, tanks and pipes that are drunk from"
+        value={typed.stabilised}
+        onChange={(stabilised) => set({ stabilised })}
+      />
       {error ? (
         <T role="alert" className="text-oxblood">
           {problem ?? (error instanceof Error ? error.message : 'It could not be saved.')}

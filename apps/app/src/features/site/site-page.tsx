@@ -3,6 +3,7 @@ import { Link, useRouter } from 'expo-router'
 import { useState } from 'react'
 import { Pressable, View } from 'react-native'
 import { useDisinfections, useMe, useSite } from '../../data/queries'
+import { useUnits } from '../../data/units'
 import { JobLines } from '../../parts/disinfection/job-lines'
 import { PLACE_WORDS, SOURCE_WORDS } from '../../parts/site/words'
 import { HoldLines } from '../../parts/visit/hold-lines'
@@ -134,6 +135,7 @@ function Disinfections({ siteId, today }: { siteId: string; today: string }) {
 }
 
 function SystemView({ system, today }: { system: SystemDto; today: string }) {
+  const units = useUnits()
   return (
     <View className="gap-3">
       <T kind="heading" level={2}>
@@ -154,7 +156,7 @@ function SystemView({ system, today }: { system: SystemDto; today: string }) {
             </T>
             <View className="flex-1">
               <T kind="strong">{stageName(stage)}</T>
-              <T>{dueSentence(stage, today)}</T>
+              <T>{dueSentence(stage, today, units)}</T>
               <T kind="small">{fittedText(stage, today)}</T>
             </View>
             <T kind="quiet" className="self-center underline">

@@ -3,6 +3,7 @@ import { Redirect, useRouter } from 'expo-router'
 import { useMemo } from 'react'
 import { View } from 'react-native'
 import { useMe, useStop } from '../../data/queries'
+import { useUnits } from '../../data/units'
 import { useVisitOfStop } from '../../data/visit'
 import { stopHref } from '../../parts/disinfection/job-day'
 import { Follows } from '../../parts/visit/follows'
@@ -89,6 +90,7 @@ function StopBody({ stop, today }: { stop: StopDto; today: string }) {
 }
 
 function StageLine({ stage, today, action }: { stage: StageDto; today: string; action: string | null }) {
+  const units = useUnits()
   return (
     <View className={`flex-row gap-3 border-t-2 border-line pt-2 ${action ? '' : 'opacity-90'}`}>
       <T kind="strong" className="w-6">
@@ -96,7 +98,7 @@ function StageLine({ stage, today, action }: { stage: StageDto; today: string; a
       </T>
       <View className="flex-1">
         <T kind="strong">{`${stageName(stage)}${action ? `: ${action}` : ''}`}</T>
-        <T className={action ? '' : 'text-quiet'}>{dueSentence(stage, today)}</T>
+        <T className={action ? '' : 'text-quiet'}>{dueSentence(stage, today, units)}</T>
         <T kind="small">{`${fittedText(stage, today)}${action === 'change' && stage.nextPart ? ` · bring ${stage.nextPart.partNumber}` : ''}`}</T>
       </View>
     </View>

@@ -1,6 +1,7 @@
 import type { StopDto } from '@evenround/contract/site'
 import { Link, useRouter } from 'expo-router'
 import { View } from 'react-native'
+import { useUnits } from '../../data/units'
 import { useVisitOfStop } from '../../data/visit'
 import { JOB_DAY_WORDS, JobWhen, stopHref } from '../../parts/disinfection/job-day'
 import { Follows } from '../../parts/visit/follows'
@@ -16,6 +17,7 @@ const LEAD: Record<StopState, string> = { next: 'Next', later: 'Then', done: 'Do
 
 /** The one large thing of the day: where, when, what, why, and the act that starts it. */
 export function NextStop({ stop, today, state }: { stop: StopDto; today: string; state: StopState }) {
+  const units = useUnits()
   const router = useRouter()
   const visitId = useVisitOfStop(stop)
   const { site, system, tasks } = stop
@@ -45,7 +47,7 @@ export function NextStop({ stop, today, state }: { stop: StopDto; today: string;
             .slice(0, 2)
             .map((stage) => (
               <T key={stage.id} kind="quiet" className="text-ink">
-                {namedSentence(stage, today)}
+                {namedSentence(stage, today, units)}
               </T>
             ))}
         </View>

@@ -2,6 +2,7 @@ import type { StopDto } from '@evenround/contract/site'
 import { strictestHold } from '@evenround/core/visit'
 import { Link } from 'expo-router'
 import { Pressable, View } from 'react-native'
+import { useUnits } from '../../data/units'
 import { JOB_DAY_WORDS, stopHref } from '../../parts/disinfection/job-day'
 import { HOLD_WORDS } from '../../parts/visit/hold-words'
 import { TrainLine } from '../../parts/wear/train-line'
@@ -21,6 +22,7 @@ interface StopRowProps {
 
 /** A stop in the list: when, where, and the reason that weighs most. */
 export function StopRow({ stop, today, state, chosen, onChoose }: StopRowProps) {
+  const units = useUnits()
   const { site, system, tasks } = stop
   const due = new Set(tasks.map(({ stageId }) => stageId))
   const dueStages = system.stages.filter(({ id }) => due.has(id))
@@ -48,7 +50,7 @@ export function StopRow({ stop, today, state, chosen, onChoose }: StopRowProps) 
           <T
             kind="quiet"
             className="text-ink"
-          >{`${namedSentence(first, today)}${dueStages.length > 1 ? ` And ${dueStages.length - 1} more.` : ''}`}</T>
+          >{`${namedSentence(first, today, units)}${dueStages.length > 1 ? ` And ${dueStages.length - 1} more.` : ''}`}</T>
         ) : null}
         {hold ? <T kind="label" className="text-oxblood">{`Hold: ${HOLD_WORDS[hold.holdKind]}`}</T> : null}
       </View>

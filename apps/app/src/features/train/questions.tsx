@@ -1,9 +1,9 @@
 import type { VisitPlace } from '../../data/visit-acts'
+import { FindingChoice } from '../../parts/visit/finding'
+import { PartNumber } from '../../parts/visit/part-number'
 import { Choice } from '../../ui/choice'
 import { T } from '../../ui/text'
-import { FindingChoice } from './finding'
 import { FindingPhoto } from './finding-photo'
-import { PartNumber } from './part-number'
 import type { Question } from './use-segment'
 
 interface QuestionViewProps {

@@ -5,6 +5,7 @@ import { useRouter } from 'expo-router'
 import { View } from 'react-native'
 import { useOutbox } from '../../data/outbox'
 import { useToday, useVisitPage } from '../../data/queries'
+import { useUnits } from '../../data/units'
 import { OUTCOME_WORDS } from '../../parts/visit/outcomes'
 import { Slip } from '../../parts/visit/slip-card'
 import { dueWords, isLate, stageName } from '../../parts/wear/words'
@@ -40,6 +41,7 @@ const AGAIN: Record<FollowsWhy, string> = {
 
 /** After the end: is it sent, when is the next time, where to now. */
 export function Finished({ page, state, visitId, me }: FinishedProps) {
+  const units = useUnits()
   const { stop } = page
   const router = useRouter()
   const today = useToday()
@@ -65,7 +67,7 @@ export function Finished({ page, state, visitId, me }: FinishedProps) {
             Next time here
           </T>
           <T kind="figure">{isLate(next.due) ? 'As soon as can be' : shortDay(next.due.due, me.today)}</T>
-          <T>{`${stageName(next.stage)}, position ${next.stage.position}. ${dueWords(next.due, next.governing, me.today)}`}</T>
+          <T>{`${stageName(next.stage)}, position ${next.stage.position}. ${dueWords(next.due, next.governing, me.today, units)}`}</T>
         </View>
       ) : null}
       {state.holds.map((hold) => (

@@ -1,18 +1,22 @@
 import type { MeDto } from '@evenround/contract/firm'
 import type { StopDto } from '@evenround/contract/site'
 import { tds } from '@evenround/core/readings'
+import type { ShownUnits } from '@evenround/core/units'
 import { SAFETY_HOLDS, type TdsReading, type VisitState } from '@evenround/core/visit'
+import { unitsOf } from '../../data/units'
 import { dueWords, stageName } from '../../parts/wear/words'
-import { figure, instantText, longDay } from '../../ui/format'
+import { instantText, longDay, quantity as quantityText } from '../../ui/format'
 import type { NextDue } from './next-due'
 
-const mgL = (reading: TdsReading): string => {
+const tdsText = (reading: TdsReading, units: ShownUnits): string => {
   const { display, multiplier, quantity, scale, compensated, temperatureC } = reading
-  return `${figure(tds({ display, multiplier, quantity, scale, compensated, temperatureC }).tdsMgL)} mg/L`
+  return quantityText(tds({ display, multiplier, quantity, scale, compensated, temperatureC }).tdsMgL, 'concentration', units)
 }
 
-function readingsLine(word: string, { untreated, treated }: VisitState['readings']['before']): string[] {
-  const parts = [untreated ? `untreated ${mgL(untreated)}` : null, treated ? `treated ${mgL(treated)}` : null].filter((one) => one !== null)
+function readingsLine(word: string, { untreated, treated }: VisitState['readings']['before'], units: ShownUnits): string[] {
+  const parts = [untreated ? `untreated ${tdsText(untreated, units)}` : null, treated ? `treated ${tdsText(treated, units)}` : null].filter(
+    (one) => one !== null,
+  )
   return parts.length === 0 ? [] : [`${word}: ${parts.join(', ')}`]
 }
 
@@ -27,6 +31,7 @@ export interface SlipInput {
 
 /** What the customer is given in words: what was done, the readings, what to hold off from and until when, and what comes next. */
 export function slipText({ me, stop, state, next, again }: SlipInput): string {
+  const units = unitsOf(me.firm)
   const stages = stop.system.stages
   const tasks = state.work ?? []
   const done = stages.flatMap((stage) => {
@@ -52,13 +57,13 @@ export function slipText({ me, stop, state, next, again }: SlipInput): string {
   const lines: string[][] = [
     [me.firm.name, `${longDay(me.today)} ${me.today.slice(0, 4)}, ${stop.site.name}, ${stop.system.name}`, `Done by ${me.person.name}`],
     done.length > 0 ? done : ['No part was changed at this visit.'],
-    [...readingsLine('Before', state.readings.before), ...readingsLine('After', state.readings.after)],
+    [...readingsLine('Before', state.readings.before, units), ...readingsLine('After', state.readings.after, units)],
     standing.length > 0 ? ['NOT IN SERVICE', ...standing] : [],
     holds.length > 0 ? ['PLEASE HOLD OFF', ...holds] : [],
     again ? [`We come again on ${longDay(again.day)}: ${again.why}.`] : [],
     next
       ? [
-          `Next time, position ${next.stage.position}, ${stageName(next.stage).toLowerCase()}. ${dueWords(next.due, next.governing, me.today)}`,
+          `Next time, position ${next.stage.position}, ${stageName(next.stage).toLowerCase()}. ${dueWords(next.due, next.governing, me.today, units)}`,
         ]
       : [],
     ['Dissolved solids say nothing about germs or most poisons.'],

@@ -1,7 +1,7 @@
 import type { DueRow } from '@evenround/contract/due'
 import { MEDIA, type Medium } from '@evenround/core/catalogue'
-import { addDays, daysBetween } from '@evenround/core/units'
-import { CAUSE_WORDS, reasonText, spentText } from '../../parts/wear/words'
+import { addDays, daysBetween, type ShownUnits } from '@evenround/core/units'
+import { causeWord, reasonText, spentText } from '../../parts/wear/words'
 import { daySpan, shortDay } from '../../ui/format'
 
 export const SORTS = ['date', 'risk', 'place'] as const
@@ -71,13 +71,13 @@ export function dueText({ due, state }: DueRow['due'], today: string): string {
 }
 
 /** What is behind the day: that it is spent, overdue, any day, or its window; the reason; how far it may be over. */
-export function windowText({ due, governing, dateKnown }: DueRow, today: string): string {
+export function windowText({ due, governing, dateKnown }: DueRow, today: string, units: ShownUnits): string {
   const unsure = dateKnown ? '' : ' · fitting date not known'
-  const reason = reasonText(due, governing)
+  const reason = reasonText(due, governing, units)
   const over = due.ended >= 0.005 ? ` · ${Math.round(100 * due.ended)} in 100 spent` : ''
   switch (due.state) {
     case 'spent':
-      return `${spentText(due)} · ${CAUSE_WORDS[due.pastLimit?.cause ?? governing]}${unsure}`
+      return `${spentText(due)} · ${causeWord(due.pastLimit?.cause ?? governing, units)}${unsure}`
     case 'overdue':
       return `overdue · ${reason}${over}${unsure}`
     case 'any-day':

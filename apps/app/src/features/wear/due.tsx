@@ -4,6 +4,7 @@ import { Link, useLocalSearchParams, useRouter } from 'expo-router'
 import { useMemo, useState } from 'react'
 import { FlatList, Pressable, TextInput, View } from 'react-native'
 import { useDisinfections, useDue, useMe } from '../../data/queries'
+import { useUnits } from '../../data/units'
 import { JobLines } from '../../parts/disinfection/job-lines'
 import { isLate, stageName } from '../../parts/wear/words'
 import { BackLink } from '../../ui/back-link'
@@ -191,10 +192,11 @@ function Taken({ label, onPress }: { label: string; onPress: () => void }) {
 }
 
 function Row({ row, today, desk, cursor, byRisk }: { row: DueRow; today: string; desk: boolean; cursor: boolean; byRisk: boolean }) {
+  const units = useUnits()
   const late = isLate(row.due)
   const mark = byRisk ? `${Math.round(100 * row.due.ended)} %` : dueText(row.due, today)
   const edge = cursor ? 'border-l-4 border-l-kelp' : 'border-l-4 border-l-transparent'
-  const label = `${row.siteName}, ${stageName(row)} ${row.partNumber}: due ${dueText(row.due, today)}, ${windowText(row, today)}`
+  const label = `${row.siteName}, ${stageName(row)} ${row.partNumber}: due ${dueText(row.due, today)}, ${windowText(row, today, units)}`
   return (
     <Link href={`/stage/${row.stageId}`} aria-label={label} asChild>
       <Pressable
@@ -215,7 +217,7 @@ function Row({ row, today, desk, cursor, byRisk }: { row: DueRow; today: string;
             <T className="w-[190px]" numberOfLines={1}>{`${stageName(row)} · ${row.partNumber}`}</T>
             <WindowBar {...axisOf(row, today)} width={140} />
             <T kind="small" className="w-[230px]" numberOfLines={2}>
-              {windowText(row, today)}
+              {windowText(row, today, units)}
             </T>
           </>
         ) : (
@@ -225,7 +227,7 @@ function Row({ row, today, desk, cursor, byRisk }: { row: DueRow; today: string;
             </T>
             <T kind="quiet" numberOfLines={1} className="text-ink">{`${stageName(row)} · ${row.partNumber} · ${row.village}`}</T>
             <T kind="small" numberOfLines={1}>
-              {windowText(row, today)}
+              {windowText(row, today, units)}
             </T>
           </View>
         )}

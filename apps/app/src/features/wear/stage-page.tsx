@@ -8,7 +8,7 @@ import { Pressable, View } from 'react-native'
 import { useMe, useStage } from '../../data/queries'
 import { useUnits } from '../../data/units'
 import { gradeWord } from '../../parts/visit/grades'
-import { CAUSE_WORDS, dueSentence, evidenceText, fittedText, spanWords, stageName, waterOf } from '../../parts/wear/words'
+import { causeWord, dueSentence, evidenceText, fittedText, spanWords, stageName, waterOf } from '../../parts/wear/words'
 import { BackLink } from '../../ui/back-link'
 import { daySpan, shortDay } from '../../ui/format'
 import { Screen } from '../../ui/screen'
@@ -67,6 +67,7 @@ function Body({ page, mayChoose, mayState }: { page: StagePageDto; mayChoose: bo
 }
 
 function Now({ page }: { page: StagePageDto }) {
+  const units = useUnits()
   const { stage, part, forecast, today, due } = page
   const asStage = { ...stage, part, forecast, due }
   const water = waterOf(asStage, today)
@@ -79,7 +80,7 @@ function Now({ page }: { page: StagePageDto }) {
       />
       <View className="flex-1 gap-1">
         <T kind="heading" level={2}>
-          {dueSentence(asStage, today)}
+          {dueSentence(asStage, today, units)}
         </T>
         {forecast ? (
           <T>{`By what is known eight in ten such parts ${forecast.p90 < today ? 'were over' : 'are over'} between ${shortDay(forecast.p10, today)} and ${shortDay(forecast.p90, today)}.`}</T>
@@ -105,12 +106,13 @@ function Now({ page }: { page: StagePageDto }) {
 }
 
 function Causes({ page, width }: { page: StagePageDto; width: number }) {
+  const units = useUnits()
   const { forecast, today, due } = page
   if (!forecast) return null
   const at = (day: string): number => daysBetween(today, day)
   const windows = forecast.causes.map(({ cause, p10, p50, p90, hazardShare, evidence }) => ({
     id: cause,
-    label: `${CAUSE_WORDS[cause]}, ${Math.round(100 * hazardShare)} % of the risk: ${evidenceText(evidence, today)}`,
+    label: `${causeWord(cause, units)}, ${Math.round(100 * hazardShare)} % of the risk: ${evidenceText(evidence, today)}`,
     from: at(p10),
     middle: at(p50),
     to: at(p90),
@@ -127,7 +129,7 @@ function Causes({ page, width }: { page: StagePageDto; width: number }) {
         due={due ? at(due.due) : null}
         width={width}
         label={forecast.causes
-          .map(({ cause, p10, p50, p90 }) => `${CAUSE_WORDS[cause]}: about ${shortDay(p50, today)}, ${daySpan(p10, p90, today)}`)
+          .map(({ cause, p10, p50, p90 }) => `${causeWord(cause, units)}: about ${shortDay(p50, today)}, ${daySpan(p10, p90, today)}`)
           .join('; ')}
       />
       <T kind="small">Band: eight in ten end in it. Upright line: today. Broken line: the day to change it.</T>

@@ -28,7 +28,14 @@ export const READING_WORDS: Record<ReadingKind, string> = {
 }
 
 /** Quantities the firm's units change; a drop is a difference of pressures, which its units scale alike. */
-const SHOWN: Partial<Record<SeriesDto['quantity'], ShownDimension>> = { 'drop-kpa': 'pressure', permeate: 'flow', litres: 'volume' }
+const SHOWN: Partial<Record<SeriesDto['quantity'], ShownDimension>> = {
+  'drop-kpa': 'pressure',
+  chlorine: 'concentration',
+  'feed-tds': 'concentration',
+  'product-tds': 'concentration',
+  permeate: 'flow',
+  litres: 'volume',
+}
 
 /** A series as the firm's units show it: its name, its unit, and how a stored value becomes a shown one. */
 export function inFirmUnits(quantity: SeriesDto['quantity'], units: ShownUnits) {

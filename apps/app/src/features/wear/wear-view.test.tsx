@@ -1,4 +1,5 @@
 import type { DueRow, StagePageDto } from '@evenround/contract/due'
+import { METRIC } from '@evenround/core/units'
 import { USUAL_RULE } from '@evenround/core/wear'
 import { cleanup, render, screen } from '@testing-library/react'
 import { dueWith } from '../../testing/due'
@@ -47,7 +48,8 @@ describe('the list of what is due', () => {
       'today',
       '4 Mar 2027',
     ])
-    const text = (more: Partial<DueRow['due']>, dateKnown = true) => windowText({ ...row, dateKnown, due: { ...row.due, ...more } }, TODAY)
+    const text = (more: Partial<DueRow['due']>, dateKnown = true) =>
+      windowText({ ...row, dateKnown, due: { ...row.due, ...more } }, TODAY, METRIC)
     expect(text({})).toBe('28 Nov–1 Jan 2027 · litres · 12 in 100 spent')
     expect(text({ state: 'spent', ended: 0.953 })).toBe('Spent, very likely (95 in 100) · litres')
     expect(text({ state: 'any-day', setBy: 'label', labelAmount: 365, ended: 0.2 })).toBe(

@@ -13,7 +13,11 @@ const ACTS: Record<NonNullable<DisinfectionRow['act']>, string> = {
   result: 'result from the laboratory',
   cause: 'positive: cause, then repeat',
 }
-const STANDS: Partial<Record<DisinfectionRow['stand'], string>> = { clean: 'proved clean', stopped: 'given up' }
+const STANDS: Partial<Record<DisinfectionRow['stand'], string>> = {
+  clean: 'proved clean',
+  flushed: 'flushed, not proved by a sample',
+  stopped: 'given up',
+}
 
 /** When the next act of a job may or should be, and what it is. */
 export function nextText(row: DisinfectionRow, today: string, zone: string): string {

@@ -1,4 +1,6 @@
+import { unitOf } from '@evenround/core/units'
 import { Pressable, View } from 'react-native'
+import { useUnits } from '../../data/units'
 import { T } from '../../ui/text'
 import { QuantityField } from './quantity-field'
 
@@ -14,6 +16,8 @@ interface StripLadderProps {
 
 /** A free-chlorine strip beside its steps, and a field for what lies between two of them. */
 export function StripLadder({ label, range, value, onChange }: StripLadderProps) {
+  const units = useUnits()
+  const { text: unit } = unitOf('concentration', units)
   const steps = range === 'high' ? HIGH : LOW
   const most = steps.at(-1) as number
   return (
@@ -26,7 +30,7 @@ export function StripLadder({ label, range, value, onChange }: StripLadderProps)
               key={step}
               role="radio"
               aria-checked={on}
-              aria-label={`${step} mg/L`}
+              aria-label={`${step} ${unit}`}
               onPress={() => onChange(on ? null : step)}
               className={`min-h-[56px] flex-1 items-center justify-between overflow-hidden rounded-card border-2 bg-sheet ${on ? 'border-kelp' : 'border-line'}`}
             >
@@ -43,7 +47,7 @@ export function StripLadder({ label, range, value, onChange }: StripLadderProps)
         label="Or between two steps"
         dimension="concentration"
         unit="mg/l"
-        unitText="mg/L"
+        unitText={unit}
         value={value}
         onChange={onChange}
       />

@@ -1,6 +1,8 @@
 import { tds } from '@evenround/core/readings'
+import { unitOf } from '@evenround/core/units'
 import type { TdsReading } from '@evenround/core/visit'
 import { View } from 'react-native'
+import { useUnits } from '../../data/units'
 import { figure } from '../../ui/format'
 import { T } from '../../ui/text'
 
@@ -14,6 +16,7 @@ const marked = (reading: TdsReading | null): string => `${mgL(reading)}${reading
 
 /** Before and after, untreated and treated, in mg/L. */
 export function ReadingsTable({ before, after }: { before: Pair; after: Pair }) {
+  const units = useUnits()
   const kept = [before, after].some(({ untreated, treated }) => untreated?.keptDespiteDoubt || treated?.keptDespiteDoubt)
   const row = (label: string, pair: Pair) => (
     <View className="flex-row border-t-2 border-line py-2" role="row">
@@ -29,10 +32,10 @@ export function ReadingsTable({ before, after }: { before: Pair; after: Pair }) 
     </View>
   )
   return (
-    <View role="table" aria-label="Readings in mg/L">
+    <View role="table" aria-label={`Readings in ${unitOf('concentration', units).text}`}>
       <View className="flex-row pb-1" role="row">
         <T kind="small" className="flex-1" role="columnheader">
-          mg/L at 25 °C
+          {`${unitOf('concentration', units).text} at 25 °C`}
         </T>
         <T kind="small" className="w-28 text-right" role="columnheader">
           untreated

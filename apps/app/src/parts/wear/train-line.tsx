@@ -1,9 +1,10 @@
 import type { StageDto } from '@evenround/contract/site'
 import { View } from 'react-native'
+import { useUnits } from '../../data/units'
 import { percent } from '../../ui/format'
 import { T } from '../../ui/text'
 import { Vessel } from '../../ui/vessel'
-import { CAUSE_WORDS, stageName, waterOf } from './words'
+import { causeWord, stageName, waterOf } from './words'
 
 interface TrainLineProps {
   stages: readonly StageDto[]
@@ -16,12 +17,13 @@ interface TrainLineProps {
 
 /** A train as its vessels in flow order, joined by the pipe. */
 export function TrainLine({ stages, due, today, height = 52, named = false }: TrainLineProps) {
+  const units = useUnits()
   return (
     <View className="flex-row flex-wrap items-end">
       {stages.map((stage, index) => {
         const water = waterOf(stage, today)
         const level = water.level === null ? 'not known' : `${percent(water.level)} left`
-        const cause = water.cause === null ? '' : `, ${CAUSE_WORDS[water.cause]} decides`
+        const cause = water.cause === null ? '' : `, ${causeWord(water.cause, units)} decides`
         return (
           <View key={stage.id} className="flex-row items-end">
             {index > 0 ? <View className={`h-[3px] w-2 bg-quiet ${named ? 'mb-8' : 'mb-3'}`} /> : null}

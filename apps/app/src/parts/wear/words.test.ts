@@ -1,4 +1,5 @@
 import type { StageDueDto } from '@evenround/contract/wear'
+import { METRIC } from '@evenround/core/units'
 import { type Cause, USUAL_RULE } from '@evenround/core/wear'
 import { dueWith } from '../../testing/due'
 import { stopWith, TODAY } from '../../testing/stop'
@@ -8,7 +9,7 @@ const [stage] = stopWith('under-sink-3', [1]).system.stages
 if (!stage) throw new Error('no stage')
 
 /** The words of a day to change on 25 November 2026. */
-const words = (more: Partial<StageDueDto>, governing: Cause = 'throughput') => dueWords(dueWith(more), governing, TODAY)
+const words = (more: Partial<StageDueDto>, governing: Cause = 'throughput') => dueWords(dueWith(more), governing, TODAY, METRIC)
 const contract = (months: number) => ({
   setBy: 'contract' as const,
   rule: { ...USUAL_RULE, by: 'contract' as const, months, from: 'site' as const },
@@ -66,8 +67,8 @@ test('spent: how likely, and why now; never a day to come', () => {
 })
 
 test('what is not known is said', () => {
-  expect(dueSentence({ ...stage, part: null }, TODAY)).toBe('Nobody knows what is fitted.')
-  expect(namedSentence({ ...stage, forecast: null }, TODAY)).toBe('Sediment: nothing rates its life.')
+  expect(dueSentence({ ...stage, part: null }, TODAY, METRIC)).toBe('Nobody knows what is fitted.')
+  expect(namedSentence({ ...stage, forecast: null }, TODAY, METRIC)).toBe('Sediment: nothing rates its life.')
   expect(waterOf({ ...stage, forecast: null }, TODAY)).toEqual({ level: null, band: null, cause: null })
 })
 
@@ -91,4 +92,12 @@ test('the water stands at the life left, the band from the early to the late end
 
 test('nothing is left of what is spent', () => {
   expect(waterOf({ ...stage, due: dueWith({ state: 'spent' }) }, TODAY)).toEqual({ level: 0, band: null, cause: 'calendar' })
+})
+
+test('a firm that counts in gallons reads gallons', () => {
+  const US = { ...METRIC, volume: 'gal' as const }
+  const worn = (more: Partial<StageDueDto>) => dueWords(dueWith(more), 'throughput', TODAY, US)
+  expect(worn({ state: 'good' })).toMatch(/: gallons\.$/)
+  // 3,000 L are 793 US gallons.
+  expect(worn({ state: 'good', setBy: 'label', labelBy: 'litres', labelAmount: 3000 })).toMatch(/label of 793 gal\.$/)
 })

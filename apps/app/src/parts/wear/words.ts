@@ -1,11 +1,11 @@
 import type { StageDto } from '@evenround/contract/site'
 import type { StageDueDto } from '@evenround/contract/wear'
 import { MEDIA_PROFILES, monthsToDays } from '@evenround/core/catalogue'
-import { daysBetween } from '@evenround/core/units'
+import { daysBetween, type ShownUnits } from '@evenround/core/units'
 import { AS_LIKELY_AS_NOT, type Cause } from '@evenround/core/wear'
-import { daySpan, shortDay } from '../../ui/format'
+import { daySpan, quantity, shortDay } from '../../ui/format'
 
-export const CAUSE_WORDS: Record<Cause, string> = {
+const CAUSE_WORDS: Record<Cause, string> = {
   calendar: 'calendar',
   throughput: 'litres',
   pressure: 'pressure',
@@ -16,6 +16,10 @@ export const CAUSE_WORDS: Record<Cause, string> = {
   lamp: 'lamp hours',
   intensity: 'intensity',
 }
+
+/** What governs, in a word: "pressure", "litres", or "gallons" where the firm counts in them. */
+export const causeWord = (cause: Cause, units: ShownUnits): string =>
+  cause === 'throughput' && units.volume === 'gal' ? 'gallons' : CAUSE_WORDS[cause]
 
 export const stageName = (stage: Pick<StageDto, 'media'>): string => {
   const { name } = MEDIA_PROFILES[stage.media]
@@ -47,23 +51,28 @@ function daysText(days: number): string {
 }
 
 /** What the label allows: "6 months", "2,200 L", "9,000 h". */
-function labelText({ labelBy, labelAmount }: StageDueDto): string {
+function labelText({ labelBy, labelAmount }: StageDueDto, units: ShownUnits): string {
   if (labelBy === null || labelAmount === null) return 'its life'
   const amount = Math.round(labelAmount).toLocaleString('en-GB')
-  return { days: daysText(labelAmount), litres: `${amount} L`, hours: `${amount} h`, milliequivalents: `${amount} meq` }[labelBy]
+  return {
+    days: daysText(labelAmount),
+    litres: quantity(labelAmount, 'volume', units),
+    hours: `${amount} h`,
+    milliequivalents: `${amount} meq`,
+  }[labelBy]
 }
 
 /** What set the day, in a word or two: "contract of 6 months", "label of 12 months", "litres". */
-export function reasonText(due: StageDueDto, governing: Cause): string {
+export function reasonText(due: StageDueDto, governing: Cause, units: ShownUnits): string {
   switch (due.setBy) {
     case 'contract':
       return `contract of ${monthsText(due.rule.months ?? 0)}`
     case 'label':
-      return `label of ${labelText(due)}`
+      return `label of ${labelText(due, units)}`
     case 'readings':
-      return `its own readings: ${CAUSE_WORDS[due.pastLimit?.cause ?? governing]}`
+      return `its own readings: ${causeWord(due.pastLimit?.cause ?? governing, units)}`
     case 'evidence':
-      return CAUSE_WORDS[governing]
+      return causeWord(governing, units)
   }
 }
 
@@ -72,14 +81,14 @@ export const spentText = ({ ended }: Pick<StageDueDto, 'ended'>): string =>
   `${ended >= 0.8 ? 'Spent, very likely' : 'Probably spent'} (${inHundred(ended)})`
 
 /** Why it is spent: what was measured, what the label said, or how likely it became. */
-function spentReason(due: StageDueDto, governing: Cause, today: string): string {
+function spentReason(due: StageDueDto, governing: Cause, today: string, units: ShownUnits): string {
   const { pastLimit, labelDay, spentOn } = due
-  if (pastLimit) return `${CAUSE_WORDS[pastLimit.cause]} past its limit on ${shortDay(pastLimit.on, today)}.`
+  if (pastLimit) return `${causeWord(pastLimit.cause, units)} past its limit on ${shortDay(pastLimit.on, today)}.`
   if (labelDay !== null && labelDay <= today) {
-    const text = labelText(due)
+    const text = labelText(due, units)
     return `${text} by the label ${text.startsWith('1 ') ? 'was' : 'were'} over on ${shortDay(labelDay, today)}.`
   }
-  return `${CAUSE_WORDS[governing]}, more likely over than not since ${shortDay(spentOn, today)}.`
+  return `${causeWord(governing, units)}, more likely over than not since ${shortDay(spentOn, today)}.`
 }
 
 function chanceText(ended: number): string {
@@ -94,11 +103,11 @@ export const evidenceText = (evidence: string, today: string): string =>
   evidence.replace(/\b\d{4}-\d\d-\d\d\b/g, (day) => shortDay(day, today))
 
 /** The day to change in a sentence: the number, the reason and the next act. */
-export function dueWords(due: StageDueDto, governing: Cause, today: string): string {
-  const reason = reasonText(due, governing)
+export function dueWords(due: StageDueDto, governing: Cause, today: string, units: ShownUnits): string {
+  const reason = reasonText(due, governing, units)
   switch (due.state) {
     case 'spent':
-      return `${spentText(due)}. Change it now: ${spentReason(due, governing, today)}`
+      return `${spentText(due)}. Change it now: ${spentReason(due, governing, today, units)}`
     case 'overdue':
       return `Overdue since ${shortDay(due.due, today)}: ${reason}. ${chanceText(due.ended)}`
     case 'any-day':
@@ -109,14 +118,15 @@ export function dueWords(due: StageDueDto, governing: Cause, today: string): str
 }
 
 /** What is to be done about a stage and when; what is not known is said. */
-export function dueSentence({ part, forecast, due }: WornStage, today: string): string {
+export function dueSentence({ part, forecast, due }: WornStage, today: string, units: ShownUnits): string {
   if (!part) return 'Nobody knows what is fitted.'
   if (!forecast || !due) return 'Nothing rates its life.'
-  return dueWords(due, forecast.governing, today)
+  return dueWords(due, forecast.governing, today, units)
 }
 
 /** The same where nothing beside it says which stage is meant. */
-export const namedSentence = (stage: WornStage, today: string): string => `${stageName(stage)}: ${lowerFirst(dueSentence(stage, today))}`
+export const namedSentence = (stage: WornStage, today: string, units: ShownUnits): string =>
+  `${stageName(stage)}: ${lowerFirst(dueSentence(stage, today, units))}`
 const lowerFirst = (text: string): string => text.charAt(0).toLowerCase() + text.slice(1)
 
 /** "fitted 8 Apr, 231 days ago", or since when it is at least in where nobody knows. */

@@ -187,7 +187,8 @@ export async function followJob(scope: FirmScope, fact: Pick<Fact, 'kind' | 'vis
   const { plan } = state
   const next = nextAct(state)
   const months = plan === null ? null : repeatMonths(plan)
-  const provedOn = state.stand === 'clean' && state.flushedAt !== null ? dayIn(firm.timeZone, new Date(state.flushedAt)) : null
+  const over = state.stand === 'clean' || state.stand === 'flushed'
+  const provedOn = over && state.flushedAt !== null ? dayIn(firm.timeZone, new Date(state.flushedAt)) : null
   const changed = {
     stand: state.stand,
     nextAct: next?.act ?? null,

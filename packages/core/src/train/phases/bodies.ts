@@ -164,7 +164,19 @@ function drainByCock(phase: string, stage: StageNode, work: Work): void {
   })
 }
 
+const tookOut = (phase: string, { id }: StageNode, work: Work): boolean =>
+  work.steps.some(({ key, verb, at }) => verb === 'take-out' && at[0] === id && key.startsWith(`${phase}/`))
+
 export function inspectBody(phase: string, plan: Plan, stage: StageNode, work: Work): void {
+  // A body that was emptied on an earlier day has nothing in it that could be judged, or thrown away.
+  if (hasOwnBody(stage) && work.state.stages.get(stage.id)?.element === 'none' && !tookOut(phase, stage, work)) {
+    work.add(phase, 'inspect', [stage.id], {
+      text: isInline(stage) ? 'Look at both ends of the line' : `Look into ${stageLabel(stage)}: empty, clean, its seal whole`,
+      why: 'It stood empty: dirt that came loose meanwhile, or a gasket left in the head, shows now.',
+      tools: ['torch'],
+    })
+    return
+  }
   const key = work.add(phase, 'inspect', [stage.id], {
     text: stage.media === 'uv-lamp' ? 'Look at the lamp’s ends and its connector' : 'Look before you throw it away',
     why: inspectWhy(stage),

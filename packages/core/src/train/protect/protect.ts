@@ -1,7 +1,7 @@
 import { check, type Finding } from '../check'
 import { comesTo, goesRound, stagesInFlow } from '../graph'
 import { chooseIsolation, type Isolation } from '../isolation'
-import { stageLabel, stageNoun, valveLabel } from '../labels'
+import { inWords, stageLabel, stageNoun, valveLabel } from '../labels'
 import { CLEAR, isDry, isInline } from '../machine/state'
 import { inspectBody, openBody, putSpacer, sealBody, shutBody } from '../phases/bodies'
 import { asks } from '../phases/change'
@@ -21,6 +21,8 @@ export interface ProtectOptions {
   /** The unit is itself what is disinfected: nothing is shut off, everything comes out. */
   own: boolean
   contactHours: number
+  /** False where bacteria or a flood are the reason: no water that stands stored here is called fit to drink. Default true. */
+  storedIsFit?: boolean
 }
 
 /** What chlorine meets in a train, and how it is kept from harm. */
@@ -36,6 +38,12 @@ export interface Protection {
   cannot: string[]
   /** Dose day, up to the dose. */
   before: SheetStep[]
+  /** The housing of a unit on its own that the dose is made up in, still open, while it is shut off and empty; null for other ways in. */
+  dosedIn: string | null
+  /** What follows the dose on the same day: that housing closed, water back, looked at. Empty where the dose comes another way. */
+  during: SheetStep[]
+  /** Whether the unit keeps treated water in a tank. */
+  hasTank: boolean
   /** Once a strip shows the chlorine gone. */
   after: SheetStep[]
   /** New parts wanted for the ones that came out. */
@@ -94,14 +102,16 @@ function waysThrough(plan: Plan, stages: readonly StageNode[], own: boolean): Wa
   return ways
 }
 
-function waysShut(plan: Plan, stages: readonly StageNode[], work: Work): Ways {
+function waysShut(plan: Plan, stages: readonly StageNode[], storedIsFit: boolean, work: Work): Ways {
   const wet = stages.filter((stage) => !isDry(stage))
   const shut = chooseIsolation(plan, work.state, wet, [])
   if (shut === null || shut.close.length + (shut.bypass === null ? 0 : 1) === 0)
     return { shut: null, bypasses: [], out: [], things: [], cannot: ['No shut-off before this unit: put one in, or cap its line, first.'] }
   const things = [...shut.close, ...(shut.bypass === null ? [] : [shut.bypass])].map((id): ProtectedThing => {
     const name = shut.bypass === id ? 'the bypass turned round it' : `${valveLabel(plan.train, id)} shut`
-    return { id, what: 'shut-off', text: `unit off: ${name}; its tank keeps drinking water for the night` }
+    const hasTank = nodesOf(plan.train, 'tank').length > 0
+    const tank = !hasTank ? '' : storedIsFit ? '; its tank keeps drinking water for the night' : '; what its tank holds is not for drinking'
+    return { id, what: 'shut-off', text: `unit off: ${name}${tank}` }
   })
   return { shut, bypasses: [], out: [], things, cannot: [] }
 }
@@ -118,7 +128,14 @@ function heaters(plan: Plan, heater: ProtectOptions['heater'], ways: Ways): void
   }
 }
 
-function shutOff(plan: Plan, ways: Ways, work: Work): void {
+function storedWords(plan: Plan, storedIsFit: boolean): string {
+  if (nodesOf(plan.train, 'tank').length === 0) return ''
+  return storedIsFit
+    ? ' The unit’s tank still holds drinking water for the night.'
+    : ' What stands in its tank came from the same water: it is not for drinking, and is let out before the unit is used again.'
+}
+
+function shutOff(plan: Plan, ways: Ways, storedIsFit: boolean, work: Work): void {
   const { shut } = ways
   if (shut === null) return
   if (shut.bypass !== null)
@@ -130,11 +147,14 @@ function shutOff(plan: Plan, ways: Ways, work: Work): void {
   for (const id of shut.close)
     work.add('protect', 'close', [id], {
       text: `Shut ${valveLabel(plan.train, id)} and tag it: the unit stays off until the flush`,
-      why: 'Chlorine ruins a membrane and is eaten by carbon. The unit’s tank still holds drinking water for the night.',
+      why: `Chlorine ruins a membrane and is eaten by carbon.${storedWords(plan, storedIsFit)}`,
     })
 }
 
-function elementsOut(plan: Plan, due: readonly Due[], work: Work): Isolation | null {
+/** Bodies that hold a measured dose like a cup. */
+const CUPS: readonly StageNode['housing'][] = ['sump-small', 'sump-large']
+
+function elementsOut(plan: Plan, due: readonly Due[], dosedIn: string | null, work: Work): Isolation | null {
   const first = due[0]
   if (!first) return null
   const isolation = chooseIsolation(
@@ -153,16 +173,22 @@ function elementsOut(plan: Plan, due: readonly Due[], work: Work): Isolation | n
     tools: ['catch tray'],
     consumables: ['towels'],
   })
-  for (const { stage } of due) {
+  const takeOut = ({ stage }: Due): void => {
     const phase = `protect-${stage.id}`
     openBody(phase, plan, stage, work)
     inspectBody(phase, plan, stage, work)
     if (isInline(stage)) putSpacer(phase, plan, stage, work)
     else {
       sealBody(phase, plan, stage, work)
+      if (stage.id === dosedIn) {
+        work.add(phase, 'dose', [stage.id], { text: 'The measured chlorine goes in', why: 'The housing is open, isolated and empty.' })
+      }
       shutBody(phase, plan, stage, work)
     }
   }
+  // The one that takes the dose is opened last and closed with it.
+  for (const one of due) if (one.stage.id !== dosedIn) takeOut(one)
+  for (const one of due) if (one.stage.id === dosedIn) takeOut(one)
   closeTaps('protect-open', plan, work)
   openUp('protect-open', plan, isolation, work)
   for (const { id } of isolation.tanks) if (work.state.shut.has(id)) openSlowly('protect-tank', plan, id, work)
@@ -228,7 +254,7 @@ function toService(phase: string, plan: Plan, id: string, work: Work): void {
  * machine finds wrong when both are played through with the dose between. Deterministic; never throws for a train of the right form.
  */
 export function protection(train: Train, options: ProtectOptions): Protection {
-  const { schools, own, contactHours } = options
+  const { schools, own, contactHours, storedIsFit = true } = options
   const tap = tapsByUse(train)[0]?.id ?? train.nodes[0]?.id ?? ''
   const source = nodesOf(train, 'source')[0]?.id ?? tap
   const stages = stagesInFlow(train).filter(({ id, media }) => media !== 'air-filter' && comesTo(train, source, id))
@@ -245,7 +271,7 @@ export function protection(train: Train, options: ProtectOptions): Protection {
     answers: {},
   }
   const work = new Work(train)
-  const ways = unit ? waysShut(plain, stages, work) : waysThrough(plain, stages, own)
+  const ways = unit ? waysShut(plain, stages, storedIsFit, work) : waysThrough(plain, stages, own)
   if (!unit) heaters(plain, options.heater, ways)
   const tasks = ways.out.map((stage): Task => ({ stage: stage.id, action: 'change' }))
   const due = ways.out.map((stage, index): Due => ({ stage, task: tasks[index] as Task }))
@@ -256,13 +282,19 @@ export function protection(train: Train, options: ProtectOptions): Protection {
     caution: 'Infants, dialysis, aquariums, livestock, dental and medical equipment: ask, and see that none draws from these pipes.',
   })
   asks('protect-', due, work)
-  shutOff(plan, ways, work)
-  if (due.length > 0 && elementsOut(plan, due, work) === null)
+  shutOff(plan, ways, storedIsFit, work)
+  // Beds and heaters are gone round once the elements are out: where there are any the dose waits for that, and comes another way.
+  const round = ways.bypasses.length > 0 || nodesOf(train, 'heater').length > 0
+  const dosedIn = own && !round ? (ways.out.find(({ housing }) => CUPS.includes(housing))?.id ?? null) : null
+  if (due.length > 0 && elementsOut(plan, due, dosedIn, work) === null)
     ways.cannot.push('No shut-off before the first housing: put one in, and add it to the plumbing, first.')
   if (!unit) goRound(plan, ways, work)
-  const before = [...work.steps]
-  work.add('dose', 'dose', [source], { text: 'The chlorine goes in', why: 'Everything it may not meet is out, shut off or gone round.' })
+  const cup = work.steps.findIndex(({ verb }) => verb === 'dose')
+  if (cup < 0)
+    work.add('dose', 'dose', [source], { text: 'The chlorine goes in', why: 'Everything it may not meet is out, shut off or gone round.' })
   const dosed = work.steps.length
+  const before = work.steps.slice(0, cup < 0 ? dosed - 1 : cup)
+  const during = cup < 0 ? [] : work.steps.slice(cup + 1)
   const holds = due.length > 0 ? holdsAfter(plan) : []
   if (!back(plan, ways, due, holds, work)) ways.cannot.push('Nothing keeps the water away while new elements go in.')
   const steps = work.steps
@@ -281,10 +313,15 @@ export function protection(train: Train, options: ProtectOptions): Protection {
     things: ways.things,
     cannot: ways.cannot,
     before,
+    dosedIn: cup < 0 ? null : dosedIn,
+    during,
+    hasTank: nodesOf(train, 'tank').length > 0,
     after: steps.slice(dosed),
     tasks,
     holds,
     // A job's readings are its strips: a sheet's own are asked for only where new elements went in, and after it.
-    findings: findings.filter(({ rule, text }) => rule !== 'record' || (due.length > 0 && !text.includes('before the water'))),
+    findings: findings
+      .filter(({ rule, text }) => rule !== 'record' || (due.length > 0 && !text.includes('before the water')))
+      .map((finding) => ({ ...finding, text: inWords(train, finding.text) })),
   }
 }

@@ -1,10 +1,10 @@
 import { Pressable, View } from 'react-native'
 import Svg, { Rect } from 'react-native-svg'
 import type { Finding } from '../../data/visit-acts'
-import { GRADES } from '../../parts/visit/grades'
 import { Choice } from '../../ui/choice'
 import { COLOR } from '../../ui/colors'
 import { T } from '../../ui/text'
+import { GRADES } from './grades'
 
 interface FindingProps {
   finding: Finding
