@@ -81,7 +81,7 @@ export const visitRowSchema = z.object({
   personName: z.string(),
   begunAt: instantSchema,
   finishedAt: instantSchema.nullable(),
-  outcome: z.enum(['done', 'partly-done', 'nobody-home', 'part-missing']).nullable(),
+  outcome: z.enum(['done', 'partly-done', 'not-right', 'nobody-home', 'part-missing']).nullable(),
   fitted: z.array(z.string()),
 })
 export type VisitRowDto = z.infer<typeof visitRowSchema>
@@ -97,7 +97,7 @@ export const sitePageSchema = z.object({
 export type SitePageDto = z.infer<typeof sitePageSchema>
 
 /** Why a stop goes on from an earlier visit. */
-export const followsWhySchema = z.enum(['soak', 'partly-done', 'nobody-home', 'part-missing'])
+export const followsWhySchema = z.enum(['soak', 'partly-done', 'not-right', 'nobody-home', 'part-missing'])
 export type FollowsWhy = z.infer<typeof followsWhySchema>
 
 /** A visit that two publications have on different days or with different people. */
@@ -112,6 +112,20 @@ export type RoundChange = z.infer<typeof roundChangeSchema>
 /** A day of a disinfection. */
 export const jobDaySchema = z.enum(['dose', 'flush', 'sample'])
 export type JobDay = z.infer<typeof jobDaySchema>
+
+/** What a visit takes by its run sheet and by the firm's own visits like it, minutes. */
+export const visitTimeSchema = z.object({
+  handsOnMin: z.number(),
+  /** What runs by itself: flushes, waits. */
+  waitingMin: z.number(),
+  /** Minutes of hands by the sheet alone: how much of them a step stands for. */
+  sheetMin: z.number(),
+  /** Visits of the firm that stand behind it. */
+  learnedFrom: z.int(),
+  /** By the visits of the one it is planned for alone, where there are any. */
+  own: z.object({ handsOnMin: z.number(), from: z.int() }).nullable(),
+})
+export type VisitTime = z.infer<typeof visitTimeSchema>
 
 export const stopTaskSchema = z.object({ stageId: idSchema, action: actionSchema })
 export const stopSchema = z.object({
@@ -130,6 +144,8 @@ export const stopSchema = z.object({
   site: siteSchema,
   system: systemSchema,
   tasks: z.array(stopTaskSchema),
+  /** Null for a day of a disinfection; older answers do not have it. */
+  time: visitTimeSchema.nullable().optional(),
   holds: z.array(holdSchema),
   visit: z.object({ id: idSchema, finished: z.boolean() }).nullable(),
   /** The visit it goes on from; when it may begin at the earliest and should at the latest. */

@@ -15,6 +15,7 @@ const JSON_FIELDS = {
     .min(1)
     .max(200),
   'left-standing': z.array(lineSchema(200)).max(40),
+  'stage-ids': z.array(idSchema).max(40),
   others: z.array(z.object({ name: lineSchema(80), value: lineSchema(80) })).max(40),
   'job-plan': jobPlanSchema,
 }

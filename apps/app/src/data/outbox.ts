@@ -108,7 +108,12 @@ async function readAgain(): Promise<void> {
 
 type Common = 'id' | 'at' | 'seq' | 'supersedes' | 'voided'
 export type NewFact = {
-  [K in Fact['kind']]: Omit<Extract<Fact, { kind: K }>, Common> & { supersedes?: string | null; voided?: boolean }
+  [K in Fact['kind']]: Omit<Extract<Fact, { kind: K }>, Common> & {
+    supersedes?: string | null
+    voided?: boolean
+    /** A correction keeps the instant of what it corrects; what is done now is of now. */
+    at?: string
+  }
 }[Fact['kind']]
 
 /** Writes facts on the device first, shows them at once, then sends what waits. */
@@ -117,8 +122,8 @@ export async function record(...facts: NewFact[]): Promise<Fact[]> {
   if (owner === null) throw new Error('nobody is signed in on this device')
   await takePen()
   const made = facts.map((fact) => {
-    const { supersedes = null, voided = false, ...rest } = fact
-    return { ...rest, id: uuidv7(), at: new Date().toISOString(), seq: nextSeq(), supersedes, voided } as Fact
+    const { supersedes = null, voided = false, at = new Date().toISOString(), ...rest } = fact
+    return { ...rest, id: uuidv7(), at, seq: nextSeq(), supersedes, voided } as Fact
   })
   const added = made.map((fact): OutboxEntry => ({ fact, owner, state: 'waiting' }))
   await setMany(

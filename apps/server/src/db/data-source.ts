@@ -34,6 +34,7 @@ import { DayToChange0013 } from './migrations/0013-day-to-change'
 import { SetsAsWritten0014 } from './migrations/0014-sets-as-written'
 import { ChangingVisits0015 } from './migrations/0015-changing-visits'
 import { Stabilised0016 } from './migrations/0016-stabilised'
+import { NotRight0017 } from './migrations/0017-not-right'
 import { SnakeNames } from './naming'
 import { APP_ROLE } from './roles'
 
@@ -87,6 +88,7 @@ export const MIGRATIONS = [
   SetsAsWritten0014,
   ChangingVisits0015,
   Stabilised0016,
+  NotRight0017,
 ]
 
 interface DatabaseOptions {

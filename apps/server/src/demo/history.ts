@@ -7,6 +7,7 @@ import { writeFacts } from '../features/facts/write'
 import { instantAt } from '../time/zone'
 import { partFor, ratedColumns } from './catalogue'
 import { demoId } from './ids'
+import { workMinutes } from './stops'
 import { DEMO_FIRM, DEMO_PEOPLE, type DemoSite, type DemoVisit } from './world'
 
 /** Past visits begin at half past nine. */
@@ -20,6 +21,12 @@ interface Writer {
 
 /** The past is written as one device's. */
 export const DEMO_ORIGIN = { deviceId: DEVICE, from: 'demo', arrivedAt: null } as const
+
+/** A visit takes what its work takes, a few minutes more or less: never the same twice. */
+const lastedMin = ({ key }: DemoSite, { ago, changed }: DemoVisit): number => {
+  const tasks = changed.map((position) => ({ stage: demoId('stage', key, position), action: 'change' as const }))
+  return Math.max(30, workMinutes(key, tasks) - 3 + ((ago * 7) % 9))
+}
 
 function visitFacts(site: DemoSite, stages: readonly FamilyStage[], visit: DemoVisit, today: string): Fact[] {
   const day = addDays(today, -visit.ago)
@@ -79,6 +86,7 @@ function visitFacts(site: DemoSite, stages: readonly FamilyStage[], visit: DemoV
       one,
     ]
   }
+  const lasted = lastedMin(site, visit)
   return [
     {
       ...base('begun', 0),
@@ -92,16 +100,17 @@ function visitFacts(site: DemoSite, stages: readonly FamilyStage[], visit: DemoV
     reading('before', 'untreated', visit.before[0], 3),
     reading('before', 'treated', visit.before[1], 5),
     ...visit.changed.flatMap(fitted),
-    reading('after', 'untreated', visit.after[0], 38),
-    reading('after', 'treated', visit.after[1], 40),
+    reading('after', 'untreated', visit.after[0], lasted - 7),
+    reading('after', 'treated', visit.after[1], lasted - 5),
     {
-      ...base('finished', 45),
+      ...base('finished', lasted),
       kind: 'visit-finished',
       outcome: 'done',
       monitorReset: null,
       customerTold: true,
       note: visit.note ?? '',
       leftStanding: [],
+      notRight: [],
     },
   ]
 }

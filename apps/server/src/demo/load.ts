@@ -1,4 +1,4 @@
-import type { Schools, Units } from '@evenround/contract/firm'
+import type { Units } from '@evenround/contract/firm'
 import { FAMILIES, type Family, familyTrain } from '@evenround/core/train'
 import { summarise, USUAL_RULE } from '@evenround/core/wear'
 import type { DataSource } from 'typeorm'
@@ -19,23 +19,13 @@ import { demoId } from './ids'
 import { writeSimulated } from './simulated'
 import { writeStops } from './stops'
 import { writeTimes } from './times'
-import { DEMO_FIRM, DEMO_PASSWORD, DEMO_PEOPLE, DEMO_SITES, type DemoSite } from './world'
+import { DEFAULT_SCHOOLS, DEMO_FIRM, DEMO_PASSWORD, DEMO_PEOPLE, DEMO_SITES, type DemoSite } from './world'
 
 export const DEMO_FIRM_ID = demoId('firm')
 
 export const DEFAULT_UNITS: Units = { volume: 'L', pressure: 'kPa', temperature: 'C' }
 
-/** What a firm begins with where practitioners differ. */
-export const DEFAULT_SCHOOLS: Schools = {
-  change: 'earliest',
-  membrane: 'fixed-floor',
-  closing: 'hand-and-quarter-turn',
-  seals: 'reuse',
-  order: 'one-at-a-time',
-  tankWater: 'keep',
-}
-
-async function writeSite(scope: FirmScope, site: DemoSite, today: string): Promise<void> {
+export async function writeSite(scope: FirmScope, site: DemoSite, today: string): Promise<void> {
   const family: Family = FAMILIES[site.family]
   const { key, name, village, island, access, contact, phone, people, source, chlorineMgL, kind = 'home' } = site
   const siteId = demoId('site', key)

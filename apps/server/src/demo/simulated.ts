@@ -107,14 +107,18 @@ function visitFacts({ siteId, first, by }: Place, { key, systemId, stageIds }: S
       rated: { days: days ?? null, litres: litres ?? null, milliequivalents: milliequivalents ?? null, hours: hours ?? null },
     })
   }
+  // Somebody's hands, not the sheet's: so much to begin with, so much for each part.
+  const lasted = Math.max(2 * (seq + 1), 11 + 8 * seen.changes.length + (seen.day % 6))
   facts.push({
     ...base('finished'),
+    at: new Date(begins + lasted * MINUTE_MS).toISOString(),
     kind: 'visit-finished',
     outcome: 'done',
     monitorReset: null,
     customerTold: true,
     note: '',
     leftStanding: [],
+    notRight: [],
   })
   return facts
 }

@@ -1,6 +1,6 @@
 import { driveMinutes, sailingOf, type Travel } from '@evenround/core/round/roads'
 import { FURTHEST_DAYS, isWorkingDay } from '@evenround/core/schedule'
-import { type Action, actionsFor, FAMILIES, type Family } from '@evenround/core/train'
+import { type Action, actionsFor, FAMILIES, type Family, familyTrain, type Task, visitMinutes } from '@evenround/core/train'
 import { addDays } from '@evenround/core/units'
 import { Stop, StopTask } from '../db/entities/master'
 import type { FirmScope } from '../db/scope'
@@ -8,7 +8,7 @@ import { ISLAND_PLACES, islandTravel } from '../features/travel/islands'
 import { timeOfDay } from '../time/zone'
 import { demoId } from './ids'
 import { HOURS, WORK } from './times'
-import { DEMO_SITES, DEMO_STOPS, type DemoStop } from './world'
+import { DEFAULT_SCHOOLS, DEMO_SITES, DEMO_STOPS, type DemoStop } from './world'
 
 const FIRST_LEAVE_MIN = 485
 
@@ -43,6 +43,27 @@ function leaveFor(travel: Travel, from: string, to: string, readyMin: number, st
   return readyMin
 }
 
+const familyOf = (site: string): Family => FAMILIES[DEMO_SITES.find(({ key }) => key === site)?.family ?? 'under-sink-2']
+
+const tasksOf = ({ site, positions }: DemoStop): Task[] =>
+  positions.map((position) => ({
+    stage: demoId('stage', site, position),
+    action: actionsFor(familyOf(site).stages[position - 1] as Family['stages'][number])[0] as Action,
+  }))
+
+/** What a visit takes by its run sheet, getting in with it: the same as a plan of the firm would say. */
+export function workMinutes(site: string, tasks: readonly Task[]): number {
+  const family = familyOf(site)
+  const train = familyTrain(
+    family,
+    family.stages.map((_, index) => demoId('stage', site, index + 1)),
+  )
+  const time = visitMinutes(train, tasks, DEFAULT_SCHOOLS)
+  return Math.round(ACCESS_MIN + (time?.handsOnMin ?? 0) + (time?.waitingMin ?? 0))
+}
+/** As the firm's terms have it. */
+const ACCESS_MIN = 8
+
 /** Puts the demo's stops on the road: each day's one after another, by the roads and ferries of that hour. */
 export async function writeStops(scope: FirmScope, today: string): Promise<void> {
   const travel = await islandTravel.between(ISLAND_PLACES)
@@ -53,7 +74,9 @@ export async function writeStops(scope: FirmScope, today: string): Promise<void>
     const base = WORK.find(({ by }) => by === planned.by)?.base ?? ''
     const before = ends.get(line) ?? { place: base, at: FIRST_LEAVE_MIN, order: 0 }
     const place = placeOf(planned.site)
-    const arriveMin = beginsAt(planned.site, before.at + driveMinutes(travel, before.place, place, before.at), planned.workMin)
+    const tasks = tasksOf(planned)
+    const workMin = workMinutes(planned.site, tasks)
+    const arriveMin = beginsAt(planned.site, before.at + driveMinutes(travel, before.place, place, before.at), workMin)
     const leaveMin = leaveFor(travel, before.place, place, before.at, arriveMin)
     const sails = sailingOf(travel, before.place, place, leaveMin)
     const id = demoId('stop', planned.site, planned.inDays)
@@ -66,21 +89,16 @@ export async function writeStops(scope: FirmScope, today: string): Promise<void>
       orderNo: before.order + 1,
       leaveMin,
       arriveMin,
-      workMin: planned.workMin,
+      workMin,
       travelMin: driveMinutes(travel, before.place, place, leaveMin),
       ferryAt: sails === null ? null : timeOfDay(sails),
       promised: planned.promised === true,
       version: 1,
     })
-    const family: Family = FAMILIES[DEMO_SITES.find(({ key }) => key === planned.site)?.family ?? 'under-sink-2']
     await scope.insert(
       StopTask,
-      planned.positions.map((position) => ({
-        stopId: id,
-        stageId: demoId('stage', planned.site, position),
-        action: actionsFor(family.stages[position - 1] as Family['stages'][number])[0] as Action,
-      })),
+      tasks.map(({ stage, action }) => ({ stopId: id, stageId: stage, action })),
     )
-    ends.set(line, { place, at: arriveMin + planned.workMin, order: before.order + 1 })
+    ends.set(line, { place, at: arriveMin + workMin, order: before.order + 1 })
   }
 }

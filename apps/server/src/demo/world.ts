@@ -1,8 +1,18 @@
+import type { Schools } from '@evenround/contract/firm'
 import type { FAMILIES } from '@evenround/core/train'
 import type { PlaceKind, Use, WaterSource } from '@evenround/core/wear'
 
 /** Who works at the firm; all made up. */
 export const DEMO_FIRM = { name: 'Fennick & Daughter', timeZone: 'Atlantic/Azores', currency: 'EUR' } as const
+/** What a firm begins with where practitioners differ. */
+export const DEFAULT_SCHOOLS: Schools = {
+  change: 'earliest',
+  membrane: 'fixed-floor',
+  closing: 'hand-and-quarter-turn',
+  seals: 'reuse',
+  order: 'one-at-a-time',
+  tankWater: 'keep',
+}
 export const DEMO_PASSWORD = 'skellan-sound'
 export const DEMO_PEOPLE = [
   { key: 'tam', name: 'Tam Orrin', email: 'tam@fennick.example', role: 'technician', skills: [], van: 'Dipper' },
@@ -301,22 +311,21 @@ export interface DemoStop {
   /** Days after today; a day on which nobody works or the place is shut moves on, but for today itself. */
   inDays: number
   positions: number[]
-  workMin: number
   promised?: boolean
 }
 
 /** In order of the day; drives and ferries follow from the map. */
 export const DEMO_STOPS: readonly DemoStop[] = [
-  { site: 'hale', by: 'tam', inDays: 0, positions: [1, 2, 3, 5], workMin: 80, promised: true },
-  { site: 'net-loft', by: 'tam', inDays: 0, positions: [1, 2, 3], workMin: 45 },
-  { site: 'boatyard', by: 'tam', inDays: 0, positions: [1, 3], workMin: 35 },
-  { site: 'kelp-press', by: 'tam', inDays: 0, positions: [1, 2], workMin: 60 },
-  { site: 'chandlery', by: 'tam', inDays: 0, positions: [1, 2, 3], workMin: 40 },
-  { site: 'weaving-mill', by: 'wren', inDays: 0, positions: [1], workMin: 40 },
-  { site: 'choir-school', by: 'wren', inDays: 0, positions: [1], workMin: 30 },
-  { site: 'rope-walk', by: 'tam', inDays: 1, positions: [1, 2, 3, 4, 5], workMin: 95, promised: true },
-  { site: 'school', by: 'tam', inDays: 1, positions: [1], workMin: 30 },
-  { site: 'ferry-crew', by: 'tam', inDays: 2, positions: [1], workMin: 25 },
-  { site: 'nursery', by: 'tam', inDays: 5, positions: [1], workMin: 30 },
-  { site: 'lighthouse', by: 'wren', inDays: 3, positions: [1], workMin: 45 },
+  { site: 'hale', by: 'tam', inDays: 0, positions: [1, 2, 3, 5], promised: true },
+  { site: 'net-loft', by: 'tam', inDays: 0, positions: [1, 2, 3] },
+  { site: 'boatyard', by: 'tam', inDays: 0, positions: [1, 3] },
+  { site: 'kelp-press', by: 'tam', inDays: 0, positions: [1, 2] },
+  { site: 'chandlery', by: 'tam', inDays: 0, positions: [1, 2, 3] },
+  { site: 'weaving-mill', by: 'wren', inDays: 0, positions: [1] },
+  { site: 'choir-school', by: 'wren', inDays: 0, positions: [1] },
+  { site: 'rope-walk', by: 'tam', inDays: 1, positions: [1, 2, 3, 4, 5], promised: true },
+  { site: 'school', by: 'tam', inDays: 1, positions: [1] },
+  { site: 'ferry-crew', by: 'tam', inDays: 2, positions: [1] },
+  { site: 'nursery', by: 'tam', inDays: 5, positions: [1] },
+  { site: 'lighthouse', by: 'wren', inDays: 3, positions: [1] },
 ]

@@ -6,6 +6,7 @@ import { endedDays } from '../features/facts/job'
 import { holdsOn, visitsOfStops } from '../features/facts/read'
 import { factRows } from '../features/records/rows'
 import { siteDto } from '../features/site/routes'
+import { minutesBook } from '../features/visit/minutes'
 import { systemsOf } from './systems'
 
 /** Stops with everything a technician needs at the door: site, train, forecasts, tasks, holds, and the visit if begun. */
@@ -22,6 +23,7 @@ export async function stopDtos(scope: FirmScope, stops: readonly Stop[], today: 
   )
   const visits = await visitsOfStops(scope, stopIds)
   const left = await leftBy(scope, stops)
+  const minutes = stops.some(({ jobId }) => jobId === null) ? await minutesBook(scope) : null
   const ended = await endedDays(
     scope,
     stops.flatMap(({ jobId }) => jobId ?? []),
@@ -49,6 +51,14 @@ export async function stopDtos(scope: FirmScope, stops: readonly Stop[], today: 
         site: siteDto(site),
         system,
         tasks: own.map(({ stageId, action }) => ({ stageId, action })),
+        time:
+          stop.jobId === null && minutes !== null
+            ? minutes.of(
+                system.train,
+                own.map(({ stageId, action }) => ({ stage: stageId, action })),
+                technicianId,
+              )
+            : null,
         holds: holds.get(site.id) ?? [],
         visit: stop.jobId === null ? (visits.get(id) ?? null) : { id: stop.jobId, finished: ended.has(`${stop.jobId}/${stop.jobDay}`) },
         follows: followsOf(stop, left),

@@ -81,6 +81,7 @@ export const ended = (place: Place, more: Partial<Fact> = {}): Fact =>
     customerTold: true,
     note: '',
     leftStanding: [],
+    notRight: [],
     ...more,
   }) as Fact
 

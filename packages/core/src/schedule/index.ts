@@ -8,4 +8,5 @@ export {
   workingDaysAfter,
   workingDaysBefore,
 } from './calendar'
+export { type Learned, learnedMinutes } from './learn'
 export { type DayMinute, firstSlot } from './slot'

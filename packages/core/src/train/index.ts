@@ -39,4 +39,5 @@ export type {
   Verb,
 } from './types'
 export { HOLD_KINDS, VERBS } from './types'
+export { shapeKey, visitMinutes } from './visit-minutes'
 export { type TrainWarning, trainWarnings } from './warn'

@@ -159,13 +159,15 @@ export const FACT_KINDS = {
     proof: line(300),
   },
   'visit-finished': {
-    outcome: oneOf('done', 'partly-done', 'nobody-home', 'part-missing'),
+    outcome: oneOf('done', 'partly-done', 'not-right', 'nobody-home', 'part-missing'),
     /** Null when there is no monitor. */
     monitorReset: nullable(flag),
     customerTold: flag,
     note: text(2000),
     /** What stands otherwise than in service, in words: shut, open, off. Phones of before it was asked said nothing of it. */
     leftStanding: otherwise([], json<string[]>('left-standing')),
+    /** `not-right`: the stages whose water after the work is not as it should be. */
+    notRight: otherwise([], json<string[]>('stage-ids')),
   },
   /** A disinfection as it is planned. Its facts share one `visitId`, the job's, over all its days. */
   'job-planned': { plan: json<JobPlan>('job-plan') },

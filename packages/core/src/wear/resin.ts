@@ -1,10 +1,7 @@
-import { type ResinResult, resin, USUAL_RESIN_EQ_PER_L } from '../readings'
+import { RESIN_TARGET_MGL, type ResinResult, resin, USUAL_RESIN_EQ_PER_L } from '../readings'
 import { daysBetween } from '../units'
 import { usualLitresPerDay } from './factors'
 import type { WearStage } from './types'
-
-/** What most customers of a mixed bed accept after it, mg/L, until a site says otherwise. */
-const USUAL_TARGET_MG_L = 10
 
 interface UsualResin {
   /** Water into and out of the bed, mg/L; in over 0. */
@@ -24,7 +21,7 @@ export function usualResin({ inTdsMgL, outTdsMgL, milliequivalents, fittedOn, to
   return resin({
     inTdsMgL,
     outTdsMgL,
-    targetTdsMgL: USUAL_TARGET_MG_L,
+    targetTdsMgL: RESIN_TARGET_MGL,
     resinL: milliequivalents / 1000 / USUAL_RESIN_EQ_PER_L,
     litresSinceFill: litresPerDay * Math.max(0, daysBetween(fittedOn, today)),
     litresPerDay,

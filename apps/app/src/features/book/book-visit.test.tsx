@@ -1,11 +1,14 @@
 import type { VisitPageDto } from '@evenround/contract/book'
 import type { Fact } from '@evenround/core/visit'
-import { cleanup, screen } from '@testing-library/react'
+import { cleanup, fireEvent, screen, within } from '@testing-library/react'
+import { record } from '../../data/outbox'
 import { base, reading, TICK } from '../../testing/facts'
-import { show } from '../../testing/screen'
+import { ME, show } from '../../testing/screen'
 import { stopWith } from '../../testing/stop'
 import { BookVisit } from './book-visit'
 
+// What is written down goes to the outbox; its own tests see it through.
+jest.mock('../../data/outbox', () => ({ ...jest.requireActual('../../data/outbox'), record: jest.fn(async () => []) }))
 afterEach(cleanup)
 
 const { system } = stopWith('under-sink-3', [])
@@ -43,6 +46,7 @@ const FACTS: Fact[] = [
     customerTold: true,
     note: 'Valve is stiff',
     leftStanding: [],
+    notRight: [],
   },
 ]
 const page = (facts: Fact[], more: Partial<VisitPageDto> = {}): VisitPageDto => ({
@@ -95,4 +99,49 @@ test('a visit without parts, not finished, says both', async () => {
 test('a visit that is still on a device is not in the book yet', async () => {
   shown(page([], { visit: null, system: null }))
   expect(await screen.findByText('Not in the book yet')).toBeTruthy()
+})
+
+describe('corrections after the finish', () => {
+  const facts = FACTS.filter(({ id }) => id !== 'tick')
+  const TECHNICIAN = { ...ME, person: { ...ME.person, id: 'tam', role: 'technician' }, rights: ['read', 'record-facts'] }
+  const recorded = () => jest.mocked(record).mock.calls.flatMap((call) => call)
+  const open = async (me: object): Promise<void> => {
+    show(<BookVisit id="visit" />, { '/api/visits/visit': page(facts) }, me)
+    fireEvent.click(await screen.findByRole('button', { name: 'Correct this visit' }))
+  }
+  beforeEach(() => jest.mocked(record).mockClear())
+
+  test('a reading said wrongly is said anew, at its own instant; a finding and the ending likewise', async () => {
+    await open(TECHNICIAN)
+    const reading = within(screen.getByRole('group', { name: 'Untreated, before the work' }))
+    const keep = () => reading.getByRole('button', { name: 'Record the correction' })
+    expect(keep().getAttribute('aria-disabled')).toBe('true')
+    fireEvent.change(reading.getByLabelText('The meter showed'), { target: { value: '41' } })
+    fireEvent.click(keep())
+    const untreated = facts.find(({ id }) => id === 'untreated')
+    expect(recorded()).toEqual([expect.objectContaining({ kind: 'tds-reading', display: 41, supersedes: 'untreated', at: untreated?.at })])
+    const end = within(screen.getByRole('group', { name: 'How it ended' }))
+    fireEvent.click(end.getByRole('radio', { name: 'Partly done' }))
+    fireEvent.click(end.getByRole('button', { name: 'Record the correction' }))
+    expect(recorded().at(-1)).toMatchObject({ kind: 'visit-finished', outcome: 'partly-done', supersedes: 'end' })
+  })
+
+  test('what never was is taken back', async () => {
+    await open(TECHNICIAN)
+    const part = within(screen.getByRole('group', { name: '1 · Sediment: what went in' }))
+    fireEvent.click(part.getByRole('button', { name: 'It never was: take it back' }))
+    expect(recorded()).toEqual([expect.objectContaining({ kind: 'part-fitted', supersedes: 'fitted', voided: true })])
+  })
+
+  test('who only reads, or did not do it, is offered nothing that the server would refuse', async () => {
+    for (const me of [
+      { ...TECHNICIAN, rights: ['read'] },
+      { ...TECHNICIAN, person: { ...TECHNICIAN.person, id: 'wren' } },
+    ]) {
+      show(<BookVisit id="visit" />, { '/api/visits/visit': page(facts) }, me)
+      await screen.findByText('1 · Sediment · BRK-SED-10')
+      expect(screen.queryByRole('button', { name: 'Correct this visit' })).toBeNull()
+      cleanup()
+    }
+  })
 })

@@ -12,9 +12,11 @@ import { mgL, ReadingsTable } from '../../parts/visit/readings-table'
 import { stageName } from '../../parts/wear/words'
 import { BackLink } from '../../ui/back-link'
 import { instantText } from '../../ui/format'
+import { Notice } from '../../ui/notice'
 import { Screen } from '../../ui/screen'
 import { Empty, Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
+import { CorrectVisit } from './correct-visit'
 
 /** One visit as it was recorded; corrected facts stay to be seen. */
 export function BookVisit({ id }: { id: string }) {
@@ -38,6 +40,16 @@ function Recorded({ page, visitId }: { page: VisitPageDto; visitId: string }) {
   const zone = useMe().data?.firm.timeZone ?? 'UTC'
   const { state } = useVisit(visitId)
   const { visit, system, facts } = page
+  const counting = new Set(effectiveFacts(facts.map(({ fact }) => fact)).facts.map(({ id }) => id))
+  if (!visit && facts.length > 0)
+    return (
+      <View className="gap-5">
+        <Notice tone="look" title="This visit was taken back">
+          <T>It was recorded at the wrong place. What it said stays here; what was done stands at the site it was done at.</T>
+        </Notice>
+        <Corrections facts={facts} counting={counting} zone={zone} />
+      </View>
+    )
   if (!visit)
     return (
       <Empty
@@ -46,7 +58,6 @@ function Recorded({ page, visitId }: { page: VisitPageDto; visitId: string }) {
       />
     )
   const stageOf = (id: string) => system?.stages.find((stage) => stage.id === id)
-  const counting = new Set(effectiveFacts(facts.map(({ fact }) => fact)).facts.map(({ id }) => id))
   const steps = state.done.size
   return (
     <View className="gap-5">
@@ -84,6 +95,7 @@ function Recorded({ page, visitId }: { page: VisitPageDto; visitId: string }) {
         <T kind="strong">{`Left like this: ${state.finished?.leftStanding.join(' ')}`}</T>
       ) : null}
       <Corrections facts={facts} counting={counting} zone={zone} />
+      <CorrectVisit page={page} state={state} />
     </View>
   )
 }

@@ -12,6 +12,8 @@ import { useMe, useSignInHints, useStop } from '../../data/queries'
 import { useUnits } from '../../data/units'
 import { useVisit, useVisitOfStop } from '../../data/visit'
 import { changeWork } from '../../data/visit-acts'
+import { doubtsAfter } from '../../parts/visit/after'
+import { AfterDoubts } from '../../parts/visit/after-doubts'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
 import { Field } from '../../ui/field'
@@ -76,7 +78,7 @@ export function Measure({ id, phase }: { id: string; phase: Phase }) {
       title={title}
       page={page.data}
       schools={me.data.firm.schools}
-      stageReadings={visit.state.stageReadings}
+      state={visit.state}
       work={visit.state.work?.map(({ stage }) => stage)}
       today={me.data.today}
       phase={phase}
@@ -86,12 +88,23 @@ export function Measure({ id, phase }: { id: string; phase: Phase }) {
   )
 }
 
+/** The stop with what went in at this visit: a new part is judged as new, not by the one it took the place of. */
+function withFitted(page: StopPageDto, { fitted }: VisitState, today: string): StopPageDto {
+  if (fitted.size === 0) return page
+  const { stop } = page
+  const stages = stop.system.stages.map((stage) => {
+    const now = fitted.get(stage.id)
+    return now ? { ...stage, part: { partNumber: now.partNumber, fittedOn: today, dateKnown: true, rated: now.rated } } : stage
+  })
+  return { ...page, stop: { ...stop, system: { ...stop.system, stages } } }
+}
+
 interface MeasureFormProps {
   back: React.ReactNode
   title: string
   page: StopPageDto
   schools: Schools
-  stageReadings: VisitState['stageReadings']
+  state: VisitState
   /** Stages of today's work as it is now; undefined before it began. */
   work: readonly string[] | undefined
   today: string
@@ -110,8 +123,10 @@ const typedOf = (reading: TdsReading | null) =>
         kept: reading.keptDespiteDoubt ? `${reading.display}/${reading.multiplier}` : null,
       }
 
-function MeasureForm({ back, title, page, schools, stageReadings, work, today, phase, visitId, known }: MeasureFormProps) {
+function MeasureForm({ back, title, page: asPlanned, schools, state, work, today, phase, visitId, known }: MeasureFormProps) {
   const router = useRouter()
+  const page = useMemo(() => withFitted(asPlanned, state, today), [asPlanned, state, today])
+  const { stageReadings } = state
   const { stop, history } = page
   const units = useUnits()
   const start: Draft = {
@@ -224,6 +239,14 @@ function MeasureForm({ back, title, page, schools, stageReadings, work, today, p
         </T>
       ) : null}
       <Doubts judgement={judgement} typed={draft} onChange={(water, typed) => setDraft((before) => ({ ...before, [water]: typed }))} />
+      {phase === 'after' ? (
+        <AfterDoubts
+          doubts={doubtsAfter(page, state, {
+            untreatedMgL: judged('untreated'),
+            treatedMgL: judged('treated'),
+          }).filter(({ why }) => why !== 'not-measured')}
+        />
+      ) : null}
       <Verdict judgement={judgement} doubted={membraneDoubted(page, judged('untreated'), judged('treated'))} />
       <SpentHere
         page={page}

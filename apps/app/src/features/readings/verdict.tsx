@@ -50,7 +50,7 @@ export function Verdict({ judgement, doubted = false }: { judgement: Judgement; 
     const { usedFraction, capacityL, daysLeft, verdict } = resin.result
     return (
       <Notice tone={RESIN_TONES[verdict]} title={RESIN_TITLES[verdict]} live>
-        <T>{`About ${figure(usedFraction * 100)} % of ${quantity(capacityL, 'volume', units)} is used at this untreated water${daysLeft === null ? '' : `; ${Math.round(daysLeft)} days left`}.`}</T>
+        <T>{`About ${figure(usedFraction * 100)} % of ${quantity(capacityL, 'volume', units)} is used at this untreated water${daysLeft === null || verdict === 'exhausted' ? '' : `; ${Math.round(daysLeft)} days left`}.`}</T>
         <T kind="quiet">Litres are estimated from the people here; a counter would make it exact.</T>
       </Notice>
     )

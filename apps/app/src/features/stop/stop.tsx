@@ -1,4 +1,4 @@
-import type { StageDto, StopDto } from '@evenround/contract/site'
+import type { StageDto, StopDto, VisitTime } from '@evenround/contract/site'
 import { Redirect, useRouter } from 'expo-router'
 import { useMemo } from 'react'
 import { View } from 'react-native'
@@ -66,7 +66,10 @@ function StopBody({ stop, today }: { stop: StopDto; today: string }) {
   const action = new Map(tasks.map((task) => [task.stageId, task.action]))
   return (
     <View className="gap-5">
-      <T kind="quiet">{`${site.village}, ${site.island} · planned ${timeOfDay(stop.arriveMin)}, ${stop.workMin} min${stop.promised ? ' · promised' : ''}`}</T>
+      <View>
+        <T kind="quiet">{`${site.village}, ${site.island} · planned ${timeOfDay(stop.arriveMin)}, ${stop.workMin} min${stop.promised ? ' · promised' : ''}`}</T>
+        {stop.time ? <T kind="small">{timeWords(stop, stop.time)}</T> : null}
+      </View>
       <Follows follows={stop.follows} />
       <HoldLines holds={stop.holds} siteId={stop.site.id} />
       <View className="gap-1">
@@ -87,6 +90,21 @@ function StopBody({ stop, today }: { stop: StopDto; today: string }) {
       </View>
     </View>
   )
+}
+
+/** What the minutes are made of, and whose they are. */
+export function timeWords({ workMin }: Pick<StopDto, 'workMin'>, { handsOnMin, waitingMin, learnedFrom, own }: VisitTime): string {
+  const access = Math.round(workMin - handsOnMin - waitingMin)
+  const parts = [
+    ...(access > 0 ? [`${access} to get in`] : []),
+    `${Math.round(handsOnMin)} of work`,
+    ...(waitingMin > 0 ? [`${Math.round(waitingMin)} of flushes and clocks`] : []),
+  ]
+  const by =
+    learnedFrom === 0
+      ? 'The work is as usual for it.'
+      : `The work is learned from ${learnedFrom === 1 ? 'one visit' : `${learnedFrom} visits`} like it${learnedFrom < 5 ? ', the usual counts for the rest' : ''}.`
+  return `${parts.join(', ')}. ${by}${own && own.from > 0 && Math.abs(own.handsOnMin - handsOnMin) >= 1 ? ` Yours take ${Math.round(own.handsOnMin)}.` : ''}`
 }
 
 function StageLine({ stage, today, action }: { stage: StageDto; today: string; action: string | null }) {

@@ -136,7 +136,7 @@ function Rungs({ back, sheet, place, train, newHere, problemWith }: RungsProps) 
       <View className={desk ? 'px-4 pt-2' : 'px-4'}>
         <View className="flex-row items-center justify-between">
           {back}
-          <T kind="quiet">{leftWords(rungs)}</T>
+          <T kind="quiet">{leftWords(rungs, place.stop.time)}</T>
         </View>
       </View>
       <View className={desk ? 'w-full max-w-[760px]' : ''}>

@@ -1,4 +1,4 @@
-import type { StopDto } from '@evenround/contract/site'
+import type { StopDto, VisitTime } from '@evenround/contract/site'
 import { minutesOf, type SheetStep } from '@evenround/core/train'
 import { remainingSeconds, type VisitState } from '@evenround/core/visit'
 
@@ -40,9 +40,11 @@ export function stageOfStep(step: SheetStep, stop: StopDto) {
   return stop.system.stages.find(({ id }) => step.at.includes(id)) ?? null
 }
 
-export function leftWords({ present, coming }: Ladder): string {
+/** How much is left: hands at the pace that plan and day line go by, clocks apart. */
+export function leftWords({ present, coming }: Ladder, time?: VisitTime | null): string {
   if (!present) return 'all done'
-  const { handsOnMin, waitingMin } = minutesOf([present, ...coming])
+  const { handsOnMin: bySheet, waitingMin } = minutesOf([present, ...coming])
+  const handsOnMin = bySheet * (time && time.sheetMin > 0 ? time.handsOnMin / time.sheetMin : 1)
   const clocks = waitingMin > 0 ? ` · ${Math.round(waitingMin)} min of clocks` : ''
   return `about ${Math.round(handsOnMin)} min left${clocks}`
 }

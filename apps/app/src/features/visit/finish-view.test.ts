@@ -49,8 +49,8 @@ const hold = {
 } as Fact
 
 type Finish = Parameters<typeof finishProblem>[0]
-const finish = (input: Omit<Finish, 'leftStanding' | 'standsKnown'> & Partial<Finish>) =>
-  finishProblem({ leftStanding: [], standsKnown: false, ...input })
+const finish = (input: Omit<Finish, 'leftStanding' | 'standsKnown' | 'doubts' | 'kept'> & Partial<Finish>) =>
+  finishProblem({ leftStanding: [], standsKnown: false, doubts: [], kept: '', ...input })
 
 test('what stays shut or open is never “done”, and nobody leaves it without a word', () => {
   const state = visitState([fitted(1, 'stage-1'), fitted(3, 'stage-3')])
@@ -58,6 +58,17 @@ test('what stays shut or open is never “done”, and nobody leaves it without 
   expect(finish({ ...left, outcome: 'done' })).toContain('say “Partly done”')
   expect(finish({ ...left, outcome: 'partly-done' })).toContain('tell the customer')
   expect(finish({ ...left, outcome: 'partly-done', standsKnown: true })).toBeNull()
+})
+
+test('a new part whose water is not right is not closed as done; a doubt wants its reason; both may end as not right yet', () => {
+  const state = visitState([fitted(1, 'stage-1'), fitted(3, 'stage-3')])
+  const doubt = { why: 'membrane-passes' as const, stageId: 'stage-3', measured: 0.4, expected: 0.1, looks: [], notDone: true }
+  const at = { stop, state, customerTold: true }
+  expect(finish({ ...at, outcome: 'done', doubts: [doubt], kept: 'it is fine' })).toContain('“Not right yet”')
+  expect(finish({ ...at, outcome: 'not-right', doubts: [doubt] })).toBeNull()
+  const flow = { ...doubt, why: 'flow-low' as const, notDone: false }
+  expect(finish({ ...at, outcome: 'done', doubts: [flow] })).toContain('say why')
+  expect(finish({ ...at, outcome: 'done', doubts: [flow], kept: 'another tap was open' })).toBeNull()
 })
 
 test('“done” wants every due part in the record; “partly done” does not', () => {

@@ -1,4 +1,5 @@
 import type { StopDto } from '@evenround/contract/site'
+import type { AfterDoubt } from '@evenround/core/readings'
 import type { VisitOutcome, VisitState } from '@evenround/core/visit'
 import { workAt } from '../../parts/visit/sheet'
 
@@ -27,10 +28,13 @@ interface FinishInput {
   /** What stands otherwise than in service, and whether the customer knows. */
   leftStanding: readonly string[]
   standsKnown: boolean
+  /** What the readings after the work ask about, and why they are right all the same. */
+  doubts: readonly AfterDoubt[]
+  kept: string
 }
 
 /** Why the visit cannot be finished like this; null when it can. */
-export function finishProblem({ stop, state, outcome, customerTold, leftStanding, standsKnown }: FinishInput): string | null {
+export function finishProblem({ stop, state, outcome, customerTold, leftStanding, standsKnown, doubts, kept }: FinishInput): string | null {
   const missing = notFitted(stop, state)
   if (outcome === 'done' && missing.length > 0) {
     const places = missing.map(({ position }) => position).join(', ')
@@ -38,6 +42,10 @@ export function finishProblem({ stop, state, outcome, customerTold, leftStanding
   }
   if (leftStanding.length > 0 && outcome === 'done')
     return 'Done, but not everything is as in service. Go back to the run sheet and put it back, or say “Partly done”.'
+  if (outcome === 'done' && doubts.some(({ notDone }) => notDone))
+    return 'Done, but the water says otherwise. Look at what stands above and measure again, or say “Not right yet”.'
+  if (outcome === 'done' && doubts.length > 0 && kept.trim() === '')
+    return 'The readings after the work are asked about: say why they are right all the same, or say “Not right yet”.'
   if (leftStanding.length > 0 && !standsKnown) return 'Something stays shut, open or off: tell the customer, then tick it.'
   if (state.holds.length > 0 && !customerTold) return 'A hold begins with this visit: tell the customer, then tick it.'
   return null

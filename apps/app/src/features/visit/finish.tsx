@@ -1,5 +1,5 @@
 import type { MeDto } from '@evenround/contract/firm'
-import type { StopDto } from '@evenround/contract/site'
+import type { StopPageDto } from '@evenround/contract/site'
 import type { Train } from '@evenround/core/train'
 import type { VisitOutcome, VisitState } from '@evenround/core/visit'
 import { useLocalSearchParams, useRouter } from 'expo-router'
@@ -10,6 +10,8 @@ import { record } from '../../data/outbox'
 import { useMe, useStop } from '../../data/queries'
 import { useUnits } from '../../data/units'
 import { useVisit, useVisitOfStop } from '../../data/visit'
+import { doubtsAfter } from '../../parts/visit/after'
+import { AfterDoubts } from '../../parts/visit/after-doubts'
 import { OUTCOMES } from '../../parts/visit/outcomes'
 import { ReadingsTable } from '../../parts/visit/readings-table'
 import { standingAt } from '../../parts/visit/sheet'
@@ -25,6 +27,12 @@ import { finishProblem, hasMonitor, verbDone } from './finish-view'
 import { Finished } from './finished'
 import { FittedParts } from './fitted-parts'
 
+/** The note, with why readings that were asked about were kept. */
+const noteOf = (note: string, kept: string): string =>
+  [note.trim(), kept.trim() === '' ? '' : `Readings after the work were asked about and kept: ${kept.trim()}`]
+    .filter((line) => line !== '')
+    .join('\n')
+
 /** The end of a visit: the record looked over, the customer told, the next date seen. */
 export function Finish({ id }: { id: string }) {
   const page = useStop(id)
@@ -33,7 +41,7 @@ export function Finish({ id }: { id: string }) {
   const visitId = useVisitOfStop(stop)
   const visit = useVisit(visitId)
   const back = <BackLink href={`/stop/${id}/sheet`} label="Run sheet" />
-  if (!stop || !me.data || !visit.ready) {
+  if (!page.data || !stop || !me.data || !visit.ready) {
     return (
       <Screen over={back} title="Finish">
         {page.error && !stop ? (
@@ -44,8 +52,7 @@ export function Finish({ id }: { id: string }) {
       </Screen>
     )
   }
-  if (page.data && visit.state.finished && visitId !== null)
-    return <Finished page={page.data} state={visit.state} visitId={visitId} me={me.data} />
+  if (visit.state.finished && visitId !== null) return <Finished page={page.data} state={visit.state} visitId={visitId} me={me.data} />
   if (visitId === null) {
     return (
       <Screen over={<BackLink href={`/stop/${id}`} label={stop.site.name} />} title="Finish">
@@ -53,14 +60,16 @@ export function Finish({ id }: { id: string }) {
       </Screen>
     )
   }
-  return <FinishForm back={back} train={visit.train ?? stop.system.train} stop={stop} state={visit.state} visitId={visitId} me={me.data} />
+  return (
+    <FinishForm back={back} train={visit.train ?? stop.system.train} page={page.data} state={visit.state} visitId={visitId} me={me.data} />
+  )
 }
 
 interface FinishFormProps {
   /** The plumbing as it was when the visit began. */
   train: Train
   back: React.ReactNode
-  stop: StopDto
+  page: StopPageDto
   state: VisitState
   visitId: string
   me: MeDto
@@ -72,9 +81,12 @@ interface Typed {
   customerTold: boolean
   note: string
   standsKnown: boolean
+  /** Why readings that were asked about are right all the same. */
+  kept: string
 }
 
-function FinishForm({ back, train, stop, state, visitId, me }: FinishFormProps) {
+function FinishForm({ back, train, page, state, visitId, me }: FinishFormProps) {
+  const { stop } = page
   const router = useRouter()
   const { outcome: asked } = useLocalSearchParams<{ outcome?: string }>()
   const monitor = hasMonitor(stop, state)
@@ -85,12 +97,15 @@ function FinishForm({ back, train, stop, state, visitId, me }: FinishFormProps) 
     customerTold: verbDone(state, 'close-out', 'tell'),
     note: '',
     standsKnown: false,
+    kept: '',
   }
   const [typed, setTyped, forget] = useLocal<Typed>(`even-round.finish.${visitId}`, start)
   const [tried, setTried] = useState(false)
   const { schools } = me.firm
   const standing = useMemo(() => standingAt(stop, state, schools, units, train), [stop, state, schools, units, train])
-  const problem = finishProblem({ stop, state, ...typed, leftStanding: standing })
+  const doubts = useMemo(() => doubtsAfter(page, state), [page, state])
+  const kept = typed.kept ?? ''
+  const problem = finishProblem({ stop, state, ...typed, kept, leftStanding: standing, doubts })
   const put = (patch: Partial<Typed>): void => setTyped((before) => ({ ...before, ...patch }))
   const finish = async (): Promise<void> => {
     setTried(true)
@@ -102,8 +117,9 @@ function FinishForm({ back, train, stop, state, visitId, me }: FinishFormProps) 
       outcome: typed.outcome,
       monitorReset: monitor ? typed.monitorReset : null,
       customerTold: typed.customerTold,
-      note: typed.note.trim(),
+      note: noteOf(typed.note, typed.outcome === 'done' && doubts.length > 0 ? kept : ''),
       leftStanding: standing,
+      notRight: typed.outcome === 'not-right' ? doubts.flatMap(({ stageId }) => stageId ?? []) : [],
     })
     forget()
   }
@@ -121,12 +137,30 @@ function FinishForm({ back, train, stop, state, visitId, me }: FinishFormProps) 
           Readings
         </T>
         <ReadingsTable before={before} after={after} />
-        {missingAfter ? (
+        {missingAfter && doubts.length === 0 ? (
           <View className="self-start">
             <Button label="Measure again" onPress={() => router.push(`/stop/${stop.id}/measure?phase=after`)} />
           </View>
         ) : null}
       </View>
+      {doubts.length > 0 ? (
+        <View className="gap-2">
+          <AfterDoubts doubts={doubts} />
+          <View className="flex-row flex-wrap gap-2">
+            <Button label="Measure again" onPress={() => router.push(`/stop/${stop.id}/measure?phase=after`)} />
+            {typed.outcome === 'done' ? <Button label="Not right yet" onPress={() => put({ outcome: 'not-right' })} /> : null}
+          </View>
+          {typed.outcome === 'done' && !doubts.some(({ notDone }) => notDone) ? (
+            <Field
+              label="Why it is right all the same"
+              value={kept}
+              onChangeText={(next) => put({ kept: next })}
+              maxLength={300}
+              hint="It stands with the visit’s note"
+            />
+          ) : null}
+        </View>
+      ) : null}
       {standing.length > 0 ? (
         <Notice tone="danger" title="Not as in service">
           {standing.map((text) => (

@@ -28,6 +28,7 @@ interface FinishedProps {
 const FOLLOWS: Record<FollowsWhy, string> = {
   soak: 'The second visit',
   'partly-done': 'What was left',
+  'not-right': 'To look for what is not right',
   'nobody-home': 'Once more',
   'part-missing': 'With the part',
 }
@@ -35,6 +36,7 @@ const FOLLOWS: Record<FollowsWhy, string> = {
 const AGAIN: Record<FollowsWhy, string> = {
   soak: 'the new carbon bed is rinsed and put into service',
   'partly-done': 'to finish the work',
+  'not-right': 'to look for what keeps the water from being right',
   'nobody-home': 'nobody was at home this time',
   'part-missing': 'with the part that was missing',
 }

@@ -8,6 +8,7 @@ import { T } from '../../ui/text'
 const TITLE: Record<NonNullable<StopDto['follows']>['why'], string> = {
   soak: 'Second visit: the new bed has soaked',
   'partly-done': 'Goes on: part of the work was left',
+  'not-right': 'Again: the water was not right yet',
   'nobody-home': 'Again: nobody was at home',
   'part-missing': 'Again: a part was missing',
 }

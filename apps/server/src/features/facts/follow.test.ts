@@ -118,6 +118,53 @@ test('what goes on is the work as it was changed: what was left is not of it, wh
   expect(page.body.stop.follows).toMatchObject({ why: 'partly-done', leftStanding: ['The feed valve is shut.'] })
 })
 
+test('water that is not right yet is looked at again on the next working day, at the stages it is about', async () => {
+  const [one, two] = stages()
+  const friday = { at: '2026-11-27T10:00:00.000Z' }
+  const at = place()
+  const tasks = [one, two].map((stage) => ({ stage, action: 'change' as const }))
+  const { body } = await send(
+    begun(at, { ...friday, tasks } as Partial<Fact>),
+    fitted(at, one, friday),
+    fitted(at, two, friday),
+    ended(at, { ...friday, outcome: 'not-right', notRight: [two] } as Partial<Fact>),
+  )
+  expect(statuses(body)).toEqual(Array(4).fill('accepted'))
+  const [again] = await followUps(at.visitId)
+  expect(again).toMatchObject({ follows_why: 'not-right', day: '2026-11-30' })
+  expect(await tasksOf(again?.id ?? '')).toEqual([{ stage_id: two, action: 'change' }])
+})
+
+test('an ending that is corrected takes its follow-up along: none where all was done after all', async () => {
+  const [one, two] = stages()
+  const at = place()
+  const tasks = [one, two].map((stage) => ({ stage, action: 'change' as const }))
+  const end = ended(at, { outcome: 'partly-done' } as Partial<Fact>)
+  await send(begun(at, { tasks } as Partial<Fact>), fitted(at, one), end)
+  expect(await followUps(at.visitId)).toHaveLength(1)
+  await send(fitted(at, two), ended(at, { supersedes: end.id } as Partial<Fact>))
+  expect(await followUps(at.visitId)).toEqual([])
+})
+
+test('what was done, planned or not, leaves every other stop at once; a stop with nothing left goes', async () => {
+  const [one, two] = stages()
+  const stopFor = async (...stageIds: string[]): Promise<string> => {
+    const id = uuidv7()
+    const tasks = stageIds.map((stageId) => ({ stageId, action: 'change' }))
+    expect((await technician.ask('POST', '/api/stops', { id, systemId: firm.systemId, tasks })).status).toBeLessThan(300)
+    return id
+  }
+  const [both, only, begunAlready] = [await stopFor(one, two), await stopFor(one), await stopFor(one)]
+  const other = place()
+  await send(begun(other, { stopId: begunAlready, tasks: [{ stage: one, action: 'change' }] } as Partial<Fact>))
+  const at = place()
+  await send(begun(at, { tasks: [{ stage: one, action: 'change' }] } as Partial<Fact>), fitted(at, one), ended(at))
+  expect((await tasksOf(both)).map(({ stage_id }) => stage_id)).toEqual([two])
+  expect(await peek(world.database, 'select id from stop where id = $1', [only])).toEqual([])
+  // Somebody is at it: what they do is theirs to say.
+  expect(await tasksOf(begunAlready)).toHaveLength(1)
+})
+
 test('a block ticked at once is kept whole, with its steps in their order', async () => {
   const at = place()
   const keys = ['isolate/close:feed', `change-x/loosen:${firm.stageIds[0]}`]

@@ -11,6 +11,7 @@ import { dayIn, minuteIn } from '../../time/zone'
 import { counting } from '../records/counting'
 import { factRows } from '../records/rows'
 import { calendarOf, type WorkDays } from '../times/calendar'
+import { visitsOfStops } from './read'
 
 interface Task {
   stage: string
@@ -31,7 +32,14 @@ const HOUR_MS = 3_600_000
 /** A second visit to a bed: trickle, backwash, run clear, readings. */
 const RUN_BED_MINUTES = 75
 /** What was not done is put back on the road: the next working day, or once a part can be there. */
-const AGAIN_IN: Record<'partly-done' | 'nobody-home' | 'part-missing', number> = { 'partly-done': 1, 'nobody-home': 1, 'part-missing': 3 }
+const AGAIN_IN: Record<Exclude<VisitFinished['outcome'], 'done'>, number> = {
+  'partly-done': 1,
+  'not-right': 1,
+  'nobody-home': 1,
+  'part-missing': 3,
+}
+/** To look for what keeps the water from being right: mark, tubes, seals, a longer rinse. */
+const LOOK_AGAIN_MINUTES = 45
 /** Stops are planned by the round; one that follows is put at the end of a day, this far from the stop before. */
 const DRIVE_MINUTES = 20
 const LATEST_BEGIN_MIN = 15 * 60
@@ -64,6 +72,11 @@ async function followUpOf(
     }
   }
   if (fact.outcome === 'done') return null
+  if (fact.outcome === 'not-right') {
+    const about = tasks.filter(({ stage }) => fact.notRight.includes(stage))
+    const again = about.length > 0 ? about : tasks
+    return { why: 'not-right', tasks: again, notBefore: null, notAfter: null, workMin: LOOK_AGAIN_MINUTES, inDays: AGAIN_IN['not-right'] }
+  }
   const fitted = new Set(
     (await scope.find(FACT_TABLES['part-fitted'], { visitId: fact.visitId })).filter(({ voided }) => !voided).map(({ stageId }) => stageId),
   )
@@ -90,7 +103,13 @@ function slotOf(timeZone: string, { notBefore, notAfter, inDays }: FollowUp, fin
  * not done, at the end of the same technician's day. The round may move it; its window it keeps.
  */
 export async function putFollowUp(scope: FirmScope, fact: VisitFinished, personId: string): Promise<void> {
-  if (await scope.findOne(Stop, { followsVisit: fact.visitId })) return
+  const standing = await scope.findOne(Stop, { followsVisit: fact.visitId })
+  // A corrected ending may leave nothing to come back for: what nobody has begun is taken off the road.
+  if (standing && fact.supersedes !== null && standing.followsWhy !== 'soak' && standing.followsWhy !== fact.outcome) {
+    if ((await visitsOfStops(scope, [standing.id])).has(standing.id)) return
+    await scope.query('delete from stop_task where firm_id = $1 and stop_id = $2', [standing.id])
+    await scope.query('delete from stop where firm_id = $1 and id = $2', [standing.id])
+  } else if (standing) return
   const begun = await scope.findOne(FACT_TABLES['visit-begun'], { visitId: fact.visitId })
   const firm = await scope.findOne(Firm, {})
   if (!begun || !firm) return

@@ -14,6 +14,7 @@ import { bringBack } from '../records/gone'
 import { type Ground, groundOf } from '../records/ground'
 import { ownColumns } from '../records/map'
 import { markByFact } from '../wear/stale'
+import { leaveTheLists } from './done'
 import { putFollowUp } from './follow'
 import { followJob, planProblem, provenByJob } from './job'
 import { visitFacts } from './read'
@@ -133,7 +134,10 @@ async function store(scope: FirmScope, fact: Fact, intake: Intake, now: Date): P
   const at = new Date(Date.parse(fact.at) - corrected)
   await scope.insertMany<FirmRow>(FACT_TABLES[fact.kind], [{ ...shared, at, seq, siteId, supersedes, voided, ...ownColumns(fact) }])
   const stale = await markByFact(scope, now, fact)
-  if (fact.kind === 'visit-finished' && !fact.voided) await putFollowUp(scope, fact, intake.who.personId)
+  if (fact.kind === 'visit-finished' && !fact.voided) {
+    await leaveTheLists(scope, fact)
+    await putFollowUp(scope, fact, intake.who.personId)
+  }
   if (ground.isJob || fact.kind === 'job-planned') await followJob(scope, fact, now)
   return { result: { id: fact.id, status: 'accepted', flags }, stale }
 }

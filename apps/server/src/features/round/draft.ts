@@ -70,11 +70,22 @@ export async function setById(scope: FirmScope, id: string): Promise<RoundSet | 
   return set
 }
 
+/** Whether work that a set still plans was done since it was made: then it is made anew, the plan carried over. */
+async function doneSince(scope: FirmScope, { madeAt, visits }: RoundSet): Promise<boolean> {
+  const stages = visits.flatMap(({ stops }) => stops.flatMap(({ tasks }) => tasks.map(({ stageId }) => stageId)))
+  const [done] = await scope.query(
+    `select 1 from fact_part_fitted f join fact_visit_finished v on v.firm_id = $1 and v.visit_id = f.visit_id and v.arrived_at > $2
+     where f.firm_id = $1 and f.stage_id = any($3) and f.arrived_at > $2::timestamptz - interval '1 day' limit 1`,
+    [madeAt, stages],
+  )
+  return done !== undefined
+}
+
 /** The firm's plan in the making as it stands; null where there is none, or none of today. Locks and writes nothing. */
 export async function seenDraft(scope: FirmScope, today: string): Promise<Draft | null> {
   const row = await scope.findOne(RoundDraft, {})
   const set = row && (await setById(scope, row.setId))
-  return row && set && set.today === today ? { set, standing: await standingNow(scope, set), row } : null
+  return row && set && set.today === today && !(await doneSince(scope, set)) ? { set, standing: await standingNow(scope, set), row } : null
 }
 
 /** The firm's plan in the making, locked for this transaction; made from the road as it stands where there is none, or none of today. */
@@ -82,7 +93,8 @@ export async function openDraft(scope: FirmScope, deps: SetDeps, today: string, 
   await scope.query('select pg_advisory_xact_lock(hashtextextended($1::text, 10))', [])
   const row = await scope.findOne(RoundDraft, {})
   const kept = row && (await setById(scope, row.setId))
-  if (row && kept && kept.today === today && !fresh) return { set: kept, standing: await standingNow(scope, kept), row }
+  if (row && kept && kept.today === today && !fresh && !(await doneSince(scope, kept)))
+    return { set: kept, standing: await standingNow(scope, kept), row }
   const { set, standing } = await makeSet(scope, deps)
   const plan = carryOver(set, row && kept ? byDate(kept, row.plan) : [], standing)
   const next = {

@@ -12,6 +12,8 @@ export interface RoundStage {
   stageId: string
   systemId: string
   systemName: string
+  /** The plumbing of its system, one object for all its stages. */
+  train: Train
   siteId: string
   position: number
   media: Medium
@@ -54,6 +56,7 @@ export async function roundStages(scope: FirmScope, terms: RoundTerms): Promise<
      where stage.firm_id = $1 order by stage.id`,
   )
   const profiles = await profilesOf(scope)
+  const trains = new Map<string, Train>()
   const flows = new Map<Train, ReturnType<typeof stagesInFlow>>()
   return rows.flatMap((row): RoundStage[] => {
     const flow = flows.get(row.train) ?? stagesInFlow(row.train)
@@ -62,11 +65,13 @@ export async function roundStages(scope: FirmScope, terms: RoundTerms): Promise<
     if (!node) return []
     const action = actionsFor(node)[0] as Action
     const lateWorth = lateWorthOf(profiles, node.media)
+    if (!trains.has(row.system_id)) trains.set(row.system_id, row.train)
     return [
       {
         stageId: row.stage_id,
         systemId: row.system_id,
         systemName: row.system_name,
+        train: trains.get(row.system_id) ?? row.train,
         siteId: row.site_id,
         position: flow.indexOf(node) + 1,
         media: node.media,

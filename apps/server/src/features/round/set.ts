@@ -9,6 +9,7 @@ import { dayIn, minuteIn } from '../../time/zone'
 import { type Team, teamOf } from '../times/team'
 import { travelBetween } from '../travel/matrix'
 import type { TravelService } from '../travel/service'
+import { minutesBook } from '../visit/minutes'
 import { extraVisit, tiedVisit } from './asked'
 import { asDueStage, occurrences, type RoundStage, roundStages } from './dues'
 import { type Existing, existingOf } from './existing'
@@ -45,6 +46,7 @@ export async function makeSet(
   const places = (await scope.find(Place, {}, { id: 'ASC' })).map(({ id, name, island, lon, lat }) => ({ id, name, island, lon, lat }))
   const travel = await travelBetween(scope, service, places, now)
   const existing = await existingOf(scope, today, team.atWork)
+  const minutes = await minutesBook(scope)
   const stages = new Map<string, RoundStage[]>()
   for (const stage of await roundStages(scope, terms)) stages.set(stage.siteId, [...(stages.get(stage.siteId) ?? []), stage])
   const hours = new Map((await scope.find(SiteHoursRow)).map((row) => [row.id, row]))
@@ -94,6 +96,7 @@ export async function makeSet(
       days,
       today,
       existing,
+      minutes,
       newId,
     }
     const wanted = dueVisits(context)

@@ -1,5 +1,7 @@
+import type { Train } from '@evenround/core/train'
 import type { Site } from '../../db/entities/master'
 import type { RoundMarkRow } from '../../db/entities/round'
+import type { MinutesBook } from '../visit/minutes'
 import { asDueStage, occurrences, type RoundStage } from './dues'
 import type { EarlierVisit, Existing } from './existing'
 import { dayIndex, dueVisits, type SiteContext, whyClosed, withMarks } from './visits'
@@ -22,6 +24,7 @@ const DAYS = [
   '12-16',
   '12-17',
 ].map((day) => `2026-${day}`)
+const TRAIN: Train = { nodes: [], pipes: [] }
 const stage = (
   id: string,
   dueOn: string | null,
@@ -32,6 +35,7 @@ const stage = (
     stageId: id,
     systemId: 'kitchen',
     systemName: 'Kitchen',
+    train: TRAIN,
     siteId: 'site',
     position: 1,
     media: 'sediment',
@@ -44,6 +48,10 @@ const stage = (
         : { dueOn, windowFrom: from ?? dueOn, windowTo: to ?? dueOn, latePerDay: 2, earlyPerDay: 1, everyDays: everyDays ?? 180 },
     ...rest,
   }
+}
+/** Eight minutes of hands a stage and four of clocks, whatever the sheet. */
+const MINUTES: MinutesBook = {
+  of: (_train, tasks) => ({ handsOnMin: 8 * tasks.length, waitingMin: 4, sheetMin: 8 * tasks.length, learnedFrom: 0, own: null }),
 }
 let made = 0
 const contextOf = (stages: RoundStage[], more: Partial<SiteContext> = {}, existing: Partial<Existing> = {}): SiteContext => ({
@@ -67,6 +75,7 @@ const contextOf = (stages: RoundStage[], more: Partial<SiteContext> = {}, existi
     set: null,
     ...existing,
   },
+  minutes: MINUTES,
   newId: () => `new-${++made}`,
   ...more,
 })
@@ -149,8 +158,8 @@ describe('visits of a site', () => {
     const [visit, more] = dueVisits(contextOf([kitchen, bar]))
     expect(more).toBeUndefined()
     expect(visit?.stops.map(({ systemName }) => systemName)).toEqual(['Kitchen', 'Bar'])
-    // Eight to get in, fourteen a system, eight a change.
-    expect(visit?.serviceMin).toBe(8 + 2 * 14 + 2 * 8)
+    // Eight to get in, and what each system's sheet takes: eight of hands, four of clocks.
+    expect(visit?.serviceMin).toBe(8 + 2 * (8 + 4))
     expect(visit?.stops.reduce((sum, { workMin }) => sum + workMin, 0)).toBe(visit?.serviceMin)
     expect(visit?.stops[1]?.tasks[0]).toMatchObject({ pulledDays: 2, lostMin: 2.8 })
   })

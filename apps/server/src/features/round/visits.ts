@@ -3,6 +3,7 @@ import { type DueStage, type Group, groupStages } from '@evenround/core/round/gr
 import { addDays } from '@evenround/core/units'
 import type { Site } from '../../db/entities/master'
 import type { RoundMarkRow, SiteHoursRow } from '../../db/entities/round'
+import { type MinutesBook, minutesThere } from '../visit/minutes'
 import { asDueStage, occurrences, type RoundStage } from './dues'
 import type { EarlierVisit, Existing } from './existing'
 
@@ -20,6 +21,7 @@ export interface SiteContext {
   days: readonly string[]
   today: string
   existing: Existing
+  minutes: MinutesBook
   newId: () => string
 }
 
@@ -167,15 +169,17 @@ export function dueVisits(context: SiteContext): RoundVisitDto[] {
   })
   const earlier = existing.earlier.filter(({ siteId }) => siteId === site.id)
   const taken = new Set<string>()
+  const accessMin = hours?.accessMin ?? terms.accessMin
   return groups.map((group) => {
     const before = nameFor(group, earlier, taken)
     if (before) taken.add(before.id)
     const standing = before?.day ? days.indexOf(before.day) : -1
+    const stops = systemsOf(group, before, of, context, accessMin)
     const visit: RoundVisitDto = {
       ...siteSide(context),
       id: before?.id ?? newId(),
       kind: before?.day ? 'stands' : 'due',
-      serviceMin: group.serviceMin,
+      serviceMin: stops.reduce((sum, { workMin }) => sum + workMin, 0),
       dueDay: group.dueDay,
       windowDays: group.windowDays,
       latePerDay: group.latePerDay,
@@ -186,7 +190,7 @@ export function dueVisits(context: SiteContext): RoundVisitDto[] {
       promisedDay: standing >= 0 ? standing : null,
       promised: before?.promised ?? false,
       promise: null,
-      stops: systemsOf(group, before, of, newId, group.serviceMin),
+      stops,
     }
     return withMarks(visit, existing.marks, days)
   })
@@ -205,24 +209,25 @@ export function whyClosed({ stages, days, shut, existing }: SiteContext, visits:
   return waits ? 'it is closed when some of its parts are due, until after these weeks. They are planned once it opens.' : null
 }
 
-/** One stop a system; getting in counts for the first. */
+/** One stop a system, each with what its sheet takes; getting in is shared among them. */
 function systemsOf(
   group: Group,
   before: EarlierVisit | null,
   of: Map<string, RoundStage>,
-  newId: () => string,
-  serviceMin: number,
+  { newId, minutes }: SiteContext,
+  accessMin: number,
 ): RoundVisitDto['stops'] {
   const systems = [...new Set(group.stages.map(({ system }) => system))]
-  const work = group.stages.reduce((sum, { workMin }) => sum + workMin, 0)
-  const once = (serviceMin - work) / systems.length
   return systems.map((systemId) => {
     const own = group.stages.filter(({ system }) => system === systemId)
+    const worked = own.map(({ id }) => of.get(id) as RoundStage)
+    const tasks = worked.map(({ stageId, action }) => ({ stage: stageId, action }))
+    const time = minutes.of((worked[0] as RoundStage).train, tasks)
     return {
       stopId: before?.stops.find((stop) => stop.systemId === systemId)?.stopId ?? newId(),
       systemId,
       systemName: of.get(own[0]?.id ?? '')?.systemName ?? '',
-      workMin: Math.round(once + own.reduce((sum, { workMin }) => sum + workMin, 0)),
+      workMin: minutesThere(time, accessMin / systems.length),
       jobDay: null,
       tasks: own
         .map((due) => {

@@ -107,3 +107,7 @@ export async function editSiteHours(
   }
   return siteHours(scope, siteId, today)
 }
+
+/** How long getting in takes at a site, where it has a figure of its own. */
+export const siteAccess = async (scope: FirmScope, siteId: string): Promise<number | null> =>
+  (await scope.findOne(SiteHoursRow, { id: siteId }))?.accessMin ?? null

@@ -5,8 +5,8 @@ import type { FirmScope } from '../../db/scope'
 import type { Who } from '../../http/env'
 import { badInput, notFound } from '../../http/errors'
 import { dayIn, instantAt } from '../../time/zone'
-
-const MINUTES_A_STAGE = 25
+import { siteAccess } from '../times/store'
+import { minutesBook, minutesThere } from './minutes'
 
 /** A stop nobody planned, put on the person's own day: somebody called, or stood at the door. Sent twice it is one stop. */
 export async function putUnscheduled(
@@ -31,6 +31,7 @@ export async function putUnscheduled(
   const last = (await scope.find(Stop, { technicianId: who.personId, day }, { orderNo: 'ASC' })).at(-1)
   const minute = Math.floor((now.getTime() - instantAt(firm.timeZone, day, 0).getTime()) / 60_000)
   const arriveMin = Math.min(23 * 60, Math.max(minute, last ? last.arriveMin + last.workMin : 0))
+  const book = await minutesBook(scope)
   await scope.insert(Stop, {
     id,
     siteId: system.siteId,
@@ -40,7 +41,13 @@ export async function putUnscheduled(
     orderNo: (last?.orderNo ?? 0) + 1,
     leaveMin: arriveMin,
     arriveMin,
-    workMin: MINUTES_A_STAGE * tasks.length,
+    workMin: minutesThere(
+      book.of(
+        stored.train,
+        tasks.map(({ stageId, action }) => ({ stage: stageId, action })),
+      ),
+      (await siteAccess(scope, system.siteId)) ?? firm.roundTerms.accessMin,
+    ),
     travelMin: 0,
     ferryAt: null,
     promised: false,

@@ -1,0 +1,59 @@
+import type { VisitPageDto } from '@evenround/contract/book'
+import { type ShownUnits, unitOf } from '@evenround/core/units'
+import type { FactOf } from '@evenround/core/visit'
+import { useState } from 'react'
+import { correct } from '../../data/corrections'
+import { useUnits } from '../../data/units'
+import { QuantityField } from '../../parts/quantity/quantity-field'
+import { Card, stageTitle } from './correct-visit'
+
+type Reading = FactOf<'stage-reading'>
+type Name = 'counterL' | 'inKpa' | 'outKpa' | 'flowLMin' | 'chlorineAfterMgL' | 'lampHours' | 'intensityPercent' | 'productLMin'
+const FIELDS: Record<Name, { label: string; dimension: 'volume' | 'pressure' | 'flow' | 'concentration' | 'number'; unitText?: string }> = {
+  counterL: { label: 'Counter', dimension: 'volume' },
+  inKpa: { label: 'Pressure in', dimension: 'pressure' },
+  outKpa: { label: 'Pressure out', dimension: 'pressure' },
+  flowLMin: { label: 'Flow at the tap', dimension: 'flow' },
+  chlorineAfterMgL: { label: 'Free chlorine after it', dimension: 'concentration' },
+  lampHours: { label: 'Hours lit', dimension: 'number', unitText: 'h' },
+  intensityPercent: { label: 'Intensity', dimension: 'number', unitText: '%' },
+  productLMin: { label: 'Permeate', dimension: 'flow' },
+}
+const names = Object.keys(FIELDS) as Name[]
+
+function unitFor(name: Name, units: ShownUnits): { dimension: (typeof FIELDS)[Name]['dimension']; unit: string; unitText: string } {
+  const { dimension, unitText = '' } = FIELDS[name]
+  if (dimension === 'number') return { dimension, unit: '', unitText }
+  const { text, parse } = unitOf(dimension, units)
+  return { dimension, unit: parse, unitText: text }
+}
+
+/** What was read of a stage or of the whole system, figure by figure. */
+export function StageReadingForm({ fact, page }: { fact: Reading; page: VisitPageDto }) {
+  const units = useUnits()
+  const read = names.filter((name) => fact[name] !== null)
+  const [values, setValues] = useState<Partial<Record<Name, number | null>>>(() =>
+    Object.fromEntries(read.map((name) => [name, fact[name]])),
+  )
+  const valid = read.every((name) => values[name] != null)
+  const changed = read.some((name) => values[name] !== fact[name])
+  if (read.length === 0) return null
+  return (
+    <Card
+      title={`${fact.stageId === null ? 'The system' : stageTitle(page, fact.stageId)}, ${fact.phase} the work`}
+      ready={valid && changed}
+      fact={fact}
+      onKeep={() => void correct(fact, values)}
+    >
+      {read.map((name) => (
+        <QuantityField
+          key={name}
+          label={FIELDS[name].label}
+          {...unitFor(name, units)}
+          value={values[name] ?? null}
+          onChange={(value) => setValues((before) => ({ ...before, [name]: value }))}
+        />
+      ))}
+    </Card>
+  )
+}
