@@ -2,6 +2,7 @@ import { SITE_FIELDS } from '@evenround/core/firm'
 import { z } from 'zod'
 import { actionSchema, daySchema, holdKindSchema, housingSchema, idSchema, instantSchema, mediumSchema, versionSchema } from './common'
 import { shapeOf } from './fields'
+import { photoSchema } from './photo'
 import { trainSchema } from './train'
 import { ratedSchema } from './visit'
 import { forecastSchema, ruleInForceSchema, schoolInForceSchema, stageDueSchema } from './wear'
@@ -86,11 +87,32 @@ export const visitRowSchema = z.object({
 })
 export type VisitRowDto = z.infer<typeof visitRowSchema>
 
+const FAULTS = ['weeping-valve', 'cracked-body', 'missing-bypass', 'missing-shut-off', 'corroded', 'other'] as const
+/** Something seen at a site and not mended yet: work to offer. */
+export const faultSchema = z.object({
+  id: idSchema,
+  systemId: idSchema,
+  stageId: idSchema.nullable(),
+  what: z.enum(FAULTS),
+  text: z.string(),
+  notedAt: instantSchema,
+  byName: z.string(),
+  settled: z.object({ how: z.enum(['done', 'declined']), note: z.string(), at: instantSchema }).nullable(),
+  photos: z.array(photoSchema),
+})
+export type FaultDto = z.infer<typeof faultSchema>
+/** Who mended a line of the site's page at the door, and when. */
+export const mendedSchema = z.object({ field: z.enum(['access', 'contact', 'phone']), at: instantSchema, byName: z.string() })
+export type MendedDto = z.infer<typeof mendedSchema>
+
 export const sitePageSchema = z.object({
   site: siteSchema,
   systems: z.array(systemSchema),
   holds: z.array(holdSchema),
   visits: z.array(visitRowSchema),
+  /** Open ones first; older answers do not have them. */
+  faults: z.array(faultSchema).optional(),
+  mended: z.array(mendedSchema).optional(),
   /** Earlier readings of each system, to judge a new one by. */
   histories: z.array(z.object({ systemId: idSchema, history: historySchema })),
 })

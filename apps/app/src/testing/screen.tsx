@@ -16,7 +16,16 @@ export const ME = {
     active: true,
     version: 1,
   },
-  rights: ['edit-sites', 'change-ratings', 'change-schools', 'manage-people', 'plan-rounds', 'publish-round', 'record-visits'],
+  rights: [
+    'edit-sites',
+    'change-ratings',
+    'change-schools',
+    'manage-people',
+    'plan-rounds',
+    'publish-round',
+    'record-facts',
+    'mend-at-door',
+  ],
   firm: {
     id: 'firm',
     name: 'Fennick & Daughter',

@@ -35,6 +35,7 @@ import { SetsAsWritten0014 } from './migrations/0014-sets-as-written'
 import { ChangingVisits0015 } from './migrations/0015-changing-visits'
 import { Stabilised0016 } from './migrations/0016-stabilised'
 import { NotRight0017 } from './migrations/0017-not-right'
+import { FromTheDoor0018 } from './migrations/0018-from-the-door'
 import { SnakeNames } from './naming'
 import { APP_ROLE } from './roles'
 
@@ -89,6 +90,7 @@ export const MIGRATIONS = [
   ChangingVisits0015,
   Stabilised0016,
   NotRight0017,
+  FromTheDoor0018,
 ]
 
 interface DatabaseOptions {

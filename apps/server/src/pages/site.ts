@@ -5,6 +5,7 @@ import { Site } from '../db/entities/master'
 import type { FirmScope } from '../db/scope'
 import { holdsOn, visitRows } from '../features/facts/read'
 import { loadFirm } from '../features/firm/store'
+import { faultsOf, mendedOf } from '../features/site/from-the-door'
 import { siteDto } from '../features/site/routes'
 import { notFound } from '../http/errors'
 import { dayIn } from '../time/zone'
@@ -57,5 +58,13 @@ export async function sitePage(scope: FirmScope, id: string, now: Date): Promise
   const systems = await systemsOf(scope, [site], dayIn(firm.timeZone, now))
   const holds = await holdsOn(scope, [id], now)
   const histories = await historiesOf(scope, systems, firm.timeZone)
-  return { site: siteDto(site), systems, holds: holds.get(id) ?? [], visits: await visitRows(scope, { siteId: id }), histories }
+  return {
+    site: siteDto(site),
+    systems,
+    holds: holds.get(id) ?? [],
+    visits: await visitRows(scope, { siteId: id }),
+    faults: await faultsOf(scope, id),
+    mended: await mendedOf(scope, id),
+    histories,
+  }
 }

@@ -4,6 +4,8 @@ export type Role = (typeof ROLES)[number]
 export const RIGHTS = [
   'read',
   'record-facts',
+  /** Mending at the door what the site's page has wrong: plumbing, getting in, telephone. */
+  'mend-at-door',
   'edit-sites',
   'edit-catalogue',
   'plan-rounds',
@@ -22,6 +24,7 @@ const ROLE_RIGHTS: Record<Role, readonly Right[]> = {
   planner: [
     'read',
     'record-facts',
+    'mend-at-door',
     'edit-sites',
     'edit-catalogue',
     'plan-rounds',
@@ -30,7 +33,7 @@ const ROLE_RIGHTS: Record<Role, readonly Right[]> = {
     'change-ratings',
     'export',
   ],
-  technician: ['read', 'record-facts'],
+  technician: ['read', 'record-facts', 'mend-at-door'],
   viewer: ['read'],
 }
 

@@ -169,6 +169,17 @@ export const FACT_KINDS = {
     /** `not-right`: the stages whose water after the work is not as it should be. */
     notRight: otherwise([], json<string[]>('stage-ids')),
   },
+  /** Seen at the door and not today's work: offered to the customer later. Its photos go by the fault's own id. */
+  'fault-noted': {
+    faultId: id,
+    systemId: id,
+    stageId: nullable(id),
+    what: oneOf('weeping-valve', 'cracked-body', 'missing-bypass', 'missing-shut-off', 'corroded', 'other'),
+    text: text(500),
+  },
+  'fault-settled': { faultId: id, how: oneOf('done', 'declined'), note: text(500) },
+  /** A line of the site's own page that was wrong, said at the door. */
+  'site-mended': { field: oneOf('access', 'contact', 'phone'), value: text(1000) },
   /** A disinfection as it is planned. Its facts share one `visitId`, the job's, over all its days. */
   'job-planned': { plan: json<JobPlan>('job-plan') },
   'chlorine-dosed': {

@@ -4,6 +4,7 @@ import { done } from './step-result'
 import type {
   BlockDone,
   Fact,
+  FaultNoted,
   HoldBegun,
   PartFitted,
   PartRemoved,
@@ -47,6 +48,8 @@ export interface VisitState {
   /** Holds lifted at this visit, by id. */
   lifted: Set<string>
   finished: VisitFinished | null
+  /** What was seen here and is not today's work. */
+  faults: FaultNoted[]
   /** Facts that two corrections disagree on. */
   conflicts: string[]
 }
@@ -128,6 +131,9 @@ function take(state: VisitState, fact: Fact): void {
     case 'hold-lifted':
       state.lifted.add(fact.holdId)
       break
+    case 'fault-noted':
+      state.faults.push(fact)
+      break
     case 'visit-finished':
       state.finished = fact
       break
@@ -155,6 +161,7 @@ export function visitState(facts: readonly Fact[]): VisitState {
     holds: [],
     lifted: new Set(),
     finished: null,
+    faults: [],
     conflicts,
   }
   for (const fact of inOrder(counting, all)) take(state, fact)

@@ -104,7 +104,7 @@ test('a visit that is still on a device is not in the book yet', async () => {
 describe('corrections after the finish', () => {
   const facts = FACTS.filter(({ id }) => id !== 'tick')
   const TECHNICIAN = { ...ME, person: { ...ME.person, id: 'tam', role: 'technician' }, rights: ['read', 'record-facts'] }
-  const recorded = () => jest.mocked(record).mock.calls.flatMap((call) => call)
+  const recorded = () => jest.mocked(record).mock.calls.flat()
   const open = async (me: object): Promise<void> => {
     show(<BookVisit id="visit" />, { '/api/visits/visit': page(facts) }, me)
     fireEvent.click(await screen.findByRole('button', { name: 'Correct this visit' }))

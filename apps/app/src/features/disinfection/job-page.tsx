@@ -1,12 +1,13 @@
 import { chemicalsPossible, FIRST, isWell, type JobState, notProved } from '@evenround/core/job'
 import { resultWords } from '@evenround/core/visit'
-import { useRouter } from 'expo-router'
+import { type Href, useRouter } from 'expo-router'
 import { useState } from 'react'
 import { Pressable, View } from 'react-native'
 import { ApiProblem } from '../../data/api'
 import { type Job, useJob } from '../../data/job'
 import { endDay, endFlushDay, holdsLeft, type JobPlace, liftLeft, takeJobTickBack } from '../../data/job-acts'
 import { useMe } from '../../data/queries'
+import { useMay } from '../../data/rights'
 import { useUnits } from '../../data/units'
 import { HoldLines } from '../../parts/visit/hold-lines'
 import { Slip } from '../../parts/visit/slip-card'
@@ -37,6 +38,7 @@ const timeIn =
 /** One disinfection from its plan to its proof; what comes next stands large. */
 export function JobPage({ id }: { id: string }) {
   const job = useJob(id)
+  const mayRecord = useMay('record-facts')
   const me = useMe().data
   const zone = me?.firm.timeZone ?? 'UTC'
   const [reading, setReading] = useState(false)
@@ -59,6 +61,7 @@ export function JobPage({ id }: { id: string }) {
   const targets = plan.targets.map((target) => TARGET_WORDS[target].toLowerCase()).join(', ')
   const mine = page.people.find(({ id: person }) => person === me?.person.id)
   const unskilled = isWell(plan.targets) && mine?.wells !== true
+  if (me && !mayRecord) return <ReadAlong job={job} zone={zone} siteHref={`/sites/${page.site.id}`} today={me?.today ?? ''} />
   return (
     <Screen
       over={<BackLink href={`/sites/${page.site.id}`} label={`${page.site.name} · ${targets}`} />}
@@ -79,6 +82,23 @@ export function JobPage({ id }: { id: string }) {
       {off && state.stand === 'contact' ? <WhatIsOff job={job} /> : null}
       <Body job={job} place={place} zone={zone} unskilled={unskilled} reading={reading} onReading={setReading} />
       {told && me ? <Slip text={householdText({ firm: me.firm.name, site: page.site.name, zone, state })} marks={[]} /> : null}
+      <T kind="small">{FIRST}</T>
+    </Screen>
+  )
+}
+
+/** Where the job stands and what its plan says, for who records nothing. */
+function ReadAlong({ job, zone, siteHref, today }: { job: Job; zone: string; siteHref: Href; today: string }) {
+  const { page, plan, figures, guarded, state } = job
+  if (!page || !plan || !figures) return null
+  const { tide } = state
+  return (
+    <Screen over={<BackLink href={siteHref} label={page.site.name} />} title={STAND_WORDS[state.stand]} wide>
+      <HoldLines holds={holdsOf(job)} siteId={page.site.id} />
+      {tide && state.stand === 'contact' ? (
+        <T>{`Contact since ${timeIn(zone)(tide.from)}, at the earliest until ${timeIn(zone)(tide.earliestEnd)}; the last strip at the weakest outlet: ${tide.points.at(-1)?.mgL ?? 0} mg/L.`}</T>
+      ) : null}
+      <Glance plan={plan} figures={figures} guarded={guarded} today={today} />
       <T kind="small">{FIRST}</T>
     </Screen>
   )

@@ -10,12 +10,14 @@ import { guardedSystems } from '../../data/job'
 import { planJob } from '../../data/job-acts'
 import { useLocal } from '../../data/local'
 import { useDisinfection, useMe, useSetup } from '../../data/queries'
+import { useMay } from '../../data/rights'
 import { useUnits } from '../../data/units'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
 import { useDesk } from '../../ui/desk'
 import { figure, inTrade } from '../../ui/format'
 import { Notice } from '../../ui/notice'
+import { ReadOnly } from '../../ui/read-only'
 import { Screen } from '../../ui/screen'
 import { Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
@@ -28,8 +30,10 @@ import { amountText } from './words'
 /** A disinfection from its reason to what is brought: typed once, worked out at every key. */
 export function Planner({ siteId, afterJob }: { siteId: string; afterJob: string | null }) {
   const setup = useSetup(siteId)
+  const mayRecord = useMay('record-facts')
   const me = useMe().data
   const before = useEarlierPlan(afterJob)
+  if (me && !mayRecord) return <ReadOnly over={<BackLink href={`/sites/${siteId}`} label="The site" />} title="Plan a disinfection" />
   if (!setup.data || !me || before === undefined) {
     return (
       <Screen over={<BackLink href="/sites" label="Sites" />} title="Plan a disinfection">

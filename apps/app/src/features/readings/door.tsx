@@ -6,12 +6,14 @@ import { v7 as uuidv7 } from 'uuid'
 import { useLocal } from '../../data/local'
 import { record } from '../../data/outbox'
 import { useMe, useSite } from '../../data/queries'
+import { useMay } from '../../data/rights'
 import { useUnits } from '../../data/units'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
 import { Choice } from '../../ui/choice'
 import { localDecimal } from '../../ui/locale'
 import { Notice } from '../../ui/notice'
+import { ReadOnly } from '../../ui/read-only'
 import { Screen } from '../../ui/screen'
 import { Empty, Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
@@ -26,6 +28,9 @@ import { Doubts, FitFor, Verdict } from './verdict'
 export function DoorReading({ siteId }: { siteId: string }) {
   const page = useSite(siteId)
   const back = <BackLink href={`/sites/${siteId}`} label={page.data?.site.name ?? 'The site'} />
+  const me = useMe().data
+  const mayRecord = useMay('record-facts')
+  if (me && !mayRecord) return <ReadOnly over={back} title="A reading at the door" />
   if (!page.data)
     return (
       <Screen over={back} title="A reading at the door">

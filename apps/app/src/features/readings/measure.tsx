@@ -9,6 +9,7 @@ import { standIns } from '../../data/instruments/stand-ins'
 import { useLocal } from '../../data/local'
 import { type NewFact, record } from '../../data/outbox'
 import { useMe, useSignInHints, useStop } from '../../data/queries'
+import { useMay } from '../../data/rights'
 import { useUnits } from '../../data/units'
 import { useVisit, useVisitOfStop } from '../../data/visit'
 import { changeWork } from '../../data/visit-acts'
@@ -19,6 +20,7 @@ import { Button } from '../../ui/button'
 import { Field } from '../../ui/field'
 import { bare } from '../../ui/format'
 import { localDecimal } from '../../ui/locale'
+import { ReadOnly } from '../../ui/read-only'
 import { Screen } from '../../ui/screen'
 import { Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
@@ -55,11 +57,13 @@ const ENGINE_VERSION = 1
 export function Measure({ id, phase }: { id: string; phase: Phase }) {
   const page = useStop(id)
   const me = useMe()
+  const mayRecord = useMay('record-facts')
   const stop = page.data?.stop
   const visitId = useVisitOfStop(stop)
   const visit = useVisit(visitId)
   const back = <BackLink href={`/stop/${id}`} label={stop?.site.name ?? 'The stop'} />
   const title = phase === 'before' ? 'Water in, water out' : 'Measured again'
+  if (!mayRecord && me.data) return <ReadOnly over={back} title={title} />
   if (!page.data || !me.data || !visit.ready) {
     return (
       <Screen over={back} title={title}>

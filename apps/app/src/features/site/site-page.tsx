@@ -3,8 +3,10 @@ import { Link, useRouter } from 'expo-router'
 import { useState } from 'react'
 import { Pressable, View } from 'react-native'
 import { useDisinfections, useMe, useSite } from '../../data/queries'
+import { useMay } from '../../data/rights'
 import { useUnits } from '../../data/units'
 import { JobLines } from '../../parts/disinfection/job-lines'
+import { GettingIn } from '../../parts/site/getting-in'
 import { PLACE_WORDS, SOURCE_WORDS } from '../../parts/site/words'
 import { HoldLines } from '../../parts/visit/hold-lines'
 import { OUTCOME_WORDS } from '../../parts/visit/outcomes'
@@ -19,6 +21,7 @@ import { Screen } from '../../ui/screen'
 import { Empty, Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
 import { Devices } from './devices'
+import { Faults } from './faults'
 import { WorkHere } from './work-here'
 
 const SiteForm = later(async () => (await import('../../parts/forms')).SiteForm)
@@ -61,15 +64,10 @@ function SiteBody({ page, today, zone, mayEdit }: { page: SitePageDto; today: st
   const mayRecord = useMe().data?.rights.includes('record-facts') === true
   return (
     <View className="gap-5">
-      <T kind="quiet">{`${site.village}, ${site.island} · ${PLACE_WORDS[site.kind]}, ${site.people} people · ${SOURCE_WORDS[site.source]}${site.chlorineMgL === null ? '' : ` · chlorine ${site.chlorineMgL} mg/L`}`}</T>
+      <T kind="quiet">{`${site.village}, ${site.island} · ${PLACE_WORDS[site.kind]}, ${site.people} ${site.people === 1 ? 'person' : 'people'} · ${SOURCE_WORDS[site.source]}${site.chlorineMgL === null ? '' : ` · chlorine ${site.chlorineMgL} mg/L`}`}</T>
       <HoldLines holds={holds} siteId={site.id} />
-      <View className="gap-1">
-        <T kind="heading" level={2}>
-          Getting in
-        </T>
-        <T>{site.access || 'Nothing is noted.'}</T>
-        <T kind="quiet">{[site.contact, site.phone].filter(Boolean).join(' · ')}</T>
-      </View>
+      <GettingIn site={site} mended={page.mended} />
+      <Faults faults={page.faults ?? []} systems={systems} siteId={site.id} zone={zone} />
       {systems.length === 0 ? (
         <Empty title="No system yet" text="Nothing hangs here so far. Draw its plumbing: it begins with a usual family." />
       ) : (
@@ -116,7 +114,8 @@ function SiteBody({ page, today, zone, mayEdit }: { page: SitePageDto; today: st
 function Disinfections({ siteId, today }: { siteId: string; today: string }) {
   const router = useRouter()
   const all = useDisinfections().data
-  const mayPlan = useMe().data?.rights.includes('record-facts') === true
+  const mayPlan = useMay('record-facts')
+  const mayEdit = useMay('edit-sites')
   const rows = all?.rows.filter((row) => row.siteId === siteId) ?? []
   return (
     <View className="gap-2">
@@ -126,7 +125,7 @@ function Disinfections({ siteId, today }: { siteId: string; today: string }) {
       {rows.length === 0 ? <T kind="quiet">None is written down yet.</T> : <JobLines rows={rows} today={today} named={false} />}
       {mayPlan ? (
         <View className="flex-row flex-wrap gap-2">
-          <Button label="Hours and closings" onPress={() => router.push(`/hours/${siteId}`)} />
+          {mayEdit ? <Button label="Hours and closings" onPress={() => router.push(`/hours/${siteId}`)} /> : null}
           <Button label="Plan a disinfection" onPress={() => router.push(`/disinfect/new?site=${siteId}`)} />
         </View>
       ) : null}

@@ -15,7 +15,8 @@ test('before it begins: where and when, how to get in, what is due and what to b
   await title()
   expect(screen.getByText('Quay, Thrawn · planned 08:19, 80 min')).toBeTruthy()
   expect(screen.getByText('Key under the net')).toBeTruthy()
-  expect(screen.getByText('Mrs Loft · Skellan 12')).toBeTruthy()
+  expect(screen.getByText('Mrs Loft')).toBeTruthy()
+  expect(screen.getByRole('link', { name: 'Skellan 12' }).getAttribute('href')).toBe('tel:12')
   // What is changed says what to bring; what stays does not.
   expect(screen.getAllByText(/· bring P-/).map(({ textContent }) => textContent?.split('· ').at(-1))).toEqual(['bring P-1', 'bring P-2'])
   expect(screen.getByRole('button', { name: 'Start: measure first' })).toBeTruthy()

@@ -3,9 +3,12 @@ import { Redirect, useRouter } from 'expo-router'
 import { useMemo } from 'react'
 import { View } from 'react-native'
 import { useMe, useStop } from '../../data/queries'
+import { useMay } from '../../data/rights'
 import { useUnits } from '../../data/units'
 import { useVisitOfStop } from '../../data/visit'
 import { stopHref } from '../../parts/disinfection/job-day'
+import { GettingIn } from '../../parts/site/getting-in'
+import { NoteFault } from '../../parts/site/note-fault'
 import { Follows } from '../../parts/visit/follows'
 import { HoldLines } from '../../parts/visit/hold-lines'
 import { TrainLine } from '../../parts/wear/train-line'
@@ -23,10 +26,13 @@ export function StopScreen({ id }: { id: string }) {
   const page = useStop(id)
   const me = useMe()
   const router = useRouter()
-  const keys = useMemo(
-    () => ({ n: () => router.push(`/stop/${id}/measure`), Enter: () => router.push(`/stop/${id}/measure`) }),
-    [router, id],
-  )
+  const mayRecord = useMay('record-facts')
+  const keys = useMemo(() => {
+    const measure = (): void => {
+      if (mayRecord) router.push(`/stop/${id}/measure`)
+    }
+    return { n: measure, Enter: measure }
+  }, [router, id, mayRecord])
   useKeys(keys)
   const back = <BackLink href="/today" label="Today" />
   const stop = page.data?.stop
@@ -44,16 +50,17 @@ export function StopScreen({ id }: { id: string }) {
   }
   if (stop.job) return <Redirect href={stopHref(stop)} />
   const finished = stop.visit?.finished === true
-  const bottom = finished ? (
-    <Button label="Look at what was done" grow size="big" onPress={() => router.push(`/book/${stop.visit?.id}`)} />
-  ) : visitId === null ? (
-    <Button label="Start: measure first" kind="act" size="big" grow onPress={() => router.push(`/stop/${id}/measure`)} />
-  ) : (
-    <>
-      <Button label="Readings" size="big" onPress={() => router.push(`/stop/${id}/measure`)} />
-      <Button label="Go on with the run sheet" kind="act" size="big" grow onPress={() => router.push(`/stop/${id}/sheet`)} />
-    </>
-  )
+  const bottom =
+    !mayRecord && !finished ? undefined : finished ? (
+      <Button label="Look at what was done" grow size="big" onPress={() => router.push(`/book/${stop.visit?.id}`)} />
+    ) : visitId === null ? (
+      <Button label="Start: measure first" kind="act" size="big" grow onPress={() => router.push(`/stop/${id}/measure`)} />
+    ) : (
+      <>
+        <Button label="Readings" size="big" onPress={() => router.push(`/stop/${id}/measure`)} />
+        <Button label="Go on with the run sheet" kind="act" size="big" grow onPress={() => router.push(`/stop/${id}/sheet`)} />
+      </>
+    )
   return (
     <Screen over={back} title={stop.site.name} bottom={bottom}>
       <StopBody stop={stop} today={me.data?.today ?? stop.day} />
@@ -62,6 +69,9 @@ export function StopScreen({ id }: { id: string }) {
 }
 
 function StopBody({ stop, today }: { stop: StopDto; today: string }) {
+  const router = useRouter()
+  const mayMend = useMay('mend-at-door')
+  const visitId = useVisitOfStop(stop)
   const { site, system, tasks } = stop
   const action = new Map(tasks.map((task) => [task.stageId, task.action]))
   return (
@@ -72,13 +82,7 @@ function StopBody({ stop, today }: { stop: StopDto; today: string }) {
       </View>
       <Follows follows={stop.follows} />
       <HoldLines holds={stop.holds} siteId={stop.site.id} />
-      <View className="gap-1">
-        <T kind="heading" level={2}>
-          Getting in
-        </T>
-        <T>{site.access || 'Nothing is noted. What you learn at the door helps the next one: tell the office.'}</T>
-        {site.contact || site.phone ? <T kind="quiet">{[site.contact, site.phone].filter(Boolean).join(' · ')}</T> : null}
-      </View>
+      <GettingIn site={site} />
       <View className="gap-3">
         <T kind="heading" level={2}>
           {system.name}
@@ -87,6 +91,10 @@ function StopBody({ stop, today }: { stop: StopDto; today: string }) {
         {system.stages.map((stage) => (
           <StageLine key={stage.id} stage={stage} today={today} action={action.get(stage.id) ?? null} />
         ))}
+        <View className="flex-row flex-wrap gap-2">
+          {mayMend ? <Button label="Correct the plumbing" onPress={() => router.push(`/system/${system.id}`)} /> : null}
+        </View>
+        <NoteFault system={system} siteId={site.id} visitId={visitId} />
       </View>
     </View>
   )

@@ -95,7 +95,7 @@ function Editor({ page, fresh }: { page: TrainPageDto; fresh: boolean }) {
   const router = useRouter()
   const desk = useDesk()
   const me = useMe().data
-  const mayEdit = me?.rights.includes('edit-sites') === true
+  const mayEdit = me?.rights.includes(fresh ? 'edit-sites' : 'mend-at-door') === true
   const [history, setHistory] = useState<History>(() => begin(page.train))
   const [name, setName] = useState(page.name)
   const [open, setOpen] = useState<string | null>(null)

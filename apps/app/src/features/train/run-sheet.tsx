@@ -16,6 +16,7 @@ import { Pressable, ScrollView, View } from 'react-native'
 import { useDepth } from '../../data/depth'
 import { useAwake } from '../../data/device'
 import { useMe, useStop } from '../../data/queries'
+import { useMay } from '../../data/rights'
 import { useUnits } from '../../data/units'
 import { useVisit, useVisitOfStop } from '../../data/visit'
 import { doneStep, recordSteps, recordSurprise, takeSurpriseBack, type VisitPlace } from '../../data/visit-acts'
@@ -23,6 +24,7 @@ import { doneKeys, type OpenSheet, sheetOf, standingOf } from '../../parts/visit
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
 import { useDesk } from '../../ui/desk'
+import { ReadOnly } from '../../ui/read-only'
 import { Screen } from '../../ui/screen'
 import { Segments } from '../../ui/segments'
 import { Empty, Failed, Waiting } from '../../ui/states'
@@ -42,6 +44,7 @@ import { useThisBlock } from './use-this-block'
 
 /** The run sheet of this visit, wherever it was left. */
 export function RunSheet({ id }: { id: string }) {
+  const mayRecord = useMay('record-facts')
   const page = useStop(id)
   const me = useMe()
   const stop = page.data?.stop
@@ -59,6 +62,7 @@ export function RunSheet({ id }: { id: string }) {
       </Screen>
     )
   }
+  if (!mayRecord) return <ReadOnly over={back} title="Run sheet" />
   if (visitId === null || visit.state.begun === null) return <Redirect href={`/stop/${id}/measure`} />
   if (visit.state.finished) return <Redirect href={`/stop/${id}/finish`} />
   const train = visit.train ?? stop.system.train

@@ -8,8 +8,10 @@ import { View } from 'react-native'
 import { useLocal } from '../../data/local'
 import { record } from '../../data/outbox'
 import { useMe, useStop } from '../../data/queries'
+import { useMay } from '../../data/rights'
 import { useUnits } from '../../data/units'
 import { useVisit, useVisitOfStop } from '../../data/visit'
+import { NoteFault } from '../../parts/site/note-fault'
 import { doubtsAfter } from '../../parts/visit/after'
 import { AfterDoubts } from '../../parts/visit/after-doubts'
 import { OUTCOMES } from '../../parts/visit/outcomes'
@@ -20,6 +22,7 @@ import { Button } from '../../ui/button'
 import { Choice, Tick } from '../../ui/choice'
 import { Field } from '../../ui/field'
 import { Notice } from '../../ui/notice'
+import { ReadOnly } from '../../ui/read-only'
 import { Screen } from '../../ui/screen'
 import { Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
@@ -37,10 +40,12 @@ const noteOf = (note: string, kept: string): string =>
 export function Finish({ id }: { id: string }) {
   const page = useStop(id)
   const me = useMe()
+  const mayRecord = useMay('record-facts')
   const stop = page.data?.stop
   const visitId = useVisitOfStop(stop)
   const visit = useVisit(visitId)
   const back = <BackLink href={`/stop/${id}/sheet`} label="Run sheet" />
+  if (!mayRecord && me.data) return <ReadOnly over={<BackLink href={`/stop/${id}`} label="The stop" />} title="Finish" />
   if (!page.data || !stop || !me.data || !visit.ready) {
     return (
       <Screen over={back} title="Finish">
@@ -203,6 +208,7 @@ function FinishForm({ back, train, page, state, visitId, me }: FinishFormProps) 
           onChange={(customerTold) => put({ customerTold })}
         />
       </View>
+      <NoteFault system={stop.system} siteId={stop.site.id} visitId={visitId} />
       <Field label="Note for the next one here" value={typed.note} onChangeText={(note) => put({ note })} multiline maxLength={2000} />
       {tried && problem ? (
         <T kind="strong" role="alert" className="text-oxblood">

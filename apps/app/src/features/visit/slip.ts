@@ -4,6 +4,7 @@ import { tds } from '@evenround/core/readings'
 import type { ShownUnits } from '@evenround/core/units'
 import { SAFETY_HOLDS, type TdsReading, type VisitState } from '@evenround/core/visit'
 import { unitsOf } from '../../data/units'
+import { FAULT_WORDS } from '../../parts/site/fault-words'
 import { dueWords, stageName } from '../../parts/wear/words'
 import { instantText, longDay, quantity as quantityText } from '../../ui/format'
 import type { NextDue } from './next-due'
@@ -59,6 +60,9 @@ export function slipText({ me, stop, state, next, again }: SlipInput): string {
     done.length > 0 ? done : ['No part was changed at this visit.'],
     [...readingsLine('Before', state.readings.before, units), ...readingsLine('After', state.readings.after, units)],
     standing.length > 0 ? ['NOT IN SERVICE', ...standing] : [],
+    state.faults.length > 0
+      ? ['SEEN, AND WORTH MENDING', ...state.faults.map(({ what, text }) => `${FAULT_WORDS[what]}${text ? `: ${text}` : ''}`)]
+      : [],
     holds.length > 0 ? ['PLEASE HOLD OFF', ...holds] : [],
     again ? [`We come again on ${longDay(again.day)}: ${again.why}.`] : [],
     next

@@ -100,6 +100,11 @@ export class TrainVersion extends FirmRow {
   version: number
   @Column({ type: 'jsonb' })
   train: Train
+  /** Who drew it, and when; null for what came with a list or before it was kept. */
+  @Column({ type: 'uuid', nullable: true })
+  drawnBy: string | null
+  @Column({ type: 'timestamptz', nullable: true })
+  drawnAt: Date | null
 }
 
 /** A lasting place in a train: what sits in it is derived from facts. */

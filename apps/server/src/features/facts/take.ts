@@ -13,6 +13,7 @@ import type { Deps, Who } from '../../http/env'
 import { bringBack } from '../records/gone'
 import { type Ground, groundOf } from '../records/ground'
 import { ownColumns } from '../records/map'
+import { mendSite } from '../site/from-the-door'
 import { markByFact } from '../wear/stale'
 import { leaveTheLists } from './done'
 import { putFollowUp } from './follow'
@@ -61,13 +62,19 @@ async function saysTheSame(scope: FirmScope, fact: Fact): Promise<boolean> {
 async function missingReference(scope: FirmScope, fact: Fact, { site }: Ground): Promise<FactResult['reason'] | null> {
   if (!site) return 'unknown-site'
   if (site.gone) await bringBack(scope, fact.siteId)
-  if (fact.kind === 'visit-begun' || fact.kind === 'tds-reading' || fact.kind === 'stage-reading') {
+  if (fact.kind === 'visit-begun' || fact.kind === 'tds-reading' || fact.kind === 'stage-reading' || fact.kind === 'fault-noted') {
     if (!(await scope.findOne(System, { id: fact.systemId, siteId: fact.siteId }))) return 'unknown-reference'
   }
-  if (fact.kind === 'part-removed' || fact.kind === 'part-fitted' || (fact.kind === 'stage-reading' && fact.stageId !== null)) {
+  if (
+    fact.kind === 'part-removed' ||
+    fact.kind === 'part-fitted' ||
+    ((fact.kind === 'stage-reading' || fact.kind === 'fault-noted') && fact.stageId !== null)
+  ) {
     const stage = await scope.findOne(Stage, { id: fact.stageId as string })
     if (!stage || !(await scope.findOne(System, { id: stage.systemId, siteId: fact.siteId }))) return 'unknown-reference'
   }
+  if (fact.kind === 'fault-settled' && !(await scope.findOne(FACT_TABLES['fault-noted'], { faultId: fact.faultId, siteId: fact.siteId })))
+    return 'unknown-reference'
   if (fact.kind === 'hold-lifted' && !(await scope.findOne(FACT_TABLES['hold-begun'], { id: fact.holdId, siteId: fact.siteId })))
     return 'unknown-reference'
   return null
@@ -134,6 +141,7 @@ async function store(scope: FirmScope, fact: Fact, intake: Intake, now: Date): P
   const at = new Date(Date.parse(fact.at) - corrected)
   await scope.insertMany<FirmRow>(FACT_TABLES[fact.kind], [{ ...shared, at, seq, siteId, supersedes, voided, ...ownColumns(fact) }])
   const stale = await markByFact(scope, now, fact)
+  if (fact.kind === 'site-mended' && !fact.voided) await mendSite(scope, fact)
   if (fact.kind === 'visit-finished' && !fact.voided) {
     await leaveTheLists(scope, fact)
     await putFollowUp(scope, fact, intake.who.personId)
@@ -194,7 +202,8 @@ export async function takeFacts(deps: Deps, raw: readonly unknown[], intake: Int
     }
     const fact = parsed.data
     const waits = refusedVisits.has(fact.visitId) || (fact.supersedes !== null && refusedFacts.has(fact.supersedes))
-    const { result, stale } = !hasRight(intake.who.role, 'record-facts')
+    const right = (fact as { kind?: unknown } | null)?.kind === 'site-mended' ? 'mend-at-door' : 'record-facts'
+    const { result, stale } = !hasRight(intake.who.role, right)
       ? { result: refused(fact.id, 'no-right'), stale: false }
       : waits
         ? { result: refused(fact.id, 'depends-on-refused'), stale: false }

@@ -22,9 +22,11 @@ export const trainRoutes = (deps: Deps) =>
       return c.json(await deps.inFirm(c.get('who').firmId, (scope) => trainPage(scope, id)), 200)
     })
     .openapi(routes.save, async (c) => {
-      need(c.get('who'), 'edit-sites')
-      const { firmId } = c.get('who')
-      const saved = await deps.inFirm(firmId, (scope) => saveTrain(scope, c.req.valid('param').id, c.req.valid('json'), deps.now()))
+      need(c.get('who'), 'mend-at-door')
+      const { firmId, personId } = c.get('who')
+      const saved = await deps.inFirm(firmId, (scope) =>
+        saveTrain(scope, c.req.valid('param').id, c.req.valid('json'), { personId, now: deps.now() }),
+      )
       await deps.refreshSoon(firmId)
       return c.json(saved, 200)
     })

@@ -40,7 +40,7 @@ export async function saveTrain(
   scope: FirmScope,
   systemId: string,
   { version, name, train }: { version: number; name: string; train: Train },
-  now: Date,
+  { personId, now }: { personId: string; now: Date },
 ): Promise<TrainPageDto> {
   // One edit at a time: the second waits here and then finds the version moved on.
   await scope.query('select id from system where firm_id = $1 and id = $2 for update', [systemId])
@@ -50,7 +50,7 @@ export async function saveTrain(
       current: before,
     })
   await takeStages(scope, systemId, train)
-  await scope.insert(TrainVersion, { systemId, version: version + 1, train })
+  await scope.insert(TrainVersion, { systemId, version: version + 1, train, drawnBy: personId, drawnAt: now })
   await scope.update(System, { id: systemId }, { trainVersion: version + 1, name })
   const kept = new Set(stagesInFlow(train).map(({ id }) => id))
   const gone = stagesInFlow(before.train).flatMap(({ id }) => (kept.has(id) ? [] : [id]))

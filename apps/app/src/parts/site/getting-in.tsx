@@ -1,0 +1,81 @@
+import type { MendedDto, SiteDto } from '@evenround/contract/site'
+import { useState } from 'react'
+import { View } from 'react-native'
+import { mendSite, useMended } from '../../data/from-the-door'
+import { useMe } from '../../data/queries'
+import { useMay } from '../../data/rights'
+import { Button } from '../../ui/button'
+import { Field } from '../../ui/field'
+import { instantText } from '../../ui/format'
+import { T } from '../../ui/text'
+
+const NAMES: Record<MendedDto['field'], string> = { access: 'Getting in', contact: 'Who to ask for', phone: 'Telephone' }
+
+/** How to get in, whom to ask and call; whoever stands at the door and finds it wrong mends it there. */
+export function GettingIn({ site: stored, mended = [] }: { site: SiteDto; mended?: readonly MendedDto[] | undefined }) {
+  const site = useMended(stored)
+  const may = useMay('mend-at-door')
+  const zone = useMe().data?.firm.timeZone ?? 'UTC'
+  const [open, setOpen] = useState(false)
+  return (
+    <View className="gap-1">
+      <T kind="heading" level={2}>
+        Getting in
+      </T>
+      {open ? (
+        <MendForm site={site} onDone={() => setOpen(false)} />
+      ) : (
+        <>
+          <T>{site.access || 'Nothing is noted. What you learn at the door helps the next one.'}</T>
+          {site.contact || site.phone ? (
+            <View className="flex-row flex-wrap gap-x-3">
+              {site.contact ? <T kind="quiet">{site.contact}</T> : null}
+              {site.phone ? (
+                <a href={`tel:${site.phone.replace(/[^+\d]/g, '')}`} className="text-ink underline">
+                  <T kind="quiet">{site.phone}</T>
+                </a>
+              ) : null}
+            </View>
+          ) : null}
+          {mended.map(({ field, at, byName }) => (
+            <T key={field} kind="small">{`${NAMES[field]} as ${byName} found it, ${instantText(at, zone)}`}</T>
+          ))}
+          {may ? (
+            <View className="self-start">
+              <Button label="Correct what is wrong here" onPress={() => setOpen(true)} />
+            </View>
+          ) : null}
+        </>
+      )}
+    </View>
+  )
+}
+
+function MendForm({ site, onDone }: { site: SiteDto; onDone: () => void }) {
+  const [access, setAccess] = useState(site.access)
+  const [contact, setContact] = useState(site.contact)
+  const [phone, setPhone] = useState(site.phone)
+  const save = async (): Promise<void> => {
+    await mendSite(site, { access: access.trim(), contact: contact.trim(), phone: phone.trim() })
+    onDone()
+  }
+  return (
+    <View className="gap-3 rounded-card border-2 border-line bg-sheet p-3">
+      <Field
+        label="Getting in"
+        value={access}
+        onChangeText={setAccess}
+        multiline
+        maxLength={1000}
+        hint="Key, gate code, where the shut-off is"
+      />
+      <Field label="Who to ask for" value={contact} onChangeText={setContact} maxLength={120} />
+      <Field label="Telephone" value={phone} onChangeText={setPhone} maxLength={40} inputMode="tel" />
+      <T kind="small">It is written down with your name, and reaches everybody when there is a signal.</T>
+      <View className="flex-row gap-2">
+        <Button label="Cancel" onPress={onDone} />
+        <Button label="Save" kind="act" grow onPress={() => void save()} />
+      </View>
+    </View>
+  )
+}

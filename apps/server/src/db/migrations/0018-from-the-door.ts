@@ -1,0 +1,53 @@
+import type { MigrationInterface, QueryRunner } from 'typeorm'
+import { APP_ROLE } from '../roles'
+import { factTable, lock, monthsFunction, OWN_FIRM } from './parts'
+
+const NEW = {
+  fact_fault_noted: 'fault_id uuid not null, system_id uuid not null, stage_id uuid, what text not null, text text not null',
+  fact_fault_settled: 'fault_id uuid not null, how text not null, note text not null',
+  fact_site_mended: 'field text not null, value text not null',
+}
+const BEFORE = [
+  'fact_visit_begun',
+  'fact_tds_reading',
+  'fact_stage_reading',
+  'fact_step_done',
+  'fact_timer_started',
+  'fact_part_removed',
+  'fact_part_fitted',
+  'fact_hold_begun',
+  'fact_visit_finished',
+  'fact_step_surprise',
+  'fact_hold_lifted',
+  'fact_job_planned',
+  'fact_chlorine_dosed',
+  'fact_strip_read',
+  'fact_sample_taken',
+  'fact_sample_result',
+  'fact_job_day_ended',
+  'fact_block_done',
+  'fact_work_changed',
+]
+
+/** What is seen at the door and is not today's work, and what is mended of a site's own page there; who drew a train. */
+export class FromTheDoor0018 implements MigrationInterface {
+  name = 'FromTheDoor00189800000000018'
+
+  async up(run: QueryRunner): Promise<void> {
+    for (const [table, columns] of Object.entries(NEW)) {
+      await run.query(factTable(table, columns))
+      await run.query(lock(table, OWN_FIRM))
+      await run.query(`grant select, insert on ${table} to ${APP_ROLE}`)
+    }
+    await run.query('create index on fact_fault_noted (firm_id, fault_id)')
+    await run.query('create index on fact_fault_settled (firm_id, fault_id)')
+    await run.query('alter table train_version add column drawn_by uuid, add column drawn_at timestamptz')
+    await run.query(monthsFunction([...BEFORE, ...Object.keys(NEW)]))
+  }
+
+  async down(run: QueryRunner): Promise<void> {
+    await run.query('alter table train_version drop column drawn_by, drop column drawn_at')
+    await run.query(`drop table ${Object.keys(NEW).join(', ')} cascade`)
+    await run.query(monthsFunction(BEFORE))
+  }
+}
