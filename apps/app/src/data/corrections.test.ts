@@ -30,6 +30,7 @@ const facts = [
     trainVersion: 1,
     engineVersion: 1,
     tasks: [{ stage: 'stage-1', action: 'change' as const }],
+    place: null,
   },
   { ...reading(410), ...base('read'), systemId: from.id },
   part(1),

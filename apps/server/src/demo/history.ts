@@ -96,6 +96,7 @@ function visitFacts(site: DemoSite, stages: readonly FamilyStage[], visit: DemoV
       trainVersion: 1,
       engineVersion: 1,
       tasks: visit.changed.map((position) => ({ stage: demoId('stage', site.key, position), action: 'change' as const })),
+      place: null,
     },
     reading('before', 'untreated', visit.before[0], 3),
     reading('before', 'treated', visit.before[1], 5),

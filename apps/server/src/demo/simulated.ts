@@ -85,6 +85,7 @@ function visitFacts({ siteId, first, by }: Place, { key, systemId, stageIds }: S
       trainVersion: 1,
       engineVersion: 1,
       tasks: seen.changes.map(({ stage }) => ({ stage: idOf(stage), action: 'change' as const })),
+      place: null,
     },
     gauges(null, {}, seen.counterL),
     water('untreated', seen.untreatedMgL),

@@ -325,7 +325,10 @@ test('at the bench the set is lifted off by named lines, and comes back by name'
     'connect feed-valve>s1',
     'connect s3>tap',
   ])
-  expect(bench[1]?.text).toBe('Name, free and cap the line after housing 3')
+  expect(bench[0]?.text).toBe('Name, free and cap the line before housing 1')
+  // The set goes to the bench with its last line, and hangs again before the first is put back.
+  expect(bench[1]?.text).toBe('Name, free and cap the line after housing 3; then lift the set off its hooks and carry it to the bench')
+  expect(bench[2]?.text).toMatch(/^Hang the set back on its hooks; then put the line before housing 1 back/)
 })
 
 test('figures in a step come apart too, so that a screen can say them in other units', () => {

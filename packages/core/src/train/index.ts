@@ -5,6 +5,7 @@ export { FAMILIES, type Family, type FamilyStage, familyTrain } from './families
 export { flowPath, isHot, nodeById, stagesInFlow } from './graph'
 export { inWords, lineLabel, stageLabel, stageNoun, tapLabel, valveLabel } from './labels'
 export { minutesOf, type SheetMinutes } from './minutes'
+export { LIFTED } from './phases/change'
 export { SOAK_HOURS, SOAK_MOST_HOURS } from './phases/soak'
 export { type PlayedTrain, playTrain } from './play'
 export { type Said, type SaidValues, sayWith } from './say'

@@ -64,6 +64,8 @@ export const FACT_KINDS = {
     trainVersion: version,
     engineVersion: version,
     tasks: json<{ stage: string; action: Action }[]>('tasks'),
+    /** Where the work is done at this visit; null: as the firm's school says. */
+    place: otherwise(null, nullable(oneOf('in-place', 'at-the-bench'))),
   },
   'tds-reading': {
     systemId: id,

@@ -1,7 +1,8 @@
 import type { Schools } from '@evenround/contract/firm'
 import type { StopDto, StopPageDto } from '@evenround/contract/site'
+import { LIFTED } from '@evenround/core/train'
 import { unitOf } from '@evenround/core/units'
-import { readingKey, type StageReading, type TdsReading, type VisitState } from '@evenround/core/visit'
+import { readingKey, type StageReading, type TdsReading, type VisitBegun, type VisitState } from '@evenround/core/visit'
 import { useRouter } from 'expo-router'
 import { useMemo, useRef, useState } from 'react'
 import { v7 as uuidv7 } from 'uuid'
@@ -17,6 +18,7 @@ import { doubtsAfter } from '../../parts/visit/after'
 import { AfterDoubts } from '../../parts/visit/after-doubts'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
+import { Choice } from '../../ui/choice'
 import { Field } from '../../ui/field'
 import { bare } from '../../ui/format'
 import { localDecimal } from '../../ui/locale'
@@ -142,6 +144,7 @@ function MeasureForm({ back, title, page: asPlanned, schools, state, work, today
   const [meter, setMeter] = useLocal<Meter>('even-round.meter', USUAL_METER)
   const [asked, setAsked] = useState(false)
   const [added, setAdded] = useLocal<readonly string[]>(`even-round.added.${stop.id}`, [])
+  const [where, setWhere] = useLocal<VisitBegun['place']>(`even-round.where.${stop.id}`, null)
   const gauges = gaugesOf(stop, units)
   const [dials, setDials, forgetDials] = useLocal<GaugeDraft>(`even-round.gauges.${stop.id}.${phase}`, {})
   const judgement = judge(draft, meter, stop, history, schools, today, localDecimal(), units)
@@ -182,13 +185,13 @@ function MeasureForm({ back, title, page: asPlanned, schools, state, work, today
   const goOn = async (): Promise<void> => {
     setAsked(true)
     if (wanting) return
-    await save({ stop: withAdded(stop, added), draft, meter, judgement, phase, visitId, known, read, dials, stageReadings, context })
+    await save({ stop: withAdded(stop, added), where, draft, meter, judgement, phase, visitId, known, read, dials, stageReadings, context })
     forget()
     forgetDials()
     router.push(`/stop/${stop.id}/sheet`)
   }
   const skip = async (): Promise<void> => {
-    if (visitId === null) await record(begin(withAdded(stop, added), uuidv7()))
+    if (visitId === null) await record(begin(withAdded(stop, added), uuidv7(), where))
     router.push(`/stop/${stop.id}/sheet`)
   }
   const bottom = (
@@ -261,6 +264,17 @@ function MeasureForm({ back, title, page: asPlanned, schools, state, work, today
         added={added}
         onAdd={setAdded}
       />
+      {visitId === null && phase === 'before' && mayBeLifted(stop) ? (
+        <Choice
+          label="Where is the work done today?"
+          value={where ?? schools.place ?? 'in-place'}
+          options={[
+            { value: 'in-place', label: 'In place' },
+            { value: 'at-the-bench', label: 'At the bench' },
+          ]}
+          onChange={setWhere}
+        />
+      ) : null}
       <FitFor judgement={judgement} />
       <Told effects={byWaters} />
       <Gauges
@@ -278,13 +292,17 @@ function MeasureForm({ back, title, page: asPlanned, schools, state, work, today
   )
 }
 
+/** A set of housings can be lifted off by its lines; a tank, a lamp and an appliance stay where they are. */
+const mayBeLifted = ({ system, tasks }: StopDto): boolean =>
+  system.stages.some(({ id, housing }) => LIFTED.includes(housing) && tasks.some(({ stageId }) => stageId === id))
+
 /** What keeps a bad gauge from being written down. */
 function gaugeBlocker({ errors, counterStep }: ReadGauges): string | null {
   if (errors.size > 0) return 'One of the gauges cannot be read: look at the line under it.'
   return counterStep === 'backward' ? 'The counter shows less than before: look again, or say that it is a new meter.' : null
 }
 
-function begin(stop: StopDto, visitId: string): NewFact {
+function begin(stop: StopDto, visitId: string, place: VisitBegun['place']): NewFact {
   const { system, site, tasks } = stop
   return {
     kind: 'visit-begun',
@@ -295,11 +313,13 @@ function begin(stop: StopDto, visitId: string): NewFact {
     trainVersion: system.trainVersion,
     engineVersion: ENGINE_VERSION,
     tasks: tasks.map(({ stageId, action }) => ({ stage: stageId, action })),
+    place,
   }
 }
 
 interface SaveInput {
   stop: StopDto
+  where: VisitBegun['place']
   draft: Draft
   meter: Meter
   judgement: Judgement
@@ -315,6 +335,7 @@ interface SaveInput {
 /** Begins the visit where it has not begun, and writes each reading; a changed one corrects the earlier. */
 async function save({
   stop,
+  where,
   draft,
   meter,
   judgement,
@@ -327,7 +348,7 @@ async function save({
   context,
 }: SaveInput): Promise<void> {
   const visit = visitId ?? uuidv7()
-  const facts: NewFact[] = visitId === null ? [begin(stop, visit)] : []
+  const facts: NewFact[] = visitId === null ? [begin(stop, visit, where)] : []
   for (const water of WATERS) {
     const reading = tdsFields({ water, draft, judgement, meter })
     if (reading === null) continue

@@ -11,7 +11,7 @@ import {
   type Train,
 } from '@evenround/core/train'
 import { type ShownUnits, toShown } from '@evenround/core/units'
-import type { VisitState } from '@evenround/core/visit'
+import type { VisitBegun, VisitState } from '@evenround/core/visit'
 
 /** The part of the sheet that is done at this visit. */
 export type OpenSheet = { ok: true; steps: SheetStep[]; holds: SheetHold[]; tasks: Task[] } | SheetRefusal
@@ -40,6 +40,8 @@ interface Standing {
   changes: VisitState['changes']
   /** The work as it is now. */
   work: Task[]
+  /** Where it is done, where this visit chose; null: as the firm does it. */
+  place: VisitBegun['place']
 }
 
 const planned = ({ tasks }: StopDto): Task[] => tasks.map(({ stageId, action }) => ({ stage: stageId, action }))
@@ -53,6 +55,7 @@ export const standingOf = (stop: StopDto, state: VisitState): Standing => ({
   answers: Object.fromEntries(state.answers),
   changes: state.changes,
   work: workAt(stop, state),
+  place: state.begun?.place ?? null,
 })
 
 /**
@@ -61,12 +64,13 @@ export const standingOf = (stop: StopDto, state: VisitState): Standing => ({
  */
 export function sheetOf(
   stop: StopDto,
-  { tasks, done, answers, changes, work }: Standing,
+  { tasks, done, answers, changes, work, place: chosen }: Standing,
   schools: Schools,
   units: ShownUnits,
   train: Train = stop.system.train,
 ): OpenSheet {
-  const { closing, seals, order, tankWater, place = 'in-place' } = schools
+  const { closing, seals, order, tankWater } = schools
+  const place = chosen ?? schools.place ?? 'in-place'
   const made = sheet({ train, tasks, schools: { closing, seals, order, tankWater, place }, from: { done, answers, changes } })
   if (!made.ok) return made
   const visit = stop.follows?.why === 'soak' ? (made.visits[1] ?? made.visits[0]) : made.visits[0]

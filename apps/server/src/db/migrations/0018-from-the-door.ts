@@ -29,7 +29,7 @@ const BEFORE = [
   'fact_work_changed',
 ]
 
-/** What is seen at the door and is not today's work, and what is mended of a site's own page there; who drew a train. */
+/** What is seen at the door and is not today's work, and what is mended of a site's own page there; who drew a train, and where a visit's work is done. */
 export class FromTheDoor0018 implements MigrationInterface {
   name = 'FromTheDoor00189800000000018'
 
@@ -41,11 +41,13 @@ export class FromTheDoor0018 implements MigrationInterface {
     }
     await run.query('create index on fact_fault_noted (firm_id, fault_id)')
     await run.query('create index on fact_fault_settled (firm_id, fault_id)')
+    await run.query('alter table fact_visit_begun add column place text')
     await run.query('alter table train_version add column drawn_by uuid, add column drawn_at timestamptz')
     await run.query(monthsFunction([...BEFORE, ...Object.keys(NEW)]))
   }
 
   async down(run: QueryRunner): Promise<void> {
+    await run.query('alter table fact_visit_begun drop column place')
     await run.query('alter table train_version drop column drawn_by, drop column drawn_at')
     await run.query(`drop table ${Object.keys(NEW).join(', ')} cascade`)
     await run.query(monthsFunction(BEFORE))

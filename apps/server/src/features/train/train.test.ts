@@ -78,7 +78,7 @@ test('what is plumbed no more is due no more, and its past stays', async () => {
   expect(await peek(world.database, 'select 1 from fact_part_fitted where stage_id = $1', [firm.stageIds[0]])).toHaveLength(1)
 })
 
-test('what does not hang together is refused at its place; a technician may not edit', async () => {
+test('what does not hang together is refused at its place; a technician mends what is there, and adds nothing', async () => {
   const { version, train } = await now()
   const bad = async (changed: unknown): Promise<string[]> =>
     (await save(version, changed as Train)).body.error.fields.map(
@@ -91,7 +91,9 @@ test('what does not hang together is refused at its place; a technician may not 
   expect(await bad({ ...train, nodes: train.nodes.filter(({ kind }) => kind !== 'outlet'), pipes: [] })).toContain(
     'train.nodes: expected at least one outlet',
   )
-  expect((await save(version, train, technician)).status).toBe(403)
+  expect((await save(version, train, technician)).status).toBe(200)
+  const added = { id: uuidv7(), siteId: firm.siteId, name: 'Bar', train: familyTrain(FAMILIES['under-sink-2'], [uuidv7(), uuidv7()]) }
+  expect((await technician.ask('POST', '/api/systems', added)).status).toBe(403)
 })
 
 test('a new system with its first train; a stage of another system is refused', async () => {

@@ -7,7 +7,14 @@ import type { Work } from '../work'
 import { closeBody, inspectBody, openBody, shutBody } from './bodies'
 
 /** Bodies that can be lifted off with their set and worked on at a bench. */
-const LIFTED: readonly StageNode['housing'][] = ['sump-small', 'sump-large', 'quarter-turn', 'membrane-vessel', 'push-fit', 'threaded']
+export const LIFTED: readonly StageNode['housing'][] = [
+  'sump-small',
+  'sump-large',
+  'quarter-turn',
+  'membrane-vessel',
+  'push-fit',
+  'threaded',
+]
 
 /** The lines that tie the set of these stages to the rest, for the bench school; empty in place. */
 export function benchLines(plan: Plan, due: readonly Due[]): string[] {
@@ -73,10 +80,11 @@ function putBack(phase: string, plan: Plan, stage: StageNode, work: Work): void 
 
 /** The set lifted off to the bench: every line named and capped. */
 function liftOff(phase: string, plan: Plan, lines: readonly string[], work: Work): void {
-  for (const line of lines) {
-    if (work.state.apart.has(line)) continue
+  const on = lines.filter((line) => !work.state.apart.has(line))
+  for (const line of on) {
+    const last = line === on.at(-1)
     work.add(phase, 'disconnect', [line], {
-      text: `Name, free and cap ${lineLabel(plan.train, line)}`,
+      text: `Name, free and cap ${lineLabel(plan.train, line)}${last ? '; then lift the set off its hooks and carry it to the bench' : ''}`,
       why: 'School: at the bench. A line without a name goes back on the wrong port. Old parts go away at once, so that none goes back in.',
       consumables: ['line labels', 'line caps'],
     })
@@ -84,10 +92,11 @@ function liftOff(phase: string, plan: Plan, lines: readonly string[], work: Work
 }
 
 function liftOn(phase: string, plan: Plan, lines: readonly string[], work: Work): void {
-  for (const line of lines) {
-    if (!work.state.apart.has(line)) continue
+  const off = lines.filter((line) => work.state.apart.has(line))
+  for (const line of off) {
+    const put = `${lineLabel(plan.train, line)} back by its name, and tug it`
     work.add(phase, 'connect', [line], {
-      text: `Put ${lineLabel(plan.train, line)} back by its name, and tug it`,
+      text: line === off[0] ? `Hang the set back on its hooks; then put ${put}` : `Put ${put}`,
       why: 'Inlet to inlet: a check valve or restrictor in this line stays with it.',
     })
   }
