@@ -344,6 +344,34 @@ export const extraNewSchema = z.strictObject({
   tasks: z.array(z.object({ stageId: idSchema, action: actionSchema })).max(40),
 })
 
+/** Something that cannot wait until tomorrow: where it could go into the days that are on, each with its price. */
+export const todayAskSchema = z.strictObject({ systemId: idSchema, workMin: z.int().min(5).max(600) })
+export const todaySpotSchema = z.object({
+  technicianId: idSchema,
+  name: z.string(),
+  /** Place among the stops that are left. */
+  at: z.int(),
+  /** The stop it comes after; null where it is the next one. */
+  afterSite: z.string().nullable(),
+  arriveMin: z.int(),
+  homeMin: z.int(),
+  extraDriveMin: z.int(),
+  overtimeMin: z.int(),
+  /** Customers whose promised hour it would miss. */
+  late: z.array(z.object({ siteName: z.string(), byMin: z.int() })),
+  costMin: z.number(),
+})
+export type TodaySpotDto = z.infer<typeof todaySpotSchema>
+export const todayPutSchema = z.strictObject({
+  id: idSchema,
+  systemId: idSchema,
+  workMin: z.int().min(5).max(600),
+  technicianId: idSchema,
+  at: z.int().min(0).max(100),
+  why: lineSchema(200),
+  tasks: z.array(z.object({ stageId: idSchema, action: actionSchema })).max(40),
+})
+
 export const feedSchema = z.object({ path: z.string() })
 
 export const vanItemSchema = z.object({

@@ -1,5 +1,15 @@
 import { stateAfter } from '@evenround/contract/draft-change'
-import type { DraftChange, RoundMark, RoundPage, RoundRun, RoundSet, RoundState, RoundWeek, SetPlan } from '@evenround/contract/rounds'
+import type {
+  DraftChange,
+  RoundMark,
+  RoundPage,
+  RoundRun,
+  RoundSet,
+  RoundState,
+  RoundWeek,
+  SetPlan,
+  TodaySpotDto,
+} from '@evenround/contract/rounds'
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useEffect, useMemo } from 'react'
 import { v7 as uuidv7 } from 'uuid'
@@ -97,6 +107,18 @@ export const unmark = (id: string) => shown(ask(api.round.marks[':id'].$delete({
 
 export const askForVisit = (extra: { systemId: string; workMin: number; fromDay: string; toDay: string; why: string }) =>
   shown(ask(api.round.extras.$post({ json: { ...extra, id: uuidv7(), tasks: [] } })))
+
+/** Where something that cannot wait could go into today, the cheapest place first. */
+export const placesToday = async (wanted: { systemId: string; workMin: number }): Promise<TodaySpotDto[]> =>
+  (await ask(api.round.today.spots.$post({ json: wanted }))).spots
+
+export async function putToday(
+  wanted: { systemId: string; workMin: number; why: string },
+  { technicianId, at }: Pick<TodaySpotDto, 'technicianId' | 'at'>,
+): Promise<void> {
+  await ask(api.round.today.$post({ json: { ...wanted, technicianId, at, id: uuidv7(), tasks: [] } }))
+  for (const root of ['today', 'week', 'round-week']) void queryClient.invalidateQueries({ queryKey: [root] })
+}
 
 export async function publishRound(version: number): Promise<number> {
   const { number } = await ask(api.round.publications.$post({ json: { version } }))

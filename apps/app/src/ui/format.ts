@@ -47,9 +47,13 @@ export function daySpan(from: string, to: string, today: string): string {
   return `${sameYear ? shortOf(from) : shortDay(from, today)}–${shortDay(to, today)}`
 }
 
-/** 485 → "08:05". */
-export const timeOfDay = (minutes: number): string =>
-  `${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(Math.floor(minutes % 60)).padStart(2, '0')}`
+const DAY_MIN = 1440
+/** 485 → "08:05"; past midnight "00:10 next day": no clock shows 24:10. */
+export function timeOfDay(minutes: number): string {
+  const own = ((minutes % DAY_MIN) + DAY_MIN) % DAY_MIN
+  const text = `${String(Math.floor(own / 60)).padStart(2, '0')}:${String(Math.floor(own % 60)).padStart(2, '0')}`
+  return minutes >= DAY_MIN ? `${text} next day` : text
+}
 
 /** 125 → "2 h 05", 45 → "45 min". */
 export function duration(minutes: number): string {

@@ -99,5 +99,8 @@ export function homeMin(
   const ordered = [...stops].sort((a, b) => a.orderNo - b.orderNo)
   const last = ordered.at(-1)
   const first = ordered[0]
-  return last && first ? last.arriveMin + last.workMin + (last.homeMin ?? first.travelMin) : null
+  if (!last || !first) return null
+  // Hours may overlap where somebody put a stop in by hand: nobody is home before all of them are done.
+  const done = Math.max(...ordered.map(({ arriveMin, workMin }) => arriveMin + workMin))
+  return done + Math.max(0, last.homeMin ?? first.travelMin)
 }

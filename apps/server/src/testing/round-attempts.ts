@@ -57,6 +57,12 @@ export const roundAttempts = ({
     status: 400,
   },
   'DELETE /api/round/marks/{id}': { path: `/api/round/marks/${round.markId}`, status: 404 },
+  'POST /api/round/today/spots': { path: '/api/round/today/spots', input: { systemId, workMin: 30 }, status: 404 },
+  'POST /api/round/today': {
+    path: '/api/round/today',
+    input: { id: uuidv7(), systemId, workMin: 30, technicianId: personId, at: 0, why: 'no water', tasks: [] },
+    status: 404,
+  },
   'POST /api/round/extras': {
     path: '/api/round/extras',
     input: { id: uuidv7(), systemId: systemId, workMin: 30, fromDay: round.day, toDay: round.day, why: 'spy', tasks: [] },

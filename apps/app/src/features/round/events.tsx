@@ -1,12 +1,13 @@
-import type { RoundPage } from '@evenround/contract/rounds'
+import type { RoundPage, TodaySpotDto } from '@evenround/contract/rounds'
 import { addDays } from '@evenround/core/units'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { useMe, useSite, useSites } from '../../data/queries'
-import { askForVisit, lookAnew, sayDayOff } from '../../data/round'
+import { askForVisit, lookAnew, placesToday, putToday, sayDayOff } from '../../data/round'
 import { Button } from '../../ui/button'
 import { Choice } from '../../ui/choice'
 import { Field } from '../../ui/field'
+import { duration, timeOfDay } from '../../ui/format'
 import { Select } from '../../ui/select'
 import { T } from '../../ui/text'
 import { weekdayWord } from './words'
@@ -74,6 +75,7 @@ function Ill({ page, onChanged, run }: EventProps) {
 }
 
 const SOON_DAYS = 3
+const TODAY = 'today'
 
 function Called({ page, onChanged, run }: EventProps) {
   const sites = useSites()
@@ -81,10 +83,26 @@ function Called({ page, onChanged, run }: EventProps) {
   const [minutes, setMinutes] = useState('45')
   const [why, setWhy] = useState('')
   const [within, setWithin] = useState<string | null>(String(SOON_DAYS))
+  const [spots, setSpots] = useState<readonly TodaySpotDto[] | null>(null)
+  const [put, setPut] = useState<string | null>(null)
   const site = useSite(siteId, siteId !== '')
   const system = site.data?.systems[0]
   const workMin = Number(minutes)
   const good = system !== undefined && Number.isInteger(workMin) && workMin >= 5 && workMin <= 600 && why.trim() !== ''
+  const today = within === TODAY
+  const look = (): void => {
+    if (!system) return
+    setPut(null)
+    void run(async () => setSpots(await placesToday({ systemId: system.id, workMin })))
+  }
+  const take = (spot: TodaySpotDto): void => {
+    if (!system) return
+    void run(async () => {
+      await putToday({ systemId: system.id, workMin, why: why.trim() }, spot)
+      setSpots(null)
+      setPut(`${site.data?.site.name ?? 'It'} is on ${spot.name}’s day, about ${timeOfDay(spot.arriveMin)}.`)
+    })
+  }
   const act = (): void => {
     if (!system) return
     const fromDay = addDays(page.set.today, 1)
@@ -109,15 +127,54 @@ function Called({ page, onChanged, run }: EventProps) {
         label="Within"
         value={within}
         options={[
+          { value: TODAY, label: 'today' },
           { value: '2', label: 'two days' },
           { value: '3', label: 'three days' },
           { value: '7', label: 'a week' },
         ]}
-        onChange={setWithin}
+        onChange={(next) => {
+          setWithin(next)
+          setSpots(null)
+        }}
       />
-      <Button label="Find a place for it" kind="act" disabled={!good} onPress={act} />
+      <Button label="Find a place for it" kind="act" disabled={!good} onPress={today ? look : act} />
+      {put ? (
+        <T role="status" kind="strong" className="text-lichen-text">
+          {put}
+        </T>
+      ) : null}
+      {today && spots !== null ? <Spots spots={spots} onTake={take} /> : null}
     </View>
   )
+}
+
+/** Where it could go into today, with what each place costs. */
+function Spots({ spots, onTake }: { spots: readonly TodaySpotDto[]; onTake: (spot: TodaySpotDto) => void }) {
+  if (spots.length === 0) return <T>Nobody who may go there is on the road today and would be home before midnight.</T>
+  return (
+    <View role="list" aria-label="Places today" className="gap-2">
+      {spots.map((spot) => (
+        <View key={`${spot.technicianId}/${spot.at}`} role="listitem" className="gap-1 border-t-2 border-line pt-2">
+          <T kind="strong">{`${spot.name}, ${spot.afterSite === null ? 'next' : `after ${spot.afterSite}`}: there about ${timeOfDay(spot.arriveMin)}`}</T>
+          <T kind="quiet">{priceOfSpot(spot)}</T>
+          <View className="self-start">
+            <Button label={`Put it on ${spot.name.split(' ')[0]}’s day`} onPress={() => onTake(spot)} />
+          </View>
+        </View>
+      ))}
+    </View>
+  )
+}
+
+/** "12 min more driving, home 16:40, 20 min overtime; Rope walk 15 min late". */
+export function priceOfSpot({ extraDriveMin, homeMin, overtimeMin, late }: TodaySpotDto): string {
+  const parts = [
+    extraDriveMin > 0 ? `${duration(extraDriveMin)} more driving` : 'no more driving',
+    `home ${timeOfDay(homeMin)}`,
+    ...(overtimeMin > 0 ? [`${duration(overtimeMin)} overtime`] : []),
+  ]
+  const missed = late.map(({ siteName, byMin }) => `${siteName} ${duration(byMin)} after the hour it was promised`)
+  return [parts.join(', '), ...missed].join('; ')
 }
 
 /** The firm's currency as its code, for sums of life. */

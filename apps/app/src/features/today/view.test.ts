@@ -27,6 +27,13 @@ test('driving counts the way home, slack what is left of the day', () => {
   expect(daySums(day([first], 1000)).over).toBe('40 min over the day')
 })
 
+test('stops whose hours overlap never drive backwards, and no clock shows twenty-eight o’clock', () => {
+  // Somebody put a stop in by hand that lasts until 12:00, before one that is over at 10:30.
+  const long = { ...first, arriveMin: 600, workMin: 120 }
+  expect(daySums(day([long, second], 651)).driving).toBe('35 min driving')
+  expect(daySums(day([first], 1689)).home).toBe('home 04:09 next day')
+})
+
 test('the first stop that is not finished is next', () => {
   const done = { ...first, visit: { id: 'v', finished: true } }
   expect([...stopStates([done, second]).values()]).toEqual(['done', 'next'])

@@ -27,7 +27,8 @@ export interface DaySums {
 /** The day in figures: driving, work, home, and what is left of the day or runs over it. */
 export function daySums(today: TodayDto): DaySums {
   const { stops, homeMin, toMin } = today
-  const wayHome = homeMin === null ? 0 : homeMin - Math.max(...stops.map(({ arriveMin, workMin }) => arriveMin + workMin))
+  const done = Math.max(0, ...stops.map(({ arriveMin, workMin }) => arriveMin + workMin))
+  const wayHome = homeMin === null ? 0 : Math.max(0, homeMin - done)
   const driving = stops.reduce((sum, { travelMin }) => sum + travelMin, 0) + wayHome
   const work = stops.reduce((sum, { workMin }) => sum + workMin, 0)
   const slack = homeMin === null ? null : toMin - homeMin

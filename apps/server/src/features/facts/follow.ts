@@ -98,6 +98,30 @@ function slotOf(timeZone: string, { notBefore, notAfter, inDays }: FollowUp, fin
   return slot ?? { day: from.day, minute: calendar.fromMin }
 }
 
+interface Room {
+  day: string
+  leaveMin: number
+  last: Stop | undefined
+}
+/** So many days are looked through for one that is not full. */
+const LOOKED_THROUGH = 10
+
+/** The first day from a slot on whose stops leave room before evening; where it has to be soon the slot's own. */
+async function roomFrom(scope: FirmScope, technicianId: string, slot: DayMinute, calendar: WorkDays, soon: boolean): Promise<Room> {
+  const on = async ({ day, minute }: DayMinute): Promise<Room> => {
+    const last = (await scope.find(Stop, { technicianId, day }, { orderNo: 'ASC' })).at(-1)
+    return { day, leaveMin: Math.max(minute - DRIVE_MINUTES, last ? last.arriveMin + last.workMin : calendar.fromMin), last }
+  }
+  const first = await on(slot)
+  let room = first
+  for (let step = 1; room.leaveMin > LATEST_BEGIN_MIN && !soon && step <= LOOKED_THROUGH; step++) {
+    const day = workingDaysAfter(calendar, slot.day, step)
+    if (day === null) return first
+    room = await on({ day, minute: calendar.fromMin })
+  }
+  return room.leaveMin > LATEST_BEGIN_MIN ? first : room
+}
+
 /**
  * Puts what a finished visit leaves to be done on the road again, once: after the soak of a new bed from when it really began, or what was
  * not done, at the end of the same technician's day. The round may move it; its window it keeps.
@@ -118,9 +142,8 @@ export async function putFollowUp(scope: FirmScope, fact: VisitFinished, personI
   if (follow === null) return
   const technicianId = stop?.technicianId ?? personId
   const calendar = await calendarOf(scope, technicianId)
-  const { day, minute: fromMin } = slotOf(firm.timeZone, follow, new Date(fact.at), calendar)
-  const last = (await scope.find(Stop, { technicianId, day }, { orderNo: 'ASC' })).at(-1)
-  const leaveMin = Math.max(fromMin - DRIVE_MINUTES, last ? last.arriveMin + last.workMin : calendar.fromMin)
+  const slot = slotOf(firm.timeZone, follow, new Date(fact.at), calendar)
+  const { day, leaveMin, last } = await roomFrom(scope, technicianId, slot, calendar, follow.notAfter !== null)
   const id = uuidv7()
   await scope.insert(Stop, {
     id,

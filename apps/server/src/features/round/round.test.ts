@@ -1,6 +1,7 @@
 import { stateAfter } from '@evenround/contract/draft-change'
 import { inputOfSet } from '@evenround/contract/round-set'
 import { sumsOf, yearOf } from '@evenround/contract/round-sums'
+import type { TodaySpotDto } from '@evenround/contract/rounds'
 import {
   type DraftChange,
   type RoundPage,
@@ -241,6 +242,34 @@ describe('what people decide', () => {
     const visit = page.set.visits.find(({ id }) => id === extra.id)
     expect(visit).toMatchObject({ kind: 'extra', siteName: 'Net loft cottage', windowDays: [0, 3], serviceMin: 40 })
   })
+})
+
+test('what cannot wait goes into today: its places with their prices, and the hours of what follows moved', async () => {
+  const wanted = { systemId: demoId('system', 'lighthouse'), workMin: 30 }
+  const spots = (await good(isla.ask('POST', '/api/round/today/spots', wanted))).spots as TodaySpotDto[]
+  expect(spots.length).toBeGreaterThan(0)
+  expect(spots.map(({ costMin }) => costMin)).toEqual(spots.map(({ costMin }) => costMin).sort((a, b) => a - b))
+  for (const { homeMin, extraDriveMin } of spots) {
+    expect(homeMin).toBeLessThan(1440)
+    expect(extraDriveMin).toBeGreaterThanOrEqual(0)
+  }
+  const [best] = spots as [TodaySpotDto]
+  const put = { ...wanted, id: uuidv7(), technicianId: best.technicianId, at: best.at, why: 'no water', tasks: [] }
+  await good(isla.ask('POST', '/api/round/today', put))
+  await good(isla.ask('POST', '/api/round/today', put))
+  const stops = await peek<{ id: string; order_no: number; arrive_min: number; leave_min: number; work_min: number }>(
+    world.database,
+    'select id, order_no, arrive_min, leave_min, work_min from stop where technician_id = $1 and day = (select day from stop where id = $2) order by order_no',
+    [best.technicianId, put.id],
+  )
+  expect(stops.filter(({ id }) => id === put.id)).toHaveLength(1)
+  expect(new Set(stops.map(({ order_no }) => order_no)).size).toBe(stops.length)
+  stops.slice(1).forEach(({ leave_min }, index) => {
+    const before = stops[index] as (typeof stops)[number]
+    expect(leave_min).toBeGreaterThanOrEqual(before.arrive_min + before.work_min)
+  })
+  expect((await tam.ask('POST', '/api/round/today/spots', wanted)).status).toBe(403)
+  await peek(world.database, 'delete from stop where id = $1', [put.id])
 })
 
 test('a stop of today is put off to its technician’s next working day, and back; what is promised or begun is not', async () => {

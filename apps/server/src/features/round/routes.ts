@@ -12,6 +12,9 @@ import {
   roundStateSchema,
   roundTermsSchema,
   roundWeekSchema,
+  todayAskSchema,
+  todayPutSchema,
+  todaySpotSchema,
 } from '@evenround/contract/rounds'
 import { hasRight } from '@evenround/core/firm'
 import { createRoute } from '@hono/zod-openapi'
@@ -28,6 +31,7 @@ import { addExtra, addMark, dropMark, publications } from './decided'
 import { carry, carryOver, type Draft, openDraft, placeHeld, replacePlan, sameSet, seenDraft, setById } from './draft'
 import { draftChange, roundState } from './page'
 import { changesBetween, publicationOf, publish } from './publish'
+import { putToday, todaySpots } from './today'
 import { roundWeek } from './week'
 
 const one = { params: z.object({ id: idSchema }) }
@@ -52,6 +56,18 @@ const routes = {
   mark: createRoute({ method: 'post', path: '/api/round/marks', request: body(markNewSchema), responses: state }),
   unmark: createRoute({ method: 'delete', path: '/api/round/marks/{id}', request: one, responses: state }),
   extra: createRoute({ method: 'post', path: '/api/round/extras', request: body(extraNewSchema), responses: state }),
+  todaySpots: createRoute({
+    method: 'post',
+    path: '/api/round/today/spots',
+    request: body(todayAskSchema),
+    responses: { 200: json(z.object({ spots: z.array(todaySpotSchema) })), ...PROBLEMS },
+  }),
+  putToday: createRoute({
+    method: 'post',
+    path: '/api/round/today',
+    request: body(todayPutSchema),
+    responses: { 200: json(z.object({ id: idSchema })), ...PROBLEMS },
+  }),
   publish: createRoute({
     method: 'post',
     path: '/api/round/publications',
@@ -197,6 +213,17 @@ export const roundRoutes = (deps: Deps) => {
         return anew(scope, await nowOf(scope), who)
       })
       return c.json(answer, 200)
+    })
+    .openapi(routes.todaySpots, async (c) => {
+      const who = c.get('who')
+      need(who, 'plan-rounds')
+      const spots = await deps.inFirm(who.firmId, (scope) => todaySpots(scope, setDeps(), c.req.valid('json')))
+      return c.json({ spots }, 200)
+    })
+    .openapi(routes.putToday, async (c) => {
+      const who = c.get('who')
+      need(who, 'plan-rounds')
+      return c.json(await deps.inFirm(who.firmId, (scope) => putToday(scope, setDeps(), c.req.valid('json'))), 200)
     })
     .openapi(routes.publish, async (c) => {
       const who = c.get('who')

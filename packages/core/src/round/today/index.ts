@@ -1,0 +1,1 @@
+export { type Drive, type Leg, spotsToday, type TodayLine, type TodaySpot, type TodayStop } from './today'
