@@ -43,7 +43,7 @@ test('on a phone: a five-stage set from the first reading to the book, with a re
     await page.getByRole('radio', { name: /^heavy/ }).click()
     await page.getByRole('radio', { name: 'Dirt got past' }).click()
     await phone.act.click()
-    await phone.stepUntil(/^Fit the new part: sediment/, AFTER)
+    await phone.stepUntil(/^Fit the new sediment element/, AFTER)
     await expect(page.getByLabel('Part number on the new part')).toHaveValue('BRK-SED-10')
   })
 

@@ -25,6 +25,8 @@ export interface Family {
   /** Stages a bypass goes round, by position from and to. */
   bypass?: readonly [from: number, to: number]
   outlet: 'drinking' | 'house' | 'ice' | 'appliance' | 'hose'
+  /** What drives the water where no mains does; its switch is at its pressure tank. */
+  pump?: 'well' | 'booster'
   /** An ice maker on the same line. */
   ice?: boolean
   /** Whoever draws here cannot be switched off. */
@@ -49,7 +51,11 @@ const sanitary = (media: Medium, more: Partial<FamilyStage> = {}): FamilyStage =
 })
 
 export const FAMILIES = {
-  'under-sink-2': { name: 'under-sink, two stages', stages: [sump('sediment'), sump('carbon-block')], outlet: 'drinking' },
+  'under-sink-2': {
+    name: 'under-sink, two stages',
+    stages: [sump('sediment'), sump('carbon-block', { monitored: true })],
+    outlet: 'drinking',
+  },
   'under-sink-3': {
     name: 'under-sink, three stages',
     stages: [sump('sediment'), sump('carbon-block', { endUp: 'arrow' }), sump('carbon-block', { endUp: 'arrow', monitored: true })],
@@ -72,7 +78,12 @@ export const FAMILIES = {
     tankL: 12,
     outlet: 'drinking',
   },
-  'two-large': { name: 'two large housings', stages: [large('sediment'), large('carbon-block', { endUp: 'arrow' })], outlet: 'house' },
+  'two-large': {
+    name: 'two large housings after a well pump',
+    stages: [large('sediment'), large('carbon-block', { endUp: 'arrow' })],
+    pump: 'well',
+    outlet: 'house',
+  },
   'pure-water': {
     name: 'pure-water set',
     stages: [sump('sediment'), sump('carbon-block', { endUp: 'arrow' }), sump('deionising-resin', { endUp: 'arrow' })],
@@ -194,6 +205,7 @@ export function familyTrain(family: Family, stageIds: readonly string[]): Train 
     throw new RangeError(`${family.name} has ${family.stages.length} stages, got ${stageIds.length} ids`)
   }
   const train: Building = { nodes: [{ id: 'source', kind: 'source' }], pipes: [], last: 'source' }
+  if (family.pump) join(train, { id: 'pump', kind: 'pump', type: family.pump })
   join(train, { id: 'feed-valve', kind: 'valve', turns: 'quarter' })
   family.stages.forEach((stage, index) => {
     const id = stageIds[index] as string

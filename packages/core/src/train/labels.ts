@@ -50,10 +50,25 @@ const TAPS: Record<OutletNode['use'], string> = {
   hose: 'the hose',
 }
 
+/** What people switch a pump by. */
+export function pumpLabel(train: Train, id: string): string {
+  const pump = train.nodes.find((node) => node.id === id)
+  const type = pump?.kind === 'pump' ? pump.type : undefined
+  return type === 'well'
+    ? 'the well pump'
+    : type === 'booster'
+      ? 'the booster pump'
+      : type === 'delivery'
+        ? 'the delivery pump'
+        : 'the pump'
+}
+
 /** "the tap" where there is one, else by its use. */
 export function tapLabel(train: Train, id: string): string {
+  const fridge = train.nodes.some((node) => node.kind === 'stage' && (node.media === 'fridge-internal' || node.media === 'fridge-inline'))
   const all = train.nodes.filter((node): node is OutletNode => node.kind === 'outlet')
   const tap = all.find((node) => node.id === id)
+  if (fridge && tap?.use === 'drinking') return 'the dispenser'
   return !tap || all.length === 1 ? 'the tap' : TAPS[tap.use]
 }
 

@@ -233,7 +233,7 @@ describe('what is asked and what is refused', () => {
     expect(stepsOf(trainOf('under-sink-2'), change('s1')).find(({ verb }) => verb === 'close-housing')?.text).not.toContain('quarter turn')
   })
   test('a pump before the opened section is switched off and on again', () => {
-    const train = trainOf('two-large')
+    const train = trainOf('ultraviolet')
     const pumped: Train = {
       nodes: [...train.nodes, { id: 'pump', kind: 'pump' }],
       pipes: [{ from: 'source', to: 'pump' }, { from: 'pump', to: 'feed-valve' }, ...train.pipes.filter(({ from }) => from !== 'source')],

@@ -21,7 +21,7 @@ const BESIDE: Partial<Record<Medium, { consumables?: [name: string, count: numbe
       ['Draining sack', 2, 'piece'],
       ['Top gasket', 1, 'piece'],
     ],
-    tools: ['Tank funnel', 'Riser cap'],
+    tools: ['Tank funnel', 'Riser cap', 'Hose and hose adapter'],
   },
   softener: { consumables: [['Softener salt', 25, 'kg']], tools: ['Hardness drops'] },
 }

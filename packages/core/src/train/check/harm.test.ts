@@ -66,8 +66,8 @@ describe('amounts', () => {
 })
 
 describe('pumps', () => {
-  /** A booster between two valves, before two large housings. */
-  const plain = family('two-large')
+  /** A booster between two valves, before two large housings and a lamp. */
+  const plain = family('ultraviolet')
   const boosted: Train = {
     nodes: [...plain.nodes, { id: 'booster', kind: 'pump', type: 'booster' }, { id: 'behind', kind: 'valve', turns: 'quarter' }],
     pipes: [

@@ -105,6 +105,8 @@ const TAKE_WHY: Partial<Record<StageNode['media'], string>> = {
   'carbon-tank': 'Tip it into a sack that drains, not onto the ground; hose the tank clean.',
   remineraliser: 'It weighs far less than the new one: most of it has dissolved.',
   'air-filter': 'Shake no dust into the slot.',
+  'deionising-resin': 'Undo its strap first and keep the plate: bag and cartridge sit under it.',
+  'fridge-internal': 'Level, over the towel: a mouthful of water comes with it.',
 }
 
 /** Opens a body and takes its element out; `lamps` that stand in the way of a sleeve come out the same way. */
@@ -164,6 +166,12 @@ function drainByCock(phase: string, stage: StageNode, work: Work): void {
   })
 }
 
+const LOOKS_AT: Partial<Record<StageNode['media'], string>> = {
+  'uv-lamp': 'Look at the lamp’s ends and its connector',
+  'air-filter': 'Look at what the air filter caught',
+  'uv-sleeve': 'Hold the sleeve against the light',
+}
+
 const tookOut = (phase: string, { id }: StageNode, work: Work): boolean =>
   work.steps.some(({ key, verb, at }) => verb === 'take-out' && at[0] === id && key.startsWith(`${phase}/`))
 
@@ -178,7 +186,9 @@ export function inspectBody(phase: string, plan: Plan, stage: StageNode, work: W
     return
   }
   const key = work.add(phase, 'inspect', [stage.id], {
-    text: stage.media === 'uv-lamp' ? 'Look at the lamp’s ends and its connector' : 'Look before you throw it away',
+    text:
+      LOOKS_AT[stage.media] ??
+      (stage.media === 'carbon-tank' ? 'Look into the empty tank: riser, basket, floor' : 'Look before you throw it away'),
     why: inspectWhy(stage),
     // What is found grades the part that came out; one that only made way is not graded.
     ...(plan.due.some((one) => one.stage.id === stage.id) ? { evidence: 'finding' as const } : {}),
@@ -245,9 +255,11 @@ export function sealBody(phase: string, plan: Plan, stage: StageNode, work: Work
     text:
       stage.media === 'uv-lamp'
         ? 'Wipe the cap’s seal; a trace of grease on it, none on the glass'
-        : renew
-          ? 'Grease the new seal, thinly'
-          : 'Feel the seal for nicks, clean it, grease it thinly',
+        : stage.housing === 'fridge-cartridge'
+          ? 'Feel the rings of the cartridge for nicks; a trace of grease on them'
+          : renew
+            ? 'Grease the new seal, thinly'
+            : 'Feel the seal for nicks, clean it, grease it thinly',
     why: 'Silicone fit for drinking water only: mineral oil swells the rubber. A nicked seal is replaced.',
     consumables: ['food-grade silicone grease'],
   })
@@ -259,20 +271,22 @@ const FIT_WHY: Partial<Record<StageNode['media'], string>> = {
   'uv-sleeve': 'No fingerprints; both seals square on it before the nut goes on, by hand.',
   'carbon-tank': 'Riser capped while you pour and centred after; dust wiped off riser and ring.',
   remineraliser: 'It is heavy when new: support it until it holds.',
-  'fridge-internal': 'Until it clicks or stops; pull at it once.',
+  'fridge-internal': 'Its cap off first; until it clicks or stops, then pull at it once.',
+  'deionising-resin': 'Plate and seal the right way round, the strap tight again: water that slips past the resin is not treated.',
   'air-filter': 'The way the old one faced.',
 }
 
 function fitWords({ stage, task }: Due): string {
   const again = task.action === 'wash' || task.action === 'clean'
-  if (stage.media === 'carbon-tank') return 'Cap the riser, pour the new bed in, centre the riser'
+  if (stage.media === 'carbon-tank') return 'Cap the riser, pour the new bed in through the funnel, centre the riser, take the cap off'
+  if (stage.media === 'fridge-internal') return 'Push the new cartridge home'
+  if (stage.media === 'air-filter') return 'Put the new air filter in'
   if (again)
     return `Put the ${task.action === 'wash' ? 'washed element' : 'clean sleeve'} back${stage.media === 'sediment' ? `, ${ENDS[stage.endUp ?? 'either']}` : ''}`
   if (task.action === 'refill')
     return `Fill in the new ${MEDIA_PROFILES[stage.media].name}: bag or cartridge, plate and seal the right way round`
-  const ends =
-    stage.media === 'uv-lamp' || stage.media === 'uv-sleeve' || stage.media === 'air-filter' ? '' : `, ${ENDS[stage.endUp ?? 'either']}`
-  return `Fit the new part: ${MEDIA_PROFILES[stage.media].name}${ends}`
+  const ends = stage.media === 'uv-lamp' || stage.media === 'uv-sleeve' ? '' : `, ${ENDS[stage.endUp ?? 'either']}`
+  return `Fit ${stageNoun(stage).replace(/^the /, 'the new ')}${ends}`
 }
 
 /** Cleans, seals, fits and closes what was opened. */
@@ -285,6 +299,7 @@ export function closeBody(phase: string, plan: Plan, due: Due, work: Work, keepO
     text: fitWords(due),
     why: FIT_WHY[stage.media] ?? 'Read the part number before it is wet, look into the bore for a packet, and centre it on the spigot.',
     consumables: again ? [] : [`part for position ${stage.position}`],
+    tools: stage.media === 'carbon-tank' ? ['funnel', 'riser cap'] : [],
     minutes: stage.media === 'carbon-tank' ? 20 : 0.5,
   })
   shutBody(phase, plan, stage, work, keepOff)

@@ -48,7 +48,12 @@ export function holdsAfter(plan: Plan): SheetHold[] {
 function mark(phase: string, { stage, task }: Due, work: Work): void {
   if (stage.media === 'softener') return
   const again = task.action === 'wash' || task.action === 'clean'
-  const place = stage.housing === 'uv-reactor' ? `${stageLabel(stage)}, for ${stageNoun(stage)}` : stageLabel(stage)
+  const place =
+    stage.housing === 'uv-reactor'
+      ? `${stageLabel(stage)}, for ${stageNoun(stage)}`
+      : stage.housing === 'dry-slot'
+        ? stageNoun(stage)
+        : stageLabel(stage)
   work.add(phase, 'mark', [stage.id], {
     text: `Write today’s date${again ? ` and “${task.action === 'wash' ? 'washed' : 'cleaned'}”` : ''} on ${place}`,
     why: 'Whoever stands here next sees it without a phone.',
@@ -58,8 +63,11 @@ function mark(phase: string, { stage, task }: Due, work: Work): void {
 
 function reset(phase: string, { stage }: Due, work: Work): void {
   if (!stage.monitored) return
+  const appliance = stage.housing === 'fridge-cartridge' || stage.housing === 'dry-slot'
   work.add(phase, 'reset', [stage.id], {
-    text: `Reset the monitor for the ${MEDIA_PROFILES[stage.media].name}`,
+    text: appliance
+      ? `Reset the appliance’s reminder for the ${stage.housing === 'dry-slot' ? 'air filter' : 'water'}: hold its button`
+      : `Reset the monitor for the ${MEDIA_PROFILES[stage.media].name}`,
     why: 'A reminder that nobody reset counts from the wrong day. Water and air are reset apart.',
   })
 }
@@ -79,12 +87,9 @@ export function closeOut(prefix: string, plan: Plan, due: readonly Due[], holds:
     reset(phase, one, work)
   }
   const wet = plan.due.some(isWet)
-  work.add(phase, 'measure', [plan.tap], {
-    text: wet ? 'Measure again: untreated and treated' : 'Read again what you read before',
-    why: 'The first readings of the new part are what later ones are compared with. Sample after it has run a while.',
-    ...(wet ? { evidence: 'reading' as const } : {}),
-    tools: ['TDS meter'],
-  })
+  // A bed that soaks is read off when it has been run: at its second visit.
+  const later = due.length > 0 && due.every(soaks)
+  if (!later) measureAgain(phase, plan, wet, work)
   work.add(phase, 'record', [plan.tap], {
     text: 'Check the record: parts, positions, readings',
     why: 'What is not written down is not known next time.',
@@ -102,5 +107,14 @@ export function closeOut(prefix: string, plan: Plan, due: readonly Due[], holds:
         ? 'Tell the customer what to hold off from, and until when'
         : 'Tell the customer what was done and when you come next',
     why: 'A hold that nobody was told of protects nobody.',
+  })
+}
+
+function measureAgain(phase: string, plan: Plan, wet: boolean, work: Work): void {
+  work.add(phase, 'measure', [plan.tap], {
+    text: wet ? 'Measure again: untreated and treated' : 'Read again what you read before',
+    why: 'The first readings of the new part are what later ones are compared with. Sample after it has run a while.',
+    ...(wet ? { evidence: 'reading' as const } : {}),
+    tools: ['TDS meter'],
   })
 }

@@ -1,12 +1,13 @@
 import { flowOf } from '../flow'
 import { comesTo, isHot } from '../graph'
 import { type Isolation, openedChambers, reliefPoints } from '../isolation'
-import { lineLabel, stageLabel, tapLabel, valveLabel } from '../labels'
+import { lineLabel, pumpLabel, stageLabel, tapLabel, valveLabel } from '../labels'
 import { inOf } from '../machine/network'
 import { copyOf, isInline, play, reliefAt, type TrainState } from '../machine/state'
 import { type Due, linesInto, linesOutOf, nodesOf, type Plan, tapsByUse } from '../plan'
 import type { StageNode, ValveNode } from '../types'
 import type { Work } from '../work'
+import { MAINS } from './power'
 
 const PRESSURE = 'Water under pressure: nothing is loosened before the flow has stopped.'
 
@@ -146,13 +147,17 @@ function helps(plan: Plan, state: TrainState, point: string, chambers: readonly 
 }
 
 export function catchUnder(phase: string, stage: string, work: Work): void {
+  const fridge = work.train.nodes.some((node) => node.id === stage && node.kind === 'stage' && node.housing === 'fridge-cartridge')
   work.add(phase, 'catch', [stage], {
-    text: 'Put the tray and towels underneath',
-    why: 'The housing comes off full of water, over somebody’s floor.',
-    tools: ['catch tray'],
+    text: fridge ? 'Lay a towel under the cartridge' : 'Put the tray and towels underneath',
+    why: fridge ? 'A mouthful of water comes with it.' : 'The housing comes off full of water, over somebody’s floor.',
+    tools: fridge ? [] : ['catch tray'],
     consumables: ['towels'],
   })
 }
+
+/** A well's pump is driven by a switch that feels its pressure tank. */
+const isWellPump = (plan: Plan, id: string): boolean => nodesOf(plan.train, 'pump').some((pump) => pump.id === id && pump.type === 'well')
 
 /** Shut, something underneath, relieved: every mishap starts where one of these was left out. */
 export function isolate(
@@ -176,9 +181,9 @@ export function isolate(
   }
   for (const pump of isolation.pumps) {
     work.add(phase, 'power-off', [pump], {
-      text: 'Switch the pump off and tag it',
+      text: `Switch ${pumpLabel(plan.train, pump)} off${isWellPump(plan, pump) ? ' at its switch by the pressure tank' : ''}, and tag it`,
       why: 'A pump that starts on a falling pressure would feed the open housing, or run dry.',
-      caution: 'Mains electricity and water: dry hands, and leave the pump’s cover closed.',
+      caution: MAINS,
     })
   }
   for (const heater of isolation.heaters) {
@@ -218,7 +223,7 @@ export function isolateAgain(phase: string, plan: Plan, isolation: Isolation, li
   // Before its inlet is shut: a pump never runs dry.
   for (const pump of isolation.pumps)
     work.add(phase, 'power-off', [pump], {
-      text: 'Switch the pump off again',
+      text: `Switch ${pumpLabel(plan.train, pump)} off again`,
       why: 'It must not start while the line is open, nor run dry.',
     })
   for (const id of isolation.close)

@@ -1,6 +1,6 @@
 import { comesTo } from '../graph'
 import type { Isolation } from '../isolation'
-import { tapLabel, valveLabel } from '../labels'
+import { pumpLabel, tapLabel, valveLabel } from '../labels'
 import { inOf } from '../machine/network'
 import { nodesOf, type Plan } from '../plan'
 import type { Work } from '../work'
@@ -62,9 +62,9 @@ export function openUp(phase: string, plan: Plan, isolation: Isolation, work: Wo
   const shut = isolation.close.filter((id) => work.state.shut.has(id))
   // Not before the last of several: it would run against the others meanwhile.
   shut.slice(0, -1).forEach((id) => void openSlowly(phase, plan, id, work))
-  for (const pump of early) switchOn(phase, pump, work)
+  for (const pump of early) switchOn(phase, plan, pump, work)
   for (const id of shut.slice(-1)) openSlowly(phase, plan, id, work)
-  for (const pump of pumps.filter((id) => !early.includes(id))) switchOn(phase, pump, work)
+  for (const pump of pumps.filter((id) => !early.includes(id))) switchOn(phase, plan, pump, work)
   const { bypass } = isolation
   if (bypass === null || !work.state.bypassed.has(bypass)) return
   work.add(phase, 'turn', [bypass], {
@@ -75,8 +75,11 @@ export function openUp(phase: string, plan: Plan, isolation: Isolation, work: Wo
   lookForLeaks(`${phase}-service`, bypass, work)
 }
 
-function switchOn(phase: string, pump: string, work: Work): void {
-  work.add(phase, 'power-on', [pump], { text: 'Switch the pump on', why: 'Water stands before it, and its section is closed again.' })
+function switchOn(phase: string, plan: Plan, pump: string, work: Work): void {
+  work.add(phase, 'power-on', [pump], {
+    text: `Switch ${pumpLabel(plan.train, pump)} on`,
+    why: 'Water stands before it, and its section is closed again.',
+  })
 }
 
 export function heatersOn(phase: string, plan: Plan, work: Work): void {

@@ -1,11 +1,12 @@
-import { comesTo, reactorOf } from '../graph'
-import { stageLabel } from '../labels'
+import { comesTo, isHot, reactorOf } from '../graph'
+import { stageLabel, tapLabel } from '../labels'
+import { inOf } from '../machine/network'
 import type { Due } from '../plan'
-import { isWet, outlets, type Plan } from '../plan'
+import { isWet, outlets, type Plan, tapsByUse } from '../plan'
 import type { StageNode } from '../types'
 import type { Work } from '../work'
 
-const MAINS = 'Mains electricity and water: dry hands, and leave covers closed.'
+export const MAINS = 'Mains electricity and water: dry hands, and leave covers closed.'
 
 /** The refrigerator's outlet to unplug at: an inline cartridge, or a body that is reached behind the appliance. */
 export function applianceOf(plan: Plan, due: readonly Due[]): string | null {
@@ -81,18 +82,39 @@ export function plugIn(phase: string, plan: Plan, due: readonly Due[], work: Wor
 /** Back on once water stands in what they cool or light. */
 export function powerOn(phase: string, plan: Plan, due: readonly Due[], work: Work): void {
   plugIn(phase, plan, due, work)
+  const wet = due.some(isWet)
   for (const reactor of reactorsOf(plan, due)) {
     if (!work.state.off.has(reactor)) continue
     work.add(phase, 'power-on', [reactor], {
       text: `Plug ${ballastOf(plan, reactor)} in; the tell-tale lights`,
-      why: due.some(isWet) ? 'The chamber is full again: the lamp cools in water.' : 'The lamp is closed in again.',
+      why: wet ? 'The chamber is full again: the lamp cools in water.' : 'The lamp is closed in again.',
       caution: 'Never look into the lamp to see whether it is lit.',
     })
     work.add(phase, 'wait', [reactor], {
-      text: 'Let the lamp warm up before water is used',
-      why: 'A cold lamp gives less than its dose: what passes meanwhile is untreated.',
+      text: wet
+        ? 'Let the lamp warm up before water is used'
+        : 'Let the lamp warm up; then run the tap for two minutes to waste before water is used',
+      why: wet
+        ? 'A cold lamp gives less than its dose: what passes meanwhile is untreated.'
+        : 'A cold lamp gives less than its dose, and what stood in the chamber while it was dark had no light at all.',
       evidence: 'timer',
       minutes: 5,
     })
+    if (wet) untreatedOut(phase, plan, reactor, work)
   }
+}
+
+/** What stood in chamber and pipe while the lamp was dark has had no light. */
+function untreatedOut(phase: string, plan: Plan, reactor: string, work: Work): void {
+  const tap = tapsByUse(plan.train).find(({ id }) => comesTo(plan.train, reactor, id) && !isHot(plan.train, id))
+  // Before a dose everything behind is disinfected anyway.
+  if (!tap || phase.startsWith('protect') || !work.state.watered.has(inOf(plan.train, tap.id))) return
+  if (work.state.taps.has(tap.id)) return
+  const name = tapLabel(plan.train, tap.id)
+  work.add(`${phase}-lit`, 'open', [tap.id], {
+    text: `Open ${name} and let what stood in the chamber and the pipe run to waste: two minutes`,
+    why: 'It passed the lamp while it was dark, or stood behind it: nobody drinks that.',
+    minutes: 2,
+  })
+  work.add(`${phase}-lit`, 'close', [tap.id], { text: `Close ${name}`, why: 'From here on all that comes has passed a warm lamp.' })
 }

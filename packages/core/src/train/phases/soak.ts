@@ -1,6 +1,6 @@
-import { goesRound } from '../graph'
+import { comesTo, goesRound } from '../graph'
 import { chooseIsolation, type Isolation } from '../isolation'
-import { stageLabel, tapLabel } from '../labels'
+import { pumpLabel, stageLabel, tapLabel } from '../labels'
 import { pumpsAgainst } from '../machine/pumps'
 import { copyOf, settle } from '../machine/state'
 import { type Due, nodesOf, type Plan } from '../plan'
@@ -10,7 +10,7 @@ import type { Work } from '../work'
 import { warnStop, withLinesOff } from './flush'
 import { isolate } from './isolate'
 import { airOut, closeTaps, heatersOn, openSlowly, openUp } from './open-up'
-import { powerOn } from './power'
+import { MAINS, powerOn } from './power'
 
 /** Hours a new bed stands filled before it is run, and the longest it should wait for its second visit. */
 export const SOAK_HOURS = 48
@@ -77,9 +77,9 @@ function standFull(phase: string, plan: Plan, isolation: Isolation, work: Work):
   for (const id of shut) stands.shut.add(id)
   for (const pump of pumpsAgainst(plan.train, stands)) {
     work.add(`${phase}-stand`, 'power-off', [pump], {
-      text: 'Switch the pump off and tag it: it stays off until the second visit',
+      text: `Switch ${pumpLabel(plan.train, pump)} off and tag it: it stays off until the second visit`,
       why: 'Against a shut valve it would run hot for two days.',
-      caution: 'Mains electricity and water: dry hands, and leave the pump’s cover closed.',
+      caution: MAINS,
     })
   }
   for (const id of shut) {
@@ -158,19 +158,34 @@ function runByLine(phase: string, plan: Plan, stage: StageNode, way: Way, work: 
 const stillShut = (plan: Plan, work: Work): string[] =>
   plan.train.nodes.flatMap(({ id, kind }) => (work.state.shut.has(id) && kind !== 'tank' ? [id] : []))
 
+/** A drain that takes the bed's own water: not the one a membrane runs to. */
+function ownDrain(plan: Plan, stage: StageNode): string | undefined {
+  const { train } = plan
+  const fedByOthers = (id: string): boolean =>
+    train.pipes.some(
+      ({ from, to }) => to === id && from !== stage.id && train.nodes.some((node) => node.id === from && node.kind === 'stage'),
+    )
+  return nodesOf(train, 'drain').find(({ id }) => !fedByOthers(id) && comesTo(train, stage.id, id))?.id
+}
+
+const trickleTo = (plan: Plan, way: Way): string =>
+  way.kind === 'tap' ? `through ${tapLabel(plan.train, way.to)}` : way.kind === 'line' ? 'by the freed line' : 'by a hose'
+
 function runToWaste(phase: string, plan: Plan, stage: StageNode, way: Way, work: Work): void {
   const name = stageLabel(stage)
+  const drain = ownDrain(plan, stage)
   work.add(phase, 'trickle', [stage.id], {
     to: way.to,
-    text: `Trickle ${name} to waste with the inlet a quarter open`,
+    text: `Trickle ${name} to waste ${trickleTo(plan, way)}, its inlet valve a quarter open`,
     why: 'Slowly, so that the bed settles without channels; fines leave without being driven through the house.',
     evidence: 'timer',
     minutes: 30,
   })
   work.add(phase, 'backwash', [stage.id], {
-    to: nodesOf(plan.train, 'drain')[0]?.id ?? 'vessel',
-    text: `Backwash ${name} from its outlet`,
-    why: 'Upwards through the bed: fines and air go out, the grains sort themselves.',
+    to: drain ?? 'vessel',
+    text: `Backwash ${name}: feed at its outlet port, hose with its adapter from the inlet port to ${drain ? 'the drain' : 'a gully or a bucket'}`,
+    why: 'Upwards through the bed: fines and air go out, the grains sort themselves. The hose ends in its own drain, never in another stage’s.',
+    tools: ['hose', 'hose adapter'],
     evidence: 'timer',
     minutes: 3,
   })
