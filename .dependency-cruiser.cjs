@@ -7,9 +7,9 @@ const only = (name, from, to, comment) => ({ name, severity: 'error', comment, f
  */
 const ASKS = {
   wear: ['records'],
-  facts: ['records', 'times', 'wear'],
+  facts: ['photo', 'records', 'times', 'wear'],
   round: ['facts', 'times', 'travel', 'wear'],
-  times: ['wear'],
+  times: ['records', 'wear'],
   visit: ['facts', 'times'],
   van: ['facts', 'round', 'times'],
   disinfection: ['facts'],

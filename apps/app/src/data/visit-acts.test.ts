@@ -161,3 +161,27 @@ test('what turned out otherwise is said of its step, and can be taken back', asy
   expect(place().state.surprises.has(step.key)).toBe(false)
   expect(await takeSurpriseBack(place(), step.key)).toEqual([])
 })
+
+test('salt that went in is written down with the drops, and lasts by what it used since it was last full', async () => {
+  const softener = stopWith('softener', [2])
+  const visit = sheet({
+    train: softener.system.train,
+    tasks: [{ stage: 'stage-2', action: 'refill' }],
+    schools: { closing: 'hand-only', place: 'in-place', seals: 'reuse', order: 'one-at-a-time', tankWater: 'keep' },
+  })
+  const step = (visit.ok ? visit.visits.flatMap(({ steps }) => steps) : []).find(
+    ({ verb, at }) => verb === 'measure' && at[0] === 'stage-2',
+  ) as SheetStep
+  const salt = { saltKg: 12, hardnessInMgL: 300, hardnessOutMgL: 10 }
+  await recordSteps({ ...place(), stop: softener }, [step], new Map([[step.key, { salt }]]))
+  const state = visitState(written())
+  expect(written().filter(({ kind }) => kind === 'stage-reading')).toMatchObject([
+    { ...salt, stageId: 'stage-2', counterL: null, phase: 'after' },
+  ])
+  const filled = state.fitted.get('stage-2')
+  expect(filled).toMatchObject({ partId: null, partNumber: 'Salt, 12 kg' })
+  // Full for 25 kg, a fifth left over: 20 kg at the pace of 12 kg since the last filling.
+  const since = softener.system.stages.find(({ id }) => id === 'stage-2')?.part?.fittedOn as string
+  const days = (Date.parse(TODAY) - Date.parse(since)) / 86_400_000
+  expect(filled?.rated.days).toBe(Math.round(Math.min(365, Math.max(7, (20 * days) / 12))))
+})

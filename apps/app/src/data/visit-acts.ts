@@ -1,15 +1,18 @@
 import type { StopDto } from '@evenround/contract/site'
 import type { Action, SheetHold, SheetStep, SurpriseId } from '@evenround/core/train'
+import { daysBetween } from '@evenround/core/units'
 import {
   type BlockStep,
   done,
   type HoldBegun,
+  NOTHING_READ,
   type PartFitted,
   type PartRemoved,
+  readingKey,
   type StepResult,
   type VisitState,
 } from '@evenround/core/visit'
-import type { FoundGrade } from '@evenround/core/wear'
+import { type FoundGrade, saltDays } from '@evenround/core/wear'
 import { partFitted, partRemoved } from './fitting'
 import { type NewFact, record } from './outbox'
 
@@ -41,10 +44,18 @@ const tick = (place: VisitPlace, step: SheetStep, result: StepResult = done()): 
   ...result,
 })
 
+/** What a softener was filled with and read by; hardness null where nobody took the drops. */
+export interface Salt {
+  saltKg: number | null
+  hardnessInMgL: number | null
+  hardnessOutMgL: number | null
+}
+
 /** What was said at a step beside its tick. */
 export interface Given {
   finding?: Finding
   partNumber?: string
+  salt?: Salt
   hold?: SheetHold
   /** How it came out, where that is not simply done. */
   result?: StepResult
@@ -67,11 +78,12 @@ function ticks(place: VisitPlace, steps: readonly SheetStep[], given: ReadonlyMa
 /** Ticks steps off together, with whatever was found, fitted and told at them. */
 export function recordSteps(place: VisitPlace, steps: readonly SheetStep[], given: ReadonlyMap<string, Given> = new Map()) {
   const beside = steps.flatMap((step): NewFact[] => {
-    const { finding, partNumber, hold } = given.get(step.key) ?? {}
+    const { finding, partNumber, salt, hold } = given.get(step.key) ?? {}
     const stageId = stageOf(place, step)
     return [
       ...(finding && stageId !== null ? [findingFact(place, stageId, finding)] : []),
       ...(partNumber !== undefined && stageId !== null ? [fittingFact(place, stageId, partNumber)] : []),
+      ...(salt && stageId !== null ? saltFacts(place, stageId, salt) : []),
       ...(hold ? [holdFact(place, hold)] : []),
     ]
   })
@@ -112,6 +124,40 @@ function fittingFact(place: VisitPlace, stageId: string, typed: string): NewFact
   if (!stage) throw new RangeError(`no stage ${stageId}`)
   const { today, person } = place
   return partFitted({ ...at(place), today, person }, stage, typed, place.state.fitted.get(stageId)?.id ?? null)
+}
+
+const LITRES_A_PERSON = 130
+
+/** Salt that went in is what a softener runs on: written down with the drops, and good for as long as what it used says. */
+function saltFacts(place: VisitPlace, stageId: string, { saltKg, hardnessInMgL, hardnessOutMgL }: Salt): NewFact[] {
+  const { stop, state, today, person } = place
+  const stage = stop.system.stages.find(({ id }) => id === stageId)
+  if (!stage || saltKg === null) return []
+  const days = saltDays({
+    filledKg: saltKg,
+    daysSince: stage.part === null ? null : daysBetween(stage.part.fittedOn, today),
+    litresPerDay: Math.max(1, stop.site.people) * LITRES_A_PERSON,
+    hardnessMgL: hardnessInMgL,
+  })
+  const filled = partFitted({ ...at(place), today, person }, stage, `Salt, ${saltKg} kg`, state.fitted.get(stageId)?.id ?? null)
+  return [
+    {
+      kind: 'stage-reading',
+      ...at(place),
+      systemId: stop.system.id,
+      stageId,
+      phase: 'after',
+      ...NOTHING_READ,
+      hardnessInMgL,
+      hardnessOutMgL,
+      saltKg,
+      supersedes: state.stageReadings.get(readingKey('after', stageId))?.id ?? null,
+    },
+    {
+      ...filled,
+      ...(filled.kind === 'part-fitted' ? { partId: null, rated: { days, litres: null, milliequivalents: null, hours: null } } : {}),
+    } as NewFact,
+  ]
 }
 
 /** The part that went in, where no step of a sheet asked for it. */

@@ -75,6 +75,9 @@ function visitFacts({ siteId, first, by }: Place, { key, systemId, stageIds }: S
     intensityPercent: round(reading.intensityPercent, 0),
     productLMin: round(reading.productLMin, 3),
     waterC: round(reading.waterC, 1),
+    hardnessInMgL: null,
+    hardnessOutMgL: null,
+    saltKg: null,
   })
   const facts: Fact[] = [
     {

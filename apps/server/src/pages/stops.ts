@@ -6,7 +6,7 @@ import { endedDays } from '../features/facts/job'
 import { holdsOn, visitsOfStops } from '../features/facts/read'
 import { factRows } from '../features/records/rows'
 import { siteDto } from '../features/site/routes'
-import { minutesBook } from '../features/visit/minutes'
+import { minutesBook } from '../features/times/minutes'
 import { systemsOf } from './systems'
 
 /** Stops with everything a technician needs at the door: site, train, forecasts, tasks, holds, and the visit if begun. */

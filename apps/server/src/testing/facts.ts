@@ -1,5 +1,5 @@
 import { PROTOCOL_VERSION } from '@evenround/contract/protocol'
-import { done, type Fact, stepOfKey } from '@evenround/core/visit'
+import { done, type Fact, NOTHING_READ, stepOfKey } from '@evenround/core/visit'
 import { v7 as uuidv7 } from 'uuid'
 
 interface Place {
@@ -23,6 +23,7 @@ export const begun = (place: Place, more: Partial<Fact> = {}): Fact =>
     trainVersion: 1,
     engineVersion: 1,
     tasks: [],
+    place: null,
     ...more,
   }) as Fact
 export const ticked = (place: Place, stepKey: string, more: Partial<Fact> = {}): Fact =>
@@ -57,21 +58,22 @@ export const measured = (place: Place, display: number, more: Partial<Fact> = {}
     keptDespiteDoubt: false,
     ...more,
   }) as Fact
-const NOTHING = {
-  counterL: null,
-  counterStartedOver: false,
-  inKpa: null,
-  outKpa: null,
-  flowLMin: null,
-  cleanFlowLMin: null,
-  chlorineAfterMgL: null,
-  lampHours: null,
-  intensityPercent: null,
-  productLMin: null,
-  waterC: null,
-}
-export const gauged = (place: Place, stageId: string | null, values: Partial<typeof NOTHING> | object, more: Partial<Fact> = {}): Fact =>
-  ({ ...base(place), kind: 'stage-reading', systemId: place.systemId, stageId, phase: 'before', ...NOTHING, ...values, ...more }) as Fact
+export const gauged = (
+  place: Place,
+  stageId: string | null,
+  values: Partial<typeof NOTHING_READ> | object,
+  more: Partial<Fact> = {},
+): Fact =>
+  ({
+    ...base(place),
+    kind: 'stage-reading',
+    systemId: place.systemId,
+    stageId,
+    phase: 'before',
+    ...NOTHING_READ,
+    ...values,
+    ...more,
+  }) as Fact
 export const ended = (place: Place, more: Partial<Fact> = {}): Fact =>
   ({
     ...base(place),

@@ -3,7 +3,7 @@
  * Parsing belongs to screens; everything behind the screen is SI.
  */
 
-export type Dimension = 'number' | 'volume' | 'pressure' | 'length' | 'temperature' | 'concentration' | 'flow'
+export type Dimension = 'number' | 'volume' | 'pressure' | 'length' | 'temperature' | 'concentration' | 'flow' | 'hardness' | 'mass'
 
 export interface QuantityOptions {
   /** What the field holds; decides which units are understood. */
@@ -38,6 +38,9 @@ const UNITS: Record<Dimension, Record<string, Unit>> = {
   length: { m: times(1), cm: times(0.01), mm: times(0.001), in: times(0.0254), ft: times(0.3048) },
   temperature: { c: times(1), f: { toSi: (value) => ((value - 32) * 5) / 9 } },
   concentration: { 'mg/l': times(1), ppm: times(1), 'g/l': times(1000), 'us/cm': times(1), 'ms/cm': times(1000) },
+  /** As calcium carbonate: a US grain a gallon is 17.118 mg/L, a German degree 17.848, a French one 10. */
+  hardness: { 'mg/l': times(1), ppm: times(1), gpg: times(17.118), dh: times(17.848), fh: times(10) },
+  mass: { kg: times(1), g: times(0.001), lb: times(0.45359237), oz: times(0.028349523125) },
   flow: {
     'l/min': times(1),
     'l/h': times(1 / 60),
@@ -69,6 +72,11 @@ const ALIASES: Record<string, string> = {
   cups: 'cup',
   'm³/h': 'm3/h',
   lpm: 'l/min',
+  grains: 'gpg',
+  'gr/gal': 'gpg',
+  '°dh': 'dh',
+  '°fh': 'fh',
+  lbs: 'lb',
 }
 
 const SI_UNIT: Record<Dimension, string> = {
@@ -79,6 +87,8 @@ const SI_UNIT: Record<Dimension, string> = {
   temperature: 'c',
   concentration: 'mg/l',
   flow: 'l/min',
+  hardness: 'mg/l',
+  mass: 'kg',
 }
 
 function unitName(text: string, gallon: 'us' | 'imperial'): string {

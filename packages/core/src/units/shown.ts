@@ -9,7 +9,7 @@ export interface ShownUnits {
   gallon: 'us' | 'imperial'
 }
 
-export type ShownDimension = 'volume' | 'flow' | 'pressure' | 'temperature' | 'concentration'
+export type ShownDimension = 'volume' | 'flow' | 'pressure' | 'temperature' | 'concentration' | 'hardness' | 'mass'
 
 /** The unit of a dimension in these settings: as it is written, and as it is parsed when somebody types a bare number. */
 export function unitOf(dimension: ShownDimension, { volume, pressure, temperature, gallon }: ShownUnits): { text: string; parse: string } {
@@ -23,6 +23,10 @@ export function unitOf(dimension: ShownDimension, { volume, pressure, temperatur
       return { text: pressure, parse: pressure.toLowerCase() }
     case 'temperature':
       return { text: `°${temperature}`, parse: temperature.toLowerCase() }
+    case 'hardness':
+      return volume === 'gal' && gallon === 'us' ? { text: 'gpg', parse: 'gpg' } : { text: 'mg/L', parse: 'mg/l' }
+    case 'mass':
+      return volume === 'gal' && gallon === 'us' ? { text: 'lb', parse: 'lb' } : { text: 'kg', parse: 'kg' }
     // The same figure in dilute water; where gallons are US ones the trade says ppm.
     case 'concentration':
       return volume === 'gal' && gallon === 'us' ? { text: 'ppm', parse: 'ppm' } : { text: 'mg/L', parse: 'mg/l' }

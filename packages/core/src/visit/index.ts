@@ -1,7 +1,9 @@
+export { type AfterDoubt, type AfterInput, type AfterLook, afterDoubts } from './after'
 export { effectiveFacts } from './effective'
 export { HOLD_ORDER, SAFETY_HOLDS, strictestHold } from './holds'
 export { type BlockStep, FACT_BASE, FACT_KINDS } from './kinds'
 export { markText } from './mark'
+export { NOTHING_READ } from './nothing-read'
 export { readingKey, remainingSeconds, type VisitState, visitState } from './state'
 export { chose, done, early, leftOut, resultWords } from './step-result'
 export type {

@@ -101,6 +101,11 @@ export const FACT_KINDS = {
     /** Permeate, by jug and watch. */
     productLMin: read(500),
     waterC: nullable(number(-2, 100)),
+    /** Of a softener, as calcium carbonate. */
+    hardnessInMgL: otherwise(null, read(5000)),
+    hardnessOutMgL: otherwise(null, read(5000)),
+    /** Filled up to its mark. */
+    saltKg: otherwise(null, read(500)),
   },
   'step-done': {
     stepKey,

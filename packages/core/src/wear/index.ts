@@ -9,6 +9,7 @@ export { type Narrowing, narrowing, type ReadingKind } from './narrowing'
 export { AS_LIKELY_AS_NOT, PRIORS } from './priors'
 export { renewed } from './renewed'
 export { usualResin } from './resin'
+export { saltDays } from './salt'
 export { learnSpread, logEvidence } from './spread'
 export { LATE_DAYS_WORTH, type RuledStage, type StageSummary, stateOn, summarise } from './summary'
 export type {

@@ -3,16 +3,16 @@ import type { StoredFact } from '@evenround/contract/visit'
 import { effectiveFacts, type Fact, type FactOf, type VisitState } from '@evenround/core/visit'
 import { useState } from 'react'
 import { View } from 'react-native'
-import { correct, takeBackFact } from '../../data/corrections'
+import { correct } from '../../data/corrections'
 import { useMe } from '../../data/queries'
 import { GRADES } from '../../parts/visit/grades'
 import { OUTCOMES } from '../../parts/visit/outcomes'
-import { stageName } from '../../parts/wear/words'
 import { Button } from '../../ui/button'
 import { Choice, Tick } from '../../ui/choice'
 import { Field } from '../../ui/field'
 import { localDecimal } from '../../ui/locale'
 import { T } from '../../ui/text'
+import { Card, stageTitle } from './correction-card'
 import { MoveVisit } from './move-visit'
 import { StageReadingForm } from './stage-reading-form'
 
@@ -73,37 +73,6 @@ function CorrectFact({ fact, page }: { fact: Fact; page: VisitPageDto }) {
     default:
       return null
   }
-}
-
-export function stageTitle({ system }: VisitPageDto, stageId: string): string {
-  const stage = system?.stages.find(({ id }) => id === stageId)
-  return stage ? `${stage.position} · ${stageName(stage)}` : 'A stage that is no longer there'
-}
-
-/** One recorded thing with its fields, the way to keep them, and the way to take it back. */
-export function Card({
-  title,
-  children,
-  ready,
-  onKeep,
-  fact,
-}: {
-  title: string
-  children: React.ReactNode
-  ready: boolean
-  onKeep: () => void
-  fact: Fact
-}) {
-  return (
-    <View className="gap-2 rounded-card border-2 border-line bg-sheet p-3" role="group" aria-label={title}>
-      <T kind="strong">{title}</T>
-      {children}
-      <View className="flex-row flex-wrap gap-2">
-        {fact.kind === 'visit-finished' ? null : <Button label="It never was: take it back" onPress={() => void takeBackFact(fact)} />}
-        <Button label="Record the correction" kind="act" disabled={!ready} onPress={onKeep} />
-      </View>
-    </View>
-  )
 }
 
 function ReadingForm({ fact }: { fact: FactOf<'tds-reading'> }) {

@@ -5,7 +5,7 @@ import { useState } from 'react'
 import { correct } from '../../data/corrections'
 import { useUnits } from '../../data/units'
 import { QuantityField } from '../../parts/quantity/quantity-field'
-import { Card, stageTitle } from './correct-visit'
+import { Card, stageTitle } from './correction-card'
 
 type Reading = FactOf<'stage-reading'>
 type Name = 'counterL' | 'inKpa' | 'outKpa' | 'flowLMin' | 'chlorineAfterMgL' | 'lampHours' | 'intensityPercent' | 'productLMin'

@@ -27,6 +27,8 @@ export type GaugeName =
   | 'tapSeconds'
   | 'lampHours'
   | 'intensityPercent'
+  | 'hardnessInMgL'
+  | 'hardnessOutMgL'
 
 export interface Gauge {
   id: string
@@ -80,6 +82,10 @@ export function gaugesOf({ system, site }: StopDto, units: ShownUnits): Gauge[] 
       gauge(stage, 'lampHours', named(stage, 'hours lit'), 'h'),
       gauge(stage, 'intensityPercent', named(stage, 'intensity, sleeve wiped'), '% of new'),
     ]),
+    ...of(['softener'], (stage) => [
+      gauge(stage, 'hardnessInMgL', named(stage, 'hardness before it'), unitOf('hardness', units).text),
+      gauge(stage, 'hardnessOutMgL', named(stage, 'hardness after it'), unitOf('hardness', units).text),
+    ]),
   ]
 }
 
@@ -94,6 +100,8 @@ const DIMENSION: Record<GaugeName, Dimension> = {
   tapSeconds: 'number',
   lampHours: 'number',
   intensityPercent: 'number',
+  hardnessInMgL: 'hardness',
+  hardnessOutMgL: 'hardness',
 }
 const MOST: Record<GaugeName, number> = {
   counterL: 1e9,
@@ -106,6 +114,8 @@ const MOST: Record<GaugeName, number> = {
   tapSeconds: 7200,
   lampHours: 500_000,
   intensityPercent: 200,
+  hardnessInMgL: 5000,
+  hardnessOutMgL: 5000,
 }
 
 export interface ReadGauges {
@@ -134,7 +144,8 @@ export interface GaugeContext {
 
 function readOne({ name }: Gauge, text: string, { units, decimal }: GaugeContext): { value: number } | { error: string } {
   const dimension = DIMENSION[name]
-  const unit = dimension === 'volume' || dimension === 'pressure' ? { unit: unitOf(dimension, units).parse } : {}
+  const unit =
+    dimension === 'volume' || dimension === 'pressure' || dimension === 'hardness' ? { unit: unitOf(dimension, units).parse } : {}
   const parsed = parseQuantity(text, { dimension, gallon: units.gallon, decimal, ...unit })
   if (!parsed.ok)
     return {
@@ -346,5 +357,8 @@ export function factValues(stageId: string | null, read: ReadGauges, draft: Gaug
     intensityPercent: of('intensityPercent'),
     productLMin,
     waterC: productLMin === null ? null : waterC,
+    hardnessInMgL: of('hardnessInMgL'),
+    hardnessOutMgL: of('hardnessOutMgL'),
+    saltKg: null,
   }
 }

@@ -4,6 +4,7 @@ import { PartNumber } from '../../parts/visit/part-number'
 import { Choice } from '../../ui/choice'
 import { T } from '../../ui/text'
 import { FindingPhoto } from './finding-photo'
+import { SaltFields } from './salt-fields'
 import type { Question } from './use-segment'
 
 interface QuestionViewProps {
@@ -35,6 +36,13 @@ export function QuestionView({ question, place, named }: QuestionViewProps) {
           onChange={(partNumber) => set({ partNumber })}
           problem={draft.doubted === number ? problem : null}
         />
+      </>
+    )
+  if (asked === 'salt' && stage)
+    return (
+      <>
+        {title}
+        <SaltFields salt={draft.salt} onChange={(salt) => set({ salt })} />
       </>
     )
   if (asked === 'answer')

@@ -29,7 +29,7 @@ export function blocksOf(steps: readonly SheetStep[], done: ReadonlySet<string>)
 }
 
 /** What a step asks for beside a tick. */
-export type Asked = 'reading' | 'clock' | 'answer' | 'finding' | 'part' | 'hold'
+export type Asked = 'reading' | 'clock' | 'answer' | 'finding' | 'part' | 'hold' | 'salt'
 
 export function askedAt(step: SheetStep, stop: StopDto, tasks: readonly Task[], holds: readonly SheetHold[]): Asked | null {
   if (step.evidence === 'reading') return 'reading'
@@ -37,6 +37,7 @@ export function askedAt(step: SheetStep, stop: StopDto, tasks: readonly Task[], 
   if (step.evidence === 'answer') return 'answer'
   const stage = stageOfStep(step, stop)
   if (step.evidence === 'finding') return stage ? 'finding' : null
+  if (step.verb === 'measure' && stage?.media === 'softener') return 'salt'
   if (step.verb === 'hold') return holds.some(({ kind }) => kind === step.to) ? 'hold' : null
   const action = tasks.find((task) => task.stage === stage?.id)?.action
   const goesIn = step.verb === 'fit' && stage !== null && step.at[0] === stage.id && (action === 'change' || action === 'refill')

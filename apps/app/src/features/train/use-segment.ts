@@ -4,7 +4,7 @@ import { chose, early, remainingSeconds } from '@evenround/core/visit'
 import { useRouter } from 'expo-router'
 import { useMemo, useState } from 'react'
 import { useNow } from '../../data/now'
-import { type Finding, type Given, recordSteps, startTimer, type VisitPlace } from '../../data/visit-acts'
+import { type Finding, type Given, recordSteps, type Salt, startTimer, type VisitPlace } from '../../data/visit-acts'
 import { partProblem } from '../../parts/visit/part-check'
 import { phaseOf } from '../../parts/visit/sheet'
 import { useKeys } from '../../ui/keys'
@@ -34,8 +34,15 @@ interface Draft {
   partNumber: string | null
   /** The number that is right all the same. */
   doubted: string | null
+  salt: Salt
 }
-const NOTHING: Draft = { finding: { found: null, dirtPast: null }, answer: null, partNumber: null, doubted: null }
+const NOTHING: Draft = {
+  finding: { found: null, dirtPast: null },
+  answer: null,
+  partNumber: null,
+  doubted: null,
+  salt: { saltKg: null, hardnessInMgL: null, hardnessOutMgL: null },
+}
 
 /** A step that asks for something, with what was said so far. */
 export interface Question {
@@ -58,12 +65,14 @@ function wantedAt({ asked, draft, asksDirt, number }: Question): string | null {
     return asksDirt && draft.finding.dirtPast === null ? 'Did dirt get past it?' : null
   }
   if (asked === 'answer') return draft.answer === null ? 'Answer the question' : null
+  if (asked === 'salt') return draft.salt.saltKg === null ? 'How much salt went in?' : null
   return asked === 'part' && number === '' ? 'Which part went in?' : null
 }
 
 function givenAt({ asked, draft, number, step }: Question, holds: readonly SheetHold[]): Given {
   if (asked === 'finding') return { finding: draft.finding }
   if (asked === 'part') return { partNumber: number }
+  if (asked === 'salt') return { salt: draft.salt }
   if (asked === 'answer' && draft.answer !== null) return { result: chose(draft.answer) }
   const hold = asked === 'hold' ? holds.find(({ kind }) => kind === step.to) : undefined
   return hold ? { hold } : {}

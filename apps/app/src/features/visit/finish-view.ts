@@ -1,6 +1,5 @@
 import type { StopDto } from '@evenround/contract/site'
-import type { AfterDoubt } from '@evenround/core/readings'
-import type { VisitOutcome, VisitState } from '@evenround/core/visit'
+import type { AfterDoubt, VisitOutcome, VisitState } from '@evenround/core/visit'
 import { workAt } from '../../parts/visit/sheet'
 
 /** Stages whose new part is still missing from the record. */

@@ -1,4 +1,4 @@
-import type { AfterDoubt } from '@evenround/core/readings'
+import type { AfterDoubt } from '@evenround/core/visit'
 import { useUnits } from '../../data/units'
 import { Notice } from '../../ui/notice'
 import { T } from '../../ui/text'

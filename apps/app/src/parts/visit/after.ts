@@ -1,7 +1,7 @@
 import type { StopPageDto } from '@evenround/contract/site'
-import { type AfterDoubt, type AfterLook, afterDoubts, tds } from '@evenround/core/readings'
+import { tds } from '@evenround/core/readings'
 import type { ShownUnits } from '@evenround/core/units'
-import { readingKey, type TdsReading, type VisitState } from '@evenround/core/visit'
+import { type AfterDoubt, type AfterLook, afterDoubts, readingKey, type TdsReading, type VisitState } from '@evenround/core/visit'
 import { percent, quantity } from '../../ui/format'
 
 type Waters = { untreatedMgL: number | null; treatedMgL: number | null }

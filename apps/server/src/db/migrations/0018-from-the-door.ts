@@ -29,7 +29,7 @@ const BEFORE = [
   'fact_work_changed',
 ]
 
-/** What is seen at the door and is not today's work, and what is mended of a site's own page there; who drew a train, and where a visit's work is done. */
+/** What is seen at the door and is not today's work, and what is mended of a site's own page there; who drew a train, where a visit's work is done, and what a softener is read by. */
 export class FromTheDoor0018 implements MigrationInterface {
   name = 'FromTheDoor00189800000000018'
 
@@ -42,12 +42,16 @@ export class FromTheDoor0018 implements MigrationInterface {
     await run.query('create index on fact_fault_noted (firm_id, fault_id)')
     await run.query('create index on fact_fault_settled (firm_id, fault_id)')
     await run.query('alter table fact_visit_begun add column place text')
+    await run.query(
+      'alter table fact_stage_reading add column hardness_in_mg_l double precision, add column hardness_out_mg_l double precision, add column salt_kg double precision',
+    )
     await run.query('alter table train_version add column drawn_by uuid, add column drawn_at timestamptz')
     await run.query(monthsFunction([...BEFORE, ...Object.keys(NEW)]))
   }
 
   async down(run: QueryRunner): Promise<void> {
     await run.query('alter table fact_visit_begun drop column place')
+    await run.query('alter table fact_stage_reading drop column hardness_in_mg_l, drop column hardness_out_mg_l, drop column salt_kg')
     await run.query('alter table train_version drop column drawn_by, drop column drawn_at')
     await run.query(`drop table ${Object.keys(NEW).join(', ')} cascade`)
     await run.query(monthsFunction(BEFORE))

@@ -1,6 +1,6 @@
 import { type IntakePlan, type PlannedSystem, usualTankL } from '@evenround/core/intake'
 import { familyTrain } from '@evenround/core/train'
-import type { Fact } from '@evenround/core/visit'
+import { type Fact, NOTHING_READ } from '@evenround/core/visit'
 import { USUAL_RULE } from '@evenround/core/wear'
 import { Part, Site, Stage, System, TrainVersion } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
@@ -164,15 +164,12 @@ function factsOf(plan: IntakePlan, placed: ReadonlyMap<string, Placed>, { timeZo
       })
     }
     const { counterL, inKpa, outKpa, flowLMin, lampHours } = reading
-    const gauge = { counterL: null, inKpa: null, outKpa: null, flowLMin: null, lampHours: null }
-    const rest = { cleanFlowLMin: null, chlorineAfterMgL: null, intensityPercent: null, productLMin: null, waterC: null }
-    const shared = { kind: 'stage-reading' as const, systemId: place.systemId, phase, counterStartedOver: false, ...rest }
-    if (counterL !== undefined) facts.push({ ...base(own, reading.on, 1), ...shared, ...gauge, stageId: null, counterL })
+    const shared = { ...NOTHING_READ, kind: 'stage-reading' as const, systemId: place.systemId, phase }
+    if (counterL !== undefined) facts.push({ ...base(own, reading.on, 1), ...shared, stageId: null, counterL })
     if (reading.position !== null)
       facts.push({
         ...base(own, reading.on, 1),
         ...shared,
-        ...gauge,
         stageId: place.stageIds.get(reading.position) as string,
         inKpa: inKpa ?? null,
         outKpa: outKpa ?? null,

@@ -1,7 +1,7 @@
 import type { Train } from '@evenround/core/train'
 import type { Site } from '../../db/entities/master'
 import type { RoundMarkRow } from '../../db/entities/round'
-import type { MinutesBook } from '../visit/minutes'
+import type { MinutesBook } from '../times/minutes'
 import { asDueStage, occurrences, type RoundStage } from './dues'
 import type { EarlierVisit, Existing } from './existing'
 import { dayIndex, dueVisits, type SiteContext, whyClosed, withMarks } from './visits'

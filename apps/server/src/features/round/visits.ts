@@ -3,7 +3,7 @@ import { type DueStage, type Group, groupStages } from '@evenround/core/round/gr
 import { addDays } from '@evenround/core/units'
 import type { Site } from '../../db/entities/master'
 import type { RoundMarkRow, SiteHoursRow } from '../../db/entities/round'
-import { type MinutesBook, minutesThere } from '../visit/minutes'
+import { type MinutesBook, minutesThere } from '../times/minutes'
 import { asDueStage, occurrences, type RoundStage } from './dues'
 import type { EarlierVisit, Existing } from './existing'
 

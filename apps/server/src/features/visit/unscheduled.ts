@@ -5,8 +5,8 @@ import type { FirmScope } from '../../db/scope'
 import type { Who } from '../../http/env'
 import { badInput, notFound } from '../../http/errors'
 import { dayIn, instantAt } from '../../time/zone'
+import { minutesBook, minutesThere } from '../times/minutes'
 import { siteAccess } from '../times/store'
-import { minutesBook, minutesThere } from './minutes'
 
 /** A stop nobody planned, put on the person's own day: somebody called, or stood at the door. Sent twice it is one stop. */
 export async function putUnscheduled(

@@ -37,10 +37,16 @@ function salt(prefix: string, stage: StageNode, work: Work): void {
     tools: ['torch'],
   })
   work.add(phase, 'measure', [`${stage.id}`], {
-    text: 'Fill in salt up to the mark and write the amount down',
-    why: 'Salt by use says how much water was softened, and when it is empty again.',
-    minutes: 5,
+    text: 'Fill in salt up to the mark and write the amount down; hardness before and after it',
+    why: 'Salt by use says how much water was softened, and when it is empty again. Hardness after it says whether it still softens.',
+    minutes: 6,
+    tools: ['hardness drops'],
     consumables: ['softener salt'],
+  })
+  work.add(`${phase}-settings`, 'inspect', [stage.id], {
+    text: 'Look at its settings: clock, hardness, interval; start a regeneration by hand where the water after it is hard',
+    why: 'A clock that lost the power regenerates at noon, and a hardness set years ago wastes salt or lets hardness through.',
+    minutes: 1,
   })
 }
 

@@ -1,6 +1,6 @@
 import type { Medium } from '../catalogue/names'
+import { RESIN_TARGET_MGL, USUAL_MEMBRANE } from '../readings/limits'
 import { atLeast, median } from '../units'
-import { RESIN_TARGET_MGL, USUAL_MEMBRANE } from './limits'
 
 /** What is looked at when the water after the work is not as it should be, the likeliest first. */
 export type AfterLook = 'mark' | 'swapped' | 'rinse' | 'air' | 'seal' | 'seat' | 'tube' | 'restrictor' | 'valve' | 'direction'
