@@ -83,7 +83,7 @@ test('after any surprise, anywhere, on any train: nothing done is undone and the
       expect(done.filter((key) => !keys.includes(key))).toEqual([])
       expect(check({ train, tasks: stand.tasks, schools: SCHOOLS, visits: made.visits, holds: made.holds }).findings).toEqual([])
     }),
-    { numRuns: 200 },
+    { numRuns: 200, examples: [[1111690737, 0]] },
   )
 })
 

@@ -5,7 +5,8 @@ import { chlorine } from './chlorine'
 import { dryHeat, flooded, leakAtHalf, leakAtRest, oldGasket, seal, slow } from './closing'
 import { filled, vented } from './filling'
 import { alone, firstWater, flushedAll, onward, soak, soakApart } from './flushing'
-import { follow } from './following'
+import { follow, ownDrain } from './following'
+import { pastCarbon, pastLamp } from './guarded'
 import { scald, throughHeater } from './heaters'
 import { darkLamp, warmedUp } from './lamps'
 import { catching, direction, oneOpen, power, pressure } from './opening'
@@ -30,13 +31,16 @@ const STEP_RULES: readonly [RuleId, StepRule][] = [
   ['onward', onward],
   ['soak', soakApart],
   ['chlorine', chlorine],
+  ['chlorine', pastCarbon],
   ['amount', flowsOut],
   ['amount', longEnough],
   ['dry-run', dryRun],
   ['dark-lamp', darkLamp],
+  ['dark-lamp', pastLamp],
   ['scald', scald],
   ['follow', throughHeater],
   ['follow', follow],
+  ['follow', ownDrain],
   ['vent', vented],
 ]
 const END_RULES: readonly [RuleId, EndRule][] = [

@@ -72,3 +72,12 @@ export const follow: StepRule = ({ train }, state, step, after) => {
   const [first] = [...now].filter(([id, harmed]) => before.get(id) !== harmed)
   return first ? `what ${first[0]} sheds runs into ${first[1]}: it is not flushed yet` : null
 }
+
+/** What a bed is backwashed of goes to a drain or hose of its own, or an outlet: not up the drain line of another stage. */
+export const ownDrain: StepRule = ({ train }, _state, { verb, at, to }) => {
+  if (verb !== 'backwash' || to === undefined) return null
+  const others = train.pipes.filter((pipe) => pipe.to === to && stageOf(train, pipe.from) !== undefined)
+  const drain = train.nodes.some(({ id, kind }) => id === to && kind === 'drain')
+  if (!drain || others.length === 0 || others.some(({ from }) => at.includes(from))) return null
+  return `${at[0]} is backwashed into ${to}, the drain of ${others[0]?.from}`
+}

@@ -74,3 +74,51 @@ describe('what fills has a way out open', () => {
     expect(found(removeNode(lit, 's3'), (steps) => steps, [{ stage: 's4', action: 'change' }])).toEqual([])
   })
 })
+
+describe('what a bypass carries', () => {
+  /** A bypass drawn round some of a family's stages. */
+  const around = (train: Train, enters: string, leaves: string): Train => ({
+    ...train,
+    nodes: [...train.nodes, { id: 'round', kind: 'bypass', enters, leaves }],
+  })
+  const first = (added: SheetStep) => (steps: SheetStep[]) => [
+    ...steps.slice(0, 1),
+    added,
+    step('turn', 'round', 'service'),
+    step('leak-check', 'round'),
+    ...steps.slice(1),
+  ]
+  test('chlorinated water is not carried round the carbons to a membrane', () => {
+    // Sediment and two carbons stand before the membrane: round the sediment alone nothing is lost.
+    const osmosis = family('reverse-osmosis-5')
+    const tasks: Task[] = [{ stage: 's5', action: 'change' }]
+    const turned = first(step('turn', 'round', 'bypass'))
+    expect(found(around(osmosis, 's2', 's3'), turned, tasks)).toContain('chlorine at added turn round')
+    expect(found(around(osmosis, 's1', 's1'), turned, tasks)).toEqual([])
+  })
+  test('nobody drinks round a lamp untold', () => {
+    const lit = family('ultraviolet')
+    const tasks: Task[] = [{ stage: 's1', action: 'change' }]
+    expect(found(around(lit, 's3', 's4'), first(step('turn', 'round', 'bypass')), tasks)).toContain('dark-lamp at added turn round')
+  })
+})
+
+test('a bed is not backwashed up the drain of another stage', () => {
+  const bed = family('carbon-tank')
+  const twice: Train = {
+    nodes: [...bed.nodes, { id: 'other-drain', kind: 'drain' }],
+    pipes: [...bed.pipes, { from: 's1', to: 'other-drain' }],
+  }
+  const good = made(twice)
+  const wash = good.visits[1]?.steps.find(({ verb }) => verb === 'backwash')
+  const into = (to: string) =>
+    check({
+      train: twice,
+      tasks: all(twice),
+      schools: USUAL,
+      visits: good.visits.map((visit) => ({ ...visit, steps: visit.steps.map((one) => (one === wash ? { ...one, to } : one)) })),
+      holds: good.holds,
+    }).findings.map(({ rule }) => rule)
+  expect(into(wash?.to as string)).toEqual([])
+  expect(into('other-drain')).toEqual(['follow'])
+})

@@ -1,7 +1,7 @@
 import { comesTo, goesRound } from '../graph'
 import { chooseIsolation, type Isolation } from '../isolation'
 import { pumpLabel, stageLabel, tapLabel } from '../labels'
-import { pumpsAgainst } from '../machine/pumps'
+import { pumpsAgainst, starvedPumps } from '../machine/pumps'
 import { copyOf, settle } from '../machine/state'
 import { type Due, nodesOf, type Plan } from '../plan'
 import type { StageNode } from '../types'
@@ -75,10 +75,11 @@ function standFull(phase: string, plan: Plan, isolation: Isolation, work: Work):
   const shut = isolation.close.filter((id) => !work.state.shut.has(id))
   const stands = copyOf(work.state)
   for (const id of shut) stands.shut.add(id)
-  for (const pump of pumpsAgainst(plan.train, stands)) {
+  const pumps = [...pumpsAgainst(plan.train, stands), ...starvedPumps(plan.train, stands, stands.emptied)]
+  for (const pump of new Set(pumps)) {
     work.add(`${phase}-stand`, 'power-off', [pump], {
       text: `Switch ${pumpLabel(plan.train, pump)} off and tag it: it stays off until the second visit`,
-      why: 'Against a shut valve it would run hot for two days.',
+      why: 'Dry, or against a shut valve, it would run hot for two days.',
       caution: MAINS,
     })
   }

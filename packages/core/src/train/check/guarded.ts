@@ -1,0 +1,57 @@
+import { CARBONS } from '../../catalogue/names'
+import { forwardOf } from '../machine/network'
+import { inService, MOVES_WATER, stageOf, type TrainState } from '../machine/state'
+import type { StageNode, Train } from '../types'
+import type { StepRule } from './types'
+
+/** Nodes that water of the main comes to without passing one of the guards. */
+function unguarded(train: Train, state: TrainState, guards: (stage: StageNode) => boolean): Set<string> {
+  const next = forwardOf(train, state)
+  const seen = new Set<string>()
+  const waiting = train.nodes.flatMap(({ id, kind }) => (kind === 'source' && !state.shut.has(id) ? [id] : []))
+  for (let at = waiting.pop(); at !== undefined; at = waiting.pop()) {
+    if (seen.has(at)) continue
+    seen.add(at)
+    const stage = stageOf(train, at)
+    if (stage && guards(stage)) continue
+    // A pump that stands still lets nothing on.
+    if (!state.still.has(at)) waiting.push(...(next.get(at) ?? []))
+  }
+  return seen
+}
+
+const holdsElement = (state: TrainState, { id }: StageNode): boolean => state.stages.get(id)?.element !== 'none'
+
+/** Membranes that water comes to past every carbon; the source is taken to be chlorinated, as nobody says it is not. */
+function bare(train: Train, state: TrainState): string[] {
+  const met = unguarded(train, state, (stage) => CARBONS.includes(stage.media) && holdsElement(state, stage))
+  return train.nodes.flatMap((node) =>
+    node.kind === 'stage' && node.media === 'membrane' && holdsElement(state, node) && met.has(node.id) ? [node.id] : [],
+  )
+}
+
+/** A carbon that stands before a membrane takes its chlorine: a bypass, or an empty housing, must not carry it on to the membrane. */
+export const pastCarbon: StepRule = ({ train }, state, { verb }, after) => {
+  if (!MOVES_WATER.includes(verb)) return null
+  const now = bare(train, after)
+  if (now.length === 0) return null
+  // One that has no carbon before it in service does with what comes.
+  const before = [...bare(train, state), ...bare(train, inService(train))]
+  const first = now.find((id) => !before.includes(id))
+  return first === undefined ? null : `chlorinated water goes round the carbon to ${first}`
+}
+
+/** Taps of people whose water no lamp lights, where one stands in their way. */
+const unlit = (train: Train, state: TrainState): string[] => {
+  if (!train.nodes.some((node) => node.kind === 'stage' && node.housing === 'uv-reactor')) return []
+  const met = unguarded(train, state, ({ housing }) => housing === 'uv-reactor')
+  return train.nodes.flatMap((node) => (node.kind === 'outlet' && node.use !== 'hose' && met.has(node.id) ? [node.id] : []))
+}
+
+/** A barrier against germs is bypassed onto nobody who was not told. */
+export const pastLamp: StepRule = ({ train }, state, { verb, to }, after) => {
+  if (verb !== 'turn' || to !== 'bypass' || state.told) return null
+  const before = unlit(train, state)
+  const first = unlit(train, after).find((id) => !before.includes(id))
+  return first === undefined ? null : `water goes round the lamp to ${first}, and nobody was told`
+}
