@@ -42,12 +42,20 @@ for (const { family, site, system: named, taps: most } of FAMILIES) {
       untreated: await lastRead(world, site, system, 'untreated'),
       treated: await lastRead(world, site, system, 'treated'),
     }
+    // A new membrane, and new resin, make better water than the worn ones did.
+    const better = Number(readings.treated) < Number(readings.untreated) / 2
+    const resin = family === 'a portable pure-water unit'
+    const after = resin
+      ? { ...readings, treated: '3' }
+      : better
+        ? { ...readings, treated: String(Math.round(Number(readings.untreated) * 0.03)) }
+        : readings
     await phone.signIn()
     await phone.workHere(site, system, [' · '])
     await phone.measure(readings)
     await phone.inBlocks()
     let taps = 1
-    while (await phone.step(readings)) taps += 1
+    while (await phone.step(after)) taps += 1
     expect(taps).toBeLessThanOrEqual(most)
     await expect(page.getByText('Under pressure')).toBeVisible()
     await phone.finish()

@@ -215,6 +215,8 @@ export class Technician {
         if (await dirt.isVisible()) await dirt.click()
       }
       if (drawn) await page.getByRole('radio', { name: 'Yes, as drawn' }).click()
+      const salt = page.getByLabel('Salt filled in', { exact: true })
+      if (await salt.isVisible()) await salt.fill('10')
       const starts = (await this.act.innerText()).startsWith('Start the')
       await this.act.click()
       if (starts) {

@@ -3,23 +3,35 @@
 export const MEDIA = [
   'sediment',
   'carbon-block',
+  'sediment-carbon',
   'fluoride-media',
   'membrane',
+  'ultrafiltration',
   'post-carbon',
   'remineraliser',
   'deionising-resin',
   'carbon-tank',
+  'iron-bed',
+  'ph-bed',
   'fridge-internal',
   'fridge-inline',
   'uv-lamp',
   'uv-sleeve',
   'softener',
+  'chlorine-feed',
   'air-filter',
 ] as const
 export type Medium = (typeof MEDIA)[number]
 
 /** Media that are carbon: they shed fines when new, and chlorine or fines of others end them early. */
-export const CARBONS: readonly Medium[] = ['carbon-block', 'post-carbon', 'carbon-tank', 'fridge-internal', 'fridge-inline']
+export const CARBONS: readonly Medium[] = [
+  'carbon-block',
+  'sediment-carbon',
+  'post-carbon',
+  'carbon-tank',
+  'fridge-internal',
+  'fridge-inline',
+]
 
 export const HOUSINGS = [
   'sump-small',

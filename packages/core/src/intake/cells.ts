@@ -156,8 +156,13 @@ export function readFamily(text: string): Cell<FamilyKey> {
 const MEDIUM_WORDS: Partial<Record<Medium, readonly string[]>> = {
   sediment: ['sediment', 'pleated', 'wound', 'spun', 'string wound', 'prefilter'],
   'carbon-block': ['carbon', 'carbon block', 'granular carbon', 'gac', 'charcoal'],
+  'sediment-carbon': ['sediment carbon', 'combined', 'sediment and carbon combined', 'combination'],
   'fluoride-media': ['fluoride', 'fluoride media'],
   membrane: ['membrane', 'ro membrane', 'reverse osmosis membrane'],
+  ultrafiltration: ['uf', 'ultrafilter', 'hollow fibre', 'hollow fiber'],
+  'iron-bed': ['iron', 'sulphur', 'sulfur', 'iron bed', 'iron filter', 'manganese'],
+  'ph-bed': ['ph bed', 'ph correction', 'neutralising bed', 'neutralizing bed'],
+  'chlorine-feed': ['chlorinator', 'feed pump', 'dosing pump', 'chlorine pump'],
   'post-carbon': ['post carbon', 'polish', 'polishing carbon', 'postfilter', 'post filter'],
   remineraliser: ['remineraliser', 'remineralizer', 'mineral', 'ph', 'calcite'],
   'deionising-resin': ['resin', 'mixed bed', 'mixed bed resin', 'di', 'deionising resin'],
@@ -168,7 +173,8 @@ const MEDIUM_WORDS: Partial<Record<Medium, readonly string[]>> = {
 export function readMedium(text: string): Cell<Medium> {
   const words = plainWords(text)
   const found = MEDIA.find(
-    (media) => plainWords(media) === words || MEDIA_PROFILES[media].name === words || MEDIUM_WORDS[media]?.includes(words) === true,
+    (media) =>
+      plainWords(media) === words || plainWords(MEDIA_PROFILES[media].name) === words || MEDIUM_WORDS[media]?.includes(words) === true,
   )
   return found
     ? good(found)
@@ -179,7 +185,11 @@ export function readMedium(text: string): Cell<Medium> {
 const USUAL_HOUSING: Partial<Record<Medium, Housing>> = {
   membrane: 'membrane-vessel',
   'post-carbon': 'push-fit',
+  ultrafiltration: 'push-fit',
   'carbon-tank': 'media-tank',
+  'iron-bed': 'media-tank',
+  'ph-bed': 'media-tank',
+  'chlorine-feed': 'dry-slot',
   softener: 'media-tank',
   'fridge-internal': 'fridge-cartridge',
   'fridge-inline': 'push-fit',

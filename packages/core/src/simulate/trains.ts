@@ -9,17 +9,22 @@ type StageNode = Extract<Node, { kind: 'stage' }>
 const BODIES: Record<Medium, readonly Housing[]> = {
   sediment: ['sump-small', 'sump-large', 'quarter-turn', 'push-fit'],
   'carbon-block': ['sump-small', 'sump-large', 'quarter-turn', 'push-fit', 'threaded'],
+  'sediment-carbon': ['sump-small', 'sump-large'],
   'fluoride-media': ['sump-small', 'sump-large'],
   membrane: ['membrane-vessel'],
+  ultrafiltration: ['push-fit', 'sump-small'],
   'post-carbon': ['push-fit', 'threaded', 'quarter-turn', 'sump-small'],
   remineraliser: ['push-fit', 'threaded', 'sump-small', 'sump-large'],
   'deionising-resin': ['sump-small', 'sump-large', 'media-tank'],
   'carbon-tank': ['media-tank'],
+  'iron-bed': ['media-tank'],
+  'ph-bed': ['media-tank'],
   'fridge-internal': ['fridge-cartridge'],
   'fridge-inline': ['push-fit', 'threaded'],
   'uv-lamp': ['uv-reactor'],
   'uv-sleeve': ['uv-reactor'],
   softener: ['media-tank'],
+  'chlorine-feed': ['dry-slot'],
   'air-filter': ['dry-slot'],
 }
 
@@ -113,19 +118,27 @@ function fill(rng: Rng, draft: Draft, use: 'drinking' | 'house' | 'fridge' | 'pu
   one(0.85, 'sediment')
   one(0.2, 'sediment')
   if (use === 'house') {
+    one(0.15, 'iron-bed')
+    one(0.15, 'ph-bed')
     one(0.35, 'carbon-tank')
     one(0.3, 'softener')
     one(0.5, 'carbon-block')
     maybe(0.4, () => reactor(rng, draft))
+    if (room() && rng.chance(0.1)) {
+      draft.stages += 1
+      draft.nodes.push({ ...stageOf(rng, 'chlorine-feed', draft.stages) })
+    }
   } else {
     one(0.25, 'fluoride-media')
     maybe(0.2, () => pair(rng, draft))
     one(0.8, 'carbon-block')
+    one(0.15, 'sediment-carbon')
     one(0.5, 'carbon-block')
     maybe(use === 'drinking' ? 0.55 : 0.3, () => osmosis(rng, draft))
     one(0.5, use === 'pure' ? 'deionising-resin' : 'post-carbon')
     one(0.3, 'remineraliser')
     one(0.3, 'post-carbon')
+    one(0.15, 'ultrafiltration')
   }
   if (draft.stages === 0) add(rng, draft, 'carbon-block')
 }

@@ -5,7 +5,11 @@ export function actionsFor({ media, washable }: Pick<StageNode, 'media' | 'washa
   switch (media) {
     case 'softener':
     case 'carbon-tank':
+    case 'iron-bed':
+    case 'ph-bed':
       return ['refill']
+    case 'chlorine-feed':
+      return ['refill', 'change']
     case 'uv-sleeve':
       return ['clean', 'change']
     case 'deionising-resin':

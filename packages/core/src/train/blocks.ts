@@ -4,7 +4,7 @@ import type { Plan } from './plan'
 import type { SheetStep, StageNode } from './types'
 import { closingOf, withoutClosing } from './work'
 
-const capital = (text: string): string => text.replace(/^the /, '').replace(/^./, (first) => first.toUpperCase())
+const capital = (text: string): string => text.replace(/^the /, '').replace(/^(?!pH)./, (first) => first.toUpperCase())
 
 /** The body of a stage by its own name, a housing with what stands in it; of two that are called the same each has its position beside it. */
 function bodyOf(plan: Plan, stage: StageNode): string {

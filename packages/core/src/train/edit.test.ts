@@ -12,6 +12,7 @@ import {
   moveStage,
   removeNode,
   type SheetSchools,
+  sayKnown,
   setBypass,
   sheet,
   stagesInFlow,
@@ -162,4 +163,12 @@ describe('warnings', () => {
     expect(warned(setBypass(house, 'bypass', null))).toEqual(['bed-without-bypass'])
     expect(warned(changeNode<'stage'>(plain, 's1', { inletConfirmed: false }))).toEqual(['inlet-unknown'])
   })
+})
+
+test('what is known of a node is said, and taken back: then nobody knows it', () => {
+  const plain = familyTrain(FAMILIES.ultraviolet, ['s1', 's2', 's3', 's4'])
+  const said = sayKnown(sayKnown(plain, 's3', 'reactor', 'cellar'), 'tap', 'flowLMin', 8)
+  expect(said.nodes.find(({ id }) => id === 's3')).toMatchObject({ reactor: 'cellar', media: 'uv-sleeve' })
+  expect(said.nodes.find(({ id }) => id === 'tap')).toMatchObject({ flowLMin: 8 })
+  expect(sayKnown(sayKnown(said, 's3', 'reactor', ''), 'tap', 'flowLMin', null)).toEqual(plain)
 })

@@ -133,6 +133,28 @@ export function changeNode<K extends TrainNode['kind']>(train: Train, id: string
   return { ...train, nodes }
 }
 
+/** What may be known of a node beside what it is, or not. */
+export interface KnownOfNode {
+  /** Outlets on one plug, and lamp and sleeve in one reactor, share a word. */
+  appliance: string
+  reactor: string
+  /** Measured at the outlet, L/min. */
+  flowLMin: number
+  /** Litres of medium in a tank. */
+  bedL: number
+  type: 'well' | 'booster' | 'delivery'
+}
+
+/** Says what is known of a node; null: nobody knows, and the careful reading holds. */
+export function sayKnown<K extends keyof KnownOfNode>(train: Train, id: string, what: K, value: KnownOfNode[K] | null): Train {
+  const nodes = train.nodes.map((node) => {
+    if (node.id !== id) return node
+    const { [what]: _, ...rest } = node as TrainNode & Partial<KnownOfNode>
+    return (value === null || value === '' ? rest : { ...rest, [what]: value }) as TrainNode
+  })
+  return { ...train, nodes }
+}
+
 /** Storage behind a tee after this node, kept from pressing back by a check valve. */
 export function addTank(train: Train, after: string, ids: { tee: string; tank: string }, volumeL: number): Train {
   const teed = insertAfter(train, after, { id: ids.tee, kind: 'tee' })

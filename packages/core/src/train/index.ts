@@ -1,6 +1,17 @@
 export { actionsFor } from './actions'
 export { isBegun, type WorkChange } from './changed'
-export { addOutlet, addTank, changeNode, insertAfter, moveStage, removeNode, renumbered, setBypass } from './edit'
+export {
+  addOutlet,
+  addTank,
+  changeNode,
+  insertAfter,
+  type KnownOfNode,
+  moveStage,
+  removeNode,
+  renumbered,
+  sayKnown,
+  setBypass,
+} from './edit'
 export { FAMILIES, type Family, type FamilyStage, familyTrain } from './families'
 export { flowPath, isHot, nodeById, stagesInFlow } from './graph'
 export { inWords, lineLabel, stageLabel, stageNoun, tapLabel, valveLabel } from './labels'

@@ -11,7 +11,7 @@ export function stageLabel(stage: StageNode): string {
     case 'threaded':
       return stage.media === 'fridge-inline' ? 'the inline cartridge' : `the ${MEDIA_PROFILES[stage.media].name} body`
     case 'media-tank':
-      return stage.media === 'carbon-tank' || stage.media === 'softener'
+      return ['carbon-tank', 'softener', 'iron-bed', 'ph-bed'].includes(stage.media)
         ? `the ${MEDIA_PROFILES[stage.media].name}`
         : `the ${MEDIA_PROFILES[stage.media].name} tank`
     case 'uv-reactor':
@@ -19,7 +19,7 @@ export function stageLabel(stage: StageNode): string {
     case 'fridge-cartridge':
       return 'the cartridge'
     case 'dry-slot':
-      return `the ${MEDIA_PROFILES[stage.media].name} slot`
+      return stage.media === 'chlorine-feed' ? 'the chlorine feed pump' : `the ${MEDIA_PROFILES[stage.media].name} slot`
     case 'sump-small':
     case 'sump-large':
     case 'quarter-turn':
@@ -37,6 +37,10 @@ const OWN_NOUN: Partial<Record<StageNode['media'], string>> = {
   'fridge-internal': 'the cartridge',
   'fridge-inline': 'the inline cartridge',
   'carbon-tank': 'the carbon bed',
+  'iron-bed': 'the iron and sulphur bed',
+  'ph-bed': 'the pH-correction bed',
+  ultrafiltration: 'the ultrafiltration cartridge',
+  'chlorine-feed': 'the pump tube',
 }
 
 /** The part itself: "the sediment element", "the membrane". */

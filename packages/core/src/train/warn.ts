@@ -16,7 +16,7 @@ export interface TrainWarning {
 }
 
 const isBefore = (train: Train, a: StageNode, b: StageNode): boolean => a.id !== b.id && comesTo(train, a.id, b.id)
-const CARBON = ['carbon-block', 'carbon-tank']
+const CARBON = ['carbon-block', 'sediment-carbon', 'carbon-tank']
 
 function order(train: Train, stages: readonly StageNode[]): TrainWarning[] {
   const warnings: TrainWarning[] = []
@@ -25,7 +25,7 @@ function order(train: Train, stages: readonly StageNode[]): TrainWarning[] {
     const before = stages.filter((one) => isBefore(train, one, stage))
     const after = stages.filter((one) => isBefore(train, stage, one))
     if (stage.media === 'membrane') {
-      if (!before.some(({ media }) => media === 'sediment'))
+      if (!before.some(({ media }) => media === 'sediment' || media === 'sediment-carbon'))
         warn('membrane-without-sediment', stage.id, 'No sediment filter stands before the membrane: dirt fouls it within weeks.')
       if (!before.some(({ media }) => CARBON.includes(media)))
         warn(

@@ -5,9 +5,9 @@ import { type Due, isFlushed, lineName, linesInto, nodesOf, type Plan, tanks, ta
 import type { StageNode } from './types'
 
 /** What a new carbon's fines, preservative or cloud would spoil further on. */
-const SPOILED: readonly Medium[] = [...CARBONS, 'membrane', 'fluoride-media', 'deionising-resin', 'remineraliser']
+const SPOILED: readonly Medium[] = [...CARBONS, 'membrane', 'fluoride-media', 'deionising-resin', 'remineraliser', 'ultrafiltration']
 /** Media whose first water may go on into nothing that matters. */
-const SHEDS: readonly Medium[] = [...CARBONS, 'membrane', 'remineraliser', 'fluoride-media']
+const SHEDS: readonly Medium[] = [...CARBONS, 'membrane', 'remineraliser', 'fluoride-media', 'iron-bed', 'ph-bed']
 
 /** Where the first water of a new part goes. */
 export type Way =
@@ -25,7 +25,9 @@ function spoils(stage: StageNode, met: readonly StageNode[]): boolean {
   if (stage.media === 'fluoride-media') return met.length > 0
   if (stage.media === 'sediment') return met.some(({ media }) => media === 'membrane')
   if (!SHEDS.includes(stage.media)) return false
-  return met.some(({ media }) => (stage.media === 'carbon-block' ? SPOILED : [...CARBONS, 'membrane' as Medium]).includes(media))
+  return met.some(({ media }) =>
+    (stage.media === 'carbon-block' ? SPOILED : [...CARBONS, 'membrane' as Medium, 'ultrafiltration' as Medium]).includes(media),
+  )
 }
 
 /** How the first water of this stage is let out, the train otherwise in service; `closed` are beds it must not pass. */

@@ -30,6 +30,8 @@ export const GROWTH: Partial<Record<Medium, readonly Cause[]>> = {
   sediment: ['pressure'],
   membrane: ['passage', 'production'],
   'carbon-block': ['breakthrough'],
+  'sediment-carbon': ['pressure', 'breakthrough'],
+  ultrafiltration: ['pressure'],
   'post-carbon': ['breakthrough'],
   'carbon-tank': ['breakthrough'],
   'fridge-internal': ['breakthrough'],

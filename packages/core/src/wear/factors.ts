@@ -1,10 +1,20 @@
-import type { Medium } from '../catalogue/names'
+import { CARBONS, type Medium } from '../catalogue/names'
 import { PRIORS } from './priors'
 import type { WaterSource, WearStage } from './types'
 
 /** Media of a drinking-water set, whose calendar life depends on how many people use it. */
-const HOUSE_MEDIA: readonly Medium[] = ['carbon-tank', 'softener', 'uv-lamp', 'uv-sleeve', 'air-filter']
-const CARBONS: readonly Medium[] = ['carbon-block', 'post-carbon', 'carbon-tank', 'fridge-internal', 'fridge-inline']
+const HOUSE_MEDIA: readonly Medium[] = [
+  'carbon-tank',
+  'iron-bed',
+  'ph-bed',
+  'softener',
+  'chlorine-feed',
+  'uv-lamp',
+  'uv-sleeve',
+  'air-filter',
+]
+/** They catch the source's dirt. */
+const CATCH_DIRT: readonly Medium[] = ['sediment', 'sediment-carbon']
 
 const SEDIMENT_SOURCE: Record<WaterSource, number> = {
   municipal: 1,
@@ -43,7 +53,7 @@ export function calendarFactor(stage: WearStage): number {
   const { media, site, rated } = stage
   const house = (rated.litres ?? 0) >= PRIORS.wholeHouseFromL || HOUSE_MEDIA.includes(media)
   const people = house ? 1 : peopleFactor(site.people)
-  const source = media === 'sediment' ? sourceFactor(site.source) : 1
+  const source = CATCH_DIRT.includes(media) ? sourceFactor(site.source) : 1
   const chlorine = CARBONS.includes(media) ? chlorineFactor(site.chlorineMgL) : 1
   return people * source * chlorine
 }

@@ -75,5 +75,5 @@ export function acceptedByLabel(input: WearInput): number {
 }
 
 /** What stands between people and germs. */
-const SAFEGUARDS: readonly Medium[] = ['uv-lamp', 'uv-sleeve']
+const SAFEGUARDS: readonly Medium[] = ['uv-lamp', 'uv-sleeve', 'ultrafiltration', 'chlorine-feed']
 export const isSafeguard = (media: Medium): boolean => SAFEGUARDS.includes(media)

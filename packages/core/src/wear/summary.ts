@@ -12,17 +12,22 @@ import type { Cause, WearInput } from './types'
 export const LATE_DAYS_WORTH: Record<Medium, number> = {
   sediment: 4,
   'carbon-block': 4,
+  'sediment-carbon': 4,
   'fluoride-media': 4,
   membrane: 3,
+  ultrafiltration: 8,
   'post-carbon': 2,
   remineraliser: 2,
   'deionising-resin': 5,
   'carbon-tank': 3,
+  'iron-bed': 4,
+  'ph-bed': 2,
   'fridge-internal': 2,
   'fridge-inline': 2,
   'uv-lamp': 8,
   'uv-sleeve': 4,
   softener: 2,
+  'chlorine-feed': 6,
   'air-filter': 2,
 }
 

@@ -52,7 +52,7 @@ const gauge = (stage: StageDto | null, name: GaugeName, label: string, unit: str
   kind,
 })
 
-const CARBONS: readonly Medium[] = ['carbon-block', 'carbon-tank']
+const CARBONS: readonly Medium[] = ['carbon-block', 'sediment-carbon', 'carbon-tank']
 
 /** The gauges that say something at this system. */
 export function gaugesOf({ system, site }: StopDto, units: ShownUnits): Gauge[] {
@@ -66,7 +66,7 @@ export function gaugesOf({ system, site }: StopDto, units: ShownUnits): Gauge[] 
   const lastCarbon = stages.findLast(({ media }) => CARBONS.includes(media))
   return [
     gauge(null, 'counterL', 'Counter', volume),
-    ...of(['sediment'], (stage) => [
+    ...of(['sediment', 'sediment-carbon', 'ultrafiltration'], (stage) => [
       gauge(stage, 'inKpa', named(stage, 'in'), pressure),
       gauge(stage, 'outKpa', named(stage, 'out'), pressure),
     ]),
@@ -81,6 +81,9 @@ export function gaugesOf({ system, site }: StopDto, units: ShownUnits): Gauge[] 
     ...of(['uv-lamp'], (stage) => [
       gauge(stage, 'lampHours', named(stage, 'hours lit'), 'h'),
       gauge(stage, 'intensityPercent', named(stage, 'intensity, sleeve wiped'), '% of new'),
+    ]),
+    ...of(['chlorine-feed'], (stage) => [
+      gauge(stage, 'chlorineAfterMgL', named(stage, 'free chlorine at the tap'), unitOf('concentration', units).text, 'strip'),
     ]),
     ...of(['softener'], (stage) => [
       gauge(stage, 'hardnessInMgL', named(stage, 'hardness before it'), unitOf('hardness', units).text),

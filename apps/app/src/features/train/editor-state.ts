@@ -39,17 +39,22 @@ export type Addable = Medium | 'valve' | 'tank' | 'pump' | 'heater' | 'outlet' |
 const USUAL_BODY: Record<Medium, Housing> = {
   sediment: 'sump-small',
   'carbon-block': 'sump-small',
+  'sediment-carbon': 'sump-small',
   'fluoride-media': 'sump-small',
   membrane: 'membrane-vessel',
+  ultrafiltration: 'push-fit',
   'post-carbon': 'push-fit',
   remineraliser: 'push-fit',
   'deionising-resin': 'sump-large',
   'carbon-tank': 'media-tank',
+  'iron-bed': 'media-tank',
+  'ph-bed': 'media-tank',
   'fridge-internal': 'fridge-cartridge',
   'fridge-inline': 'push-fit',
   'uv-lamp': 'uv-reactor',
   'uv-sleeve': 'uv-reactor',
   softener: 'media-tank',
+  'chlorine-feed': 'dry-slot',
   'air-filter': 'dry-slot',
 }
 

@@ -5,6 +5,7 @@ import { Choice, Tick } from '../../ui/choice'
 import { Field } from '../../ui/field'
 import { Select } from '../../ui/select'
 import { stagesOnly } from './editor-state'
+import { KnownFields } from './known-fields'
 
 interface NodeFormProps {
   train: Train
@@ -52,8 +53,11 @@ export function NodeForm({ train, node, onChange }: NodeFormProps) {
             value={node.mustGoOn === true}
             onChange={(mustGoOn) => onChange(changeNode<'outlet'>(train, node.id, { mustGoOn }))}
           />
+          <KnownFields key={node.id} train={train} node={node} onChange={onChange} />
         </View>
       )
+    case 'pump':
+      return <KnownFields train={train} node={node} onChange={onChange} />
     case 'bypass':
       return <BypassForm train={train} node={node} onChange={onChange} />
     default:
@@ -128,6 +132,7 @@ function StageForm({ train, node, onChange }: NodeFormProps & { node: StageNode 
       {FLAGS.filter((one) => one.for?.(node) ?? true).map(({ flag, label, hint }) => (
         <Tick key={flag} label={label} hint={hint} value={node[flag] === true} onChange={(on) => put({ [flag]: on })} />
       ))}
+      <KnownFields key={`${node.id} ${node.housing}`} train={train} node={node} onChange={onChange} />
     </View>
   )
 }

@@ -166,6 +166,11 @@ function Node({ node, x, y, column, lane, played, active, room }: NodeProps) {
 
 /** Names short enough to stand below a vessel. */
 const SHORT: Partial<Record<StageNode['media'], string>> = {
+  'sediment-carbon': 'combined',
+  ultrafiltration: 'ultra',
+  'iron-bed': 'iron bed',
+  'ph-bed': 'pH bed',
+  'chlorine-feed': 'feed',
   'fluoride-media': 'fluoride',
   'post-carbon': 'carbon',
   'deionising-resin': 'resin',

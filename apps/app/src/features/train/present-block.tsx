@@ -24,7 +24,7 @@ interface PresentBlockProps {
 /** The present block: its steps as lines, what is asked among those of the next tap below them, the rest of it quiet. */
 export function PresentBlock({ block, of, steps, place, segment, wanted, onEveryStep }: PresentBlockProps) {
   const { questions, left } = segment
-  const shown = questions.filter(({ asked }) => asked === 'finding' || asked === 'part' || asked === 'answer')
+  const shown = questions.filter(({ asked }) => asked !== 'reading' && asked !== 'clock' && asked !== 'hold')
   const later = block.left.filter((step) => !steps.includes(step))
   const doneCount = block.steps.length - block.left.length
   const cautions = new Set<string>()

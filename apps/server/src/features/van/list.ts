@@ -23,6 +23,9 @@ const BESIDE: Partial<Record<Medium, { consumables?: [name: string, count: numbe
     ],
     tools: ['Tank funnel', 'Riser cap', 'Hose and hose adapter'],
   },
+  'iron-bed': { consumables: [['Draining sack', 3, 'piece']], tools: ['Tank funnel', 'Riser cap', 'Hose and hose adapter'] },
+  'ph-bed': { tools: ['Tank funnel'] },
+  'chlorine-feed': { tools: ['Chlorine strips', 'Goggles, apron, chemical gloves'] },
   softener: { consumables: [['Softener salt', 25, 'kg']], tools: ['Hardness drops'] },
 }
 const SUMPS = ['sump-small', 'sump-large']

@@ -7,13 +7,14 @@ import type { StageNode } from '../types'
 import { SOAK_HOURS } from './amount'
 import type { Checking, CheckStep, EndRule, StepRule } from './types'
 
-export const SHEDS: readonly Medium[] = [...CARBONS, 'membrane', 'remineraliser', 'fluoride-media']
-export const SPOILED: readonly Medium[] = [...CARBONS, 'membrane']
+export const SHEDS: readonly Medium[] = [...CARBONS, 'membrane', 'remineraliser', 'fluoride-media', 'iron-bed', 'ph-bed']
+export const SPOILED: readonly Medium[] = [...CARBONS, 'membrane', 'ultrafiltration']
 const ALONE_MINUTES = 10
 
 const WHAT: Partial<Record<Medium, string>> = {
   membrane: 'preservative',
   remineraliser: 'cloud',
+  'ph-bed': 'cloud',
   'fluoride-media': 'fines of the fluoride medium',
 }
 

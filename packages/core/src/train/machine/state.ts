@@ -60,7 +60,8 @@ export const stageOf = (train: Train, id: string): StageNode | undefined =>
   train.nodes.find((node): node is StageNode => node.kind === 'stage' && node.id === id)
 
 /** Work on these needs no water stopped. */
-export const isDry = ({ media }: StageNode): boolean => media === 'uv-lamp' || media === 'air-filter' || media === 'softener'
+export const isDry = ({ media }: StageNode): boolean =>
+  media === 'uv-lamp' || media === 'air-filter' || media === 'softener' || media === 'chlorine-feed'
 /** Shuts itself as it is turned out: quarter-turn heads unless they are known not to, a refrigerator's slot only where it is known to. */
 export const shutsItself = ({ housing, selfSealing }: StageNode): boolean =>
   housing === 'quarter-turn' ? selfSealing !== false : housing === 'fridge-cartridge' && selfSealing === true

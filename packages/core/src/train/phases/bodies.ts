@@ -42,6 +42,12 @@ function loosen(stage: StageNode): StepDraft {
         tools: ['vessel wrench'],
       }
     case 'media-tank':
+      if (stage.media === 'ph-bed')
+        return {
+          text: `Loosen the fill cap of ${name}, or the unions at its head`,
+          why: 'A little first: water that comes means it is not relieved.',
+          tools: ['strap wrench'],
+        }
       return {
         text: `Loosen the unions at the head of ${name}`,
         why: 'A little first, with towels round it. The right tank by its label, not by its place.',
@@ -75,6 +81,12 @@ function opening(stage: StageNode): StepDraft {
         why: 'A cup under it: it drips for a moment.',
       }
     case 'media-tank':
+      if (stage.media === 'ph-bed')
+        return {
+          text: `Open the fill cap of ${name}, or lift its head off`,
+          why: 'What is in it stays in it: it is filled up.',
+          minutes: 2,
+        }
       return {
         text: `Undo the unions and lift the head off ${name}`,
         why: 'Straps and jacket come off first and go back last.',
@@ -104,9 +116,25 @@ const TAKE_WHY: Partial<Record<StageNode['media'], string>> = {
   'uv-sleeve': 'Level and slowly, both ends held: it is glass.',
   'carbon-tank': 'Tip it into a sack that drains, not onto the ground; hose the tank clean.',
   remineraliser: 'It weighs far less than the new one: most of it has dissolved.',
+  'iron-bed': 'Into a sack that drains: it stains what it touches. Hose the tank clean.',
+  'ph-bed': 'What is left stays in: only what has caked together comes out.',
+  ultrafiltration: 'New gloves from here: what it touches is drunk as it is.',
   'air-filter': 'Shake no dust into the slot.',
   'deionising-resin': 'Undo its strap first and keep the plate: bag and cartridge sit under it.',
   'fridge-internal': 'Level, over the towel: a mouthful of water comes with it.',
+}
+
+const BLEACH =
+  'Chlorine solution burns skin and eyes: gloves, glasses, air. Only the same product goes in, and no acid near it, also not on a scaled injector.'
+/** A bed that is tipped out and poured anew. */
+const isPoured = ({ media }: StageNode): boolean => media === 'carbon-tank' || media === 'iron-bed'
+
+function takeWords({ due }: Plan, stage: StageNode): string {
+  if (isPoured(stage)) return 'Tip the spent bed out and hose the tank clean'
+  if (stage.media === 'ph-bed') return 'Break up and take out what has caked together'
+  const filled = due.some(({ stage: { id }, task }) => id === stage.id && task.action === 'refill')
+  if (stage.media === 'chlorine-feed' && filled) return 'Open the solution tank and pour stale solution away as its label says'
+  return `Take ${stageNoun(stage)} out`
 }
 
 /** Opens a body and takes its element out; `lamps` that stand in the way of a sleeve come out the same way. */
@@ -125,10 +153,11 @@ export function openBody(phase: string, plan: Plan, stage: StageNode, work: Work
     return
   }
   work.add(phase, 'take-out', [stage.id], {
-    text: stage.media === 'carbon-tank' ? 'Tip the spent bed out and hose the tank clean' : `Take ${stageNoun(stage)} out`,
+    text: takeWords(plan, stage),
     why: TAKE_WHY[stage.media] ?? 'Set it upright in the tray: what it shows is looked at next.',
     tools: stage.media === 'membrane' ? ['pliers'] : [],
-    minutes: stage.media === 'carbon-tank' ? 20 : 0.25,
+    minutes: isPoured(stage) ? 20 : 0.25,
+    ...(stage.media === 'chlorine-feed' ? { caution: BLEACH } : {}),
     ...(stage.media === 'uv-lamp' ? { consumables: ['clean gloves'] } : {}),
   })
 }
@@ -169,6 +198,9 @@ function drainByCock(phase: string, stage: StageNode, work: Work): void {
 const LOOKS_AT: Partial<Record<StageNode['media'], string>> = {
   'uv-lamp': 'Look at the lamp’s ends and its connector',
   'air-filter': 'Look at what the air filter caught',
+  'iron-bed': 'Look into the empty tank: riser, basket, floor',
+  'ph-bed': 'Measure how far the bed has sunk below its mark',
+  'chlorine-feed': 'Look at level, tube and injector: cracks, crystals, scale, drips',
   'uv-sleeve': 'Hold the sleeve against the light',
 }
 
@@ -206,8 +238,10 @@ function inspectWhy(stage: StageNode): string {
   if (stage.media === 'uv-lamp') return 'Blackened ends or a scorched pin say why it ended, and whether the ballast is to blame.'
   if (stage.media === 'uv-sleeve') return 'Film, scale or scratches: what dims the sleeve dims the dose. Feel its seals.'
   if (stage.media === 'air-filter') return 'What it caught decides about the next interval.'
-  if (stage.media === 'carbon-tank')
-    return 'Riser and basket whole, no carbon in the riser: wipe the sealing ring and the riser’s end free of dust.'
+  if (stage.media === 'ph-bed') return 'What dissolved since the last filling says when it wants filling again.'
+  if (stage.media === 'chlorine-feed')
+    return 'A tube that is flat or cracked feeds nothing; scale on the injector is brushed off in water, without acid.'
+  if (isPoured(stage)) return 'Riser and basket whole, no carbon in the riser: wipe the sealing ring and the riser’s end free of dust.'
   if (isInline(stage)) return 'What comes out of it decides about the next part and the next interval. Look at the tube ends for scores.'
   return 'What is found decides about the next part and the next interval. Is an old gasket still in the sump, the head or on the element’s ends?'
 }
@@ -221,7 +255,7 @@ const WASHES: Partial<Record<StageNode['housing'], string>> = {
 function washBody(phase: string, { stage, task }: Due, work: Work): void {
   const quartz = stage.media === 'uv-sleeve' && task.action === 'clean'
   const washing = task.action === 'wash'
-  if (isDry(stage) || (shutsItself(stage) && !washing)) return
+  if (isDry(stage) || stage.media === 'ph-bed' || (shutsItself(stage) && !washing)) return
   if (isInline(stage) && !washing && !quartz) return
   work.add(phase, 'wash', [stage.id], {
     text: quartz
@@ -273,12 +307,21 @@ const FIT_WHY: Partial<Record<StageNode['media'], string>> = {
   remineraliser: 'It is heavy when new: support it until it holds.',
   'fridge-internal': 'Its cap off first; until it clicks or stops, then pull at it once.',
   'deionising-resin': 'Plate and seal the right way round, the strap tight again: water that slips past the resin is not treated.',
+  'iron-bed': 'Gravel first where its label says so, then the bed, up to its mark: riser capped while you pour and centred after.',
+  'ph-bed': 'Slowly, no dust; not over the mark: the free space above is what it lifts into when it backwashes.',
+  ultrafiltration: 'By its ends, new gloves: what is touched behind it is drunk as it is.',
+  'chlorine-feed': 'Mixed as its label says, with softened or clear water; the date on the tank.',
   'air-filter': 'The way the old one faced.',
 }
 
 function fitWords({ stage, task }: Due): string {
   const again = task.action === 'wash' || task.action === 'clean'
-  if (stage.media === 'carbon-tank') return 'Cap the riser, pour the new bed in through the funnel, centre the riser, take the cap off'
+  if (stage.media === 'ph-bed') return 'Fill the new medium in up to the mark'
+  if (stage.media === 'chlorine-feed')
+    return task.action === 'refill'
+      ? 'Fill in fresh solution of the same product, up to the mark'
+      : 'Lay in the new pump tube, clamped at both ends'
+  if (isPoured(stage)) return 'Cap the riser, pour the new bed in through the funnel, centre the riser, take the cap off'
   if (stage.media === 'fridge-internal') return 'Push the new cartridge home'
   if (stage.media === 'air-filter') return 'Put the new air filter in'
   if (again)
@@ -299,8 +342,8 @@ export function closeBody(phase: string, plan: Plan, due: Due, work: Work, keepO
     text: fitWords(due),
     why: FIT_WHY[stage.media] ?? 'Read the part number before it is wet, look into the bore for a packet, and centre it on the spigot.',
     consumables: again ? [] : [`part for position ${stage.position}`],
-    tools: stage.media === 'carbon-tank' ? ['funnel', 'riser cap'] : [],
-    minutes: stage.media === 'carbon-tank' ? 20 : 0.5,
+    tools: isPoured(stage) ? ['funnel', 'riser cap'] : stage.media === 'ph-bed' ? ['funnel'] : [],
+    minutes: isPoured(stage) ? 20 : stage.media === 'ph-bed' ? 8 : stage.media === 'chlorine-feed' ? 4 : 0.5,
   })
   shutBody(phase, plan, stage, work, keepOff)
 }
@@ -358,7 +401,9 @@ export function closingDraft(plan: Plan, stage: StageNode): StepDraft {
     case 'fridge-cartridge':
       return { text: 'Close the slot', why: 'The appliance counts a cartridge that is not home as missing.' }
     case 'media-tank':
-      return { text: 'Put the head on and tighten the unions by hand', why, minutes: 4 }
+      return stage.media === 'ph-bed'
+        ? { text: 'Close the fill cap, or put the head on, by hand', why }
+        : { text: 'Put the head on and tighten the unions by hand', why, minutes: 4 }
     case 'uv-reactor':
       return stage.media === 'uv-lamp'
         ? { text: 'Push the cap onto the lamp’s end until it seats', why: 'A cap that sits askew lets moisture to the pins.' }

@@ -50,9 +50,37 @@ function salt(prefix: string, stage: StageNode, work: Work): void {
   })
 }
 
+/** Its pump is off and its line relieved before anything of it is opened: solution under pressure sprays. */
+function stopFeed(phase: string, stage: StageNode, work: Work): void {
+  work.add(phase, 'power-off', [stage.id], {
+    text: 'Switch the chlorine feed pump off and unplug it',
+    why: 'It starts with the well pump, when nobody looks.',
+    caution: 'Chlorine solution burns skin and eyes: gloves and glasses before anything is opened.',
+  })
+  work.add(phase, 'relieve', [stage.id], {
+    text: 'Shut the injector’s valve and let the pressure out of the feed line, into a jug of water',
+    why: 'The line holds the pressure of the main: opened first, it sprays chlorine.',
+  })
+}
+
+function startFeed(phase: string, stage: StageNode, work: Work): void {
+  work.add(phase, 'power-on', [stage.id], {
+    text: 'Open the injector’s valve, plug the pump in and let it prime until no bubbles come',
+    why: 'A pump full of air feeds nothing, and nobody sees it.',
+    minutes: 2,
+  })
+  work.add(`${phase}-residual`, 'measure', [stage.id], {
+    text: 'Measure the free chlorine at the nearest cold tap once it has run, and set the stroke by it',
+    why: 'As much as was agreed and never more than the limit where you work: the residual at the tap is what protects people.',
+    minutes: 5,
+    tools: ['chlorine strips'],
+  })
+}
+
 function openDue(prefix: string, plan: Plan, one: Due, work: Work): void {
   const phase = phaseOf(prefix, one.stage)
   const lamp = lampOf(plan, one)
+  if (one.stage.media === 'chlorine-feed') stopFeed(phase, one.stage, work)
   if (lamp && work.state.stages.get(lamp.id)?.element === 'old') {
     openBody(phaseOf(prefix, lamp), plan, lamp, work)
     inspectBody(phaseOf(prefix, lamp), plan, lamp, work)
@@ -64,6 +92,7 @@ function openDue(prefix: string, plan: Plan, one: Due, work: Work): void {
 
 function closeDue(prefix: string, plan: Plan, one: Due, keepOff: ReadonlySet<string>, work: Work): void {
   closeBody(phaseOf(prefix, one.stage), plan, one, work, keepOff)
+  if (one.stage.media === 'chlorine-feed') startFeed(phaseOf(prefix, one.stage), one.stage, work)
   const lamp = lampOf(plan, one)
   const own = plan.due.some(({ stage }) => stage.id === lamp?.id)
   if (lamp && !own) putBack(phaseOf(prefix, lamp), plan, lamp, work)
@@ -140,7 +169,7 @@ export function change(prefix: string, plan: Plan, due: readonly Due[], keepOff:
 /** What nobody has confirmed is asked before the valve is trusted. */
 export function asks(prefix: string, due: readonly Due[], work: Work): void {
   for (const { stage } of due) {
-    if (stage.inletConfirmed || stage.media === 'softener') continue
+    if (stage.inletConfirmed || stage.media === 'softener' || stage.media === 'chlorine-feed') continue
     const dry = isDry(stage)
     work.add(phaseOf(prefix, stage), 'ask', [stage.id], {
       text: dry

@@ -11,7 +11,7 @@ import { bypassRound, SOAK_HOURS } from './soak'
 const HOURS_PER_TANK = 3
 const ICE_HOURS = 24
 const LOW_FLOW_HOURS = 72
-const FILLS_TANK = ['membrane', 'post-carbon', 'remineraliser']
+const FILLS_TANK = ['membrane', 'post-carbon', 'remineraliser', 'ultrafiltration']
 
 /** What the customer must hold off from after this work, and for how long. */
 export function holdsAfter(plan: Plan): SheetHold[] {
@@ -52,7 +52,9 @@ function mark(phase: string, { stage, task }: Due, work: Work): void {
     stage.housing === 'uv-reactor'
       ? `${stageLabel(stage)}, for ${stageNoun(stage)}`
       : stage.housing === 'dry-slot'
-        ? stageNoun(stage)
+        ? stage.media === 'chlorine-feed'
+          ? 'the solution tank'
+          : stageNoun(stage)
         : stageLabel(stage)
   work.add(phase, 'mark', [stage.id], {
     text: `Write today’s date${again ? ` and “${task.action === 'wash' ? 'washed' : 'cleaned'}”` : ''} on ${place}`,

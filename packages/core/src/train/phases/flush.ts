@@ -19,11 +19,28 @@ const FLUSH_WHY: Record<NonNullable<(typeof MEDIA_PROFILES)[Medium]['flush']>['k
   'first-litres': 'The first litres of a new bed are above target: to waste.',
 }
 
+/** Beds whose control head backwashes them by itself. */
+const BACKWASHES: readonly Medium[] = ['iron-bed', 'ph-bed']
+
+function backwashed(phase: string, stage: StageNode, work: Work): void {
+  if (work.state.stages.get(stage.id)?.flushed || work.steps.some(({ verb, at }) => verb === 'backwash' && at.includes(stage.id))) return
+  const drain = work.train.pipes.find(
+    ({ from, to }) => from === stage.id && work.train.nodes.some((node) => node.id === to && node.kind === 'drain'),
+  )
+  work.add(phase, 'backwash', [stage.id], {
+    ...(drain ? { to: drain.to } : {}),
+    text: `Start the backwash of ${stageLabel(stage)} by hand at its control head and let it run through`,
+    why: 'It settles the bed and carries its dust off by its own drain; without a control head, from the outlet to a hose, gently, until clear. Look that the drain takes the flow.',
+    minutes: 10,
+  })
+}
+
 /** Adds one flush through these stages; minutes and litres are the most any of them asks for, whichever comes last. */
 export function addFlush(phase: string, stages: readonly StageNode[], to: string, where: string, work: Work): void {
   const needs = stages.flatMap((stage) => flushOf(stage) ?? [])
   const main = needs.at(-1)
   if (!main) return
+  for (const stage of stages) if (BACKWASHES.includes(stage.media)) backwashed(phase, stage, work)
   const litres = Math.max(...needs.map((need) => need.litres))
   // At the outlet's own flow, where somebody measured it.
   const outlet = outlets(work.train).find(({ id }) => id === to)
@@ -34,7 +51,7 @@ export function addFlush(phase: string, stages: readonly StageNode[], to: string
     stages.map(({ id }) => id),
     {
       to,
-      text: `Flush ${stages.map(stageLabel).join(', then ')} ${where}: ${minutes} minutes or {litres}, and until clear`,
+      text: `Flush ${stages.map(stageLabel).join(', then ')} ${where}: at least ${minutes} minutes and {litres}, and until clear`,
       values: { litres },
       why: FLUSH_WHY[main.kind],
       evidence: 'timer',

@@ -1,0 +1,64 @@
+import { type KnownOfNode, sayKnown, type Train, type TrainNode } from '@evenround/core/train'
+import { unitOf } from '@evenround/core/units'
+import { useUnits } from '../../data/units'
+import { QuantityField } from '../../parts/quantity/quantity-field'
+import { Choice } from '../../ui/choice'
+import { Field } from '../../ui/field'
+
+interface KnownProps {
+  train: Train
+  node: TrainNode
+  onChange: (train: Train) => void
+}
+
+/** What may be known of a thing in the train; left empty, the careful reading holds. */
+export function KnownFields({ train, node, onChange }: KnownProps) {
+  const units = useUnits()
+  const word = (what: 'appliance' | 'reactor', label: string, hint: string, value: string | undefined) => (
+    <Field
+      label={label}
+      hint={hint}
+      value={value ?? ''}
+      maxLength={80}
+      onChangeText={(text) => onChange(sayKnown(train, node.id, what, text))}
+    />
+  )
+  const amount = (what: 'flowLMin' | 'bedL', dimension: 'flow' | 'volume', label: string, hint: string, value: number | undefined) => {
+    const { text, parse } = unitOf(dimension, units)
+    return (
+      <QuantityField
+        label={label}
+        hint={hint}
+        dimension={dimension}
+        unit={parse}
+        unitText={text}
+        value={value ?? null}
+        onChange={(now) => onChange(sayKnown(train, node.id, what, now !== null && now > 0 ? now : null))}
+      />
+    )
+  }
+  if (node.kind === 'pump')
+    return (
+      <Choice
+        label="What does it do?"
+        value={node.type ?? 'unknown'}
+        options={[
+          { value: 'well', label: 'Well pump' },
+          { value: 'booster', label: 'Booster' },
+          { value: 'delivery', label: 'Delivery' },
+          { value: 'unknown', label: 'Not known' },
+        ]}
+        onChange={(type: KnownOfNode['type'] | 'unknown') => onChange(sayKnown(train, node.id, 'type', type === 'unknown' ? null : type))}
+      />
+    )
+  if (node.kind === 'outlet')
+    return (
+      <>
+        {amount('flowLMin', 'flow', 'Flow here', 'Measured with a jug; flushes take their time by it', node.flowLMin)}
+        {word('appliance', 'Appliance', 'The same word at two outlets: one plug', node.appliance)}
+      </>
+    )
+  if (node.kind !== 'stage') return null
+  if (node.housing === 'uv-reactor') return word('reactor', 'Lamp chamber', 'The same word on lamp and sleeve: one chamber', node.reactor)
+  return node.housing === 'media-tank' ? amount('bedL', 'volume', 'Medium in the tank', 'As its label says', node.bedL) : null
+}
