@@ -115,6 +115,37 @@ test('the membrane is taken in when water runs again: it has a closing of its ow
   await expect(page.getByTestId('slip')).toContainText('Position 4, membrane: BRK-RO-75 fitted')
 })
 
+test('new resin that gives the water it gets is not closed as done: it is not right yet, and somebody comes again', async ({
+  phone,
+  world,
+}) => {
+  const { page } = phone
+  await phone.signIn()
+  await phone.workHere('Causeway garage', 'Screen wash', [' · '])
+  // Filled or exchanged: it is said before the visit begins.
+  await page
+    .getByRole('radiogroup', { name: /mixed-bed resin: what is done today/i })
+    .getByRole('radio', { name: 'Refill' })
+    .click()
+  await phone.measure({ untreated: '210', treated: '205' })
+  await phone.inBlocks()
+  await phone.toTheEnd({ untreated: '210', treated: '210' })
+  await page.getByTestId('to-finish').click()
+  await expect(page.getByText(/Treated is as untreated: 210 mg\/L behind a new resin/)).toBeVisible()
+  await page.getByTestId('finish').click()
+  await expect(page.getByRole('alert')).toContainText('Done, but the water says otherwise')
+  await page.getByRole('button', { name: 'Not right yet' }).click()
+  await page.getByTestId('finish').click()
+  await expect(page.getByText('Not right yet. It is in the book.')).toBeVisible()
+  await phone.allSent()
+  await expect(page.getByText('To look for what is not right')).toBeVisible()
+  const [row] = await world.query<{ outcome: string; action: string }>(
+    `select f.outcome, b.tasks->(jsonb_array_length(b.tasks) - 1)->>'action' as action from fact_visit_finished f
+     join fact_visit_begun b on b.visit_id = f.visit_id join site s on s.id = f.site_id where s.name = 'Causeway garage' order by f.at desc limit 1`,
+  )
+  expect(row).toEqual({ outcome: 'not-right', action: 'refill' })
+})
+
 test('stopped with a housing open: what stays shut and open is on the slip, and at the visit that goes on', async ({ phone, world }) => {
   const { page } = phone
   await phone.signIn()

@@ -146,3 +146,22 @@ test('any family, any stage left out at any step: it is done where it was begun,
     { numRuns: 60 },
   )
 })
+
+test('a washable element found torn is changed, a sleeve that stays dim too: anywhere before it goes back in', () => {
+  const cases: [Parameters<typeof trainOf>[0], string, Action, Action][] = [
+    ['washable-prefilter', 's1', 'wash', 'change'],
+    ['ultraviolet', 's3', 'clean', 'change'],
+    ['washable-prefilter', 's1', 'change', 'wash'],
+  ]
+  for (const [name, stage, first, then] of cases) {
+    const train = trainOf(name)
+    const tasks: Task[] = [{ stage, action: first }]
+    const all = stepsOf({ train, tasks, done: [] })
+    const fit = all.findIndex(({ verb, at }) => verb === 'fit' && at[0] === stage)
+    for (let cut = 0; cut <= fit; cut++) {
+      const done = all.slice(0, cut).map(({ key }) => key)
+      const stand = { train, tasks, done, changes: [take(stage, done, then)] }
+      expect(findings(stand, [{ stage, action: then }])).toEqual([])
+    }
+  }
+})

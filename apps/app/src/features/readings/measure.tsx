@@ -26,6 +26,7 @@ import { ReadOnly } from '../../ui/read-only'
 import { Screen } from '../../ui/screen'
 import { Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
+import { ActHere, type Acts, withActs } from './act-here'
 import { tdsFields } from './facts'
 import { Gauges, Told } from './gauges'
 import {
@@ -144,6 +145,8 @@ function MeasureForm({ back, title, page: asPlanned, schools, state, work, today
   const [meter, setMeter] = useLocal<Meter>('even-round.meter', USUAL_METER)
   const [asked, setAsked] = useState(false)
   const [added, setAdded] = useLocal<readonly string[]>(`even-round.added.${stop.id}`, [])
+  const [acts, setActs] = useLocal<Acts>(`even-round.acts.${stop.id}`, {})
+  const planned = withActs(withAdded(stop, added), acts)
   const [where, setWhere] = useLocal<VisitBegun['place']>(`even-round.where.${stop.id}`, null)
   const gauges = gaugesOf(stop, units)
   const [dials, setDials, forgetDials] = useLocal<GaugeDraft>(`even-round.gauges.${stop.id}.${phase}`, {})
@@ -185,13 +188,13 @@ function MeasureForm({ back, title, page: asPlanned, schools, state, work, today
   const goOn = async (): Promise<void> => {
     setAsked(true)
     if (wanting) return
-    await save({ stop: withAdded(stop, added), where, draft, meter, judgement, phase, visitId, known, read, dials, stageReadings, context })
+    await save({ stop: planned, where, draft, meter, judgement, phase, visitId, known, read, dials, stageReadings, context })
     forget()
     forgetDials()
     router.push(`/stop/${stop.id}/sheet`)
   }
   const skip = async (): Promise<void> => {
-    if (visitId === null) await record(begin(withAdded(stop, added), uuidv7(), where))
+    if (visitId === null) await record(begin(planned, uuidv7(), where))
     router.push(`/stop/${stop.id}/sheet`)
   }
   const bottom = (
@@ -264,6 +267,9 @@ function MeasureForm({ back, title, page: asPlanned, schools, state, work, today
         added={added}
         onAdd={setAdded}
       />
+      {visitId === null && phase === 'before' ? (
+        <ActHere stop={planned} onChoose={(stageId, action) => setActs({ ...acts, [stageId]: action })} />
+      ) : null}
       {visitId === null && phase === 'before' && mayBeLifted(stop) ? (
         <Choice
           label="Where is the work done today?"

@@ -17,6 +17,8 @@ interface ChangeWorkProps {
   onClose: () => void
 }
 
+const capital = (text: string): string => text.replace(/^./, (first) => first.toUpperCase())
+
 /** Stages taken into today's work or left for another day: the sheet goes on from where it stands. */
 export function ChangeWork({ place, train, steps, problemWith, onClose }: ChangeWorkProps) {
   const { stop, state } = place
@@ -34,21 +36,35 @@ export function ChangeWork({ place, train, steps, problemWith, onClose }: Change
         const node = train.nodes.find((one): one is StageNode => one.id === stage.id && one.kind === 'stage')
         const name = `${stage.position} ${stageName(stage).toLowerCase()}`
         if (!node) return null
+        const acts = actionsFor(node)
         if (!work.has(stage.id)) {
-          const action = actionsFor(node)[0] as Action
           return (
             <View key={stage.id} className="gap-1">
-              <Button label={`Take in ${name}: ${action}`} size="big" onPress={() => take(stage.id, action)} />
-              {stage.nextPart && action === 'change' ? <T kind="small">{`Is ${stage.nextPart.partNumber} in the van?`}</T> : null}
+              {acts.map((action) => (
+                <Button key={action} label={`Take in ${name}: ${action}`} size="big" onPress={() => take(stage.id, action)} />
+              ))}
+              {stage.nextPart && acts.includes('change') ? <T kind="small">{`Is ${stage.nextPart.partNumber} in the van?`}</T> : null}
             </View>
           )
         }
-        if (isBegun(steps, state.done.keys(), stage.id)) return <T key={stage.id} kind="quiet">{`${name}: begun, so it is finished`}</T>
-        if (work.size === 1) return <T key={stage.id} kind="quiet">{`${name}: all there is today. To stop, end the visit.`}</T>
-        return leaving === stage.id ? (
-          <Leave key={stage.id} name={name} onLeave={(why) => void changeWork(place, stage.id, null, why).then(onClose)} />
-        ) : (
-          <Button key={stage.id} label={`Leave ${name} for another day`} size="big" onPress={() => setLeaving(stage.id)} />
+        // An element that turns out torn is changed, a sleeve that will not come clean too: as long as nothing went back in.
+        const fitted = steps.some(({ key, verb, at }) => verb === 'fit' && at[0] === stage.id && state.done.has(key))
+        const otherwise = fitted ? [] : acts.filter((action) => action !== work.get(stage.id))
+        return (
+          <View key={stage.id} className="gap-1">
+            {otherwise.map((action) => (
+              <Button key={action} label={`${capital(action)} ${name} instead`} size="big" onPress={() => take(stage.id, action)} />
+            ))}
+            {isBegun(steps, state.done.keys(), stage.id) ? (
+              <T kind="quiet">{`${name}: begun, so it is finished`}</T>
+            ) : work.size === 1 ? (
+              <T kind="quiet">{`${name}: all there is today. To stop, end the visit.`}</T>
+            ) : leaving === stage.id ? (
+              <Leave name={name} onLeave={(why) => void changeWork(place, stage.id, null, why).then(onClose)} />
+            ) : (
+              <Button label={`Leave ${name} for another day`} size="big" onPress={() => setLeaving(stage.id)} />
+            )}
+          </View>
         )
       })}
       {problem ? (

@@ -1,0 +1,33 @@
+import type { StopDto } from '@evenround/contract/site'
+import { type Action, actionsFor, type StageNode } from '@evenround/core/train'
+import { stageName } from '../../parts/wear/words'
+import { Choice } from '../../ui/choice'
+
+const ACT: Record<Action, string> = { change: 'Change', wash: 'Wash', clean: 'Clean', refill: 'Refill' }
+
+/** What is done at each stage of the stop, where it is not as planned. */
+export type Acts = Readonly<Record<string, Action>>
+
+export const withActs = (stop: StopDto, acts: Acts): StopDto => ({
+  ...stop,
+  tasks: stop.tasks.map((task) => ({ ...task, action: acts[task.stageId] ?? task.action })),
+})
+
+/** Where a stage can be done in more ways than one: washed or changed, cleaned or changed, refilled or changed. */
+export function ActHere({ stop, onChoose }: { stop: StopDto; onChoose: (stageId: string, action: Action) => void }) {
+  return stop.tasks.map(({ stageId, action }) => {
+    const node = stop.system.train.nodes.find((one): one is StageNode => one.id === stageId && one.kind === 'stage')
+    const stage = stop.system.stages.find(({ id }) => id === stageId)
+    const actions = node ? actionsFor(node) : []
+    if (!stage || actions.length < 2) return null
+    return (
+      <Choice
+        key={stageId}
+        label={`${stage.position} · ${stageName(stage)}: what is done today?`}
+        value={action}
+        options={actions.map((value) => ({ value, label: ACT[value] }))}
+        onChange={(value) => onChoose(stageId, value)}
+      />
+    )
+  })
+}
