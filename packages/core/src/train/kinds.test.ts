@@ -1,6 +1,6 @@
 import { type Action, actionsFor, type SheetStep, type StageNode, sheet, type Task, type Train } from '.'
 import { check } from './check'
-import { USUAL } from './testing'
+import { trainOf, USUAL } from './testing'
 
 const stage = (id: string, media: StageNode['media'], housing: StageNode['housing'], position: number): StageNode => ({
   id,
@@ -99,5 +99,25 @@ describe('ultrafiltration behind a combined element', () => {
     const onward = steps.map((step) => (step.verb === 'flush' && step.at.includes('s1') ? { ...step, to: 'tap' } : step))
     const { findings } = check({ train: SET, tasks: both, schools: USUAL, visits: [{ minGapHoursBefore: 0, steps: onward }], holds: [] })
     expect(findings.map(({ rule }) => rule)).toContain('onward')
+  })
+})
+
+describe('a barrier opened on water that nobody chlorinates', () => {
+  const holds = (train: Train, tasks: Task[], unchlorinated: boolean) => {
+    const made = sheet({ train, tasks, schools: USUAL, unchlorinated })
+    if (!made.ok) throw new Error(made.text)
+    expect(check({ train, tasks, schools: USUAL, visits: made.visits, holds: made.holds }).findings).toEqual([])
+    return made.holds.map(({ kind }) => kind)
+  }
+  const lit = trainOf('ultraviolet')
+  test('the line behind it is disinfected before anybody drinks: until then boiled or bottled', () => {
+    expect(holds(lit, [{ stage: 's3', action: 'clean' }], true)).toEqual(['boil-or-bottled'])
+    expect(holds(SET, [{ stage: 's2', action: 'change' }], true)).toEqual(['boil-or-bottled'])
+  })
+  test('a lamp alone opens no water, and chlorinated water is safe behind it', () => {
+    expect(holds(lit, [{ stage: 's4', action: 'change' }], true)).toEqual([])
+    expect(holds(lit, [{ stage: 's3', action: 'clean' }], false)).toEqual([])
+    const fed: Train = { ...SET, nodes: [...SET.nodes, stage('s3', 'chlorine-feed', 'dry-slot', 3)] }
+    expect(holds(fed, [{ stage: 's2', action: 'change' }], true)).toEqual([])
   })
 })

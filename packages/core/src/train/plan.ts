@@ -16,6 +16,8 @@ export interface Plan {
   due: Due[]
   /** Where readings are taken and people are told: the tap the work is for. */
   tap: string
+  /** No chlorine in the water that comes, nor fed here. */
+  unchlorinated: boolean
   /** Shut-offs that are not to be trusted: they would not close, or stand on the wrong side. */
   untrusted: ReadonlySet<string>
   /** Shut-offs that were shut and let water pass: shut as before, but something further up as well. */

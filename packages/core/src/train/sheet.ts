@@ -1,6 +1,6 @@
 import { inBlocks } from './blocks'
 import { type TodaysWork, type WorkChange, workAfter } from './changed'
-import { comesTo, goesRound, reactorOf } from './graph'
+import { comesTo, goesRound, reactorOf, stagesInFlow } from './graph'
 import { chooseIsolation, cutOff, type Isolation } from './isolation'
 import { copyOf, inService, play } from './machine/state'
 import { inAllMin } from './minutes'
@@ -24,13 +24,15 @@ export interface SheetInput {
   train: Train
   tasks: readonly Task[]
   schools: SheetSchools
+  /** Nothing kills germs before the set: what stood open behind a barrier is disinfected before it is drunk from. */
+  unchlorinated?: boolean
   /** Where the work stands: ticked steps in the order they were done, and what was answered or found, oldest first. */
   from?: { done?: readonly string[]; answers?: Readonly<Record<string, string>>; changes?: readonly WorkChange[] }
 }
 
 const refuse = (reason: SheetRefusal['reason'], text: string): SheetRefusal => ({ ok: false, reason, text })
 
-function planOf({ train, schools }: SheetInput, { tasks, later, closedOut }: TodaysWork): Plan | SheetRefusal {
+function planOf({ train, schools, unchlorinated = false }: SheetInput, { tasks, later, closedOut }: TodaysWork): Plan | SheetRefusal {
   const due = dueStages(train, tasks)
   const unknown = tasks.find(({ stage }) => !train.nodes.some((node) => node.id === stage && node.kind === 'stage'))
   if (unknown) return refuse('unknown-stage', `This train has no stage ${unknown.stage}.`)
@@ -43,6 +45,7 @@ function planOf({ train, schools }: SheetInput, { tasks, later, closedOut }: Tod
     train,
     due,
     tap: tap.id,
+    unchlorinated: unchlorinated && !stagesInFlow(train).some(({ media }) => media === 'chlorine-feed'),
     schools: { place: 'in-place', ...schools },
     later,
     closedOut,

@@ -64,6 +64,7 @@ function isolation(train: Train, stage: StageNode): TrainWarning[] {
     schools: { closing: 'hand-only', place: 'in-place', seals: 'reuse', order: 'one-at-a-time', tankWater: 'keep' },
     due: [],
     tap: '',
+    unchlorinated: false,
     untrusted: new Set(),
     passing: new Set(),
     later: new Set(),

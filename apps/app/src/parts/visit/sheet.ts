@@ -71,7 +71,13 @@ export function sheetOf(
 ): OpenSheet {
   const { closing, seals, order, tankWater } = schools
   const place = chosen ?? schools.place ?? 'in-place'
-  const made = sheet({ train, tasks, schools: { closing, seals, order, tankWater, place }, from: { done, answers, changes } })
+  const made = sheet({
+    train,
+    tasks,
+    schools: { closing, seals, order, tankWater, place },
+    unchlorinated: stop.site.source !== 'municipal',
+    from: { done, answers, changes },
+  })
   if (!made.ok) return made
   const visit = stop.follows?.why === 'soak' ? (made.visits[1] ?? made.visits[0]) : made.visits[0]
   return { ok: true, steps: (visit?.steps ?? []).map((step) => inUnits(step, units)), holds: made.holds, tasks: work }

@@ -3,7 +3,7 @@ import { CARBONS } from '../../catalogue/names'
 import { comesTo } from '../graph'
 import { stageLabel, stageNoun } from '../labels'
 import { type Due, isWet, outlets, type Plan, soaks, tanks } from '../plan'
-import type { SheetHold } from '../types'
+import type { SheetHold, StageNode } from '../types'
 import type { Work } from '../work'
 import { bypassRound, SOAK_HOURS } from './soak'
 
@@ -11,6 +11,10 @@ import { bypassRound, SOAK_HOURS } from './soak'
 const HOURS_PER_TANK = 3
 const ICE_HOURS = 24
 const LOW_FLOW_HOURS = 72
+/** What is opened with water in it and stands between people and germs. */
+const BARRIERS: readonly StageNode['media'][] = ['uv-sleeve', 'ultrafiltration']
+/** The longest it should wait for that; a disinfection that is proved lifts it before. */
+const UNTIL_DISINFECTED_HOURS = 14 * 24
 const FILLS_TANK = ['membrane', 'post-carbon', 'remineraliser', 'ultrafiltration']
 
 /** What the customer must hold off from after this work, and for how long. */
@@ -30,6 +34,14 @@ export function holdsAfter(plan: Plan): SheetHold[] {
       kind: 'low-flow',
       hours: LOW_FLOW_HOURS,
       text: 'Low flow only: one tap, a toilet or a shower at a time; no washing machine, dishwasher or bath. Loose fines block aerators.',
+    })
+  }
+  const barrier = due.find(({ stage }) => BARRIERS.includes(stage.media))
+  if (plan.unchlorinated && barrier) {
+    holds.push({
+      kind: 'boil-or-bottled',
+      hours: UNTIL_DISINFECTED_HOURS,
+      text: `Boil drinking water, or take bottled, until the line behind ${stageLabel(barrier.stage)} is disinfected: it stood open, and nothing else here kills germs.`,
     })
   }
   const filling = due.filter(({ stage, task }) => FILLS_TANK.includes(stage.media) && task.action !== 'clean')
@@ -78,6 +90,7 @@ function reset(phase: string, { stage }: Due, work: Work): void {
 const HOLD_WHY: Partial<Record<SheetHold['kind'], string>> = {
   'low-flow': 'The new bed settles with small flows; a big draw carries fines into every aerator.',
   ice: 'The first ice is made of the cartridge’s first water.',
+  'boil-or-bottled': 'Disinfecting it is a job of its own, on another day where acid was used today. It is lifted once that is proved.',
   'do-not-use': 'A bed that is run before it has soaked is spoiled.',
 }
 

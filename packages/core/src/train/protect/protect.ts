@@ -263,6 +263,7 @@ export function protection(train: Train, options: ProtectOptions): Protection {
     train,
     due: [],
     tap,
+    unchlorinated: false,
     schools: { place: 'in-place', ...schools },
     untrusted: new Set(),
     passing: new Set(),
