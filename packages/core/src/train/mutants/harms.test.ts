@@ -1,6 +1,6 @@
 import { drawTrain, seeded } from '../../simulate'
 import { FAMILIES, sheet, type Train } from '..'
-import { check, type RuleId } from '../check'
+import { check, RULES, type RuleId } from '../check'
 import { allDue, trainOf, USUAL } from '../testing'
 import { harmsOf } from '.'
 
@@ -29,11 +29,10 @@ function scores(): Map<RuleId, { all: number; missed: string[] }> {
   return byRule
 }
 
+/** What is held back after the visit is no step of it: the checker’s own tests take its holds away. */
 test('of the harms of each rule at least nine in ten are named, and there are some of each', () => {
   const found = [...scores()]
-  expect(found.map(([rule]) => rule).sort()).toEqual(
-    ['amount', 'catch', 'dark-lamp', 'direction', 'dry-run', 'follow', 'record', 'restore', 'scald', 'seal', 'slow', 'vent'].sort(),
-  )
+  expect(found.map(([rule]) => rule).sort()).toEqual(RULES.filter((rule) => rule !== 'first-water').sort())
   for (const [rule, { all, missed }] of found)
     expect({ rule, missed: missed.length / all <= 0.1 ? [] : missed }).toEqual({ rule, missed: [] })
 })

@@ -3,6 +3,8 @@ import type { RuleId } from '../check'
 import { comesTo, isHot } from '../graph'
 import { isDry, shutsItself, stageOf } from '../machine/state'
 import type { SheetStep, Train } from '../types'
+import { type HarmRow, instead, kindOf, moved, without } from './made'
+import { OPENING_HARMS } from './opening-harms'
 
 /** A good sheet's steps with one harm in them, and the rule by which somebody in the trade would name it. */
 export interface Harm {
@@ -11,19 +13,6 @@ export interface Harm {
   steps: SheetStep[]
 }
 
-type Make = (train: Train, steps: readonly SheetStep[], index: number) => SheetStep[] | null
-
-const without = (steps: readonly SheetStep[], gone: (step: SheetStep, index: number) => boolean): SheetStep[] =>
-  steps.filter((step, index) => !gone(step, index))
-const instead = (steps: readonly SheetStep[], index: number, patch: Partial<SheetStep>): SheetStep[] =>
-  steps.map((step, at) => (at === index ? { ...step, ...patch } : step))
-/** The step at `from` put in front of the one at `to`. */
-function moved(steps: readonly SheetStep[], from: number, to: number): SheetStep[] {
-  const rest = without(steps, (_, index) => index === from)
-  rest.splice(to, 0, steps[from] as SheetStep)
-  return rest
-}
-const kindOf = (train: Train, id: string | undefined): string | undefined => train.nodes.find((node) => node.id === id)?.kind
 const opens = (step: SheetStep | undefined, train: Train, kind: string): boolean =>
   step?.verb === 'open' && kindOf(train, step.at[0]) === kind
 
@@ -32,7 +21,8 @@ const RUNS: readonly SheetStep['verb'][] = ['flush', 'trickle', 'backwash']
 const HAS_FIGURES: readonly Medium[] = ['sediment', 'carbon-block', 'fluoride-media', 'membrane', 'fridge-internal', 'fridge-inline']
 
 /** One harm a rule, made wherever a sheet has what it takes; null where it has not. */
-const HARMS: readonly [RuleId, string, Make][] = [
+const HARMS: readonly HarmRow[] = [
+  ...OPENING_HARMS,
   [
     'amount',
     'for no time at all',
