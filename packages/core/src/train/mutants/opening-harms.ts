@@ -141,7 +141,9 @@ export const OPENING_HARMS: readonly HarmRow[] = [
         (node) => node.kind === 'outlet' && node.mustGoOn === true && comesTo(train, first(steps[stops]), node.id),
       )
       const bypass = steps.some(({ verb }) => verb === 'turn')
-      return needing && !bypass && stops === index ? without(steps, ({ verb }, at) => verb === 'tell' && at < index) : null
+      // A tank behind the valve goes on giving water.
+      const stored = train.nodes.some(({ kind }) => kind === 'tank')
+      return needing && !bypass && !stored && stops === index ? without(steps, ({ verb }, at) => verb === 'tell' && at < index) : null
     },
   ],
   [
