@@ -17,6 +17,7 @@ interface ChangeWorkProps {
   onClose: () => void
 }
 
+const DOING: Record<Action, string> = { change: 'changing', wash: 'washing', clean: 'cleaning', refill: 'refilling' }
 const capital = (text: string): string => text.replace(/^./, (first) => first.toUpperCase())
 
 /** Stages taken into today's work or left for another day: the sheet goes on from where it stands. */
@@ -53,7 +54,12 @@ export function ChangeWork({ place, train, steps, problemWith, onClose }: Change
         return (
           <View key={stage.id} className="gap-1">
             {otherwise.map((action) => (
-              <Button key={action} label={`${capital(action)} ${name} instead`} size="big" onPress={() => take(stage.id, action)} />
+              <Button
+                key={action}
+                label={`${capital(action)} ${name} instead of ${DOING[work.get(stage.id) as Action]} it`}
+                size="big"
+                onPress={() => take(stage.id, action)}
+              />
             ))}
             {isBegun(steps, state.done.keys(), stage.id) ? (
               <T kind="quiet">{`${name}: begun, so it is finished`}</T>

@@ -38,13 +38,7 @@ export function QuestionView({ question, place, named }: QuestionViewProps) {
         />
       </>
     )
-  if (asked === 'salt' && stage)
-    return (
-      <>
-        {title}
-        <SaltFields salt={draft.salt} onChange={(salt) => set({ salt })} />
-      </>
-    )
+  if (asked === 'salt' && stage) return <SaltFields salt={draft.salt} onChange={(salt) => set({ salt })} />
   if (asked === 'answer')
     return (
       <>
