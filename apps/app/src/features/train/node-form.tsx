@@ -1,8 +1,10 @@
 import { HOUSING_PROFILES, HOUSINGS } from '@evenround/core/catalogue'
 import { changeNode, flowPath, type StageNode, setBypass, type Train, type TrainNode } from '@evenround/core/train'
+import { unitOf } from '@evenround/core/units'
 import { View } from 'react-native'
+import { useUnits } from '../../data/units'
+import { QuantityField } from '../../parts/quantity/quantity-field'
 import { Choice, Tick } from '../../ui/choice'
-import { Field } from '../../ui/field'
 import { Select } from '../../ui/select'
 import { stagesOnly } from './editor-state'
 import { KnownFields } from './known-fields'
@@ -138,16 +140,18 @@ function StageForm({ train, node, onChange }: NodeFormProps & { node: StageNode 
 }
 
 function TankForm({ train, node, onChange }: NodeFormProps & { node: Extract<TrainNode, { kind: 'tank' }> }) {
+  const { text, parse } = unitOf('volume', useUnits())
   return (
     <View className="gap-3">
-      <Field
+      <QuantityField
+        key={node.id}
         label="Volume"
-        unit="L"
-        value={String(node.volumeL)}
-        inputMode="decimal"
-        onChangeText={(text) => {
-          const volumeL = Number(text.replace(',', '.'))
-          if (volumeL > 0) onChange(changeNode<'tank'>(train, node.id, { volumeL }))
+        dimension="volume"
+        unit={parse}
+        unitText={text}
+        value={node.volumeL}
+        onChange={(volumeL) => {
+          if (volumeL !== null && volumeL > 0) onChange(changeNode<'tank'>(train, node.id, { volumeL }))
         }}
       />
       <Tick

@@ -1,11 +1,12 @@
 import type { SiteDto } from '@evenround/contract/site'
-import { parseQuantity } from '@evenround/core/units'
+import { parseQuantity, unitOf } from '@evenround/core/units'
 import { PLACE_KINDS, type PlaceKind, type WaterSource } from '@evenround/core/wear'
 import { useState } from 'react'
 import { Controller, useForm } from 'react-hook-form'
 import { View } from 'react-native'
 import { ApiProblem, api, ask } from '../../data/api'
 import { KEY, queryClient } from '../../data/queries'
+import { useUnits } from '../../data/units'
 import { Button } from '../../ui/button'
 import { Choice } from '../../ui/choice'
 import { Field } from '../../ui/field'
@@ -59,6 +60,7 @@ function numberOf(text: string): number | null | 'bad' {
 
 /** Edits a site; an edit made on an old version shows both sides instead of overwriting. */
 export function SiteForm({ site, onDone }: { site: SiteDto; onDone: () => void }) {
+  const units = useUnits()
   const { control, handleSubmit, setError, reset, formState } = useForm<Form>({ defaultValues: toForm(site) })
   const [version, setVersion] = useState(site.version)
   const [theirs, setTheirs] = useState<SiteDto | null>(null)
@@ -152,7 +154,7 @@ export function SiteForm({ site, onDone }: { site: SiteDto; onDone: () => void }
         render={({ field, fieldState }) => (
           <Field
             label="Free chlorine of the supply"
-            unit="mg/L"
+            unit={unitOf('concentration', units).text}
             value={field.value}
             onChangeText={field.onChange}
             inputMode="decimal"
