@@ -82,9 +82,9 @@ test('the firm’s units stand on its screens, and its own figure for a medium i
     await expect(page.getByRole('button', { name: 'Save the units' })).toBeDisabled()
     await desk.go('/shelf?show=media')
     // 70 kPa over 6.894757 kPa a psi; 2,200 L over 3.785411784 L a gallon.
-    await expect(page.getByText(/pressure drop over clean 10\.2 psi/)).toBeVisible()
+    await expect(page.getByText(/pressure drop over clean 10\.2 psi/).first()).toBeVisible()
     await expect(page.getByText(/12 months, 581 gal · our default/)).toBeVisible()
-    await page.getByRole('button', { name: 'Edit sediment' }).click()
+    await page.getByRole('button', { name: 'Edit sediment', exact: true }).click()
     const drop = page.getByLabel('Done at: pressure drop over clean')
     await expect(drop).toHaveValue('10.153')
     await drop.fill('900')
