@@ -192,7 +192,7 @@ function runToWaste(phase: string, plan: Plan, stage: StageNode, way: Way, work:
   })
   work.add(`${phase}-clear`, 'flush', [stage.id], {
     to: way.to,
-    text: `Run ${name} to waste: ${CLEAR.minutes} minutes or {litres}, and until clear`,
+    text: `Run ${name} to waste: at least ${CLEAR.minutes} minutes and {litres}, and until clear`,
     values: { litres: CLEAR.litres },
     why: 'What the backwash stirred up goes to waste before anybody draws.',
     evidence: 'timer',
