@@ -5,8 +5,7 @@ import { type NewFact, record } from './outbox'
 
 /** The same fact at the same instant, corrected; what stood there before stays in the record. */
 function corrected<F extends Fact>(fact: F, patch: Partial<F>, voided = false): NewFact {
-  const { id, seq: _seq, supersedes: _supersedes, voided: _voided, ...rest } = fact
-  return { ...rest, ...patch, supersedes: id, voided } as unknown as NewFact
+  return { ...strip(fact), ...patch, supersedes: fact.id, voided } as NewFact
 }
 
 /** Says of one recorded thing what it should have said. */

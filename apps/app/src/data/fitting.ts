@@ -19,7 +19,7 @@ export function partFitted(
   stage: StageDto,
   typed: string,
   supersedes: string | null,
-): NewFact {
+): Extract<NewFact, { kind: 'part-fitted' }> {
   const next = stage.nextPart
   const known =
     next === null ? undefined : [next, ...next.equivalents].find((part) => part.partNumber.toLowerCase() === typed.toLowerCase())

@@ -1,5 +1,5 @@
 import type { MeDto } from '@evenround/contract/firm'
-import { METRIC, type ShownUnits } from '@evenround/core/units'
+import { METRIC, type ShownDimension, type ShownUnits, unitOf } from '@evenround/core/units'
 import { useMemo } from 'react'
 import { useMe } from './queries'
 
@@ -9,4 +9,10 @@ export const unitsOf = (firm: Pick<MeDto['firm'], 'units' | 'gallon'>): ShownUni
 export function useUnits(): ShownUnits {
   const firm = useMe().data?.firm
   return useMemo(() => (firm ? unitsOf(firm) : METRIC), [firm])
+}
+
+/** A dimension as a field asks for it: its unit as it is parsed, and as it is written. */
+export function askedIn<D extends ShownDimension>(dimension: D, units: ShownUnits): { dimension: D; unit: string; unitText: string } {
+  const { text, parse } = unitOf(dimension, units)
+  return { dimension, unit: parse, unitText: text }
 }

@@ -12,7 +12,7 @@ import {
   type StepResult,
   type VisitState,
 } from '@evenround/core/visit'
-import { type FoundGrade, saltDays } from '@evenround/core/wear'
+import { type FoundGrade, saltDays, usualLitresPerDay } from '@evenround/core/wear'
 import { partFitted, partRemoved } from './fitting'
 import { type NewFact, record } from './outbox'
 
@@ -119,27 +119,29 @@ function findingFact(place: VisitPlace, stageId: string, { found, dirtPast }: Fi
   return partRemoved(at(place), stageId, { found, dirtPast }, place.state.removed.get(stageId)?.id ?? null)
 }
 
-function fittingFact(place: VisitPlace, stageId: string, typed: string): NewFact {
-  const stage = place.stop.system.stages.find(({ id }) => id === stageId)
+function stageHere({ stop }: VisitPlace, stageId: string) {
+  const stage = stop.system.stages.find(({ id }) => id === stageId)
   if (!stage) throw new RangeError(`no stage ${stageId}`)
-  const { today, person } = place
-  return partFitted({ ...at(place), today, person }, stage, typed, place.state.fitted.get(stageId)?.id ?? null)
+  return stage
 }
 
-const LITRES_A_PERSON = 130
+function fittingFact(place: VisitPlace, stageId: string, typed: string) {
+  const { today, person } = place
+  return partFitted({ ...at(place), today, person }, stageHere(place, stageId), typed, place.state.fitted.get(stageId)?.id ?? null)
+}
 
 /** Salt that went in is what a softener runs on: written down with the drops, and good for as long as what it used says. */
 function saltFacts(place: VisitPlace, stageId: string, { saltKg, hardnessInMgL, hardnessOutMgL }: Salt): NewFact[] {
-  const { stop, state, today, person } = place
-  const stage = stop.system.stages.find(({ id }) => id === stageId)
-  if (!stage || saltKg === null) return []
+  const { stop, state, today } = place
+  const { part } = stageHere(place, stageId)
+  if (saltKg === null) return []
+  const { people, source } = stop.site
   const days = saltDays({
     filledKg: saltKg,
-    daysSince: stage.part === null ? null : daysBetween(stage.part.fittedOn, today),
-    litresPerDay: Math.max(1, stop.site.people) * LITRES_A_PERSON,
+    daysSince: part === null ? null : daysBetween(part.fittedOn, today),
+    litresPerDay: usualLitresPerDay({ media: 'softener', fittedOn: today, rated: {}, site: { people: Math.max(1, people), source } }),
     hardnessMgL: hardnessInMgL,
   })
-  const filled = partFitted({ ...at(place), today, person }, stage, `Salt, ${saltKg} kg`, state.fitted.get(stageId)?.id ?? null)
   return [
     {
       kind: 'stage-reading',
@@ -154,9 +156,10 @@ function saltFacts(place: VisitPlace, stageId: string, { saltKg, hardnessInMgL, 
       supersedes: state.stageReadings.get(readingKey('after', stageId))?.id ?? null,
     },
     {
-      ...filled,
-      ...(filled.kind === 'part-fitted' ? { partId: null, rated: { days, litres: null, milliequivalents: null, hours: null } } : {}),
-    } as NewFact,
+      ...fittingFact(place, stageId, `Salt, ${saltKg} kg`),
+      partId: null,
+      rated: { days, litres: null, milliequivalents: null, hours: null },
+    },
   ]
 }
 

@@ -1,7 +1,7 @@
 import type { SimSite } from '@evenround/core/simulate'
 import { familyTrain } from '@evenround/core/train'
 import { addDays, dayOfYear } from '@evenround/core/units'
-import { type Fact, markText } from '@evenround/core/visit'
+import { type Fact, markText, NOTHING_READ } from '@evenround/core/visit'
 import { Site, Stage, System, TrainVersion } from '../db/entities/master'
 import { Occupancy } from '../db/entities/wear'
 import type { FirmScope } from '../db/scope'
@@ -64,20 +64,15 @@ function visitFacts({ siteId, first, by }: Place, { key, systemId, stageIds }: S
     systemId,
     stageId,
     phase: 'before',
+    ...NOTHING_READ,
     counterL: counter,
-    counterStartedOver: false,
     inKpa: round(reading.inKpa, 0),
     outKpa: round(reading.outKpa, 0),
-    flowLMin: null,
-    cleanFlowLMin: null,
     chlorineAfterMgL: round(reading.chlorineAfterMgL, 2),
     lampHours: reading.lampHours ?? null,
     intensityPercent: round(reading.intensityPercent, 0),
     productLMin: round(reading.productLMin, 3),
     waterC: round(reading.waterC, 1),
-    hardnessInMgL: null,
-    hardnessOutMgL: null,
-    saltKg: null,
   })
   const facts: Fact[] = [
     {

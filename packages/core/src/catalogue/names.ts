@@ -33,6 +33,9 @@ export const CARBONS: readonly Medium[] = [
   'fridge-inline',
 ]
 
+/** Carbon that all the water passes: what takes the supply's chlorine out before anything that it harms. */
+export const DECHLORINATES: readonly Medium[] = ['carbon-block', 'sediment-carbon', 'carbon-tank']
+
 export const HOUSINGS = [
   'sump-small',
   'sump-large',

@@ -200,6 +200,11 @@ export function jobFigures(plan: JobPlan, standsMgL: number | null = null): JobF
   const flushed = flushParts(plan, litres)
   const flushToMgL = plan.supply === 'municipal' ? Math.max(CLEAR_MGL, plan.supplyMgL) : CLEAR_MGL
   const out = flush({ parts: flushed.map(({ part }) => part), fromMgL: Math.max(stands, 1e-9), toMgL: flushToMgL })
+  const flushes = out.parts.map((part, index) => ({
+    ...part,
+    minutes: flushMinutes(part, plan.flowLMin),
+    id: (flushed[index] as { id: string }).id,
+  }))
   const recirculateMin = recirculation(plan, bySide.source)
   const first = doses[0] as JobDose
   const givesMgL = totalL > 0 ? (first.amount * strength.available) / first.volumeL : 0
@@ -225,15 +230,7 @@ export function jobFigures(plan: JobPlan, standsMgL: number | null = null): JobF
     refusals: refusalsOf(plan, totalL, recirculateMin),
     recirculateMin,
     arrivals: runningOrder(plan.outlets).map((outlet) => ({ outlet, minutes: arrivalMinutes(outlet) })),
-    flush: {
-      ...out,
-      parts: out.parts.map((part, index) => ({
-        ...part,
-        minutes: flushMinutes(part, plan.flowLMin),
-        id: (flushed[index] as { id: string }).id,
-      })),
-      totalMinutes: out.parts.reduce((sum, part) => sum + flushMinutes(part, plan.flowLMin), 0),
-    },
+    flush: { ...out, parts: flushes, totalMinutes: flushes.reduce((sum, { minutes }) => sum + minutes, 0) },
     flushToMgL,
     standsMgL: stands,
     chlorineG,

@@ -15,6 +15,7 @@ export {
 export { FAMILIES, type Family, type FamilyStage, familyTrain } from './families'
 export { flowPath, isHot, nodeById, stagesInFlow } from './graph'
 export { inWords, lineLabel, stageLabel, stageNoun, tapLabel, valveLabel } from './labels'
+export { stageOf } from './machine/state'
 export { minutesOf, type SheetMinutes } from './minutes'
 export { LIFTED } from './phases/change'
 export { SOAK_HOURS, SOAK_MOST_HOURS } from './phases/soak'

@@ -30,6 +30,21 @@ export interface Plan {
   answers: Readonly<Record<string, string>>
 }
 
+/** A plan on a train as it is in service, with nothing answered and nothing found; what differs is said. */
+export const planOn = (train: Train, schools: SheetSchools, more: Partial<Plan> = {}): Plan => ({
+  train,
+  due: [],
+  tap: '',
+  unchlorinated: false,
+  schools: { place: 'in-place', ...schools },
+  later: new Set(),
+  closedOut: false,
+  untrusted: new Set(),
+  passing: new Set(),
+  answers: {},
+  ...more,
+})
+
 export const nodesOf = <K extends TrainNode['kind']>(train: Train, kind: K): Extract<TrainNode, { kind: K }>[] =>
   train.nodes.filter((node): node is Extract<TrainNode, { kind: K }> => node.kind === kind)
 

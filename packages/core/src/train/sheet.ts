@@ -14,7 +14,7 @@ import { lookLast } from './phases/open-up'
 import { applianceOf, darken, unplug } from './phases/power'
 import { restore } from './phases/restore'
 import { bypassRound, runBed, SOAK_HOURS, SOAK_MOST_HOURS, soakBed } from './phases/soak'
-import { type Due, dueStages, isWet, nodesOf, outlets, type Plan, soaks, tapsByUse, wantsIsolation } from './plan'
+import { type Due, dueStages, isWet, nodesOf, outlets, type Plan, planOn, soaks, tapsByUse, wantsIsolation } from './plan'
 import { answered, goOn } from './resume'
 import type { Sheet, SheetRefusal, SheetResult, SheetSchools, SheetStep, SheetVisit, Task, Train } from './types'
 import { type Flushes, flushesOf } from './ways'
@@ -41,18 +41,13 @@ function planOf({ train, schools, unchlorinated = false }: SheetInput, { tasks, 
   const taps = tapsByUse(train)
   const tap = taps.find(({ id }) => due.some(({ stage }) => comesTo(train, stage.id, id))) ?? taps[0]
   if (!tap) return refuse('no-outlet', 'This train shows no tap or other outlet. Add it to the train first.')
-  return {
-    train,
+  return planOn(train, schools, {
     due,
     tap: tap.id,
     unchlorinated: unchlorinated && !stagesInFlow(train).some(({ media }) => media === 'chlorine-feed'),
-    schools: { place: 'in-place', ...schools },
     later,
     closedOut,
-    untrusted: new Set(),
-    passing: new Set(),
-    answers: {},
-  }
+  })
 }
 
 /** One closing and opening of the set: what is due in it is done, flushed and put back; null where nothing keeps the water away. */

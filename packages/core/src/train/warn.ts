@@ -1,10 +1,11 @@
 import { MEDIA_PROFILES } from '../catalogue/media-profiles'
+import { DECHLORINATES } from '../catalogue/names'
 import { comesTo, goesRound, stagesInFlow } from './graph'
 import { chooseIsolation, openedChambers, reliefPoints } from './isolation'
 import { stageLabel } from './labels'
 import { edgesOf, emptiedBy, inOf, type Joints } from './machine/network'
 import { inService, isDry, shutsItself } from './machine/state'
-import { nodesOf, outlets, type Plan } from './plan'
+import { nodesOf, outlets, planOn } from './plan'
 import type { StageNode, Train } from './types'
 
 /** Something about a train that cannot work, hurts what it should treat, or is not known. */
@@ -16,7 +17,6 @@ export interface TrainWarning {
 }
 
 const isBefore = (train: Train, a: StageNode, b: StageNode): boolean => a.id !== b.id && comesTo(train, a.id, b.id)
-const CARBON = ['carbon-block', 'sediment-carbon', 'carbon-tank']
 
 function order(train: Train, stages: readonly StageNode[]): TrainWarning[] {
   const warnings: TrainWarning[] = []
@@ -27,7 +27,7 @@ function order(train: Train, stages: readonly StageNode[]): TrainWarning[] {
     if (stage.media === 'membrane') {
       if (!before.some(({ media }) => media === 'sediment' || media === 'sediment-carbon'))
         warn('membrane-without-sediment', stage.id, 'No sediment filter stands before the membrane: dirt fouls it within weeks.')
-      if (!before.some(({ media }) => CARBON.includes(media)))
+      if (!before.some(({ media }) => DECHLORINATES.includes(media)))
         warn(
           'membrane-without-carbon',
           stage.id,
@@ -44,7 +44,7 @@ function order(train: Train, stages: readonly StageNode[]): TrainWarning[] {
       )
     if (stage.media === 'post-carbon' && after.some(({ media }) => media === 'membrane'))
       warn('post-carbon-before-membrane', stage.id, 'A post carbon stands before the membrane. Is it the prefilter’s carbon?')
-    if (stage.media === 'uv-lamp' && after.some(({ media }) => media === 'sediment' || CARBON.includes(media)))
+    if (stage.media === 'uv-lamp' && after.some(({ media }) => media === 'sediment' || DECHLORINATES.includes(media)))
       warn(
         'lamp-before-filters',
         stage.id,
@@ -59,18 +59,7 @@ function order(train: Train, stages: readonly StageNode[]): TrainWarning[] {
 /** Whether something can be shut before this stage, and its water then let out. */
 function isolation(train: Train, stage: StageNode): TrainWarning[] {
   if (isDry(stage) || shutsItself(stage)) return []
-  const plan: Plan = {
-    train,
-    schools: { closing: 'hand-only', place: 'in-place', seals: 'reuse', order: 'one-at-a-time', tankWater: 'keep' },
-    due: [],
-    tap: '',
-    unchlorinated: false,
-    untrusted: new Set(),
-    passing: new Set(),
-    later: new Set(),
-    closedOut: false,
-    answers: {},
-  }
+  const plan = planOn(train, { closing: 'hand-only', seals: 'reuse', order: 'one-at-a-time', tankWater: 'keep' })
   const state = inService(train)
   const found = chooseIsolation(plan, state, [stage], [])
   if (found === null)

@@ -1,13 +1,23 @@
 import { CARBONS, type Medium } from '../catalogue/names'
 import { comesTo, isHot } from './graph'
 import { edgesOf, inOf, type Joints, outOf, pressedBy, wayOut } from './machine/network'
+import { stageOf } from './machine/state'
 import { type Due, isFlushed, lineName, linesInto, nodesOf, type Plan, tanks, tapsByUse } from './plan'
-import type { StageNode } from './types'
+import type { StageNode, Train } from './types'
 
 /** What a new carbon's fines, preservative or cloud would spoil further on. */
 const SPOILED: readonly Medium[] = [...CARBONS, 'membrane', 'fluoride-media', 'deionising-resin', 'remineraliser', 'ultrafiltration']
+/** Of them what any first water spoils. */
+const SPOILED_FIRST: readonly Medium[] = [...CARBONS, 'membrane', 'ultrafiltration']
 /** Media whose first water may go on into nothing that matters. */
 const SHEDS: readonly Medium[] = [...CARBONS, 'membrane', 'remineraliser', 'fluoride-media', 'iron-bed', 'ph-bed']
+
+/** A drain that takes a bed's own water: not the one that another stage runs to. */
+export function ownDrain(train: Train, { id: bed }: StageNode): string | undefined {
+  const fedByOthers = (drain: string): boolean =>
+    train.pipes.some(({ from, to }) => to === drain && from !== bed && stageOf(train, from) !== undefined)
+  return nodesOf(train, 'drain').find(({ id }) => !fedByOthers(id) && comesTo(train, bed, id))?.id
+}
 
 /** Where the first water of a new part goes. */
 export type Way =
@@ -25,9 +35,8 @@ function spoils(stage: StageNode, met: readonly StageNode[]): boolean {
   if (stage.media === 'fluoride-media') return met.length > 0
   if (stage.media === 'sediment') return met.some(({ media }) => media === 'membrane')
   if (!SHEDS.includes(stage.media)) return false
-  return met.some(({ media }) =>
-    (stage.media === 'carbon-block' ? SPOILED : [...CARBONS, 'membrane' as Medium, 'ultrafiltration' as Medium]).includes(media),
-  )
+  const spoiled = stage.media === 'carbon-block' ? SPOILED : SPOILED_FIRST
+  return met.some(({ media }) => spoiled.includes(media))
 }
 
 /** How the first water of this stage is let out, the train otherwise in service; `closed` are beds it must not pass. */
@@ -44,7 +53,7 @@ export function wayOf(plan: Plan, stage: StageNode, closed: ReadonlySet<string>,
     if (stage.media === 'fridge-inline' && tap.use === 'drinking') continue
     const way = wayOut(train, joints, stage.id, tap.id)
     if (way === null || way.slice(1).some((id) => closed.has(id)) || isHot(train, tap.id)) continue
-    const met = way.slice(1).flatMap((id) => train.nodes.filter((node): node is StageNode => node.id === id && node.kind === 'stage'))
+    const met = way.slice(1).flatMap((id) => stageOf(train, id) ?? [])
     if (spoils(stage, met) || stage.media === 'membrane') continue
     const beside = tanks(train).filter(({ id }) =>
       way.some((one) => train.pipes.some(({ from, to }) => from === one && to === id) || one === id),

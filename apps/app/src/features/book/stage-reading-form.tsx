@@ -1,9 +1,9 @@
 import type { VisitPageDto } from '@evenround/contract/book'
-import { type ShownUnits, unitOf } from '@evenround/core/units'
+import type { ShownUnits } from '@evenround/core/units'
 import type { FactOf } from '@evenround/core/visit'
 import { useState } from 'react'
 import { correct } from '../../data/corrections'
-import { useUnits } from '../../data/units'
+import { askedIn, useUnits } from '../../data/units'
 import { QuantityField } from '../../parts/quantity/quantity-field'
 import { Card, stageTitle } from './correction-card'
 
@@ -24,8 +24,7 @@ const names = Object.keys(FIELDS) as Name[]
 function unitFor(name: Name, units: ShownUnits): { dimension: (typeof FIELDS)[Name]['dimension']; unit: string; unitText: string } {
   const { dimension, unitText = '' } = FIELDS[name]
   if (dimension === 'number') return { dimension, unit: '', unitText }
-  const { text, parse } = unitOf(dimension, units)
-  return { dimension, unit: parse, unitText: text }
+  return askedIn(dimension, units)
 }
 
 /** What was read of a stage or of the whole system, figure by figure. */

@@ -1,9 +1,9 @@
 import { partLitres, SIDES, type Side } from '@evenround/core/disinfection'
 import { BORES } from '@evenround/core/job'
-import { type ShownUnits, unitOf } from '@evenround/core/units'
+import type { ShownUnits } from '@evenround/core/units'
 import { useState } from 'react'
 import { Pressable, View } from 'react-native'
-import { useUnits } from '../../data/units'
+import { askedIn, useUnits } from '../../data/units'
 import { QuantityField } from '../../parts/quantity/quantity-field'
 import { Field } from '../../ui/field'
 import { quantity } from '../../ui/format'
@@ -39,10 +39,7 @@ export function unitFor(
   kind: FieldSpec['kind'] | 'flow' | 'temperature',
   units: ShownUnits,
 ): { dimension: 'length' | 'volume' | 'pressure' | 'flow' | 'temperature'; unit: string; unitText: string } {
-  if (kind === 'flow' || kind === 'temperature') {
-    const { text, parse } = unitOf(kind, units)
-    return { dimension: kind, unit: parse, unitText: text }
-  }
+  if (kind === 'flow' || kind === 'temperature') return askedIn(kind, units)
   const feet = units.volume === 'gal'
   if (kind === 'small') return { dimension: 'length', unit: feet ? 'in' : 'mm', unitText: feet ? 'in' : 'mm' }
   if (kind === 'long') return { dimension: 'length', unit: feet ? 'ft' : 'm', unitText: feet ? 'ft' : 'm' }

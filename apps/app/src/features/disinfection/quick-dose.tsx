@@ -1,7 +1,7 @@
 import type { ChlorineDto } from '@evenround/contract/disinfections'
-import { dose, type Product, STRENGTH_CEILING_MGL } from '@evenround/core/disinfection'
+import { dose, STRENGTH_CEILING_MGL } from '@evenround/core/disinfection'
 import { FIRST, GRANULES, HAZARDS } from '@evenround/core/job'
-import { daysBetween, isIsoDay, unitOf } from '@evenround/core/units'
+import { isIsoDay, unitOf } from '@evenround/core/units'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { useLocal } from '../../data/local'
@@ -17,6 +17,7 @@ import { Screen } from '../../ui/screen'
 import { Select } from '../../ui/select'
 import { Empty, Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
+import { productOf } from './draft'
 import { unitFor } from './part-row'
 import { amountText, REFUSAL_WORDS } from './words'
 
@@ -27,20 +28,6 @@ interface Asked {
   productId: string
   filledOn: string
 }
-
-const productOf = (jug: ChlorineDto, ageDays: number): Product =>
-  jug.form === 'solid'
-    ? { kind: 'solid', percent: jug.percent }
-    : {
-        kind: 'liquid',
-        percent: jug.percent,
-        basis: jug.basis ?? 'w/v',
-        ...(jug.densityKgL === null ? {} : { densityKgL: jug.densityKgL }),
-        strengthAs: jug.strengthAs,
-        ageDays,
-        storedAtC: jug.storedAtC,
-        thickened: jug.thickened,
-      }
 
 /** Volume, product and strength, and how much goes in: without a job, for whoever only wants the figure. Nothing is recorded. */
 export function QuickDose() {
@@ -155,7 +142,7 @@ function Result({ asked, jug, today }: { asked: Asked; jug: ChlorineDto; today: 
         <T>{REFUSAL_WORDS['strength-needs-reason']} Plan it as a job: the reason stands in its record.</T>
       </Notice>
     )
-  const product = productOf(jug, Math.max(0, daysBetween(filledOn, today)))
+  const product = productOf(jug, filledOn, jug.storedAtC, today)
   const made = dose({ volumeL, targetMgL, demandMgL: asked.demandMgL ?? 0, product, pH: 7.5, waterC: 10, doses: 1 })
   const unit = made.perDoseMl === null ? 'g' : 'mL'
   const amount = made.perDoseMl ?? made.perDoseG ?? 0

@@ -1,5 +1,5 @@
 import type { StageDto } from '@evenround/contract/site'
-import type { JobStep } from '@evenround/core/job'
+import { type JobStep, storedIsFit } from '@evenround/core/job'
 import { chose } from '@evenround/core/visit'
 import type { FoundGrade } from '@evenround/core/wear'
 import { useState } from 'react'
@@ -57,7 +57,7 @@ export function PartActs({ step, job, place }: PartProps) {
   const stage = stageIn(job, step.stageId)
   const [which, setWhich] = useState<'new' | 'old'>('new')
   const [typed, setTyped] = useState(() => (stage ? (numbersFor(stage)[0] ?? '') : ''))
-  const germs = job.plan?.reason === 'bacteria' || job.plan?.reason === 'flood'
+  const germs = job.plan !== null && !storedIsFit(job.plan.reason)
   const number = typed.trim()
   if (!stage || !me) return null
   const found = foundAt(job, stage.id)

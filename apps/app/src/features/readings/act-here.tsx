@@ -1,5 +1,5 @@
 import type { StopDto } from '@evenround/contract/site'
-import { type Action, actionsFor, type StageNode } from '@evenround/core/train'
+import { type Action, actionsFor, stageOf } from '@evenround/core/train'
 import { stageName } from '../../parts/wear/words'
 import { Choice } from '../../ui/choice'
 
@@ -16,7 +16,7 @@ export const withActs = (stop: StopDto, acts: Acts): StopDto => ({
 /** Where a stage can be done in more ways than one: washed or changed, cleaned or changed, refilled or changed. */
 export function ActHere({ stop, onChoose }: { stop: StopDto; onChoose: (stageId: string, action: Action) => void }) {
   return stop.tasks.map(({ stageId, action }) => {
-    const node = stop.system.train.nodes.find((one): one is StageNode => one.id === stageId && one.kind === 'stage')
+    const node = stageOf(stop.system.train, stageId)
     const stage = stop.system.stages.find(({ id }) => id === stageId)
     const actions = node ? actionsFor(node) : []
     if (!stage || actions.length < 2) return null

@@ -1,6 +1,6 @@
 import type { StageDto, StopDto, StopPageDto } from '@evenround/contract/site'
 import type { StageDueDto } from '@evenround/contract/wear'
-import type { Medium } from '@evenround/core/catalogue'
+import { DECHLORINATES, type Medium } from '@evenround/core/catalogue'
 import { type CounterStep, countLitres } from '@evenround/core/readings'
 import { type Dimension, daysBetween, parseQuantity, type ShownUnits, unitOf } from '@evenround/core/units'
 import {
@@ -52,8 +52,6 @@ const gauge = (stage: StageDto | null, name: GaugeName, label: string, unit: str
   kind,
 })
 
-const CARBONS: readonly Medium[] = ['carbon-block', 'sediment-carbon', 'carbon-tank']
-
 /** The gauges that say something at this system. */
 export function gaugesOf({ system, site }: StopDto, units: ShownUnits): Gauge[] {
   const { stages } = system
@@ -63,7 +61,7 @@ export function gaugesOf({ system, site }: StopDto, units: ShownUnits): Gauge[] 
   const named = (stage: StageDto, what: string): string => `${stage.position} ${stageName(stage)}: ${what}`
   const of = (media: readonly Medium[], make: (stage: StageDto) => Gauge[]): Gauge[] =>
     stages.filter((stage) => media.includes(stage.media)).flatMap(make)
-  const lastCarbon = stages.findLast(({ media }) => CARBONS.includes(media))
+  const lastCarbon = stages.findLast(({ media }) => DECHLORINATES.includes(media))
   return [
     gauge(null, 'counterL', 'Counter', volume),
     ...of(['sediment', 'sediment-carbon', 'ultrafiltration'], (stage) => [

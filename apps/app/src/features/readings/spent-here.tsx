@@ -1,6 +1,6 @@
 import type { StageDto, StopDto, StopPageDto } from '@evenround/contract/site'
 import type { StageDueDto } from '@evenround/contract/wear'
-import { type Action, actionsFor, type StageNode } from '@evenround/core/train'
+import { type Action, actionsFor, stageOf } from '@evenround/core/train'
 import type { Cause } from '@evenround/core/wear'
 import { View } from 'react-native'
 import { useUnits } from '../../data/units'
@@ -18,7 +18,7 @@ export interface JudgedStage {
 
 /** The usual act on a stage; null where its train no longer has it. */
 function taskFor(stop: StopDto, stageId: string): StopDto['tasks'][number] | null {
-  const node = stop.system.train.nodes.find((one): one is StageNode => one.id === stageId && one.kind === 'stage')
+  const node = stageOf(stop.system.train, stageId)
   return node ? { stageId, action: actionsFor(node)[0] as Action } : null
 }
 

@@ -1,4 +1,5 @@
 import type { StopPageDto } from '@evenround/contract/site'
+import { DECHLORINATES } from '@evenround/core/catalogue'
 import { median } from '@evenround/core/units'
 import { usualLitresPerDay, type WearInput } from '@evenround/core/wear'
 import type { StandInSite } from '../../data/instruments/stand-ins'
@@ -21,7 +22,7 @@ export function standInSite({ stop, history, wear, counter }: StopPageDto, phase
   const before = history.treatedMgL[0] ?? untreatedMgL
   const treatedMgL = changed('deionising-resin') ? NEW_RESIN_MG_L : changed('membrane') ? untreatedMgL * SOUND_PASSAGE : before
   const inputs = wear.map(({ input }) => input as WearInput)
-  const carbon = inputs.find(({ stage }) => stage.media === 'carbon-block' || stage.media === 'carbon-tank')
+  const carbon = inputs.find(({ stage }) => DECHLORINATES.includes(stage.media))
   const lamp = inputs.find(({ stage }) => stage.media === 'uv-lamp')
   const lit = lamp?.readings.filter(({ lampHours }) => lampHours !== undefined).at(-1)
   const first = inputs[0]

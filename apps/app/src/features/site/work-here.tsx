@@ -1,5 +1,5 @@
 import type { SystemDto } from '@evenround/contract/site'
-import { type Action, actionsFor, type StageNode } from '@evenround/core/train'
+import { type Action, actionsFor, stageOf } from '@evenround/core/train'
 import { useRouter } from 'expo-router'
 import { useState } from 'react'
 import { View } from 'react-native'
@@ -22,7 +22,7 @@ export function WorkHere({ system }: { system: SystemDto }) {
   const begin = async (): Promise<void> => {
     setProblem(null)
     const tasks = system.stages.flatMap(({ id }) => {
-      const node = system.train.nodes.find((one): one is StageNode => one.id === id && one.kind === 'stage')
+      const node = stageOf(system.train, id)
       return node && chosen.includes(id) ? [{ stageId: id, action: actionsFor(node)[0] as Action }] : []
     })
     const id = uuidv7()

@@ -1,4 +1,4 @@
-import { type Action, actionsFor, isBegun, type SheetStep, type StageNode, type Train } from '@evenround/core/train'
+import { type Action, actionsFor, isBegun, type SheetStep, stageOf, type Train } from '@evenround/core/train'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { changeWork, type VisitPlace } from '../../data/visit-acts'
@@ -34,7 +34,7 @@ export function ChangeWork({ place, train, steps, problemWith, onClose }: Change
   return (
     <Notice tone="look" title="Change today’s work">
       {stop.system.stages.map((stage) => {
-        const node = train.nodes.find((one): one is StageNode => one.id === stage.id && one.kind === 'stage')
+        const node = stageOf(train, stage.id)
         const name = `${stage.position} ${stageName(stage).toLowerCase()}`
         if (!node) return null
         const acts = actionsFor(node)

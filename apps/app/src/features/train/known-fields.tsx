@@ -1,6 +1,5 @@
 import { type KnownOfNode, sayKnown, type Train, type TrainNode } from '@evenround/core/train'
-import { unitOf } from '@evenround/core/units'
-import { useUnits } from '../../data/units'
+import { askedIn, useUnits } from '../../data/units'
 import { QuantityField } from '../../parts/quantity/quantity-field'
 import { Choice } from '../../ui/choice'
 import { Field } from '../../ui/field'
@@ -23,20 +22,15 @@ export function KnownFields({ train, node, onChange }: KnownProps) {
       onChangeText={(text) => onChange(sayKnown(train, node.id, what, text))}
     />
   )
-  const amount = (what: 'flowLMin' | 'bedL', dimension: 'flow' | 'volume', label: string, hint: string, value: number | undefined) => {
-    const { text, parse } = unitOf(dimension, units)
-    return (
-      <QuantityField
-        label={label}
-        hint={hint}
-        dimension={dimension}
-        unit={parse}
-        unitText={text}
-        value={value ?? null}
-        onChange={(now) => onChange(sayKnown(train, node.id, what, now !== null && now > 0 ? now : null))}
-      />
-    )
-  }
+  const amount = (what: 'flowLMin' | 'bedL', dimension: 'flow' | 'volume', label: string, hint: string, value: number | undefined) => (
+    <QuantityField
+      label={label}
+      hint={hint}
+      {...askedIn(dimension, units)}
+      value={value ?? null}
+      onChange={(now) => onChange(sayKnown(train, node.id, what, now !== null && now > 0 ? now : null))}
+    />
+  )
   if (node.kind === 'pump')
     return (
       <Choice

@@ -1,8 +1,7 @@
 import { HOUSING_PROFILES, HOUSINGS } from '@evenround/core/catalogue'
 import { changeNode, flowPath, type StageNode, setBypass, type Train, type TrainNode } from '@evenround/core/train'
-import { unitOf } from '@evenround/core/units'
 import { View } from 'react-native'
-import { useUnits } from '../../data/units'
+import { askedIn, useUnits } from '../../data/units'
 import { QuantityField } from '../../parts/quantity/quantity-field'
 import { Choice, Tick } from '../../ui/choice'
 import { Select } from '../../ui/select'
@@ -140,15 +139,13 @@ function StageForm({ train, node, onChange }: NodeFormProps & { node: StageNode 
 }
 
 function TankForm({ train, node, onChange }: NodeFormProps & { node: Extract<TrainNode, { kind: 'tank' }> }) {
-  const { text, parse } = unitOf('volume', useUnits())
+  const units = useUnits()
   return (
     <View className="gap-3">
       <QuantityField
         key={node.id}
         label="Volume"
-        dimension="volume"
-        unit={parse}
-        unitText={text}
+        {...askedIn('volume', units)}
         value={node.volumeL}
         onChange={(volumeL) => {
           if (volumeL !== null && volumeL > 0) onChange(changeNode<'tank'>(train, node.id, { volumeL }))

@@ -54,6 +54,48 @@ export async function minutesBook(scope: FirmScope): Promise<MinutesBook> {
   const firm = await scope.findOne(Firm, {})
   if (!firm) throw new Error(`firm ${scope.firmId} is gone`)
   const { schools } = firm
+  const seen = await seenMinutes(scope, schools)
+  return {
+    of: (train, tasks, personId = null) => {
+      const sheet = bySheet(train, tasks, schools)
+      const usual = sheet?.handsOnMin ?? WITHOUT_SHEET_MIN * tasks.length
+      const kind = kindOf(train, tasks.length)
+      const own = personId === null ? undefined : seen.get(`${kind}/${personId}`)
+      const { minutes, from } = learnedMinutes(usual, seen.get(kind) ?? [])
+      const theirs = own === undefined ? null : learnedMinutes(usual, own)
+      return {
+        handsOnMin: minutes,
+        waitingMin: sheet?.waitingMin ?? 0,
+        sheetMin: usual,
+        learnedFrom: from,
+        own: theirs && { handsOnMin: theirs.minutes, from: theirs.from },
+      }
+    },
+  }
+}
+
+type Seen = ReadonlyMap<string, readonly number[]>
+/** By firm, with what it was read from: every opening of a day asks for it, and it changes only with the facts of visits. */
+const read = new Map<string, { of: string; seen: Seen }>()
+const MOST_FIRMS = 200
+
+/** Facts are added and never changed: as many of them, and none since, are the same ones. */
+async function seenMinutes(scope: FirmScope, schools: SheetSchools): Promise<Seen> {
+  const tables = ['fact_visit_begun', 'fact_visit_finished', 'fact_timer_started']
+  const stands = await scope.query<{ n: string; last: Date | null }>(
+    tables.map((table) => `select count(*) as n, max(arrived_at) as last from ${table} where firm_id = $1`).join(' union all '),
+    [],
+  )
+  const of = JSON.stringify([stands, schools])
+  const known = read.get(scope.firmId)
+  if (known?.of === of) return known.seen
+  const seen = await readMinutes(scope, schools)
+  if (read.size >= MOST_FIRMS) read.clear()
+  read.set(scope.firmId, { of, seen })
+  return seen
+}
+
+async function readMinutes(scope: FirmScope, schools: SheetSchools): Promise<Seen> {
   const rows = await scope.query<SeenRow>(
     `select t.train, f.person_id, f.tasks, extract(epoch from done.at - f.at)::float8 / 60 as minutes,
        (select sum(c.seconds)::float8 / 60 from fact_timer_started c where c.firm_id = $1 and c.visit_id = f.visit_id and not c.voided) as clock_min
@@ -78,23 +120,7 @@ export async function minutesBook(scope: FirmScope): Promise<MinutesBook> {
     add(kind, hands)
     add(`${kind}/${person_id}`, hands)
   }
-  return {
-    of: (train, tasks, personId = null) => {
-      const sheet = bySheet(train, tasks, schools)
-      const usual = sheet?.handsOnMin ?? WITHOUT_SHEET_MIN * tasks.length
-      const kind = kindOf(train, tasks.length)
-      const own = personId === null ? undefined : seen.get(`${kind}/${personId}`)
-      const { minutes, from } = learnedMinutes(usual, seen.get(kind) ?? [])
-      const theirs = own === undefined ? null : learnedMinutes(usual, own)
-      return {
-        handsOnMin: minutes,
-        waitingMin: sheet?.waitingMin ?? 0,
-        sheetMin: usual,
-        learnedFrom: from,
-        own: theirs && { handsOnMin: theirs.minutes, from: theirs.from },
-      }
-    },
-  }
+  return seen
 }
 
 /** Minutes there from door to door, whole. */

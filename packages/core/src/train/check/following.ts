@@ -1,20 +1,11 @@
-import { forwardOf, inOf } from '../machine/network'
+import { forwardOf, inOf, spread } from '../machine/network'
 import { MOVES_WATER, stageOf, type TrainState } from '../machine/state'
 import type { StageNode, Train } from '../types'
 import { SHEDS, SPOILED } from './flushing'
 import type { StepRule } from './types'
 
 /** Everything the water of a node goes on to, in service direction, as the joints are. */
-function beyond(next: ReadonlyMap<string, readonly string[]>, from: string): Set<string> {
-  const seen = new Set<string>()
-  const waiting = [...(next.get(from) ?? [])]
-  for (let at = waiting.pop(); at !== undefined; at = waiting.pop()) {
-    if (seen.has(at)) continue
-    seen.add(at)
-    waiting.push(...(next.get(at) ?? []))
-  }
-  return seen
-}
+const beyond = (next: ReadonlyMap<string, readonly string[]>, from: string): Set<string> => spread(next.get(from) ?? [], next)
 
 /** Ends by which water runs away by itself now: taps that run, lines that hang open, drains, storage that takes it up. */
 function isEnd(train: Train, state: TrainState, id: string): boolean {

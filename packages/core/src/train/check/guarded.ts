@@ -1,5 +1,5 @@
 import { CARBONS } from '../../catalogue/names'
-import { forwardOf } from '../machine/network'
+import { forwardOf, spread } from '../machine/network'
 import { inService, MOVES_WATER, stageOf, type TrainState } from '../machine/state'
 import type { StageNode, Train } from '../types'
 import type { StepRule } from './types'
@@ -7,17 +7,13 @@ import type { StepRule } from './types'
 /** Nodes that water of the main comes to without passing one of the guards. */
 function unguarded(train: Train, state: TrainState, guards: (stage: StageNode) => boolean): Set<string> {
   const next = forwardOf(train, state)
-  const seen = new Set<string>()
-  const waiting = train.nodes.flatMap(({ id, kind }) => (kind === 'source' && !state.shut.has(id) ? [id] : []))
-  for (let at = waiting.pop(); at !== undefined; at = waiting.pop()) {
-    if (seen.has(at)) continue
-    seen.add(at)
-    const stage = stageOf(train, at)
-    if (stage && guards(stage)) continue
-    // A pump that stands still lets nothing on.
-    if (!state.still.has(at)) waiting.push(...(next.get(at) ?? []))
+  const stops = (id: string): boolean => {
+    const stage = stageOf(train, id)
+    // A pump that stands still lets nothing on either.
+    return state.still.has(id) || (stage !== undefined && guards(stage))
   }
-  return seen
+  const sources = train.nodes.flatMap(({ id, kind }) => (kind === 'source' && !state.shut.has(id) ? [id] : []))
+  return spread(sources, { get: (id) => (stops(id) ? [] : next.get(id)) })
 }
 
 const holdsElement = (state: TrainState, { id }: StageNode): boolean => state.stages.get(id)?.element !== 'none'
@@ -33,11 +29,12 @@ function bare(train: Train, state: TrainState): string[] {
 /** A carbon that stands before a membrane takes its chlorine: a bypass, or an empty housing, must not carry it on to the membrane. */
 export const pastCarbon: StepRule = ({ train }, state, { verb }, after) => {
   if (!MOVES_WATER.includes(verb)) return null
-  const now = bare(train, after)
-  if (now.length === 0) return null
+  const before = bare(train, state)
+  const fresh = bare(train, after).filter((id) => !before.includes(id))
+  if (fresh.length === 0) return null
   // One that has no carbon before it in service does with what comes.
-  const before = [...bare(train, state), ...bare(train, inService(train))]
-  const first = now.find((id) => !before.includes(id))
+  const always = bare(train, inService(train))
+  const first = fresh.find((id) => !always.includes(id))
   return first === undefined ? null : `chlorinated water goes round the carbon to ${first}`
 }
 

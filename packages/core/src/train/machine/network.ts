@@ -111,7 +111,8 @@ export function wateredBy(train: Train, edges: readonly Edge[], from: Iterable<C
   return pressedBy([...edges, ...through], from)
 }
 
-function spread(from: Iterable<Chamber>, next: ReadonlyMap<Chamber, readonly Chamber[]>): Set<Chamber> {
+/** Everything these go on to, themselves with it. */
+export function spread(from: Iterable<Chamber>, next: Pick<ReadonlyMap<Chamber, readonly Chamber[]>, 'get'>): Set<Chamber> {
   const seen = new Set(from)
   const waiting = [...seen]
   for (let at = waiting.pop(); at !== undefined; at = waiting.pop()) {

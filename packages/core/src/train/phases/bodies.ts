@@ -195,10 +195,12 @@ function drainByCock(phase: string, stage: StageNode, work: Work): void {
   })
 }
 
+const EMPTY_TANK = 'Look into the empty tank: riser, basket, floor'
 const LOOKS_AT: Partial<Record<StageNode['media'], string>> = {
   'uv-lamp': 'Look at the lamp’s ends and its connector',
   'air-filter': 'Look at what the air filter caught',
-  'iron-bed': 'Look into the empty tank: riser, basket, floor',
+  'carbon-tank': EMPTY_TANK,
+  'iron-bed': EMPTY_TANK,
   'ph-bed': 'Measure how far the bed has sunk below its mark',
   'chlorine-feed': 'Look at level, tube and injector: cracks, crystals, scale, drips',
   'uv-sleeve': 'Hold the sleeve against the light',
@@ -218,9 +220,7 @@ export function inspectBody(phase: string, plan: Plan, stage: StageNode, work: W
     return
   }
   const key = work.add(phase, 'inspect', [stage.id], {
-    text:
-      LOOKS_AT[stage.media] ??
-      (stage.media === 'carbon-tank' ? 'Look into the empty tank: riser, basket, floor' : 'Look before you throw it away'),
+    text: LOOKS_AT[stage.media] ?? 'Look before you throw it away',
     why: inspectWhy(stage),
     // What is found grades the part that came out; one that only made way is not graded.
     ...(plan.due.some((one) => one.stage.id === stage.id) ? { evidence: 'finding' as const } : {}),
@@ -314,6 +314,15 @@ const FIT_WHY: Partial<Record<StageNode['media'], string>> = {
   'air-filter': 'The way the old one faced.',
 }
 
+const POURED = { tools: ['funnel', 'riser cap'], minutes: 20 }
+/** Where fitting is more than putting a part in. */
+const FITTING: Partial<Record<StageNode['media'], Required<Pick<StepDraft, 'tools' | 'minutes'>>>> = {
+  'carbon-tank': POURED,
+  'iron-bed': POURED,
+  'ph-bed': { tools: ['funnel'], minutes: 8 },
+  'chlorine-feed': { tools: [], minutes: 4 },
+}
+
 function fitWords({ stage, task }: Due): string {
   const again = task.action === 'wash' || task.action === 'clean'
   if (stage.media === 'ph-bed') return 'Fill the new medium in up to the mark'
@@ -342,8 +351,7 @@ export function closeBody(phase: string, plan: Plan, due: Due, work: Work, keepO
     text: fitWords(due),
     why: FIT_WHY[stage.media] ?? 'Read the part number before it is wet, look into the bore for a packet, and centre it on the spigot.',
     consumables: again ? [] : [`part for position ${stage.position}`],
-    tools: isPoured(stage) ? ['funnel', 'riser cap'] : stage.media === 'ph-bed' ? ['funnel'] : [],
-    minutes: isPoured(stage) ? 20 : stage.media === 'ph-bed' ? 8 : stage.media === 'chlorine-feed' ? 4 : 0.5,
+    ...(FITTING[stage.media] ?? { tools: [], minutes: 0.5 }),
   })
   shutBody(phase, plan, stage, work, keepOff)
 }

@@ -4,7 +4,7 @@ import type { Isolation } from '../isolation'
 import { lineLabel, stageLabel } from '../labels'
 import { flushOf, outlets, type Plan } from '../plan'
 import type { StageNode } from '../types'
-import type { ApartFlush } from '../ways'
+import { type ApartFlush, ownDrain } from '../ways'
 import type { Work } from '../work'
 import { isolateAgain, relieveAgain } from './isolate'
 import { closeTaps, openUp } from './open-up'
@@ -24,11 +24,9 @@ const BACKWASHES: readonly Medium[] = ['iron-bed', 'ph-bed']
 
 function backwashed(phase: string, stage: StageNode, work: Work): void {
   if (work.state.stages.get(stage.id)?.flushed || work.steps.some(({ verb, at }) => verb === 'backwash' && at.includes(stage.id))) return
-  const drain = work.train.pipes.find(
-    ({ from, to }) => from === stage.id && work.train.nodes.some((node) => node.id === to && node.kind === 'drain'),
-  )
+  const drain = ownDrain(work.train, stage)
   work.add(phase, 'backwash', [stage.id], {
-    ...(drain ? { to: drain.to } : {}),
+    ...(drain ? { to: drain } : {}),
     text: `Start the backwash of ${stageLabel(stage)} by hand at its control head and let it run through`,
     why: 'It settles the bed and carries its dust off by its own drain; without a control head, from the outlet to a hose, gently, until clear. Look that the drain takes the flow.',
     minutes: 10,

@@ -1,9 +1,9 @@
 import { comesTo, isHot, reactorOf } from '../graph'
 import { stageLabel, tapLabel } from '../labels'
 import { inOf } from '../machine/network'
+import { stageOf } from '../machine/state'
 import type { Due } from '../plan'
 import { isWet, outlets, type Plan, tapsByUse } from '../plan'
-import type { StageNode } from '../types'
 import type { Work } from '../work'
 
 export const MAINS = 'Mains electricity and water: dry hands, and leave covers closed.'
@@ -32,7 +32,7 @@ function reactorsOf(plan: Plan, due: readonly Due[]): string[] {
 
 /** "the ballast", or of several reactors whose. */
 function ballastOf(plan: Plan, id: string): string {
-  const stage = plan.train.nodes.find((node): node is StageNode => node.kind === 'stage' && node.id === id)
+  const stage = stageOf(plan.train, id)
   const several = plan.train.nodes.some(
     (node) => node.kind === 'stage' && node.housing === 'uv-reactor' && !reactorOf(plan.train, id).some((one) => one.id === node.id),
   )

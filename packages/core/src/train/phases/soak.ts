@@ -1,11 +1,11 @@
-import { comesTo, goesRound } from '../graph'
+import { goesRound } from '../graph'
 import { chooseIsolation, type Isolation } from '../isolation'
 import { pumpLabel, stageLabel, tapLabel } from '../labels'
 import { pumpsAgainst, starvedPumps } from '../machine/pumps'
 import { copyOf, settle } from '../machine/state'
 import { type Due, nodesOf, type Plan } from '../plan'
 import type { StageNode } from '../types'
-import { type Way, wayOf } from '../ways'
+import { ownDrain, type Way, wayOf } from '../ways'
 import type { Work } from '../work'
 import { warnStop, withLinesOff } from './flush'
 import { isolate } from './isolate'
@@ -159,22 +159,12 @@ function runByLine(phase: string, plan: Plan, stage: StageNode, way: Way, work: 
 const stillShut = (plan: Plan, work: Work): string[] =>
   plan.train.nodes.flatMap(({ id, kind }) => (work.state.shut.has(id) && kind !== 'tank' ? [id] : []))
 
-/** A drain that takes the bed's own water: not the one a membrane runs to. */
-function ownDrain(plan: Plan, stage: StageNode): string | undefined {
-  const { train } = plan
-  const fedByOthers = (id: string): boolean =>
-    train.pipes.some(
-      ({ from, to }) => to === id && from !== stage.id && train.nodes.some((node) => node.id === from && node.kind === 'stage'),
-    )
-  return nodesOf(train, 'drain').find(({ id }) => !fedByOthers(id) && comesTo(train, stage.id, id))?.id
-}
-
 const trickleTo = (plan: Plan, way: Way): string =>
   way.kind === 'tap' ? `through ${tapLabel(plan.train, way.to)}` : way.kind === 'line' ? 'by the freed line' : 'by a hose'
 
 function runToWaste(phase: string, plan: Plan, stage: StageNode, way: Way, work: Work): void {
   const name = stageLabel(stage)
-  const drain = ownDrain(plan, stage)
+  const drain = ownDrain(plan.train, stage)
   work.add(phase, 'trickle', [stage.id], {
     to: way.to,
     text: `Trickle ${name} to waste ${trickleTo(plan, way)}, its inlet valve a quarter open`,

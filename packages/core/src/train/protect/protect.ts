@@ -9,7 +9,7 @@ import { closeOut, holdsAfter } from '../phases/close-out'
 import { isolate } from '../phases/isolate'
 import { closeTaps, heatersOn, lookForLeaks, lookLast, openSlowly, openUp } from '../phases/open-up'
 import { powerOff, powerOn } from '../phases/power'
-import { type Due, nodesOf, outlets, type Plan, tapsByUse } from '../plan'
+import { type Due, nodesOf, outlets, type Plan, planOn, tapsByUse } from '../plan'
 import { session } from '../sheet'
 import type { SheetHold, SheetSchools, SheetStep, StageNode, Task, Train } from '../types'
 import { Work } from '../work'
@@ -259,18 +259,7 @@ export function protection(train: Train, options: ProtectOptions): Protection {
   const source = nodesOf(train, 'source')[0]?.id ?? tap
   const stages = stagesInFlow(train).filter(({ id, media }) => media !== 'air-filter' && comesTo(train, source, id))
   const unit = !own && isUnit(train, stages) && stages.length > 0
-  const plain: Plan = {
-    train,
-    due: [],
-    tap,
-    unchlorinated: false,
-    schools: { place: 'in-place', ...schools },
-    untrusted: new Set(),
-    passing: new Set(),
-    later: new Set(),
-    closedOut: false,
-    answers: {},
-  }
+  const plain = planOn(train, schools, { tap })
   const work = new Work(train)
   const ways = unit ? waysShut(plain, stages, storedIsFit, work) : waysThrough(plain, stages, own)
   if (!unit) heaters(plain, options.heater, ways)
