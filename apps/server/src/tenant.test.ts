@@ -65,6 +65,7 @@ const TABLES = [
   'device_day',
   'intake',
   'medium_profile',
+  'own_kind',
   'part_equivalent',
   'photo',
   'photo_bytes',
@@ -108,7 +109,9 @@ async function fingerprint(): Promise<string> {
 beforeAll(async () => {
   world = await openWorld('demo')
   await world.signIn('tam@fennick.example')
-  const round = await theirRound(await world.signIn('isla@fennick.example'))
+  const isla = await world.signIn('isla@fennick.example')
+  const round = await theirRound(isla)
+  await isla.ask('POST', '/api/kinds', { name: 'ceramic candle', ...KIND })
   own = await addFirm(world, 'rival')
   intruder = await world.signIn(own.email('owner'))
   const first = async (sql: string) => (await peek<Record<string, string>>(world.database, sql))[0] as Record<string, string>
@@ -145,6 +148,15 @@ beforeAll(async () => {
 })
 afterAll(() => world.close())
 
+const KIND = {
+  causes: ['calendar'],
+  lifeMonths: 12,
+  ratedLitres: null,
+  soakHours: null,
+  flush: null,
+  endUp: 'either',
+  cautions: [],
+}
 const RATED = { days: 100, litres: null, milliequivalents: null, hours: null }
 const SITE = {
   name: 'Taken over',
@@ -209,6 +221,8 @@ function attempts(): Record<string, { path: string; input?: unknown; status: num
       input: { version: 0, lifeMonths: 7, ratedLitres: null, ratedHours: null, limits: { overCleanKpa: 60 } },
       status: 200,
     },
+    'POST /api/kinds': { path: '/api/kinds', input: { name: 'theirs', ...KIND }, status: 200 },
+    'PUT /api/kinds/{name}': { path: '/api/kinds/ceramic%20candle', input: { version: 1, ...KIND }, status: 404 },
     'GET /api/due-rules': { path: '/api/due-rules', status: 200 },
     'GET /api/due-rules/hindsight': { path: '/api/due-rules/hindsight', status: 200 },
     'POST /api/due-rules/preview': {

@@ -202,3 +202,62 @@ describe('train.sheet', () => {
     expect(problems('train.sheet', { ...HOUSING, train: dry })).toEqual([expect.stringMatching(/^train\.nodes: This train shows no tap/)])
   })
 })
+
+describe('a kind of the firm’s own', () => {
+  const candle = {
+    id: 'own:candle',
+    name: 'ceramic candle',
+    causes: ['throughput'],
+    ratedLitres: 3000,
+    soakHours: 0.5,
+    flush: { litres: 6, minutes: 12, alone: true },
+  }
+  const withCandle = {
+    ...HOUSING,
+    train: {
+      ...HOUSING.train,
+      nodes: HOUSING.train.nodes.map((node) => (node.kind === 'stage' ? { ...node, media: 'own:candle' } : node)),
+    },
+  }
+  const sheetOf = (input: object) => {
+    const answer = runCalc('train.sheet', input)
+    if (!answer.ok) throw new Error(JSON.stringify(answer.problems))
+    return answer.output as { visits: { steps: { verb: string; minutes: number; text: string }[] }[]; holds: unknown[] }
+  }
+
+  test.each([
+    ['beside the tasks', { ...withCandle, kinds: [candle] }],
+    ['in the train', { ...withCandle, train: { ...withCandle.train, kinds: [candle] } }],
+  ])('its profile %s makes its sheet, in which the checker finds nothing', (_, input) => {
+    const made = sheetOf(input)
+    const steps = made.visits.flatMap((visit) => visit.steps)
+    expect(steps.find(({ verb }) => verb === 'flush')).toMatchObject({ minutes: 12, litres: 6 })
+    expect(steps.some(({ verb }) => verb === 'soak')).toBe(true)
+    expect(runCalc('train.check', { ...input, visits: made.visits, holds: made.holds })).toMatchObject({
+      ok: true,
+      output: { findings: [] },
+    })
+  })
+
+  test('of one that nobody described the careful reading holds: flushed alone, ten minutes', () => {
+    const steps = sheetOf(withCandle).visits.flatMap((visit) => visit.steps)
+    expect(steps.find(({ verb }) => verb === 'flush')).toMatchObject({ minutes: 10 })
+  })
+
+  test('it is forecast by the causes that were said of it', () => {
+    const stage = {
+      media: 'own:candle',
+      fittedOn: '2026-01-01',
+      rated: { days: 100, litres: 3000 },
+      site: { people: 3, source: 'municipal', litresPerDay: 10 },
+    }
+    const input = { today: '2026-01-01', stage, readings: [], past: [], school: 'earliest', kinds: [candle] }
+    const answer = runCalc('wear.forecast', input)
+    const output = (answer.ok ? answer.output : {}) as { governing: string; causes: { cause: string }[]; p50: string }
+    // 3,000 L at ten a day last 300 days; the 100 days by the label are not what ends it.
+    expect(output.causes.map(({ cause }) => cause)).toEqual(['throughput'])
+    const days = (Date.parse(output.p50) - Date.parse('2026-01-01')) / 86_400_000
+    expect(days).toBeGreaterThan(270)
+    expect(days).toBeLessThan(330)
+  })
+})

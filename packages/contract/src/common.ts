@@ -1,4 +1,4 @@
-import { HOUSINGS, MEDIA } from '@evenround/core/catalogue'
+import { HOUSINGS, MEDIA, type OwnMedium } from '@evenround/core/catalogue'
 import { HOLD_KINDS, VERBS } from '@evenround/core/train'
 import { isIsoDay } from '@evenround/core/units'
 import { WATER_SOURCES } from '@evenround/core/wear'
@@ -19,18 +19,25 @@ export const instantSchema = z.iso
 /** Versions fit a database integer with room to count on. */
 export const versionSchema = z.int().min(1).max(2_000_000_000)
 
-export const mediumSchema = z.enum(MEDIA)
+/** Characters no text may hold: control characters (scanned codes bring them along) and halves of characters, which cannot be stored. */
+const NOT_IN_LINE = /[\p{Cc}\p{Cs}]/u
+const NOT_IN_TEXT = /(?![\n\r\t])[\p{Cc}\p{Cs}]/u
+const WITHOUT_CONTROLS = 'expected text without control characters'
+
+export const standardMediumSchema = z.enum(MEDIA)
+/** The id of a kind that the firm named itself: `own:` and its name. */
+export const ownMediumSchema = z
+  .string()
+  .max(64)
+  .regex(/^own:\S(.*\S)?$/u, 'expected own: and a name')
+  .refine((text) => !NOT_IN_LINE.test(text), WITHOUT_CONTROLS) as unknown as z.ZodType<OwnMedium, OwnMedium>
+export const mediumSchema = z.union([standardMediumSchema, ownMediumSchema])
 export const housingSchema = z.enum(HOUSINGS)
 export const waterSourceSchema = z.enum(WATER_SOURCES)
 export const foundSchema = z.enum(['as-new', 'light', 'as-expected', 'heavy', 'spent'])
 export const actionSchema = z.enum(['change', 'wash', 'refill', 'clean'])
 export const verbSchema = z.enum(VERBS)
 export const holdKindSchema = z.enum(HOLD_KINDS)
-
-/** Characters no text may hold: control characters (scanned codes bring them along) and halves of characters, which cannot be stored. */
-const NOT_IN_LINE = /[\p{Cc}\p{Cs}]/u
-const NOT_IN_TEXT = /(?![\n\r\t])[\p{Cc}\p{Cs}]/u
-const WITHOUT_CONTROLS = 'expected text without control characters'
 
 /** One line of text a person types: trimmed, never only blanks, no control characters. */
 export const lineSchema = (most: number) =>

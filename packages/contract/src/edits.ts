@@ -7,7 +7,7 @@ const BY_PATH: readonly (readonly [path: RegExp, thing: Thing])[] = [
   [/^\/api\/sites\/[^/]+\/hours$/, 'times'],
   [/^\/api\/(sites|intakes)(\/|$)/, 'sites'],
   [/^\/api\/(systems|stages)(\/|$)/, 'trains'],
-  [/^\/api\/(parts|media)(\/|$)/, 'catalogue'],
+  [/^\/api\/(parts|media|kinds)(\/|$)/, 'catalogue'],
   [/^\/api\/(firm|round\/terms|due-rules|uses)$/, 'firm'],
   [/^\/api\/people(\/|$)/, 'people'],
   [/^\/api\/times(\/|$)/, 'times'],

@@ -1,6 +1,6 @@
 import type { Field, Fields, FieldType, RecordOf, TypeOf } from '@evenround/core/records'
 import { z } from 'zod'
-import { daySchema, idSchema, instantSchema, lineSchema, textSchema, versionSchema } from './common'
+import { daySchema, idSchema, instantSchema, lineSchema, mediumSchema, textSchema, versionSchema } from './common'
 
 /** Schemas of the fields that are kept as JSON, by their names. */
 export type JsonSchemas = Readonly<Record<string, z.ZodType>>
@@ -23,6 +23,8 @@ function plain(type: FieldType, json: JsonSchemas): z.ZodType {
       return z.boolean()
     case 'one-of':
       return z.enum(type.values)
+    case 'medium':
+      return mediumSchema
     case 'number-of':
       return z.literal(type.values)
     case 'instant':

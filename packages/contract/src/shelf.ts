@@ -1,8 +1,9 @@
 import { MEDIA_LIMIT_FIELDS } from '@evenround/core/catalogue'
 import { MEDIUM_FIELDS, PART_FIELDS, PART_FIGURES } from '@evenround/core/firm'
 import { z } from 'zod'
-import { housingSchema, idSchema, mediumSchema, versionSchema } from './common'
+import { housingSchema, idSchema, mediumSchema, standardMediumSchema, versionSchema } from './common'
 import { shapeOf } from './fields'
+import { kindSchema } from './kinds'
 
 export const partSchema = z.object({
   id: idSchema,
@@ -29,13 +30,14 @@ export const partEditedSchema = z.object({ part: partSchema, corrected: z.int() 
 export const limitsSchema = z.strictObject(shapeOf(MEDIA_LIMIT_FIELDS)).partial()
 const mediumFields = shapeOf(MEDIUM_FIELDS, { limits: limitsSchema })
 /** What a medium is rated at and limited by in this firm; version 0 while our defaults stand. */
-export const mediumProfileSchema = z.object({ media: mediumSchema, ...mediumFields, version: z.int().min(0) })
+export const mediumProfileSchema = z.object({ media: standardMediumSchema, ...mediumFields, version: z.int().min(0) })
 export type MediumProfileDto = z.infer<typeof mediumProfileSchema>
 export const mediumEditSchema = z.strictObject({ version: z.int().min(0), ...mediumFields })
 
 export const shelfSchema = z.object({
   parts: z.array(partSchema),
   media: z.array(mediumProfileSchema),
+  kinds: z.array(kindSchema),
   /** What the signed-in person's stops of the next seven days want from the van. */
   needs: z.array(z.object({ partNumber: z.string(), count: z.int(), firstDay: z.string(), forSites: z.array(z.string()) })),
 })

@@ -1,12 +1,16 @@
+import type { OwnKind } from '@evenround/core/catalogue'
+import type { Train } from '@evenround/core/train'
 import { z } from 'zod'
 import { actionSchema, holdKindSchema, verbSchema } from './common'
+import { givenKindSchema } from './kinds'
 import { trainSchema } from './train'
 
 const name = z.string().min(1).max(200)
+export const kindsSchema = z.array(givenKindSchema).max(100).optional()
 const minutes = z.number().min(0).max(100_000)
 
 /** A train whose lines, bypasses and ids hang together. */
-export const soundTrainSchema = trainSchema.superRefine(({ nodes, pipes }, context) => {
+const soundNodes = trainSchema.extend({ kinds: kindsSchema }).superRefine(({ nodes, pipes }, context) => {
   const ids = new Set<string>()
   nodes.forEach(({ id }, index) => {
     if (ids.has(id))
@@ -25,6 +29,18 @@ export const soundTrainSchema = trainSchema.superRefine(({ nodes, pipes }, conte
     known(node.enters, ['nodes', index, 'enters'])
     known(node.leaves, ['nodes', index, 'leaves'])
   })
+})
+
+/** The firm's own kinds are said once, beside the nodes, and known at every stage of theirs. */
+export const soundTrainSchema = soundNodes.transform(({ kinds = [], ...train }): Train => withKinds(train, kinds))
+
+/** Stages of the firm's own kinds with what was said of them. */
+export const withKinds = (train: Train, kinds: readonly OwnKind[]): Train => ({
+  ...train,
+  nodes: train.nodes.map((node) => {
+    const own = node.kind === 'stage' ? kinds.find(({ id }) => id === node.media) : undefined
+    return own ? { ...node, own } : node
+  }),
 })
 
 export const sheetSchoolsSchema = z.strictObject({
@@ -53,6 +69,7 @@ export const trainCheckSchema = z
     schools: sheetSchoolsSchema,
     visits: z.array(z.looseObject({ minGapHoursBefore: minutes.default(0), steps: z.array(stepSchema).max(2000) })).max(20),
     holds: z.array(z.looseObject({ kind: holdKindSchema, hours: z.number().min(0).max(100_000).optional() })).optional(),
+    kinds: kindsSchema,
   })
   .superRefine(({ train, tasks }, context) => {
     tasks.forEach(({ stage }, index) => {
@@ -60,3 +77,4 @@ export const trainCheckSchema = z
         context.addIssue({ code: 'custom', path: ['tasks', index, 'stage'], message: `expected the id of a stage, got ${stage}` })
     })
   })
+  .transform(({ kinds = [], ...input }) => ({ ...input, train: withKinds(input.train, kinds) }))

@@ -1,7 +1,7 @@
 import { actionsFor, type SheetRefusal, type SheetResult, sheet } from '@evenround/core/train'
 import { z } from 'zod'
 import { actionSchema } from './common'
-import { sheetSchoolsSchema, soundTrainSchema } from './train-check'
+import { kindsSchema, sheetSchoolsSchema, soundTrainSchema, withKinds } from './train-check'
 
 const key = z.string().min(1).max(400)
 /** A yes or no may come as such. */
@@ -23,6 +23,7 @@ const inputSchema = z
       .max(60),
     schools: sheetSchoolsSchema,
     from: z.strictObject({ done: z.array(key).max(5000).default([]), answers: z.record(key, answer).default({}) }).optional(),
+    kinds: kindsSchema,
   })
   .superRefine(({ train, tasks }, context) => {
     const seen = new Set<string>()
@@ -43,7 +44,8 @@ const inputSchema = z
 
 /** A sheet, or the place in the input that keeps one from being made. */
 export const trainSheetSchema = inputSchema.transform((input, context) => {
-  const made: SheetResult = sheet(input)
+  const { kinds = [], ...rest } = input
+  const made: SheetResult = sheet({ ...rest, train: withKinds(rest.train, kinds) })
   if (made.ok) return { visits: made.visits, holds: made.holds }
   context.addIssue({ code: 'custom', path: PLACE[made.reason], message: made.text })
   return z.NEVER

@@ -1,6 +1,7 @@
 import type { Train } from '@evenround/core/train'
 import { z } from 'zod'
 import { housingSchema, mediumSchema } from './common'
+import { ownKindSchema } from './kinds'
 
 const id = z.string().min(1).max(80)
 export const trainNodeSchema = z.discriminatedUnion('kind', [
@@ -11,6 +12,7 @@ export const trainNodeSchema = z.discriminatedUnion('kind', [
     id,
     kind: z.literal('stage'),
     media: mediumSchema,
+    own: ownKindSchema.optional(),
     housing: housingSchema,
     position: z.int().min(1),
     reliefButton: z.boolean().optional(),

@@ -1,7 +1,7 @@
 import { CARES, DUE_BASES, type Due, dueOf, ruleOf, type WearInput } from '@evenround/core/wear'
 import { z } from 'zod'
 import { daySchema } from './common'
-import { notBeforeFitting, wearInputFields } from './wear-input'
+import { wearInputSchema } from './wear-input'
 
 const ruleSchema = z
   .strictObject({
@@ -16,7 +16,7 @@ const ruleSchema = z
     error: 'expected how many months the contract has between two changes',
   })
 
-export const wearDueSchema = z.strictObject({ forecast: notBeforeFitting(wearInputFields), rule: ruleSchema })
+export const wearDueSchema = z.strictObject({ forecast: wearInputSchema, rule: ruleSchema })
 
 /** `wear.due` as the scriptable core answers it. */
 export function dueByRule({ forecast, rule }: z.output<typeof wearDueSchema>): Due {

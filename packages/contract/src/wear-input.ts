@@ -1,7 +1,8 @@
-import { USUAL_LIMITS } from '@evenround/core/catalogue'
+import { OWN_CAUSES, USUAL_LIMITS } from '@evenround/core/catalogue'
 import { forecast, narrowing, type WearInput } from '@evenround/core/wear'
 import { z } from 'zod'
 import { daySchema, foundSchema, mediumSchema, waterSourceSchema } from './common'
+import { givenKindSchema } from './kinds'
 
 const positive = z.number().positive()
 const share = z.number().min(0).max(10)
@@ -20,6 +21,7 @@ const ratedSchema = z
 
 const stageSchema = z.strictObject({
   media: mediumSchema,
+  causes: z.array(z.enum(OWN_CAUSES)).min(1).optional(),
   fittedOn: daySchema,
   ageUnknown: z.boolean().optional(),
   rated: ratedSchema,
@@ -82,9 +84,16 @@ export const wearInputFields = z.strictObject({
   school: z.enum(['calendar', 'usage', 'condition', 'earliest']),
   spread: z.strictObject({ siteCv: cv, unitCv: cv, usageCv: cv }).optional(),
 })
-/** The same, when nobody asks about a day before the fitting. */
-export const notBeforeFitting = (fields: typeof wearInputFields) =>
-  fields.refine(({ today, stage }) => today >= stage.fittedOn, {
+/** What a part of one of the firm's own kinds ends by, where the input says it beside the stage. */
+const withCauses = ({ kinds = [], ...input }: z.output<typeof askedFields>): z.output<typeof wearInputFields> => {
+  const causes = input.stage.causes ?? kinds.find(({ id }) => id === input.stage.media)?.causes
+  return causes ? { ...input, stage: { ...input.stage, causes } } : input
+}
+
+const askedFields = wearInputFields.extend({ kinds: z.array(givenKindSchema).max(100).optional() })
+/** The same, when nobody asks about a day before the fitting; the firm's own kinds may stand beside it. */
+export const wearInputSchema = askedFields
+  .refine(({ today, stage }) => today >= stage.fittedOn, {
     path: ['today'],
     error: 'expected a day on or after stage.fittedOn',
     // Said together with whatever else is wrong, as long as both are there to be compared.
@@ -93,7 +102,7 @@ export const notBeforeFitting = (fields: typeof wearInputFields) =>
       return typeof input?.today === 'string' && typeof input.stage?.fittedOn === 'string'
     },
   })
-export const wearInputSchema = notBeforeFitting(wearInputFields)
+  .transform(withCauses)
 
 /** `wear.forecast` as the scriptable core answers it: with what would narrow the window most. */
 export function forecastWithNarrowing(input: z.output<typeof wearInputSchema>): unknown {

@@ -12,6 +12,7 @@ const KEPT = {
   whole: 'int',
   flag: 'boolean',
   'one-of': 'text',
+  medium: 'text',
   'number-of': 'double precision',
   instant: 'timestamptz',
   day: 'text',

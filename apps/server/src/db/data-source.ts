@@ -1,6 +1,6 @@
 import 'reflect-metadata'
 import { DataSource } from 'typeorm'
-import { MediumProfile, PartEquivalent } from './entities/catalogue'
+import { MediumProfile, OwnKindRow, PartEquivalent } from './entities/catalogue'
 import { ChlorineProduct, Disinfection } from './entities/disinfection'
 import { FACT_TABLES, FactReceipt } from './entities/facts'
 import { Intake } from './entities/intake'
@@ -36,6 +36,7 @@ import { ChangingVisits0015 } from './migrations/0015-changing-visits'
 import { Stabilised0016 } from './migrations/0016-stabilised'
 import { NotRight0017 } from './migrations/0017-not-right'
 import { FromTheDoor0018 } from './migrations/0018-from-the-door'
+import { OwnKinds0019 } from './migrations/0019-own-kinds'
 import { SnakeNames } from './naming'
 import { APP_ROLE } from './roles'
 
@@ -52,6 +53,7 @@ const ENTITIES = [
   FactReceipt,
   Intake,
   MediumProfile,
+  OwnKindRow,
   PartEquivalent,
   Occupancy,
   StageForecast,
@@ -91,6 +93,7 @@ export const MIGRATIONS = [
   Stabilised0016,
   NotRight0017,
   FromTheDoor0018,
+  OwnKinds0019,
 ]
 
 interface DatabaseOptions {

@@ -1,5 +1,5 @@
 import type { Housing, Medium } from '@evenround/core/catalogue'
-import { MEDIA_PROFILES, ratedAs } from '@evenround/core/catalogue'
+import { profileOf, ratedAs } from '@evenround/core/catalogue'
 import { USUAL_RESIN_EQ_PER_L } from '@evenround/core/readings'
 
 interface DemoPart {
@@ -58,7 +58,7 @@ export const DEMO_PARTS: readonly DemoPart[] = [
 
 /** What a part is rated at: its own figures, else the medium's default. */
 export function ratedColumns(entry: DemoPart) {
-  const usual = ratedAs(MEDIA_PROFILES[entry.media])
+  const usual = ratedAs(profileOf(entry))
   return {
     ratedDays: usual.days,
     ratedLitres: entry.litres ?? usual.litres,

@@ -6,6 +6,7 @@ import type { FirmScope } from '../db/scope'
 import { mediaPage } from '../features/catalogue/media'
 import { equivalentsOf, partDto } from '../features/catalogue/store'
 import { loadFirm } from '../features/firm/store'
+import { kindsOf } from '../features/wear/kinds'
 import type { Who } from '../http/env'
 import { dayIn } from '../time/zone'
 
@@ -41,5 +42,10 @@ export async function shelfPage(scope: FirmScope, who: Who, now: Date): Promise<
   const parts = await scope.find(Part, {}, { partNumber: 'ASC' })
   const needs = await needsOf(scope, who, dayIn(firm.timeZone, now), parts)
   const equivalents = await equivalentsOf(scope)
-  return { parts: parts.map((part) => partDto(part, equivalents.get(part.id))), media: await mediaPage(scope), needs }
+  return {
+    parts: parts.map((part) => partDto(part, equivalents.get(part.id))),
+    media: await mediaPage(scope),
+    kinds: await kindsOf(scope),
+    needs,
+  }
 }

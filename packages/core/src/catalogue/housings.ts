@@ -1,4 +1,5 @@
-import type { Housing } from './names'
+import type { Housing, Medium, StandardMedium } from './names'
+import { isOwn } from './own-kinds'
 
 /** How a housing is opened and what has to happen before. */
 export interface HousingProfile {
@@ -72,3 +73,28 @@ export const HOUSING_PROFILES: Record<Housing, HousingProfile> = {
     note: 'Its reminder is reset apart.',
   },
 }
+
+/** The body each medium usually sits in. */
+const USUAL_HOUSING: Record<StandardMedium, Housing> = {
+  sediment: 'sump-small',
+  'carbon-block': 'sump-small',
+  'sediment-carbon': 'sump-small',
+  'fluoride-media': 'sump-small',
+  membrane: 'membrane-vessel',
+  ultrafiltration: 'push-fit',
+  'post-carbon': 'push-fit',
+  remineraliser: 'push-fit',
+  'deionising-resin': 'sump-large',
+  'carbon-tank': 'media-tank',
+  'iron-bed': 'media-tank',
+  'ph-bed': 'media-tank',
+  'fridge-internal': 'fridge-cartridge',
+  'fridge-inline': 'push-fit',
+  'uv-lamp': 'uv-reactor',
+  'uv-sleeve': 'uv-reactor',
+  softener: 'media-tank',
+  'chlorine-feed': 'dry-slot',
+  'air-filter': 'dry-slot',
+}
+/** Where a part of this medium most likely sits; a kind of the firm's own is taken for a cartridge. */
+export const usualHousing = (media: Medium): Housing => (isOwn(media) ? 'sump-small' : USUAL_HOUSING[media])

@@ -1,4 +1,5 @@
-export { HOUSING_PROFILES, type HousingProfile } from './housings'
+export { HOUSING_PROFILES, type HousingProfile, usualHousing } from './housings'
 export { MEDIA_LIMIT_FIELDS, type MediaLimit, type MediaLimits, USUAL_LIMITS } from './limits'
 export { MEDIA_PROFILES, type MediaProfile, monthsToDays, ratedAs } from './media-profiles'
-export { DECHLORINATES, HOUSINGS, type Housing, MEDIA, type Medium } from './names'
+export { DECHLORINATES, HOUSINGS, type Housing, MEDIA, type Medium, type OwnMedium, type StandardMedium } from './names'
+export { isOwn, mediumName, type OfKind, OWN_CAUSES, type OwnCause, type OwnKind, ownKindOf, ownMedium, profileOf } from './own-kinds'

@@ -1,5 +1,5 @@
 import { type MediaLimits, USUAL_LIMITS } from './limits'
-import type { Medium } from './names'
+import type { StandardMedium } from './names'
 
 /** What the catalogue knows of a medium before a firm or a fitted part says otherwise ("our default"). */
 export interface MediaProfile {
@@ -15,7 +15,7 @@ export interface MediaProfile {
   flush: {
     litres: number
     minutes: number
-    kind: 'to-clear' | 'fines' | 'alone' | 'preservative' | 'cloud' | 'grey' | 'first-litres'
+    kind: 'to-clear' | 'fines' | 'alone' | 'preservative' | 'cloud' | 'grey' | 'first-litres' | 'own'
   } | null
   /** What ends it, in the order it usually does, in words. */
   endsBy: string
@@ -41,7 +41,7 @@ export const ratedAs = ({ lifeMonths, ratedLitres, ratedHours }: Pick<MediaProfi
 const { overCleanKpa, flowShare, passage, passageRatio, permeateShare, chlorineMgL, intensityPercent } = USUAL_LIMITS
 
 /** Source: our default figures for each medium; every one can be edited by the firm and overridden by the fitted part. */
-export const MEDIA_PROFILES: Record<Medium, MediaProfile> = {
+export const MEDIA_PROFILES: Record<StandardMedium, MediaProfile> = {
   sediment: {
     name: 'sediment',
     lifeMonths: 6,

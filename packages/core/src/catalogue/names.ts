@@ -21,7 +21,10 @@ export const MEDIA = [
   'chlorine-feed',
   'air-filter',
 ] as const
-export type Medium = (typeof MEDIA)[number]
+export type StandardMedium = (typeof MEDIA)[number]
+/** A kind that the firm named itself; what is known of it is its `OwnKind`. */
+export type OwnMedium = `own:${string}`
+export type Medium = StandardMedium | OwnMedium
 
 /** Media that are carbon: they shed fines when new, and chlorine or fines of others end them early. */
 export const CARBONS: readonly Medium[] = [

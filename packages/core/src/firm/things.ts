@@ -1,6 +1,6 @@
 import type { MediaLimits } from '../catalogue/limits'
-import { HOUSINGS, MEDIA } from '../catalogue/names'
-import { above, day, type Fields, flag, group, json, line, nullable, number, oneOf, otherwise, text, whole } from '../records'
+import { HOUSINGS, type Medium } from '../catalogue/names'
+import { above, day, type Field, type Fields, flag, group, json, line, nullable, number, oneOf, otherwise, text, whole } from '../records'
 import { CARES, DUE_BASES } from '../wear/due'
 import { WATER_SOURCES } from '../wear/types'
 import { PLACE_KINDS, USE_MEASURES } from '../wear/use'
@@ -57,7 +57,8 @@ export const PART_FIGURES = {
   /** Integer minor units of the firm's currency. */
   priceMinor: whole(0, 100_000_000),
 } satisfies Fields
-export const PART_FIELDS = { ...PART_FIGURES, media: oneOf(...MEDIA), housing: oneOf(...HOUSINGS) } satisfies Fields
+const MEDIUM: Field<Medium> = { type: { is: 'medium' }, nullable: false }
+export const PART_FIELDS = { ...PART_FIGURES, media: MEDIUM, housing: oneOf(...HOUSINGS) } satisfies Fields
 
 /** What a medium is rated at and limited by in a firm. */
 export const MEDIUM_FIELDS = {

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
-import { MEDIA, MEDIA_PROFILES } from '../catalogue'
+import { MEDIA, MEDIA_PROFILES, usualHousing } from '../catalogue'
 import { FAMILIES } from '../train'
-import { notKnown, readDay, readFamily, readMedium, readQuantity, readSource, usualHousing } from './cells'
+import { notKnown, readDay, readFamily, readMedium, readQuantity, readSource } from './cells'
 import { matchColumns, unitOfHeading } from './fields'
 
 const value = <T>(cell: { ok: true; value: T } | { ok: false; message: string }): T | string => (cell.ok ? cell.value : cell.message)

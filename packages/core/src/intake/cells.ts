@@ -1,4 +1,4 @@
-import { HOUSINGS, type Housing, MEDIA, MEDIA_PROFILES, type Medium } from '../catalogue'
+import { MEDIA, type Medium, mediumName, type OwnMedium } from '../catalogue'
 import { FAMILIES } from '../train'
 import { type Dimension, isIsoDay, parseQuantity } from '../units'
 import type { WaterSource } from '../wear'
@@ -170,31 +170,12 @@ const MEDIUM_WORDS: Partial<Record<Medium, readonly string[]>> = {
   'uv-sleeve': ['sleeve', 'quartz', 'quartz sleeve', 'uv sleeve'],
 }
 
-export function readMedium(text: string): Cell<Medium> {
+/** A kind of part by its name; `own` are those the firm named itself. */
+export function readMedium(text: string, own: readonly OwnMedium[] = []): Cell<Medium> {
   const words = plainWords(text)
-  const found = MEDIA.find(
-    (media) =>
-      plainWords(media) === words || plainWords(MEDIA_PROFILES[media].name) === words || MEDIUM_WORDS[media]?.includes(words) === true,
+  const all: readonly Medium[] = [...own, ...MEDIA]
+  const found = all.find(
+    (media) => plainWords(media) === words || plainWords(mediumName(media)) === words || MEDIUM_WORDS[media]?.includes(words) === true,
   )
-  return found
-    ? good(found)
-    : bad(`“${text.trim()}” is no kind of part we know; one of: ${MEDIA.map((media) => MEDIA_PROFILES[media].name).join(', ')}`)
+  return found ? good(found) : bad(`“${text.trim()}” is no kind of part we know; one of: ${all.map(mediumName).join(', ')}`)
 }
-
-/** Where a medium usually sits, for a part that is not in the catalogue. */
-const USUAL_HOUSING: Partial<Record<Medium, Housing>> = {
-  membrane: 'membrane-vessel',
-  'post-carbon': 'push-fit',
-  ultrafiltration: 'push-fit',
-  'carbon-tank': 'media-tank',
-  'iron-bed': 'media-tank',
-  'ph-bed': 'media-tank',
-  'chlorine-feed': 'dry-slot',
-  softener: 'media-tank',
-  'fridge-internal': 'fridge-cartridge',
-  'fridge-inline': 'push-fit',
-  'uv-lamp': 'uv-reactor',
-  'uv-sleeve': 'uv-reactor',
-  'air-filter': 'dry-slot',
-}
-export const usualHousing = (media: Medium): Housing => USUAL_HOUSING[media] ?? (HOUSINGS[0] as Housing)

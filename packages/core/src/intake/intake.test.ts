@@ -1,4 +1,4 @@
-import { MEDIA_PROFILES, type Medium } from '../catalogue'
+import { type Medium, profileOf } from '../catalogue'
 import { dateOrderOf, type IntakeField, type Known, matchColumns, planIntake, readingKey } from '.'
 import { readDay, readInterval } from './cells'
 
@@ -9,7 +9,7 @@ const KNOWN: Known = {
     { id: 'p1', partNumber: 'BRK-SED-10', media: 'sediment', housing: 'sump-small', rated },
     { id: 'p2', partNumber: 'BRK-CB-10', media: 'carbon-block', housing: 'sump-small', rated },
   ],
-  ratedAs: (media: Medium) => ({ ...rated, litres: MEDIA_PROFILES[media].ratedLitres }),
+  ratedAs: (media: Medium) => ({ ...rated, litres: profileOf({ media }).ratedLitres }),
 }
 const HEADINGS = ['Customer', 'Village', 'System', 'Pos', 'Part', 'Kind', 'Fitted', 'TDS in', 'TDS out', 'Counter (gal)', 'Read on']
 const COLUMNS: (IntakeField | null)[] = [

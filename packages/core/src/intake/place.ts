@@ -1,4 +1,4 @@
-import { MEDIA_PROFILES } from '../catalogue'
+import { mediumName } from '../catalogue'
 import { WHICH_POSITION } from './layout'
 import { pushed } from './places'
 import type { ReadRow, RowReading } from './rows'
@@ -23,7 +23,7 @@ export function placePart(
   if (!stage) return `${system.name} has no position ${row.position}`
   const media = found?.media ?? stage.media
   if (media !== stage.media)
-    return `Position ${row.position} of ${system.name} is ${MEDIA_PROFILES[stage.media].name}, and this part is ${MEDIA_PROFILES[media].name}`
+    return `Position ${row.position} of ${system.name} is ${mediumName(stage.media)}, and this part is ${mediumName(media)}`
   const partNumber = found?.part?.partNumber ?? (row.partNumber || NO_NUMBER)
   const sameDay = (one: { partNumber: string; fittedOn: string | null }): boolean =>
     one.partNumber.toLowerCase() === partNumber.toLowerCase() && one.fittedOn === row.fittedOn

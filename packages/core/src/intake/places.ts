@@ -1,5 +1,5 @@
+import { usualHousing } from '../catalogue'
 import { FAMILIES } from '../train'
-import { usualHousing } from './cells'
 import { plainWords } from './fields'
 import type { ReadRow } from './rows'
 import type { DraftSystem, KnownSite, PlannedSite } from './types'

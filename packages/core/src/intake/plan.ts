@@ -1,5 +1,5 @@
+import { usualHousing } from '../catalogue'
 import { FAMILIES } from '../train'
-import { usualHousing } from './cells'
 import { layOut, lineProblem, saysPart } from './layout'
 import { type PartsByPlace, placePart, placeReading } from './place'
 import { siteFinder, systemOf } from './places'

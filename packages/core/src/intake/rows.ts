@@ -1,4 +1,4 @@
-import type { Medium } from '../catalogue'
+import type { Medium, OwnMedium } from '../catalogue'
 import type { WaterSource } from '../wear'
 import {
   type Cell,
@@ -71,6 +71,8 @@ export interface RowOptions {
   decimal: '.' | ','
   /** The firm's day. */
   today: string
+  /** Kinds of part that the firm named itself. */
+  own?: readonly OwnMedium[]
 }
 
 /** Longest texts and widest numbers a line may hold; the same limits the forms have. */
@@ -166,7 +168,7 @@ export function readRow(cells: readonly string[], line: number, options: RowOpti
     family: taken('family', readFamily),
     position: amount('position')?.value ?? null,
     partNumber: notKnown(text('partNumber')) ? '' : words('partNumber'),
-    medium: taken('medium', readMedium),
+    medium: taken('medium', (text) => readMedium(text, options.own)),
     fittedOn,
     contract: months === null && month === null ? null : { months: months ?? 12, month },
     reading,

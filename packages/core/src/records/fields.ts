@@ -14,6 +14,8 @@ export type FieldType =
   | { is: 'whole'; least: number; most: number }
   | { is: 'flag' }
   | { is: 'one-of'; values: readonly string[] }
+  /** Of our media, or a kind that the firm named itself. */
+  | { is: 'medium' }
   | { is: 'number-of'; values: readonly number[] }
   /** ISO UTC. */
   | { is: 'instant' }

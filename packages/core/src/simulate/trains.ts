@@ -1,4 +1,4 @@
-import type { Housing, Medium } from '../catalogue'
+import type { Housing, StandardMedium } from '../catalogue'
 import type { Train } from '../train/types'
 import type { Rng } from './rng'
 
@@ -6,7 +6,7 @@ type Node = Train['nodes'][number]
 type StageNode = Extract<Node, { kind: 'stage' }>
 
 /** Bodies each medium is really met in. */
-const BODIES: Record<Medium, readonly Housing[]> = {
+const BODIES: Record<StandardMedium, readonly Housing[]> = {
   sediment: ['sump-small', 'sump-large', 'quarter-turn', 'push-fit'],
   'carbon-block': ['sump-small', 'sump-large', 'quarter-turn', 'push-fit', 'threaded'],
   'sediment-carbon': ['sump-small', 'sump-large'],
@@ -42,7 +42,7 @@ const join = (draft: Draft, node: Node, pipe: { check?: boolean } = {}): void =>
   draft.last = node.id
 }
 
-function stageOf(rng: Rng, media: Medium, position: number): StageNode {
+function stageOf(rng: Rng, media: StandardMedium, position: number): StageNode {
   const housing = rng.pick(BODIES[media])
   const sump = housing === 'sump-small' || housing === 'sump-large'
   return {
@@ -63,7 +63,7 @@ function stageOf(rng: Rng, media: Medium, position: number): StageNode {
   }
 }
 
-function add(rng: Rng, draft: Draft, media: Medium): string {
+function add(rng: Rng, draft: Draft, media: StandardMedium): string {
   draft.stages += 1
   const stage = stageOf(rng, media, draft.stages)
   join(draft, stage)
@@ -106,7 +106,7 @@ function fill(rng: Rng, draft: Draft, use: 'drinking' | 'house' | 'fridge' | 'pu
     if (room() && rng.chance(chance)) put()
     if (rng.chance(0.08)) join(draft, { id: `v${draft.nodes.length}`, kind: 'valve', turns: rng.pick(['quarter', 'multi'] as const) })
   }
-  const one = (chance: number, media: Medium): void => maybe(chance, () => add(rng, draft, media))
+  const one = (chance: number, media: StandardMedium): void => maybe(chance, () => add(rng, draft, media))
   if (use === 'fridge') {
     add(rng, draft, rng.chance(0.5) ? 'fridge-inline' : 'fridge-internal')
     if (rng.chance(0.5)) {
@@ -121,6 +121,8 @@ function fill(rng: Rng, draft: Draft, use: 'drinking' | 'house' | 'fridge' | 'pu
     one(0.15, 'iron-bed')
     one(0.15, 'ph-bed')
     one(0.35, 'carbon-tank')
+    // Two beds, of which both soak.
+    one(0.08, 'carbon-tank')
     one(0.3, 'softener')
     one(0.5, 'carbon-block')
     maybe(0.4, () => reactor(rng, draft))

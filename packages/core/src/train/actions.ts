@@ -1,7 +1,9 @@
+import { isOwn } from '../catalogue/own-kinds'
 import type { Action, StageNode } from './types'
 
 /** What can be done to a stage, the usual first. Source: the firm's habits by medium (`media.md`). */
-export function actionsFor({ media, washable }: Pick<StageNode, 'media' | 'washable'>): readonly Action[] {
+export function actionsFor({ media, washable, housing }: Pick<StageNode, 'media' | 'washable' | 'housing'>): readonly Action[] {
+  if (isOwn(media) && housing === 'media-tank') return ['refill', 'change']
   switch (media) {
     case 'softener':
     case 'carbon-tank':

@@ -1,4 +1,4 @@
-import { MEDIA_PROFILES } from '../catalogue/media-profiles'
+import { profileOf } from '../catalogue/own-kinds'
 import { stageLabel } from './labels'
 import type { Plan } from './plan'
 import type { SheetStep, StageNode } from './types'
@@ -9,7 +9,7 @@ const capital = (text: string): string => text.replace(/^the /, '').replace(/^(?
 /** The body of a stage by its own name, a housing with what stands in it; of two that are called the same each has its position beside it. */
 function bodyOf(plan: Plan, stage: StageNode): string {
   const name = stageLabel(stage)
-  if (name === `housing ${stage.position}`) return capital(`${name}: ${MEDIA_PROFILES[stage.media].name}`)
+  if (name === `housing ${stage.position}`) return capital(`${name}: ${profileOf(stage).name}`)
   const twin = plan.due.some((one) => one.stage.id !== stage.id && stageLabel(one.stage) === name)
   return capital(twin && stage.housing !== 'uv-reactor' ? `${name} ${stage.position}` : name)
 }
@@ -20,15 +20,16 @@ const OPENING: readonly SheetStep['verb'][] = ['loosen', 'open-housing', 'discon
 function partOf(plan: Plan, { key, verb }: SheetStep, beforeLastFlush: boolean): string | null {
   const [phase = ''] = key.split('/')
   const closing = closingOf(phase)
-  const forBed = closing === 'bed-'
+  const forBed = closing.startsWith('bed')
   const own = withoutClosing(phase)
   // What came to the work too late for the first closing has one of its own.
   const [, then] = /^then(\d+)-$/.exec(closing) ?? []
-  const again = closing === 'more-' ? ' again' : then === undefined ? '' : `, part ${Number(then) + 1}`
+  const [, bed] = /^(?:bed|second)(\d+)-$/.exec(closing) ?? []
+  const again = bed !== undefined ? `, bed ${bed}` : closing === 'more-' ? ' again' : then === undefined ? '' : `, part ${Number(then) + 1}`
   const begins = (...names: string[]): boolean => names.some((name) => own.startsWith(name))
   if ((own === 'before' && again === '') || verb === 'ask') return 'Prepare'
   if (own === 'isolate' || own === 'run-stop' || own === 'before')
-    return forBed ? 'Shut and relieve for the bed' : `Shut and relieve${again}`
+    return forBed && bed === undefined ? 'Shut and relieve for the bed' : `Shut and relieve${again}`
   if (own === 'bench') return verb === 'connect' ? 'Hang the set back' : 'Shut and relieve'
   if (begins('change-')) {
     const stage = plan.train.nodes.find((node): node is StageNode => node.kind === 'stage' && own === `change-${node.id}`)
@@ -36,9 +37,9 @@ function partOf(plan: Plan, { key, verb }: SheetStep, beforeLastFlush: boolean):
     if (plan.schools.order === 'one-at-a-time' || plan.due.length === 1 || forBed) return bodyOf(plan, stage)
     return OPENING.includes(verb) ? 'Take out' : 'Put in'
   }
-  if (begins('soak')) return 'Fill and soak'
-  if (begins('run-last', 'run-tank')) return 'Put back'
-  if (begins('run')) return 'Trickle and backwash'
+  if (begins('soak')) return `Fill and soak${again}`
+  if (begins('run-last', 'run-tank')) return `Put back${again}`
+  if (begins('run')) return `Trickle and backwash${again}`
   if (begins('flush-')) return `Flush${again}`
   if (begins('restore')) return `${beforeLastFlush ? 'Flush' : 'Put back'}${again}`
   if (own === 'put-back') return 'Put back'

@@ -1,4 +1,4 @@
-import { MEDIA_PROFILES } from '../catalogue/media-profiles'
+import { isOwn, profileOf } from '../catalogue/own-kinds'
 import { comesTo, stagesInFlow } from './graph'
 import type { OutletNode, StageNode, Train } from './types'
 
@@ -6,20 +6,20 @@ import type { OutletNode, StageNode, Train } from './types'
 export function stageLabel(stage: StageNode): string {
   switch (stage.housing) {
     case 'membrane-vessel':
-      return stage.media === 'membrane' ? 'the membrane vessel' : `the ${MEDIA_PROFILES[stage.media].name} vessel`
+      return stage.media === 'membrane' ? 'the membrane vessel' : `the ${profileOf(stage).name} vessel`
     case 'push-fit':
     case 'threaded':
-      return stage.media === 'fridge-inline' ? 'the inline cartridge' : `the ${MEDIA_PROFILES[stage.media].name} body`
+      return stage.media === 'fridge-inline' ? 'the inline cartridge' : `the ${profileOf(stage).name} body`
     case 'media-tank':
       return ['carbon-tank', 'softener', 'iron-bed', 'ph-bed'].includes(stage.media)
-        ? `the ${MEDIA_PROFILES[stage.media].name}`
-        : `the ${MEDIA_PROFILES[stage.media].name} tank`
+        ? `the ${profileOf(stage).name}`
+        : `the ${profileOf(stage).name} tank`
     case 'uv-reactor':
       return stage.reactor === undefined ? 'the lamp chamber' : `the lamp chamber “${stage.reactor}”`
     case 'fridge-cartridge':
       return 'the cartridge'
     case 'dry-slot':
-      return stage.media === 'chlorine-feed' ? 'the chlorine feed pump' : `the ${MEDIA_PROFILES[stage.media].name} slot`
+      return stage.media === 'chlorine-feed' ? 'the chlorine feed pump' : `the ${profileOf(stage).name} slot`
     case 'sump-small':
     case 'sump-large':
     case 'quarter-turn':
@@ -44,7 +44,8 @@ const OWN_NOUN: Partial<Record<StageNode['media'], string>> = {
 }
 
 /** The part itself: "the sediment element", "the membrane". */
-export const stageNoun = (stage: StageNode): string => OWN_NOUN[stage.media] ?? `the ${MEDIA_PROFILES[stage.media].name} element`
+export const stageNoun = (stage: StageNode): string =>
+  isOwn(stage.media) ? `the ${profileOf(stage).name}` : (OWN_NOUN[stage.media] ?? `the ${profileOf(stage).name} element`)
 
 const TAPS: Record<OutletNode['use'], string> = {
   drinking: 'the drinking tap',

@@ -1,4 +1,4 @@
-import { MEDIA_PROFILES } from '../catalogue/media-profiles'
+import { ownKindOf, profileOf } from '../catalogue/own-kinds'
 import { comesTo, stagesInFlow } from './graph'
 import { isDry, shutsItself } from './machine/state'
 import type { OutletNode, SheetSchools, StageNode, TankNode, Task, Train, TrainNode } from './types'
@@ -55,9 +55,16 @@ export const tanks = (train: Train): TankNode[] => nodesOf(train, 'tank')
 export const isWet = ({ stage }: Due): boolean => !isDry(stage)
 /** Water has to be stopped for it: wet, and its head does not shut itself. */
 export const wantsIsolation = ({ stage }: Due): boolean => !isDry(stage) && !shutsItself(stage)
-/** A bed that soaks for two days before it is flushed. */
-export const soaks = ({ stage, task }: Due): boolean => stage.media === 'carbon-tank' && task.action === 'refill'
-export const flushOf = (stage: StageNode) => MEDIA_PROFILES[stage.media].flush
+/** Hours a new carbon bed stands filled before it is run. */
+export const CARBON_SOAK_HOURS = 48
+/** Hours that what goes in new stands in water before it is flushed; 0 where it needs none. */
+export const soakHoursOf = ({ stage, task }: Due): number =>
+  stage.media === 'carbon-tank' ? (task.action === 'refill' ? CARBON_SOAK_HOURS : 0) : (ownKindOf(stage)?.soakHours ?? 0)
+/** A bed that soaks in its tank, filled, until a second visit. */
+export const soaks = (due: Due): boolean => due.stage.housing === 'media-tank' && soakHoursOf(due) > 0
+/** What soaks in a vessel of its own before it goes in. */
+export const soaksOutside = (due: Due): boolean => !soaks(due) && soakHoursOf(due) > 0
+export const flushOf = (stage: StageNode) => profileOf(stage).flush
 /** What is run to waste before service, other than a bed that soaks. */
 export const isFlushed = (due: Due): boolean => isWet(due) && flushOf(due.stage) !== null && !soaks(due)
 

@@ -1,4 +1,5 @@
-import { MEDIA_PROFILES } from '../catalogue/media-profiles'
+import type { MediaProfile } from '../catalogue/media-profiles'
+import { profileOf } from '../catalogue/own-kinds'
 import { chambersOf } from './machine/network'
 import { inService, isDry, play, shutsItself, type TrainState } from './machine/state'
 import type { SheetStep, StageNode, Train } from './types'
@@ -28,18 +29,19 @@ export interface PlayedTrain {
   catching: boolean
 }
 
-const CARRIES: Partial<Record<NonNullable<(typeof MEDIA_PROFILES)[keyof typeof MEDIA_PROFILES]['flush']>['kind'], string>> = {
+const CARRIES: Partial<Record<NonNullable<MediaProfile['flush']>['kind'], string>> = {
   'to-clear': 'dirt',
   fines: 'fines',
   alone: 'fines',
   grey: 'fines',
   preservative: 'preservative',
   cloud: 'cloud',
+  own: 'first water',
 }
 
 function carried(stage: StageNode, state: TrainState): string | null {
   const now = state.stages.get(stage.id)
-  const flush = MEDIA_PROFILES[stage.media].flush
+  const flush = profileOf(stage).flush
   return now && flush && now.fitted > 0 && now.element !== 'none' && !now.flushed ? (CARRIES[flush.kind] ?? null) : null
 }
 

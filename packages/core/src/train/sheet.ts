@@ -6,15 +6,15 @@ import { copyOf, inService, play } from './machine/state'
 import { inAllMin } from './minutes'
 import { mendLeak } from './phases/again'
 import { before, type Stopping, tellDark, tellStop } from './phases/before'
-import { asks, benchLines, change } from './phases/change'
+import { asks, benchLines, change, soakOutside } from './phases/change'
 import { closeOut, holdsAfter } from './phases/close-out'
 import { flushApart } from './phases/flush'
 import { catchUnder, isolate } from './phases/isolate'
 import { lookLast } from './phases/open-up'
 import { applianceOf, darken, unplug } from './phases/power'
 import { restore } from './phases/restore'
-import { bypassRound, runBed, SOAK_HOURS, SOAK_MOST_HOURS, soakBed } from './phases/soak'
-import { type Due, dueStages, isWet, nodesOf, outlets, type Plan, planOn, soaks, tapsByUse, wantsIsolation } from './plan'
+import { bypassRound, runBed, SOAK_MOST_HOURS, soakBed, withStanding } from './phases/soak'
+import { type Due, dueStages, isWet, nodesOf, outlets, type Plan, planOn, soakHoursOf, soaks, tapsByUse, wantsIsolation } from './plan'
 import { answered, goOn } from './resume'
 import type { Sheet, SheetRefusal, SheetResult, SheetSchools, SheetStep, SheetVisit, Task, Train } from './types'
 import { type Flushes, flushesOf } from './ways'
@@ -67,6 +67,7 @@ export function session(prefix: string, plan: Plan, due: readonly Due[], bed: Du
       lines,
     )
     if (isolation === null) return false
+    if (bed) isolation = withStanding(plan, isolation, bed.stage, work)
   }
   darken(`${prefix}isolate`, plan, all, work)
   // Its dispenser lets the water out while it still has power; the vessel waits until it is drawn out.
@@ -90,14 +91,14 @@ const aroundBed = (plan: Plan, due: readonly Due[], bed: Due): Flushes =>
 /** One whole sheet, from the train in service, for these answers. */
 function written(plan: Plan): (Sheet & { ok: true }) | null {
   const now = plan.due.filter(({ stage }) => !plan.later.has(stage.id))
-  const bed = now.find(soaks)
-  const others = now.filter((one) => one !== bed)
+  const beds = now.filter(soaks)
+  const others = now.filter((one) => !soaks(one))
   const holds = holdsAfter(plan)
   const work = new Work(plan.train)
   work.looked = (key) => mendLeak(key, plan, work)
-  if (!sessions(plan, others, bed, work)) return null
+  if (!sessions(plan, others, beds, work)) return null
   const stopping = stoppingOf(plan.train, work.steps)
-  const first = bed ? holds.filter(({ kind }) => kind !== 'low-flow') : holds
+  const first = beds.length > 0 ? holds.filter(({ kind }) => kind !== 'low-flow') : holds
   if (plan.closedOut) closeOut('', plan, now, first, work)
   if (!afterwards(plan, work)) return null
   if (plan.closedOut)
@@ -114,14 +115,16 @@ function written(plan: Plan): (Sheet & { ok: true }) | null {
   before('', plan, front)
   if (now.some(isWet)) tellStop('', plan, stopping, front)
   else if (now.some(({ stage }) => stage.media === 'uv-lamp')) tellDark('', plan, front)
+  soakOutside('', plan.due, front)
   asks('', plan.due, front)
   const visits: SheetVisit[] = [{ minGapHoursBefore: 0, steps: [...front.steps, ...work.steps] }]
-  if (bed) {
+  if (beds.length > 0) {
     const done = work.steps.length
     before('second-', plan, work)
     tellStop('second-', plan, { stopsMin: SECOND_MINUTES, goesRoundMin: 0 }, work)
-    runBed('second-', plan, bed, work)
-    lookLast('second-restore', bed.stage.id, work)
+    // As the water runs: each is run with water that the one before has cleared.
+    beds.forEach((bed, index) => void runBed(index === 0 ? 'second-' : `second${index + 1}-`, plan, bed, work))
+    lookLast('second-restore', (beds.at(-1) as Due).stage.id, work)
     closeOut(
       'second-',
       plan,
@@ -129,7 +132,11 @@ function written(plan: Plan): (Sheet & { ok: true }) | null {
       holds.filter((hold) => !first.includes(hold)),
       work,
     )
-    visits.push({ minGapHoursBefore: SOAK_HOURS, maxGapHoursBefore: SOAK_MOST_HOURS, steps: work.steps.slice(done) })
+    visits.push({
+      minGapHoursBefore: Math.max(...beds.map(soakHoursOf)),
+      maxGapHoursBefore: SOAK_MOST_HOURS,
+      steps: work.steps.slice(done),
+    })
   }
   return { ok: true, visits, holds }
 }
@@ -225,14 +232,17 @@ function sheetsBefore(input: SheetInput, work: TodaysWork | null): Sheet[] {
 
 /**
  * One session for everything where the others can be flushed round the bed while it soaks in a bypass of its own. Otherwise everything
- * else first, through the old bed, and the bed last: what is new never meets water that has run through a bed not yet soaked.
+ * else first, through the old beds, and each bed by itself last: what is new never meets water that has run through a bed not yet soaked.
  */
-function sessions(plan: Plan, others: readonly Due[], bed: Due | undefined, work: Work): boolean {
-  if (bed && others.some(isWet) && together(plan, others, bed, work)) return session('', plan, others, bed, work)
-  if (bed && !others.some(isWet)) return session('', plan, others, bed, work)
-  const groups = closingsOf(plan, others, work)
+function sessions(plan: Plan, others: readonly Due[], beds: readonly Due[], work: Work): boolean {
+  const [bed] = beds
+  const one = bed !== undefined && beds.length === 1
+  if (one && others.some(isWet) && together(plan, others, bed, work)) return session('', plan, others, bed, work)
+  if (one && !others.some(isWet)) return session('', plan, others, bed, work)
+  const groups = others.length > 0 ? closingsOf(plan, others, work) : []
   const done = groups.every((group, index) => session(index === 0 ? '' : `then${index}-`, plan, group, undefined, work))
-  return done && (!bed || session('bed-', plan, [], bed, work))
+  // The last in the water first: it fills through the old bed before it, which sheds nothing.
+  return done && beds.toReversed().every((each, index) => session(index === 0 ? 'bed-' : `bed${index + 1}-`, plan, [], each, work))
 }
 
 /**

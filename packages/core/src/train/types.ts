@@ -1,4 +1,5 @@
 import type { Housing, Medium } from '../catalogue/names'
+import type { OwnKind } from '../catalogue/own-kinds'
 import type { Said } from './say'
 
 /** One system's plumbing as a graph, in the spelling of the scriptable core. */
@@ -48,6 +49,8 @@ export interface StageNode {
   id: string
   kind: 'stage'
   media: Medium
+  /** What the firm says of its own kind; only where `media` is one. */
+  own?: OwnKind | undefined
   housing: Housing
   /** Whole number from 1 in flow order. */
   position: number

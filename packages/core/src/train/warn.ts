@@ -1,5 +1,5 @@
-import { MEDIA_PROFILES } from '../catalogue/media-profiles'
 import { DECHLORINATES } from '../catalogue/names'
+import { profileOf } from '../catalogue/own-kinds'
 import { comesTo, goesRound, stagesInFlow } from './graph'
 import { chooseIsolation, openedChambers, reliefPoints } from './isolation'
 import { stageLabel } from './labels'
@@ -115,7 +115,7 @@ function supply(train: Train, stages: readonly StageNode[]): TrainWarning[] {
 /** What nobody has confirmed: the sheet asks for it. */
 function unknown(stages: readonly StageNode[]): TrainWarning[] {
   const blind = stages.filter((stage) => stage.inletConfirmed !== true && !isDry(stage))
-  const names = blind.map((stage) => `${stage.position} (${MEDIA_PROFILES[stage.media].name})`)
+  const names = blind.map((stage) => `${stage.position} (${profileOf(stage).name})`)
   return blind.length === 0
     ? []
     : [

@@ -1,4 +1,5 @@
 import { CARBONS, type Medium } from '../catalogue/names'
+import { isOwn, ownKindOf } from '../catalogue/own-kinds'
 import { comesTo, isHot } from './graph'
 import { edgesOf, inOf, type Joints, outOf, pressedBy, wayOut } from './machine/network'
 import { stageOf } from './machine/state'
@@ -11,6 +12,10 @@ const SPOILED: readonly Medium[] = [...CARBONS, 'membrane', 'fluoride-media', 'd
 const SPOILED_FIRST: readonly Medium[] = [...CARBONS, 'membrane', 'ultrafiltration']
 /** Media whose first water may go on into nothing that matters. */
 const SHEDS: readonly Medium[] = [...CARBONS, 'membrane', 'remineraliser', 'fluoride-media', 'iron-bed', 'ph-bed']
+
+const sheds = (stage: StageNode): boolean => SHEDS.includes(stage.media) || (ownKindOf(stage)?.flush ?? null) !== null
+/** Flushed alone: nothing behind it takes what it sheds. */
+const isAlone = (stage: StageNode): boolean => stage.media === 'fluoride-media' || ownKindOf(stage)?.flush?.alone === true
 
 /** A drain that takes a bed's own water: not the one that another stage runs to. */
 export function ownDrain(train: Train, { id: bed }: StageNode): string | undefined {
@@ -32,11 +37,11 @@ export type Way =
 const inService = (): Joints => ({ shut: new Set(), still: new Set(), apart: new Set(), bypassed: new Set() })
 
 function spoils(stage: StageNode, met: readonly StageNode[]): boolean {
-  if (stage.media === 'fluoride-media') return met.length > 0
+  if (isAlone(stage)) return met.length > 0
   if (stage.media === 'sediment') return met.some(({ media }) => media === 'membrane')
-  if (!SHEDS.includes(stage.media)) return false
+  if (!sheds(stage)) return false
   const spoiled = stage.media === 'carbon-block' ? SPOILED : SPOILED_FIRST
-  return met.some(({ media }) => spoiled.includes(media))
+  return met.some(({ media }) => spoiled.includes(media) || isOwn(media))
 }
 
 /** How the first water of this stage is let out, the train otherwise in service; `closed` are beds it must not pass. */
@@ -59,7 +64,7 @@ export function wayOf(plan: Plan, stage: StageNode, closed: ReadonlySet<string>,
       way.some((one) => train.pipes.some(({ from, to }) => from === one && to === id) || one === id),
     )
     const through = beside.some(({ id }) => way.includes(id))
-    const matters = SHEDS.includes(stage.media) && stage.media !== 'post-carbon' && beside.length > 0
+    const matters = sheds(stage) && stage.media !== 'post-carbon' && beside.length > 0
     if (matters && (through || beside.some(({ id, valve }) => !valve || plan.untrusted.has(id)))) continue
     return { kind: 'tap', to: tap.id, tanksShut: matters ? beside.map(({ id }) => id) : [] }
   }
@@ -128,8 +133,8 @@ export function flushesOf(
       (one) => one !== stage && !named.has(one.id) && kindOf(one) === 'line' && lines.includes((ways.get(one.id) as Way).to),
     )
     const riders = behind(stage)
-    const main = { stages: stage.media === 'fluoride-media' ? [stage] : [...riders, stage], to: lines[0] as string }
-    const first = stage.media === 'fluoride-media' && riders.length > 0 ? [{ stages: riders, to: main.to }] : []
+    const main = { stages: isAlone(stage) ? [stage] : [...riders, stage], to: lines[0] as string }
+    const first = isAlone(stage) && riders.length > 0 ? [{ stages: riders, to: main.to }] : []
     take(stage, ...riders, ...mates)
     flushes.apart.push({
       main: stage,
@@ -151,10 +156,9 @@ export function flushesOf(
     if (way.kind === 'drain') flushes.drain.push({ stage, to: way.to })
     else if (way.kind === 'vessel') flushes.vessel.push(stage)
     else if (way.kind === 'tap') {
-      const alone = (one: StageNode): boolean => one.media === 'fluoride-media'
       const same = flushes.taps.find(
         ({ stages: others, to, tanksShut }) =>
-          !alone(stage) && !others.some(alone) && to === way.to && tanksShut.join() === way.tanksShut.join(),
+          !isAlone(stage) && !others.some(isAlone) && to === way.to && tanksShut.join() === way.tanksShut.join(),
       )
       if (same) same.stages.push(stage)
       else flushes.taps.push({ stages: [stage], to: way.to, tanksShut: way.tanksShut })

@@ -7,7 +7,7 @@ import type { Channel } from './growth'
 import { PRIORS, sigmaOfCv } from './priors'
 import { type Seen, seenReadings } from './seen'
 import type { Total } from './totals'
-import type { Cause, WearInput, WearSchool } from './types'
+import type { Cause, WearInput, WearSchool, WearStage } from './types'
 import { carryOverStretches, lampTotals, type Usage, usageOf } from './usage'
 
 /** One cause before the site factor: its life is log-normal on its own exposure, and readings may say more. */
@@ -26,7 +26,7 @@ export interface CauseLife {
   evidence: string
 }
 
-export const GROWTH: Partial<Record<Medium, readonly Cause[]>> = {
+const GROWTH: Partial<Record<Medium, readonly Cause[]>> = {
   sediment: ['pressure'],
   membrane: ['passage', 'production'],
   'carbon-block': ['breakthrough'],
@@ -211,11 +211,20 @@ function readingsSeen(channels: readonly Channel[]): string {
   return count === 1 ? 'one reading' : `${count} readings`
 }
 
-/** Every cause a stage can end by, whatever the school. */
+/** What is measured at a stage and ends it: by its medium, or as the firm said of its own kind. */
+export const growthOf = ({ media, causes = [] }: Pick<WearStage, 'media' | 'causes'>): readonly Cause[] =>
+  GROWTH[media] ?? causes.filter((cause) => cause === 'pressure' || cause === 'breakthrough')
+
+/** Every cause a stage can end by, whatever the school. Of an own kind what is rated and not said to end it is left out, unless nothing else is there. */
 export function allCauses(basis: Basis): CauseLife[] {
-  const rated = [calendar(basis), throughput(basis), resin(basis), lamp(basis)]
-  const grown = (GROWTH[basis.input.stage.media] ?? []).map((cause) => growth(cause, basis))
-  return [...rated, ...grown].filter((one) => one !== null)
+  const { stage } = basis.input
+  const rated = [calendar(basis), throughput(basis), resin(basis), lamp(basis)].filter((one) => one !== null)
+  const grown = growthOf(stage)
+    .map((cause) => growth(cause, basis))
+    .filter((one) => one !== null)
+  const said: readonly Cause[] | undefined = stage.causes
+  const ends = said === undefined ? rated : rated.filter(({ cause }) => said.includes(cause))
+  return ends.length + grown.length > 0 ? [...ends, ...grown] : rated
 }
 
 /** The causes that take part in this school, never empty unless nothing is rated: calendar stands in, or else whatever there is. */

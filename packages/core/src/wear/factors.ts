@@ -48,18 +48,21 @@ export function isWholeHouse(stage: Pick<WearStage, 'media' | 'rated'>): boolean
   return bigPart || media === 'sediment' || HOUSE_MEDIA.includes(media)
 }
 
+/** Carbons, and what the firm says ends like one: chlorine uses it up. */
+const takesChlorine = ({ media, causes }: WearStage): boolean => CARBONS.includes(media) || causes?.includes('breakthrough') === true
+
 /** Factor on the calendar life: people for drinking-water sets, source for sediment, chlorine for carbons. */
 export function calendarFactor(stage: WearStage): number {
   const { media, site, rated } = stage
   const house = (rated.litres ?? 0) >= PRIORS.wholeHouseFromL || HOUSE_MEDIA.includes(media)
   const people = house ? 1 : peopleFactor(site.people)
   const source = CATCH_DIRT.includes(media) ? sourceFactor(site.source) : 1
-  const chlorine = CARBONS.includes(media) ? chlorineFactor(site.chlorineMgL) : 1
+  const chlorine = takesChlorine(stage) ? chlorineFactor(site.chlorineMgL) : 1
   return people * source * chlorine
 }
 
 /** Factor on rated litres: chlorine for carbons, 1 for the rest (litres know the people through use). */
-export const throughputFactor = (stage: WearStage): number => (CARBONS.includes(stage.media) ? chlorineFactor(stage.site.chlorineMgL) : 1)
+export const throughputFactor = (stage: WearStage): number => (takesChlorine(stage) ? chlorineFactor(stage.site.chlorineMgL) : 1)
 
 /** Median of the usage prior, litres a day; the site's own figure replaces it. */
 export function usualLitresPerDay(stage: WearStage): number {

@@ -11,7 +11,7 @@ export { renewed } from './renewed'
 export { usualResin } from './resin'
 export { saltDays } from './salt'
 export { learnSpread, logEvidence } from './spread'
-export { LATE_DAYS_WORTH, type RuledStage, type StageSummary, stateOn, summarise } from './summary'
+export { type RuledStage, type StageSummary, stateOn, summarise, usualLateDays } from './summary'
 export type {
   Cause,
   CauseForecast,

@@ -1,4 +1,5 @@
-import type { Medium } from '../catalogue/names'
+import type { Medium, StandardMedium } from '../catalogue/names'
+import { isOwn } from '../catalogue/own-kinds'
 import { fromEpochDay, toEpochDay } from '../units'
 import { type Belief, beliefOf, dayOfChance } from './belief'
 import { type Due, type DueRule, dueOf } from './due'
@@ -9,7 +10,7 @@ import type { Cause, WearInput } from './types'
  * What a day past the end costs, in days of life: complaint, the next stage fouled, water nobody should drink. Ours, until the firm says
  * otherwise for a medium.
  */
-export const LATE_DAYS_WORTH: Record<Medium, number> = {
+const LATE_DAYS_WORTH: Record<StandardMedium, number> = {
   sediment: 4,
   'carbon-block': 4,
   'sediment-carbon': 4,
@@ -30,6 +31,9 @@ export const LATE_DAYS_WORTH: Record<Medium, number> = {
   'chlorine-feed': 6,
   'air-filter': 2,
 }
+
+/** The same for a medium by its name; what the firm named itself is taken for a part that others stand behind. */
+export const usualLateDays = (media: Medium): number => (isOwn(media) ? LATE_DAYS_WORTH['carbon-block'] : LATE_DAYS_WORTH[media])
 
 /** What is stored of a stage's forecast: the belief, and the day to change by the rule in force. */
 export interface StageSummary {

@@ -1,5 +1,6 @@
 import type { MediaLimits } from '../catalogue/limits'
 import type { Medium } from '../catalogue/names'
+import type { OwnCause } from '../catalogue/own-kinds'
 
 export const WATER_SOURCES = ['municipal', 'drilled-well', 'shallow-well', 'surface', 'roof'] as const
 export type WaterSource = (typeof WATER_SOURCES)[number]
@@ -9,6 +10,8 @@ export type Cause = 'calendar' | 'throughput' | 'pressure' | 'passage' | 'produc
 
 export interface WearStage {
   media: Medium
+  /** Of a kind of the firm's own: what can end it; whatever rates it where nobody said. */
+  causes?: readonly OwnCause[]
   /** ISO day. */
   fittedOn: string
   /** Nobody knows when it went in: `fittedOn` is the day it was first seen, and anything up to a median life may have passed before. */

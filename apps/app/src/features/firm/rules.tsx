@@ -1,5 +1,5 @@
 import type { HindsightDto } from '@evenround/contract/wear'
-import { MEDIA_PROFILES } from '@evenround/core/catalogue'
+import { mediumName } from '@evenround/core/catalogue'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { useMe } from '../../data/queries'
@@ -56,7 +56,7 @@ export function RulesScreen() {
           Where it differs
         </T>
         {media.map(({ media: medium, rule }) => (
-          <T key={medium}>{`${MEDIA_PROFILES[medium].name}: ${ruleText(rule, today)}`}</T>
+          <T key={medium}>{`${mediumName(medium)}: ${ruleText(rule, today)}`}</T>
         ))}
         <T>
           {ownText.length === 0

@@ -1,6 +1,6 @@
 import type { StageDto, StopDto, StopPageDto } from '@evenround/contract/site'
 import type { StageDueDto } from '@evenround/contract/wear'
-import { DECHLORINATES, type Medium } from '@evenround/core/catalogue'
+import { DECHLORINATES, type Medium, type OwnCause } from '@evenround/core/catalogue'
 import { type CounterStep, countLitres } from '@evenround/core/readings'
 import { type Dimension, daysBetween, parseQuantity, type ShownUnits, unitOf } from '@evenround/core/units'
 import {
@@ -61,13 +61,21 @@ export function gaugesOf({ system, site }: StopDto, units: ShownUnits): Gauge[] 
   const named = (stage: StageDto, what: string): string => `${stage.position} ${stageName(stage)}: ${what}`
   const of = (media: readonly Medium[], make: (stage: StageDto) => Gauge[]): Gauge[] =>
     stages.filter((stage) => media.includes(stage.media)).flatMap(make)
-  const lastCarbon = stages.findLast(({ media }) => DECHLORINATES.includes(media))
+  /** A kind of the firm's own is read by what ends it. */
+  const endsBy = (cause: OwnCause): StageDto[] =>
+    stages.filter(({ id }) =>
+      system.train.nodes.some((node) => node.id === id && node.kind === 'stage' && node.own?.causes.includes(cause)),
+    )
+  const byChlorine = endsBy('breakthrough')
+  const lastCarbon = stages.findLast((stage) => DECHLORINATES.includes(stage.media) || byChlorine.includes(stage))
+  const pressures = (stage: StageDto): Gauge[] => [
+    gauge(stage, 'inKpa', named(stage, 'in'), pressure),
+    gauge(stage, 'outKpa', named(stage, 'out'), pressure),
+  ]
   return [
     gauge(null, 'counterL', 'Counter', volume),
-    ...of(['sediment', 'sediment-carbon', 'ultrafiltration'], (stage) => [
-      gauge(stage, 'inKpa', named(stage, 'in'), pressure),
-      gauge(stage, 'outKpa', named(stage, 'out'), pressure),
-    ]),
+    ...of(['sediment', 'sediment-carbon', 'ultrafiltration'], pressures),
+    ...endsBy('pressure').flatMap(pressures),
     ...(sediment ? [gauge(sediment, 'tapL', 'Flow at a tap: jug', volume), gauge(sediment, 'tapSeconds', 'Flow at a tap: time', 's')] : []),
     ...(site.source === 'municipal' && lastCarbon
       ? [gauge(lastCarbon, 'chlorineAfterMgL', named(lastCarbon, 'free chlorine after it'), unitOf('concentration', units).text, 'strip')]

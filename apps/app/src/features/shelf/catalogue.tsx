@@ -1,5 +1,6 @@
+import type { KindDto } from '@evenround/contract/kinds'
 import type { PartDto } from '@evenround/contract/shelf'
-import { MEDIA_PROFILES } from '@evenround/core/catalogue'
+import { mediumName } from '@evenround/core/catalogue'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { useUnits } from '../../data/units'
@@ -14,8 +15,15 @@ import { ratedWords } from './rated-words'
 
 const PartForm = later(async () => (await import('../../parts/forms')).PartForm)
 
+interface CatalogueProps {
+  parts: readonly PartDto[]
+  kinds: readonly KindDto[]
+  currency: string
+  mayEdit: boolean
+}
+
 /** The firm's parts: number, what it is rated at, its price, and what stands in for it. */
-export function Catalogue({ parts, currency, mayEdit }: { parts: readonly PartDto[]; currency: string; mayEdit: boolean }) {
+export function Catalogue({ parts, kinds, currency, mayEdit }: CatalogueProps) {
   const [editing, setEditing] = useState<string | null>(null)
   const [adding, setAdding] = useState(false)
   const units = useUnits()
@@ -33,7 +41,7 @@ export function Catalogue({ parts, currency, mayEdit }: { parts: readonly PartDt
             <View key={part.id} className="flex-row items-center gap-3 border-t-2 border-line py-2">
               <View className="flex-1">
                 <T kind="strong">{`${part.partNumber} · ${part.name}`}</T>
-                <T kind="quiet">{`${part.maker} · ${MEDIA_PROFILES[part.media].name} · ${ratedWords(part.rated, units)}`}</T>
+                <T kind="quiet">{`${part.maker} · ${mediumName(part.media)} · ${ratedWords(part.rated, units)}`}</T>
                 {part.equivalents.length > 0 ? (
                   <T kind="small">{`stands in for, and is stood in for by: ${part.equivalents.map(numberOf).join(', ')}`}</T>
                 ) : null}
@@ -44,7 +52,7 @@ export function Catalogue({ parts, currency, mayEdit }: { parts: readonly PartDt
           ),
         )}
       </View>
-      {adding ? <NewPart currency={currency} onDone={() => setAdding(false)} /> : null}
+      {adding ? <NewPart currency={currency} kinds={kinds} onDone={() => setAdding(false)} /> : null}
       {mayEdit && !adding ? (
         <View className="self-start">
           <Button label="Add a part" onPress={() => setAdding(true)} />

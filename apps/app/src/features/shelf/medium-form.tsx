@@ -1,7 +1,7 @@
 import type { MediumProfileDto } from '@evenround/contract/shelf'
 import { MEDIA_PROFILES, type MediaLimit } from '@evenround/core/catalogue'
 import { parseQuantity, unitOf } from '@evenround/core/units'
-import { LATE_DAYS_WORTH } from '@evenround/core/wear'
+import { usualLateDays } from '@evenround/core/wear'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { ApiProblem, api, ask } from '../../data/api'
@@ -51,7 +51,7 @@ export function MediumForm({ profile, onDone }: { profile: MediumProfileDto; onD
   const rules = useDueRules().data
   const today = useMe().data?.today ?? ''
   const ownRule = rules?.media.find(({ media }) => media === profile.media)?.rule ?? null
-  const usualLate = LATE_DAYS_WORTH[profile.media]
+  const usualLate = usualLateDays(profile.media)
   const [late, setLate] = useState(profile.lateDaysWorth === null ? '' : String(profile.lateDaysWorth))
   const readFigure = (figure: Figure): { value: number | null } | { error: string } => {
     const text = (typed[figure] ?? '').trim()

@@ -1,10 +1,12 @@
-import { HOUSING_PROFILES, HOUSINGS, type Housing, MEDIA, MEDIA_PROFILES, type Medium, ratedAs } from '@evenround/core/catalogue'
+import type { KindDto } from '@evenround/contract/kinds'
+import { HOUSING_PROFILES, HOUSINGS, type Housing, type Medium, profileOf, ratedAs } from '@evenround/core/catalogue'
 import { parseQuantity } from '@evenround/core/units'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { v7 as uuidv7 } from 'uuid'
 import { api, ask, fieldError } from '../../data/api'
 import { KEY, queryClient } from '../../data/queries'
+import { mediumGroups } from '../../parts/catalogue/medium-groups'
 import { Button } from '../../ui/button'
 import { Field } from '../../ui/field'
 import { localDecimal } from '../../ui/locale'
@@ -14,7 +16,7 @@ import { T } from '../../ui/text'
 const EMPTY = { partNumber: '', maker: '', name: '', price: '' }
 
 /** A part the firm did not have: begins at its medium's figures, which its own row then changes. */
-export function NewPart({ currency, onDone }: { currency: string; onDone: () => void }) {
+export function NewPart({ currency, kinds, onDone }: { currency: string; kinds: readonly KindDto[]; onDone: () => void }) {
   const [typed, setTyped] = useState(EMPTY)
   const [media, setMedia] = useState<Medium | ''>('')
   const [housing, setHousing] = useState<Housing | ''>('')
@@ -36,7 +38,7 @@ export function NewPart({ currency, onDone }: { currency: string; onDone: () => 
         name,
         media,
         housing,
-        rated: ratedAs(MEDIA_PROFILES[media]),
+        rated: ratedAs(profileOf({ media, own: kinds.find(({ id }) => id === media) })),
         priceMinor: Math.round(price.value * 100),
       }
       await ask(api.parts.$post({ json }))
@@ -66,13 +68,7 @@ export function NewPart({ currency, onDone }: { currency: string; onDone: () => 
         {field('name', 'Name', 120, wanted(typed.name))}
         {field('price', 'Price', 12, asked && priceBad ? 'A price such as 16.80' : undefined, currency)}
       </View>
-      <Select
-        label="Medium"
-        none="Which medium?"
-        value={media}
-        groups={[{ label: 'Medium', options: MEDIA.map((value) => ({ value, label: MEDIA_PROFILES[value].name })) }]}
-        onChange={setMedia}
-      />
+      <Select label="Medium" none="Which medium?" value={media} groups={mediumGroups(kinds)} onChange={setMedia} />
       <Select
         label="Housing"
         none="Which housing?"

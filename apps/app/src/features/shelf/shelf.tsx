@@ -11,6 +11,7 @@ import { Catalogue } from './catalogue'
 import { ChlorineShelf } from './chlorine'
 import { Housings } from './housings'
 import { Media } from './media'
+import { OwnKinds } from './own-kinds'
 
 const WORDS = { van: 'Van', parts: 'Parts', media: 'Media', housings: 'Housings', chlorine: 'Chlorine' } as const
 type Section = keyof typeof WORDS
@@ -37,9 +38,12 @@ export function Shelf() {
         section === 'van' ? (
           <Needs needs={shelf.data.needs} today={me.data?.today ?? ''} />
         ) : section === 'parts' ? (
-          <Catalogue parts={shelf.data.parts} currency={me.data?.firm.currency ?? 'EUR'} mayEdit={mayEdit} />
+          <Catalogue parts={shelf.data.parts} kinds={shelf.data.kinds} currency={me.data?.firm.currency ?? 'EUR'} mayEdit={mayEdit} />
         ) : section === 'media' ? (
-          <Media media={shelf.data.media} mayEdit={mayEdit} />
+          <>
+            <Media media={shelf.data.media} mayEdit={mayEdit} />
+            <OwnKinds kinds={shelf.data.kinds} mayEdit={mayEdit} />
+          </>
         ) : section === 'housings' ? (
           <Housings />
         ) : (

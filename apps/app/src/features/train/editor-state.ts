@@ -1,4 +1,4 @@
-import { type Housing, MEDIA_PROFILES, type Medium } from '@evenround/core/catalogue'
+import { type Medium, profileOf, usualHousing } from '@evenround/core/catalogue'
 import {
   addOutlet,
   addTank,
@@ -35,29 +35,6 @@ export function redo({ past, present, future }: History): History {
 /** What can be put into a line. */
 export type Addable = Medium | 'valve' | 'tank' | 'pump' | 'heater' | 'outlet' | 'ice'
 
-/** The body each medium usually sits in. */
-const USUAL_BODY: Record<Medium, Housing> = {
-  sediment: 'sump-small',
-  'carbon-block': 'sump-small',
-  'sediment-carbon': 'sump-small',
-  'fluoride-media': 'sump-small',
-  membrane: 'membrane-vessel',
-  ultrafiltration: 'push-fit',
-  'post-carbon': 'push-fit',
-  remineraliser: 'push-fit',
-  'deionising-resin': 'sump-large',
-  'carbon-tank': 'media-tank',
-  'iron-bed': 'media-tank',
-  'ph-bed': 'media-tank',
-  'fridge-internal': 'fridge-cartridge',
-  'fridge-inline': 'push-fit',
-  'uv-lamp': 'uv-reactor',
-  'uv-sleeve': 'uv-reactor',
-  softener: 'media-tank',
-  'chlorine-feed': 'dry-slot',
-  'air-filter': 'dry-slot',
-}
-
 const freshId = (train: Train, word: string): string => {
   for (let count = 1; ; count++) {
     const id = count === 1 ? word : `${word}-${count}`
@@ -88,7 +65,7 @@ export function add(train: Train, after: string, what: Addable): { train: Train;
     }
     default: {
       const id = uuidv7()
-      return { train: insertAfter(train, after, { id, kind: 'stage', media: what, housing: USUAL_BODY[what], position: 0 }), id }
+      return { train: insertAfter(train, after, { id, kind: 'stage', media: what, housing: usualHousing(what), position: 0 }), id }
     }
   }
 }
@@ -99,7 +76,7 @@ const cap = (text: string): string => text.charAt(0).toUpperCase() + text.slice(
 export function nodeTitle(train: Train, node: TrainNode): string {
   switch (node.kind) {
     case 'stage':
-      return `${node.position} · ${cap(MEDIA_PROFILES[node.media].name)}`
+      return `${node.position} · ${cap(profileOf(node).name)}`
     case 'valve':
       return cap(valveLabel(train, node.id))
     case 'outlet':

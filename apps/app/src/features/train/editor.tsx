@@ -1,5 +1,5 @@
+import type { KindDto } from '@evenround/contract/kinds'
 import type { TrainPageDto } from '@evenround/contract/train-edit'
-import { MEDIA, MEDIA_PROFILES } from '@evenround/core/catalogue'
 import {
   FAMILIES,
   type Family,
@@ -18,7 +18,8 @@ import { useMemo, useState } from 'react'
 import { Pressable, View } from 'react-native'
 import { v7 as uuidv7 } from 'uuid'
 import { ApiProblem, api, ask } from '../../data/api'
-import { queryClient, useMe, useSite, useTrain } from '../../data/queries'
+import { queryClient, useMe, useShelf, useSite, useTrain } from '../../data/queries'
+import { mediumGroups } from '../../parts/catalogue/medium-groups'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
 import { useDesk } from '../../ui/desk'
@@ -76,25 +77,23 @@ function fromFamily(name: FamilyName): Train {
   return { ...train, nodes: train.nodes.map((node) => (node.kind === 'stage' ? { ...node, inletConfirmed: false } : node)) }
 }
 
-const ADDABLE: readonly { label: string; options: readonly { value: Addable; label: string }[] }[] = [
-  { label: 'A stage', options: MEDIA.map((value) => ({ value, label: MEDIA_PROFILES[value].name })) },
-  {
-    label: 'Plumbing',
-    options: [
-      { value: 'valve', label: 'shut-off valve' },
-      { value: 'tank', label: 'storage tank with its tee' },
-      { value: 'outlet', label: 'another tap' },
-      { value: 'ice', label: 'ice maker' },
-      { value: 'pump', label: 'pump' },
-      { value: 'heater', label: 'water heater' },
-    ],
-  },
-]
+const PLUMBING: { label: string; options: readonly { value: Addable; label: string }[] } = {
+  label: 'Plumbing',
+  options: [
+    { value: 'valve', label: 'shut-off valve' },
+    { value: 'tank', label: 'storage tank with its tee' },
+    { value: 'outlet', label: 'another tap' },
+    { value: 'ice', label: 'ice maker' },
+    { value: 'pump', label: 'pump' },
+    { value: 'heater', label: 'water heater' },
+  ],
+}
 
 function Editor({ page, fresh }: { page: TrainPageDto; fresh: boolean }) {
   const router = useRouter()
   const desk = useDesk()
   const me = useMe().data
+  const kinds = useShelf().data?.kinds ?? []
   const mayEdit = me?.rights.includes(fresh ? 'edit-sites' : 'mend-at-door') === true
   const [history, setHistory] = useState<History>(() => begin(page.train))
   const [name, setName] = useState(page.name)
@@ -154,6 +153,7 @@ function Editor({ page, fresh }: { page: TrainPageDto; fresh: boolean }) {
   const rowProps = (node: TrainNode): RowFormProps => ({
     train,
     node,
+    kinds,
     onWay: path.some(({ id }) => id === node.id),
     mayEdit,
     onChange: put,
@@ -269,6 +269,8 @@ const moveIfStage = (train: Train, id: string, by: 1 | -1): Train =>
 interface RowFormProps {
   train: Train
   node: TrainNode
+  /** Kinds of part that the firm named itself. */
+  kinds: readonly KindDto[]
   /** It stands on the way to the tap: something can be put after it. */
   onWay: boolean
   mayEdit: boolean
@@ -303,7 +305,7 @@ function Row({ open, inside, onToggle, ...row }: RowFormProps & { open: boolean;
   )
 }
 
-function RowForm({ train, node, onWay, mayEdit, onChange, onAdd, onTakeOut }: RowFormProps) {
+function RowForm({ train, node, kinds, onWay, mayEdit, onChange, onAdd, onTakeOut }: RowFormProps) {
   const title = nodeTitle(train, node)
   const movable = node.kind === 'stage' && onWay
   const fixed = node.kind === 'source' || (node.kind === 'outlet' && train.nodes.filter(({ kind }) => kind === 'outlet').length === 1)
@@ -316,7 +318,7 @@ function RowForm({ train, node, onWay, mayEdit, onChange, onAdd, onTakeOut }: Ro
           label={`Add after ${title}`}
           value=""
           none="Add after it …"
-          groups={ADDABLE}
+          groups={[...mediumGroups(kinds), PLUMBING]}
           onChange={(what) => what !== '' && onAdd(what)}
         />
       ) : null}

@@ -1,4 +1,4 @@
-import { MEDIA_PROFILES } from '@evenround/core/catalogue'
+import { profileOf } from '@evenround/core/catalogue'
 import { type PlayedTrain, type StageNode, stageLabel, type Train, type TrainNode } from '@evenround/core/train'
 import { memo, useMemo, useState } from 'react'
 import { View } from 'react-native'
@@ -188,7 +188,7 @@ function Stage({ node, x, y, column, lane, played, active, room }: NodeProps & {
   const lying = ['membrane-vessel', 'push-fit', 'threaded', 'uv-reactor'].includes(node.housing)
   const width = Math.min(lying ? 34 : node.housing === 'media-tank' ? 38 : 28, room * 0.8)
   const height = lying || lane === 1 ? 24 : 48
-  const short = SHORT[node.media] ?? MEDIA_PROFILES[node.media].name
+  const short = SHORT[node.media] ?? profileOf(node).name
   const under = lane === 1 ? y + 28 : (NAME_ROWS[column % 2 === 1 ? 0 : 1] as number)
   const stroke = open || active ? COLOR.copper : COLOR.ink
   return (

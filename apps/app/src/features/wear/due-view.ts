@@ -1,5 +1,5 @@
 import type { DueRow } from '@evenround/contract/due'
-import { MEDIA, type Medium } from '@evenround/core/catalogue'
+import { isOwn, MEDIA, type Medium } from '@evenround/core/catalogue'
 import { addDays, daysBetween, type ShownUnits } from '@evenround/core/units'
 import { causeWord, reasonText, spentText } from '../../parts/wear/words'
 import { daySpan, shortDay } from '../../ui/format'
@@ -24,6 +24,8 @@ export interface DueFilters {
 
 const one = <V extends string>(list: readonly V[], value: unknown, otherwise: V): V => list.find((entry) => entry === value) ?? otherwise
 
+const own = (media: string): Medium | null => (isOwn(media) ? media : null)
+
 /** Reads an address; whatever it says wrongly stands at its usual. */
 export function filtersOf(params: Record<string, string | string[] | undefined>): DueFilters {
   const text = (name: string): string => {
@@ -34,7 +36,7 @@ export function filtersOf(params: Record<string, string | string[] | undefined>)
     sort: one(SORTS, params.sort, 'date'),
     horizon: one(HORIZONS, params.until, '13w'),
     island: text('island') || null,
-    media: MEDIA.find((medium) => medium === params.media) ?? null,
+    media: MEDIA.find((medium) => medium === params.media) ?? own(text('media')),
     advice: ADVICES.find((advice) => advice === params.advice) ?? null,
     text: text('text'),
   }

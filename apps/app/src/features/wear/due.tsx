@@ -1,5 +1,5 @@
 import type { DueRow } from '@evenround/contract/due'
-import { MEDIA_PROFILES } from '@evenround/core/catalogue'
+import { mediumName } from '@evenround/core/catalogue'
 import { Link, useLocalSearchParams, useRouter } from 'expo-router'
 import { useMemo, useState } from 'react'
 import { FlatList, Pressable, TextInput, View } from 'react-native'
@@ -170,7 +170,7 @@ function Filters({ filters, onChange, desk }: FiltersProps) {
       {filters.island || filters.media || filters.advice ? (
         <View className="flex-row flex-wrap gap-2">
           {filters.island ? <Taken label={filters.island} onPress={() => onChange({ island: undefined })} /> : null}
-          {filters.media ? <Taken label={MEDIA_PROFILES[filters.media].name} onPress={() => onChange({ media: undefined })} /> : null}
+          {filters.media ? <Taken label={mediumName(filters.media)} onPress={() => onChange({ media: undefined })} /> : null}
           {filters.advice ? <Taken label={ADVICE_WORDS[filters.advice]} onPress={() => onChange({ advice: undefined })} /> : null}
         </View>
       ) : null}

@@ -1,6 +1,6 @@
 import type { StageDto } from '@evenround/contract/site'
 import type { StageDueDto } from '@evenround/contract/wear'
-import { MEDIA_PROFILES, monthsToDays } from '@evenround/core/catalogue'
+import { mediumName, monthsToDays } from '@evenround/core/catalogue'
 import { daysBetween, type ShownUnits } from '@evenround/core/units'
 import { AS_LIKELY_AS_NOT, type Cause } from '@evenround/core/wear'
 import { daySpan, quantity, shortDay } from '../../ui/format'
@@ -22,7 +22,7 @@ export const causeWord = (cause: Cause, units: ShownUnits): string =>
   cause === 'throughput' && units.volume === 'gal' ? 'gallons' : CAUSE_WORDS[cause]
 
 export const stageName = (stage: Pick<StageDto, 'media'>): string => {
-  const { name } = MEDIA_PROFILES[stage.media]
+  const name = mediumName(stage.media)
   return name.charAt(0).toUpperCase() + name.slice(1)
 }
 

@@ -1,4 +1,4 @@
-import type { Medium } from '@evenround/core/catalogue'
+import type { Medium, OwnKind, OwnMedium } from '@evenround/core/catalogue'
 import { MEDIUM_FIELDS } from '@evenround/core/firm'
 import { Column, Entity, PrimaryColumn } from 'typeorm'
 import { keeping } from '../columns'
@@ -9,6 +9,29 @@ import { FirmRow } from './master'
 export class MediumProfile extends keeping(FirmRow, MEDIUM_FIELDS) {
   @PrimaryColumn({ type: 'text' })
   media: Medium
+  @Column({ type: 'int' })
+  version: number
+}
+
+/** A kind of part that the firm named itself; its name is in its id. */
+@Entity({ name: 'own_kind' })
+export class OwnKindRow extends FirmRow {
+  @PrimaryColumn({ type: 'text' })
+  media: OwnMedium
+  @Column({ type: 'jsonb' })
+  causes: OwnKind['causes']
+  @Column({ type: 'double precision', nullable: true })
+  lifeMonths: number | null
+  @Column({ type: 'double precision', nullable: true })
+  ratedLitres: number | null
+  @Column({ type: 'double precision', nullable: true })
+  soakHours: number | null
+  @Column({ type: 'jsonb', nullable: true })
+  flush: OwnKind['flush']
+  @Column({ type: 'text' })
+  endUp: OwnKind['endUp']
+  @Column({ type: 'jsonb' })
+  cautions: OwnKind['cautions']
   @Column({ type: 'int' })
   version: number
 }

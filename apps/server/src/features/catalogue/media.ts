@@ -1,5 +1,5 @@
 import type { MediumProfileDto, mediumEditSchema } from '@evenround/contract/shelf'
-import { MEDIA, MEDIA_PROFILES, type MediaLimit, type MediaLimits, type Medium } from '@evenround/core/catalogue'
+import { MEDIA, MEDIA_PROFILES, type MediaLimit, type MediaLimits, type StandardMedium } from '@evenround/core/catalogue'
 import type { z } from 'zod'
 import { MediumProfile } from '../../db/entities/catalogue'
 import type { FirmScope } from '../../db/scope'
@@ -8,7 +8,7 @@ import { type FirmProfile, profilesOf } from '../wear/profiles'
 import { markMedium } from '../wear/stale'
 
 export const mediumDto = (
-  media: Medium,
+  media: StandardMedium,
   { lifeMonths, ratedLitres, ratedHours, limits, lateDaysWorth, version }: FirmProfile,
 ): MediumProfileDto => ({
   media,
@@ -22,13 +22,13 @@ export const mediumDto = (
 
 export async function mediaPage(scope: FirmScope): Promise<MediumProfileDto[]> {
   const profiles = await profilesOf(scope)
-  return MEDIA.map((media) => mediumDto(media, profiles[media]))
+  return MEDIA.map((media) => mediumDto(media, profiles.of(media)))
 }
 
 type Edit = z.infer<typeof mediumEditSchema>
 
 /** A limit is set for what is measured on the medium and for nothing else. */
-function ownLimits(media: Medium, limits: Edit['limits']): MediaLimits {
+function ownLimits(media: StandardMedium, limits: Edit['limits']): MediaLimits {
   const usual = MEDIA_PROFILES[media].limits
   const strange = Object.keys(limits).find((name) => !(name in usual))
   if (strange)
@@ -39,7 +39,12 @@ function ownLimits(media: Medium, limits: Edit['limits']): MediaLimits {
 }
 
 /** The firm's own figures for a medium from now on; forecasts of the stages that hold it are made anew. */
-export async function editMedium(scope: FirmScope, media: Medium, { version, limits, ...figures }: Edit, now: Date): Promise<FirmProfile> {
+export async function editMedium(
+  scope: FirmScope,
+  media: StandardMedium,
+  { version, limits, ...figures }: Edit,
+  now: Date,
+): Promise<FirmProfile> {
   const row = { media, ...figures, limits: ownLimits(media, limits), version: version + 1 }
   const changed =
     version === 0
@@ -50,7 +55,7 @@ export async function editMedium(scope: FirmScope, media: Medium, { version, lim
           [media, figures.lifeMonths, figures.ratedLitres, figures.ratedHours, JSON.stringify(row.limits), figures.lateDaysWorth],
         )
       : { length: await scope.update(MediumProfile, { media, version }, row) }
-  const profile = (await profilesOf(scope))[media]
+  const profile = (await profilesOf(scope)).of(media)
   if (changed.length === 0)
     throw new ApiError('STALE_VERSION', 'Somebody changed these figures meanwhile. Look at both and save again.', {
       current: mediumDto(media, profile),

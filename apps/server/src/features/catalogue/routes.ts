@@ -1,4 +1,5 @@
-import { idSchema, mediumSchema } from '@evenround/contract/common'
+import { idSchema, standardMediumSchema } from '@evenround/contract/common'
+import { kindEditSchema, kindNewSchema, kindSchema } from '@evenround/contract/kinds'
 import {
   mediumEditSchema,
   mediumProfileSchema,
@@ -15,6 +16,8 @@ import { type Deps, need, router } from '../../http/env'
 import { ApiError, notFound } from '../../http/errors'
 import { body, json, PROBLEMS } from '../../http/openapi'
 import { editVersioned } from '../../http/versions'
+import { knownMedium } from '../wear/kinds'
+import { addKind, editKind } from './kinds'
 import { editMedium, mediumDto } from './media'
 import { correctFitted, partDto, ratedColumns, setEquivalents } from './store'
 
@@ -29,8 +32,20 @@ const routes = {
   editMedium: createRoute({
     method: 'put',
     path: '/api/media/{media}',
-    request: { params: z.object({ media: mediumSchema }), ...body(mediumEditSchema) },
+    request: { params: z.object({ media: standardMediumSchema }), ...body(mediumEditSchema) },
     responses: { 200: json(mediumProfileSchema), ...PROBLEMS },
+  }),
+  addKind: createRoute({
+    method: 'post',
+    path: '/api/kinds',
+    request: body(kindNewSchema),
+    responses: { 200: json(kindSchema), ...PROBLEMS },
+  }),
+  editKind: createRoute({
+    method: 'put',
+    path: '/api/kinds/{name}',
+    request: { params: z.object({ name: z.string().min(1).max(60) }), ...body(kindEditSchema) },
+    responses: { 200: json(kindSchema), ...PROBLEMS },
   }),
 }
 
@@ -50,6 +65,7 @@ export const catalogueRoutes = (deps: Deps) =>
       const { rated, ...input } = c.req.valid('json')
       try {
         return await deps.inFirm(c.get('who').firmId, async (scope) => {
+          await knownMedium(scope, input.media)
           await scope.insert(Part, { ...input, ...ratedColumns(rated), version: 1 })
           return c.json({ ...input, rated, equivalents: [], version: 1 }, 200)
         })
@@ -90,4 +106,18 @@ export const catalogueRoutes = (deps: Deps) =>
       const edited = await deps.inFirm(who.firmId, (scope) => editMedium(scope, media, c.req.valid('json'), deps.now()))
       await deps.refreshSoon(who.firmId)
       return c.json(mediumDto(media, edited), 200)
+    })
+    .openapi(routes.addKind, async (c) => {
+      const who = c.get('who')
+      need(who, 'change-ratings')
+      return c.json(await deps.inFirm(who.firmId, (scope) => addKind(scope, c.req.valid('json'))), 200)
+    })
+    .openapi(routes.editKind, async (c) => {
+      const who = c.get('who')
+      need(who, 'change-ratings')
+      const { name } = c.req.valid('param')
+      const at = { personId: who.personId, now: deps.now() }
+      const edited = await deps.inFirm(who.firmId, (scope) => editKind(scope, name, c.req.valid('json'), at))
+      await deps.refreshSoon(who.firmId)
+      return c.json(edited, 200)
     })

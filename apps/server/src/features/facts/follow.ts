@@ -1,11 +1,11 @@
 import type { FollowsWhy } from '@evenround/contract/site'
 import { type DayMinute, firstSlot, workingDaysAfter } from '@evenround/core/schedule'
-import { type Action, SOAK_HOURS, SOAK_MOST_HOURS } from '@evenround/core/train'
+import { type Action, CARBON_SOAK_HOURS, SOAK_MOST_HOURS, type StageNode, soakHoursOf } from '@evenround/core/train'
 import { addDays } from '@evenround/core/units'
 import { type VisitFinished, workOf } from '@evenround/core/visit'
 import { v7 as uuidv7 } from 'uuid'
 import { FACT_TABLES, type FactRow } from '../../db/entities/facts'
-import { Firm, Stop, StopTask } from '../../db/entities/master'
+import { Firm, Stop, StopTask, TrainVersion } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
 import { dayIn, minuteIn } from '../../time/zone'
 import { counting } from '../records/counting'
@@ -44,6 +44,29 @@ const LOOK_AGAIN_MINUTES = 45
 const DRIVE_MINUTES = 20
 const LATEST_BEGIN_MIN = 15 * 60
 
+interface Soaked {
+  at: Date
+  stageId: string | null
+}
+
+/** What was left to soak in its tank at this visit, latest first; what soaked in a vessel was fitted the same day. */
+const soakedAt = (scope: FirmScope, visitId: string): Promise<Soaked[]> =>
+  scope.query<Soaked>(
+    `select f.at, f.stage_id as "stageId" from fact_step_done f where f.firm_id = $1 and f.visit_id = $2 and f.verb = 'soak'
+     and f.step_key not like '%>vessel' and ${counting('fact_step_done')} order by f.at desc`,
+    [visitId],
+  )
+
+/** Hours that these beds soak, by the train the visit was made on. */
+async function hoursToSoak(scope: FirmScope, { systemId, trainVersion }: FactRow<'visit-begun'>, beds: readonly Task[]): Promise<number> {
+  const nodes = (await scope.findOne(TrainVersion, { systemId, version: trainVersion }))?.train.nodes ?? []
+  const hours = beds.map((task) => {
+    const stage = nodes.find((node): node is StageNode => node.kind === 'stage' && node.id === task.stage)
+    return (stage && soakHoursOf({ stage, task })) || CARBON_SOAK_HOURS
+  })
+  return Math.max(...hours)
+}
+
 /** What a finished visit leaves to be done, if anything. */
 async function followUpOf(
   scope: FirmScope,
@@ -53,18 +76,15 @@ async function followUpOf(
 ): Promise<FollowUp | null> {
   const tasks = workOf(begun.tasks, await factRows(scope, 'work-changed', 'f.visit_id = $2', [fact.visitId]))
   if (stop?.followsWhy !== 'soak') {
-    const [soaked] = await scope.query<{ at: Date }>(
-      `select f.at from fact_step_done f where f.firm_id = $1 and f.visit_id = $2 and f.verb = 'soak' and ${counting('fact_step_done')}
-       order by f.at desc limit 1`,
-      [fact.visitId],
-    )
-    const bed = tasks.filter(({ action }) => action === 'refill')
-    if (soaked && bed.length > 0) {
-      const since = soaked.at.getTime()
+    const soaked = await soakedAt(scope, fact.visitId)
+    const beds = tasks.filter(({ stage }) => soaked.some(({ stageId }) => stageId === stage))
+    const [last] = soaked
+    if (last && beds.length > 0) {
+      const since = last.at.getTime()
       return {
         why: 'soak',
-        tasks: bed,
-        notBefore: new Date(since + SOAK_HOURS * HOUR_MS),
+        tasks: beds,
+        notBefore: new Date(since + (await hoursToSoak(scope, begun, beds)) * HOUR_MS),
         notAfter: new Date(since + SOAK_MOST_HOURS * HOUR_MS),
         workMin: RUN_BED_MINUTES,
         inDays: 0,

@@ -18,6 +18,7 @@ import type { FirmScope } from '../../db/scope'
 import { badInput } from '../../http/errors'
 import { dayIn } from '../../time/zone'
 import { ratedOf } from '../records/map'
+import { kindsOf } from '../wear/kinds'
 import { profilesOf } from '../wear/profiles'
 import { fittedRows, grouped, readingRows, stageRows } from '../wear/rows'
 
@@ -110,7 +111,7 @@ async function knownOf(scope: FirmScope, firm: FirmOfList): Promise<Known> {
     housing: part.housing,
     rated: ratedOf(part),
   }))
-  return { sites: sites.map(knownSite), parts, ratedAs: (media) => ratedAs(profiles[media]) }
+  return { sites: sites.map(knownSite), parts, ratedAs: (media) => ratedAs(profiles.of(media)) }
 }
 
 type FirmOfList = Pick<Firm, 'timeZone' | 'gallon'>
@@ -143,7 +144,8 @@ export async function planOf(
   const dated = columns.flatMap((field, index) => (field === 'fittedOn' || field === 'readOn' ? [index] : []))
   const told = dateOrderOf(lines.flatMap((cells) => dated.map((index) => cells[index] ?? '')))
   const order = wanted ?? told.order
-  const options = { headings, columns, order, gallon: firm.gallon, decimal, today: dayIn(firm.timeZone, now) }
+  const own = (await kindsOf(scope)).map(({ id }) => id)
+  const options = { headings, columns, order, gallon: firm.gallon, decimal, today: dayIn(firm.timeZone, now), own }
   // A blank line in the middle keeps its number, so that numbers are those of the file.
   const plan = planIntake(lines, options, await knownOf(scope, firm))
   const blank = (line: number): boolean => lines[line - 2]?.every((cell) => cell.trim() === '') === true

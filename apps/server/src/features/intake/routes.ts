@@ -8,7 +8,7 @@ import {
   intakeSchema,
   intakesSchema,
 } from '@evenround/contract/intake'
-import { MEDIA_PROFILES } from '@evenround/core/catalogue'
+import { mediumName } from '@evenround/core/catalogue'
 import type { IntakePlan } from '@evenround/core/intake'
 import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
@@ -92,7 +92,7 @@ function systemsShown(plan: IntakePlan) {
     isNew: id === null,
     stages: stages.map(({ position, media }) => {
       const part = plan.parts.filter((one) => one.systemKey === key && one.position === position).at(-1)
-      return `${position} ${MEDIA_PROFILES[media].name}${part ? `: ${part.partNumber}, ${part.fittedOn ?? 'day not known'}` : ''}`
+      return `${position} ${mediumName(media)}${part ? `: ${part.partNumber}, ${part.fittedOn ?? 'day not known'}` : ''}`
     }),
   }))
 }

@@ -6,6 +6,7 @@ import { Part, Site, Stage, System, TrainVersion } from '../../db/entities/maste
 import type { FirmScope } from '../../db/scope'
 import { instantAt } from '../../time/zone'
 import { writeFacts } from '../facts/write'
+import { withFirmKinds } from '../wear/kinds'
 import { grouped } from '../wear/rows'
 import { chooseRule } from '../wear/rules'
 import { markSystems } from '../wear/stale'
@@ -52,7 +53,7 @@ async function writePlaces(
     placed.set(system.key, { systemId, siteId, stageIds, visitId: newId() })
     if (system.id !== null) continue
     rows.systems.push({ id: systemId, siteId, name: system.name, trainVersion: 1, intakeId })
-    rows.trains.push({ systemId, version: 1, train: trainOf(system, [...stageIds.values()]) })
+    rows.trains.push({ systemId, version: 1, train: await withFirmKinds(scope, trainOf(system, [...stageIds.values()])) })
     for (const stage of system.stages) {
       const planned = fitted.get(`${system.key} ${stage.position}`)
       const usual = parts.find((part) => part.media === stage.media && part.housing === stage.housing)

@@ -157,7 +157,7 @@ function inputOf(
 ): Pick<KnownStage, 'input' | 'use'> {
   const { firm, today, day } = context
   const current = times.at(-1)?.fitted
-  const profile = context.profiles[node.media]
+  const profile = context.profiles.of(node.media)
   const own = current === undefined ? {} : present(ratedOf(current))
   // A part that came with no figure at all is rated as its medium is in this firm.
   const rated = Object.keys(own).length > 0 ? own : present(ratedAs(profile))
@@ -190,6 +190,7 @@ function inputOf(
     today: today < fittedOn ? fittedOn : today,
     stage: {
       media: node.media,
+      ...(node.own ? { causes: node.own.causes } : {}),
       fittedOn,
       ...(current.dateKnown ? {} : { ageUnknown: true }),
       rated,

@@ -1,7 +1,8 @@
-import { MEDIA, MEDIA_PROFILES, type MediaLimits, type Medium } from '@evenround/core/catalogue'
-import { LATE_DAYS_WORTH } from '@evenround/core/wear'
+import { type MediaLimits, type Medium, type OwnKind, profileOf } from '@evenround/core/catalogue'
+import { usualLateDays } from '@evenround/core/wear'
 import { MediumProfile } from '../../db/entities/catalogue'
 import type { FirmScope } from '../../db/scope'
+import { kindsOf } from './kinds'
 
 export interface FirmProfile {
   lifeMonths: number | null
@@ -13,24 +14,27 @@ export interface FirmProfile {
   /** 0 while ours stand. */
   version: number
 }
-export type FirmProfiles = Record<Medium, FirmProfile>
+export interface FirmProfiles {
+  of(media: Medium): FirmProfile
+}
 
-const ours = (media: Medium): FirmProfile => {
-  const { lifeMonths, ratedLitres, ratedHours, limits } = MEDIA_PROFILES[media]
+const ours = (media: Medium, own: OwnKind | undefined): FirmProfile => {
+  const { lifeMonths, ratedLitres, ratedHours, limits } = profileOf({ media, own })
   return { lifeMonths, ratedLitres, ratedHours, limits, lateDaysWorth: null, version: 0 }
 }
 
-/** What each medium is rated at and limited by in this firm: its own figures, ours where it has none. */
+/** What each medium, and each kind of the firm's own, is rated at and limited by in this firm: its own figures, ours where it has none. */
 export async function profilesOf(scope: FirmScope): Promise<FirmProfiles> {
-  const own = new Map((await scope.find(MediumProfile)).map((row) => [row.media, row]))
+  const rows = new Map((await scope.find(MediumProfile)).map((row) => [row.media, row]))
+  const kinds = new Map<string, OwnKind>((await kindsOf(scope)).map((kind) => [kind.id, kind]))
   const profile = (media: Medium): FirmProfile => {
-    const row = own.get(media)
-    if (!row) return ours(media)
+    const row = rows.get(media)
+    if (!row) return ours(media, kinds.get(media))
     const { lifeMonths, ratedLitres, ratedHours, limits, lateDaysWorth, version } = row
-    return { lifeMonths, ratedLitres, ratedHours, limits: { ...MEDIA_PROFILES[media].limits, ...limits }, lateDaysWorth, version }
+    return { lifeMonths, ratedLitres, ratedHours, limits: { ...profileOf({ media }).limits, ...limits }, lateDaysWorth, version }
   }
-  return Object.fromEntries(MEDIA.map((media) => [media, profile(media)])) as FirmProfiles
+  return { of: profile }
 }
 
 /** What a day past the end costs in this firm, in days of life. */
-export const lateWorthOf = (profiles: FirmProfiles, media: Medium): number => profiles[media].lateDaysWorth ?? LATE_DAYS_WORTH[media]
+export const lateWorthOf = (profiles: FirmProfiles, media: Medium): number => profiles.of(media).lateDaysWorth ?? usualLateDays(media)

@@ -7,6 +7,7 @@ import { Site, Stage, System } from '../../db/entities/master'
 import { DueRuleRow, StatedUseRow } from '../../db/entities/wear'
 import type { FirmScope } from '../../db/scope'
 import { badInput, notFound } from '../../http/errors'
+import { kindsOf } from './kinds'
 import { markFirm, markMedium, markSite, markSystems } from './stale'
 
 /** A stage with all it belongs to. */
@@ -78,7 +79,7 @@ async function markAbout(scope: FirmScope, level: RuleLevel, about: string, now:
     if (about !== FIRM) throw badInput([{ path: 'about', message: 'expected "firm"' }])
     await markFirm(scope, now)
   } else if (level === 'medium') {
-    const media = MEDIA.find((one) => one === about)
+    const media = [...MEDIA, ...(await kindsOf(scope)).map(({ id }) => id)].find((one) => one === about)
     if (media === undefined) throw badInput([{ path: 'about', message: 'expected a medium' }])
     await markMedium(scope, now, media)
   } else {

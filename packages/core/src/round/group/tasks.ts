@@ -1,4 +1,4 @@
-import type { Medium } from '../../catalogue'
+import { isOwn, type Medium, type StandardMedium } from '../../catalogue'
 import type { Action } from '../../train'
 
 /** Work at one stage beside what its system wants once (closing, relieving, measuring), minutes. Ours, from the length of its run sheet. */
@@ -7,7 +7,7 @@ const SLOW_CHANGE_MIN: Partial<Record<Medium, number>> = { membrane: 18, 'uv-lam
 const REFILL_MIN: Partial<Record<Medium, number>> = { softener: 8, 'chlorine-feed': 15, 'ph-bed': 45, 'deionising-resin': 20 }
 
 /** What the stage's part and its bag or box weigh in the van, kg. */
-const PART_KG: Record<Medium, number> = {
+const PART_KG: Record<StandardMedium, number> = {
   sediment: 0.8,
   'carbon-block': 1.2,
   'sediment-carbon': 1.2,
@@ -33,5 +33,8 @@ const PART_KG: Record<Medium, number> = {
 export const taskMinutes = (action: Action, media: Medium): number =>
   (action === 'change' ? SLOW_CHANGE_MIN[media] : action === 'refill' ? REFILL_MIN[media] : undefined) ?? ACTION_MIN[action]
 
+/** What the firm named itself is taken for a cartridge. */
+const partKg = (media: Medium): number => (isOwn(media) ? PART_KG['carbon-block'] : PART_KG[media])
+
 /** Kilograms a task puts into the van: nothing where the element is washed or the sleeve cleaned. */
-export const taskKg = (action: Action, media: Medium): number => (action === 'change' || action === 'refill' ? PART_KG[media] : 0)
+export const taskKg = (action: Action, media: Medium): number => (action === 'change' || action === 'refill' ? partKg(media) : 0)

@@ -1,6 +1,8 @@
 import type { Medium } from '../../catalogue/names'
+import { ownKindOf } from '../../catalogue/own-kinds'
 import { flowOf } from '../flow'
-import type { HoldKind, OutletNode } from '../types'
+import { stageOf } from '../machine/state'
+import type { HoldKind, OutletNode, StageNode } from '../types'
 import type { Checking, CheckStep, EndRule, StepRule } from './types'
 
 /**
@@ -22,7 +24,7 @@ const LEAST: Partial<Record<Medium, { minutes?: number; litres?: number }>> = {
   remineraliser: {},
   'deionising-resin': {},
 }
-export const SOAK_HOURS = 48
+const SOAK_HOURS = 48
 const TRICKLE_MINUTES = 30
 const BACKWASH_MINUTES = 3
 const LEAST_HOLD_HOURS: Partial<Record<HoldKind, number>> = { 'low-flow': 72, ice: 24 }
@@ -32,10 +34,13 @@ const NEARLY = 0.95
 const sum = (steps: readonly CheckStep[], of: (step: CheckStep) => number | undefined): number =>
   steps.reduce((total, step) => total + (of(step) ?? 0), 0)
 
+/** Hours that a stage soaks: those of its own kind, else a carbon bed's. */
+export const soakHours = (stage: StageNode | undefined): number => (stage && ownKindOf(stage)?.soakHours) || SOAK_HOURS
+
 /** What each part is flushed by after it went in, taken together. */
 export const flushedEnough: EndRule = ({ due, steps }) =>
   due.flatMap(({ stage }) => {
-    const least = LEAST[stage.media]
+    const least = ownKindOf(stage)?.flush ?? LEAST[stage.media]
     if (least === undefined) return []
     const fit = steps.findLastIndex(({ verb, at }) => verb === 'fit' && at[0] === stage.id)
     const own = steps.filter(({ verb, at }, index) => index > fit && verb === 'flush' && at.includes(stage.id))
@@ -60,9 +65,10 @@ export const flowsOut: StepRule = ({ train }, _, { verb, at, to, minutes, litres
 }
 
 /** Whatever is flushed runs for some time; a bed has its hours, its trickle and its backwash; what people hold off from has its own. */
-export const longEnough: StepRule = (_, __, { verb, minutes, litres, hours }) => {
+export const longEnough: StepRule = ({ train }, _, { verb, at, minutes, litres, hours }) => {
   if (verb === 'flush' && (minutes <= 0 || litres === 0)) return `nothing runs: ${minutes} minutes, ${litres ?? 'no'} L`
-  if (verb === 'soak' && hours !== undefined && hours < SOAK_HOURS) return `it soaks ${hours} of ${SOAK_HOURS} hours`
+  const soaking = soakHours(stageOf(train, at[0] ?? ''))
+  if (verb === 'soak' && hours !== undefined && hours < soaking) return `it soaks ${hours} of ${soaking} hours`
   if (verb === 'trickle' && minutes < TRICKLE_MINUTES * NEARLY) return `it trickles ${minutes} of ${TRICKLE_MINUTES} minutes`
   if (verb === 'backwash' && minutes < BACKWASH_MINUTES * NEARLY) return `it is backwashed ${minutes} of ${BACKWASH_MINUTES} minutes`
   return null

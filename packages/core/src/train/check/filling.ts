@@ -3,8 +3,8 @@ import { isDry, stageOf } from '../machine/state'
 import type { EndRule, StepRule } from './types'
 
 /** Air has a way out while a bed or a lamp chamber fills: only then is it soaked, or lit. */
-export const vented: StepRule = ({ train }, state, { verb, at }) => {
-  if (verb !== 'soak' && verb !== 'power-on') return null
+export const vented: StepRule = ({ train }, state, { verb, at, to }) => {
+  if ((verb !== 'soak' || to === 'vessel') && verb !== 'power-on') return null
   const airy = at.find((id) => {
     const stage = stageOf(train, id)
     const wet = stage && (verb === 'soak' || stage.housing === 'uv-reactor')

@@ -1,15 +1,21 @@
-import { MEDIA_PROFILES } from '../../catalogue/media-profiles'
 import { CARBONS, type Medium } from '../../catalogue/names'
+import { ownKindOf, profileOf } from '../../catalogue/own-kinds'
 import { goesRound } from '../graph'
 import { inOf, wayOut } from '../machine/network'
 import { stageOf, type TrainState } from '../machine/state'
-import type { StageNode } from '../types'
-import { SOAK_HOURS } from './amount'
+import type { StageNode, Task } from '../types'
+import { soakHours } from './amount'
 import type { Checking, CheckStep, EndRule, StepRule } from './types'
 
-export const SHEDS: readonly Medium[] = [...CARBONS, 'membrane', 'remineraliser', 'fluoride-media', 'iron-bed', 'ph-bed']
+const SHEDS: readonly Medium[] = [...CARBONS, 'membrane', 'remineraliser', 'fluoride-media', 'iron-bed', 'ph-bed']
 export const SPOILED: readonly Medium[] = [...CARBONS, 'membrane', 'ultrafiltration']
 const ALONE_MINUTES = 10
+
+/** New, it sheds what harms others; one of the firm's own that is flushed is taken to. */
+export const shedsNew = (stage: StageNode): boolean => SHEDS.includes(stage.media) || (ownKindOf(stage)?.flush ?? null) !== null
+/** Whether this work puts in something that soaks in its tank until another day. */
+const soaksInTank = ({ stage, task }: { stage: StageNode; task: Task }): boolean =>
+  stage.media === 'carbon-tank' ? task.action === 'refill' : stage.housing === 'media-tank' && Boolean(ownKindOf(stage)?.soakHours)
 
 const WHAT: Partial<Record<Medium, string>> = {
   membrane: 'preservative',
@@ -54,7 +60,7 @@ export const onward: StepRule = (checking, state, step) => {
     if (!state.watered.has(inOf(train, id))) return `no water comes to ${id}: there is nothing to flush it with`
     const met = metBy(checking, state, stage, step.to)
     if (met === null) return `no way is open from ${id} to ${step.to}`
-    if (now.flushed || !SHEDS.includes(stage.media) || now.element === 'old') continue
+    if (now.flushed || !shedsNew(stage) || now.element === 'old') continue
     const what = WHAT[stage.media] ?? 'fines'
     const drain = train.pipes.some(({ from, to }) => from === id && train.nodes.some((node) => node.id === to && node.kind === 'drain'))
     if (stage.media === 'membrane' && drain && train.nodes.some((node) => node.id === step.to && node.kind === 'outlet'))
@@ -76,9 +82,11 @@ export const alone: StepRule = (checking, state, step) => {
   for (const id of step.at) {
     const stage = stageOf(checking.train, id)
     const now = state.stages.get(id)
-    if (stage?.media !== 'fluoride-media' || !now || now.flushed) continue
+    const own = stage && ownKindOf(stage)?.flush
+    if ((stage?.media !== 'fluoride-media' && !own?.alone) || !stage || !now || now.flushed) continue
+    const least = own?.minutes ?? ALONE_MINUTES
     if (step.at.length > 1) return `${id} is flushed together with others`
-    if (step.minutes < ALONE_MINUTES) return `${id} wants ${ALONE_MINUTES} minutes alone, not ${step.minutes}`
+    if (step.minutes < least) return `${id} wants ${least} minutes alone, not ${step.minutes}`
     const met = metBy(checking, state, stage, step.to)
     if (met === null || met.stages.length > 0) return `${id} is flushed into ${met?.stages[0]?.id ?? 'nowhere'}`
   }
@@ -88,7 +96,7 @@ export const alone: StepRule = (checking, state, step) => {
 /** What is flushed before service was flushed after it went in. */
 export const flushedAll: EndRule = ({ due, steps }) =>
   due.flatMap(({ stage, task }) => {
-    if (MEDIA_PROFILES[stage.media].flush === null || (stage.media === 'carbon-tank' && task.action === 'refill')) return []
+    if (profileOf(stage).flush === null || soaksInTank({ stage, task })) return []
     const fit = steps.findLastIndex((step) => step.verb === 'fit' && step.at[0] === stage.id)
     const flush = steps.findIndex((step, index) => index > fit && step.verb === 'flush' && step.at.includes(stage.id))
     return flush < 0 ? [{ text: `${stage.id} is never flushed` }] : []
@@ -119,7 +127,7 @@ export const firstWater: EndRule = (checking) => {
 
 /** A bed soaks out of the water's way: what is drawn through it before its hours are over is drawn through a bed that floats. */
 export const soakApart: StepRule = ({ train }, state, step) => {
-  if (step.verb !== 'soak') return null
+  if (step.verb !== 'soak' || step.to === 'vessel') return null
   for (const id of step.at) {
     const around = train.nodes.filter((node) => node.kind === 'bypass' && goesRound(train, node, id))
     const aside = around.some((node) => state.bypassed.has(node.id)) || !state.fed.has(inOf(train, id))
@@ -128,10 +136,21 @@ export const soakApart: StepRule = ({ train }, state, step) => {
   return null
 }
 
+/** One of the firm's own that soaks in a vessel stood there before it went in. */
+function soakedOutside(stage: StageNode, steps: readonly CheckStep[]): { text: string }[] {
+  if (!ownKindOf(stage)?.soakHours) return []
+  const soaks = steps.findIndex(({ verb, at }) => verb === 'soak' && at.includes(stage.id))
+  const flushed = steps.findIndex(({ verb, at }) => verb === 'flush' && at.includes(stage.id))
+  const fitted = steps.findIndex(({ verb, at }) => verb === 'fit' && at[0] === stage.id)
+  const first = flushed < 0 ? fitted : flushed
+  return soaks < 0 || (first >= 0 && first < soaks) ? [{ text: `${stage.id} is never soaked before it is run` }] : []
+}
+
 /** A bed that soaks is filled and left for its hours before it is trickled and backwashed, on another day. */
-export const soak: EndRule = ({ due, visits }) =>
+export const soak: EndRule = ({ due, visits, steps }) =>
   due.flatMap(({ stage, task }) => {
-    if (stage.media !== 'carbon-tank' || task.action !== 'refill') return []
+    if (!soaksInTank({ stage, task })) return soakedOutside(stage, steps)
+    const hours = soakHours(stage)
     const at = (verb: CheckStep['verb']): [number, number] | null => {
       for (const [visit, { steps }] of visits.entries()) {
         const index = steps.findIndex((step) => step.verb === verb && step.at.includes(stage.id))
@@ -143,7 +162,7 @@ export const soak: EndRule = ({ due, visits }) =>
     if (soaks === null) return [{ text: `${stage.id} is never soaked` }]
     if (trickles === null || washes === null) return [{ text: `${stage.id} is not trickled and backwashed` }]
     const gap = visits[trickles[0]]?.minGapHoursBefore ?? 0
-    if (trickles[0] <= soaks[0] || gap < SOAK_HOURS) return [{ text: `${stage.id} is flushed before ${SOAK_HOURS} hours of soaking` }]
+    if (trickles[0] <= soaks[0] || gap < hours) return [{ text: `${stage.id} is flushed before ${hours} hours of soaking` }]
     const early = trickles[0] > washes[0] || (trickles[0] === washes[0] && trickles[1] > washes[1])
     return early ? [{ text: `${stage.id} is backwashed before it was trickled` }] : []
   })

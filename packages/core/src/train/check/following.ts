@@ -1,7 +1,7 @@
 import { forwardOf, inOf, spread } from '../machine/network'
 import { MOVES_WATER, stageOf, type TrainState } from '../machine/state'
 import type { StageNode, Train } from '../types'
-import { SHEDS, SPOILED } from './flushing'
+import { SPOILED, shedsNew } from './flushing'
 import type { StepRule } from './types'
 
 /** Everything the water of a node goes on to, in service direction, as the joints are. */
@@ -43,7 +43,7 @@ function carried(train: Train, state: TrainState): Map<string, string> {
   for (const [id, { element, flushed }] of state.stages) {
     const stage = stageOf(train, id)
     // What sits inside an appliance cannot be kept from its ice; a membrane's preservative only seeps.
-    if (!stage || !SHEDS.includes(stage.media) || stage.media === 'membrane' || stage.housing === 'fridge-cartridge') continue
+    if (!stage || !shedsNew(stage) || stage.media === 'membrane' || stage.housing === 'fridge-cartridge') continue
     if (element === 'old' || element === 'none' || flushed) continue
     if (!state.watered.has(inOf(train, id))) continue
     const harmed = harmedBy(train, state, stage)

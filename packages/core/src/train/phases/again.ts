@@ -1,14 +1,17 @@
+import { comesTo } from '../graph'
 import { chooseIsolation } from '../isolation'
 import { stageLabel } from '../labels'
+import { inOf } from '../machine/network'
 import { isInline } from '../machine/state'
-import { type Due, flushOf, outlets, type Plan, tanks } from '../plan'
+import { type Due, flushOf, outlets, type Plan, soaks, tanks } from '../plan'
 import { surpriseOf } from '../surprises'
 import type { StageNode } from '../types'
-import type { Work } from '../work'
+import { closingOf, type Work } from '../work'
 import { closingDraft, freeLines, putLinesBack } from './bodies'
 import { isolate } from './isolate'
 import { airOut, closeTaps, heatersOn, lookLast, openSlowly, openUp } from './open-up'
 import { powerOff, powerOn } from './power'
+import { fillAndStand, withStanding } from './soak'
 
 /** How often one joint is gone into again before it is to be renewed. */
 const MOST = 3
@@ -31,6 +34,10 @@ export function mendLeak(key: string, plan: Plan, work: Work): void {
       why: 'A leak is mended now, not after it has run for a day.',
     })
   }
+  const bed = plan.due.find((due) => due.stage.id === stage.id && soaks(due))
+  const before = work.state.stages.get(stage.id)
+  const aside = !work.state.fed.has(inOf(plan.train, stage.id))
+  const stood = bed !== undefined && aside && before?.full === true && !before.flushed && !closingOf(key).startsWith('second')
   powerOff(phase, plan, one, work)
   isolate(phase, plan, isolation, one, [], work)
   const off = new Set(work.state.apart)
@@ -59,11 +66,20 @@ export function mendLeak(key: string, plan: Plan, work: Work): void {
     work.add(phase, 'close-housing', [stage.id], closingDraft(plan, stage))
   } else putLinesBack(phase, plan, stage, work, off)
   closeTaps(phase, plan, work)
+  if (stood) {
+    // A bed that stood full is filled again, and stands as before.
+    fillAndStand(`${phase}-fill`, plan, withStanding(plan, isolation, stage, work), stage, work)
+    lookLast(`${phase}-last`, stage.id, work)
+    return
+  }
   if (isolation.bypass !== null) warnAgain(phase, isolation.bypass, work)
   openUp(phase, plan, isolation, work)
-  // One whose flush is over fills with a tap running; another will be flushed.
+  // One whose flush is over fills with a tap running; another will be flushed, or a bed behind it is still to be run.
   const now = work.state.stages.get(stage.id)
-  if (now?.full === false && (now.flushed || flushOf(stage) === null))
+  const bedBehind = plan.due.some(
+    (due) => soaks(due) && work.state.stages.get(due.stage.id)?.flushed === false && comesTo(plan.train, stage.id, due.stage.id),
+  )
+  if (now?.full === false && (now.flushed || flushOf(stage) === null) && !bedBehind)
     airOut(`${phase}-air`, plan, 'What was opened again holds air: it has a way out before anybody draws.', work)
   for (const { id } of tanks(plan.train))
     if (isolation.tanks.some((tank) => tank.id === id) && work.state.shut.has(id)) openSlowly(`${phase}-tank`, plan, id, work)

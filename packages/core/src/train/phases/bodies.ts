@@ -1,4 +1,4 @@
-import { MEDIA_PROFILES } from '../../catalogue/media-profiles'
+import { isOwn, ownKindOf, profileOf } from '../../catalogue/own-kinds'
 import { lineLabel, stageLabel, stageNoun } from '../labels'
 import { isDry, isInline, shutsItself } from '../machine/state'
 import { type Due, linesInto, linesOutOf, type Plan } from '../plan'
@@ -127,7 +127,16 @@ const TAKE_WHY: Partial<Record<StageNode['media'], string>> = {
 const BLEACH =
   'Chlorine solution burns skin and eyes: gloves, glasses, air. Only the same product goes in, and no acid near it, also not on a scaled injector.'
 /** A bed that is tipped out and poured anew. */
-const isPoured = ({ media }: StageNode): boolean => media === 'carbon-tank' || media === 'iron-bed'
+const isPoured = ({ media, housing }: StageNode): boolean =>
+  media === 'carbon-tank' || media === 'iron-bed' || (isOwn(media) && housing === 'media-tank')
+
+/** What the firm says of its own kind stands on the steps at which it is handled. */
+const ownCaution = (stage: StageNode): Pick<StepDraft, 'caution'> => {
+  const cautions = ownKindOf(stage)?.cautions ?? []
+  return cautions.length > 0 ? { caution: cautions.join(' ') } : {}
+}
+/** By the kind itself where it is one of the firm's own and nobody said more of this place. */
+const endUpOf = (stage: StageNode): NonNullable<StageNode['endUp']> => stage.endUp ?? ownKindOf(stage)?.endUp ?? 'either'
 
 function takeWords({ due }: Plan, stage: StageNode): string {
   if (isPoured(stage)) return 'Tip the spent bed out and hose the tank clean'
@@ -157,7 +166,7 @@ export function openBody(phase: string, plan: Plan, stage: StageNode, work: Work
     why: TAKE_WHY[stage.media] ?? 'Set it upright in the tray: what it shows is looked at next.',
     tools: stage.media === 'membrane' ? ['pliers'] : [],
     minutes: isPoured(stage) ? 20 : 0.25,
-    ...(stage.media === 'chlorine-feed' ? { caution: BLEACH } : {}),
+    ...(stage.media === 'chlorine-feed' ? { caution: BLEACH } : ownCaution(stage)),
     ...(stage.media === 'uv-lamp' ? { consumables: ['clean gloves'] } : {}),
   })
 }
@@ -241,7 +250,7 @@ function inspectWhy(stage: StageNode): string {
   if (stage.media === 'ph-bed') return 'What dissolved since the last filling says when it wants filling again.'
   if (stage.media === 'chlorine-feed')
     return 'A tube that is flat or cracked feeds nothing; scale on the injector is brushed off in water, without acid.'
-  if (isPoured(stage)) return 'Riser and basket whole, no carbon in the riser: wipe the sealing ring and the riser’s end free of dust.'
+  if (isPoured(stage)) return 'Riser and basket whole, nothing in the riser: wipe the sealing ring and the riser’s end free of dust.'
   if (isInline(stage)) return 'What comes out of it decides about the next part and the next interval. Look at the tube ends for scores.'
   return 'What is found decides about the next part and the next interval. Is an old gasket still in the sump, the head or on the element’s ends?'
 }
@@ -334,10 +343,9 @@ function fitWords({ stage, task }: Due): string {
   if (stage.media === 'fridge-internal') return 'Push the new cartridge home'
   if (stage.media === 'air-filter') return 'Put the new air filter in'
   if (again)
-    return `Put the ${task.action === 'wash' ? 'washed element' : 'clean sleeve'} back${stage.media === 'sediment' ? `, ${ENDS[stage.endUp ?? 'either']}` : ''}`
-  if (task.action === 'refill')
-    return `Fill in the new ${MEDIA_PROFILES[stage.media].name}: bag or cartridge, plate and seal the right way round`
-  const ends = stage.media === 'uv-lamp' || stage.media === 'uv-sleeve' ? '' : `, ${ENDS[stage.endUp ?? 'either']}`
+    return `Put the ${task.action === 'wash' ? 'washed element' : 'clean sleeve'} back${stage.media === 'sediment' ? `, ${ENDS[endUpOf(stage)]}` : ''}`
+  if (task.action === 'refill') return `Fill in the new ${profileOf(stage).name}: bag or cartridge, plate and seal the right way round`
+  const ends = stage.media === 'uv-lamp' || stage.media === 'uv-sleeve' ? '' : `, ${ENDS[endUpOf(stage)]}`
   return `Fit ${stageNoun(stage).replace(/^the /, 'the new ')}${ends}`
 }
 
@@ -349,9 +357,13 @@ export function closeBody(phase: string, plan: Plan, due: Due, work: Work, keepO
   const again = task.action === 'wash' || task.action === 'clean'
   work.add(phase, 'fit', [stage.id], {
     text: fitWords(due),
-    why: FIT_WHY[stage.media] ?? 'Read the part number before it is wet, look into the bore for a packet, and centre it on the spigot.',
+    why:
+      FIT_WHY[stage.media] ??
+      (isPoured(stage) ? FIT_WHY['carbon-tank'] : undefined) ??
+      'Read the part number before it is wet, look into the bore for a packet, and centre it on the spigot.',
     consumables: again ? [] : [`part for position ${stage.position}`],
-    ...(FITTING[stage.media] ?? { tools: [], minutes: 0.5 }),
+    ...ownCaution(stage),
+    ...(FITTING[stage.media] ?? (isPoured(stage) ? POURED : { tools: [], minutes: 0.5 })),
   })
   shutBody(phase, plan, stage, work, keepOff)
 }

@@ -1,7 +1,7 @@
 import { reactorOf } from '../graph'
-import { lineLabel, stageLabel } from '../labels'
+import { lineLabel, stageLabel, stageNoun } from '../labels'
 import { isDry } from '../machine/state'
-import { type Due, isWet, lineName, type Plan } from '../plan'
+import { type Due, isWet, lineName, type Plan, soakHoursOf, soaksOutside } from '../plan'
 import type { StageNode } from '../types'
 import type { Work } from '../work'
 import { closeBody, inspectBody, openBody, shutBody } from './bodies'
@@ -165,6 +165,31 @@ export function change(prefix: string, plan: Plan, due: readonly Due[], keepOff:
   for (const { stage } of due) if (stage.media === 'softener') salt(prefix, stage, work)
   liftOn(`${prefix}bench`, plan, bench, work)
 }
+
+/** What soaks before it goes in, and not in its place: first of all, so that nobody waits for it with the water off. */
+export function soakOutside(prefix: string, due: readonly Due[], work: Work): void {
+  for (const one of due.filter(soaksOutside)) {
+    const hours = soakHoursOf(one)
+    const before = hours > SOAKS_AT_THE_DOOR_HOURS
+    work.add(phaseOf(prefix, one.stage), 'soak', [one.stage.id], {
+      to: 'vessel',
+      text: before
+        ? `Look that ${newPart(one.stage)} has stood in clean water for its hours; otherwise it is put to soak and fitted another day`
+        : `Put ${newPart(one.stage)} to soak in a clean vessel of water; it goes in when its time is over`,
+      why: before
+        ? 'It soaks longer than a visit takes: put in water at the workshop, the day before.'
+        : 'It soaks while the rest is done, so that the water is off for no longer.',
+      evidence: 'timer',
+      hours,
+      minutes: 1,
+      tools: ['clean vessel with a lid'],
+    })
+  }
+}
+
+/** Longer than this nobody waits for it at the visit. */
+const SOAKS_AT_THE_DOOR_HOURS = 1
+const newPart = (stage: StageNode): string => stageNoun(stage).replace(/^the /, 'the new ')
 
 /** What nobody has confirmed is asked before the valve is trusted. */
 export function asks(prefix: string, due: readonly Due[], work: Work): void {

@@ -1,11 +1,11 @@
-import { MEDIA_PROFILES } from '../../catalogue/media-profiles'
 import { CARBONS } from '../../catalogue/names'
-import { comesTo } from '../graph'
+import { isOwn, profileOf } from '../../catalogue/own-kinds'
+import { comesTo, stagesInFlow } from '../graph'
 import { stageLabel, stageNoun } from '../labels'
-import { type Due, isWet, outlets, type Plan, soaks, tanks } from '../plan'
+import { type Due, flushOf, isWet, outlets, type Plan, soakHoursOf, soaks, tanks } from '../plan'
 import type { SheetHold, StageNode } from '../types'
 import type { Work } from '../work'
-import { bypassRound, SOAK_HOURS } from './soak'
+import { bypassRound } from './soak'
 
 /** A tank of this size behind a membrane takes about this long to fill once. */
 const HOURS_PER_TANK = 3
@@ -17,6 +17,13 @@ const BARRIERS: readonly StageNode['media'][] = ['uv-sleeve', 'ultrafiltration']
 const UNTIL_DISINFECTED_HOURS = 14 * 24
 const FILLS_TANK = ['membrane', 'post-carbon', 'remineraliser', 'ultrafiltration']
 
+/** Its first water comes into storage: it makes what is stored, or is one of the firm's own with no membrane between. */
+function fillsTank({ train }: Plan, stage: StageNode): boolean {
+  if (!isOwn(stage.media)) return FILLS_TANK.includes(stage.media)
+  const behind = stagesInFlow(train).filter((one) => one.id !== stage.id && comesTo(train, stage.id, one.id))
+  return tanks(train).some(({ id }) => comesTo(train, stage.id, id)) && !behind.some(({ media }) => media === 'membrane')
+}
+
 /** What the customer must hold off from after this work, and for how long. */
 export function holdsAfter(plan: Plan): SheetHold[] {
   const { train, due } = plan
@@ -25,8 +32,8 @@ export function holdsAfter(plan: Plan): SheetHold[] {
   if (bed && bypassRound(plan, bed.stage) === null) {
     holds.push({
       kind: 'do-not-use',
-      hours: SOAK_HOURS,
-      text: 'Draw no water while the new carbon bed soaks: no bypass goes round it. We open it again at the second visit.',
+      hours: soakHoursOf(bed),
+      text: `Draw no water while the new bed of ${stageLabel(bed.stage)} soaks: no bypass goes round it. We open it again at the second visit.`,
     })
   }
   if (bed) {
@@ -44,7 +51,7 @@ export function holdsAfter(plan: Plan): SheetHold[] {
       text: `Boil drinking water, or take bottled, until the line behind ${stageLabel(barrier.stage)} is disinfected: it stood open, and nothing else here kills germs.`,
     })
   }
-  const filling = due.filter(({ stage, task }) => FILLS_TANK.includes(stage.media) && task.action !== 'clean')
+  const filling = due.filter(({ stage, task }) => fillsTank(plan, stage) && task.action !== 'clean')
   if (tanks(train).length > 0 && filling.length > 0) {
     const count = filling.some(({ stage }) => stage.media === 'post-carbon') ? 2 : 1
     const text =
@@ -52,7 +59,8 @@ export function holdsAfter(plan: Plan): SheetHold[] {
     holds.push({ kind: 'first-tank', hours: count * HOURS_PER_TANK, text })
   }
   const ice = outlets(train).filter(({ use }) => use === 'ice')
-  if (due.some(({ stage }) => CARBONS.includes(stage.media) && ice.some(({ id }) => comesTo(train, stage.id, id))))
+  const sheds = ({ stage }: Due): boolean => CARBONS.includes(stage.media) || (isOwn(stage.media) && flushOf(stage) !== null)
+  if (due.some((one) => sheds(one) && ice.some(({ id }) => comesTo(train, one.stage.id, id))))
     holds.push({ kind: 'ice', hours: ICE_HOURS, text: 'Throw away the ice of the first 24 hours.' })
   return holds
 }
@@ -81,7 +89,7 @@ function reset(phase: string, { stage }: Due, work: Work): void {
   work.add(phase, 'reset', [stage.id], {
     text: appliance
       ? `Reset the appliance’s reminder for the ${stage.housing === 'dry-slot' ? 'air filter' : 'water'}: hold its button`
-      : `Reset the monitor for the ${MEDIA_PROFILES[stage.media].name}`,
+      : `Reset the monitor for the ${profileOf(stage).name}`,
     why: 'A reminder that nobody reset counts from the wrong day. Water and air are reset apart.',
   })
 }

@@ -1,5 +1,6 @@
-import type { MEDIA_PROFILES } from '../../catalogue/media-profiles'
+import type { MediaProfile } from '../../catalogue/media-profiles'
 import type { Medium } from '../../catalogue/names'
+import { flowOf } from '../flow'
 import type { Isolation } from '../isolation'
 import { lineLabel, stageLabel } from '../labels'
 import { flushOf, outlets, type Plan } from '../plan'
@@ -9,7 +10,7 @@ import type { Work } from '../work'
 import { isolateAgain, relieveAgain } from './isolate'
 import { closeTaps, openUp } from './open-up'
 
-const FLUSH_WHY: Record<NonNullable<(typeof MEDIA_PROFILES)[Medium]['flush']>['kind'], string> = {
+const FLUSH_WHY: Record<NonNullable<MediaProfile['flush']>['kind'], string> = {
   'to-clear': 'Dirt shaken loose by the change goes to waste, until it runs clear.',
   fines: 'New carbon sheds black fines: to waste, never onward into the next stage.',
   alone: 'This medium is flushed alone: what it sheds would settle in every later housing.',
@@ -17,6 +18,7 @@ const FLUSH_WHY: Record<NonNullable<(typeof MEDIA_PROFILES)[Medium]['flush']>['k
   cloud: 'Cloudy water with air, into a jug, before storage is connected.',
   grey: 'The first water of a new post carbon is grey: to waste.',
   'first-litres': 'The first litres of a new bed are above target: to waste.',
+  own: 'What it sheds when it is new goes to waste, never onward into the next stage.',
 }
 
 /** Beds whose control head backwashes them by itself. */
@@ -40,9 +42,9 @@ export function addFlush(phase: string, stages: readonly StageNode[], to: string
   if (!main) return
   for (const stage of stages) if (BACKWASHES.includes(stage.media)) backwashed(phase, stage, work)
   const litres = Math.max(...needs.map((need) => need.litres))
-  // At the outlet's own flow, where somebody measured it.
+  // At the outlet's own flow where somebody measured it, else at the most that its kind gives.
   const outlet = outlets(work.train).find(({ id }) => id === to)
-  const minutes = Math.max(...needs.map((need) => need.minutes), outlet?.flowLMin === undefined ? 0 : Math.ceil(litres / outlet.flowLMin))
+  const minutes = Math.max(...needs.map((need) => need.minutes), Math.ceil(litres / flowOf(outlet, 'most')))
   work.add(
     phase,
     'flush',

@@ -172,28 +172,30 @@ export function isolate(
   /** What the vessel goes under before anything is eased, cocked or opened; null where it stands there. */
   under: string | null = null,
 ): void {
-  if (isolation.bypass !== null) {
+  // After a bed that was left to soak something stands shut, or off, already.
+  const { state } = work
+  if (isolation.bypass !== null && !state.bypassed.has(isolation.bypass)) {
     work.add(phase, 'turn', [isolation.bypass], {
       to: 'bypass',
       text: 'Turn the bypass: water goes round the set',
       why: 'The customer’s water goes on while the set is open. The indicator fills wholly; either direction can be right.',
     })
   }
-  for (const pump of isolation.pumps) {
+  for (const pump of isolation.pumps.filter((id) => !state.still.has(id))) {
     work.add(phase, 'power-off', [pump], {
       text: `Switch ${pumpLabel(plan.train, pump)} off${isWellPump(plan, pump) ? ' at its switch by the pressure tank' : ''}, and tag it`,
       why: 'A pump that starts on a falling pressure would feed the open housing, or run dry.',
       caution: MAINS,
     })
   }
-  for (const heater of isolation.heaters) {
+  for (const heater of isolation.heaters.filter((id) => !state.off.has(id))) {
     work.add(phase, 'power-off', [heater], {
       text: 'Switch the water heater off',
       why: 'Its water may run out by an open tap: a heater that heats dry is ruined, and dangerous.',
       caution: 'Hot water and mains electricity.',
     })
   }
-  for (const id of isolation.close) shut(phase, plan, id, work)
+  for (const id of isolation.close) if (!state.shut.has(id)) shut(phase, plan, id, work)
   storage(phase, plan, isolation.tanks, work)
   if (toService !== null) {
     work.add(phase, 'turn', [toService], {

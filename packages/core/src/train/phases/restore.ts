@@ -1,6 +1,7 @@
+import { comesTo } from '../graph'
 import type { Isolation } from '../isolation'
 import { tapLabel } from '../labels'
-import { type Due, type Plan, tanks } from '../plan'
+import { type Due, isWet, type Plan, tanks, tapsByUse } from '../plan'
 import type { Flushes } from '../ways'
 import type { Work } from '../work'
 import { addFlush } from './flush'
@@ -25,12 +26,22 @@ export function restore(prefix: string, plan: Plan, isolation: Isolation | null,
   const air = open.length === 0 && flushes.taps.length === 0 && isolation !== null ? plan.tap : null
   if (air !== null) openTap(`${phase}-rest`, plan, air, work)
   for (const stage of flushes.vessel) addFlush(`${phase}-rest`, [stage], 'vessel', 'into a jug', work)
+  letAirOut(`${phase}-air`, plan, due, work)
   closeTaps(`${phase}-last`, plan, work)
   heatersOn(`${phase}-last`, plan, work)
   powerOn(`${phase}-last`, plan, due, work)
   if (!work.state.leakWanted && isolation === null) return
   lookLast(`${phase}-last`, isolation?.close[0] ?? isolation?.bypass ?? plan.tap, work, applianceOf(plan, due) !== null)
   closeTaps(`${phase}-end`, plan, work)
+}
+
+/** What is not flushed was not filled with a way out open either: a tap behind it runs until no air comes. */
+function letAirOut(phase: string, plan: Plan, due: readonly Due[], work: Work): void {
+  for (const one of due.filter(isWet)) {
+    if (work.state.stages.get(one.stage.id)?.full !== false) continue
+    const tap = tapsByUse(plan.train).find(({ id }) => !work.state.taps.has(id) && comesTo(plan.train, one.stage.id, id))
+    if (tap) openTap(phase, plan, tap.id, work)
+  }
 }
 
 /** Storage stays out of the first water's way. */

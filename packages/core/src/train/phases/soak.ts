@@ -1,9 +1,10 @@
-import { goesRound } from '../graph'
+import { ownKindOf } from '../../catalogue/own-kinds'
+import { comesTo, goesRound } from '../graph'
 import { chooseIsolation, type Isolation } from '../isolation'
 import { pumpLabel, stageLabel, tapLabel } from '../labels'
 import { pumpsAgainst, starvedPumps } from '../machine/pumps'
 import { copyOf, settle } from '../machine/state'
-import { type Due, nodesOf, type Plan } from '../plan'
+import { type Due, nodesOf, type Plan, soakHoursOf, soaks } from '../plan'
 import type { StageNode } from '../types'
 import { ownDrain, type Way, wayOf } from '../ways'
 import type { Work } from '../work'
@@ -12,23 +13,49 @@ import { isolate } from './isolate'
 import { airOut, closeTaps, heatersOn, openSlowly, openUp } from './open-up'
 import { MAINS, powerOn } from './power'
 
-/** Hours a new bed stands filled before it is run, and the longest it should wait for its second visit. */
-export const SOAK_HOURS = 48
+/** The longest a bed should wait for its second visit. */
 export const SOAK_MOST_HOURS = 14 * 24
 
 /** What runs to waste after the backwash. */
 const CLEAR = { minutes: 5, litres: 40 }
+/** Trickled, backwashed and run clear. */
+const RUN_MINUTES = 45
+/** As much as its kind asks for where the firm named it. */
+function clearing(stage: StageNode): typeof CLEAR {
+  const flush = ownKindOf(stage)?.flush
+  return flush ? { minutes: flush.minutes, litres: flush.litres } : CLEAR
+}
 
 export const bypassRound = (plan: Plan, stage: StageNode): string | null =>
   nodesOf(plan.train, 'bypass').find((bypass) => !plan.untrusted.has(bypass.id) && goesRound(plan.train, bypass, stage.id))?.id ?? null
 
+/** Beds that soak too: nothing is run through them on its way out. */
+const otherBeds = ({ due }: Plan, { id }: StageNode): Set<string> =>
+  new Set(due.filter(soaks).flatMap(({ stage }) => (stage.id === id ? [] : [stage.id])))
+
 /** The new bed is filled, taken out of the water's way and left to soak. */
-export function soakBed(prefix: string, plan: Plan, isolation: Isolation, { stage }: Due, due: readonly Due[], work: Work): void {
+export function soakBed(prefix: string, plan: Plan, isolation: Isolation, bed: Due, due: readonly Due[], work: Work): void {
+  const { stage } = bed
   const phase = `${prefix}soak`
   const name = stageLabel(stage)
   closeTaps(phase, plan, work)
+  fillAndStand(phase, plan, isolation, stage, work)
+  // A lamp chamber that was opened fills with a tap running before its lamp is lit.
+  if (due.some(({ stage: one }) => one.media === 'uv-sleeve' && work.state.stages.get(one.id)?.full === false))
+    airOut(`${phase}-lamp`, plan, 'The lamp chamber is full before its lamp is lit: the water cools it.', work)
+  heatersOn(phase, plan, work)
+  powerOn(phase, plan, due, work)
+  work.add(phase, 'soak', [stage.id], {
+    text: `Leave ${name} to soak, full of water`,
+    why: 'Dry grains hold air: a bed that is run before it has soaked floats, packs badly and sheds fines for weeks.',
+    hours: soakHoursOf(bed),
+  })
+}
+
+/** Filled with a way out for its air; then the house goes on round it, or it stands behind the shut feed. */
+export function fillAndStand(phase: string, plan: Plan, isolation: Isolation, stage: StageNode, work: Work): void {
   const bypass = bypassRound(plan, stage)
-  const way = wayOf(plan, stage, new Set())
+  const way = wayOf(plan, stage, otherBeds(plan, stage))
   if (way.kind === 'line') {
     withLinesOff(`${phase}-fill`, plan, isolation, [way.to], work, () => {
       warnStop(`${phase}-fill`, plan, isolation, 10, work)
@@ -41,16 +68,18 @@ export function soakBed(prefix: string, plan: Plan, isolation: Isolation, { stag
   }
   if (bypass === null) standFull(phase, plan, isolation, work)
   else goRound(phase, plan, isolation, bypass, work)
-  // A lamp chamber that was opened fills with a tap running before its lamp is lit.
-  if (due.some(({ stage: one }) => one.media === 'uv-sleeve' && work.state.stages.get(one.id)?.full === false))
-    airOut(`${phase}-lamp`, plan, 'The lamp chamber is full before its lamp is lit: the water cools it.', work)
-  heatersOn(phase, plan, work)
-  powerOn(phase, plan, due, work)
-  work.add(phase, 'soak', [stage.id], {
-    text: `Leave ${name} to soak, full of water`,
-    why: 'Dry grains hold air: a bed that is run before it has soaked floats, packs badly and sheds fines for weeks.',
-    hours: SOAK_HOURS,
-  })
+}
+
+/** What an earlier bed was left to stand behind: its water comes back for filling this one, where it is the same. */
+export function withStanding(plan: Plan, isolation: Isolation, stage: StageNode, { state }: Work): Isolation {
+  const before = (ids: Iterable<string>): string[] => [...ids].filter((id) => comesTo(plan.train, id, stage.id))
+  const around = bypassRound(plan, stage)
+  return {
+    ...isolation,
+    bypass: isolation.bypass ?? (around !== null && state.bypassed.has(around) ? around : null),
+    close: [...new Set([...isolation.close, ...before(state.shut)])],
+    pumps: [...new Set([...isolation.pumps, ...before(state.still)])],
+  }
 }
 
 /** Slowly, with a way out open behind it until water without air comes. */
@@ -107,10 +136,12 @@ function goRound(phase: string, plan: Plan, isolation: Isolation, bypass: string
 /** The second visit: trickled, backwashed, run clear, back in service. */
 export function runBed(prefix: string, plan: Plan, { stage }: Due, work: Work): void {
   const phase = `${prefix}run`
-  const way = wayOf(plan, stage, new Set())
+  const around = bypassRound(plan, stage)
+  const way = wayOf(plan, stage, otherBeds(plan, stage))
   if (way.kind === 'line') runByLine(phase, plan, stage, way, work)
   else {
-    openUp(phase, plan, { ...NOTHING, bypass: bypassRound(plan, stage), close: stillShut(plan, work), pumps: [...work.state.still] }, work)
+    stopsAgain(phase, plan, around, work)
+    openUp(phase, plan, { ...NOTHING, bypass: around, close: stillShut(plan, work), pumps: [...work.state.still] }, work)
     if (way.kind === 'tap') {
       work.add(phase, 'open', [way.to], {
         text: `Open ${tapLabel(plan.train, way.to)} a little`,
@@ -125,6 +156,11 @@ export function runBed(prefix: string, plan: Plan, { stage }: Due, work: Work): 
 }
 
 const NOTHING: Isolation = { bypass: null, close: [], tanks: [], pumps: [], heaters: [] }
+
+/** Who must have water is told at the visit's beginning of the first bed, and here of each that follows. */
+function stopsAgain(phase: string, plan: Plan, bypass: string | null, work: Work): void {
+  if (!work.state.toldSinceTurn) warnStop(phase, plan, { ...NOTHING, bypass }, RUN_MINUTES, work)
+}
 
 /** What the bed sheds would foul what follows: its line comes off, behind shut-offs that let a tap out. */
 function runByLine(phase: string, plan: Plan, stage: StageNode, way: Way, work: Work): void {
@@ -141,15 +177,10 @@ function runByLine(phase: string, plan: Plan, stage: StageNode, way: Way, work: 
     close: [...new Set([...found.close, ...stillShut(plan, work)])],
     pumps: [...new Set([...found.pumps, ...off])],
   }
-  const toShut: Isolation = {
-    ...isolation,
-    bypass: null,
-    close: isolation.close.filter((id) => !work.state.shut.has(id)),
-    pumps: isolation.pumps.filter((id) => !off.includes(id)),
-  }
   const back = around !== null && found.bypass === null && work.state.bypassed.has(around) ? around : null
-  isolate(`${phase}-stop`, plan, toShut, [], [way.to], work, back)
+  isolate(`${phase}-stop`, plan, isolation, [], [way.to], work, back)
   withLinesOff(phase, plan, isolation, [way.to], work, () => {
+    stopsAgain(phase, plan, isolation.bypass, work)
     openUp(phase, plan, isolation, work)
     runToWaste(phase, plan, stage, way, work)
   })
@@ -165,6 +196,7 @@ const trickleTo = (plan: Plan, way: Way): string =>
 function runToWaste(phase: string, plan: Plan, stage: StageNode, way: Way, work: Work): void {
   const name = stageLabel(stage)
   const drain = ownDrain(plan.train, stage)
+  const clear = clearing(stage)
   work.add(phase, 'trickle', [stage.id], {
     to: way.to,
     text: `Trickle ${name} to waste ${trickleTo(plan, way)}, its inlet valve a quarter open`,
@@ -182,10 +214,10 @@ function runToWaste(phase: string, plan: Plan, stage: StageNode, way: Way, work:
   })
   work.add(`${phase}-clear`, 'flush', [stage.id], {
     to: way.to,
-    text: `Run ${name} to waste: at least ${CLEAR.minutes} minutes and {litres}, and until clear`,
-    values: { litres: CLEAR.litres },
+    text: `Run ${name} to waste: at least ${clear.minutes} minutes and {litres}, and until clear`,
+    values: { litres: clear.litres },
     why: 'What the backwash stirred up goes to waste before anybody draws.',
     evidence: 'timer',
-    ...CLEAR,
+    ...clear,
   })
 }

@@ -1,0 +1,36 @@
+import type { KindDto } from '@evenround/contract/kinds'
+import { mediumName, type OwnKind, type OwnMedium } from '@evenround/core/catalogue'
+import type { Train } from '@evenround/core/train'
+import { OwnKindRow } from '../../db/entities/catalogue'
+import type { FirmScope } from '../../db/scope'
+import { badInput } from '../../http/errors'
+
+export function kindDto({ media, causes, lifeMonths, ratedLitres, soakHours, flush, endUp, cautions, version }: OwnKindRow): KindDto {
+  return { id: media, name: mediumName(media), causes, lifeMonths, ratedLitres, soakHours, flush, endUp, cautions, version }
+}
+
+/** The kinds that this firm named itself, by name. */
+export const kindsOf = async (scope: FirmScope): Promise<KindDto[]> => (await scope.find(OwnKindRow, {}, { media: 'ASC' })).map(kindDto)
+
+/** As a train carries a kind: all of it but the count of its edits. */
+export const carried = ({ version: _, ...kind }: KindDto): OwnKind => kind
+
+/** What a train says of the firm's own kinds is what the firm says now; a kind it never named is refused. */
+export async function withFirmKinds(scope: FirmScope, train: Train): Promise<Train> {
+  if (!train.nodes.some((node) => node.kind === 'stage' && node.media.startsWith('own:'))) return train
+  const kinds = new Map<string, OwnKind>((await kindsOf(scope)).map((kind) => [kind.id, carried(kind)]))
+  const nodes = train.nodes.map((node, index) => {
+    if (node.kind !== 'stage' || !node.media.startsWith('own:')) return node
+    const own = kinds.get(node.media)
+    if (own === undefined)
+      throw badInput([{ path: `train.nodes[${index}].media`, message: `expected a kind of this firm, got ${mediumName(node.media)}` }])
+    return { ...node, own }
+  })
+  return { ...train, nodes }
+}
+
+/** A part is of a standard medium, or of a kind that this firm named. */
+export async function knownMedium(scope: FirmScope, media: string): Promise<void> {
+  if (!media.startsWith('own:') || (await scope.findOne(OwnKindRow, { media: media as OwnMedium }))) return
+  throw badInput([{ path: 'media', message: 'expected a kind of this firm' }])
+}

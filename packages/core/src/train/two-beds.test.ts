@@ -1,0 +1,72 @@
+import { type StageNode, sheet, type Task, type Train } from '.'
+import { check } from './check'
+import { USUAL } from './testing'
+
+const bed = (id: string, position: number): StageNode => ({
+  id,
+  kind: 'stage',
+  media: 'carbon-tank',
+  housing: 'media-tank',
+  position,
+  inletConfirmed: true,
+})
+const valve = (id: string): Train['nodes'][number] => ({ id, kind: 'valve', turns: 'quarter' })
+const bypass = (id: string, enters: string, leaves: string): Train['nodes'][number] => ({ id, kind: 'bypass', enters, leaves })
+const line = (...nodes: string[]): Train['pipes'] => nodes.slice(1).map((to, index) => ({ from: nodes[index] as string, to }))
+
+const BOTH: Train['nodes'] = [
+  { id: 'source', kind: 'source' },
+  valve('feed'),
+  bed('s1', 1),
+  bed('s2', 2),
+  { id: 'tap', kind: 'outlet', use: 'house' },
+]
+const ROW = line('source', 'feed', 's1', 's2', 'tap')
+const TEES: Train['nodes'] = [
+  { id: 't1', kind: 'tee' },
+  { id: 't2', kind: 'tee' },
+]
+const SIDE_BY_SIDE = [...line('source', 'feed', 't1', 's1', 't2', 'tap'), ...line('t1', 's2', 't2')]
+
+const TRAINS: [string, Train][] = [
+  ['each with a bypass', { nodes: [...BOTH, bypass('b1', 's1', 's1'), bypass('b2', 's2', 's2')], pipes: ROW }],
+  ['one bypass round both', { nodes: [...BOTH, bypass('b', 's1', 's2')], pipes: ROW }],
+  ['a bypass round the first alone', { nodes: [...BOTH, bypass('b', 's1', 's1')], pipes: ROW }],
+  ['no bypass', { nodes: BOTH, pipes: ROW }],
+  ['side by side in one bypass', { nodes: [...BOTH, ...TEES, bypass('b', 't1', 't2')], pipes: SIDE_BY_SIDE }],
+  [
+    'side by side, each behind a valve',
+    {
+      nodes: [...BOTH, ...TEES, valve('v1'), valve('v2')],
+      pipes: [...line('source', 'feed', 't1', 'v1', 's1', 't2', 'tap'), ...line('t1', 'v2', 's2', 't2')],
+    },
+  ],
+]
+const TASKS: Task[] = [
+  { stage: 's1', action: 'refill' },
+  { stage: 's2', action: 'refill' },
+]
+
+describe.each(TRAINS)('two carbon beds, %s', (_, train) => {
+  const made = sheet({ train, tasks: TASKS, schools: USUAL })
+  if (!made.ok) throw new Error(made.text)
+  const [first, second] = made.visits.map(({ steps }) => steps)
+  const order = (steps: typeof first, verb: string): string[] =>
+    (steps ?? []).flatMap((step) => (step.verb === verb ? [step.at[0] ?? ''] : []))
+
+  test('the checker finds nothing', () => {
+    expect(check({ train, tasks: TASKS, schools: USUAL, visits: made.visits, holds: made.holds }).findings).toEqual([])
+  })
+  test('both soak for 48 hours, the last in the water first', () => {
+    expect(order(first, 'soak')).toEqual(['s2', 's1'])
+    expect(made.visits.map(({ minGapHoursBefore }) => minGapHoursBefore)).toEqual([0, 48])
+  })
+  test('at the second visit each is trickled, backwashed and run, as the water runs', () => {
+    expect(order(second, 'trickle')).toEqual(['s1', 's2'])
+    expect(order(second, 'backwash')).toEqual(['s1', 's2'])
+    expect(order(second, 'flush')).toEqual(['s1', 's2'])
+  })
+  test('no more than twelve blocks a visit', () => {
+    for (const { steps } of made.visits) expect(new Set(steps.map(({ block }) => block)).size).toBeLessThanOrEqual(12)
+  })
+})
