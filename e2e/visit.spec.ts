@@ -170,6 +170,42 @@ test('stopped with a housing open: what stays shut and open is on the slip, and 
   await expect(page.getByText(/^Left like this: The feed valve is shut\. Housing 1 is open/)).toBeVisible()
 })
 
+test('stopped with a housing open: everything is put back by the sheet, and the part that was out counts as never removed', async ({
+  phone,
+  world,
+}) => {
+  const { page } = phone
+  await phone.signIn()
+  await phone.workHere('Lantern bakery', 'Proofing room', ['1 · Sediment', '2 · Carbon'])
+  await phone.measure(READINGS)
+  await phone.beginAt(/^Wash housing 1 and wipe the head/)
+  await page.getByRole('button', { name: 'Can’t do' }).click()
+  await page.getByRole('button', { name: 'Stop here: partly done' }).click()
+  await expect(page.getByText('Housing 1 is open, with no part in it.')).toBeVisible()
+  await page.getByRole('button', { name: 'Stop here: put everything back' }).click()
+  await expect(page.getByText('Say why: the next one reads it')).toBeVisible()
+  await page.getByLabel('Why the rest is left').fill('The shop opens in ten minutes')
+  await page.getByRole('button', { name: 'Stop here: put everything back' }).click()
+  await expect(page.getByRole('heading', { level: 1, name: /^Put the old sediment element back as it sat/ })).toBeVisible()
+  await phone.toTheEnd(READINGS)
+  await page.getByTestId('to-finish').click()
+  await expect(page.getByText('Not as in service')).toBeHidden()
+  await page.getByTestId('finish').click()
+  await expect(page.getByTestId('slip')).toContainText('The shop opens in ten minutes')
+  await phone.allSent()
+  const removed = await world.query<{ voided: boolean }>(
+    `select f.voided from fact_part_removed f join site s on s.id = f.site_id where s.name = 'Lantern bakery'
+     and f.visit_id in (select visit_id from fact_work_changed) order by f.at, f.seq`,
+  )
+  expect(removed.map(({ voided }) => voided)).toEqual([false, true])
+  const again = () =>
+    world.query<{ count: number }>(
+      `select count(task.stage_id)::int as count from stop join stop_task task on task.stop_id = stop.id join site on site.id = stop.site_id
+       where site.name = 'Lantern bakery' and follows_why = 'partly-done'`,
+    )
+  await expect.poll(again).toEqual([{ count: 2 }])
+})
+
 test.describe('without a network', () => {
   test.use({ keepsProgram: true })
 

@@ -32,6 +32,10 @@ export const kindEditSchema = z.strictObject({ version: versionSchema, ...ownFie
 export const kindSchema = z.object({ id: ownMediumSchema, name: z.string(), ...ownFields, version: versionSchema })
 export type KindDto = z.infer<typeof kindSchema>
 
+/** A file of kinds, as one firm exports it and another imports it. */
+export const kindsFileSchema = z.object({ kinds: z.array(kindNewSchema).min(1).max(100) })
+export type KindsFile = z.output<typeof kindsFileSchema>
+
 /** As a train carries it. */
 export const ownKindSchema = z.object({ id: ownMediumSchema, name: z.string(), ...ownFields })
 

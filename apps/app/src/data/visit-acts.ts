@@ -1,5 +1,5 @@
 import type { StopDto } from '@evenround/contract/site'
-import type { Action, SheetHold, SheetStep, SurpriseId } from '@evenround/core/train'
+import { type Action, isBegun, isFitted, isPutBack, type SheetHold, type SheetStep, type SurpriseId } from '@evenround/core/train'
 import { daysBetween } from '@evenround/core/units'
 import {
   type BlockStep,
@@ -85,6 +85,7 @@ export function recordSteps(place: VisitPlace, steps: readonly SheetStep[], give
       ...(partNumber !== undefined && stageId !== null ? [fittingFact(place, stageId, partNumber)] : []),
       ...(salt && stageId !== null ? saltFacts(place, stageId, salt) : []),
       ...(hold ? [holdFact(place, hold)] : []),
+      ...(isPutBack(step) && stageId !== null ? notRemoved(place, stageId) : []),
     ]
   })
   return record(...beside, ...ticks(place, steps, given))
@@ -106,6 +107,15 @@ export function takeSurpriseBack(place: VisitPlace, stepKey: string) {
 export const changeWork = (place: Pick<VisitPlace, 'stop' | 'visitId'>, stageId: string, action: Action | null, why: string | null) =>
   record({ kind: 'work-changed', siteId: place.stop.site.id, visitId: place.visitId, stageId, action, why })
 
+/** Everything that nothing new went into is left for another day, what was not begun first: the sheet then puts it back. */
+export function leaveRest(place: VisitPlace, steps: readonly SheetStep[], why: string) {
+  const ticked = [...place.state.done.keys()]
+  const left = (place.state.work ?? []).flatMap(({ stage }) => (isFitted(steps, ticked, stage) ? [] : [stage]))
+  const inOrder = left.toSorted((a, b) => Number(isBegun(steps, ticked, a)) - Number(isBegun(steps, ticked, b)))
+  const { siteId, visitId } = at(place)
+  return record(...inOrder.map((stageId): NewFact => ({ kind: 'work-changed', siteId, visitId, stageId, action: null, why })))
+}
+
 /** A hold is over: the customer knows, and what it rests on is said. */
 export const liftHold = (siteId: string, visitId: string, holdId: string, proof: string) =>
   record({ kind: 'hold-lifted', siteId, visitId, holdId, proof })
@@ -117,6 +127,14 @@ export const startTimer = (place: VisitPlace, step: SheetStep) =>
 function findingFact(place: VisitPlace, stageId: string, { found, dirtPast }: Finding): NewFact {
   if (found === null) throw new RangeError('a finding needs a grade')
   return partRemoved(at(place), stageId, { found, dirtPast }, place.state.removed.get(stageId)?.id ?? null)
+}
+
+/** The old part is in again: it was not removed after all, and goes on wearing. */
+function notRemoved(place: VisitPlace, stageId: string): NewFact[] {
+  const removed = place.state.removed.get(stageId)
+  if (!removed) return []
+  const { found, dirtPast } = removed
+  return [{ kind: 'part-removed', ...at(place), stageId, found, dirtPast, supersedes: removed.id, voided: true }]
 }
 
 function stageHere({ stop }: VisitPlace, stageId: string) {

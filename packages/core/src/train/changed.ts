@@ -26,11 +26,17 @@ export interface TodaysWork {
 /** Steps that only look or speak: a stage of which no other is done is as it was. */
 const TOUCHES_NOTHING: readonly SheetStep['verb'][] = ['measure', 'tell', 'ask', 'catch', 'record', 'mark']
 
-/** Whether something was done to a stage: it can no longer be left out, only finished. */
+/** Whether something was done to a stage: left for another day, what was opened of it is put back first. */
 export function isBegun(steps: readonly SheetStep[], done: Iterable<string>, stage: string): boolean {
   const ticked = new Set(done)
   // Of an inline body the lines are freed first: what is done for a stage is known by its key, wherever it is done.
   return steps.some(({ key, verb }) => ticked.has(key) && !TOUCHES_NOTHING.includes(verb) && key.includes(`change-${stage}/`))
+}
+
+/** Whether something new went into a stage: it is finished, since the old part is not what stands in it any more. */
+export function isFitted(steps: readonly SheetStep[], done: Iterable<string>, stage: string): boolean {
+  const ticked = new Set(done)
+  return steps.some(({ key, verb, at }) => ticked.has(key) && verb === 'fit' && at[0] === stage)
 }
 
 interface Making {
@@ -57,7 +63,9 @@ function fits(work: TodaysWork, from: WorkChange, { train, schools, make }: Maki
   if (!first) return false
   const visits = [{ ...first, steps: inDoneOrder(first.steps, from.done) }, ...others]
   const tasks = work.tasks.filter(({ stage }) => !work.skipped.has(stage))
-  return check({ train, tasks, schools, visits, holds: made.holds }).findings.length === 0
+  // What is done is done: a change is judged by what is still to come.
+  const { findings } = check({ train, tasks, schools, visits, holds: made.holds })
+  return findings.every(({ step }) => step !== null && from.done.includes(step))
 }
 
 function changed(work: TodaysWork, change: WorkChange, making: Making): TodaysWork {
@@ -66,10 +74,15 @@ function changed(work: TodaysWork, change: WorkChange, making: Making): TodaysWo
   const others = tasks.filter((task) => task.stage !== stage)
   if (action === null) {
     const made = making.make(work, change)
-    const begun = made.ok && made.visits.some(({ steps }) => isBegun(steps, change.done, stage))
-    if (begun || others.length === 0) return work
+    const steps = made.ok ? made.visits.flatMap((visit) => visit.steps) : []
+    if (isFitted(steps, change.done, stage)) return work
     const without = { ...work, tasks: others, later: new Set([...later].filter((id) => id !== stage)), before: work }
-    return fits(without, change, making) ? without : { ...work, skipped: new Set([...work.skipped, stage]), before: work }
+    if (fits(without, change, making)) return without
+    const skipped = { ...work, skipped: new Set([...work.skipped, stage]), before: work }
+    const left = tasks.every((task) => skipped.skipped.has(task.stage))
+    const nothing = { ...work, tasks: [], later: new Set<string>(), skipped: new Set<string>(), before: work }
+    if (left) return fits(nothing, change, making) ? nothing : work
+    return !isBegun(steps, change.done, stage) || fits(skipped, change, making) ? skipped : work
   }
   const skipped = new Set([...work.skipped].filter((id) => id !== stage))
   const within = { ...work, tasks: [...others, { stage, action }], skipped, before: work }
@@ -82,7 +95,8 @@ function changed(work: TodaysWork, change: WorkChange, making: Making): TodaysWo
 
 /**
  * The work after what was decided in the middle of the visit, oldest first. A stage that is taken in is done within the closing that is on
- * where the sheet still passes the checker with it, else in a closing of its own afterwards; one that was begun is not left out.
+ * where the sheet still passes the checker with it, else in a closing of its own afterwards. One that is left goes back as it was, as long as
+ * nothing new went into it; where all is left everything is put back.
  */
 export const workAfter = (tasks: readonly Task[], changes: readonly WorkChange[], making: Making): TodaysWork =>
   changes.reduce<TodaysWork>((work, change) => changed(work, change, making), {

@@ -1,5 +1,5 @@
 export { actionsFor } from './actions'
-export { isBegun, type WorkChange } from './changed'
+export { isBegun, isFitted, type WorkChange } from './changed'
 export {
   addOutlet,
   addTank,
@@ -17,6 +17,7 @@ export { flowPath, isHot, nodeById, stagesInFlow } from './graph'
 export { inWords, lineLabel, stageLabel, stageNoun, tapLabel, valveLabel } from './labels'
 export { stageOf } from './machine/state'
 export { minutesOf, type SheetMinutes } from './minutes'
+export { isPutBack } from './phases/back'
 export { LIFTED } from './phases/change'
 export { SOAK_MOST_HOURS } from './phases/soak'
 export { CARBON_SOAK_HOURS, soakHoursOf } from './plan'

@@ -1,6 +1,10 @@
+import { reactorOf, stagesInFlow } from './graph'
 import { copyOf, inService, play, type TrainState } from './machine/state'
-import { openSlowly } from './phases/open-up'
-import { type Plan, tanks } from './plan'
+import { putBack } from './phases/back'
+import { closeTaps, heatersOn, openSlowly } from './phases/open-up'
+import { powerOn } from './phases/power'
+import { letAirOut } from './phases/restore'
+import { nodesOf, type Plan, tanks } from './plan'
 import { surpriseOf } from './surprises'
 import type { Sheet, SheetStep, Train } from './types'
 import { Work } from './work'
@@ -65,6 +69,11 @@ export function goOn(plan: Plan, sheets: readonly Sheet[], done: readonly string
     const before = done.slice(0, done.indexOf(key)).findLast((one) => steps.some((step) => step.key === one))
     steps.splice(before === undefined ? 0 : steps.findIndex((step) => step.key === before) + 1, 0, known.get(key) as SheetStep)
   }
+  putBack(
+    plan,
+    steps,
+    steps.findLastIndex(({ key }) => orphans.includes(key)),
+  )
   mend(plan, steps, new Set(done))
   const left = leftMoved(plan, first?.steps ?? [], steps)
   const at = steps.findIndex(({ key }) => key.startsWith('close-out/'))
@@ -103,6 +112,10 @@ function endOf(train: Train, steps: readonly SheetStep[]): TrainState {
   return state
 }
 
+/** Whether the reactor of a lamp is without power in this state. */
+const isDarkIn = (state: TrainState, train: Train, id: string): boolean =>
+  [id, ...reactorOf(train, id).map((one) => one.id)].some((one) => state.off.has(one))
+
 /** What the steps done by an earlier sheet leave otherwise than this sheet alone would: each put back. */
 function leftMoved(plan: Plan, alone: readonly SheetStep[], withOrphans: readonly SheetStep[]): SheetStep[] {
   const { train } = plan
@@ -110,6 +123,16 @@ function leftMoved(plan: Plan, alone: readonly SheetStep[], withOrphans: readonl
   const left = endOf(train, withOrphans)
   const work = new Work(train)
   Object.assign(work.state, copyOf(left))
+  // At rest: what is looked at for leaks stands under pressure, and nothing runs.
+  for (const tap of [...left.taps])
+    if (!wanted.taps.has(tap)) work.add('put-back', 'close', [tap], { text: 'Close the tap', why: 'As it stands in service.' })
+  for (const id of [...left.shut]) if (!wanted.shut.has(id)) openSlowly('put-back', plan, id, work)
+  const lamps = nodesOf(train, 'stage').filter(({ id, media }) => media === 'uv-lamp' && !isDarkIn(wanted, train, id))
+  for (const id of [...left.still, ...left.off]) {
+    if (wanted.still.has(id) || wanted.off.has(id) || nodesOf(train, 'heater').some((heater) => heater.id === id)) continue
+    if (nodesOf(train, 'stage').some((stage) => stage.id === id && stage.housing === 'uv-reactor')) continue
+    work.add('put-back', 'power-on', [id], { text: 'Switch it on again', why: 'It was switched off before the way of working changed.' })
+  }
   for (const id of left.bypassed) {
     if (!wanted.bypassed.has(id))
       work.add('put-back', 'turn', [id], {
@@ -118,13 +141,15 @@ function leftMoved(plan: Plan, alone: readonly SheetStep[], withOrphans: readonl
         why: 'It was turned before the way of working changed: service needs it back.',
       })
   }
-  for (const id of [...left.shut]) if (!wanted.shut.has(id)) openSlowly('put-back', plan, id, work)
-  for (const id of [...left.still, ...left.off]) {
-    if (!wanted.still.has(id) && !wanted.off.has(id))
-      work.add('put-back', 'power-on', [id], { text: 'Switch it on again', why: 'It was switched off before the way of working changed.' })
-  }
-  for (const tap of [...left.taps])
-    if (!wanted.taps.has(tap)) work.add('put-back', 'close', [tap], { text: 'Close the tap', why: 'As it stands in service.' })
+  letAirOut('put-back-air', plan, stagesInFlow(train), work)
+  closeTaps('put-back-air', plan, work)
+  heatersOn('put-back', plan, work)
+  powerOn(
+    'put-back',
+    plan,
+    lamps.map((stage) => ({ stage, task: { stage: stage.id, action: 'change' } })),
+    work,
+  )
   if (work.state.leakWanted)
     work.add('put-back-last', 'leak-check', [...left.shut].slice(0, 1), {
       text: 'Look once more, with full pressure',

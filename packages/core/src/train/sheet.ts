@@ -16,9 +16,10 @@ import { restore } from './phases/restore'
 import { bypassRound, runBed, SOAK_MOST_HOURS, soakBed, withStanding } from './phases/soak'
 import { type Due, dueStages, isWet, nodesOf, outlets, type Plan, planOn, soakHoursOf, soaks, tapsByUse, wantsIsolation } from './plan'
 import { answered, goOn } from './resume'
+import { withoutSkipped } from './skipped'
 import type { Sheet, SheetRefusal, SheetResult, SheetSchools, SheetStep, SheetVisit, Task, Train } from './types'
 import { type Flushes, flushesOf } from './ways'
-import { Work, withoutClosing } from './work'
+import { Work } from './work'
 
 export interface SheetInput {
   train: Train
@@ -190,7 +191,29 @@ export function sheet(input: SheetInput): SheetResult {
   return make(workAfter(input.tasks, changes, { ...input, make }), input.from)
 }
 
+/** Everything is left for another day: what was done is put back, written down and told. */
+function nothingLeft(input: SheetInput, last: TodaysWork, from: SheetInput['from']): SheetResult {
+  const earlier = sheetsBefore(input, last)
+  const plan = planOf(input, withTasks(last))
+  if ('ok' in plan) return plan
+  let now = plan
+  for (const [key, answer] of Object.entries(from?.answers ?? {})) {
+    now = answered(now, earlier.at(-1) as Sheet, key, answer)
+    const again = written(now)
+    if (again) earlier.push(again)
+  }
+  const work = new Work(plan.train)
+  before('', plan, work)
+  closeOut('', { ...plan, due: [] }, [], [], work)
+  const empty: Sheet = { visits: [{ minGapHoursBefore: 0, steps: work.steps }], holds: [] }
+  return numbered(plan, goOn({ ...now, due: [] }, [...earlier, empty], from?.done ?? []))
+}
+
+/** The last work that there was something to do in. */
+const withTasks = (work: TodaysWork): TodaysWork => (work.tasks.length > 0 || work.before === null ? work : withTasks(work.before))
+
 function made(input: SheetInput, work: TodaysWork, from: SheetInput['from']): SheetResult {
+  if (work.tasks.length === 0 && work.before !== null) return nothingLeft(input, work.before, from)
   const plan = planOf({ ...input, tasks: work.tasks }, work)
   if ('ok' in plan) return plan
   const plain = written(plan)
@@ -210,16 +233,7 @@ function made(input: SheetInput, work: TodaysWork, from: SheetInput['from']): Sh
       return refuse('no-isolation', 'Nothing that is left to shut keeps the water away. Leave the set closed, and say what was found.')
     earlier.push(again)
   }
-  return numbered(now, withoutSkipped(goOn(plan, earlier, done), work, done))
-}
-
-/** A sheet without the steps of stages that were left out after the closing was made for them. */
-function withoutSkipped(sheetMade: Sheet, { skipped }: TodaysWork, done: readonly string[]): Sheet {
-  if (skipped.size === 0) return sheetMade
-  const isOf = (id: string, named: string): boolean =>
-    named.startsWith(`change-${id}/`) || named === `close-out/mark:${id}` || named === `close-out/reset:${id}`
-  const own = (key: string): boolean => !done.includes(key) && [...skipped].some((id) => isOf(id, withoutClosing(key)))
-  return { ...sheetMade, visits: sheetMade.visits.map((visit) => ({ ...visit, steps: visit.steps.filter(({ key }) => !own(key)) })) }
+  return numbered(now, withoutSkipped(now, goOn(plan, earlier, done), work.skipped, done))
 }
 
 /** The sheets of the work as it was before each change, oldest first: what was done of them is known by them. */

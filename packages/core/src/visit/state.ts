@@ -27,7 +27,15 @@ export interface VisitState {
   /** What was ticked at once, by the fact's id. */
   blocks: Map<string, BlockDone>
   /** Stages taken into the work or left out of it, oldest first, each with what was ticked and answered by then. */
-  changes: { at: string; stage: string; action: WorkChanged['action']; done: string[]; answers: Record<string, string> }[]
+  changes: {
+    at: string
+    stage: string
+    action: WorkChanged['action']
+    /** Why it was left. */
+    why: string | null
+    done: string[]
+    answers: Record<string, string>
+  }[]
   /** The work as it is now: what the visit began with, changed since. */
   work: Work | null
   /** How ticked steps came out, by step key, the latest of several. */
@@ -111,8 +119,15 @@ function take(state: VisitState, fact: Fact): void {
       state.surprises.set(fact.stepKey, fact)
       break
     case 'work-changed': {
-      const { stageId, action } = fact
-      state.changes.push({ at: fact.at, stage: stageId, action, done: [...state.done.keys()], answers: Object.fromEntries(state.answers) })
+      const { stageId, action, why } = fact
+      state.changes.push({
+        at: fact.at,
+        stage: stageId,
+        action,
+        why,
+        done: [...state.done.keys()],
+        answers: Object.fromEntries(state.answers),
+      })
       state.work = state.work && workOf(state.work, [fact])
       break
     }

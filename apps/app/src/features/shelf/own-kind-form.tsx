@@ -72,7 +72,7 @@ export function OwnKindForm({ kind, onDone }: { kind: KindDto | null; onDone: ()
     <View className="gap-3 rounded-card border-2 border-line bg-sheet p-3" role="group" aria-label={kind ? kind.name : 'New kind'}>
       {kind ? (
         <T kind="heading" level={3}>
-          {kind.name}
+          {`${kind.name.charAt(0).toUpperCase()}${kind.name.slice(1)}`}
         </T>
       ) : (
         <Field
@@ -90,6 +90,7 @@ export function OwnKindForm({ kind, onDone }: { kind: KindDto | null; onDone: ()
           <View key={cause} className="min-w-[240px] flex-1">
             <Tick
               {...CAUSES[cause]}
+              {...(cause === 'throughput' && units.volume === 'gal' ? { label: 'Gallons' } : {})}
               value={causes.includes(cause)}
               onChange={(on) => set({ causes: OWN_CAUSES.filter((one) => (one === cause ? on : causes.includes(one))) })}
             />

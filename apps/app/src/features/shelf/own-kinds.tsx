@@ -54,8 +54,8 @@ export function OwnKinds({ kinds, mayEdit }: { kinds: readonly KindDto[]; mayEdi
         Kinds of your own
       </T>
       <T kind="small">
-        For what the list above does not name. It is isolated, soaked, flushed and timed like the rest; it counts as part of the plumbing
-        once a system holds it.
+        For what the list above does not name: choose it for a part under Parts, and for a position in a system’s plumbing. It is isolated,
+        soaked, flushed and timed like the rest.
       </T>
       {kinds.map((kind) =>
         editing === kind.id ? (

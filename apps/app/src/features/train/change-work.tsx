@@ -1,7 +1,7 @@
-import { type Action, actionsFor, isBegun, type SheetStep, stageOf, type Train } from '@evenround/core/train'
+import { type Action, actionsFor, isBegun, isFitted, type SheetStep, stageOf, type Train } from '@evenround/core/train'
 import { useState } from 'react'
 import { View } from 'react-native'
-import { changeWork, type VisitPlace } from '../../data/visit-acts'
+import { changeWork, leaveRest, type VisitPlace } from '../../data/visit-acts'
 import { stageName } from '../../parts/wear/words'
 import { Button } from '../../ui/button'
 import { Field } from '../../ui/field'
@@ -12,11 +12,13 @@ interface ChangeWorkProps {
   place: VisitPlace
   train: Train
   steps: readonly SheetStep[]
-  /** Why a stage cannot be taken in; null where it can. */
-  problemWith: (stageId: string, action: Action) => string | null
+  /** Why a stage cannot be taken in, or left (no action); null where it can. */
+  problemWith: (stageId: string, action: Action | null) => string | null
   onClose: () => void
 }
 
+/** All of it at once is left, not one stage. */
+const ALL = 'all'
 const DOING: Record<Action, string> = { change: 'changing', wash: 'washing', clean: 'cleaning', refill: 'refilling' }
 const capital = (text: string): string => text.replace(/^./, (first) => first.toUpperCase())
 
@@ -31,6 +33,13 @@ export function ChangeWork({ place, train, steps, problemWith, onClose }: Change
     setProblem(text)
     if (text === null) void changeWork(place, stageId, action, null).then(onClose)
   }
+  const begun = (stageId: string): boolean => isBegun(steps, state.done.keys(), stageId)
+  const leave = (stageId: string, why: string): void => {
+    const text = problemWith(stageId, null)
+    setProblem(text)
+    if (text === null) void changeWork(place, stageId, null, why).then(onClose)
+  }
+  const open = [...work.keys()].filter((id) => !isFitted(steps, state.done.keys(), id)).length
   return (
     <Notice tone="look" title="Change today’s work">
       {stop.system.stages.map((stage) => {
@@ -61,18 +70,23 @@ export function ChangeWork({ place, train, steps, problemWith, onClose }: Change
                 onPress={() => take(stage.id, action)}
               />
             ))}
-            {isBegun(steps, state.done.keys(), stage.id) ? (
-              <T kind="quiet">{`${name}: begun, so it is finished`}</T>
-            ) : work.size === 1 ? (
-              <T kind="quiet">{`${name}: all there is today. To stop, end the visit.`}</T>
+            {isFitted(steps, state.done.keys(), stage.id) ? (
+              <T kind="quiet">{`${name}: the new part is in, so it is finished`}</T>
             ) : leaving === stage.id ? (
-              <Leave name={name} onLeave={(why) => void changeWork(place, stage.id, null, why).then(onClose)} />
+              <Leave what={name} begun={begun(stage.id)} onLeave={(why) => leave(stage.id, why)} />
             ) : (
               <Button label={`Leave ${name} for another day`} size="big" onPress={() => setLeaving(stage.id)} />
             )}
           </View>
         )
       })}
+      {open > 1 ? (
+        leaving === ALL ? (
+          <Leave what="all that is not fitted" begun onLeave={(why) => void leaveRest(place, steps, why).then(onClose)} />
+        ) : (
+          <Button label="Stop here: put everything back" size="big" onPress={() => setLeaving(ALL)} />
+        )
+      ) : null}
       {problem ? (
         <T kind="strong" role="alert" className="text-oxblood">
           {problem}
@@ -83,20 +97,21 @@ export function ChangeWork({ place, train, steps, problemWith, onClose }: Change
   )
 }
 
-function Leave({ name, onLeave }: { name: string; onLeave: (why: string) => void }) {
+function Leave({ what, begun, onLeave }: { what: string; begun: boolean; onLeave: (why: string) => void }) {
   const [why, setWhy] = useState('')
   const [asked, setAsked] = useState(false)
   return (
     <View className="gap-2">
       <Field
-        label={`Why ${name} is left`}
+        label={`Why ${what} is left`}
         value={why}
         onChangeText={setWhy}
         maxLength={300}
+        hint={begun ? 'The sheet then says how the old part goes back, and the water' : undefined}
         error={asked && why.trim() === '' ? 'Say why: the next one reads it' : undefined}
       />
       <Button
-        label={`Leave ${name} for another day`}
+        label={`Leave ${what} for another day`}
         kind="act"
         onPress={() => (why.trim() === '' ? setAsked(true) : onLeave(why.trim()))}
       />

@@ -100,15 +100,21 @@ function Sheet({ back, place, schools, train, newHere }: SheetProps) {
   }
   const problemWith: ProblemWith = (stage, action) => {
     const { done, answers, changes } = standing
-    const change = { at: '', stage, action, done, answers }
+    const change = { at: '', stage, action, why: null, done, answers }
     const made = sheetOf(stop, { ...standing, changes: [...changes, change] }, schools, units, train)
     if (!made.ok) return made.text
+    if (action === null) return isLeft(made.steps, done, stage) ? null : STAYS
     return made.steps.some(({ verb, at }) => verb !== 'measure' && at[0] === stage)
       ? null
       : 'Nothing that can be shut keeps the water away from it: put it on a day of its own.'
   }
   return <Rungs back={back} sheet={sheet} place={place} train={train} newHere={newHere} problemWith={problemWith} />
 }
+
+const STAYS = 'It cannot be put back from here without harm: finish it, or end the visit and say what stays as it is.'
+/** Nothing new goes into a stage any more: what is still to come of it puts the old part back. */
+const isLeft = (steps: readonly SheetStep[], done: readonly string[], stage: string): boolean =>
+  steps.every(({ key, verb, at }) => done.includes(key) || (verb !== 'mark' && verb !== 'measure') || at[0] !== stage)
 
 interface RungsProps {
   back: React.ReactNode
@@ -187,8 +193,8 @@ function Changing({ on, set, place, sheet, train, problemWith }: ChangingProps) 
   )
 }
 
-/** Why a stage cannot be taken into the work as it stands; null where it can. */
-type ProblemWith = (stageId: string, action: Action) => string | null
+/** Why a stage cannot be taken into the work as it stands, or left out of it; null where it can. */
+type ProblemWith = (stageId: string, action: Action | null) => string | null
 
 interface LadderViewProps {
   rungs: Ladder

@@ -1,6 +1,6 @@
 import type { MeDto } from '@evenround/contract/firm'
 import type { StopPageDto } from '@evenround/contract/site'
-import type { Train } from '@evenround/core/train'
+import { isFitted, type Train } from '@evenround/core/train'
 import type { VisitOutcome, VisitState } from '@evenround/core/visit'
 import { useLocalSearchParams, useRouter } from 'expo-router'
 import { useMemo, useState } from 'react'
@@ -11,12 +11,13 @@ import { useMe, useStop } from '../../data/queries'
 import { useMay } from '../../data/rights'
 import { useUnits } from '../../data/units'
 import { useVisit, useVisitOfStop } from '../../data/visit'
+import { leaveRest } from '../../data/visit-acts'
 import { NoteFault } from '../../parts/site/note-fault'
 import { doubtsAfter } from '../../parts/visit/after'
 import { AfterDoubts } from '../../parts/visit/after-doubts'
 import { OUTCOMES } from '../../parts/visit/outcomes'
 import { ReadingsTable } from '../../parts/visit/readings-table'
-import { standingAt } from '../../parts/visit/sheet'
+import { sheetOf, standingAt, standingOf } from '../../parts/visit/sheet'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
 import { Choice, Tick } from '../../ui/choice'
@@ -29,6 +30,46 @@ import { T } from '../../ui/text'
 import { finishProblem, hasMonitor, verbDone } from './finish-view'
 import { Finished } from './finished'
 import { FittedParts } from './fitted-parts'
+
+interface PutBackProps {
+  stopId: string
+  /** Something of the work has no new part in it yet. */
+  mayLeave: boolean
+  onLeave: (why: string) => Promise<unknown>
+}
+
+/** The way to the steps that put everything back, for whoever stops in the middle. */
+function PutBack({ stopId, mayLeave, onLeave }: PutBackProps) {
+  const router = useRouter()
+  const [why, setWhy] = useState('')
+  const [asked, setAsked] = useState(false)
+  const toSheet = (): void => router.push(`/stop/${stopId}/sheet`)
+  const leave = (): void => {
+    if (why.trim() === '') setAsked(true)
+    else void onLeave(why.trim()).then(toSheet)
+  }
+  if (!mayLeave)
+    return (
+      <View className="self-start">
+        <Button label="Back to the run sheet" onPress={toSheet} />
+      </View>
+    )
+  return (
+    <View className="gap-2">
+      <Field
+        label="Why the rest is left"
+        value={why}
+        onChangeText={setWhy}
+        maxLength={300}
+        error={asked && why.trim() === '' ? 'Say why: the next one reads it' : undefined}
+      />
+      <View className="flex-row flex-wrap gap-2">
+        <Button label="Stop here: put everything back" kind="act" onPress={leave} />
+        <Button label="Back to the run sheet" onPress={toSheet} />
+      </View>
+    </View>
+  )
+}
 
 /** The note, with why readings that were asked about were kept. */
 const noteOf = (note: string, kept: string): string =>
@@ -97,7 +138,8 @@ function FinishForm({ back, train, page, state, visitId, me }: FinishFormProps) 
   const monitor = hasMonitor(stop, state)
   const units = useUnits()
   const start: Typed = {
-    outcome: OUTCOMES.find(({ value }) => value === asked)?.value ?? 'done',
+    // All of it was left for another day: that is no visit that was done.
+    outcome: OUTCOMES.find(({ value }) => value === asked)?.value ?? (state.work?.length === 0 ? 'partly-done' : 'done'),
     monitorReset: verbDone(state, 'close-out', 'reset'),
     customerTold: verbDone(state, 'close-out', 'tell'),
     note: '',
@@ -108,6 +150,12 @@ function FinishForm({ back, train, page, state, visitId, me }: FinishFormProps) 
   const [tried, setTried] = useState(false)
   const { schools } = me.firm
   const standing = useMemo(() => standingAt(stop, state, schools, units, train), [stop, state, schools, units, train])
+  const place = { stop, visitId, state, today: me.today, person: me.person.name }
+  const steps = useMemo(() => {
+    const made = sheetOf(stop, standingOf(stop, state), schools, units, train)
+    return made.ok ? made.steps : []
+  }, [stop, state, schools, units, train])
+  const mayLeave = (state.work ?? []).some(({ stage }) => !isFitted(steps, state.done.keys(), stage))
   const doubts = useMemo(() => doubtsAfter(page, state), [page, state])
   const kept = typed.kept ?? ''
   const problem = finishProblem({ stop, state, ...typed, kept, leftStanding: standing, doubts })
@@ -174,12 +222,17 @@ function FinishForm({ back, train, page, state, visitId, me }: FinishFormProps) 
             </T>
           ))}
           <T>
-            On the run sheet, leave what is not begun for another day: its steps then put the water back. Nothing is put under pressure
-            while a body is open.
+            Put it back before you go: what nothing new went into is left for another day, and the run sheet says how the old parts go back
+            in, and the water. Nothing is put under pressure while a body is open.
           </T>
-          <View className="self-start">
-            <Button label="Back to the run sheet" onPress={() => router.push(`/stop/${stop.id}/sheet`)} />
-          </View>
+          <PutBack
+            stopId={stop.id}
+            mayLeave={mayLeave}
+            onLeave={(why) => {
+              put({ outcome: typed.outcome === 'done' ? 'partly-done' : typed.outcome })
+              return leaveRest(place, steps, why)
+            }}
+          />
           <Tick
             label="It stays so, and the customer knows"
             hint="It stands on the slip, in the book and at the next visit"
@@ -188,7 +241,7 @@ function FinishForm({ back, train, page, state, visitId, me }: FinishFormProps) 
           />
         </Notice>
       ) : null}
-      <FittedParts place={{ stop, visitId, state, today: me.today, person: me.person.name }} />
+      <FittedParts place={place} />
       <View className="gap-2">
         <T kind="heading" level={2}>
           Before you go

@@ -48,6 +48,11 @@ export function slipText({ me, stop, state, next, again }: SlipInput): string {
       `Position ${position}, ${medium}: ${action === 'wash' ? 'washed and put back' : action === 'clean' ? 'cleaned and put back' : 'looked after'}`,
     ]
   })
+  const left = stages.flatMap((stage) => {
+    const last = state.changes.findLast((change) => change.stage === stage.id)
+    if (!last || last.action !== null || state.fitted.has(stage.id)) return []
+    return [`Position ${stage.position}, ${stageName(stage).toLowerCase()}: left for another day${last.why ? `: ${last.why}` : ''}`]
+  })
   // What holds at this site from before, for its water as a whole, stands on every paper of it.
   const own = new Set(state.holds.map(({ id }) => id))
   const before = stop.holds.filter(({ id, holdKind }) => SAFETY_HOLDS.includes(holdKind) && !own.has(id) && !state.lifted.has(id))
@@ -57,7 +62,7 @@ export function slipText({ me, stop, state, next, again }: SlipInput): string {
   const standing = state.finished?.leftStanding ?? []
   const lines: string[][] = [
     [me.firm.name, `${longDay(me.today)} ${me.today.slice(0, 4)}, ${stop.site.name}, ${stop.system.name}`, `Done by ${me.person.name}`],
-    done.length > 0 ? done : ['No part was changed at this visit.'],
+    [...(done.length > 0 ? done : ['No part was changed at this visit.']), ...left],
     [...readingsLine('Before', state.readings.before, units), ...readingsLine('After', state.readings.after, units)],
     standing.length > 0 ? ['NOT IN SERVICE', ...standing] : [],
     state.faults.length > 0

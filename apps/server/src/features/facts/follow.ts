@@ -74,7 +74,8 @@ async function followUpOf(
   begun: FactRow<'visit-begun'>,
   stop: Stop | null,
 ): Promise<FollowUp | null> {
-  const tasks = workOf(begun.tasks, await factRows(scope, 'work-changed', 'f.visit_id = $2', [fact.visitId]))
+  const changes = await factRows(scope, 'work-changed', 'f.visit_id = $2', [fact.visitId])
+  const tasks = workOf(begun.tasks, changes)
   if (stop?.followsWhy !== 'soak') {
     const soaked = await soakedAt(scope, fact.visitId)
     const beds = tasks.filter(({ stage }) => soaked.some(({ stageId }) => stageId === stage))
@@ -100,9 +101,14 @@ async function followUpOf(
   const fitted = new Set(
     (await scope.find(FACT_TABLES['part-fitted'], { visitId: fact.visitId })).filter(({ voided }) => !voided).map(({ stageId }) => stageId),
   )
-  const left = tasks.filter(({ stage }) => !fitted.has(stage))
+  // What was left for another day in the middle of it is what is to be done on that day.
+  const wanted = workOf(
+    begun.tasks,
+    changes.filter(({ action }) => action !== null),
+  )
+  const left = wanted.filter(({ stage }) => !fitted.has(stage))
   if (left.length === 0) return null
-  const share = left.length / Math.max(1, tasks.length)
+  const share = left.length / Math.max(1, wanted.length)
   const workMin = Math.max(20, Math.round((stop?.workMin ?? 60) * share))
   return { why: fact.outcome, tasks: left, notBefore: null, notAfter: null, workMin, inDays: AGAIN_IN[fact.outcome] }
 }

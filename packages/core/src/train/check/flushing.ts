@@ -52,7 +52,7 @@ const tankOn = ({ train }: Checking, state: TrainState, nodes: readonly string[]
 /** First water of a new part goes to waste: never into a later membrane, carbon, storage or appliance. */
 export const onward: StepRule = (checking, state, step) => {
   if ((step.verb !== 'flush' && step.verb !== 'trickle') || step.to === undefined) return null
-  const { train } = checking
+  const { train, due } = checking
   for (const id of step.at) {
     const stage = stageOf(train, id)
     const now = state.stages.get(id)
@@ -60,7 +60,7 @@ export const onward: StepRule = (checking, state, step) => {
     if (!state.watered.has(inOf(train, id))) return `no water comes to ${id}: there is nothing to flush it with`
     const met = metBy(checking, state, stage, step.to)
     if (met === null) return `no way is open from ${id} to ${step.to}`
-    if (now.flushed || !shedsNew(stage) || now.element === 'old') continue
+    if (now.flushed || !due.some((one) => one.stage.id === id) || !shedsNew(stage) || now.element === 'old') continue
     const what = WHAT[stage.media] ?? 'fines'
     const drain = train.pipes.some(({ from, to }) => from === id && train.nodes.some((node) => node.id === to && node.kind === 'drain'))
     if (stage.media === 'membrane' && drain && train.nodes.some((node) => node.id === step.to && node.kind === 'outlet'))

@@ -2,7 +2,7 @@ import { forwardOf, inOf, spread } from '../machine/network'
 import { MOVES_WATER, stageOf, type TrainState } from '../machine/state'
 import type { StageNode, Train } from '../types'
 import { SPOILED, shedsNew } from './flushing'
-import type { StepRule } from './types'
+import type { Checking, StepRule } from './types'
 
 /** Everything the water of a node goes on to, in service direction, as the joints are. */
 const beyond = (next: ReadonlyMap<string, readonly string[]>, from: string): Set<string> => spread(next.get(from) ?? [], next)
@@ -29,21 +29,32 @@ function harmedBy(train: Train, state: TrainState, stage: StageNode): string | n
 }
 
 /** A membrane that is not flushed yet and whose water comes to this tank: it only seeps, so that it is judged where storage is opened to it. */
-function preserved(train: Train, state: TrainState, tank: string): string | null {
+function preserved({ train, due }: Checking, state: TrainState, tank: string): string | null {
   if (!train.nodes.some(({ id, kind }) => id === tank && kind === 'tank')) return null
   const next = forwardOf(train, state)
   for (const [id, { element, flushed, fitted }] of state.stages)
-    if (stageOf(train, id)?.media === 'membrane' && fitted > 0 && element !== 'none' && !flushed && beyond(next, id).has(tank)) return id
+    if (
+      isDue(due, id) &&
+      stageOf(train, id)?.media === 'membrane' &&
+      fitted > 0 &&
+      element !== 'none' &&
+      !flushed &&
+      beyond(next, id).has(tank)
+    )
+      return id
   return null
 }
 
+/** What is not of the work and was put back is the old part: it sheds nothing. */
+const isDue = (due: Checking['due'], id: string): boolean => due.some(({ stage }) => stage.id === id)
+
 /** What a part still sheds, with what it runs into. */
-function carried(train: Train, state: TrainState): Map<string, string> {
+function carried({ train, due }: Checking, state: TrainState): Map<string, string> {
   const found = new Map<string, string>()
   for (const [id, { element, flushed }] of state.stages) {
     const stage = stageOf(train, id)
     // What sits inside an appliance cannot be kept from its ice; a membrane's preservative only seeps.
-    if (!stage || !shedsNew(stage) || stage.media === 'membrane' || stage.housing === 'fridge-cartridge') continue
+    if (!stage || !isDue(due, id) || !shedsNew(stage) || stage.media === 'membrane' || stage.housing === 'fridge-cartridge') continue
     if (element === 'old' || element === 'none' || flushed) continue
     if (!state.watered.has(inOf(train, id))) continue
     const harmed = harmedBy(train, state, stage)
@@ -53,13 +64,13 @@ function carried(train: Train, state: TrainState): Map<string, string> {
 }
 
 /** Water is followed at every step that moves it: what a new part sheds reaches nothing that it harms before it was flushed. */
-export const follow: StepRule = ({ train }, state, step, after) => {
+export const follow: StepRule = (checking, state, step, after) => {
   if (!MOVES_WATER.includes(step.verb)) return null
-  const opened = step.verb === 'open' ? preserved(train, after, step.at[0] ?? '') : null
+  const opened = step.verb === 'open' ? preserved(checking, after, step.at[0] ?? '') : null
   if (opened !== null) return `the preservative of ${opened} runs into ${step.at[0]}: it is not flushed yet`
-  const now = carried(train, after)
+  const now = carried(checking, after)
   if (now.size === 0) return null
-  const before = carried(train, state)
+  const before = carried(checking, state)
   const [first] = [...now].filter(([id, harmed]) => before.get(id) !== harmed)
   return first ? `what ${first[0]} sheds runs into ${first[1]}: it is not flushed yet` : null
 }

@@ -1,7 +1,9 @@
-import { comesTo } from '../graph'
+import { comesTo, stagesInFlow } from '../graph'
 import type { Isolation } from '../isolation'
 import { tapLabel } from '../labels'
-import { type Due, isWet, type Plan, tanks, tapsByUse } from '../plan'
+import { isDry } from '../machine/state'
+import { type Due, type Plan, tanks, tapsByUse } from '../plan'
+import type { StageNode } from '../types'
 import type { Flushes } from '../ways'
 import type { Work } from '../work'
 import { addFlush } from './flush'
@@ -26,7 +28,7 @@ export function restore(prefix: string, plan: Plan, isolation: Isolation | null,
   const air = open.length === 0 && flushes.taps.length === 0 && isolation !== null ? plan.tap : null
   if (air !== null) openTap(`${phase}-rest`, plan, air, work)
   for (const stage of flushes.vessel) addFlush(`${phase}-rest`, [stage], 'vessel', 'into a jug', work)
-  letAirOut(`${phase}-air`, plan, due, work)
+  letAirOut(`${phase}-air`, plan, stagesInFlow(plan.train), work)
   closeTaps(`${phase}-last`, plan, work)
   heatersOn(`${phase}-last`, plan, work)
   powerOn(`${phase}-last`, plan, due, work)
@@ -36,10 +38,10 @@ export function restore(prefix: string, plan: Plan, isolation: Isolation | null,
 }
 
 /** What is not flushed was not filled with a way out open either: a tap behind it runs until no air comes. */
-function letAirOut(phase: string, plan: Plan, due: readonly Due[], work: Work): void {
-  for (const one of due.filter(isWet)) {
-    if (work.state.stages.get(one.stage.id)?.full !== false) continue
-    const tap = tapsByUse(plan.train).find(({ id }) => !work.state.taps.has(id) && comesTo(plan.train, one.stage.id, id))
+export function letAirOut(phase: string, plan: Plan, stages: readonly StageNode[], work: Work): void {
+  for (const stage of stages.filter((one) => !isDry(one))) {
+    if (work.state.stages.get(stage.id)?.full !== false) continue
+    const tap = tapsByUse(plan.train).find(({ id }) => !work.state.taps.has(id) && comesTo(plan.train, stage.id, id))
     if (tap) openTap(phase, plan, tap.id, work)
   }
 }
