@@ -101,14 +101,15 @@ async function followUpOf(
   const fitted = new Set(
     (await scope.find(FACT_TABLES['part-fitted'], { visitId: fact.visitId })).filter(({ voided }) => !voided).map(({ stageId }) => stageId),
   )
-  // What was left for another day in the middle of it is what is to be done on that day.
-  const wanted = workOf(
+  const open = (work: readonly Task[]): Task[] => work.filter(({ stage }) => !fitted.has(stage))
+  // Where all that was open was left, the visit was stopped: what it came for is to be done on another day.
+  const came = workOf(
     begun.tasks,
     changes.filter(({ action }) => action !== null),
   )
-  const left = wanted.filter(({ stage }) => !fitted.has(stage))
+  const left = open(tasks).length > 0 ? open(tasks) : open(came)
   if (left.length === 0) return null
-  const share = left.length / Math.max(1, wanted.length)
+  const share = left.length / Math.max(1, came.length)
   const workMin = Math.max(20, Math.round((stop?.workMin ?? 60) * share))
   return { why: fact.outcome, tasks: left, notBefore: null, notAfter: null, workMin, inDays: AGAIN_IN[fact.outcome] }
 }

@@ -255,6 +255,8 @@ test('what cannot wait goes into today: its places with their prices, and the ho
   }
   const [best] = spots as [TodaySpotDto]
   const put = { ...wanted, id: uuidv7(), technicianId: best.technicianId, at: best.at, why: 'no water', tasks: [] }
+  const odd = await isla.ask('POST', '/api/round/today', { ...put, id: uuidv7(), tasks: [{ stageId: uuidv7(), action: 'change' }] })
+  expect(odd).toMatchObject({ status: 400, body: { error: { fields: [{ path: 'tasks[0].stageId' }] } } })
   await good(isla.ask('POST', '/api/round/today', put))
   await good(isla.ask('POST', '/api/round/today', put))
   const stops = await peek<{ id: string; order_no: number; arrive_min: number; leave_min: number; work_min: number }>(

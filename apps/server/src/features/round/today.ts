@@ -2,12 +2,13 @@ import type { TodaySpotDto, todayAskSchema, todayPutSchema } from '@evenround/co
 import { driveMinutes, type Travel } from '@evenround/core/round/roads'
 import { spotsToday, type TodayLine, type TodaySpot } from '@evenround/core/round/today'
 import type { z } from 'zod'
-import { Firm, Site, Stop, StopTask, System } from '../../db/entities/master'
+import { Firm, Site, Stop, StopTask, System, TrainVersion } from '../../db/entities/master'
 import { Place } from '../../db/entities/round'
 import type { FirmScope } from '../../db/scope'
 import { ApiError, badInput, notFound } from '../../http/errors'
 import { dayIn, minuteIn } from '../../time/zone'
 import { visitsOfStops } from '../facts/read'
+import { soundTasks } from '../facts/sound-tasks'
 import { teamOf } from '../times/team'
 import { travelBetween } from '../travel/matrix'
 import type { SetDeps } from './set'
@@ -129,6 +130,10 @@ export async function putToday(
   { id, systemId, workMin, technicianId, at, tasks }: z.output<typeof todayPutSchema>,
 ): Promise<{ id: string }> {
   if (await scope.findOne(Stop, { id })) return { id }
+  const system = await scope.findOne(System, { id: systemId })
+  const stored = system && (await scope.findOne(TrainVersion, { systemId, version: system.trainVersion }))
+  if (!stored) throw notFound('system')
+  soundTasks(stored.train, tasks)
   const round = await roundToday(scope, deps, systemId)
   const line = round.lines.find((one) => one.technicianId === technicianId)
   if (!line) throw new ApiError('CONFLICT', 'They are not on the road today, or not allowed there.')

@@ -1,10 +1,10 @@
 import type { UnscheduledStop } from '@evenround/contract/unscheduled'
-import { actionsFor, stagesInFlow } from '@evenround/core/train'
 import { Firm, Stop, StopTask, System, TrainVersion } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
 import type { Who } from '../../http/env'
-import { badInput, notFound } from '../../http/errors'
+import { notFound } from '../../http/errors'
 import { dayIn, instantAt } from '../../time/zone'
+import { soundTasks } from '../facts/sound-tasks'
 import { minutesBook, minutesThere } from '../times/minutes'
 import { siteAccess } from '../times/store'
 
@@ -20,13 +20,7 @@ export async function putUnscheduled(
   const stored = system && (await scope.findOne(TrainVersion, { systemId, version: system.trainVersion }))
   if (!system || !firm || !stored) throw notFound('system')
   if (await scope.findOne(Stop, { id })) return { id }
-  const stages = new Map(stagesInFlow(stored.train).map((stage) => [stage.id, stage]))
-  tasks.forEach(({ stageId, action }, index) => {
-    const stage = stages.get(stageId)
-    if (!stage) throw badInput([{ path: `tasks[${index}].stageId`, message: 'expected a stage of this system' }])
-    const can = actionsFor(stage)
-    if (!can.includes(action)) throw badInput([{ path: `tasks[${index}].action`, message: `expected ${can.join(' or ')}, got ${action}` }])
-  })
+  soundTasks(stored.train, tasks)
   const day = dayIn(firm.timeZone, now)
   const last = (await scope.find(Stop, { technicianId: who.personId, day }, { orderNo: 'ASC' })).at(-1)
   const minute = Math.floor((now.getTime() - instantAt(firm.timeZone, day, 0).getTime()) / 60_000)
