@@ -170,6 +170,19 @@ const MEDIUM_WORDS: Partial<Record<Medium, readonly string[]>> = {
   'uv-sleeve': ['sleeve', 'quartz', 'quartz sleeve', 'uv sleeve'],
 }
 
+export const PUMPS = ['well', 'booster', 'delivery'] as const
+export type Pump = (typeof PUMPS)[number]
+const PUMP_WORDS: Record<Pump, readonly string[]> = {
+  well: ['well', 'well pump', 'borehole pump', 'submersible', 'jet pump'],
+  booster: ['booster', 'booster pump', 'pressure booster'],
+  delivery: ['delivery', 'delivery pump', 'demand pump'],
+}
+export function readPump(text: string): Cell<Pump> {
+  const words = plainWords(text)
+  const found = PUMPS.find((pump) => PUMP_WORDS[pump].includes(words))
+  return found ? good(found) : bad(`“${text.trim()}” is no pump we know: well, booster or delivery`)
+}
+
 /** A kind of part by its name; `own` are those the firm named itself. */
 export function readMedium(text: string, own: readonly OwnMedium[] = []): Cell<Medium> {
   const words = plainWords(text)

@@ -13,6 +13,24 @@ export const saysPart = (row: ReadRow): boolean => row.partNumber !== '' || row.
 /** What a new system is made of: its family, or its parts by position. Lines that are wrong elsewhere still say what sits where. */
 export function layOut(system: DraftSystem, found: ReadonlyMap<ReadRow, FoundPart>): void {
   if (system.known) return
+  makeUp(system, found)
+  sayMore(system)
+}
+
+/** What lines say of a bed, a chamber or a pump; of a pump the first that says it. */
+function sayMore(system: DraftSystem): void {
+  for (const { position, bedL, reactor, pump } of system.rows) {
+    if (pump !== null) system.pump ??= pump
+    system.stages = system.stages.map((stage) => {
+      if (stage.position !== position) return stage
+      const isBed = bedL !== null && stage.housing === 'media-tank'
+      const isLit = reactor !== '' && stage.housing === 'uv-reactor'
+      return { ...stage, ...(isBed ? { bedL } : {}), ...(isLit ? { reactor } : {}) }
+    })
+  }
+}
+
+function makeUp(system: DraftSystem, found: ReadonlyMap<ReadRow, FoundPart>): void {
   for (const row of system.rows) {
     if (row.family === null) continue
     if (system.family === null) {

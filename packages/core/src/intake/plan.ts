@@ -111,7 +111,7 @@ function onlyGood(
     sites: plan.sites.filter((site) => sites.has(site)),
     systems: plan.systems
       .filter((system) => systems.has(system))
-      .map(({ key, siteKey, id, name, family, stages }) => ({ key, siteKey, id, name, family, stages })),
+      .map(({ rows: _, known: __, ...system }) => system),
     parts: plan.parts.filter(({ line }) => lines.has(line)),
     readings: plan.readings.filter(({ line }) => lines.has(line)),
     contracts: plan.contracts.filter(({ line }) => lines.has(line)),

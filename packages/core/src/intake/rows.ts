@@ -5,11 +5,13 @@ import {
   type DateOrder,
   type FamilyKey,
   notKnown,
+  type Pump,
   readDay,
   readFamily,
   readInterval,
   readMedium,
   readMonth,
+  readPump,
   readQuantity,
   readSource,
 } from './cells'
@@ -51,9 +53,15 @@ export interface ReadRow {
   chlorineMgL: number | null
   system: string
   family: FamilyKey | null
+  /** What drives the water where no mains does. */
+  pump: Pump | null
   position: number | null
   partNumber: string
   medium: Medium | null
+  /** Litres of medium in the tank. */
+  bedL: number | null
+  /** The same word on lamp and sleeve: one reactor. */
+  reactor: string
   /** Null where nobody knows. */
   fittedOn: string | null
   /** How often a change was promised, and in which month of the year; null where the line says neither. */
@@ -85,6 +93,7 @@ const LONGEST: Partial<Record<IntakeField, number>> = {
   access: 1000,
   system: 120,
   partNumber: 60,
+  reactor: 80,
 }
 const RANGE: Partial<Record<IntakeField, { least: number; most: number; unit: string; whole?: true }>> = {
   people: { least: 1, most: 5000, unit: 'people', whole: true },
@@ -96,6 +105,7 @@ const RANGE: Partial<Record<IntakeField, { least: number; most: number; unit: st
   pressureIn: { least: 0, most: 3000, unit: 'kPa' },
   pressureOut: { least: 0, most: 3000, unit: 'kPa' },
   flow: { least: 0, most: 2000, unit: 'L/min' },
+  bed: { least: 0.5, most: 5000, unit: 'L' },
   lampHours: { least: 0, most: 500_000, unit: 'h' },
 }
 /** Nothing in service is older than this. */
@@ -166,9 +176,12 @@ export function readRow(cells: readonly string[], line: number, options: RowOpti
     chlorineMgL: amount('chlorine')?.value ?? null,
     system: words('system'),
     family: taken('family', readFamily),
+    pump: taken('pump', readPump),
     position: amount('position')?.value ?? null,
     partNumber: notKnown(text('partNumber')) ? '' : words('partNumber'),
     medium: taken('medium', (text) => readMedium(text, options.own)),
+    bedL: amount('bed')?.value ?? null,
+    reactor: words('reactor'),
     fittedOn,
     contract: months === null && month === null ? null : { months: months ?? 12, month },
     reading,

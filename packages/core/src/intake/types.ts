@@ -2,7 +2,7 @@ import type { Housing, Medium } from '../catalogue'
 import type { FamilyStage } from '../train'
 import type { Rated } from '../visit'
 import type { WaterSource } from '../wear'
-import type { FamilyKey } from './cells'
+import type { FamilyKey, Pump } from './cells'
 import type { ReadRow, RowReading } from './rows'
 
 export interface KnownStagePart {
@@ -63,6 +63,7 @@ export interface PlannedSystem {
   id: string | null
   name: string
   family: FamilyKey | null
+  pump?: Pump
   stages: PlannedStage[]
 }
 export interface PlannedPart {

@@ -12,6 +12,10 @@ export interface FamilyStage {
   reliefButton?: boolean
   washable?: boolean
   endUp?: 'washer' | 'arrow' | 'either'
+  /** Litres of medium in a tank. */
+  bedL?: number
+  /** The same word on lamp and sleeve: one reactor. */
+  reactor?: string
   /** Stands side by side with the stage before it, between two tees. */
   beside?: boolean
 }
@@ -26,7 +30,7 @@ export interface Family {
   bypass?: readonly [from: number, to: number]
   outlet: 'drinking' | 'house' | 'ice' | 'appliance' | 'hose'
   /** What drives the water where no mains does; its switch is at its pressure tank. */
-  pump?: 'well' | 'booster'
+  pump?: 'well' | 'booster' | 'delivery'
   /** An ice maker on the same line. */
   ice?: boolean
   /** Whoever draws here cannot be switched off. */

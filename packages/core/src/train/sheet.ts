@@ -12,7 +12,7 @@ import { flushApart } from './phases/flush'
 import { catchUnder, isolate } from './phases/isolate'
 import { lookLast } from './phases/open-up'
 import { applianceOf, darken, unplug } from './phases/power'
-import { restore } from './phases/restore'
+import { keepOut, restore } from './phases/restore'
 import { bypassRound, runBed, SOAK_MOST_HOURS, soakBed, withStanding } from './phases/soak'
 import { type Due, dueStages, isWet, nodesOf, outlets, type Plan, planOn, soakHoursOf, soaks, tapsByUse, wantsIsolation } from './plan'
 import { answered, goOn } from './resume'
@@ -79,7 +79,11 @@ export function session(prefix: string, plan: Plan, due: readonly Due[], bed: Du
   if (drawnOut) unplug(`${prefix}isolate`, plan, all, work)
   if (under !== null && (drawnOut || !isolation)) catchUnder(`${prefix}isolate`, under, work)
   change(prefix, plan, all, new Set(flushes.apart[0]?.lines), work)
-  if (isolation) flushApart(prefix, plan, isolation, flushes.apart, work)
+  if (isolation && flushes.apart.length > 0) {
+    // Before the first water: what is flushed last finds the tank shut too.
+    for (const { tanksShut } of flushes.taps) for (const id of tanksShut) keepOut(`${prefix}flush-shut`, id, work)
+    flushApart(prefix, plan, isolation, flushes.apart, work)
+  }
   if (bed && isolation) soakBed(prefix, plan, isolation, bed, all, work)
   if (!bed || due.some(isWet)) restore(prefix, plan, isolation, due, flushes, work)
   return true

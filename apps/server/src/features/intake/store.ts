@@ -101,6 +101,7 @@ function trainOf(system: PlannedSystem, stageIds: readonly string[]) {
     stages: system.stages.map(({ id: _, position: __, ...stage }) => stage),
     outlet: house ? ('house' as const) : ('drinking' as const),
     ...(tankL === undefined ? {} : { tankL }),
+    ...(system.pump ? { pump: system.pump } : {}),
   }
   return familyTrain(family, stageIds)
 }

@@ -3,12 +3,12 @@ import type { Medium } from '../../catalogue/names'
 import { flowOf } from '../flow'
 import type { Isolation } from '../isolation'
 import { lineLabel, stageLabel } from '../labels'
-import { flushOf, outlets, type Plan } from '../plan'
+import { flushOf, outlets, type Plan, tanks } from '../plan'
 import type { StageNode } from '../types'
 import { type ApartFlush, ownDrain } from '../ways'
 import type { Work } from '../work'
 import { isolateAgain, relieveAgain } from './isolate'
-import { closeTaps, openUp } from './open-up'
+import { closeTaps, openSlowly, openUp } from './open-up'
 
 const FLUSH_WHY: Record<NonNullable<MediaProfile['flush']>['kind'], string> = {
   'to-clear': 'Dirt shaken loose by the change goes to waste, until it runs clear.',
@@ -76,6 +76,11 @@ export function warnStop(phase: string, plan: Plan, isolation: Isolation, minute
 export function flushApart(prefix: string, plan: Plan, isolation: Isolation, apart: readonly ApartFlush[], work: Work): void {
   for (const { main, lines, runs } of apart) {
     const phase = `${prefix}flush-${main.id}`
+    const tank = tankFor(plan, isolation, { main, lines, runs }, work)
+    if (tank !== null) {
+      fromTank(phase, plan, tank, { main, lines, runs }, work)
+      continue
+    }
     withLinesOff(phase, plan, isolation, lines, work, () => {
       warnStop(
         phase,
@@ -95,6 +100,36 @@ export function flushApart(prefix: string, plan: Plan, isolation: Isolation, apa
         )
     })
   }
+}
+
+/** So many times what a flush takes has to be in storage that feeds it. */
+const TANK_HOLDS = 1.5
+
+/**
+ * Storage that can run this part out by itself: it stands shut and full right before it. The set then stays in its bypass, and nobody's
+ * water stops once more.
+ */
+function tankFor(plan: Plan, { bypass }: Isolation, { main, lines, runs }: ApartFlush, work: Work): string | null {
+  const [only, ...more] = runs
+  const wants = flushOf(main)?.litres ?? 0
+  if (bypass === null || more.length > 0 || only?.stages.length !== 1 || lines.length !== 1) return null
+  const found = tanks(plan.train).find(({ id, valve, volumeL }) => {
+    const beside = plan.train.pipes.filter(({ to }) => to === id).map(({ from }) => from)
+    const feeds = plan.train.pipes.some(({ from, to }) => to === main.id && (from === id || beside.includes(from)))
+    return (
+      valve && feeds && volumeL >= wants * TANK_HOLDS && work.state.shut.has(id) && !work.state.emptied.has(id) && !plan.untrusted.has(id)
+    )
+  })
+  return found?.id ?? null
+}
+
+function fromTank(phase: string, plan: Plan, tank: string, { lines, runs }: ApartFlush, work: Work): void {
+  const none: Isolation = { bypass: null, close: [], tanks: [], pumps: [], heaters: [] }
+  withLinesOff(phase, plan, none, lines, work, () => {
+    openSlowly(phase, plan, tank, work)
+    for (const { stages, to } of runs) addFlush(phase, stages, to, 'into the bucket, with the tank’s water', work)
+    work.add(phase, 'close', [tank], { text: 'Shut the tank valve', why: 'The line goes back on without water behind it.' })
+  })
 }
 
 /** Takes lines off an isolated set, does something with water on, shuts it again and puts them back. */

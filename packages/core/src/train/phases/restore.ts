@@ -47,7 +47,7 @@ export function letAirOut(phase: string, plan: Plan, stages: readonly StageNode[
 }
 
 /** Storage stays out of the first water's way. */
-function keepOut(phase: string, tank: string, work: Work): void {
+export function keepOut(phase: string, tank: string, work: Work): void {
   if (work.state.shut.has(tank)) return
   work.add(phase, 'close', [tank], { text: 'Shut the tank valve', why: 'The first water of the new part must not settle in the tank.' })
 }
