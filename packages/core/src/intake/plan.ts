@@ -98,7 +98,7 @@ function contractsOf(
 
 /** Keeps what a line without a problem stands behind. */
 function onlyGood(
-  plan: IntakePlan & { systems: DraftSystem[] },
+  plan: Omit<IntakePlan, 'systems'> & { systems: DraftSystem[] },
   siteOfRow: ReadonlyMap<ReadRow, PlannedSite>,
   systemOfRow: ReadonlyMap<ReadRow, DraftSystem>,
 ): IntakePlan {
@@ -109,9 +109,7 @@ function onlyGood(
   return {
     rows: plan.rows,
     sites: plan.sites.filter((site) => sites.has(site)),
-    systems: plan.systems
-      .filter((system) => systems.has(system))
-      .map(({ rows: _, known: __, ...system }) => system),
+    systems: plan.systems.filter((system) => systems.has(system)).map(({ rows: _, known: __, ...system }) => system),
     parts: plan.parts.filter(({ line }) => lines.has(line)),
     readings: plan.readings.filter(({ line }) => lines.has(line)),
     contracts: plan.contracts.filter(({ line }) => lines.has(line)),

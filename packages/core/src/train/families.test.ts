@@ -181,6 +181,27 @@ describe('a commercial set that must not stop', () => {
   })
 })
 
+describe('a set with a tank behind its bypass', () => {
+  const train = trainOf('commercial-remineral')
+  const steps = stepsOf(train, usual(train))
+  const turns = (to: string): number => steps.filter((step) => step.verb === 'turn' && step.to === to).length
+  test('water stops twice for flushes and no more: the post carbon runs on what the tank holds, round the set', () => {
+    // The carbons, then membrane and remineraliser, then service.
+    expect([turns('bypass'), turns('service')]).toEqual([3, 3])
+    const flush = spot(steps, 'flush', 's6')
+    const before = steps.slice(0, flush)
+    expect(before.findLast(({ verb }) => verb === 'turn')?.to).toBe('bypass')
+    expect(before.at(-1)).toMatchObject({ verb: 'open', at: ['tank'], to: 'full' })
+    expect(steps[flush + 1]).toMatchObject({ verb: 'close', at: ['tank'] })
+  })
+  test('a tank that is run empty feeds nothing', () => {
+    const drained = sheet({ train, tasks: usual(train), schools: { ...USUAL, tankWater: 'drain' } })
+    const last = drained.ok ? (drained.visits[0]?.steps ?? []) : []
+    const flush = spot(last, 'flush', 's6')
+    expect(last.slice(0, flush).findLast(({ verb }) => verb === 'turn')?.to).toBe('service')
+  })
+})
+
 describe('refrigerators', () => {
   test('inline: let out while it has power, then unplugged; flushed out of its own line; looked behind before it is pushed back', () => {
     const train = trainOf('fridge-inline')
