@@ -74,6 +74,6 @@ export function playTrain(train: Train, steps: readonly SheetStep[], done: Reado
       }),
     ),
     pressure: any(state.watered) ? 'full' : any(state.pressed) ? 'trapped' : 'none',
-    catching: state.catching,
+    catching: state.catching.size > 0,
   }
 }

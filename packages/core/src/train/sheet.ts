@@ -9,7 +9,7 @@ import { before, type Stopping, tellDark, tellStop } from './phases/before'
 import { asks, benchLines, change, soakOutside } from './phases/change'
 import { closeOut, holdsAfter } from './phases/close-out'
 import { flushApart } from './phases/flush'
-import { catchUnder, isolate } from './phases/isolate'
+import { catchUnder, isolate, placesOf } from './phases/isolate'
 import { lookLast } from './phases/open-up'
 import { applianceOf, darken, unplug } from './phases/power'
 import { keepOut, restore } from './phases/restore'
@@ -74,10 +74,14 @@ export function session(prefix: string, plan: Plan, due: readonly Due[], bed: Du
   // Its dispenser lets the water out while it still has power; the vessel waits until it is drawn out.
   const drawnOut = isolation !== null && applianceOf(plan, all) !== null
   if (!drawnOut) unplug(`${prefix}isolate`, plan, all, work)
-  const under = wet[0]?.stage.id ?? null
-  if (isolation) isolate(`${prefix}isolate`, plan, isolation, opened, lines, work, null, drawnOut ? null : under)
+  const under = placesOf(
+    plan.train,
+    wet.map(({ stage }) => stage),
+    lines,
+  )
+  if (isolation) isolate(`${prefix}isolate`, plan, isolation, opened, lines, work, null, drawnOut ? [] : under)
   if (drawnOut) unplug(`${prefix}isolate`, plan, all, work)
-  if (under !== null && (drawnOut || !isolation)) catchUnder(`${prefix}isolate`, under, work)
+  if (drawnOut || !isolation) catchUnder(`${prefix}isolate`, under, work)
   change(prefix, plan, all, new Set(flushes.apart[0]?.lines), work)
   if (isolation && flushes.apart.length > 0) {
     // Before the first water: what is flushed last finds the tank shut too.

@@ -1,6 +1,6 @@
 import { reactorOf } from '../graph'
 import { type Chamber, chambersOf, type Edge, edgesOf, endsOf, pressedBy } from '../machine/network'
-import { isDry, isInline, shutsItself, stageOf, type TrainState } from '../machine/state'
+import { isCaught, isDry, isInline, shutsItself, stageOf, type TrainState } from '../machine/state'
 import type { StageNode, Train } from '../types'
 import type { Checking, CheckStep, StepRule } from './types'
 
@@ -45,7 +45,11 @@ export const pressure: StepRule = (checking, state, step) => {
 export const catching: StepRule = (checking, state, step) => {
   const opened = openedBy(checking, step)
   if (opened.length === 0) return null
-  if (!state.catching) return 'nothing catches the water yet'
+  // A line between two places drips into either's tray.
+  const caught =
+    step.verb === 'disconnect' ? opened.some((stage) => isCaught(state, stage)) : opened.every((stage) => isCaught(state, stage))
+  if (!caught)
+    return state.catching.size === 0 ? 'nothing catches the water yet' : `nothing stands under ${opened[0]?.id}: the tray is elsewhere`
   const full = opened.find(({ id, housing, drainCocks = 0 }) => housing === 'sump-large' && drainCocks > 0 && !state.drained.has(id))
   return full && step.verb !== 'disconnect' ? `${full.id} is full and has a cock: drain it first` : null
 }

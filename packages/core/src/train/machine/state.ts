@@ -39,7 +39,8 @@ export interface TrainState extends Joints {
   fed: Set<Chamber>
   /** Bodies of water that fill from a source in time, through membranes too. */
   watered: Set<Chamber>
-  catching: boolean
+  /** Places that have something underneath; `ANYWHERE` where a step did not say which. */
+  catching: Set<string>
   /** Large housings emptied by their cock, by id. */
   drained: Set<string>
   /** Stages whose drain cock stands open, by id. */
@@ -58,6 +59,21 @@ export interface TrainState extends Joints {
 
 export const stageOf = (train: Train, id: string): StageNode | undefined =>
   train.nodes.find((node): node is StageNode => node.kind === 'stage' && node.id === id)
+
+const ANYWHERE = 'anywhere'
+/** Bodies that one tray stands under: small ones hang together, large ones and lamps in a row, a tank stands by itself. */
+export function placeOf({ id, housing, media }: StageNode): string {
+  if (housing === 'media-tank') return id
+  if (housing === 'fridge-cartridge' || media === 'fridge-inline') return 'appliance'
+  return housing === 'sump-large' || housing === 'uv-reactor' ? 'row' : 'set'
+}
+function placeAt(train: Train, id: string): string {
+  const stage = stageOf(train, id)
+  return stage ? placeOf(stage) : ANYWHERE
+}
+/** Whether something stands under this body. */
+export const isCaught = (state: Pick<TrainState, 'catching'>, stage: StageNode): boolean =>
+  state.catching.has(ANYWHERE) || state.catching.has(placeOf(stage))
 
 /** Work on these needs no water stopped. */
 export const isDry = ({ media }: StageNode): boolean =>
@@ -124,7 +140,7 @@ export function inService(train: Train): TrainState {
     pressed: new Set(),
     fed: new Set(),
     watered: new Set(),
-    catching: false,
+    catching: new Set(),
     drained: new Set(),
     cocks: new Set(),
     stages: new Map(train.nodes.flatMap((node) => (node.kind === 'stage' ? [[node.id, fresh()] as const] : []))),
@@ -233,7 +249,7 @@ export function play(train: Train, state: TrainState, { verb, at, to }: Pick<She
       relieve(train, state, first)
       break
     case 'catch':
-      state.catching = true
+      state.catching.add(placeAt(train, id))
       break
     case 'open-housing':
       if (stage) Object.assign(stage, { open: true, sealed: false, full: false })
@@ -321,6 +337,7 @@ export const copyOf = (state: TrainState): TrainState => ({
   fed: new Set(state.fed),
   watered: new Set(state.watered),
   drained: new Set(state.drained),
+  catching: new Set(state.catching),
   wentRound: new Set(state.wentRound),
   cocks: new Set(state.cocks),
   stages: new Map([...state.stages].map(([id, stage]) => [id, { ...stage }])),

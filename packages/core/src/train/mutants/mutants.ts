@@ -88,11 +88,11 @@ function stood(train: Train, state: TrainState, step: SheetStep): string | null 
     case 'open-housing': {
       if (!stage || isDry(stage) || shutsItself(stage)) return null
       const open = list([...state.stages].flatMap(([one, { open: is }]) => (is ? [one] : [])))
-      return `${at} ${pressed(chambersOf(train, stage.id))} ${state.catching} ${dark} ${list(state.still)} ${open} ${state.drained.has(at)} ${now?.asked}`
+      return `${at} ${pressed(chambersOf(train, stage.id))} ${list(state.catching)} ${dark} ${list(state.still)} ${open} ${state.drained.has(at)} ${now?.asked}`
     }
     case 'disconnect': {
       const under = pressed(step.at.flatMap((line) => endsOf(train, line, state.bypassed)))
-      return under === '' && state.catching ? null : `off ${under} ${state.catching}`
+      return under === '' && state.catching.size > 0 ? null : `off ${under} ${list(state.catching)}`
     }
     case 'connect': {
       const under = pressed(step.at.flatMap((line) => endsOf(train, line, state.bypassed)))

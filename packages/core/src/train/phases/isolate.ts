@@ -3,9 +3,9 @@ import { comesTo, isHot } from '../graph'
 import { type Isolation, openedChambers, reliefPoints } from '../isolation'
 import { lineLabel, pumpLabel, stageLabel, tapLabel, valveLabel } from '../labels'
 import { inOf } from '../machine/network'
-import { copyOf, isInline, play, reliefAt, type TrainState } from '../machine/state'
+import { copyOf, isInline, placeOf, play, reliefAt, stageOf, type TrainState } from '../machine/state'
 import { type Due, linesInto, linesOutOf, nodesOf, type Plan, tapsByUse } from '../plan'
-import type { StageNode, ValveNode } from '../types'
+import type { StageNode, Train, ValveNode } from '../types'
 import type { Work } from '../work'
 import { MAINS } from './power'
 
@@ -146,10 +146,32 @@ function helps(plan: Plan, state: TrainState, point: string, chambers: readonly 
   return chambers.filter((one) => trial.pressed.has(one)).length < chambers.filter((one) => state.pressed.has(one)).length
 }
 
-export function catchUnder(phase: string, stage: string, work: Work): void {
+/** One body of each place that water is let out at: where a tray goes, the first of all first. */
+export function placesOf(train: Train, stages: readonly StageNode[], lines: readonly string[]): StageNode[] {
+  const under: StageNode[] = []
+  const stands = (stage: StageNode): boolean => under.some((one) => placeOf(one) === placeOf(stage))
+  for (const stage of stages) if (!stands(stage)) under.push(stage)
+  for (const line of lines) {
+    // A line between two places drips into either's tray.
+    const ends = line.split('>').flatMap((id) => stageOf(train, id) ?? [])
+    const [first] = ends
+    if (first && !ends.some(stands)) under.push(first)
+  }
+  return under
+}
+
+export function catchUnder(phase: string, under: readonly StageNode[], work: Work): void {
+  under.forEach((stage, index) => void putUnder(phase, stage, index > 0, work))
+}
+
+function putUnder(phase: string, { id: stage, ...body }: StageNode, another: boolean, work: Work): void {
   const fridge = work.train.nodes.some((node) => node.id === stage && node.kind === 'stage' && node.housing === 'fridge-cartridge')
   work.add(phase, 'catch', [stage], {
-    text: fridge ? 'Lay a towel under the cartridge' : 'Put the tray and towels underneath',
+    text: fridge
+      ? 'Lay a towel under the cartridge'
+      : another
+        ? `Put a tray and towels under ${stageLabel({ id: stage, ...body })} too`
+        : 'Put the tray and towels underneath',
     why: fridge ? 'A mouthful of water comes with it.' : 'The housing comes off full of water, over somebody’s floor.',
     tools: fridge ? [] : ['catch tray'],
     consumables: ['towels'],
@@ -169,8 +191,8 @@ export function isolate(
   work: Work,
   /** A bypass that is turned to service once the water is shut, so that a tap lets its section out. */
   toService: string | null = null,
-  /** What the vessel goes under before anything is eased, cocked or opened; null where it stands there. */
-  under: string | null = null,
+  /** What a tray goes under before anything is eased, cocked or opened; none where it stands there. */
+  under: readonly StageNode[] = [],
 ): void {
   // After a bed that was left to soak something stands shut, or off, already.
   const { state } = work
@@ -204,7 +226,7 @@ export function isolate(
       why: 'The tap can then let the section out; no water comes yet.',
     })
   }
-  if (under !== null) catchUnder(phase, under, work)
+  catchUnder(phase, under, work)
   relieve(
     phase,
     plan,

@@ -6,7 +6,7 @@ import { CLEAR, isDry, isInline } from '../machine/state'
 import { inspectBody, openBody, putSpacer, sealBody, shutBody } from '../phases/bodies'
 import { asks } from '../phases/change'
 import { closeOut, holdsAfter } from '../phases/close-out'
-import { isolate } from '../phases/isolate'
+import { isolate, placesOf } from '../phases/isolate'
 import { closeTaps, heatersOn, lookForLeaks, lookLast, openSlowly, openUp } from '../phases/open-up'
 import { powerOff, powerOn } from '../phases/power'
 import { type Due, nodesOf, outlets, type Plan, planOn, tapsByUse } from '../plan'
@@ -165,14 +165,12 @@ function elementsOut(plan: Plan, due: readonly Due[], dosedIn: string | null, wo
   )
   if (isolation === null) return null
   powerOff('protect', plan, due, work)
-  isolate('protect', plan, isolation, due, [], work)
-  work.add('protect', 'catch', [first.stage.id], {
-    text: 'Put the tray and towels underneath',
-    why: 'The housing comes off full of water, over somebody’s floor.',
-    minutes: 2,
-    tools: ['catch tray'],
-    consumables: ['towels'],
-  })
+  const under = placesOf(
+    plan.train,
+    due.map(({ stage }) => stage),
+    [],
+  )
+  isolate('protect', plan, isolation, due, [], work, null, under)
   const takeOut = ({ stage }: Due): void => {
     const phase = `protect-${stage.id}`
     openBody(phase, plan, stage, work)
