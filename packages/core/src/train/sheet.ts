@@ -122,9 +122,9 @@ function written(plan: Plan): (Sheet & { ok: true }) | null {
   // What is said first is known last: how long the water stops.
   const front = new Work(plan.train)
   before('', plan, front)
+  soakOutside('', plan.due, front)
   if (now.some(isWet)) tellStop('', plan, stopping, front)
   else if (now.some(({ stage }) => stage.media === 'uv-lamp')) tellDark('', plan, front)
-  soakOutside('', plan.due, front)
   asks('', plan.due, front)
   const visits: SheetVisit[] = [{ minGapHoursBefore: 0, steps: [...front.steps, ...work.steps] }]
   if (beds.length > 0) {
