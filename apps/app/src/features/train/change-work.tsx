@@ -5,6 +5,7 @@ import { changeWork, leaveRest, type VisitPlace } from '../../data/visit-acts'
 import { stageName } from '../../parts/wear/words'
 import { Button } from '../../ui/button'
 import { Field } from '../../ui/field'
+import { useIntoView } from '../../ui/into-view'
 import { Notice } from '../../ui/notice'
 import { T } from '../../ui/text'
 
@@ -40,60 +41,64 @@ export function ChangeWork({ place, train, steps, problemWith, onClose }: Change
     if (text === null) void changeWork(place, stageId, null, why).then(onClose)
   }
   const open = [...work.keys()].filter((id) => !isFitted(steps, state.done.keys(), id)).length
+  // It opens under a long card: what was asked for comes into view.
+  const ref = useIntoView(1, 'nearest')
   return (
-    <Notice tone="look" title="Change today’s work">
-      {stop.system.stages.map((stage) => {
-        const node = stageOf(train, stage.id)
-        const name = `${stage.position} ${stageName(stage).toLowerCase()}`
-        if (!node) return null
-        const acts = actionsFor(node)
-        if (!work.has(stage.id)) {
+    <View ref={ref}>
+      <Notice tone="look" title="Change today’s work">
+        {stop.system.stages.map((stage) => {
+          const node = stageOf(train, stage.id)
+          const name = `${stage.position} ${stageName(stage).toLowerCase()}`
+          if (!node) return null
+          const acts = actionsFor(node)
+          if (!work.has(stage.id)) {
+            return (
+              <View key={stage.id} className="gap-1">
+                {acts.map((action) => (
+                  <Button key={action} label={`Take in ${name}: ${action}`} size="big" onPress={() => take(stage.id, action)} />
+                ))}
+                {stage.nextPart && acts.includes('change') ? <T kind="small">{`Is ${stage.nextPart.partNumber} in the van?`}</T> : null}
+              </View>
+            )
+          }
+          // An element that turns out torn is changed, a sleeve that will not come clean too: as long as nothing went back in.
+          const fitted = steps.some(({ key, verb, at }) => verb === 'fit' && at[0] === stage.id && state.done.has(key))
+          const otherwise = fitted ? [] : acts.filter((action) => action !== work.get(stage.id))
           return (
             <View key={stage.id} className="gap-1">
-              {acts.map((action) => (
-                <Button key={action} label={`Take in ${name}: ${action}`} size="big" onPress={() => take(stage.id, action)} />
+              {otherwise.map((action) => (
+                <Button
+                  key={action}
+                  label={`${capital(action)} ${name} instead of ${DOING[work.get(stage.id) as Action]} it`}
+                  size="big"
+                  onPress={() => take(stage.id, action)}
+                />
               ))}
-              {stage.nextPart && acts.includes('change') ? <T kind="small">{`Is ${stage.nextPart.partNumber} in the van?`}</T> : null}
+              {isFitted(steps, state.done.keys(), stage.id) ? (
+                <T kind="quiet">{`${name}: the new part is in, so it is finished`}</T>
+              ) : leaving === stage.id ? (
+                <Leave what={name} begun={begun(stage.id)} onLeave={(why) => leave(stage.id, why)} />
+              ) : (
+                <Button label={`Leave ${name} for another day`} size="big" onPress={() => setLeaving(stage.id)} />
+              )}
             </View>
           )
-        }
-        // An element that turns out torn is changed, a sleeve that will not come clean too: as long as nothing went back in.
-        const fitted = steps.some(({ key, verb, at }) => verb === 'fit' && at[0] === stage.id && state.done.has(key))
-        const otherwise = fitted ? [] : acts.filter((action) => action !== work.get(stage.id))
-        return (
-          <View key={stage.id} className="gap-1">
-            {otherwise.map((action) => (
-              <Button
-                key={action}
-                label={`${capital(action)} ${name} instead of ${DOING[work.get(stage.id) as Action]} it`}
-                size="big"
-                onPress={() => take(stage.id, action)}
-              />
-            ))}
-            {isFitted(steps, state.done.keys(), stage.id) ? (
-              <T kind="quiet">{`${name}: the new part is in, so it is finished`}</T>
-            ) : leaving === stage.id ? (
-              <Leave what={name} begun={begun(stage.id)} onLeave={(why) => leave(stage.id, why)} />
-            ) : (
-              <Button label={`Leave ${name} for another day`} size="big" onPress={() => setLeaving(stage.id)} />
-            )}
-          </View>
-        )
-      })}
-      {open > 1 ? (
-        leaving === ALL ? (
-          <Leave what="all that is not fitted" begun onLeave={(why) => void leaveRest(place, steps, why).then(onClose)} />
-        ) : (
-          <Button label="Stop here: put everything back" size="big" onPress={() => setLeaving(ALL)} />
-        )
-      ) : null}
-      {problem ? (
-        <T kind="strong" role="alert" className="text-oxblood">
-          {problem}
-        </T>
-      ) : null}
-      <Button label="Back to the sheet" onPress={onClose} />
-    </Notice>
+        })}
+        {open > 1 ? (
+          leaving === ALL ? (
+            <Leave what="all that is not fitted" begun onLeave={(why) => void leaveRest(place, steps, why).then(onClose)} />
+          ) : (
+            <Button label="Stop here: put everything back" size="big" onPress={() => setLeaving(ALL)} />
+          )
+        ) : null}
+        {problem ? (
+          <T kind="strong" role="alert" className="text-oxblood">
+            {problem}
+          </T>
+        ) : null}
+        <Button label="Back to the sheet" onPress={onClose} />
+      </Notice>
+    </View>
   )
 }
 

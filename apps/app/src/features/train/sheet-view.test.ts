@@ -1,7 +1,7 @@
 import type { Schools } from '@evenround/contract/firm'
 import { METRIC } from '@evenround/core/units'
 import { type Fact, visitState } from '@evenround/core/visit'
-import { doneKeys, inUnits, sheetOf, standingOf } from '../../parts/visit/sheet'
+import { doneKeys, inUnits, sheetOf, standingAt, standingOf } from '../../parts/visit/sheet'
 import { stopWith } from '../../testing/stop'
 import { countdown, ladder, leftWords, meanwhileOf, openTimers, stageOfStep } from './sheet-view'
 
@@ -143,6 +143,20 @@ test('a surprise changes what follows and unticks nothing; a note of a step left
     note: 'no room',
   } as Fact
   expect(steps([note])).toEqual(plain)
+})
+
+test('a part that could not be put in is not in, whatever was ticked after it', () => {
+  const all = steps()
+  const fit = all.find(({ verb, at }) => verb === 'fit' && at[0] === 'stage-1')?.key ?? ''
+  const facts = all.map(({ key }, index) => ({
+    ...tick(index, key),
+    id: `t${index}`,
+    at: `2026-11-25T09:00:00.${String(index).padStart(3, '0')}Z`,
+    ...(key === fit ? { outcome: 'left-out' as const, note: 'torn' } : {}),
+  })) as Fact[]
+  const stands = (told: Fact[]): string[] => standingAt(stop, visitState(told), SCHOOLS, METRIC, stop.system.train)
+  expect(stands(facts)).toEqual(['Housing 1 is closed, with no part in it.'])
+  expect(stands(facts.map((fact) => ({ ...fact, outcome: 'done' }) as Fact))).toEqual([])
 })
 
 test('a stop that follows a soak gets the second part of the sheet', () => {

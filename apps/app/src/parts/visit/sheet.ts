@@ -106,5 +106,8 @@ export function standingAt(stop: StopDto, state: VisitState, schools: Schools, u
   const made = sheetOf(stop, standingOf(stop, state), schools, units, train)
   // A bed that soaks between two visits stands as its own sheet leaves it.
   if (!made.ok || stop.follows?.why === 'soak') return []
-  return leftStanding(train, made.steps, doneKeys(made.steps, state))
+  const done = doneKeys(made.steps, state)
+  // A part that could not be put in is not in, whatever was done after it.
+  for (const { key, verb } of made.steps) if (verb === 'fit' && state.results.get(key)?.outcome === 'left-out') done.delete(key)
+  return leftStanding(train, made.steps, done)
 }
