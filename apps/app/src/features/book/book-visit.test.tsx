@@ -1,5 +1,5 @@
 import type { VisitPageDto } from '@evenround/contract/book'
-import type { Fact } from '@evenround/core/visit'
+import { type Fact, NOTHING_READ } from '@evenround/core/visit'
 import { cleanup, fireEvent, screen, within } from '@testing-library/react'
 import { record } from '../../data/outbox'
 import { base, reading, TICK } from '../../testing/facts'
@@ -124,6 +124,25 @@ describe('corrections after the finish', () => {
     fireEvent.click(end.getByRole('radio', { name: 'Partly done' }))
     fireEvent.click(end.getByRole('button', { name: 'Record the correction' }))
     expect(recorded().at(-1)).toMatchObject({ kind: 'visit-finished', outcome: 'partly-done', supersedes: 'end' })
+  })
+
+  test('salt and hardness that were written down wrongly are said anew', async () => {
+    const salt: Fact = {
+      ...base('salt'),
+      kind: 'stage-reading',
+      systemId: 'system',
+      stageId: 'stage-1',
+      phase: 'after',
+      ...NOTHING_READ,
+      saltKg: 80,
+      hardnessOutMgL: 12,
+    }
+    show(<BookVisit id="visit" />, { '/api/visits/visit': page([...facts, salt]) }, TECHNICIAN)
+    fireEvent.click(await screen.findByRole('button', { name: 'Correct this visit' }))
+    const form = within(screen.getByRole('group', { name: '1 · Sediment, after the work' }))
+    fireEvent.change(form.getByLabelText('Salt filled in'), { target: { value: '8' } })
+    fireEvent.click(form.getByRole('button', { name: 'Record the correction' }))
+    expect(recorded()).toEqual([expect.objectContaining({ kind: 'stage-reading', saltKg: 8, hardnessOutMgL: 12, supersedes: 'salt' })])
   })
 
   test('what never was is taken back', async () => {

@@ -8,8 +8,20 @@ import { QuantityField } from '../../parts/quantity/quantity-field'
 import { Card, stageTitle } from './correction-card'
 
 type Reading = FactOf<'stage-reading'>
-type Name = 'counterL' | 'inKpa' | 'outKpa' | 'flowLMin' | 'chlorineAfterMgL' | 'lampHours' | 'intensityPercent' | 'productLMin'
-const FIELDS: Record<Name, { label: string; dimension: 'volume' | 'pressure' | 'flow' | 'concentration' | 'number'; unitText?: string }> = {
+type Name =
+  | 'counterL'
+  | 'inKpa'
+  | 'outKpa'
+  | 'flowLMin'
+  | 'chlorineAfterMgL'
+  | 'lampHours'
+  | 'intensityPercent'
+  | 'productLMin'
+  | 'saltKg'
+  | 'hardnessInMgL'
+  | 'hardnessOutMgL'
+type Asked = 'volume' | 'pressure' | 'flow' | 'concentration' | 'mass' | 'hardness' | 'number'
+const FIELDS: Record<Name, { label: string; dimension: Asked; unitText?: string }> = {
   counterL: { label: 'Counter', dimension: 'volume' },
   inKpa: { label: 'Pressure in', dimension: 'pressure' },
   outKpa: { label: 'Pressure out', dimension: 'pressure' },
@@ -18,10 +30,13 @@ const FIELDS: Record<Name, { label: string; dimension: 'volume' | 'pressure' | '
   lampHours: { label: 'Hours lit', dimension: 'number', unitText: 'h' },
   intensityPercent: { label: 'Intensity', dimension: 'number', unitText: '%' },
   productLMin: { label: 'Permeate', dimension: 'flow' },
+  saltKg: { label: 'Salt filled in', dimension: 'mass' },
+  hardnessInMgL: { label: 'Hardness before it', dimension: 'hardness' },
+  hardnessOutMgL: { label: 'Hardness after it', dimension: 'hardness' },
 }
 const names = Object.keys(FIELDS) as Name[]
 
-function unitFor(name: Name, units: ShownUnits): { dimension: (typeof FIELDS)[Name]['dimension']; unit: string; unitText: string } {
+function unitFor(name: Name, units: ShownUnits): { dimension: Asked; unit: string; unitText: string } {
   const { dimension, unitText = '' } = FIELDS[name]
   if (dimension === 'number') return { dimension, unit: '', unitText }
   return askedIn(dimension, units)
