@@ -1,5 +1,4 @@
-import type { OwnKind } from '@evenround/core/catalogue'
-import type { Train } from '@evenround/core/train'
+import { type Train, withKinds } from '@evenround/core/train'
 import { z } from 'zod'
 import { actionSchema, holdKindSchema, verbSchema } from './common'
 import { givenKindSchema } from './kinds'
@@ -33,15 +32,6 @@ const soundNodes = trainSchema.extend({ kinds: kindsSchema }).superRefine(({ nod
 
 /** The firm's own kinds are said once, beside the nodes, and known at every stage of theirs. */
 export const soundTrainSchema = soundNodes.transform(({ kinds = [], ...train }): Train => withKinds(train, kinds))
-
-/** Stages of the firm's own kinds with what was said of them. */
-export const withKinds = (train: Train, kinds: readonly OwnKind[]): Train => ({
-  ...train,
-  nodes: train.nodes.map((node) => {
-    const own = node.kind === 'stage' ? kinds.find(({ id }) => id === node.media) : undefined
-    return own ? { ...node, own } : node
-  }),
-})
 
 export const sheetSchoolsSchema = z.strictObject({
   closing: z.enum(['hand-only', 'hand-and-quarter-turn']),

@@ -1,7 +1,7 @@
-import { actionsFor, type SheetRefusal, type SheetResult, sheet } from '@evenround/core/train'
+import { actionsFor, type SheetRefusal, type SheetResult, sheet, withKinds } from '@evenround/core/train'
 import { z } from 'zod'
 import { actionSchema } from './common'
-import { kindsSchema, sheetSchoolsSchema, soundTrainSchema, withKinds } from './train-check'
+import { kindsSchema, sheetSchoolsSchema, soundTrainSchema } from './train-check'
 
 const key = z.string().min(1).max(400)
 /** A yes or no may come as such. */

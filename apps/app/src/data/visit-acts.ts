@@ -31,7 +31,8 @@ export interface VisitPlace {
   person: string
 }
 
-const at = ({ stop, visitId }: VisitPlace) => ({ siteId: stop.site.id, visitId })
+type Visited = Pick<VisitPlace, 'stop' | 'visitId'>
+const at = ({ stop, visitId }: Visited) => ({ siteId: stop.site.id, visitId })
 
 const stageOf = ({ stop }: VisitPlace, step: SheetStep): string | null => stop.system.stages.find(({ id }) => id === step.at[0])?.id ?? null
 
@@ -104,16 +105,15 @@ export function takeSurpriseBack(place: VisitPlace, stepKey: string) {
 }
 
 /** A stage is taken into today's work, or (no action) left for another day, and why. */
-export const changeWork = (place: Pick<VisitPlace, 'stop' | 'visitId'>, stageId: string, action: Action | null, why: string | null) =>
-  record({ kind: 'work-changed', siteId: place.stop.site.id, visitId: place.visitId, stageId, action, why })
+export const changeWork = (place: Visited, stageId: string, action: Action | null, why: string | null) =>
+  record({ kind: 'work-changed', ...at(place), stageId, action, why })
 
 /** Everything that nothing new went into is left for another day, what was not begun first: the sheet then puts it back. */
 export function leaveRest(place: VisitPlace, steps: readonly SheetStep[], why: string) {
   const ticked = [...place.state.done.keys()]
   const left = (place.state.work ?? []).flatMap(({ stage }) => (isFitted(steps, ticked, stage) ? [] : [stage]))
   const inOrder = left.toSorted((a, b) => Number(isBegun(steps, ticked, a)) - Number(isBegun(steps, ticked, b)))
-  const { siteId, visitId } = at(place)
-  return record(...inOrder.map((stageId): NewFact => ({ kind: 'work-changed', siteId, visitId, stageId, action: null, why })))
+  return record(...inOrder.map((stageId): NewFact => ({ kind: 'work-changed', ...at(place), stageId, action: null, why })))
 }
 
 /** A hold is over: the customer knows, and what it rests on is said. */

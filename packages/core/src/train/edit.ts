@@ -1,3 +1,4 @@
+import type { OwnKind } from '../catalogue/own-kinds'
 import { flowPath, nodeById, stagesInFlow } from './graph'
 import type { StageNode, Train, TrainNode, TrainPipe } from './types'
 
@@ -154,6 +155,15 @@ export function sayKnown<K extends keyof KnownOfNode>(train: Train, id: string, 
   })
   return { ...train, nodes }
 }
+
+/** A train whose stages of the firm's own kinds carry what is said of them here; other stages stay as they are. */
+export const withKinds = (train: Train, kinds: readonly OwnKind[]): Train => ({
+  ...train,
+  nodes: train.nodes.map((node) => {
+    const own = node.kind === 'stage' ? kinds.find(({ id }) => id === node.media) : undefined
+    return own ? { ...node, own } : node
+  }),
+})
 
 /** Storage behind a tee after this node, kept from pressing back by a check valve. */
 export function addTank(train: Train, after: string, ids: { tee: string; tank: string }, volumeL: number): Train {

@@ -11,6 +11,7 @@ export {
   renumbered,
   sayKnown,
   setBypass,
+  withKinds,
 } from './edit'
 export { FAMILIES, type Family, type FamilyStage, familyTrain } from './families'
 export { flowPath, isHot, nodeById, stagesInFlow } from './graph'

@@ -31,6 +31,9 @@ export interface Isolation {
   heaters: string[]
 }
 
+/** Nothing is shut, and nothing has to be opened again. */
+export const NOTHING_SHUT: Isolation = { bypass: null, close: [], tanks: [], pumps: [], heaters: [] }
+
 /** The bodies of water that opening these stages, or taking off these lines, opens. */
 export function openedChambers(
   train: Train,

@@ -47,6 +47,9 @@ const OWN_NOUN: Partial<Record<StageNode['media'], string>> = {
 export const stageNoun = (stage: StageNode): string =>
   isOwn(stage.media) ? `the ${profileOf(stage).name}` : (OWN_NOUN[stage.media] ?? `the ${profileOf(stage).name} element`)
 
+/** The part that goes in, or goes back: "the new membrane". */
+export const partNoun = (stage: StageNode, which: 'new' | 'old'): string => stageNoun(stage).replace(/^the /, `the ${which} `)
+
 const TAPS: Record<OutletNode['use'], string> = {
   drinking: 'the drinking tap',
   house: 'a tap of the house',

@@ -128,9 +128,12 @@ function leftMoved(plan: Plan, alone: readonly SheetStep[], withOrphans: readonl
     if (!wanted.taps.has(tap)) work.add('put-back', 'close', [tap], { text: 'Close the tap', why: 'As it stands in service.' })
   for (const id of [...left.shut]) if (!wanted.shut.has(id)) openSlowly('put-back', plan, id, work)
   const lamps = nodesOf(train, 'stage').filter(({ id, media }) => media === 'uv-lamp' && !isDarkIn(wanted, train, id))
+  // Heaters and lamps wait until water stands in them.
+  const fullFirst = new Set(
+    [...nodesOf(train, 'heater'), ...nodesOf(train, 'stage').filter(({ housing }) => housing === 'uv-reactor')].map(({ id }) => id),
+  )
   for (const id of [...left.still, ...left.off]) {
-    if (wanted.still.has(id) || wanted.off.has(id) || nodesOf(train, 'heater').some((heater) => heater.id === id)) continue
-    if (nodesOf(train, 'stage').some((stage) => stage.id === id && stage.housing === 'uv-reactor')) continue
+    if (wanted.still.has(id) || wanted.off.has(id) || fullFirst.has(id)) continue
     work.add('put-back', 'power-on', [id], { text: 'Switch it on again', why: 'It was switched off before the way of working changed.' })
   }
   for (const id of left.bypassed) {

@@ -199,22 +199,31 @@ export function sheet(input: SheetInput): SheetResult {
   return make(workAfter(input.tasks, changes, { ...input, make }), input.from)
 }
 
+/** The plan as these answers leave it, the sheets they lead to after those before, and whether water is kept away in each of them. */
+function withAnswers(plan: Plan, before: readonly Sheet[], answers: Readonly<Record<string, string>> = {}) {
+  const sheets = [...before]
+  let now = plan
+  let keptAway = true
+  for (const [key, answer] of Object.entries(answers)) {
+    now = answered(now, sheets.at(-1) as Sheet, key, answer)
+    const again = written(now)
+    if (again) sheets.push(again)
+    else keptAway = false
+  }
+  return { now, sheets, keptAway }
+}
+
 /** Everything is left for another day: what was done is put back, written down and told. */
 function nothingLeft(input: SheetInput, last: TodaysWork, from: SheetInput['from']): SheetResult {
   const earlier = sheetsBefore(input, last)
   const plan = planOf(input, withTasks(last))
   if ('ok' in plan) return plan
-  let now = plan
-  for (const [key, answer] of Object.entries(from?.answers ?? {})) {
-    now = answered(now, earlier.at(-1) as Sheet, key, answer)
-    const again = written(now)
-    if (again) earlier.push(again)
-  }
+  const { now, sheets } = withAnswers(plan, earlier, from?.answers)
   const work = new Work(plan.train)
   before('', plan, work)
   closeOut('', { ...plan, due: [] }, [], [], work)
   const empty: Sheet = { visits: [{ minGapHoursBefore: 0, steps: work.steps }], holds: [] }
-  return numbered(plan, goOn({ ...now, due: [] }, [...earlier, empty], from?.done ?? []))
+  return numbered(plan, goOn({ ...now, due: [] }, [...sheets, empty], from?.done ?? []))
 }
 
 /** The last work that there was something to do in. */
@@ -231,17 +240,11 @@ function made(input: SheetInput, work: TodaysWork, from: SheetInput['from']): Sh
       'This train shows no valve before the first part that is due. Find the shut-off and add it to the train first.',
     )
   }
-  const { done = [], answers = {} } = from ?? {}
-  const earlier: Sheet[] = [...sheetsBefore(input, work.before), plain]
-  let now = plan
-  for (const [key, answer] of Object.entries(answers)) {
-    now = answered(now, earlier.at(-1) as Sheet, key, answer)
-    const again = written(now)
-    if (again === null)
-      return refuse('no-isolation', 'Nothing that is left to shut keeps the water away. Leave the set closed, and say what was found.')
-    earlier.push(again)
-  }
-  return numbered(now, withoutSkipped(now, goOn(plan, earlier, done), work.skipped, done))
+  const { done = [], answers } = from ?? {}
+  const { now, sheets, keptAway } = withAnswers(plan, [...sheetsBefore(input, work.before), plain], answers)
+  if (!keptAway)
+    return refuse('no-isolation', 'Nothing that is left to shut keeps the water away. Leave the set closed, and say what was found.')
+  return numbered(now, withoutSkipped(now, goOn(plan, sheets, done), work.skipped, done))
 }
 
 /** The sheets of the work as it was before each change, oldest first: what was done of them is known by them. */

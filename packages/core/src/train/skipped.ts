@@ -4,7 +4,7 @@ import type { Sheet, SheetStep } from './types'
 import { withoutClosing } from './work'
 
 /** Steps of a stage's own: its body, its mark, its reminder, and a flush through its own freed line that serves no other. */
-function isOwn(id: string, key: string, alsoServes: boolean): boolean {
+function isOf(id: string, key: string, alsoServes: boolean): boolean {
   const named = withoutClosing(key)
   return (
     named.startsWith(`change-${id}/`) ||
@@ -14,6 +14,15 @@ function isOwn(id: string, key: string, alsoServes: boolean): boolean {
   )
 }
 
+/** Whether through the freed line of this stage others are run out that are not left. */
+const servesOthers = (id: string, steps: readonly SheetStep[], skipped: ReadonlySet<string>): boolean =>
+  steps.some(({ key, verb, at }) => {
+    const named = withoutClosing(key)
+    return (
+      named.startsWith(`flush-${id}-with/`) || (named.startsWith(`flush-${id}/`) && verb === 'flush' && at.some((one) => !skipped.has(one)))
+    )
+  })
+
 /**
  * A sheet without the steps of stages that were left out after the closing was made for them: its shutting and opening stay as they are;
  * what was opened of them is put back.
@@ -22,19 +31,12 @@ export function withoutSkipped(plan: Plan, made: Sheet, skipped: ReadonlySet<str
   if (skipped.size === 0) return made
   const ticked = new Set(done)
   const visits = made.visits.map((visit) => {
-    const serves = (id: string): boolean =>
-      visit.steps.some(({ key, verb, at }) => {
-        const named = withoutClosing(key)
-        return (
-          named.startsWith(`flush-${id}-with/`) ||
-          (named.startsWith(`flush-${id}/`) && verb === 'flush' && at.some((one) => !skipped.has(one)))
-        )
-      })
+    const serving = new Set([...skipped].filter((id) => servesOthers(id, visit.steps, skipped)))
     const steps = visit.steps.flatMap((step): SheetStep[] => {
       if (ticked.has(step.key)) return [step]
       // A tap that runs is closed whatever it was opened for.
       const closesTap = step.verb === 'close' && outlets(plan.train).some(({ id }) => id === step.at[0])
-      if (!closesTap && [...skipped].some((id) => isOwn(id, step.key, serves(id)))) return []
+      if (!closesTap && [...skipped].some((id) => isOf(id, step.key, serving.has(id)))) return []
       if (step.verb !== 'flush') return [step]
       const at = step.at.filter((id) => !skipped.has(id))
       return at.length === 0 ? [] : at.length === step.at.length ? [step] : [{ ...step, at }]

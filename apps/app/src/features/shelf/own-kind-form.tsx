@@ -1,12 +1,12 @@
 import type { KindDto } from '@evenround/contract/kinds'
 import { OWN_CAUSES, type OwnCause } from '@evenround/core/catalogue'
-import { unitOf } from '@evenround/core/units'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { api, ask, fieldError } from '../../data/api'
 import { queryClient } from '../../data/queries'
-import { useUnits } from '../../data/units'
+import { askedIn, useUnits } from '../../data/units'
 import { QuantityField } from '../../parts/quantity/quantity-field'
+import { stageName } from '../../parts/wear/words'
 import { Button } from '../../ui/button'
 import { Choice, Tick } from '../../ui/choice'
 import { Field } from '../../ui/field'
@@ -46,7 +46,6 @@ export function OwnKindForm({ kind, onDone }: { kind: KindDto | null; onDone: ()
   const takesLitres = causes.includes('throughput')
   const takesLife = causes.some((cause) => cause !== 'throughput')
   const flushing: Flushing = flush === null ? 'none' : flush.alone ? 'alone' : 'with'
-  const volume = unitOf('volume', units)
   const ready =
     name.trim() !== '' &&
     causes.length > 0 &&
@@ -72,7 +71,7 @@ export function OwnKindForm({ kind, onDone }: { kind: KindDto | null; onDone: ()
     <View className="gap-3 rounded-card border-2 border-line bg-sheet p-3" role="group" aria-label={kind ? kind.name : 'New kind'}>
       {kind ? (
         <T kind="heading" level={3}>
-          {`${kind.name.charAt(0).toUpperCase()}${kind.name.slice(1)}`}
+          {stageName({ media: kind.id })}
         </T>
       ) : (
         <Field
@@ -115,9 +114,7 @@ export function OwnKindForm({ kind, onDone }: { kind: KindDto | null; onDone: ()
           <QuantityField
             className="min-w-[180px] flex-1"
             label="Rated for"
-            dimension="volume"
-            unit={volume.parse}
-            unitText={volume.text}
+            {...askedIn('volume', units)}
             value={typed.ratedLitres}
             onChange={(ratedLitres) => set({ ratedLitres })}
             least={1}
@@ -160,9 +157,7 @@ export function OwnKindForm({ kind, onDone }: { kind: KindDto | null; onDone: ()
           <QuantityField
             className="min-w-[180px] flex-1"
             label="And at least"
-            dimension="volume"
-            unit={volume.parse}
-            unitText={volume.text}
+            {...askedIn('volume', units)}
             value={flush.litres}
             onChange={(litres) => set({ flush: { ...flush, litres: litres ?? 0 } })}
             least={0.5}

@@ -5,6 +5,7 @@ import { View } from 'react-native'
 import { api, ask } from '../../data/api'
 import { KEY, queryClient } from '../../data/queries'
 import { useUnits } from '../../data/units'
+import { stageName } from '../../parts/wear/words'
 import { Button } from '../../ui/button'
 import { EditMark } from '../../ui/edit-mark'
 import { FilePick } from '../../ui/file-pick'
@@ -100,7 +101,7 @@ function KindRow({ kind, onEdit }: { kind: KindDto; onEdit: (() => void) | null 
   return (
     <View className="flex-row gap-3 border-t-2 border-line py-2">
       <View className="flex-1 gap-0.5">
-        <T kind="strong">{`${name.charAt(0).toUpperCase()}${name.slice(1)}`}</T>
+        <T kind="strong">{stageName({ media: kind.id })}</T>
         <T>{`Ends by ${endsBy}.`}</T>
         <T>{`${worthOf(kind, volume)} · ${END_WORDS[endUp]}`}</T>
         <T kind="quiet">

@@ -2,9 +2,9 @@ import { type Action, actionsFor, isBegun, isFitted, type SheetStep, stageOf, ty
 import { useState } from 'react'
 import { View } from 'react-native'
 import { changeWork, leaveRest, type VisitPlace } from '../../data/visit-acts'
+import { WhyLeft } from '../../parts/visit/why-left'
 import { stageName } from '../../parts/wear/words'
 import { Button } from '../../ui/button'
-import { Field } from '../../ui/field'
 import { useIntoView } from '../../ui/into-view'
 import { Notice } from '../../ui/notice'
 import { T } from '../../ui/text'
@@ -103,23 +103,12 @@ export function ChangeWork({ place, train, steps, problemWith, onClose }: Change
 }
 
 function Leave({ what, begun, onLeave }: { what: string; begun: boolean; onLeave: (why: string) => void }) {
-  const [why, setWhy] = useState('')
-  const [asked, setAsked] = useState(false)
   return (
-    <View className="gap-2">
-      <Field
-        label={`Why ${what} is left`}
-        value={why}
-        onChangeText={setWhy}
-        maxLength={300}
-        hint={begun ? 'The sheet then says how the old part goes back, and the water' : undefined}
-        error={asked && why.trim() === '' ? 'Say why: the next one reads it' : undefined}
-      />
-      <Button
-        label={`Leave ${what} for another day`}
-        kind="act"
-        onPress={() => (why.trim() === '' ? setAsked(true) : onLeave(why.trim()))}
-      />
-    </View>
+    <WhyLeft
+      label={`Why ${what} is left`}
+      hint={begun ? 'The sheet then says how the old part goes back, and the water' : undefined}
+      act={`Leave ${what} for another day`}
+      onLeave={onLeave}
+    />
   )
 }

@@ -154,7 +154,10 @@ test('a part that could not be put in is not in, whatever was ticked after it', 
     at: `2026-11-25T09:00:00.${String(index).padStart(3, '0')}Z`,
     ...(key === fit ? { outcome: 'left-out' as const, note: 'torn' } : {}),
   })) as Fact[]
-  const stands = (told: Fact[]): string[] => standingAt(stop, visitState(told), SCHOOLS, METRIC, stop.system.train)
+  const stands = (told: Fact[]): string[] => {
+    const state = visitState(told)
+    return standingAt(stop, state, sheetOf(stop, standingOf(stop, state), SCHOOLS, METRIC), stop.system.train)
+  }
   expect(stands(facts)).toEqual(['Housing 1 is closed, with no part in it.'])
   expect(stands(facts.map((fact) => ({ ...fact, outcome: 'done' }) as Fact))).toEqual([])
 })

@@ -18,6 +18,7 @@ import { AfterDoubts } from '../../parts/visit/after-doubts'
 import { OUTCOMES } from '../../parts/visit/outcomes'
 import { ReadingsTable } from '../../parts/visit/readings-table'
 import { sheetOf, standingAt, standingOf } from '../../parts/visit/sheet'
+import { WhyLeft } from '../../parts/visit/why-left'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
 import { Choice, Tick } from '../../ui/choice'
@@ -41,33 +42,16 @@ interface PutBackProps {
 /** The way to the steps that put everything back, for whoever stops in the middle. */
 function PutBack({ stopId, mayLeave, onLeave }: PutBackProps) {
   const router = useRouter()
-  const [why, setWhy] = useState('')
-  const [asked, setAsked] = useState(false)
   const toSheet = (): void => router.push(`/stop/${stopId}/sheet`)
-  const leave = (): void => {
-    if (why.trim() === '') setAsked(true)
-    else void onLeave(why.trim()).then(toSheet)
-  }
-  if (!mayLeave)
-    return (
-      <View className="self-start">
-        <Button label="Back to the run sheet" onPress={toSheet} />
-      </View>
-    )
+  const back = <Button label="Back to the run sheet" onPress={toSheet} />
+  if (!mayLeave) return <View className="self-start">{back}</View>
   return (
-    <View className="gap-2">
-      <Field
-        label="Why the rest is left"
-        value={why}
-        onChangeText={setWhy}
-        maxLength={300}
-        error={asked && why.trim() === '' ? 'Say why: the next one reads it' : undefined}
-      />
-      <View className="flex-row flex-wrap gap-2">
-        <Button label="Stop here: put everything back" kind="act" onPress={leave} />
-        <Button label="Back to the run sheet" onPress={toSheet} />
-      </View>
-    </View>
+    <WhyLeft
+      label="Why the rest is left"
+      act="Stop here: put everything back"
+      beside={back}
+      onLeave={(why) => void onLeave(why).then(toSheet)}
+    />
   )
 }
 
@@ -149,12 +133,10 @@ function FinishForm({ back, train, page, state, visitId, me }: FinishFormProps) 
   const [typed, setTyped, forget] = useLocal<Typed>(`even-round.finish.${visitId}`, start)
   const [tried, setTried] = useState(false)
   const { schools } = me.firm
-  const standing = useMemo(() => standingAt(stop, state, schools, units, train), [stop, state, schools, units, train])
+  const sheet = useMemo(() => sheetOf(stop, standingOf(stop, state), schools, units, train), [stop, state, schools, units, train])
+  const standing = useMemo(() => standingAt(stop, state, sheet, train), [stop, state, sheet, train])
   const place = { stop, visitId, state, today: me.today, person: me.person.name }
-  const steps = useMemo(() => {
-    const made = sheetOf(stop, standingOf(stop, state), schools, units, train)
-    return made.ok ? made.steps : []
-  }, [stop, state, schools, units, train])
+  const steps = sheet.ok ? sheet.steps : []
   const mayLeave = (state.work ?? []).some(({ stage }) => !isFitted(steps, state.done.keys(), stage))
   const doubts = useMemo(() => doubtsAfter(page, state), [page, state])
   const kept = typed.kept ?? ''

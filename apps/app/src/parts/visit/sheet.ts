@@ -101,9 +101,8 @@ export function doneKeys(steps: readonly SheetStep[], state: VisitState): Set<st
   return done
 }
 
-/** What stands otherwise than in service at this visit, in words; nothing where no sheet can be made. */
-export function standingAt(stop: StopDto, state: VisitState, schools: Schools, units: ShownUnits, train: Train): string[] {
-  const made = sheetOf(stop, standingOf(stop, state), schools, units, train)
+/** What stands otherwise than in service at this visit by its sheet, in words; nothing where none can be made. */
+export function standingAt(stop: StopDto, state: VisitState, made: OpenSheet, train: Train): string[] {
   // A bed that soaks between two visits stands as its own sheet leaves it.
   if (!made.ok || stop.follows?.why === 'soak') return []
   const done = doneKeys(made.steps, state)

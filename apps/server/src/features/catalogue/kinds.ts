@@ -1,20 +1,20 @@
 import type { KindDto, kindEditSchema, kindNewSchema } from '@evenround/contract/kinds'
 import { ownMedium } from '@evenround/core/catalogue'
-import type { Train } from '@evenround/core/train'
+import { type Train, withKinds } from '@evenround/core/train'
 import type { z } from 'zod'
 import { OwnKindRow } from '../../db/entities/catalogue'
 import { System, TrainVersion } from '../../db/entities/master'
 import { breach } from '../../db/errors'
 import type { FirmScope } from '../../db/scope'
 import { ApiError, notFound } from '../../http/errors'
-import { kindDto, withFirmKinds } from '../wear/kinds'
+import { carried, kindDto } from '../wear/kinds'
 import { markSystems } from '../wear/stale'
 
 /** Names a kind for this firm. */
 export async function addKind(scope: FirmScope, { name, ...fields }: z.output<typeof kindNewSchema>): Promise<KindDto> {
   // One name in two spellings would be two kinds.
   const media = ownMedium(name.toLowerCase())
-  const row = { media, ...fields, flush: fields.flush, version: 1 }
+  const row = { media, ...fields, version: 1 }
   try {
     await scope.insert(OwnKindRow, row)
   } catch (error) {
@@ -43,8 +43,9 @@ export async function editKind(
   const changed = await scope.update(OwnKindRow, { media, version }, { ...fields, version: version + 1 })
   const row = await scope.findOne(OwnKindRow, { media })
   if (!row) throw notFound('kind')
+  const kind = kindDto(row)
   if (changed === 0)
-    throw new ApiError('STALE_VERSION', 'Somebody changed this kind meanwhile. Look at both and save again.', { current: kindDto(row) })
+    throw new ApiError('STALE_VERSION', 'Somebody changed this kind meanwhile. Look at both and save again.', { current: kind })
   const holding = await scope.query<Holding>(
     `select system.id as "systemId", v.version, v.train from system
      join train_version v on v.firm_id = system.firm_id and v.system_id = system.id and v.version = system.train_version
@@ -55,7 +56,7 @@ export async function editKind(
     await scope.insert(TrainVersion, {
       systemId,
       version: drawn + 1,
-      train: await withFirmKinds(scope, train),
+      train: withKinds(train, [carried(kind)]),
       drawnBy: personId,
       drawnAt: now,
     })
@@ -66,5 +67,5 @@ export async function editKind(
     now,
     holding.map(({ systemId }) => systemId),
   )
-  return kindDto(row)
+  return kind
 }

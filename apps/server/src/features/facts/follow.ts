@@ -1,6 +1,6 @@
 import type { FollowsWhy } from '@evenround/contract/site'
 import { type DayMinute, firstSlot, workingDaysAfter } from '@evenround/core/schedule'
-import { type Action, CARBON_SOAK_HOURS, SOAK_MOST_HOURS, type StageNode, soakHoursOf } from '@evenround/core/train'
+import { type Action, CARBON_SOAK_HOURS, SOAK_MOST_HOURS, soakHoursOf, stageOf } from '@evenround/core/train'
 import { addDays } from '@evenround/core/units'
 import { type VisitFinished, workOf } from '@evenround/core/visit'
 import { v7 as uuidv7 } from 'uuid'
@@ -59,9 +59,9 @@ const soakedAt = (scope: FirmScope, visitId: string): Promise<Soaked[]> =>
 
 /** Hours that these beds soak, by the train the visit was made on. */
 async function hoursToSoak(scope: FirmScope, { systemId, trainVersion }: FactRow<'visit-begun'>, beds: readonly Task[]): Promise<number> {
-  const nodes = (await scope.findOne(TrainVersion, { systemId, version: trainVersion }))?.train.nodes ?? []
+  const train = (await scope.findOne(TrainVersion, { systemId, version: trainVersion }))?.train
   const hours = beds.map((task) => {
-    const stage = nodes.find((node): node is StageNode => node.kind === 'stage' && node.id === task.stage)
+    const stage = train && stageOf(train, task.stage)
     return (stage && soakHoursOf({ stage, task })) || CARBON_SOAK_HOURS
   })
   return Math.max(...hours)

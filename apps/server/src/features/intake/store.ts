@@ -6,7 +6,7 @@ import { Part, Site, Stage, System, TrainVersion } from '../../db/entities/maste
 import type { FirmScope } from '../../db/scope'
 import { instantAt } from '../../time/zone'
 import { writeFacts } from '../facts/write'
-import { withFirmKinds } from '../wear/kinds'
+import { kindsOf, withFirmKinds } from '../wear/kinds'
 import { grouped } from '../wear/rows'
 import { chooseRule } from '../wear/rules'
 import { markSystems } from '../wear/stale'
@@ -43,6 +43,7 @@ async function writePlaces(
     fresh.map(({ key, id: _, ...site }) => ({ ...site, id: siteIds.get(key) as string, version: 1, intakeId })),
   )
   const parts = await scope.find(Part)
+  const kinds = await kindsOf(scope)
   const fitted = new Map(plan.parts.map((part) => [`${part.systemKey} ${part.position}`, part]))
   const placed = new Map<string, Placed>()
   const rows = { systems: [] as object[], trains: [] as object[], stages: [] as object[] }
@@ -53,7 +54,7 @@ async function writePlaces(
     placed.set(system.key, { systemId, siteId, stageIds, visitId: newId() })
     if (system.id !== null) continue
     rows.systems.push({ id: systemId, siteId, name: system.name, trainVersion: 1, intakeId })
-    rows.trains.push({ systemId, version: 1, train: await withFirmKinds(scope, trainOf(system, [...stageIds.values()])) })
+    rows.trains.push({ systemId, version: 1, train: withFirmKinds(trainOf(system, [...stageIds.values()]), kinds) })
     for (const stage of system.stages) {
       const planned = fitted.get(`${system.key} ${stage.position}`)
       const usual = parts.find((part) => part.media === stage.media && part.housing === stage.housing)

@@ -4,7 +4,7 @@ import { In } from 'typeorm'
 import { Part, Site, Stage, System, TrainVersion } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
 import { ApiError, badInput, notFound } from '../../http/errors'
-import { withFirmKinds } from '../wear/kinds'
+import { kindsOf, withFirmKinds } from '../wear/kinds'
 import { markSite } from '../wear/stale'
 
 export async function trainPage(scope: FirmScope, systemId: string): Promise<TrainPageDto> {
@@ -50,7 +50,7 @@ export async function saveTrain(
     throw new ApiError('STALE_VERSION', 'Somebody else changed this train meanwhile. Both are shown; choose, then save again.', {
       current: before,
     })
-  const known = await withFirmKinds(scope, train)
+  const known = withFirmKinds(train, await kindsOf(scope))
   await takeStages(scope, systemId, known)
   await scope.insert(TrainVersion, { systemId, version: version + 1, train: known, drawnBy: personId, drawnAt: now })
   await scope.update(System, { id: systemId }, { trainVersion: version + 1, name })
@@ -72,7 +72,7 @@ export async function addSystem(
   if (!(await scope.findOne(Site, { id: siteId }))) throw notFound('site')
   if (await scope.findOne(System, { id })) throw new ApiError('CONFLICT', 'A system of this id is there already.')
   await scope.insert(System, { id, siteId, name, trainVersion: 1, intakeId: null, goneAt: null })
-  const known = await withFirmKinds(scope, train)
+  const known = withFirmKinds(train, await kindsOf(scope))
   await takeStages(scope, id, known)
   await scope.insert(TrainVersion, { systemId: id, version: 1, train: known })
   await markSite(scope, now, siteId)

@@ -1,6 +1,6 @@
 import type { KindDto } from '@evenround/contract/kinds'
-import { mediumName, type OwnKind, type OwnMedium } from '@evenround/core/catalogue'
-import type { Train } from '@evenround/core/train'
+import { isOwn, mediumName, type OwnKind } from '@evenround/core/catalogue'
+import { type Train, withKinds } from '@evenround/core/train'
 import { OwnKindRow } from '../../db/entities/catalogue'
 import type { FirmScope } from '../../db/scope'
 import { badInput } from '../../http/errors'
@@ -16,21 +16,16 @@ export const kindsOf = async (scope: FirmScope): Promise<KindDto[]> => (await sc
 export const carried = ({ version: _, ...kind }: KindDto): OwnKind => kind
 
 /** What a train says of the firm's own kinds is what the firm says now; a kind it never named is refused. */
-export async function withFirmKinds(scope: FirmScope, train: Train): Promise<Train> {
-  if (!train.nodes.some((node) => node.kind === 'stage' && node.media.startsWith('own:'))) return train
-  const kinds = new Map<string, OwnKind>((await kindsOf(scope)).map((kind) => [kind.id, carried(kind)]))
-  const nodes = train.nodes.map((node, index) => {
-    if (node.kind !== 'stage' || !node.media.startsWith('own:')) return node
-    const own = kinds.get(node.media)
-    if (own === undefined)
+export function withFirmKinds(train: Train, kinds: readonly KindDto[]): Train {
+  train.nodes.forEach((node, index) => {
+    if (node.kind === 'stage' && isOwn(node.media) && !kinds.some(({ id }) => id === node.media))
       throw badInput([{ path: `train.nodes[${index}].media`, message: `expected a kind of this firm, got ${mediumName(node.media)}` }])
-    return { ...node, own }
   })
-  return { ...train, nodes }
+  return withKinds(train, kinds.map(carried))
 }
 
 /** A part is of a standard medium, or of a kind that this firm named. */
 export async function knownMedium(scope: FirmScope, media: string): Promise<void> {
-  if (!media.startsWith('own:') || (await scope.findOne(OwnKindRow, { media: media as OwnMedium }))) return
+  if (!isOwn(media) || (await scope.findOne(OwnKindRow, { media }))) return
   throw badInput([{ path: 'media', message: 'expected a kind of this firm' }])
 }

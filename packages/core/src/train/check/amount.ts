@@ -67,8 +67,10 @@ export const flowsOut: StepRule = ({ train }, _, { verb, at, to, minutes, litres
 /** Whatever is flushed runs for some time; a bed has its hours, its trickle and its backwash; what people hold off from has its own. */
 export const longEnough: StepRule = ({ train }, _, { verb, at, minutes, litres, hours }) => {
   if (verb === 'flush' && (minutes <= 0 || litres === 0)) return `nothing runs: ${minutes} minutes, ${litres ?? 'no'} L`
-  const soaking = soakHours(stageOf(train, at[0] ?? ''))
-  if (verb === 'soak' && hours !== undefined && hours < soaking) return `it soaks ${hours} of ${soaking} hours`
+  if (verb === 'soak' && hours !== undefined) {
+    const least = soakHours(stageOf(train, at[0] ?? ''))
+    if (hours < least) return `it soaks ${hours} of ${least} hours`
+  }
   if (verb === 'trickle' && minutes < TRICKLE_MINUTES * NEARLY) return `it trickles ${minutes} of ${TRICKLE_MINUTES} minutes`
   if (verb === 'backwash' && minutes < BACKWASH_MINUTES * NEARLY) return `it is backwashed ${minutes} of ${BACKWASH_MINUTES} minutes`
   return null

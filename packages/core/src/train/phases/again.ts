@@ -34,10 +34,10 @@ export function mendLeak(key: string, plan: Plan, work: Work): void {
       why: 'A leak is mended now, not after it has run for a day.',
     })
   }
-  const bed = plan.due.find((due) => due.stage.id === stage.id && soaks(due))
+  const isBed = plan.due.some((due) => due.stage.id === stage.id && soaks(due))
   const before = work.state.stages.get(stage.id)
   const aside = !work.state.fed.has(inOf(plan.train, stage.id))
-  const stood = bed !== undefined && aside && before?.full === true && !before.flushed && !closingOf(key).startsWith('second')
+  const stood = isBed && aside && before?.full === true && !before.flushed && !closingOf(key).startsWith('second')
   powerOff(phase, plan, one, work)
   isolate(phase, plan, isolation, one, [], work)
   const off = new Set(work.state.apart)

@@ -1,5 +1,5 @@
 import { stagesInFlow } from '../graph'
-import { lineLabel, stageNoun } from '../labels'
+import { lineLabel, partNoun } from '../labels'
 import { isInline, play } from '../machine/state'
 import type { Plan } from '../plan'
 import type { SheetStep, StageNode } from '../types'
@@ -22,7 +22,7 @@ function putOldBack(plan: Plan, stage: StageNode, work: Work): void {
   if (now()?.element === 'none') {
     if (!now()?.inspected) inspectBody(phase, plan, stage, work)
     work.add(phase, 'fit', [stage.id], {
-      text: `Put ${stageNoun(stage).replace(/^the /, 'the old ')} back as it sat, if it is whole`,
+      text: `Put ${partNoun(stage, 'old')} back as it sat, if it is whole`,
       why: 'The old one serves until its successor goes in. Torn, broken or already thrown away it is not put back: leave this step, and end the visit with the water shut.',
       ...(stage.media === 'uv-lamp' ? { consumables: ['clean gloves'] } : {}),
     })

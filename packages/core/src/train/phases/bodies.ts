@@ -1,5 +1,5 @@
 import { isOwn, ownKindOf, profileOf } from '../../catalogue/own-kinds'
-import { lineLabel, stageLabel, stageNoun } from '../labels'
+import { lineLabel, partNoun, stageLabel, stageNoun } from '../labels'
 import { isDry, isInline, shutsItself } from '../machine/state'
 import { type Due, linesInto, linesOutOf, type Plan } from '../plan'
 import { surpriseOf } from '../surprises'
@@ -346,7 +346,7 @@ function fitWords({ stage, task }: Due): string {
     return `Put the ${task.action === 'wash' ? 'washed element' : 'clean sleeve'} back${stage.media === 'sediment' ? `, ${ENDS[endUpOf(stage)]}` : ''}`
   if (task.action === 'refill') return `Fill in the new ${profileOf(stage).name}: bag or cartridge, plate and seal the right way round`
   const ends = stage.media === 'uv-lamp' || stage.media === 'uv-sleeve' ? '' : `, ${ENDS[endUpOf(stage)]}`
-  return `Fit ${stageNoun(stage).replace(/^the /, 'the new ')}${ends}`
+  return `Fit ${partNoun(stage, 'new')}${ends}`
 }
 
 /** Cleans, seals, fits and closes what was opened. */

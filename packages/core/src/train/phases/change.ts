@@ -1,5 +1,5 @@
 import { reactorOf } from '../graph'
-import { lineLabel, stageLabel, stageNoun } from '../labels'
+import { lineLabel, partNoun, stageLabel } from '../labels'
 import { isDry } from '../machine/state'
 import { type Due, isWet, lineName, type Plan, soakHoursOf, soaksOutside } from '../plan'
 import type { StageNode } from '../types'
@@ -174,8 +174,8 @@ export function soakOutside(prefix: string, due: readonly Due[], work: Work): vo
     work.add(phaseOf(prefix, one.stage), 'soak', [one.stage.id], {
       to: 'vessel',
       text: before
-        ? `Look that ${newPart(one.stage)} has stood in clean water for its hours; otherwise it is put to soak and fitted another day`
-        : `Put ${newPart(one.stage)} to soak in a clean vessel of water; it goes in when its time is over`,
+        ? `Look that ${partNoun(one.stage, 'new')} has stood in clean water for its hours; otherwise it is put to soak and fitted another day`
+        : `Put ${partNoun(one.stage, 'new')} to soak in a clean vessel of water; it goes in when its time is over`,
       why: before
         ? 'It soaks longer than a visit takes: put in water at the workshop, the day before.'
         : 'It soaks while the rest is done, so that the water is off for no longer.',
@@ -189,7 +189,6 @@ export function soakOutside(prefix: string, due: readonly Due[], work: Work): vo
 
 /** Longer than this nobody waits for it at the visit. */
 const SOAKS_AT_THE_DOOR_HOURS = 1
-const newPart = (stage: StageNode): string => stageNoun(stage).replace(/^the /, 'the new ')
 
 /** What nobody has confirmed is asked before the valve is trusted. */
 export function asks(prefix: string, due: readonly Due[], work: Work): void {

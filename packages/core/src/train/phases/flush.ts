@@ -1,7 +1,7 @@
 import type { MediaProfile } from '../../catalogue/media-profiles'
 import type { Medium } from '../../catalogue/names'
 import { flowOf } from '../flow'
-import type { Isolation } from '../isolation'
+import { type Isolation, NOTHING_SHUT } from '../isolation'
 import { lineLabel, stageLabel } from '../labels'
 import { flushOf, outlets, type Plan, tanks } from '../plan'
 import type { StageNode } from '../types'
@@ -124,8 +124,7 @@ function tankFor(plan: Plan, { bypass }: Isolation, { main, lines, runs }: Apart
 }
 
 function fromTank(phase: string, plan: Plan, tank: string, { lines, runs }: ApartFlush, work: Work): void {
-  const none: Isolation = { bypass: null, close: [], tanks: [], pumps: [], heaters: [] }
-  withLinesOff(phase, plan, none, lines, work, () => {
+  withLinesOff(phase, plan, NOTHING_SHUT, lines, work, () => {
     openSlowly(phase, plan, tank, work)
     for (const { stages, to } of runs) addFlush(phase, stages, to, 'into the bucket, with the tank’s water', work)
     work.add(phase, 'close', [tank], { text: 'Shut the tank valve', why: 'The line goes back on without water behind it.' })

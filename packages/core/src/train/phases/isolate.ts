@@ -164,13 +164,13 @@ export function catchUnder(phase: string, under: readonly StageNode[], work: Wor
   under.forEach((stage, index) => void putUnder(phase, stage, index > 0, work))
 }
 
-function putUnder(phase: string, { id: stage, ...body }: StageNode, another: boolean, work: Work): void {
-  const fridge = work.train.nodes.some((node) => node.id === stage && node.kind === 'stage' && node.housing === 'fridge-cartridge')
-  work.add(phase, 'catch', [stage], {
+function putUnder(phase: string, stage: StageNode, another: boolean, work: Work): void {
+  const fridge = stage.housing === 'fridge-cartridge'
+  work.add(phase, 'catch', [stage.id], {
     text: fridge
       ? 'Lay a towel under the cartridge'
       : another
-        ? `Put a tray and towels under ${stageLabel({ id: stage, ...body })} too`
+        ? `Put a tray and towels under ${stageLabel(stage)} too`
         : 'Put the tray and towels underneath',
     why: fridge ? 'A mouthful of water comes with it.' : 'The housing comes off full of water, over somebody’s floor.',
     tools: fridge ? [] : ['catch tray'],

@@ -1,6 +1,6 @@
 import { ownKindOf } from '../../catalogue/own-kinds'
 import { comesTo, goesRound } from '../graph'
-import { chooseIsolation, type Isolation } from '../isolation'
+import { chooseIsolation, type Isolation, NOTHING_SHUT } from '../isolation'
 import { pumpLabel, stageLabel, tapLabel } from '../labels'
 import { pumpsAgainst, starvedPumps } from '../machine/pumps'
 import { copyOf, settle } from '../machine/state'
@@ -141,7 +141,7 @@ export function runBed(prefix: string, plan: Plan, { stage }: Due, work: Work): 
   if (way.kind === 'line') runByLine(phase, plan, stage, way, work)
   else {
     stopsAgain(phase, plan, around, work)
-    openUp(phase, plan, { ...NOTHING, bypass: around, close: stillShut(plan, work), pumps: [...work.state.still] }, work)
+    openUp(phase, plan, { ...NOTHING_SHUT, bypass: around, close: stillShut(plan, work), pumps: [...work.state.still] }, work)
     if (way.kind === 'tap') {
       work.add(phase, 'open', [way.to], {
         text: `Open ${tapLabel(plan.train, way.to)} a little`,
@@ -155,11 +155,9 @@ export function runBed(prefix: string, plan: Plan, { stage }: Due, work: Work): 
   heatersOn(`${phase}-last`, plan, work)
 }
 
-const NOTHING: Isolation = { bypass: null, close: [], tanks: [], pumps: [], heaters: [] }
-
 /** Who must have water is told at the visit's beginning of the first bed, and here of each that follows. */
 function stopsAgain(phase: string, plan: Plan, bypass: string | null, work: Work): void {
-  if (!work.state.toldSinceTurn) warnStop(phase, plan, { ...NOTHING, bypass }, RUN_MINUTES, work)
+  if (!work.state.toldSinceTurn) warnStop(phase, plan, { ...NOTHING_SHUT, bypass }, RUN_MINUTES, work)
 }
 
 /** What the bed sheds would foul what follows: its line comes off, behind shut-offs that let a tap out. */
@@ -170,7 +168,7 @@ function runByLine(phase: string, plan: Plan, stage: StageNode, way: Way, work: 
   inService.still.clear()
   for (const id of stillShut(plan, work)) inService.shut.delete(id)
   settle(plan.train, inService)
-  const found = chooseIsolation(plan, inService, [], [way.to]) ?? NOTHING
+  const found = chooseIsolation(plan, inService, [], [way.to]) ?? NOTHING_SHUT
   const off = [...work.state.still]
   const isolation: Isolation = {
     ...found,
