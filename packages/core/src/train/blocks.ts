@@ -6,12 +6,10 @@ import { closingOf, withoutClosing } from './work'
 
 const capital = (text: string): string => text.replace(/^the /, '').replace(/^(?!pH)./, (first) => first.toUpperCase())
 
-/** The body of a stage by its own name, a housing with what stands in it; of two that are called the same each has its position beside it. */
-function bodyOf(plan: Plan, stage: StageNode): string {
+/** The body of a stage by its own name, a housing with what stands in it. */
+function bodyOf(stage: StageNode): string {
   const name = stageLabel(stage)
-  if (name === `housing ${stage.position}`) return capital(`${name}: ${profileOf(stage).name}`)
-  const twin = plan.due.some((one) => one.stage.id !== stage.id && stageLabel(one.stage) === name)
-  return capital(twin && stage.housing !== 'uv-reactor' ? `${name} ${stage.position}` : name)
+  return capital(name === `housing ${stage.position}` ? `${name}: ${profileOf(stage).name}` : name)
 }
 
 const OPENING: readonly SheetStep['verb'][] = ['loosen', 'open-housing', 'disconnect', 'drain', 'take-out', 'inspect', 'wash']
@@ -24,7 +22,7 @@ function partOf(plan: Plan, { key, verb }: SheetStep, beforeLastFlush: boolean):
   const own = withoutClosing(phase)
   // What came to the work too late for the first closing has one of its own.
   const [, then] = /^then(\d+)-$/.exec(closing) ?? []
-  const [, bed] = /^(?:bed|second)(\d+)-$/.exec(closing) ?? []
+  const [, bed] = /^(?:bed|second|visit\d+bed)(\d+)-$/.exec(closing) ?? []
   const again = bed !== undefined ? `, bed ${bed}` : closing === 'more-' ? ' again' : then === undefined ? '' : `, part ${Number(then) + 1}`
   const begins = (...names: string[]): boolean => names.some((name) => own.startsWith(name))
   if ((own === 'before' && again === '') || verb === 'ask') return 'Prepare'
@@ -34,7 +32,7 @@ function partOf(plan: Plan, { key, verb }: SheetStep, beforeLastFlush: boolean):
   if (begins('change-')) {
     const stage = plan.train.nodes.find((node): node is StageNode => node.kind === 'stage' && own === `change-${node.id}`)
     if (!stage) return null
-    if (plan.schools.order === 'one-at-a-time' || plan.due.length === 1 || forBed) return bodyOf(plan, stage)
+    if (plan.schools.order === 'one-at-a-time' || plan.due.length === 1 || forBed) return bodyOf(stage)
     return OPENING.includes(verb) ? 'Take out' : 'Put in'
   }
   if (begins('soak')) return `Fill and soak${again}`

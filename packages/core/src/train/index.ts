@@ -21,7 +21,7 @@ export { minutesOf, type SheetMinutes } from './minutes'
 export { isPutBack } from './phases/back'
 export { LIFTED } from './phases/change'
 export { SOAK_MOST_HOURS } from './phases/soak'
-export { CARBON_SOAK_HOURS, soakHoursOf } from './plan'
+export { CARBON_SOAK_HOURS, soakHoursOf, soaks as soaksInTank } from './plan'
 export { type PlayedTrain, playTrain } from './play'
 export { type Said, type SaidValues, sayWith } from './say'
 export { type SheetInput, sheet } from './sheet'
@@ -36,6 +36,7 @@ export {
   surprisesFor,
   surpriseWords,
 } from './surprises'
+export { bedsByVisit } from './turns'
 export type {
   Action,
   HoldKind,

@@ -2,8 +2,22 @@ import { isOwn, profileOf } from '../catalogue/own-kinds'
 import { comesTo, stagesInFlow } from './graph'
 import type { OutletNode, StageNode, Train } from './types'
 
-/** What people call the body a stage sits in: "housing 2", "the membrane vessel", "the post carbon body". */
-export function stageLabel(stage: StageNode): string {
+/** What people call the body a stage sits in: "housing 2", "the membrane vessel", of twins "carbon tank 3". */
+export const stageLabel = (stage: StageNode): string =>
+  stage.twin ? `${bodyLabel(stage).replace(/^the /, '')} ${stage.position}` : bodyLabel(stage)
+
+/** The train with bodies marked that would be called the same: each is told by its position. */
+export function withTwins(train: Train): Train {
+  const bodies = train.nodes.filter((node): node is StageNode => node.kind === 'stage' && node.housing !== 'uv-reactor')
+  const isTwin = (stage: StageNode): boolean => bodies.some((one) => one.id !== stage.id && bodyLabel(one) === bodyLabel(stage))
+  if (!bodies.some(isTwin)) return train
+  return {
+    ...train,
+    nodes: train.nodes.map((node) => (node.kind === 'stage' && bodies.includes(node) && isTwin(node) ? { ...node, twin: true } : node)),
+  }
+}
+
+function bodyLabel(stage: StageNode): string {
   switch (stage.housing) {
     case 'membrane-vessel':
       return stage.media === 'membrane' ? 'the membrane vessel' : `the ${profileOf(stage).name} vessel`
@@ -88,10 +102,15 @@ export function valveLabel(train: Train, id: string): string {
   if (node?.kind === 'stage') return `the shut-off of ${stageLabel(node)}`
   const before = stagesBefore(train, id)
   const last = before.at(-1)
-  if (last) return `the valve after ${stageLabel(last)}`
+  const next = stagesInFlow(train).find((stage) => comesTo(train, id, stage.id))
+  if (last) {
+    const after = train.nodes.filter((one) => one.kind === 'valve' && stagesBefore(train, one.id).at(-1)?.id === last.id)
+    return next && after.length > 1 && after.some((one) => !comesTo(train, one.id, next.id))
+      ? `the valve before ${stageLabel(next)}`
+      : `the valve after ${stageLabel(last)}`
+  }
   const twins = train.nodes.filter((one) => one.kind === 'valve' && stagesBefore(train, one.id).length === 0)
   if (twins.length < 2) return 'the feed valve'
-  const next = stagesInFlow(train).find((stage) => comesTo(train, id, stage.id))
   const nearest = twins.filter((one) => next && comesTo(train, one.id, next.id))
   // Of two in a row the first is the main's; of two side by side each stands before its own stage.
   if (nearest.length > 1 && nearest.some((one) => one.id !== id && comesTo(train, id, one.id))) return 'the main valve'

@@ -2,7 +2,8 @@ import { inBlocks } from './blocks'
 import { type TodaysWork, type WorkChange, workAfter } from './changed'
 import { comesTo, goesRound, reactorOf, stagesInFlow } from './graph'
 import { chooseIsolation, cutOff, type Isolation } from './isolation'
-import { copyOf, inService, play } from './machine/state'
+import { withTwins } from './labels'
+import { copyOf, inService, play, type TrainState } from './machine/state'
 import { inAllMin } from './minutes'
 import { mendLeak } from './phases/again'
 import { before, type Stopping, tellDark, tellStop } from './phases/before'
@@ -17,7 +18,8 @@ import { bypassRound, runBed, SOAK_MOST_HOURS, soakBed, withStanding } from './p
 import { type Due, dueStages, isWet, nodesOf, outlets, type Plan, planOn, soakHoursOf, soaks, tapsByUse, wantsIsolation } from './plan'
 import { answered, goOn } from './resume'
 import { withoutSkipped } from './skipped'
-import type { Sheet, SheetRefusal, SheetResult, SheetSchools, SheetStep, SheetVisit, Task, Train } from './types'
+import { goesOn, isBeside, soakTurns } from './turns'
+import type { Sheet, SheetHold, SheetRefusal, SheetResult, SheetSchools, SheetStep, SheetVisit, Task, Train } from './types'
 import { type Flushes, flushesOf } from './ways'
 import { Work } from './work'
 
@@ -33,7 +35,9 @@ export interface SheetInput {
 
 const refuse = (reason: SheetRefusal['reason'], text: string): SheetRefusal => ({ ok: false, reason, text })
 
-function planOf({ train, schools, unchlorinated = false }: SheetInput, { tasks, later, closedOut }: TodaysWork): Plan | SheetRefusal {
+function planOf(input: SheetInput, { tasks, later, closedOut }: TodaysWork): Plan | SheetRefusal {
+  const { schools, unchlorinated = false } = input
+  const train = withTwins(input.train)
   const due = dueStages(train, tasks)
   const unknown = tasks.find(({ stage }) => !train.nodes.some((node) => node.id === stage && node.kind === 'stage'))
   if (unknown) return refuse('unknown-stage', `This train has no stage ${unknown.stage}.`)
@@ -100,15 +104,18 @@ const aroundBed = (plan: Plan, due: readonly Due[], bed: Due): Flushes =>
 /** One whole sheet, from the train in service, for these answers. */
 function written(plan: Plan): (Sheet & { ok: true }) | null {
   const now = plan.due.filter(({ stage }) => !plan.later.has(stage.id))
-  const beds = now.filter(soaks)
+  const turns = soakTurns(plan, now.filter(soaks))
+  const [beds = []] = turns
   const others = now.filter((one) => !soaks(one))
-  const holds = holdsAfter(plan)
+  const holds = holdsAfter(plan, goesOn(plan, beds))
   const work = new Work(plan.train)
   work.looked = (key) => mendLeak(key, plan, work)
   if (!sessions(plan, others, beds, work)) return null
   const stopping = stoppingOf(plan.train, work.steps)
   const first = beds.length > 0 ? holds.filter(({ kind }) => kind !== 'low-flow') : holds
-  if (plan.closedOut) closeOut('', plan, now, first, work)
+  const next = turns.slice(1).flat()
+  const today = now.filter((one) => !next.includes(one))
+  if (plan.closedOut) closeOut('', plan, today, first, work)
   if (!afterwards(plan, work)) return null
   if (plan.closedOut)
     closeOut(
@@ -118,7 +125,14 @@ function written(plan: Plan): (Sheet & { ok: true }) | null {
       first,
       work,
     )
-  else closeOut('', plan, plan.due, first, work)
+  else
+    closeOut(
+      '',
+      plan,
+      plan.due.filter((one) => !next.includes(one)),
+      first,
+      work,
+    )
   // What is said first is known last: how long the water stops.
   const front = new Work(plan.train)
   before('', plan, front)
@@ -127,27 +141,51 @@ function written(plan: Plan): (Sheet & { ok: true }) | null {
   else if (now.some(({ stage }) => stage.media === 'uv-lamp')) tellDark('', plan, front)
   asks('', plan.due, front)
   const visits: SheetVisit[] = [{ minGapHoursBefore: 0, steps: [...front.steps, ...work.steps] }]
-  if (beds.length > 0) {
-    const done = work.steps.length
-    before('second-', plan, work)
-    tellStop('second-', plan, { stopsMin: SECOND_MINUTES, goesRoundMin: 0 }, work)
-    // As the water runs: each is run with water that the one before has cleared.
-    beds.forEach((bed, index) => void runBed(index === 0 ? 'second-' : `second${index + 1}-`, plan, bed, work))
-    lookLast('second-restore', (beds.at(-1) as Due).stage.id, work)
-    closeOut(
-      'second-',
-      plan,
-      [],
-      holds.filter((hold) => !first.includes(hold)),
-      work,
-    )
-    visits.push({
-      minGapHoursBefore: Math.max(...beds.map(soakHoursOf)),
-      maxGapHoursBefore: SOAK_MOST_HOURS,
-      steps: work.steps.slice(done),
-    })
+  for (const [index, soaked] of turns.entries()) {
+    const visit = afterSoak(plan, index, soaked, turns[index + 1] ?? [], holds, first, work)
+    if (visit === null) return null
+    visits.push(visit)
   }
   return { ok: true, visits, holds }
+}
+
+/**
+ * The visit after a soak: these beds are run, and the next take their turn, where not all can soak at once.
+ *
+ * @param turn  of which beds: 0 is run at the second visit
+ */
+function afterSoak(
+  plan: Plan,
+  turn: number,
+  soaked: readonly Due[],
+  next: readonly Due[],
+  holds: readonly SheetHold[],
+  said: readonly SheetHold[],
+  work: Work,
+): SheetVisit | null {
+  const name = turn === 0 ? 'second' : `visit${turn + 2}`
+  const ofBed = (index: number): string => `${name}${index === 0 ? '' : turn === 0 ? index + 1 : `bed${index + 1}`}-`
+  const done = work.steps.length
+  const act = (on: Work): boolean => {
+    // As the water runs: each is run with water that the one before has cleared.
+    soaked.forEach((bed, index) => void runBed(ofBed(index), plan, bed, on))
+    return soakInTurn(plan, next, soaked.length + turn, on)
+  }
+  const trial = new Work(plan.train)
+  Object.assign(trial.state, copyOf(work.state))
+  before(`${name}-`, plan, work)
+  if (!act(trial)) return null
+  tellStop(`${name}-`, plan, isBeside(plan, soaked) ? stoppingOf(plan.train, trial.steps, work.state) : SECOND_STOP, work)
+  act(work)
+  lookLast(`${name}-restore`, ([...soaked, ...next].at(-1) as Due).stage.id, work)
+  closeOut(
+    `${name}-`,
+    plan,
+    next,
+    holds.filter((hold) => !said.includes(hold)),
+    work,
+  )
+  return { minGapHoursBefore: Math.max(...soaked.map(soakHoursOf)), maxGapHoursBefore: SOAK_MOST_HOURS, steps: work.steps.slice(done) }
 }
 
 /** What came to the work when the rest was too far on: told, and done in a closing of its own; false where that cannot be. */
@@ -163,11 +201,12 @@ function afterwards(plan: Plan, work: Work): boolean {
   return session('more-', plan, due, undefined, work)
 }
 
-const SECOND_MINUTES = 60
+/** A bed is run in the house's only way, and nobody draws meanwhile. */
+const SECOND_STOP: Stopping = { stopsMin: 60, goesRoundMin: 0 }
 /** How long the water stops before a bypass takes it round, and how long that lasts; where it stops and none is turned, throughout. */
-function stoppingOf(train: Train, steps: readonly SheetStep[]): Stopping {
+function stoppingOf(train: Train, steps: readonly SheetStep[], from: TrainState = inService(train)): Stopping {
   const turned = steps.findIndex(({ verb, to }) => verb === 'turn' && to === 'bypass')
-  const stopped = firstStop(train, steps)
+  const stopped = firstStop(train, steps, from)
   if (turned >= 0 && (stopped < 0 || turned <= stopped)) return { stopsMin: 0, goesRoundMin: inAllMin(steps.slice(turned)) }
   if (stopped < 0) return { stopsMin: 0, goesRoundMin: 0 }
   if (turned < 0) return { stopsMin: inAllMin(steps), goesRoundMin: 0 }
@@ -175,13 +214,13 @@ function stoppingOf(train: Train, steps: readonly SheetStep[]): Stopping {
 }
 
 /** The first step that leaves an outlet without water, or is a flush in its way; -1 where none does. */
-function firstStop(train: Train, steps: readonly SheetStep[]): number {
-  const service = inService(train)
-  const state = inService(train)
-  const served = outlets(train).filter(({ id }) => service.watered.has(id))
+function firstStop(train: Train, steps: readonly SheetStep[], from: TrainState): number {
+  const state = copyOf(from)
+  const served = outlets(train).filter(({ id }) => from.watered.has(id))
   return steps.findIndex((step) => {
     play(train, state, step)
-    return served.some(({ id }) => !state.watered.has(id)) || step.verb === 'flush'
+    // What runs out of a bed by its own hose takes no tap from anybody.
+    return served.some(({ id }) => !state.watered.has(id)) || (step.verb === 'flush' && step.to !== 'vessel')
   })
 }
 
@@ -266,9 +305,12 @@ function sessions(plan: Plan, others: readonly Due[], beds: readonly Due[], work
   if (one && !others.some(isWet)) return session('', plan, others, bed, work)
   const groups = others.length > 0 ? closingsOf(plan, others, work) : []
   const done = groups.every((group, index) => session(index === 0 ? '' : `then${index}-`, plan, group, undefined, work))
-  // The last in the water first: it fills through the old bed before it, which sheds nothing.
-  return done && beds.toReversed().every((each, index) => session(index === 0 ? 'bed-' : `bed${index + 1}-`, plan, [], each, work))
+  return done && soakInTurn(plan, beds, 0, work)
 }
+
+/** Each bed filled and left to soak; the last in the water first: it fills through the old bed before it, which sheds nothing. */
+const soakInTurn = (plan: Plan, beds: readonly Due[], sooner: number, work: Work): boolean =>
+  beds.toReversed().every((each, index) => session(sooner + index === 0 ? 'bed-' : `bed${sooner + index + 1}-`, plan, [], each, work))
 
 /**
  * What is done in one closing: all of it, or (where parts can each be freed by a bypass or a parallel line of their own, and all at once

@@ -1,5 +1,5 @@
 import { nodeById } from './graph'
-import { lineLabel, stageLabel, tapLabel, valveLabel } from './labels'
+import { lineLabel, stageLabel, tapLabel, valveLabel, withTwins } from './labels'
 import { inService, play, type TrainState } from './machine/state'
 import type { SheetStep, StageNode, Train } from './types'
 
@@ -37,7 +37,8 @@ function standing(train: Train, state: TrainState): string[] {
  * What stands otherwise once these steps are done than the whole sheet would leave it, in words for the slip and for who comes next; nothing
  * where all of it was done.
  */
-export function leftStanding(train: Train, steps: readonly SheetStep[], done: ReadonlySet<string>): string[] {
+export function leftStanding(drawn: Train, steps: readonly SheetStep[], done: ReadonlySet<string>): string[] {
+  const train = withTwins(drawn)
   const [now, end] = [inService(train), inService(train)]
   for (const step of steps) {
     if (done.has(step.key)) play(train, now, step)

@@ -1,5 +1,6 @@
 import { type StageNode, sheet, type Task, type Train } from '.'
 import { check } from './check'
+import { inService, play } from './machine/state'
 import { USUAL } from './testing'
 
 const bed = (id: string, position: number): StageNode => ({
@@ -68,5 +69,50 @@ describe.each(TRAINS)('two carbon beds, %s', (_, train) => {
   })
   test('no more than twelve blocks a visit', () => {
     for (const { steps } of made.visits) expect(new Set(steps.map(({ block }) => block)).size).toBeLessThanOrEqual(12)
+  })
+})
+
+describe('two carbon beds side by side, each between two valves and with a cock of its own', () => {
+  const cocked = (id: string, position: number): StageNode => ({ ...bed(id, position), drainCocks: 1 })
+  const train: Train = {
+    nodes: [
+      ...BOTH.filter(({ kind }) => kind !== 'stage'),
+      ...TEES,
+      ...[cocked('s1', 1), cocked('s2', 2)],
+      ...['v1', 'v2', 'w1', 'w2'].map(valve),
+    ],
+    pipes: [...line('source', 'feed', 't1', 'v1', 's1', 'w1', 't2', 'tap'), ...line('t1', 'v2', 's2', 'w2', 't2')],
+  }
+  const made = sheet({ train, tasks: TASKS, schools: USUAL })
+  if (!made.ok) throw new Error(made.text)
+  const verbs = (visit: number, verb: string): string[] =>
+    (made.visits[visit]?.steps ?? []).flatMap((step) => (step.verb === verb ? step.at : []))
+
+  test('take turns: the one soaks while the house runs on the other, three visits in all', () => {
+    expect(made.visits.map(({ minGapHoursBefore }) => minGapHoursBefore)).toEqual([0, 48, 48])
+    expect([0, 1, 2].map((visit) => verbs(visit, 'soak'))).toEqual([['s1'], ['s2'], []])
+    expect([0, 1, 2].map((visit) => verbs(visit, 'trickle'))).toEqual([[], ['s1'], ['s2']])
+    expect(check({ train, tasks: TASKS, schools: USUAL, visits: made.visits, holds: made.holds }).findings).toEqual([])
+  })
+  test('the house has water at every step of every visit', () => {
+    const state = inService(train)
+    for (const step of made.visits.flatMap(({ steps }) => steps)) {
+      play(train, state, step)
+      expect([step.key, state.watered.has('tap')]).toEqual([step.key, true])
+    }
+    expect(made.holds.map(({ kind }) => kind)).toEqual(['low-flow'])
+  })
+  test('each is told by its position, each valve by the tank it stands before or after', () => {
+    const said = made.visits.flatMap(({ steps }) => steps.map(({ text }) => text))
+    expect(said.filter((text) => /carbon tank(?! \d)/.test(text))).toEqual([])
+    expect(said).toContain('Shut the valve after carbon tank 1 again: the bed stands full')
+    expect(said).toContain('Say that the water goes on meanwhile, with less flow')
+  })
+  test('what is read off after the first has run is read off at its own visit', () => {
+    expect(made.visits.map(({ steps }) => steps.filter(({ verb }) => verb === 'measure').length)).toEqual([1, 2, 2])
+  })
+  test('one alone takes two visits', () => {
+    const one = sheet({ train, tasks: TASKS.slice(1), schools: USUAL })
+    expect(one).toMatchObject({ ok: true, visits: [{}, { minGapHoursBefore: 48 }], holds: [{ kind: 'low-flow' }] })
   })
 })

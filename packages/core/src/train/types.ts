@@ -60,6 +60,8 @@ export interface StageNode {
   selfSealing?: boolean
   endUp?: 'washer' | 'arrow' | 'either'
   inletConfirmed?: boolean
+  /** Another body here is called the same: it is told by its position. Set by the sheet, never stored. */
+  twin?: boolean
   monitored?: boolean
   washable?: boolean
   /** The same word on lamp and sleeve: one reactor, with a ballast of its own. Where it is not said neighbours in series share one. */

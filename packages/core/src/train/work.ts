@@ -50,7 +50,7 @@ export class Work {
 }
 
 /** What a closing of its own (a second visit, a bed, what came later) puts before the names of its phases. */
-const CLOSING = /^(second\d*|bed\d*|more|then\d+)-/
+const CLOSING = /^(second\d*|visit\d+(?:bed\d+)?|bed\d*|more|then\d+)-/
 export const closingOf = (key: string): string => CLOSING.exec(key)?.[0] ?? ''
 /** The name of a phase, or a step's key, as it is in the first closing. */
 export const withoutClosing = (key: string): string => key.replace(CLOSING, '')

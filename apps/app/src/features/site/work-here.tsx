@@ -1,5 +1,5 @@
 import type { SystemDto } from '@evenround/contract/site'
-import { type Action, actionsFor, stageOf } from '@evenround/core/train'
+import { type Action, actionsFor, stagesInFlow } from '@evenround/core/train'
 import { useRouter } from 'expo-router'
 import { useState } from 'react'
 import { View } from 'react-native'
@@ -16,15 +16,16 @@ export function WorkHere({ system }: { system: SystemDto }) {
   const router = useRouter()
   const me = useMe().data
   const [choosing, setChoosing] = useState(false)
+  // From the plumbing, not from the forecasts: a stage drawn a moment ago is worked on like the others.
+  const stages = stagesInFlow(system.train)
   const due = system.stages.filter(({ due }) => isLate(due)).map(({ id }) => id)
   const [chosen, setChosen] = useState<readonly string[]>(due)
   const [problem, setProblem] = useState<string | null>(null)
   const begin = async (): Promise<void> => {
     setProblem(null)
-    const tasks = system.stages.flatMap(({ id }) => {
-      const node = stageOf(system.train, id)
-      return node && chosen.includes(id) ? [{ stageId: id, action: actionsFor(node)[0] as Action }] : []
-    })
+    const tasks = stages.flatMap((stage) =>
+      chosen.includes(stage.id) ? [{ stageId: stage.id, action: actionsFor(stage)[0] as Action }] : [],
+    )
     const id = uuidv7()
     try {
       await ask(api.stops.$post({ json: { id, systemId: system.id, tasks } }))
@@ -38,13 +39,13 @@ export function WorkHere({ system }: { system: SystemDto }) {
     <View className="gap-2">
       <View className="flex-row flex-wrap gap-2">
         <Button label="Plumbing" onPress={() => router.push(`/system/${system.id}`)} />
-        {me?.rights.includes('record-facts') && system.stages.length > 0 ? (
+        {me?.rights.includes('record-facts') && stages.length > 0 ? (
           <Button label={choosing ? 'Not now' : 'Work here today'} onPress={() => setChoosing(!choosing)} />
         ) : null}
       </View>
       {choosing ? (
         <View className="gap-2" role="group" aria-label={`What is done at ${system.name}`}>
-          {system.stages.map((stage) => (
+          {stages.map((stage) => (
             <Tick
               key={stage.id}
               label={`${stage.position} · ${stageName(stage)}`}

@@ -156,7 +156,7 @@ test('a part that could not be put in is not in, whatever was ticked after it', 
   })) as Fact[]
   const stands = (told: Fact[]): string[] => {
     const state = visitState(told)
-    return standingAt(stop, state, sheetOf(stop, standingOf(stop, state), SCHOOLS, METRIC), stop.system.train)
+    return standingAt(state, sheetOf(stop, standingOf(stop, state), SCHOOLS, METRIC), stop.system.train)
   }
   expect(stands(facts)).toEqual(['Housing 1 is closed, with no part in it.'])
   expect(stands(facts.map((fact) => ({ ...fact, outcome: 'done' }) as Fact))).toEqual([])
@@ -172,4 +172,23 @@ test('a stop that follows a soak gets the second part of the sheet', () => {
   expect(verbsOf(bed)).toContain('soak')
   const second = verbsOf({ ...bed, follows: { visitId: 'v', why: 'soak', notBefore: null, notAfter: null } })
   expect([second.includes('soak'), second.includes('trickle'), second.includes('backwash')]).toEqual([false, true, true])
+})
+
+test('a second visit that is left in the middle says what stands otherwise', () => {
+  const tank = stopWith('carbon-tank', [2])
+  const bed = {
+    ...tank,
+    tasks: tank.tasks.map((task) => ({ ...task, action: 'refill' as const })),
+    follows: { visitId: 'v', why: 'soak' as const, notBefore: null, notAfter: null, leftStanding: [] },
+  }
+  const made = sheetOf(bed, standingOf(bed, visitState([])), SCHOOLS, METRIC)
+  if (!made.ok) throw new Error(made.text)
+  const until = (verb: string): Fact[] =>
+    made.steps
+      .slice(0, made.steps.findLastIndex((step) => step.verb === verb) + 1)
+      .map(({ key }, index) => ({ ...tick(index, key), id: `t${index}` }))
+  const stands = (facts: Fact[]): string[] => standingAt(visitState(facts), made, bed.system.train)
+  // It still soaks in its bypass, and nothing else is untouched.
+  expect(stands([])).toEqual(['The bypass is on: the water goes round the set, untreated.'])
+  expect(stands(until('tell'))).toEqual([])
 })

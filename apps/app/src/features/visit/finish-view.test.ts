@@ -1,6 +1,8 @@
-import type { StopPageDto } from '@evenround/contract/site'
-import { addDays } from '@evenround/core/units'
+import type { Schools } from '@evenround/contract/firm'
+import type { StopDto, StopPageDto } from '@evenround/contract/site'
+import { addDays, METRIC } from '@evenround/core/units'
 import { type Fact, visitState } from '@evenround/core/visit'
+import { sheetOf, standingOf } from '../../parts/visit/sheet'
 import { dueWith } from '../../testing/due'
 import { stopWith, TODAY } from '../../testing/stop'
 import { finishProblem, hasMonitor, notFitted, verbDone } from './finish-view'
@@ -49,8 +51,10 @@ const hold = {
 } as Fact
 
 type Finish = Parameters<typeof finishProblem>[0]
-const finish = (input: Omit<Finish, 'leftStanding' | 'standsKnown' | 'doubts' | 'kept'> & Partial<Finish>) =>
-  finishProblem({ leftStanding: [], standsKnown: false, doubts: [], kept: '', ...input })
+const SCHOOLS = { closing: 'hand-only', seals: 'reuse', order: 'one-at-a-time', tankWater: 'keep', place: 'in-place' } as Schools
+const sheetAt = (one: StopDto) => sheetOf(one, standingOf(one, visitState([])), SCHOOLS, METRIC)
+const finish = (input: Omit<Finish, 'sheet' | 'leftStanding' | 'standsKnown' | 'doubts' | 'kept'> & Partial<Finish>) =>
+  finishProblem({ sheet: sheetAt(input.stop), leftStanding: [], standsKnown: false, doubts: [], kept: '', ...input })
 
 test('what stays shut or open is never “done”, and nobody leaves it without a word', () => {
   const state = visitState([fitted(1, 'stage-1'), fitted(3, 'stage-3')])
@@ -73,10 +77,18 @@ test('a new part whose water is not right is not closed as done; a doubt wants i
 
 test('“done” wants every due part in the record; “partly done” does not', () => {
   const half = visitState([fitted(1, 'stage-1')])
-  expect(notFitted(stop, half).map(({ position }) => position)).toEqual([3])
+  expect(notFitted(stop, half, sheetAt(stop)).map(({ position }) => position)).toEqual([3])
   expect(finish({ stop, state: half, outcome: 'done', customerTold: true })).toContain('position 3')
   expect(finish({ stop, state: half, outcome: 'partly-done', customerTold: false })).toBeNull()
   expect(finish({ stop, state: visitState([fitted(1, 'stage-1'), fitted(3, 'stage-3')]), outcome: 'done', customerTold: false })).toBeNull()
+})
+
+test('a bed that soaks is fitted at the first visit, and not asked for again at the one that runs it', () => {
+  const tank = stopWith('carbon-tank', [2])
+  const bed = { ...tank, tasks: tank.tasks.map((task) => ({ ...task, action: 'refill' as const })) }
+  const running = { ...bed, follows: { visitId: 'v', why: 'soak' as const, notBefore: null, notAfter: null, leftStanding: [] } }
+  const missing = (one: StopDto) => notFitted(one, { work: null, fitted: new Map() }, sheetAt(one)).map(({ position }) => position)
+  expect([missing(bed), missing(running)]).toEqual([[2], []])
 })
 
 test('a hold nobody was told of keeps the visit open', () => {

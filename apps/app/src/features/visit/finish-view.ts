@@ -1,12 +1,20 @@
 import type { StopDto } from '@evenround/contract/site'
+import { soaksInTank, stageOf, type Task } from '@evenround/core/train'
 import type { AfterDoubt, VisitOutcome, VisitState } from '@evenround/core/visit'
-import { workAt } from '../../parts/visit/sheet'
+import { type OpenSheet, workAt } from '../../parts/visit/sheet'
 
 /** Stages whose new part is still missing from the record. */
-export function notFitted(stop: StopDto, state: Pick<VisitState, 'work' | 'fitted'>) {
-  // The bed went in at the visit before.
-  if (stop.follows?.why === 'soak') return []
-  const wanted = workAt(stop, state).flatMap(({ stage, action }) => (action === 'change' || action === 'refill' ? [stage] : []))
+export function notFitted(stop: StopDto, state: Pick<VisitState, 'work' | 'fitted'>, sheet: OpenSheet) {
+  // A bed that soaks went in at the visit before, or goes in at the next: the sheet of this one does not fit it.
+  const fitsHere = (task: Task): boolean => {
+    const stage = stageOf(stop.system.train, task.stage)
+    return (
+      !sheet.ok || !stage || !soaksInTank({ stage, task }) || sheet.steps.some(({ verb, at }) => verb === 'fit' && at[0] === task.stage)
+    )
+  }
+  const wanted = workAt(stop, state).flatMap((task) =>
+    (task.action === 'change' || task.action === 'refill') && fitsHere(task) ? [task.stage] : [],
+  )
   return stop.system.stages.filter(({ id, media }) => wanted.includes(id) && media !== 'softener' && !state.fitted.has(id))
 }
 
@@ -22,6 +30,7 @@ export const verbDone = (state: VisitState, phase: string, verb: string): boolea
 interface FinishInput {
   stop: StopDto
   state: VisitState
+  sheet: OpenSheet
   outcome: VisitOutcome
   customerTold: boolean
   /** What stands otherwise than in service, and whether the customer knows. */
@@ -33,8 +42,18 @@ interface FinishInput {
 }
 
 /** Why the visit cannot be finished like this; null when it can. */
-export function finishProblem({ stop, state, outcome, customerTold, leftStanding, standsKnown, doubts, kept }: FinishInput): string | null {
-  const missing = notFitted(stop, state)
+export function finishProblem({
+  stop,
+  state,
+  sheet,
+  outcome,
+  customerTold,
+  leftStanding,
+  standsKnown,
+  doubts,
+  kept,
+}: FinishInput): string | null {
+  const missing = notFitted(stop, state, sheet)
   if (outcome === 'done' && missing.length > 0) {
     const places = missing.map(({ position }) => position).join(', ')
     return `Done, but position ${places} has no new part in the record. Record it above, or say “Partly done”.`

@@ -134,13 +134,13 @@ function FinishForm({ back, train, page, state, visitId, me }: FinishFormProps) 
   const [tried, setTried] = useState(false)
   const { schools } = me.firm
   const sheet = useMemo(() => sheetOf(stop, standingOf(stop, state), schools, units, train), [stop, state, schools, units, train])
-  const standing = useMemo(() => standingAt(stop, state, sheet, train), [stop, state, sheet, train])
+  const standing = useMemo(() => standingAt(state, sheet, train), [state, sheet, train])
   const place = { stop, visitId, state, today: me.today, person: me.person.name }
   const steps = sheet.ok ? sheet.steps : []
   const mayLeave = (state.work ?? []).some(({ stage }) => !isFitted(steps, state.done.keys(), stage))
   const doubts = useMemo(() => doubtsAfter(page, state), [page, state])
   const kept = typed.kept ?? ''
-  const problem = finishProblem({ stop, state, ...typed, kept, leftStanding: standing, doubts })
+  const problem = finishProblem({ stop, state, sheet, ...typed, kept, leftStanding: standing, doubts })
   const put = (patch: Partial<Typed>): void => setTyped((before) => ({ ...before, ...patch }))
   const finish = async (): Promise<void> => {
     setTried(true)
@@ -223,7 +223,7 @@ function FinishForm({ back, train, page, state, visitId, me }: FinishFormProps) 
           />
         </Notice>
       ) : null}
-      <FittedParts place={place} />
+      <FittedParts place={place} sheet={sheet} />
       <View className="gap-2">
         <T kind="heading" level={2}>
           Before you go

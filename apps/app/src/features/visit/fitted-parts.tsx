@@ -1,15 +1,16 @@
 import { View } from 'react-native'
 import { recordFitting, type VisitPlace } from '../../data/visit-acts'
 import { gradeWord } from '../../parts/visit/grades'
+import type { OpenSheet } from '../../parts/visit/sheet'
 import { stageName } from '../../parts/wear/words'
 import { Button } from '../../ui/button'
 import { T } from '../../ui/text'
 import { notFitted } from './finish-view'
 
 /** Parts that went in, by position, with what was found before them and the mark for the cartridge. */
-export function FittedParts({ place }: { place: VisitPlace }) {
+export function FittedParts({ place, sheet }: { place: VisitPlace; sheet: OpenSheet }) {
   const { stop, state } = place
-  const missing = notFitted(stop, state)
+  const missing = notFitted(stop, state, sheet)
   const shown = stop.system.stages.filter(
     ({ id }) => state.fitted.has(id) || state.removed.has(id) || missing.some((stage) => stage.id === id),
   )

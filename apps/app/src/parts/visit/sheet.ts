@@ -14,7 +14,16 @@ import { type ShownUnits, toShown } from '@evenround/core/units'
 import type { VisitBegun, VisitState } from '@evenround/core/visit'
 
 /** The part of the sheet that is done at this visit. */
-export type OpenSheet = { ok: true; steps: SheetStep[]; holds: SheetHold[]; tasks: Task[] } | SheetRefusal
+export type OpenSheet =
+  | {
+      ok: true
+      steps: SheetStep[]
+      /** What was done at the visit before, where this one follows a soak. */
+      earlier: SheetStep[]
+      holds: SheetHold[]
+      tasks: Task[]
+    }
+  | SheetRefusal
 
 const round = (value: number): string => String(Number(value.toPrecision(2)))
 
@@ -79,8 +88,16 @@ export function sheetOf(
     from: { done, answers, changes },
   })
   if (!made.ok) return made
-  const visit = stop.follows?.why === 'soak' ? (made.visits[1] ?? made.visits[0]) : made.visits[0]
-  return { ok: true, steps: (visit?.steps ?? []).map((step) => inUnits(step, units)), holds: made.holds, tasks: work }
+  const [first, second] = made.visits
+  const follows = stop.follows?.why === 'soak' && second !== undefined
+  const steps = (follows ? second : first)?.steps ?? []
+  return {
+    ok: true,
+    steps: steps.map((step) => inUnits(step, units)),
+    earlier: follows ? (first?.steps ?? []) : [],
+    holds: made.holds,
+    tasks: work,
+  }
 }
 
 /** The readings a measuring step wants: those before the work, or those after it. */
@@ -102,11 +119,12 @@ export function doneKeys(steps: readonly SheetStep[], state: VisitState): Set<st
 }
 
 /** What stands otherwise than in service at this visit by its sheet, in words; nothing where none can be made. */
-export function standingAt(stop: StopDto, state: VisitState, made: OpenSheet, train: Train): string[] {
-  // A bed that soaks between two visits stands as its own sheet leaves it.
-  if (!made.ok || stop.follows?.why === 'soak') return []
+export function standingAt(state: VisitState, made: OpenSheet, train: Train): string[] {
+  if (!made.ok) return []
   const done = doneKeys(made.steps, state)
+  // A bed that soaks between two visits stands as the sheet of the first one leaves it.
+  for (const { key } of made.earlier) done.add(key)
   // A part that could not be put in is not in, whatever was done after it.
   for (const { key, verb } of made.steps) if (verb === 'fit' && state.results.get(key)?.outcome === 'left-out') done.delete(key)
-  return leftStanding(train, made.steps, done)
+  return leftStanding(train, [...made.earlier, ...made.steps], done)
 }

@@ -1,6 +1,6 @@
 import type { FollowsWhy } from '@evenround/contract/site'
 import { type DayMinute, firstSlot, workingDaysAfter } from '@evenround/core/schedule'
-import { type Action, CARBON_SOAK_HOURS, SOAK_MOST_HOURS, soakHoursOf, stageOf } from '@evenround/core/train'
+import { type Action, bedsByVisit, CARBON_SOAK_HOURS, SOAK_MOST_HOURS, soakHoursOf, stageOf, type Train } from '@evenround/core/train'
 import { addDays } from '@evenround/core/units'
 import { type VisitFinished, workOf } from '@evenround/core/visit'
 import { v7 as uuidv7 } from 'uuid'
@@ -31,6 +31,8 @@ interface FollowUp {
 const HOUR_MS = 3_600_000
 /** A second visit to a bed: trickle, backwash, run clear, readings. */
 const RUN_BED_MINUTES = 75
+/** The bed beside it emptied, filled and left to soak at the same visit. */
+const REFILL_BED_MINUTES = 60
 /** What was not done is put back on the road: the next working day, or once a part can be there. */
 const AGAIN_IN: Record<Exclude<VisitFinished['outcome'], 'done'>, number> = {
   'partly-done': 1,
@@ -57,9 +59,12 @@ const soakedAt = (scope: FirmScope, visitId: string): Promise<Soaked[]> =>
     [visitId],
   )
 
-/** Hours that these beds soak, by the train the visit was made on. */
-async function hoursToSoak(scope: FirmScope, { systemId, trainVersion }: FactRow<'visit-begun'>, beds: readonly Task[]): Promise<number> {
-  const train = (await scope.findOne(TrainVersion, { systemId, version: trainVersion }))?.train
+/** The train a visit was made on. */
+const trainOf = async (scope: FirmScope, { systemId, trainVersion }: FactRow<'visit-begun'>): Promise<Train | undefined> =>
+  (await scope.findOne(TrainVersion, { systemId, version: trainVersion }))?.train
+
+/** Hours that these beds soak. */
+function hoursToSoak(train: Train | undefined, beds: readonly Task[]): number {
   const hours = beds.map((task) => {
     const stage = train && stageOf(train, task.stage)
     return (stage && soakHoursOf({ stage, task })) || CARBON_SOAK_HOURS
@@ -76,20 +81,22 @@ async function followUpOf(
 ): Promise<FollowUp | null> {
   const changes = await factRows(scope, 'work-changed', 'f.visit_id = $2', [fact.visitId])
   const tasks = workOf(begun.tasks, changes)
-  if (stop?.followsWhy !== 'soak') {
-    const soaked = await soakedAt(scope, fact.visitId)
-    const beds = tasks.filter(({ stage }) => soaked.some(({ stageId }) => stageId === stage))
-    const [last] = soaked
-    if (last && beds.length > 0) {
-      const since = last.at.getTime()
-      return {
-        why: 'soak',
-        tasks: beds,
-        notBefore: new Date(since + (await hoursToSoak(scope, begun, beds)) * HOUR_MS),
-        notAfter: new Date(since + SOAK_MOST_HOURS * HOUR_MS),
-        workMin: RUN_BED_MINUTES,
-        inDays: 0,
-      }
+  const soaked = await soakedAt(scope, fact.visitId)
+  const beds = tasks.filter(({ stage }) => soaked.some(({ stageId }) => stageId === stage))
+  const [last] = soaked
+  if (last && beds.length > 0) {
+    const since = last.at.getTime()
+    const train = await trainOf(scope, begun)
+    // Lines side by side: the next bed is filled when the first one runs again.
+    const turns = train ? bedsByVisit(train, tasks).slice(1).flat() : []
+    const next = tasks.filter((task) => turns.includes(task.stage) && !beds.includes(task))
+    return {
+      why: 'soak',
+      tasks: [...beds, ...next],
+      notBefore: new Date(since + hoursToSoak(train, beds) * HOUR_MS),
+      notAfter: new Date(since + SOAK_MOST_HOURS * HOUR_MS),
+      workMin: RUN_BED_MINUTES + next.length * REFILL_BED_MINUTES,
+      inDays: 0,
     }
   }
   if (fact.outcome === 'done') return null

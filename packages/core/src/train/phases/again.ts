@@ -37,7 +37,7 @@ export function mendLeak(key: string, plan: Plan, work: Work): void {
   const isBed = plan.due.some((due) => due.stage.id === stage.id && soaks(due))
   const before = work.state.stages.get(stage.id)
   const aside = !work.state.fed.has(inOf(plan.train, stage.id))
-  const stood = isBed && aside && before?.full === true && !before.flushed && !closingOf(key).startsWith('second')
+  const stood = isBed && aside && before?.full === true && !before.flushed && !/^(second|visit)/.test(closingOf(key))
   powerOff(phase, plan, one, work)
   isolate(phase, plan, isolation, one, [], work)
   const off = new Set(work.state.apart)

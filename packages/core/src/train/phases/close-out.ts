@@ -24,16 +24,17 @@ function fillsTank({ train }: Plan, stage: StageNode): boolean {
   return tanks(train).some(({ id }) => comesTo(train, stage.id, id)) && !behind.some(({ media }) => media === 'membrane')
 }
 
-/** What the customer must hold off from after this work, and for how long. */
-export function holdsAfter(plan: Plan): SheetHold[] {
+/** What the customer must hold off from after this work, and for how long; `goesOn` where water goes on past a bed while it soaks. */
+export function holdsAfter(plan: Plan, goesOn: boolean): SheetHold[] {
   const { train, due } = plan
   const holds: SheetHold[] = []
   const bed = due.find(soaks)
-  if (bed && bypassRound(plan, bed.stage) === null) {
+  const shut = goesOn ? undefined : due.find((one) => soaks(one) && bypassRound(plan, one.stage) === null)
+  if (shut) {
     holds.push({
       kind: 'do-not-use',
-      hours: soakHoursOf(bed),
-      text: `Draw no water while the new bed of ${stageLabel(bed.stage)} soaks: no bypass goes round it. We open it again at the second visit.`,
+      hours: soakHoursOf(shut),
+      text: `Draw no water while the new bed of ${stageLabel(shut.stage)} soaks: no bypass goes round it. We open it again at the second visit.`,
     })
   }
   if (bed) {
@@ -111,7 +112,7 @@ export function closeOut(prefix: string, plan: Plan, due: readonly Due[], holds:
   }
   const wet = plan.due.some(isWet)
   // A bed that soaks is read off when it has been run: at its second visit.
-  const later = due.length > 0 && due.every(soaks)
+  const later = prefix === '' && due.length > 0 && due.every(soaks)
   if (!later) measureAgain(phase, plan, wet, work)
   work.add(phase, 'record', [plan.tap], {
     text: 'Check the record: parts, positions, readings',

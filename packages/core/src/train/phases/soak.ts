@@ -1,7 +1,7 @@
 import { ownKindOf } from '../../catalogue/own-kinds'
 import { comesTo, goesRound } from '../graph'
 import { chooseIsolation, type Isolation, NOTHING_SHUT } from '../isolation'
-import { pumpLabel, stageLabel, tapLabel } from '../labels'
+import { pumpLabel, stageLabel, tapLabel, valveLabel } from '../labels'
 import { pumpsAgainst, starvedPumps } from '../machine/pumps'
 import { copyOf, settle } from '../machine/state'
 import { type Due, nodesOf, type Plan, soakHoursOf, soaks } from '../plan'
@@ -114,7 +114,7 @@ function standFull(phase: string, plan: Plan, isolation: Isolation, work: Work):
   }
   for (const id of shut) {
     work.add(`${phase}-stand`, 'close', [id], {
-      text: 'Shut the feed again: the bed stands full',
+      text: `Shut ${valveLabel(plan.train, id)} again: the bed stands full`,
       why: 'No bypass goes round it: water that is drawn would run through a bed that has not soaked.',
     })
   }
@@ -138,7 +138,8 @@ export function runBed(prefix: string, plan: Plan, { stage }: Due, work: Work): 
   const phase = `${prefix}run`
   const around = bypassRound(plan, stage)
   const way = wayOf(plan, stage, otherBeds(plan, stage))
-  if (way.kind === 'line') runByLine(phase, plan, stage, way, work)
+  if (shutBehind(plan, stage, work).length > 0) runAside(phase, plan, stage, work)
+  else if (way.kind === 'line') runByLine(phase, plan, stage, way, work)
   else {
     stopsAgain(phase, plan, around, work)
     openUp(phase, plan, { ...NOTHING_SHUT, bypass: around, close: stillShut(plan, work), pumps: [...work.state.still] }, work)
@@ -153,6 +154,19 @@ export function runBed(prefix: string, plan: Plan, { stage }: Due, work: Work): 
   closeTaps(`${phase}-last`, plan, work)
   for (const { id } of nodesOf(plan.train, 'tank')) if (work.state.shut.has(id)) openSlowly(`${phase}-tank`, plan, id, work)
   heatersOn(`${phase}-last`, plan, work)
+}
+
+/** What stands shut between this bed and the house. */
+const shutBehind = (plan: Plan, { id }: StageNode, work: Work): string[] =>
+  stillShut(plan, work).filter((shut) => comesTo(plan.train, id, shut))
+
+/** The line beside it carries the house: what the bed sheds leaves by a hose of its own while its way out stays shut. */
+function runAside(phase: string, plan: Plan, stage: StageNode, work: Work): void {
+  const behind = shutBehind(plan, stage, work)
+  const before = stillShut(plan, work).filter((id) => comesTo(plan.train, id, stage.id))
+  openUp(phase, plan, { ...NOTHING_SHUT, close: before, pumps: [...work.state.still] }, work)
+  runToWaste(phase, plan, stage, { kind: 'vessel', to: 'vessel' }, work)
+  openUp(`${phase}-last`, plan, { ...NOTHING_SHUT, close: behind }, work)
 }
 
 /** Who must have water is told at the visit's beginning of the first bed, and here of each that follows. */

@@ -283,7 +283,7 @@ export function protection(train: Train, options: ProtectOptions): Protection {
   const dosed = work.steps.length
   const before = work.steps.slice(0, cup < 0 ? dosed - 1 : cup)
   const during = cup < 0 ? [] : work.steps.slice(cup + 1)
-  const holds = due.length > 0 ? holdsAfter(plan) : []
+  const holds = due.length > 0 ? holdsAfter(plan, false) : []
   if (!back(plan, ways, due, holds, work)) ways.cannot.push('Nothing keeps the water away while new elements go in.')
   const steps = work.steps
   const { findings } = check({
