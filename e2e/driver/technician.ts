@@ -169,6 +169,8 @@ export class Technician {
     const systems = page.getByRole('heading', { level: 2, name: system, exact: true })
     await systems.locator('xpath=..').getByRole('button', { name: 'Work here today' }).click()
     const choice = page.getByRole('group', { name: `What is done at ${system}` })
+    // What was saved a moment ago may still be on its way to this page.
+    for (const stage of stages) await expect(choice.getByRole('checkbox', { name: new RegExp(stage) }).first()).toBeVisible()
     for (const box of await choice.getByRole('checkbox').all()) {
       const label = await box.innerText()
       const should = stages.some((stage) => label.includes(stage))

@@ -14,7 +14,7 @@ import {
   wateredBy,
 } from './machine/network'
 import { pumpsAgainst } from './machine/pumps'
-import { isInline, type TrainState } from './machine/state'
+import { inService, isInline, type TrainState } from './machine/state'
 import { lineName, nodesOf, outlets, type Plan, tanks } from './plan'
 import type { StageNode, Train, TrainNode } from './types'
 
@@ -92,13 +92,14 @@ interface Choice {
 }
 const PRICE = { valve: 6, mustGoOn: 60, outlet: 30, unrelieved: 100, own: 1, chamber: 0.1 }
 
-/** What shutting these costs: people without water, work, and water that nothing lets out; null where it keeps nothing away. */
+/** What shutting these costs: people without water, work, and, where it is opened, water that nothing lets out; null where it keeps nothing away. */
 function priced(
   plan: Plan,
   joints: Joints,
   targets: readonly Chamber[],
   close: readonly string[],
   before: ReadonlySet<Chamber>,
+  opens: boolean,
 ): Choice | null {
   const { train } = plan
   const shut = withShut(joints, close)
@@ -112,7 +113,7 @@ function priced(
     PRICE.own * own +
     PRICE.outlet * cut.length +
     PRICE.mustGoOn * cut.filter(({ mustGoOn }) => mustGoOn).length +
-    PRICE.unrelieved * unrelieved(train, edges, fed, targets) +
+    (opens ? PRICE.unrelieved * unrelieved(train, edges, fed, targets) : 0) +
     PRICE.chamber * [...before].filter((one) => !fed.has(one)).length
   return { close: [...close], price }
 }
@@ -122,7 +123,7 @@ const MOST_TOGETHER = 3
 const FEW = 24
 
 /** The cheapest set of trusted shut-offs that keeps the main away from these waters; empty where nothing has to be shut, null where none does. */
-function closings(plan: Plan, joints: Joints, targets: readonly Chamber[]): string[] | null {
+function closings(plan: Plan, joints: Joints, targets: readonly Chamber[], opens = true): string[] | null {
   const { train } = plan
   const bad = new Set([...plan.untrusted, ...plan.passing])
   const before = fedBy(train, joints)
@@ -134,7 +135,7 @@ function closings(plan: Plan, joints: Joints, targets: readonly Chamber[]): stri
   )
   let best: Choice | null = null
   const tried = (close: string[]): void => {
-    const choice = priced(plan, joints, targets, close, before)
+    const choice = priced(plan, joints, targets, close, before, opens)
     if (choice && (best === null || choice.price < best.price)) best = choice
   }
   const grow = (close: string[], from: number, size: number): void => {
@@ -146,7 +147,7 @@ function closings(plan: Plan, joints: Joints, targets: readonly Chamber[]): stri
     if (size === MOST_TOGETHER && (best !== null || candidates.length > FEW)) break
     grow([], 0, size)
   }
-  return (best as Choice | null)?.close ?? (priced(plan, joints, targets, candidates, before) ? candidates : null)
+  return (best as Choice | null)?.close ?? (priced(plan, joints, targets, candidates, before, opens) ? candidates : null)
 }
 
 /** Pumps whose water would come to these stages were every valve open. */
@@ -242,6 +243,16 @@ export function chooseIsolation(plan: Plan, state: TrainState, stages: readonly 
     pumps: pumps.filter((id) => !state.still.has(id)),
     heaters: nodesOf(train, 'heater').flatMap(({ id }) => (dry(id) && !state.off.has(id) ? [id] : [])),
   }
+}
+
+/** What is shut so that these stages stand full and nothing is drawn through them, the train otherwise in service; null where nothing does. */
+export function standingShut(plan: Plan, stages: readonly StageNode[]): { close: string[]; goesOn: boolean } | null {
+  const { train } = plan
+  const service = jointsOf(inService(train))
+  const close = closings(plan, service, openedChambers(train, stages, [], service.bypassed), false)
+  if (close === null) return null
+  const [before, after] = [fedBy(train, service), fedBy(train, withShut(service, close))]
+  return { close, goesOn: outlets(train).every(({ id }) => !before.has(id) || after.has(id)) }
 }
 
 /** Whether keeping water away from these stages leaves an outlet without any, or with what a barrier should have kept back. */

@@ -209,7 +209,7 @@ function stoppingOf(train: Train, steps: readonly SheetStep[], from: TrainState 
   const stopped = firstStop(train, steps, from)
   if (turned >= 0 && (stopped < 0 || turned <= stopped)) return { stopsMin: 0, goesRoundMin: inAllMin(steps.slice(turned)) }
   if (stopped < 0) return { stopsMin: 0, goesRoundMin: 0 }
-  if (turned < 0) return { stopsMin: inAllMin(steps), goesRoundMin: 0 }
+  if (turned < 0) return { stopsMin: inAllMin(steps.slice(stopped)), goesRoundMin: 0 }
   return { stopsMin: inAllMin(steps.slice(0, turned)), goesRoundMin: inAllMin(steps.slice(turned)) }
 }
 

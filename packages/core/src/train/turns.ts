@@ -1,16 +1,13 @@
-import { cutOff } from './isolation'
-import { inService } from './machine/state'
+import { standingShut } from './isolation'
 import { bypassRound } from './phases/soak'
 import { type Due, dueStages, type Plan, planOn, soaks, tapsByUse } from './plan'
 import type { SheetSchools, Task, Train } from './types'
 
 /** Whether water goes on past these beds while they stand aside, filled: by a bypass round each, or by a line beside them. */
-export const goesOn = (plan: Plan, beds: readonly Due[]): boolean =>
-  !cutOff(
-    plan,
-    inService(plan.train),
-    beds.flatMap(({ stage }) => (bypassRound(plan, stage) === null ? [stage] : [])),
-  )
+export function goesOn(plan: Plan, beds: readonly Due[]): boolean {
+  const without = beds.flatMap(({ stage }) => (bypassRound(plan, stage) === null ? [stage] : []))
+  return without.length === 0 || standingShut(plan, without)?.goesOn === true
+}
 
 /** Whether lines beside these beds carry the house while they are run. */
 export const isBeside = (plan: Plan, beds: readonly Due[]): boolean =>

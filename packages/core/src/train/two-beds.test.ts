@@ -105,7 +105,7 @@ describe('two carbon beds side by side, each between two valves and with a cock 
   test('each is told by its position, each valve by the tank it stands before or after', () => {
     const said = made.visits.flatMap(({ steps }) => steps.map(({ text }) => text))
     expect(said.filter((text) => /carbon tank(?! \d)/.test(text))).toEqual([])
-    expect(said).toContain('Shut the valve after carbon tank 1 again: the bed stands full')
+    expect(said).toContain('Shut the valve after carbon tank 1: the bed stands full')
     expect(said).toContain('Say that the water goes on meanwhile, with less flow')
   })
   test('what is read off after the first has run is read off at its own visit', () => {
@@ -115,4 +115,21 @@ describe('two carbon beds side by side, each between two valves and with a cock 
     const one = sheet({ train, tasks: TASKS.slice(1), schools: USUAL })
     expect(one).toMatchObject({ ok: true, visits: [{}, { minGapHoursBefore: 48 }], holds: [{ kind: 'low-flow' }] })
   })
+})
+
+test('twins that nothing but the tap lets out stop the house while each is refilled, and not for the days it soaks', () => {
+  const train: Train = {
+    nodes: [...BOTH, ...TEES, ...['v1', 'v2', 'w1', 'w2'].map(valve)],
+    pipes: [...line('source', 'feed', 't1', 'v1', 's1', 'w1', 't2', 'tap'), ...line('t1', 'v2', 's2', 'w2', 't2')],
+  }
+  const made = sheet({ train, tasks: TASKS, schools: USUAL })
+  if (!made.ok) throw new Error(made.text)
+  expect(check({ train, tasks: TASKS, schools: USUAL, visits: made.visits, holds: made.holds }).findings).toEqual([])
+  expect(made.holds.map(({ kind }) => kind)).toEqual(['low-flow'])
+  const state = inService(train)
+  const afterEach = made.visits.map(({ steps }) => {
+    for (const step of steps) play(train, state, step)
+    return state.watered.has('tap')
+  })
+  expect(afterEach).toEqual([true, true, true])
 })

@@ -16,7 +16,6 @@ export function WorkHere({ system }: { system: SystemDto }) {
   const router = useRouter()
   const me = useMe().data
   const [choosing, setChoosing] = useState(false)
-  // From the plumbing, not from the forecasts: a stage drawn a moment ago is worked on like the others.
   const stages = stagesInFlow(system.train)
   const due = system.stages.filter(({ due }) => isLate(due)).map(({ id }) => id)
   const [chosen, setChosen] = useState<readonly string[]>(due)

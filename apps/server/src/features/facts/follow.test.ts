@@ -1,3 +1,4 @@
+import type { Train } from '@evenround/core/train'
 import type { Fact } from '@evenround/core/visit'
 import { v7 as uuidv7 } from 'uuid'
 import { peek } from '../../testing/database'
@@ -42,6 +43,25 @@ const followUps = (visitId: string) =>
 const tasksOf = (stopId: string) =>
   peek<{ stage_id: string; action: string }>(world.database, 'select stage_id, action from stop_task where stop_id = $1', [stopId])
 
+/** Two carbon tanks side by side, each between two valves and with a cock. */
+function twinBeds(one: string, two: string): Train {
+  const bed = (id: string, position: number): Train['nodes'][number] =>
+    ({ id, kind: 'stage', media: 'carbon-tank', housing: 'media-tank', position, drainCocks: 1 }) as const
+  const row = (...nodes: string[]): Train['pipes'] => nodes.slice(1).map((to, index) => ({ from: nodes[index] as string, to }))
+  return {
+    nodes: [
+      { id: 'source', kind: 'source' },
+      bed(one, 1),
+      bed(two, 2),
+      ...['v1', 'w1', 'v2', 'w2'].map((id) => ({ id, kind: 'valve' as const, turns: 'quarter' as const })),
+      { id: 't1', kind: 'tee' },
+      { id: 't2', kind: 'tee' },
+      { id: 'tap', kind: 'outlet', use: 'house' },
+    ],
+    pipes: [...row('source', 't1', 'v1', one, 'w1', 't2', 'tap'), ...row('t1', 'v2', two, 'w2', 't2')],
+  }
+}
+
 test('a bed left to soak gets its second visit, 48 hours after it really began to soak', async () => {
   const at = place()
   const bed = { stage: firm.stageIds[0], action: 'refill' as const }
@@ -76,6 +96,37 @@ test('the second visit itself leaves none behind, and finishing twice makes one 
   const second = place()
   await send(begun(second, { stopId: follow?.id, tasks: [bed] } as Partial<Fact>), ended(second))
   expect(await followUps(second.visitId)).toEqual([])
+})
+
+test('twin beds side by side take turns: the second is filled when the first runs again, and has a visit of its own', async () => {
+  const [one, two] = stages()
+  const drawn = (train: unknown) =>
+    peek(world.database, 'update train_version set train = $2 where system_id = $1', [firm.systemId, JSON.stringify(train)])
+  const [before] = await peek<{ train: unknown }>(world.database, 'select train from train_version where system_id = $1', [firm.systemId])
+  await drawn(twinBeds(one, two))
+  const tasks = [one, two].map((stage) => ({ stage, action: 'refill' as const }))
+  const soaks = (at: ReturnType<typeof place>, stage: string, day: string) => [
+    ticked(at, `soak/soak:${stage}`, { at: `${day}T10:20:00.000Z` }),
+    fitted(at, stage, { at: `${day}T10:00:00.000Z` }),
+    ended(at, { at: `${day}T10:30:00.000Z` }),
+  ]
+  const first = place()
+  await send(begun(first, { at: '2026-11-23T08:00:00.000Z', tasks } as Partial<Fact>), ...soaks(first, one, '2026-11-23'))
+  const [second, ...more] = await followUps(first.visitId)
+  expect([more, second?.day]).toEqual([[], '2026-11-25'])
+  expect((await tasksOf(second?.id ?? '')).map(({ stage_id }) => stage_id).sort()).toEqual([one, two].sort())
+  const next = place()
+  await send(begun(next, { at: '2026-11-25T08:00:00.000Z', stopId: second?.id, tasks } as Partial<Fact>), ...soaks(next, two, '2026-11-25'))
+  const [third] = await followUps(next.visitId)
+  expect([third?.follows_why, third?.day, (await tasksOf(third?.id ?? '')).map(({ stage_id }) => stage_id)]).toEqual([
+    'soak',
+    '2026-11-27',
+    [two],
+  ])
+  const last = place()
+  await send(begun(last, { stopId: third?.id, tasks: tasks.slice(1) } as Partial<Fact>), ended(last))
+  expect(await followUps(last.visitId)).toEqual([])
+  await drawn(before?.train)
 })
 
 test('what was not done is put on the road again, and only that; nothing where all of it was done', async () => {

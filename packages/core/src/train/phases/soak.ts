@@ -1,6 +1,6 @@
 import { ownKindOf } from '../../catalogue/own-kinds'
 import { comesTo, goesRound } from '../graph'
-import { chooseIsolation, type Isolation, NOTHING_SHUT } from '../isolation'
+import { chooseIsolation, type Isolation, NOTHING_SHUT, standingShut } from '../isolation'
 import { pumpLabel, stageLabel, tapLabel, valveLabel } from '../labels'
 import { pumpsAgainst, starvedPumps } from '../machine/pumps'
 import { copyOf, settle } from '../machine/state'
@@ -66,7 +66,7 @@ export function fillAndStand(phase: string, plan: Plan, isolation: Isolation, st
     openUp(phase, plan, isolation, work)
     fillBed(phase, plan, stage, work)
   }
-  if (bypass === null) standFull(phase, plan, isolation, work)
+  if (bypass === null) standFull(phase, plan, stage, isolation, work)
   else goRound(phase, plan, isolation, bypass, work)
 }
 
@@ -99,9 +99,11 @@ function fillBed(phase: string, plan: Plan, stage: StageNode, work: Work): void 
   closeTaps(`${phase}-air`, plan, work)
 }
 
-/** No bypass goes round it: the feed is shut again, and with it what would run against it. */
-function standFull(phase: string, plan: Plan, isolation: Isolation, work: Work): void {
-  const shut = isolation.close.filter((id) => !work.state.shut.has(id))
+/** No bypass goes round it: its own line is shut where another carries the house, else the feed, and with it what would run against it. */
+function standFull(phase: string, plan: Plan, stage: StageNode, isolation: Isolation, work: Work): void {
+  const own = standingShut(plan, [stage])
+  const beside = own?.goesOn === true
+  const shut = (beside ? own.close : isolation.close).filter((id) => !work.state.shut.has(id))
   const stands = copyOf(work.state)
   for (const id of shut) stands.shut.add(id)
   const pumps = [...pumpsAgainst(plan.train, stands), ...starvedPumps(plan.train, stands, stands.emptied)]
@@ -114,8 +116,10 @@ function standFull(phase: string, plan: Plan, isolation: Isolation, work: Work):
   }
   for (const id of shut) {
     work.add(`${phase}-stand`, 'close', [id], {
-      text: `Shut ${valveLabel(plan.train, id)} again: the bed stands full`,
-      why: 'No bypass goes round it: water that is drawn would run through a bed that has not soaked.',
+      text: `Shut ${valveLabel(plan.train, id)}${beside ? '' : ' again'}: the bed stands full`,
+      why: beside
+        ? 'Until it has soaked the water goes on through the line beside it.'
+        : 'No bypass goes round it: water that is drawn would run through a bed that has not soaked.',
     })
   }
 }
