@@ -16,6 +16,7 @@ const ASKS = {
   catalogue: ['records', 'wear'],
   intake: ['facts', 'records', 'wear'],
   firm: ['wear'],
+  begin: ['firm', 'times'],
   site: ['wear'],
   telemetry: ['wear'],
   train: ['wear'],
@@ -106,7 +107,7 @@ module.exports = {
     ...serverSubjects,
     only(
       'server-below-subjects',
-      '^apps/server/src/(db|time|http|auth)/',
+      '^apps/server/src/(db|time|http|auth|mail)/',
       { path: '^apps/server/src/(features|pages|background|demo)/' },
       'Tables, time, HTTP and sign-in know no subject.',
     ),

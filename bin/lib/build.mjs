@@ -118,6 +118,7 @@ export async function buildServer() {
     entryPoints: {
       main: join(src, 'main.ts'),
       prepare: join(src, 'prepare.ts'),
+      firms: join(src, 'firms.ts'),
       'calc-worker': join(src, 'features/calc/worker.ts'),
       'wear-worker': join(src, 'background/worker.ts'),
       'round-worker': join(src, 'background/round-worker.ts'),

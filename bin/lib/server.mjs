@@ -27,7 +27,7 @@ export async function prepare({ appUrl, ownerUrl, loadDemo }) {
 }
 
 /** Starts the server and waits until it answers. With `clockMoves` its clock can be moved while it runs. */
-export async function serve({ appUrl, asAppRole = false, port, secret, showDemo, clockMoves = false, onLine }) {
+export async function serve({ appUrl, asAppRole = false, port, secret, showDemo, setupCode, publicUrl, clockMoves = false, onLine }) {
   const env = {
     ...process.env,
     DATABASE_URL: appUrl,
@@ -36,6 +36,8 @@ export async function serve({ appUrl, asAppRole = false, port, secret, showDemo,
     AUTH_SECRET: secret,
     APP_DIR: APP_DIST,
     SHOW_DEMO: showDemo ? '1' : '0',
+    ...(setupCode ? { SETUP_CODE: setupCode } : {}),
+    ...(publicUrl && !process.env.PUBLIC_URL ? { PUBLIC_URL: publicUrl } : {}),
     NODE_ENV: 'production',
     EVEN_ROUND_CLOCK_AHEAD_MS: String(clockAhead()),
     EVEN_ROUND_CLOCK_MOVES: clockMoves ? '1' : '0',

@@ -11,9 +11,11 @@ import { secureHeaders } from 'hono/secure-headers'
 import { signIn, signOut } from './auth/routes'
 import { signedIn } from './auth/session'
 import { cannotHold, databaseAway } from './db/errors'
+import { setUp, setupState } from './features/begin/setup'
 import { calcRoutes } from './features/calc/routes'
 import { catalogueRoutes } from './features/catalogue/routes'
 import { disinfectionRoutes } from './features/disinfection/routes'
+import { askLink, forgot, takeLink } from './features/firm/link-routes'
 import { firmRoutes } from './features/firm/routes'
 import { intakeRoutes } from './features/intake/routes'
 import { photoRoutes } from './features/photo/routes'
@@ -78,6 +80,8 @@ interface AppOptions {
   ready: () => Promise<boolean>
   /** Shown on the sign-in page of a demo; empty elsewhere. */
   signInHints: SignInHints['people']
+  /** What the start printed for whoever sets up the first firm; null where nothing is to be set up. */
+  setupCode?: string | null
   /** What changes is streamed to whoever listens; left out where nobody does. */
   live?: LiveHub
 }
@@ -102,7 +106,7 @@ const tellOfEdits = (deps: Deps) =>
   })
 
 /** The whole API. Static files are added by the process that serves them. */
-export function createApp(deps: Deps, { ready, signInHints, live }: AppOptions) {
+export function createApp(deps: Deps, { ready, signInHints, setupCode = null, live }: AppOptions) {
   const app = router()
   const counters = metrics()
   app.use(async (c, next) => {
@@ -144,9 +148,16 @@ export function createApp(deps: Deps, { ready, signInHints, live }: AppOptions) 
     }),
   )
   app.get('/api/health', async (c) => ((await ready()) ? c.json({ ok: true }) : c.json({ ok: false, database: 'away' }, 503)))
-  app.get('/api/sign-in-hints', (c) => c.json({ people: signInHints } satisfies SignInHints))
+  app.get('/api/sign-in-hints', async (c) =>
+    c.json({ people: signInHints, setUp: (await setupState(deps, setupCode)).open } satisfies SignInHints),
+  )
   app.get('/api/metrics', (c) => c.text(counters.text()))
   app.post('/api/auth/sign-in', (c) => signIn(c, deps))
+  app.get('/api/setup', async (c) => c.json(await setupState(deps, setupCode)))
+  app.post('/api/setup', (c) => setUp(c, deps, setupCode))
+  app.post('/api/auth/links/ask', (c) => askLink(c, deps))
+  app.post('/api/auth/links/use', (c) => takeLink(c, deps))
+  app.post('/api/auth/forgot', (c) => forgot(c, deps))
   app.post('/api/telemetry', (c) => ingest(c, deps))
   app.get('/api/feeds/:file', (c) => feed(c, deps))
   app.post('/api/auth/sign-out', (c) => signOut(c, deps))

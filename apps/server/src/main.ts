@@ -17,6 +17,8 @@ import { closeServer } from './http/close'
 import { liveHub, tellOver } from './http/live'
 import { serveApp } from './http/static'
 import { jsonLog } from './log'
+import { smtpMailer } from './mail/smtp'
+import { standInMailer } from './mail/stand-in'
 
 const config = readConfig(process.env)
 const now = () => new Date()
@@ -61,6 +63,11 @@ const ready = async (): Promise<boolean> => {
 const live = liveHub({ url: config.DATABASE_URL, log })
 const signInHints =
   config.SHOW_DEMO === '1' ? DEMO_PEOPLE.map(({ name, email, role }) => ({ name, email, role, password: DEMO_PASSWORD })) : []
+const mailer = config.SMTP_URL
+  ? smtpMailer({ url: config.SMTP_URL, from: config.MAIL_FROM ?? 'Even Round <even-round@localhost>' })
+  : config.SHOW_DEMO === '1'
+    ? standInMailer(now)
+    : null
 const app = createApp(
   {
     inFirm,
@@ -73,12 +80,14 @@ const app = createApp(
     newId: uuidv7,
     log,
     tell,
+    mailer,
+    publicUrl: config.PUBLIC_URL ?? null,
     calc: pool.run,
     inHindsight: wear.inHindsight,
     refreshSoon: queue.refreshSoon,
     planSoon: queue.planSoon,
   },
-  { ready, signInHints, live },
+  { ready, signInHints, setupCode: config.SETUP_CODE ?? null, live },
 )
 if (config.APP_DIR) serveApp(app, config.APP_DIR)
 

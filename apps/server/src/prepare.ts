@@ -8,7 +8,7 @@ import { demoDay, loadDemo } from './demo/load'
  * Brings a database up to date before the server starts, and loads the demo where it is wanted and nothing is there.
  * LOAD_DEMO: `1` always where the demo is not there yet, `if-empty` only where nobody signs in yet.
  * FACT_MONTHS_AHEAD: how many months of facts get a partition ahead of time.
- * Prints one JSON line: { migrations, demo: "loaded" | "there" | "none", demoDay, asAppRole }.
+ * Prints one JSON line: { migrations, demo: "loaded" | "there" | "none", demoDay, anybody, asAppRole }; anybody: somebody can sign in.
  */
 const url = process.env.DATABASE_OWNER_URL ?? process.env.DATABASE_URL
 if (!url) throw new Error('DATABASE_URL is not set')
@@ -39,4 +39,4 @@ else if (process.env.LOAD_DEMO === '1' || (process.env.LOAD_DEMO === 'if-empty' 
   day = await demoDay(source)
 }
 await source.destroy()
-process.stdout.write(`${JSON.stringify({ migrations, demo, demoDay: day, asAppRole })}\n`)
+process.stdout.write(`${JSON.stringify({ migrations, demo, demoDay: day, anybody: anybody || demo === 'loaded', asAppRole })}\n`)

@@ -39,6 +39,7 @@ const TABLES = [
   'auth_user',
   'auth_account',
   'auth_session',
+  'person_link',
   'fact_receipt',
   'fact_visit_begun',
   'fact_tds_reading',
@@ -267,6 +268,13 @@ function attempts(): Record<string, { path: string; input?: unknown; status: num
       input: { version: 1, name: 'Nobody', role: 'viewer', skills: [], van: null, active: false },
       status: 404,
     },
+    'GET /api/mailbox': { path: '/api/mailbox', status: 200 },
+    'POST /api/people/invitations': {
+      path: '/api/people/invitations',
+      input: { id: theirs.personId, name: 'x', email: 'x@theirs.example', role: 'owner', skills: [], van: null },
+      status: 409,
+    },
+    'POST /api/people/{id}/links': { path: `/api/people/${theirs.personId}/links`, input: { kind: 'reset' }, status: 404 },
     'POST /api/people/{id}/password': {
       path: `/api/people/${personId}/password`,
       input: { password: 'long enough for this' },

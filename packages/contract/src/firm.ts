@@ -86,7 +86,8 @@ export const signInsSchema = z.object({
 export const meSchema = z.object({ person: personSchema, firm: firmSchema, rights: z.array(z.enum(RIGHTS)), today: z.string() })
 export type MeDto = z.infer<typeof meSchema>
 
-/** Who may sign in to a demo; shown on its sign-in page only. */
+/** What the sign-in page needs to know: who may sign in to a demo, and whether nobody is here yet and a firm is to be set up. */
 export interface SignInHints {
+  setUp?: boolean
   people: { name: string; email: string; role: string; password: string }[]
 }

@@ -68,11 +68,15 @@ export async function ask<R extends ClientResponse<unknown, number, string>>(cal
   return (await response.json()) as Good<R>
 }
 
-/** Sign-in stands before the typed routes: it sets the cookie. */
-export async function postPlain(path: string, input: unknown): Promise<void> {
+/** What is asked signed out stands before the typed routes. */
+export async function askPlain<T>(path: string, input: unknown): Promise<T> {
   const response = await reach(path, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(input) })
   if (!response.ok) throw await problemOf(response)
+  return (await response.json()) as T
 }
+
+/** Sign-in stands before the typed routes: it sets the cookie. */
+export const postPlain = async (path: string, input: unknown): Promise<void> => void (await askPlain(path, input))
 
 export async function getPlain<T>(path: string): Promise<T> {
   const response = await reach(path)

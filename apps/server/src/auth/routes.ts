@@ -36,7 +36,7 @@ export async function signOut(c: Context<Env>, deps: Deps): Promise<Response> {
   return new Response(JSON.stringify({ ok: true }), { status: 200, headers: withCookies(answer) })
 }
 
-function withCookies(answer: Response): Headers {
+export function withCookies(answer: Response): Headers {
   const headers = new Headers({ 'content-type': 'application/json' })
   for (const cookie of answer.headers.getSetCookie()) headers.append('set-cookie', cookie)
   return headers

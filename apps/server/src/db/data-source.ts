@@ -37,6 +37,7 @@ import { Stabilised0016 } from './migrations/0016-stabilised'
 import { NotRight0017 } from './migrations/0017-not-right'
 import { FromTheDoor0018 } from './migrations/0018-from-the-door'
 import { OwnKinds0019 } from './migrations/0019-own-kinds'
+import { Beginning0020 } from './migrations/0020-beginning'
 import { SnakeNames } from './naming'
 import { APP_ROLE } from './roles'
 
@@ -94,6 +95,7 @@ export const MIGRATIONS = [
   NotRight0017,
   FromTheDoor0018,
   OwnKinds0019,
+  Beginning0020,
 ]
 
 interface DatabaseOptions {

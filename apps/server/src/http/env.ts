@@ -6,6 +6,7 @@ import { OpenAPIHono } from '@hono/zod-openapi'
 import type { z } from 'zod'
 import type { AtTheDeviceDoor, AtTheDoor, AtTheFeedDoor, AtTheSession, InFirm } from '../db/scope'
 import type { Log } from '../log'
+import type { Mailer } from '../mail/mailer'
 import { ApiError, badInput } from './errors'
 import type { Tell } from './live'
 
@@ -41,6 +42,10 @@ export interface Deps {
   now: () => Date
   newId: () => string
   log: Log
+  /** Where mail goes out; null where none is set up. */
+  mailer: Mailer | null
+  /** The server's own address as its people type it; null where nobody said it: then no link is mailed. */
+  publicUrl: string | null
   calc: (name: string, input: unknown) => Promise<z.core.util.JSONType>
   /** What rules would have meant, worked out in a thread of its own. */
   inHindsight: (ask: HindsightAsk) => Promise<Hindsight>

@@ -18,6 +18,7 @@ import { refreshFirm } from '../features/wear/refresh'
 import type { Deps } from '../http/env'
 import { badInput } from '../http/errors'
 import { tellOver } from '../http/live'
+import { standInMailer } from '../mail/stand-in'
 import { type TestDatabase, testDatabase } from './database'
 
 export const PASSWORD = DEMO_PASSWORD
@@ -72,6 +73,9 @@ export function asker(app: World['app'], cookie: string): Person['ask'] {
     )
 }
 
+/** What the start of a test's server printed. */
+export const SETUP_CODE = 'KELP-4TID-EWAY'
+
 export async function openWorld(kind: 'empty' | 'demo'): Promise<World> {
   const database = await testDatabase(kind)
   const source = dataSource({ url: database.appUrl, poolSize: 4 })
@@ -102,6 +106,8 @@ export async function openWorld(kind: 'empty' | 'demo'): Promise<World> {
     log: (level, event, more) => {
       if (level === 'error') process.stderr.write(`${event} ${JSON.stringify(more)}\n`)
     },
+    mailer: standInMailer(now),
+    publicUrl: 'https://round.example',
     tell: tellOver(source, () => undefined),
     calc,
     inHindsight: async (ask) => hindsightOf(ask),
@@ -110,7 +116,7 @@ export async function openWorld(kind: 'empty' | 'demo'): Promise<World> {
       await workRun({ inFirm, now, plan: async (ask) => planAtOnce({ ...ask, seconds: 0.1 }) }, firmId, runId, () => true)
     },
   }
-  const app = createApp(deps, { ready: async () => true, signInHints: [] })
+  const app = createApp(deps, { ready: async () => true, signInHints: [], setupCode: SETUP_CODE })
   const signIn = async (email: string, password = PASSWORD): Promise<Person> => {
     const response = await app.request('/api/auth/sign-in', {
       method: 'POST',

@@ -130,7 +130,7 @@ function People() {
           }}
         />
       ) : (
-        <Button label="Add a person" onPress={() => setAdding(true)} />
+        <Button label="Invite a person" onPress={() => setAdding(true)} />
       )}
     </View>
   )

@@ -1,5 +1,5 @@
 import type { PersonDto } from '@evenround/contract/firm'
-import { cleanup, fireEvent, screen, waitFor } from '@testing-library/react'
+import { cleanup, fireEvent, screen } from '@testing-library/react'
 import { show } from '../../testing/screen'
 import { NewPerson, PersonCard } from './people'
 
@@ -56,18 +56,38 @@ test('what the server refuses stands at the person it is about', async () => {
   expect((await screen.findByRole('alert')).textContent).toBe('The last owner stays one.')
 })
 
-test('a new person is asked for by name, e-mail and a first password', async () => {
+const LINK = {
+  kind: 'invitation',
+  personId: 'new',
+  token: 'a-token-that-is-good-once',
+  expiresAt: '2026-12-09T10:00:00.000Z',
+  mailedTo: null,
+}
+
+test('a new person is invited: the link stands there to be handed on, and by mail where it went out', async () => {
   const done = jest.fn()
-  const { asked } = show(<NewPerson onDone={done} />, { 'POST /api/people': WREN })
+  const { asked } = show(<NewPerson onDone={done} />, { 'POST /api/people/invitations': LINK })
   const type = (label: string, value: string) => fireEvent.change(screen.getByLabelText(label), { target: { value } })
   type('Name', 'New Person')
   type('E-mail', 'new@fennick.example')
-  type('First password', 'a first password')
-  fireEvent.click(screen.getByRole('button', { name: 'Add' }))
-  await waitFor(() => expect(done).toHaveBeenCalled())
+  fireEvent.click(screen.getByRole('button', { name: 'Invite' }))
+  expect(await screen.findByText(/\/welcome\?link=a-token-that-is-good-once$/)).toBeTruthy()
+  expect(screen.getByText('Hand this link on; it is shown only now.')).toBeTruthy()
+  fireEvent.click(screen.getByRole('button', { name: 'Done' }))
+  expect(done).toHaveBeenCalled()
   expect(asked.find(({ method }) => method === 'POST')?.body).toMatchObject({
     name: 'New Person',
     email: 'new@fennick.example',
     role: 'technician',
   })
+})
+
+test('a link for a new password says to whom it was sent', async () => {
+  show(<PersonCard person={WREN} onChanged={() => undefined} />, {
+    ...SIGN_INS,
+    'POST /api/people/wren/links': { ...LINK, kind: 'reset', mailedTo: 'wren@fennick.example' },
+  })
+  open()
+  fireEvent.click(screen.getByRole('button', { name: 'Make a link for a new password' }))
+  expect(await screen.findByText('Sent to wren@fennick.example.')).toBeTruthy()
 })

@@ -1,3 +1,4 @@
+import type { LinkDto } from '@evenround/contract/begin'
 import type { PersonDto } from '@evenround/contract/firm'
 import { SHORTEST_PASSWORD } from '@evenround/contract/protocol'
 import type { Role } from '@evenround/core/firm'
@@ -41,7 +42,13 @@ export function PersonCard({ person, onChanged }: { person: PersonDto; onChanged
       setError(problem)
     }
   }
+  const [link, setLink] = useState<LinkDto | null>(null)
   const { id, name, van, version } = person
+  const makeLink = () =>
+    attempt(
+      () => ask(api.people[':id'].links.$post({ param: { id }, json: { kind: 'reset' } })).then(setLink),
+      'The link is made; the old password holds until it is used.',
+    )
   const save = () =>
     attempt(
       () =>
@@ -70,6 +77,8 @@ export function PersonCard({ person, onChanged }: { person: PersonDto; onChanged
           <Tick label="Licensed for wells" value={wells} onChange={setWells} />
           <Tick label="May sign in" hint="Off ends every sign-in at once" value={active} onChange={setActive} />
           <Button label="Save" kind="act" onPress={() => void save()} />
+          {link ? <LinkToHand link={link} /> : null}
+          <Button label="Make a link for a new password" onPress={() => void makeLink()} />
           <Field
             label="New password for them"
             value={password}
@@ -97,22 +106,51 @@ export function PersonCard({ person, onChanged }: { person: PersonDto; onChanged
   )
 }
 
-/** A new person with a first password, told to them by word of mouth. */
+/** A link that is good once, to be handed on; said again only by making a new one. */
+function LinkToHand({ link }: { link: LinkDto }) {
+  const [copied, setCopied] = useState(false)
+  const address = `${window.location.origin}/welcome?link=${link.token}`
+  const copy = (): void => {
+    navigator.clipboard.writeText(address).then(
+      () => setCopied(true),
+      () => setCopied(false),
+    )
+  }
+  return (
+    <View role="status" className="gap-2 rounded-card border-2 border-lichen p-3">
+      <T kind="strong">{link.mailedTo ? `Sent to ${link.mailedTo}.` : 'Hand this link on; it is shown only now.'}</T>
+      <T kind="small" selectable className="break-all">
+        {address}
+      </T>
+      <T kind="small">{`Good once, until ${new Date(link.expiresAt).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' })}.`}</T>
+      <Button label={copied ? 'Copied' : 'Copy the link'} onPress={copy} />
+    </View>
+  )
+}
+
+/** A new person: invited by a link, with which they choose their own password. */
 export function NewPerson({ onDone }: { onDone: () => void }) {
   const [name, setName] = useState('')
   const [email, setEmail] = useState('')
-  const [password, setPassword] = useState('')
   const [role, setRole] = useState<Role>('technician')
   const [error, setError] = useState<unknown>(null)
-  const add = async (): Promise<void> => {
+  const [link, setLink] = useState<LinkDto | null>(null)
+  const invite = async (): Promise<void> => {
     setError(null)
     try {
-      await ask(api.people.$post({ json: { id: uuidv7(), name, email, role, skills: [], van: null, password } }))
-      onDone()
+      setLink(await ask(api.people.invitations.$post({ json: { id: uuidv7(), name, email, role, skills: [], van: null } })))
     } catch (problem) {
       setError(problem)
     }
   }
+  if (link)
+    return (
+      <View className="gap-3 rounded-card border-2 border-line bg-sheet p-4">
+        <T kind="heading" level={3}>{`${name} is invited`}</T>
+        <LinkToHand link={link} />
+        <Button label="Done" kind="act" onPress={onDone} />
+      </View>
+    )
   return (
     <View className="gap-3 rounded-card border-2 border-line bg-sheet p-4">
       <Field label="Name" value={name} onChangeText={setName} error={fieldError(error, 'name')} maxLength={120} />
@@ -124,15 +162,6 @@ export function NewPerson({ onDone }: { onDone: () => void }) {
         inputMode="email"
         autoCapitalize="none"
       />
-      <Field
-        label="First password"
-        value={password}
-        onChangeText={setPassword}
-        error={fieldError(error, 'password')}
-        hint={PASSWORD_HINT}
-        secureTextEntry
-        autoComplete="new-password"
-      />
       <Choice label="Role" value={role} options={ROLES} onChange={setRole} />
       {messageOf(error) ? (
         <T role="alert" className="text-oxblood">
@@ -141,7 +170,7 @@ export function NewPerson({ onDone }: { onDone: () => void }) {
       ) : null}
       <View className="flex-row gap-3">
         <Button label="Leave it" onPress={onDone} />
-        <Button label="Add" kind="act" grow onPress={() => void add()} />
+        <Button label="Invite" kind="act" grow onPress={() => void invite()} />
       </View>
     </View>
   )

@@ -1,7 +1,8 @@
-import { useRouter } from 'expo-router'
+import type { Forgot } from '@evenround/contract/begin'
+import { Redirect, useRouter } from 'expo-router'
 import { useState } from 'react'
 import { Pressable, ScrollView, View } from 'react-native'
-import { postPlain } from '../../data/api'
+import { askPlain, postPlain } from '../../data/api'
 import { forgetAnswers } from '../../data/keep'
 import { useSignInHints } from '../../data/queries'
 import { Button } from '../../ui/button'
@@ -28,6 +29,8 @@ export function SignIn() {
   const [tried, setTried] = useState(false)
   const [busy, setBusy] = useState(false)
   const [refusal, setRefusal] = useState<string | null>(null)
+  const [forgotten, setForgotten] = useState(false)
+  const hints = useSignInHints().data
   const wanting = tried ? problemsOf(form) : { email: undefined, password: undefined }
   const signIn = async (person: Form): Promise<void> => {
     setRefusal(null)
@@ -46,6 +49,7 @@ export function SignIn() {
     const { email, password } = problemsOf(form)
     if (!email && !password) void signIn(form)
   }
+  if (hints?.setUp) return <Redirect href="/set-up" />
   return (
     <ScrollView role="main" className="flex-1 bg-paper" contentContainerClassName="mx-auto w-full max-w-[420px] gap-5 px-5 py-10">
       <View className="flex-row items-center gap-3">
@@ -82,8 +86,34 @@ export function SignIn() {
         </T>
       ) : null}
       <Button label={busy ? 'Signing in …' : 'Sign in'} kind="act" size="big" disabled={busy} onPress={submit} />
+      {forgotten ? <Forgotten email={form.email} /> : <Button label="Forgot your password?" onPress={() => setForgotten(true)} />}
       <DemoPeople onChoose={(person) => void signIn(person)} />
     </ScrollView>
+  )
+}
+
+/** A link by mail where the server can send one; else who to ask. */
+function Forgotten({ email }: { email: string }) {
+  const [said, setSaid] = useState<string | null>(null)
+  const send = async (): Promise<void> => {
+    try {
+      const { mail } = await askPlain<Forgot>('/api/auth/forgot', { email })
+      setSaid(
+        mail
+          ? `If somebody signs in with ${email.trim()}, a link is on its way. It is good once, for an hour.`
+          : 'This server sends no mail. Ask an owner of your firm: they make a link for you under The firm, People.',
+      )
+    } catch (error) {
+      setSaid(error instanceof Error ? error.message : 'It did not work. Try again.')
+    }
+  }
+  const typed = problemsOf({ email, password: 'x' }).email === undefined
+  return (
+    <View className="gap-2 rounded-card border-2 border-line p-4">
+      <T>{typed ? `A link to choose a new password, for ${email.trim()}:` : 'Type your e-mail above first.'}</T>
+      <Button label="Send the link" disabled={!typed} onPress={() => void send()} />
+      {said ? <T role="status">{said}</T> : null}
+    </View>
   )
 }
 

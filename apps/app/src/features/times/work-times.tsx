@@ -1,6 +1,6 @@
 import type { WorkTime } from '@evenround/contract/rounds'
 import { useState } from 'react'
-import { Pressable, View } from 'react-native'
+import { View } from 'react-native'
 import { fieldError } from '../../data/api'
 import { useMe } from '../../data/queries'
 import { saveWorkTime, type Times, useTimes } from '../../data/times'
@@ -13,10 +13,9 @@ import { Screen } from '../../ui/screen'
 import { Select } from '../../ui/select'
 import { Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
+import { Weekdays } from '../../ui/weekdays'
 import { DaysOff } from './days-off'
 import { TermsForm } from './terms-form'
-
-const WEEKDAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'] as const
 
 /** Who is on the road when, where they start, what their van takes; days off and holidays; what the round is planned by. */
 export function TimesScreen() {
@@ -56,8 +55,6 @@ function PersonTimes({ person, places, mayPlan }: { person: WorkTime; places: Ti
   const noOvertime = over.trim() === '' || !Number.isInteger(overtimeMin) || overtimeMin < 0
   const noKg = vanKg !== null && !(vanKg > 0)
   const wrong = fromMin === null || toMin === null || noOvertime || noKg
-  const toggle = (day: number): void =>
-    setWeekdays(weekdays.includes(day) ? weekdays.filter((one) => one !== day) : [...weekdays, day].sort())
   const save = async (): Promise<void> => {
     if (fromMin === null || toMin === null) return
     setProblem(null)
@@ -78,25 +75,7 @@ function PersonTimes({ person, places, mayPlan }: { person: WorkTime; places: Ti
       <T kind="quiet">
         {person.skills.includes('wells') ? 'Licensed for wells' : 'Not licensed for wells; the skill is given under The firm, People'}
       </T>
-      <View className="flex-row flex-wrap gap-2" role="group" aria-label={`Working days of ${person.name}`}>
-        {WEEKDAYS.map((name, index) => {
-          const on = weekdays.includes(index + 1)
-          return (
-            <Pressable
-              key={name}
-              role="checkbox"
-              aria-checked={on}
-              disabled={!mayPlan}
-              onPress={() => toggle(index + 1)}
-              className={`min-h-[48px] min-w-[48px] items-center justify-center rounded-card border-2 px-2 ${on ? 'border-kelp bg-kelp' : 'border-line bg-paper'}`}
-            >
-              <T kind="label" className={on ? 'text-on-kelp' : 'text-ink'}>
-                {name}
-              </T>
-            </Pressable>
-          )
-        })}
-      </View>
+      <Weekdays label={`Working days of ${person.name}`} value={weekdays} onChange={setWeekdays} disabled={!mayPlan} />
       <View className="flex-row flex-wrap gap-3">
         <Field
           label="From"

@@ -8,15 +8,12 @@ import { ApiError, notFound } from '../../http/errors'
 import { editVersioned } from '../../http/versions'
 import { personDto } from './store'
 
-/** A new person with a sign-in of the same id, in one transaction. */
-export async function addPerson(
+/** A new person who may sign in once they have a password. */
+export async function addInvited(
   scope: FirmScope,
-  input: z.output<typeof personNewSchema>,
+  fields: Omit<z.output<typeof personNewSchema>, 'password'>,
   now: Date,
-  newId: () => string,
 ): Promise<PersonDto> {
-  const { password, ...fields } = input
-  const hashed = await hashPassword(password)
   try {
     await scope.insert(Person, { ...fields, active: true, version: 1 })
     await scope.query(
@@ -29,12 +26,25 @@ export async function addPerson(
       fields: [{ path: 'email', message: 'already in use' }],
     })
   }
+  return { ...fields, active: true, version: 1 }
+}
+
+/** A new person with a sign-in of the same id, in one transaction. */
+export async function addPerson(
+  scope: FirmScope,
+  input: z.output<typeof personNewSchema>,
+  now: Date,
+  newId: () => string,
+): Promise<PersonDto> {
+  const { password, ...fields } = input
+  const hashed = await hashPassword(password)
+  const person = await addInvited(scope, fields, now)
   await scope.query(
     `insert into auth_account (firm_id, id, user_id, account_id, provider_id, password, created_at, updated_at)
      values ($1, $2, $3, $3::uuid::text, 'credential', $4, $5, $5)`,
     [newId(), fields.id, hashed, now],
   )
-  return { ...fields, active: true, version: 1 }
+  return person
 }
 
 /** Edits a person; switching one off ends the sign-ins at once. The last active owner stays one. */

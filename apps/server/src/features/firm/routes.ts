@@ -1,3 +1,4 @@
+import { inviteSchema, LINK_KINDS, linkSchema, mailSchema } from '@evenround/contract/begin'
 import { idSchema } from '@evenround/contract/common'
 import {
   firmEditSchema,
@@ -20,7 +21,8 @@ import { body, json, PROBLEMS } from '../../http/openapi'
 import { editVersioned } from '../../http/versions'
 import { dayIn } from '../../time/zone'
 import { markFirm } from '../wear/stale'
-import { addPerson, editPerson, endSignIn, endSignIns, resetPassword, signInsOf } from './people'
+import { mailLink, makeLink } from './links'
+import { addInvited, addPerson, editPerson, endSignIn, endSignIns, resetPassword, signInsOf } from './people'
 import { firmDto, loadFirm, personDto } from './store'
 
 const done = z.object({ ok: z.literal(true) })
@@ -58,6 +60,23 @@ const routes = {
     path: '/api/people/{id}/password',
     request: { ...one, ...body(passwordResetSchema) },
     responses: { 200: json(done), ...PROBLEMS },
+  }),
+  invite: createRoute({
+    method: 'post',
+    path: '/api/people/invitations',
+    request: body(inviteSchema),
+    responses: { 200: json(linkSchema), ...PROBLEMS },
+  }),
+  link: createRoute({
+    method: 'post',
+    path: '/api/people/{id}/links',
+    request: { ...one, ...body(z.strictObject({ kind: z.enum(LINK_KINDS) })) },
+    responses: { 200: json(linkSchema), ...PROBLEMS },
+  }),
+  mailbox: createRoute({
+    method: 'get',
+    path: '/api/mailbox',
+    responses: { 200: json(z.object({ standIn: z.boolean(), mails: z.array(mailSchema) })), ...PROBLEMS },
   }),
   signIns: createRoute({
     method: 'get',
@@ -127,6 +146,43 @@ export const firmRoutes = (deps: Deps) =>
       const { id } = c.req.valid('param')
       await deps.inFirm(c.get('who').firmId, (scope) => resetPassword(scope, id, c.req.valid('json').password, deps.now()))
       return c.json(ok, 200)
+    })
+    .openapi(routes.invite, async (c) => {
+      const who = c.get('who')
+      need(who, 'manage-people')
+      const input = c.req.valid('json')
+      const link = await deps.inFirm(who.firmId, async (scope) => {
+        await addInvited(scope, input, deps.now())
+        const made = await makeLink(scope, {
+          kind: 'invitation',
+          personId: input.id,
+          madeBy: who.personId,
+          now: deps.now(),
+          newId: deps.newId,
+        })
+        return mailLink(scope, made, deps)
+      })
+      return c.json(link, 200)
+    })
+    .openapi(routes.link, async (c) => {
+      const who = c.get('who')
+      need(who, 'manage-people')
+      const { id } = c.req.valid('param')
+      const { kind } = c.req.valid('json')
+      const link = await deps.inFirm(who.firmId, async (scope) => {
+        const made = await makeLink(scope, { kind, personId: id, madeBy: who.personId, now: deps.now(), newId: deps.newId })
+        return mailLink(scope, made, deps)
+      })
+      return c.json(link, 200)
+    })
+    .openapi(routes.mailbox, async (c) => {
+      const who = c.get('who')
+      need(who, 'manage-people')
+      const mails = deps.mailer?.kept?.(who.firmId) ?? []
+      return c.json(
+        { standIn: deps.mailer?.kept !== undefined, mails: mails.map(({ to, subject, text, at }) => ({ to, subject, text, at })) },
+        200,
+      )
     })
     .openapi(routes.signIns, async (c) => {
       const who = c.get('who')

@@ -1,0 +1,82 @@
+import { formatPosition, type Position, parsePosition } from '@evenround/core/units'
+import { OpenLocationCode } from 'open-location-code'
+import { useState } from 'react'
+import { View } from 'react-native'
+import { Button } from '../../ui/button'
+import { Field } from '../../ui/field'
+
+const codes = new OpenLocationCode()
+
+/** A position as somebody typed or pasted it: coordinates in any common writing, or a whole open location code. */
+export function positionOf(text: string): Position | null {
+  const plain = parsePosition(text)
+  if (plain) return plain
+  const code = text.trim().toUpperCase()
+  if (!codes.isValid(code) || !codes.isFull(code)) return null
+  const { latitudeCenter, longitudeCenter } = codes.decode(code)
+  return { lat: latitudeCenter, lon: longitudeCenter }
+}
+
+/** What is wrong with a typed position; nothing where it is empty or one. */
+export const positionProblem = (text: string): string | undefined =>
+  text.trim() === '' || positionOf(text) !== null
+    ? undefined
+    : 'Type latitude and longitude, such as 58.31, -21.62, or a whole open location code'
+
+const PATIENCE_MS = 20_000
+const REFUSED = 1
+const said = ({ code }: GeolocationPositionError): string =>
+  code === REFUSED
+    ? 'This device does not say where it is: allow it in the browser, or type the coordinates.'
+    : 'No position found here. Try outdoors, or type the coordinates.'
+
+interface PositionFieldProps {
+  label: string
+  value: string
+  onChange: (text: string) => void
+  error?: string | undefined
+  hint?: string
+}
+
+/** Where something is: typed, pasted, or where this device stands. */
+export function PositionField({ label, value, onChange, error, hint }: PositionFieldProps) {
+  const [looking, setLooking] = useState(false)
+  const [problem, setProblem] = useState<string | undefined>(undefined)
+  const here = (): void => {
+    setProblem(undefined)
+    if (!('geolocation' in navigator)) {
+      setProblem('This device does not say where it is: type the coordinates.')
+      return
+    }
+    setLooking(true)
+    navigator.geolocation.getCurrentPosition(
+      ({ coords }) => {
+        setLooking(false)
+        onChange(formatPosition({ lat: coords.latitude, lon: coords.longitude }))
+      },
+      (failed) => {
+        setLooking(false)
+        setProblem(said(failed))
+      },
+      { enableHighAccuracy: true, timeout: PATIENCE_MS, maximumAge: 60_000 },
+    )
+  }
+  return (
+    <View className="gap-2">
+      <Field
+        label={label}
+        value={value}
+        onChangeText={(text) => {
+          setProblem(undefined)
+          onChange(text)
+        }}
+        hint={hint ?? 'Coordinates or an open location code'}
+        error={error ?? problem}
+        autoCapitalize="characters"
+        autoCorrect={false}
+        maxLength={60}
+      />
+      <Button label={looking ? 'Looking …' : 'Use where I am'} disabled={looking} onPress={here} />
+    </View>
+  )
+}
