@@ -17,7 +17,7 @@ const ASKS = {
   intake: ['facts', 'records', 'wear'],
   firm: ['wear'],
   begin: ['firm', 'times'],
-  site: ['wear'],
+  site: ['train', 'wear'],
   telemetry: ['wear'],
   train: ['wear'],
 }

@@ -38,7 +38,12 @@ interface Fixtures {
   desk: Technician
 }
 
-async function openWorld(): Promise<{ world: World; close: () => Promise<void> }> {
+/** What the start of a server without a firm printed. */
+export const SETUP_CODE = 'KELP-4TID-EWAY'
+/** A world of a name like this begins with nobody in it. */
+const isEmpty = (name: string): boolean => name.startsWith('empty')
+
+async function openWorld(empty: boolean): Promise<{ world: World; close: () => Promise<void> }> {
   const text = process.env.EVEN_ROUND_TEST_DATABASE
   if (!text) throw new Error('No test database: run these tests by bin/test e2e')
   const { adminUrl, appUrl } = JSON.parse(text) as TestServer
@@ -52,11 +57,12 @@ async function openWorld(): Promise<{ world: World; close: () => Promise<void> }
       await client.end()
     }
   }
-  await once(adminUrl, `create database ${name} owner evenround_owner template er_demo strategy file_copy`)
+  await once(adminUrl, `create database ${name} owner evenround_owner template ${empty ? 'er_empty' : 'er_demo'} strategy file_copy`)
   const secret = randomBytes(32).toString('hex')
   let aheadMs = 0
   const start = async (port: number): Promise<RunningServer> => {
-    const started = await serve({ appUrl: inDatabase(appUrl, name), port, secret, showDemo: true, clockMoves: true })
+    const begins = empty ? { showDemo: false, setupCode: SETUP_CODE } : { showDemo: true }
+    const started = await serve({ appUrl: inDatabase(appUrl, name), port, secret, ...begins, clockMoves: true })
     if (aheadMs !== 0) await started.moveClock(aheadMs)
     return started
   }
@@ -120,7 +126,7 @@ class Worlds {
     const known = this.open.get(name)
     if (known) return known.world
     for (const other of [...this.open.keys()].filter((key) => key !== '')) await this.close(other)
-    const opened = await openWorld()
+    const opened = await openWorld(isEmpty(name))
     this.open.set(name, opened)
     return opened.world
   }

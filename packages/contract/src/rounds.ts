@@ -87,6 +87,8 @@ export const roundTermsSchema = z.object({
   unevenness: z.number().min(0).max(100),
   /** What moving a visit that stands in the published round costs, minutes. */
   change: z.number().min(0).max(1000),
+  /** How much longer roads are than the line through the air; ours where it was never said. */
+  winding: z.number().min(1).max(3).optional(),
 })
 export type RoundTerms = z.infer<typeof roundTermsSchema>
 

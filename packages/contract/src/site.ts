@@ -1,9 +1,20 @@
 import { SITE_FIELDS } from '@evenround/core/firm'
 import { z } from 'zod'
-import { actionSchema, daySchema, holdKindSchema, housingSchema, idSchema, instantSchema, mediumSchema, versionSchema } from './common'
+import {
+  actionSchema,
+  daySchema,
+  holdKindSchema,
+  housingSchema,
+  idSchema,
+  instantSchema,
+  lineSchema,
+  mediumSchema,
+  versionSchema,
+} from './common'
 import { shapeOf } from './fields'
 import { photoSchema } from './photo'
 import { trainSchema } from './train'
+import { storedTrainSchema } from './train-edit'
 import { ratedSchema } from './visit'
 import { forecastSchema, ruleInForceSchema, schoolInForceSchema, stageDueSchema } from './wear'
 import { wearInputFields } from './wear-input'
@@ -50,14 +61,24 @@ export type SystemDto = z.infer<typeof systemSchema>
 const siteFieldsSchema = z.object(shapeOf(SITE_FIELDS))
 export const siteSchema = siteFieldsSchema.extend({ id: idSchema, version: versionSchema })
 export type SiteDto = z.infer<typeof siteSchema>
-export const siteEditSchema = siteFieldsSchema.extend({ version: versionSchema }).strict()
-export const siteNewSchema = siteFieldsSchema.extend({ id: idSchema }).strict()
+const hasWhole = ({ lat, lon }: { lat: number | null; lon: number | null }): boolean => (lat === null) === (lon === null)
+const WHOLE = { path: ['lat'], message: 'expected latitude and longitude, both or neither' }
+export const siteEditSchema = siteFieldsSchema.extend({ version: versionSchema }).strict().refine(hasWhole, WHOLE)
+/** A system that comes with its new site. */
+const firstSystemSchema = z.strictObject({ id: idSchema, name: lineSchema(80), train: storedTrainSchema })
+export const siteNewSchema = siteFieldsSchema
+  .extend({ id: idSchema, systems: z.array(firstSystemSchema).max(20).optional() })
+  .strict()
+  .refine(hasWhole, WHOLE)
+export type SiteNew = z.infer<typeof siteNewSchema>
 
 export const siteRowSchema = z.object({
   id: idSchema,
   name: z.string(),
   village: z.string(),
   island: z.string(),
+  lat: z.number().nullable().optional(),
+  lon: z.number().nullable().optional(),
   systems: z.int(),
   nextDue: daySchema.nullable(),
   /** Parts of it that are spent, and that are past their day to change. */

@@ -6,6 +6,7 @@ import { v7 as uuidv7 } from 'uuid'
 import { create } from 'zustand'
 import { ApiProblem, api, ask, onServerBack } from './api'
 import { applyEffects } from './effects'
+import { editsWait, onEditsSent, openEdits } from './kept-edits'
 import { queryClient } from './queries'
 import { type Sent, sendAll, sendingLine } from './sending'
 
@@ -61,6 +62,7 @@ const onDisk = async (): Promise<OutboxEntry[]> =>
 export async function openOutbox(owner: string): Promise<void> {
   if (useOutbox.getState().owner === owner) return
   useOutbox.setState({ owner, loaded: false, entries: [] })
+  await openEdits(owner)
   // Asked once; a browser that will not promise keeps it as long as it can.
   void navigator.storage?.persist?.()
   const all = await onDisk()
@@ -185,13 +187,16 @@ const BATCH = 100
 
 const line = sendingLine({
   lock: 'even-round.outbox',
-  wanted: () => waiting().length > 0,
+  // A new site goes before the facts about it.
+  wanted: () => waiting().length > 0 && !editsWait(),
   sendWaiting: () =>
     sendAll({ most: BATCH, waiting, send, quarantine: ({ id }) => settle([{ id, status: 'refused', flags: [], reason: 'bad-form' }]) }),
   onTried: (good) => {
     if (good) useOutbox.setState({ trouble: null })
   },
 })
+
+onEditsSent(() => void flush())
 
 /** Sends what waits, in order, in batches. Trouble leaves everything in place and tries again by itself. */
 export const flush = (): Promise<void> => line.flush()

@@ -84,7 +84,8 @@ export const useWeek = (enabled = true) =>
     refetchInterval: recover,
   })
 export const useStop = (id: string) => useQuery({ ...stopQuery(id), refetchInterval: recover })
-export const useSites = () => useQuery({ queryKey: KEY.sites, queryFn: () => ask(api.sites.$get()), refetchInterval: recover })
+export const useSites = (enabled = true) =>
+  useQuery({ queryKey: KEY.sites, queryFn: () => ask(api.sites.$get()), enabled, refetchInterval: recover })
 export const useSite = (id: string, enabled = true) =>
   useQuery({ queryKey: KEY.site(id), queryFn: () => ask(api.sites[':id'].$get({ param: { id } })), enabled, refetchInterval: recover })
 export const useShelf = () => useQuery({ queryKey: KEY.shelf, queryFn: () => ask(api.shelf.$get()), refetchInterval: recover })

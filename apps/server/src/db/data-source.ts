@@ -38,6 +38,7 @@ import { NotRight0017 } from './migrations/0017-not-right'
 import { FromTheDoor0018 } from './migrations/0018-from-the-door'
 import { OwnKinds0019 } from './migrations/0019-own-kinds'
 import { Beginning0020 } from './migrations/0020-beginning'
+import { Places0021 } from './migrations/0021-places'
 import { SnakeNames } from './naming'
 import { APP_ROLE } from './roles'
 
@@ -96,6 +97,7 @@ export const MIGRATIONS = [
   FromTheDoor0018,
   OwnKinds0019,
   Beginning0020,
+  Places0021,
 ]
 
 interface DatabaseOptions {

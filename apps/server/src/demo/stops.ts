@@ -1,4 +1,4 @@
-import { driveMinutes, sailingOf, type Travel } from '@evenround/core/round/roads'
+import { driveMinutes, sailingOf, type Travel, USUAL_WINDING } from '@evenround/core/round/roads'
 import { FURTHEST_DAYS, isWorkingDay } from '@evenround/core/schedule'
 import { type Action, actionsFor, FAMILIES, type Family, familyTrain, type Task, visitMinutes } from '@evenround/core/train'
 import { addDays } from '@evenround/core/units'
@@ -66,7 +66,7 @@ const ACCESS_MIN = 8
 
 /** Puts the demo's stops on the road: each day's one after another, by the roads and ferries of that hour. */
 export async function writeStops(scope: FirmScope, today: string): Promise<void> {
-  const travel = await islandTravel.between(ISLAND_PLACES)
+  const travel = await islandTravel.between(ISLAND_PLACES, { winding: USUAL_WINDING })
   const ends = new Map<string, { place: string; at: number; order: number }>()
   for (const planned of DEMO_STOPS) {
     const day = dayOf(planned, today)

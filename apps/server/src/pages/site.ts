@@ -40,14 +40,14 @@ export async function sitesPage(scope: FirmScope, now: Date): Promise<SiteRowDto
     sites.map(({ id }) => id),
     now,
   )
-  return sites.map(({ id, name, village, island }) => {
+  return sites.map(({ id, name, village, island, lat, lon }) => {
     const own = bySite.get(id)
     const hold = strictestHold(holds.get(id) ?? [], now.toISOString())
     const next = own?.next ?? null
     // What should be done by now and is not: the next day for it is today.
     const nextDue = next !== null && next < today ? today : next
     const { systems = 0, spent = 0, overdue = 0 } = own ?? {}
-    return { id, name, village, island, systems, nextDue, spent, overdue, hold: hold?.holdKind ?? null }
+    return { id, name, village, island, lat, lon, systems, nextDue, spent, overdue, hold: hold?.holdKind ?? null }
   })
 }
 

@@ -1,3 +1,4 @@
+export { addressText, placeText } from './place'
 export { hasRight, RIGHTS, type Right, ROLES, type Role } from './rights'
 export {
   CHLORINE_FIELDS,

@@ -5,8 +5,8 @@ test('the owner may everything, a viewer only reads', () => {
   expect(RIGHTS.filter((right) => hasRight('viewer', right))).toEqual(['read'])
 })
 
-test('technicians record, and mend at the door what is wrong on a site’s page; lifting a safety hold, publishing, schools, ratings, exporting and erasing are not theirs', () => {
-  expect(RIGHTS.filter((right) => hasRight('technician', right))).toEqual(['read', 'record-facts', 'mend-at-door'])
+test('technicians record, mend at the door what is wrong on a site’s page, and add a new site there; lifting a safety hold, publishing, schools, ratings, exporting and erasing are not theirs', () => {
+  expect(RIGHTS.filter((right) => hasRight('technician', right))).toEqual(['read', 'record-facts', 'mend-at-door', 'add-sites'])
 })
 
 test('planners lift with proof and publish, but change neither schools nor people, and do not erase', () => {

@@ -6,6 +6,8 @@ export const RIGHTS = [
   'record-facts',
   /** Mending at the door what the site's page has wrong: plumbing, getting in, telephone. */
   'mend-at-door',
+  /** A new site with its systems, made at the door. */
+  'add-sites',
   'edit-sites',
   'edit-catalogue',
   'plan-rounds',
@@ -25,6 +27,7 @@ const ROLE_RIGHTS: Record<Role, readonly Right[]> = {
     'read',
     'record-facts',
     'mend-at-door',
+    'add-sites',
     'edit-sites',
     'edit-catalogue',
     'plan-rounds',
@@ -33,7 +36,7 @@ const ROLE_RIGHTS: Record<Role, readonly Right[]> = {
     'change-ratings',
     'export',
   ],
-  technician: ['read', 'record-facts', 'mend-at-door'],
+  technician: ['read', 'record-facts', 'mend-at-door', 'add-sites'],
   viewer: ['read'],
 }
 

@@ -15,11 +15,21 @@ export const RATED = { days: rating, litres: rating, milliequivalents: rating, h
  */
 export const SITE_FIELDS = {
   name: line(120),
-  village: line(80),
-  island: line(80),
+  /** House and street. */
+  street: otherwise('', text(120)),
+  postcode: otherwise('', text(20)),
+  /** Town or village. */
+  village: text(80),
+  /** Island, district or whatever the firm sorts its work by. */
+  island: text(80),
+  country: otherwise('', text(60)),
+  /** WGS 84 degrees, both or neither. */
+  lat: otherwise(null, nullable(number(-90, 90))),
+  lon: otherwise(null, nullable(number(-180, 180))),
   access: text(1000),
   contact: text(120),
   phone: text(40),
+  email: otherwise('', text(254)),
   people: whole(1, 5000),
   source: oneOf(...WATER_SOURCES),
   /** Free chlorine of the supply, mg/L. */

@@ -1,5 +1,6 @@
 import type { FactResult } from '@evenround/contract/visit'
 import { View } from 'react-native'
+import { retryEdits, useKeptEdits } from '../../data/kept-edits'
 import { retryRefused, unsentAsFile, useOutbox } from '../../data/outbox'
 import { Button } from '../../ui/button'
 import { T } from '../../ui/text'
@@ -20,7 +21,8 @@ const REASONS: Record<NonNullable<FactResult['reason']>, string> = {
 export function Quarantine() {
   const entries = useOutbox((outbox) => outbox.entries)
   const open = entries.filter(({ state }) => state !== 'sent')
-  if (open.length === 0) return <T kind="quiet">Everything recorded on this device has been sent.</T>
+  const edits = useKeptEdits((state) => state.edits)
+  if (open.length + edits.length === 0) return <T kind="quiet">Everything recorded on this device has been sent.</T>
   const keep = (): void => {
     const link = document.createElement('a')
     link.href = URL.createObjectURL(unsentAsFile())
@@ -31,12 +33,15 @@ export function Quarantine() {
   const refused = open.filter(({ state }) => state === 'refused')
   return (
     <View className="gap-2 rounded-card border-2 border-copper bg-sheet p-4">
-      <T kind="heading" level={2}>{`${open.length} not sent`}</T>
+      <T kind="heading" level={2}>{`${open.length + edits.length} not sent`}</T>
+      {edits.map(({ id, what, message }) => (
+        <T key={id}>{message ? `${what}: ${message}` : `${what}, waits for a connection`}</T>
+      ))}
       {refused.map(({ fact, reason }) => (
         <T key={fact.id}>{`${fact.kind.replaceAll('-', ' ')}: ${reason ? REASONS[reason] : 'refused'}`}</T>
       ))}
       <View className="flex-row flex-wrap gap-2">
-        <Button label="Send again" onPress={() => void retryRefused()} />
+        <Button label="Send again" onPress={() => void retryEdits().then(retryRefused)} />
         <Button label="Keep as a file" onPress={keep} />
       </View>
     </View>

@@ -1,5 +1,6 @@
 import { useRouter } from 'expo-router'
 import { Pressable, View } from 'react-native'
+import { sendEdits, useKeptEdits } from '../../data/kept-edits'
 import { flush, useOutbox } from '../../data/outbox'
 import { sendPhotos, usePhotos } from '../../data/photos'
 import { T } from '../../ui/text'
@@ -9,16 +10,23 @@ export function UnsentStrip() {
   const waiting = useOutbox(({ entries }) => entries.filter(({ state }) => state === 'waiting').length)
   const refused = useOutbox(({ entries }) => entries.filter(({ state }) => state === 'refused').length)
   const trouble = useOutbox((state) => state.trouble)
+  const edits = useKeptEdits((state) => state.edits)
+  const unsent = waiting + edits.filter(({ state }) => state === 'waiting').length
+  const refusedInAll = refused + edits.filter(({ state }) => state === 'refused').length
   const skewMs = useOutbox((state) => state.skewMs)
   const photos = usePhotos((state) => (state.trouble ? state.photos.filter(({ state: sent }) => sent === 'waiting').length : 0))
   const router = useRouter()
-  const shown = (trouble !== null && waiting > 0) || refused > 0 || skewMs !== null || photos > 0
+  const editsWaiting = unsent > waiting
+  const shown = (trouble !== null && waiting > 0) || editsWaiting || refusedInAll > 0 || skewMs !== null || photos > 0
   if (!shown) return null
   return (
     <View role="status" className="gap-1 border-b-2 border-copper bg-sheet px-4 py-2">
-      {trouble !== null && waiting > 0 ? (
-        <Pressable role="button" onPress={() => void flush()} className="min-h-[40px] justify-center">
-          <T kind="label" className="text-copper-text">{`${waiting} not sent yet. ${trouble} Tap to send now.`}</T>
+      {editsWaiting || (trouble !== null && waiting > 0) ? (
+        <Pressable role="button" onPress={() => void (editsWaiting ? sendEdits() : flush())} className="min-h-[40px] justify-center">
+          <T
+            kind="label"
+            className="text-copper-text"
+          >{`${unsent} not sent yet. ${trouble ?? 'They go out with the next connection.'} Tap to send now.`}</T>
         </Pressable>
       ) : null}
       {photos > 0 ? (
@@ -26,9 +34,9 @@ export function UnsentStrip() {
           <T kind="label" className="text-copper-text">{`${photos} ${photos === 1 ? 'photo' : 'photos'} not sent yet. Tap to send now.`}</T>
         </Pressable>
       ) : null}
-      {refused > 0 ? (
+      {refusedInAll > 0 ? (
         <Pressable role="button" onPress={() => router.push('/me')} className="min-h-[40px] justify-center">
-          <T kind="label" className="text-oxblood">{`${refused} refused by the server and kept here. Tap to look.`}</T>
+          <T kind="label" className="text-oxblood">{`${refusedInAll} refused by the server and kept here. Tap to look.`}</T>
         </Pressable>
       ) : null}
       {skewMs === null ? null : (

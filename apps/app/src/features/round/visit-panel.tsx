@@ -1,4 +1,5 @@
 import type { RoundPage, RoundVisitDto } from '@evenround/contract/rounds'
+import { placeText } from '@evenround/core/firm'
 import { Link } from 'expo-router'
 import { useState } from 'react'
 import { Pressable, View } from 'react-native'
@@ -44,7 +45,7 @@ export function VisitPanel({ page, visit, prices, mayPlan, onDone, onMarked, run
           <T kind="heading" level={2}>
             {visit.siteName}
           </T>
-          <T kind="quiet">{`${visit.village}, ${visit.island} · ${Math.round(visit.serviceMin)} min · window ${window} · ${KIND[visit.kind]}`}</T>
+          <T kind="quiet">{`${placeText(visit)} · ${Math.round(visit.serviceMin)} min · window ${window} · ${KIND[visit.kind]}`}</T>
         </View>
         <Button label="Close" onPress={onDone} />
       </View>

@@ -1,4 +1,5 @@
 import type { SitePageDto, SystemDto } from '@evenround/contract/site'
+import { addressText } from '@evenround/core/firm'
 import { Link, useRouter } from 'expo-router'
 import { useState } from 'react'
 import { Pressable, View } from 'react-native'
@@ -64,7 +65,7 @@ function SiteBody({ page, today, zone, mayEdit }: { page: SitePageDto; today: st
   const mayRecord = useMe().data?.rights.includes('record-facts') === true
   return (
     <View className="gap-5">
-      <T kind="quiet">{`${site.village}, ${site.island} · ${PLACE_WORDS[site.kind]}, ${site.people} ${site.people === 1 ? 'person' : 'people'} · ${SOURCE_WORDS[site.source]}${site.chlorineMgL === null ? '' : ` · chlorine ${site.chlorineMgL} mg/L`}`}</T>
+      <T kind="quiet">{`${addressText(site)} · ${PLACE_WORDS[site.kind]}, ${site.people} ${site.people === 1 ? 'person' : 'people'} · ${SOURCE_WORDS[site.source]}${site.chlorineMgL === null ? '' : ` · chlorine ${site.chlorineMgL} mg/L`}`}</T>
       <HoldLines holds={holds} siteId={site.id} />
       <GettingIn site={site} mended={page.mended} />
       <Faults faults={page.faults ?? []} systems={systems} siteId={site.id} zone={zone} />

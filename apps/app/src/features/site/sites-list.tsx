@@ -1,4 +1,5 @@
 import type { SiteRowDto } from '@evenround/contract/site'
+import { placeText } from '@evenround/core/firm'
 import { useLocalSearchParams, useRouter } from 'expo-router'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { FlatList, Pressable, TextInput, View } from 'react-native'
@@ -48,6 +49,7 @@ export function SitesList({ chosen, aside = false }: { chosen: string | null; as
             Sites
           </T>
           {me.data?.rights.includes('edit-sites') ? <TextLink href="/intake" label="Bring in a list" /> : null}
+          {me.data?.rights.includes('add-sites') ? <TextLink href="/sites/new" label="New site" /> : null}
         </View>
         <View className="flex-row items-center gap-2 rounded-card border-2 border-line bg-sheet px-3 focus-within:border-kelp">
           <Icon name="search" color={COLOR.quiet} size={20} />
@@ -119,7 +121,7 @@ function SiteRow({ row, today, on, cursor, onOpen }: { row: SiteRowDto; today: s
         <T kind="strong" numberOfLines={2}>
           {row.name}
         </T>
-        <T kind="quiet">{`${row.village}, ${row.island}`}</T>
+        <T kind="quiet">{placeText(row)}</T>
         {row.hold ? <T kind="label" className="text-oxblood">{`Hold: ${HOLD_WORDS[row.hold]}`}</T> : null}
       </View>
       <T kind="small" className={`text-right ${row.spent + row.overdue > 0 ? 'text-oxblood' : ''}`}>

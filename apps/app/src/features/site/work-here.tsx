@@ -1,11 +1,11 @@
-import type { SystemDto } from '@evenround/contract/site'
+import type { SitePageDto, SystemDto } from '@evenround/contract/site'
 import { type Action, actionsFor, stagesInFlow } from '@evenround/core/train'
 import { useRouter } from 'expo-router'
 import { useState } from 'react'
 import { View } from 'react-native'
-import { v7 as uuidv7 } from 'uuid'
-import { ApiProblem, api, ask } from '../../data/api'
+import { ApiProblem } from '../../data/api'
 import { KEY, queryClient, useMe } from '../../data/queries'
+import { putOnToday } from '../../data/stop-here'
 import { isLate, stageName } from '../../parts/wear/words'
 import { Button } from '../../ui/button'
 import { Tick } from '../../ui/choice'
@@ -23,12 +23,21 @@ export function WorkHere({ system }: { system: SystemDto }) {
   const begin = async (): Promise<void> => {
     setProblem(null)
     const tasks = stages.flatMap((stage) =>
-      chosen.includes(stage.id) ? [{ stageId: stage.id, action: actionsFor(stage)[0] as Action }] : [],
+      chosen.includes(stage.id) ? [{ stage: stage.id, action: actionsFor(stage)[0] as Action }] : [],
     )
-    const id = uuidv7()
+    const page = queryClient.getQueryData<SitePageDto>(KEY.site(system.siteId))
+    if (!me || !page) return
+    const { person, today, firm } = me
     try {
-      await ask(api.stops.$post({ json: { id, systemId: system.id, tasks } }))
-      await queryClient.invalidateQueries({ queryKey: KEY.today })
+      const id = await putOnToday({
+        site: page,
+        system,
+        tasks,
+        personId: person.id,
+        day: today,
+        timeZone: firm.timeZone,
+        schools: firm.schools,
+      })
       router.push(`/stop/${id}`)
     } catch (error) {
       setProblem(error instanceof ApiProblem ? error.message : 'It could not be put on today. Try once more.')

@@ -1,4 +1,5 @@
 import type { StageDto, StopDto, VisitTime } from '@evenround/contract/site'
+import { placeText } from '@evenround/core/firm'
 import { Redirect, useRouter } from 'expo-router'
 import { useMemo } from 'react'
 import { View } from 'react-native'
@@ -77,7 +78,7 @@ function StopBody({ stop, today }: { stop: StopDto; today: string }) {
   return (
     <View className="gap-5">
       <View>
-        <T kind="quiet">{`${site.village}, ${site.island} · planned ${timeOfDay(stop.arriveMin)}, ${stop.workMin} min${stop.promised ? ' · promised' : ''}`}</T>
+        <T kind="quiet">{`${placeText(site)} · planned ${timeOfDay(stop.arriveMin)}, ${stop.workMin} min${stop.promised ? ' · promised' : ''}`}</T>
         {stop.time ? <T kind="small">{timeWords(stop, stop.time)}</T> : null}
       </View>
       <Follows follows={stop.follows} />

@@ -1,4 +1,5 @@
 import type { RoundTerms } from '@evenround/contract/rounds'
+import { USUAL_WINDING } from '@evenround/core/round/roads'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { saveTerms } from '../../data/times'
@@ -46,12 +47,20 @@ const FIELDS: {
     whole: false,
     most: 1000,
   },
+  {
+    key: 'winding',
+    label: 'Winding of the roads',
+    unit: '×',
+    hint: 'How much longer roads are than the line through the air: 1.2 in the plain, 1.5 in the hills. Ways are estimated by it.',
+    whole: false,
+    most: 3,
+  },
 ]
 
 /** What the round is planned by. */
 export function TermsForm({ terms, mayEdit }: { terms: RoundTerms; mayEdit: boolean }) {
   const [texts, setTexts] = useState(
-    () => Object.fromEntries(FIELDS.map(({ key, shownAs = String }) => [key, shownAs(terms[key])])) as Record<Key, string>,
+    () => Object.fromEntries(FIELDS.map(({ key, shownAs = String }) => [key, shownAs(terms[key] ?? USUAL_WINDING)])) as Record<Key, string>,
   )
   const [problem, setProblem] = useState<unknown>(null)
   const read = ({ key, whole, most, readAs = (value: number) => value }: (typeof FIELDS)[number]): number | null => {

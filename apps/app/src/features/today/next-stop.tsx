@@ -1,4 +1,5 @@
 import type { StopDto } from '@evenround/contract/site'
+import { placeText } from '@evenround/core/firm'
 import { Link, useRouter } from 'expo-router'
 import { View } from 'react-native'
 import { useUnits } from '../../data/units'
@@ -33,7 +34,7 @@ export function NextStop({ stop, today, state }: { stop: StopDto; today: string;
             {site.name}
           </T>
         </Link>
-        <T kind="quiet">{site.access || `${site.village}, ${site.island}`}</T>
+        <T kind="quiet">{site.access || placeText(site)}</T>
       </View>
       <Follows follows={stop.follows} />
       <HoldLines holds={stop.holds} siteId={stop.site.id} />

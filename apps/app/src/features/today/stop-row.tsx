@@ -1,4 +1,5 @@
 import type { StopDto } from '@evenround/contract/site'
+import { placeText } from '@evenround/core/firm'
 import { strictestHold } from '@evenround/core/visit'
 import { Link } from 'expo-router'
 import { Pressable, View } from 'react-native'
@@ -39,7 +40,7 @@ export function StopRow({ stop, today, state, chosen, onChoose }: StopRowProps) 
         <T kind="strong" numberOfLines={2}>
           {site.name}
         </T>
-        <T kind="quiet">{`${site.village}, ${site.island}${stop.ferryAt ? ', by ferry' : ''}`}</T>
+        <T kind="quiet">{`${placeText(site)}${stop.ferryAt ? ', by ferry' : ''}`}</T>
         {state === 'done' ? (
           <T kind="quiet">Done</T>
         ) : stop.job ? (

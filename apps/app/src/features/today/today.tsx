@@ -3,7 +3,9 @@ import { Link, useRouter } from 'expo-router'
 import { useMemo, useState } from 'react'
 import { type LayoutChangeEvent, Pressable, useWindowDimensions, View } from 'react-native'
 import { isOffline, useDay } from '../../data/day'
-import { useMe } from '../../data/queries'
+import { useMe, useSites } from '../../data/queries'
+import { useMay } from '../../data/rights'
+import { Button } from '../../ui/button'
 import { DayLine } from '../../ui/day-line'
 import { useDesk } from '../../ui/desk'
 import { longDay, timeOfDay } from '../../ui/format'
@@ -14,6 +16,7 @@ import { Screen } from '../../ui/screen'
 import { useSecond } from '../../ui/second'
 import { Empty, Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
+import { TextLink } from '../../ui/text-link'
 import { Late } from './late-notice'
 import { News } from './news'
 import { NextStop } from './next-stop'
@@ -59,6 +62,25 @@ function OnDevice({ missing }: { missing: readonly string[] }) {
 const PAGE_MARGINS = 32
 const WIDEST_LINE = 1056
 
+/** A firm that has just begun: what to do first. */
+function FirstSteps() {
+  const router = useRouter()
+  const mayAdd = useMay('add-sites')
+  const mayImport = useMay('edit-sites')
+  return (
+    <View className="gap-3 rounded-card border-2 border-dashed border-line px-4 py-6">
+      <T kind="heading" level={2}>
+        Your first customers
+      </T>
+      <T>Add the site you stand at, or bring in the list you have. What is due, and when to be where, follows from it.</T>
+      <View className="flex-row flex-wrap gap-3">
+        {mayAdd ? <Button label="Add your first site" kind="act" onPress={() => router.push('/sites/new')} /> : null}
+        {mayImport ? <Button label="Bring in a list" onPress={() => router.push('/intake')} /> : null}
+      </View>
+    </View>
+  )
+}
+
 function Day({ today, desk }: { today: TodayDto; desk: boolean }) {
   const router = useRouter()
   // Near enough for the first drawing; the layout says it exactly a moment later.
@@ -81,15 +103,22 @@ function Day({ today, desk }: { today: TodayDto; desk: boolean }) {
     return { j: move(1), k: move(-1), Enter: open(''), n: open('/measure') }
   }, [today.stops, large, router])
   useKeys(keys)
+  const sites = useSites(today.stops.length === 0).data?.sites
+  const noSites = sites !== undefined && sites.length === 0
   if (today.stops.length === 0) {
     return (
       <View className="gap-4">
-        <Empty
-          title="No stops today"
-          text="Nothing is planned for you today. The round shows the coming days."
-          act={{ label: 'See the round', onPress: () => router.push('/round') }}
-        />
+        {noSites ? (
+          <FirstSteps />
+        ) : (
+          <Empty
+            title="No stops today"
+            text="Nothing is planned for you today. The round shows the coming days."
+            act={{ label: 'See the round', onPress: () => router.push('/round') }}
+          />
+        )}
         <LateParts today={today} />
+        {noSites ? null : <NewSiteLink />}
       </View>
     )
   }
@@ -145,8 +174,14 @@ function Day({ today, desk }: { today: TodayDto; desk: boolean }) {
           </View>
         ) : null}
       </View>
+      <NewSiteLink />
     </View>
   )
+}
+
+/** Somebody nobody knew yet: their site, made at the door. */
+function NewSiteLink() {
+  return useMay('add-sites') ? <TextLink href="/sites/new" label="New site" /> : null
 }
 
 function AllDone() {

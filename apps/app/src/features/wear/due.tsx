@@ -1,5 +1,6 @@
 import type { DueRow } from '@evenround/contract/due'
 import { mediumName } from '@evenround/core/catalogue'
+import { placeText } from '@evenround/core/firm'
 import { Link, useLocalSearchParams, useRouter } from 'expo-router'
 import { useMemo, useState } from 'react'
 import { FlatList, Pressable, TextInput, View } from 'react-native'
@@ -213,7 +214,9 @@ function Row({ row, today, desk, cursor, byRisk }: { row: DueRow; today: string;
             <T kind="strong" className="flex-1" numberOfLines={1}>
               {row.siteName}
             </T>
-            <T kind="quiet" className="w-[170px]" numberOfLines={1}>{`${row.village}, ${row.island}`}</T>
+            <T kind="quiet" className="w-[170px]" numberOfLines={1}>
+              {placeText(row)}
+            </T>
             <T className="w-[190px]" numberOfLines={1}>{`${stageName(row)} · ${row.partNumber}`}</T>
             <WindowBar {...axisOf(row, today)} width={140} />
             <T kind="small" className="w-[230px]" numberOfLines={2}>

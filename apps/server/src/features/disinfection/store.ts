@@ -1,5 +1,6 @@
 import type { ChlorineDto, chlorineEditSchema, DisinfectionRow } from '@evenround/contract/disinfections'
 import { percentAfter } from '@evenround/core/disinfection'
+import { addressText } from '@evenround/core/firm'
 import { type Certificate, certificate, jobState, type LaboratoryLine, readLaboratory } from '@evenround/core/job'
 import { daysBetween } from '@evenround/core/units'
 import Papa from 'papaparse'
@@ -112,7 +113,7 @@ export async function certificateOf(scope: FirmScope, jobId: string): Promise<Ce
   const made = certificate(jobId, state, {
     firmName: firm.name,
     siteName: site.name,
-    siteAddress: `${site.village}, ${site.island}`,
+    siteAddress: addressText(site),
     systems: systems.map(({ name }) => name),
     personOf: (factId) => by.get(factId) ?? '',
   })

@@ -1,3 +1,4 @@
+import { placeText } from '@evenround/core/firm'
 import ical, { ICalCalendarMethod } from 'ical-generator'
 import Papa from 'papaparse'
 import { instantAt, timeOfDay } from '../../time/zone'
@@ -92,7 +93,7 @@ export function roadCalendar(road: readonly RoadStop[], { name, timeZone, now }:
       start: instantAt(timeZone, stop.day, stop.arriveMin),
       end: instantAt(timeZone, stop.day, stop.arriveMin + stop.workMin),
       summary: siteName,
-      location: `${village}, ${island}`,
+      location: placeText({ village, island }),
       description: lines.join('\n'),
     })
   }

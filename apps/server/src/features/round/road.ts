@@ -1,7 +1,7 @@
 import { MoreThanOrEqual } from 'typeorm'
 import { Person, Site, Stop, System } from '../../db/entities/master'
-import { Place } from '../../db/entities/round'
 import type { FirmScope } from '../../db/scope'
+import { sitePlaces } from '../travel/site-places'
 
 /** A stop on the road with the names a person knows it by. */
 export interface RoadStop {
@@ -24,7 +24,7 @@ export async function roadFrom(scope: FirmScope, from: string, personId: string 
   const sites = new Map((await scope.find(Site)).map((site) => [site.id, site]))
   const systems = new Map((await scope.find(System)).map(({ id, name }) => [id, name]))
   const people = new Map((await scope.find(Person)).map(({ id, name }) => [id, name]))
-  const places = new Map((await scope.find(Place)).map(({ island, name, lon, lat }) => [`${island}/${name}`, { lon, lat }]))
+  const places = await sitePlaces(scope)
   return stops.flatMap((stop) => {
     const site = sites.get(stop.siteId)
     if (!site) return []
@@ -37,7 +37,7 @@ export async function roadFrom(scope: FirmScope, from: string, personId: string 
         island,
         systemName: systems.get(stop.systemId) ?? '',
         technician: people.get(stop.technicianId) ?? '',
-        place: places.get(`${island}/${village}`) ?? null,
+        place: places.of(site),
       },
     ]
   })

@@ -1,8 +1,10 @@
 import type { RoundSet, RoundVisitDto } from '@evenround/contract/rounds'
+import { placeText } from '@evenround/core/firm'
 import { groupStages } from '@evenround/core/round/group'
+import { USUAL_WINDING } from '@evenround/core/round/roads'
 import { addDays, daysBetween, isoWeekday, weekStart } from '@evenround/core/units'
 import { Firm, Site } from '../../db/entities/master'
-import { Place, RoundSetRow, SiteHoursRow } from '../../db/entities/round'
+import { RoundSetRow, SiteHoursRow } from '../../db/entities/round'
 import { Occupancy } from '../../db/entities/wear'
 import type { FirmScope } from '../../db/scope'
 import { dayIn, minuteIn } from '../../time/zone'
@@ -10,6 +12,7 @@ import { minutesBook } from '../times/minutes'
 import { type Team, teamOf } from '../times/team'
 import { travelBetween } from '../travel/matrix'
 import type { TravelService } from '../travel/service'
+import { sitePlaces } from '../travel/site-places'
 import { extraVisit, tiedVisit } from './asked'
 import { asDueStage, occurrences, type RoundStage, roundStages } from './dues'
 import { type Existing, existingOf } from './existing'
@@ -43,8 +46,6 @@ export async function makeSet(
   const terms = firm.roundTerms
   const team = await teamOf(scope, today)
   const { days, technicians } = team
-  const places = (await scope.find(Place, {}, { id: 'ASC' })).map(({ id, name, island, lon, lat }) => ({ id, name, island, lon, lat }))
-  const travel = await travelBetween(scope, service, places, now)
   const existing = await existingOf(scope, today, team.atWork)
   const minutes = await minutesBook(scope)
   const stages = new Map<string, RoundStage[]>()
@@ -52,7 +53,10 @@ export async function makeSet(
   const hours = new Map((await scope.find(SiteHoursRow)).map((row) => [row.id, row]))
   const closings = (await scope.find(Occupancy)).filter(({ share }) => share === 0)
   const sites = (await scope.find(Site, {}, { id: 'ASC' })).filter(({ goneAt }) => goneAt === null)
-  const placeOf = new Map(places.map(({ id, island, name }) => [`${island}/${name}`, id]))
+  const whereIs = await sitePlaces(scope)
+  // Only where something may fall due: a place nobody drives to wants no way to it.
+  const places = whereIs.among(sites.filter(({ id }) => stages.has(id)))
+  const travel = await travelBetween(scope, service, places, { now, winding: terms.winding ?? USUAL_WINDING })
   const rowOf = new Map(travel.places.map((id, index) => [id, index]))
   const wayFrom = (place: string): number =>
     Math.min(
@@ -69,7 +73,7 @@ export async function makeSet(
   const year = new Map<string, number>()
   for (const site of sites) {
     const own = stages.get(site.id) ?? []
-    const place = placeOf.get(`${site.island}/${site.village}`)
+    const place = whereIs.of(site)?.id
     if (place === undefined || technicians.length === 0) {
       if (own.some(({ due }) => due !== null))
         leftOut.push({
@@ -78,7 +82,7 @@ export async function makeSet(
           why:
             technicians.length === 0
               ? 'nobody has a base to start from. Set one under The firm, Working times.'
-              : `no place is known for ${site.village}, ${site.island}. Correct the village on the site’s page.`,
+              : `nobody has said where it is: no place is known for ${placeText(site)}. Put its coordinates on the site’s page.`,
         })
       continue
     }

@@ -1,9 +1,8 @@
 import type { TodaySpotDto, todayAskSchema, todayPutSchema } from '@evenround/contract/rounds'
-import { driveMinutes, type Travel } from '@evenround/core/round/roads'
+import { driveMinutes, type Travel, USUAL_WINDING } from '@evenround/core/round/roads'
 import { spotsToday, type TodayLine, type TodaySpot } from '@evenround/core/round/today'
 import type { z } from 'zod'
 import { Firm, Site, Stop, StopTask, System, TrainVersion } from '../../db/entities/master'
-import { Place } from '../../db/entities/round'
 import type { FirmScope } from '../../db/scope'
 import { ApiError, badInput, notFound } from '../../http/errors'
 import { dayIn, minuteIn } from '../../time/zone'
@@ -11,6 +10,7 @@ import { visitsOfStops } from '../facts/read'
 import { soundTasks } from '../facts/sound-tasks'
 import { teamOf } from '../times/team'
 import { travelBetween } from '../travel/matrix'
+import { sitePlaces } from '../travel/site-places'
 import type { SetDeps } from './set'
 import { skillsFor } from './visits'
 
@@ -36,18 +36,19 @@ async function roundToday(scope: FirmScope, { travel: service, now }: SetDeps, s
   if (!firm || !system || system.goneAt !== null) throw notFound('system')
   const day = dayIn(firm.timeZone, now)
   const { minute } = minuteIn(firm.timeZone, now)
-  const places = (await scope.find(Place, {}, { id: 'ASC' })).map(({ id, name, island, lon, lat }) => ({ id, name, island, lon, lat }))
-  const travel = await travelBetween(scope, service, places, now)
   const sites = new Map((await scope.find(Site)).map((site) => [site.id, site]))
-  const byName = new Map(places.map(({ id, island, name }) => [`${island}/${name}`, id]))
+  const whereIs = await sitePlaces(scope)
+  const today = (await scope.find(Stop, { day })).flatMap(({ siteId }) => sites.get(siteId) ?? [])
+  const places = whereIs.among([...today, ...[sites.get(system.siteId)].flatMap((one) => one ?? [])])
+  const travel = await travelBetween(scope, service, places, { now, winding: firm.roundTerms.winding ?? USUAL_WINDING })
   const placeOf = (siteId: string): string | undefined => {
     const site = sites.get(siteId)
-    return site && byName.get(`${site.island}/${site.village}`)
+    return site && whereIs.of(site)?.id
   }
   const site = sites.get(system.siteId)
   const place = placeOf(system.siteId)
   if (!site || place === undefined)
-    throw badInput([{ path: 'systemId', message: 'expected a system at a place the map knows: correct the village on the site’s page' }])
+    throw badInput([{ path: 'systemId', message: 'nobody has said where this site is: put its coordinates on the site’s page' }])
   const skills = skillsFor(site)
   const { technicians, atWork } = await teamOf(scope, day)
   const lines: Line[] = []

@@ -5,11 +5,10 @@ import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
 import { recordOf } from '../../db/columns'
 import { Site } from '../../db/entities/master'
-import { breach } from '../../db/errors'
 import { type Deps, need, router } from '../../http/env'
-import { ApiError } from '../../http/errors'
 import { body, json, PROBLEMS } from '../../http/openapi'
 import { editVersioned } from '../../http/versions'
+import { addSystem } from '../train/store'
 import { markSite } from '../wear/stale'
 
 export const siteDto = (site: Site): SiteDto => ({ id: site.id, ...recordOf(SITE_FIELDS, site), version: site.version })
@@ -28,15 +27,19 @@ const routes = {
 export const siteRoutes = (deps: Deps) =>
   router()
     .openapi(routes.add, async (c) => {
-      need(c.get('who'), 'edit-sites')
-      const input = c.req.valid('json')
-      try {
-        await deps.inFirm(c.get('who').firmId, (scope) => scope.insert(Site, { ...input, version: 1 }))
-      } catch (error) {
-        if (breach(error) === 'unique') throw new ApiError('CONFLICT', 'A site of this id is there already.')
-        throw error
-      }
-      return c.json({ ...input, version: 1 }, 200)
+      const { firmId } = c.get('who')
+      need(c.get('who'), 'add-sites')
+      const { systems = [], ...input } = c.req.valid('json')
+      const site = await deps.inFirm(firmId, async (scope) => {
+        // A device sends what it does not know to have arrived: the second time it is the same site.
+        const there = await scope.findOne(Site, { id: input.id })
+        if (there) return siteDto(there)
+        await scope.insert(Site, { ...input, version: 1 })
+        for (const system of systems) await addSystem(scope, { ...system, siteId: input.id }, deps.now())
+        return { ...input, version: 1 }
+      })
+      if (systems.length > 0) await deps.refreshSoon(firmId)
+      return c.json(site, 200)
     })
     .openapi(routes.edit, async (c) => {
       need(c.get('who'), 'edit-sites')

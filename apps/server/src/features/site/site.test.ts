@@ -1,5 +1,7 @@
+import { FAMILIES, familyTrain } from '@evenround/core/train'
 import { v7 as uuidv7 } from 'uuid'
 import { peek } from '../../testing/database'
+import { batch, fitted } from '../../testing/facts'
 import { addFirm, openWorld, type Person, type World } from '../../testing/world'
 
 let world: World
@@ -23,13 +25,20 @@ const FIELDS = {
   source: 'drilled-well',
   chlorineMgL: null,
   kind: 'home',
+  street: '7 Smoke Lane',
+  postcode: '4050-120',
+  country: '',
+  email: 'odd@quay.example',
+  lat: 58.31,
+  lon: -21.62,
 }
 
 test('a site is added with the id its device made, once, and comes back as it was written', async () => {
   const id = uuidv7()
   const added = await owner.ask('POST', '/api/sites', { id, ...FIELDS })
   expect([added.status, added.body]).toEqual([200, { id, ...FIELDS, version: 1 }])
-  expect((await owner.ask('POST', '/api/sites', { id, ...FIELDS })).body.error.code).toBe('CONFLICT')
+  // Sent again by a device that did not hear the answer it is the same site, as it stands.
+  expect((await owner.ask('POST', '/api/sites', { id, ...FIELDS, name: 'Typed anew' })).body).toEqual({ id, ...FIELDS, version: 1 })
   const { site } = (await owner.ask('GET', `/api/sites/${id}`)).body
   expect(site).toEqual({ id, ...FIELDS, version: 1 })
   const [row] = await peek<{ chlorine_mg_l: number | null; people: number }>(
@@ -38,6 +47,39 @@ test('a site is added with the id its device made, once, and comes back as it wa
     [id],
   )
   expect(row).toEqual({ chlorine_mg_l: null, people: 4 })
+})
+
+test('a technician adds a site with what hangs there in one request, and a part that is in it by a fact', async () => {
+  const technician = await world.signIn(firm.email('technician'))
+  const [id, systemId] = [uuidv7(), uuidv7()]
+  const stageIds = [uuidv7(), uuidv7()]
+  const train = familyTrain(FAMILIES['under-sink-2'], stageIds)
+  const whole = { id, ...FIELDS, systems: [{ id: systemId, name: 'Cellar', train }] }
+  expect((await technician.ask('POST', '/api/sites', whole)).status).toBe(200)
+  expect((await technician.ask('POST', '/api/sites', whole)).status).toBe(200)
+  const place = { siteId: id, systemId, visitId: uuidv7() }
+  const { body } = await technician.ask('POST', '/api/facts', batch(fitted(place, stageIds[0] as string)))
+  expect(body.results[0].status).toBe('accepted')
+  const { systems } = (await technician.ask('GET', `/api/sites/${id}`)).body
+  expect(systems).toHaveLength(1)
+  expect(systems[0].stages.map(({ part }: { part: { partNumber: string } | null }) => part?.partNumber ?? null)).toEqual([
+    'BRK-SED-10',
+    null,
+  ])
+  // Correcting it as master data is the office's.
+  expect((await technician.ask('PUT', `/api/sites/${id}`, { ...FIELDS, version: 1 })).status).toBe(403)
+})
+
+test('half a position is refused, and so is a system that cannot be', async () => {
+  const half = await owner.ask('POST', '/api/sites', { id: uuidv7(), ...FIELDS, lon: null })
+  expect(half.body.error.fields).toEqual([{ path: 'lat', message: 'expected latitude and longitude, both or neither' }])
+  const id = uuidv7()
+  const bad = await owner.ask('POST', '/api/sites', {
+    id,
+    ...FIELDS,
+    systems: [{ id: uuidv7(), name: 'x', train: { nodes: [], pipes: [] } }],
+  })
+  expect([bad.status, (await owner.ask('GET', `/api/sites/${id}`)).status]).toEqual([400, 404])
 })
 
 test('two who edit at once: the second sees what stands, and nothing of the first is lost', async () => {

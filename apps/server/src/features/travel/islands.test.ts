@@ -3,14 +3,16 @@ import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { mapFeatureSchema } from '@evenround/contract/geo'
+import type { PlaceDto } from '@evenround/contract/rounds'
 import { NOT_TODAY_MIN, type Travel } from '@evenround/core/round/roads'
 import { DEMO_CUSTOMERS } from '../../demo/customers'
 import { DEMO_SITES } from '../../demo/world'
 import { ISLAND_PLACES, islandTravel, MAP } from './islands'
 
+const ROADS = { winding: 1.3 }
 let travel: Travel
 beforeAll(async () => {
-  travel = await islandTravel.between(ISLAND_PLACES)
+  travel = await islandTravel.between(ISLAND_PLACES, ROADS)
 })
 
 /** Minutes for a drive that leaves then. */
@@ -74,16 +76,32 @@ test('leaving later is never there earlier, within what a quarter of an hour is 
     }
 })
 
-test('places no net knows are reckoned by the crow’s way, the same at any hour', async () => {
+test('places no net knows are estimated over land, the same at any hour', async () => {
   const strange = [
     { id: 'x', name: 'x', island: 'x', lon: 0, lat: 50 },
     { id: 'y', name: 'y', island: 'x', lon: 0, lat: 50.1 },
   ]
-  const { travelMin, travelByHour } = await islandTravel.between(strange)
-  // A tenth of a degree is 11.12 km: with winding roads at 45 km/h twenty minutes.
+  const { travelMin, travelByHour } = await islandTravel.between(strange, ROADS)
+  // A tenth of a degree is 11.12 km, with a winding of 1.3 14.46 km of road: 4.8 + 10.7 + 4.1 minutes.
   expect(travelMin).toEqual([
     [0, 20],
     [20, 0],
   ])
   expect(travelByHour).toEqual([])
+})
+
+test('a house between the villages hangs on its nearest: over land on its own island, by the ferry to another one', async () => {
+  const [town, slip] = [TOWN, 'murrow-holm/slip'].map((id) => ISLAND_PLACES.find((place) => place.id === id)) as [PlaceDto, PlaceDto]
+  // A hundredth of a degree of latitude is 1.11 km: 1.45 km of road, three and a half minutes.
+  const house = { id: 'house', name: 'house', island: town.island, lon: town.lon, lat: town.lat + 0.01 }
+  const some = await islandTravel.between([town, slip, house], ROADS)
+  expect(some.places).toEqual([TOWN, slip.id, 'house'])
+  const at = (matrixes: Travel, minute: number, from: number, to: number) =>
+    (matrixes.travelByHour.findLast(({ fromMin }) => fromMin <= minute)?.travelMin ?? matrixes.travelMin)[from]?.[to] as number
+  expect([at(some, 540, 2, 0), at(some, 540, 0, 2)]).toEqual([3, 3])
+  for (const minute of [540, 600, 720]) {
+    expect(at(some, minute, 0, 1)).toBe(lasts(TOWN, slip.id, minute))
+    expect(at(some, minute, 2, 1)).toBeGreaterThanOrEqual(at(some, minute, 0, 1))
+    expect(at(some, minute, 2, 1)).toBeLessThanOrEqual(NOT_TODAY_MIN)
+  }
 })

@@ -1,7 +1,8 @@
 import { createHash } from 'node:crypto'
 import { type MapFeature, mapFeatureSchema } from '@evenround/contract/geo'
 import type { PlaceDto } from '@evenround/contract/rounds'
-import { type Roads, type Travel, travelAmong, travelOver } from '@evenround/core/round/roads'
+import { landMinutes, type Roads, type Travel, travelAmong, travelAnchored, travelOver } from '@evenround/core/round/roads'
+import { kmBetween } from '@evenround/core/units'
 import { z } from 'zod'
 import type { TravelService } from './service'
 import islands from './skellan-sound.geo.json'
@@ -27,28 +28,60 @@ function overTheIslands(): Travel {
   wholeDay ??= travelOver(ROADS, DAY)
   return wholeDay
 }
-const KM_A_DEGREE = 111.2
-const KMH = 45
-const WINDING = 1.35
 
-/** As the crow flies with a winding road's share, all day alike: for places no net knows. */
-function overLand(places: readonly PlaceDto[]): Travel {
-  const minutes = (a: PlaceDto, b: PlaceDto): number => {
-    const east = (a.lon - b.lon) * KM_A_DEGREE * Math.cos((((a.lat + b.lat) / 2) * Math.PI) / 180)
-    return Math.round((Math.hypot(east, (a.lat - b.lat) * KM_A_DEGREE) * WINDING * 60) / KMH)
+/** Estimated over land, all day alike: for places no net knows. */
+const overLand = (places: readonly PlaceDto[], winding: number): Travel => ({
+  places: places.map(({ id }) => id),
+  travelMin: places.map((a) => places.map((b) => (a === b ? 0 : Math.max(1, Math.round(landMinutes(a, b, winding)))))),
+  travelByHour: [],
+  sails: [],
+})
+
+/** A house further from any village of the islands than this does not stand on them. */
+const ON_THE_ISLANDS_KM = 25
+
+/** The village a house hangs on: the nearest of its own island where one is named, else the nearest of all; null where none is near. */
+function anchorOf(place: PlaceDto): PlaceDto | null {
+  const own = ISLAND_PLACES.filter(({ island }) => island === place.island)
+  let [nearest, least]: [PlaceDto | null, number] = [null, ON_THE_ISLANDS_KM]
+  for (const one of own.length > 0 ? own : ISLAND_PLACES) {
+    const km = kmBetween(one, place)
+    if (km < least) [nearest, least] = [one, km]
   }
-  return { places: places.map(({ id }) => id), travelMin: places.map((a) => places.map((b) => minutes(a, b))), travelByHour: [], sails: [] }
+  return nearest
 }
 
-/** The stand-in: the islands' roads, causeway and ferry by their timetable; anywhere else the crow's way. */
+/**
+ * The default: the islands' roads, causeway and ferry by their timetable, with houses between the villages hanging on the nearest; anywhere
+ * else estimated over land.
+ */
 export const islandTravel: TravelService = {
-  version: createHash('sha256').update(JSON.stringify(islands)).digest('hex').slice(0, 12),
-  between: async (places) => {
-    const known = new Set(ISLAND_PLACES.map(({ id }) => id))
-    if (!places.every(({ id }) => known.has(id))) return overLand(places)
-    return travelAmong(
-      overTheIslands(),
-      places.map(({ id }) => id),
-    )
+  version: createHash('sha256')
+    .update(JSON.stringify([islands, 2]))
+    .digest('hex')
+    .slice(0, 12),
+  between: async (places, { winding }) => {
+    const known = new Map(ISLAND_PLACES.map((place) => [place.id, place]))
+    const anchors = places.map((place) => known.get(place.id) ?? anchorOf(place))
+    if (anchors.every((anchor) => anchor === null)) return overLand(places, winding)
+    if (places.every(({ id }) => known.has(id)))
+      return travelAmong(
+        overTheIslands(),
+        places.map(({ id }) => id),
+      )
+    const minutes = (a: PlaceDto, b: PlaceDto): number => Math.max(1, Math.round(landMinutes(a, b, winding)))
+    const [anywhere] = ISLAND_PLACES
+    const points = places.map((place, index) => {
+      const anchor = anchors[index] ?? (anywhere as PlaceDto)
+      return { id: place.id, anchor: anchor.id, minutes: anchor.id === place.id ? 0 : minutes(anchor, place) }
+    })
+    return travelAnchored(overTheIslands(), points, (from, to) => {
+      const [a, b] = [places[from] as PlaceDto, places[to] as PlaceDto]
+      const [there, here] = [anchors[from], anchors[to]]
+      if (!there || !here) return minutes(a, b)
+      // Between villages the net knows the way; a house is reached over land on its own island.
+      const villages = there.id === a.id && here.id === b.id
+      return !villages && there.island === here.island ? minutes(a, b) : null
+    })
   },
 }

@@ -5,5 +5,5 @@ import type { Travel } from '@evenround/core/round/roads'
 export interface TravelService {
   /** Changes with what it knows of roads and timetables; what was kept from another version is asked for anew. */
   version: string
-  between: (places: readonly PlaceDto[]) => Promise<Travel>
+  between: (places: readonly PlaceDto[], roads: { winding: number }) => Promise<Travel>
 }

@@ -8,13 +8,19 @@ import { soundTasks } from '../facts/sound-tasks'
 import { minutesBook, minutesThere } from '../times/minutes'
 import { siteAccess } from '../times/store'
 
+const DAY_MS = 86_400_000
+/** No device is without a connection for longer than this, nor ahead of the server. */
+const LONGEST_WITHOUT_MS = 14 * DAY_MS
+const madeAt = (at: Date, sentAt: Date): Date => (at > sentAt || sentAt.getTime() - at.getTime() > LONGEST_WITHOUT_MS ? sentAt : at)
+
 /** A stop nobody planned, put on the person's own day: somebody called, or stood at the door. Sent twice it is one stop. */
 export async function putUnscheduled(
   scope: FirmScope,
   who: Who,
-  { id, systemId, tasks }: UnscheduledStop,
-  now: Date,
+  { id, systemId, tasks, at }: UnscheduledStop,
+  sentAt: Date,
 ): Promise<{ id: string }> {
+  const now = at === undefined ? sentAt : madeAt(new Date(at), sentAt)
   const system = await scope.findOne(System, { id: systemId })
   const firm = await scope.findOne(Firm, {})
   const stored = system && (await scope.findOne(TrainVersion, { systemId, version: system.trainVersion }))

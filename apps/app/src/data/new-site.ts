@@ -1,0 +1,122 @@
+import type { SiteDto, SiteNew, SitePageDto, SiteRowDto, StageDto, SystemDto } from '@evenround/contract/site'
+import { stagesInFlow, type Train } from '@evenround/core/train'
+import { markText } from '@evenround/core/visit'
+import { USUAL_RULE, type WearSchool } from '@evenround/core/wear'
+import { v7 as uuidv7 } from 'uuid'
+import { keepEdit } from './kept-edits'
+import { type NewFact, record } from './outbox'
+import { KEY, queryClient } from './queries'
+
+/** What is in a place of the new system: a part number, where it is known, and the day it went in, where that is. */
+export interface KnownPart {
+  stageId: string
+  partNumber: string
+  fittedOn: string | null
+}
+interface NewSite {
+  site: Omit<SiteDto, 'id' | 'version'>
+  system: { name: string; train: Train } | null
+  parts: readonly KnownPart[]
+}
+interface Maker {
+  name: string
+  today: string
+  school: WearSchool
+}
+
+const NOT_RATED = { days: null, litres: null, milliequivalents: null, hours: null }
+const NO_HISTORY = { untreatedMgL: [], treatedMgL: [], baselinePassage: null }
+
+const stageOf = (node: ReturnType<typeof stagesInFlow>[number], part: KnownPart | undefined, { today, school }: Maker): StageDto => ({
+  id: node.id,
+  position: node.position,
+  media: node.media,
+  housing: node.housing,
+  part: part
+    ? { partNumber: part.partNumber, fittedOn: part.fittedOn ?? today, dateKnown: part.fittedOn !== null, rated: NOT_RATED }
+    : null,
+  forecast: null,
+  due: null,
+  rule: { ...USUAL_RULE, from: 'firm' },
+  school: { inForce: school, from: 'firm' },
+  nextPart: null,
+})
+
+/** Noon of a day on this device: whoever remembers a day remembers no hour. */
+const noonOf = (day: string): string => new Date(`${day}T12:00:00`).toISOString()
+
+/**
+ * A new site with what hangs there: on this device at once, to the server when there is one. Resolves with its id.
+ * The site goes first, then the parts that are known to be in it, as facts.
+ */
+export async function makeSite({ site, system, parts }: NewSite, maker: Maker): Promise<string> {
+  const siteId = uuidv7()
+  const systemId = uuidv7()
+  const systems = system ? [{ id: systemId, name: system.name, train: system.train }] : []
+  const body = { ...site, id: siteId, systems } satisfies SiteNew
+  const known = parts.filter(({ partNumber }) => partNumber.trim() !== '')
+  const page: SitePageDto = {
+    site: { ...site, id: siteId, version: 1 },
+    systems: systems.map(
+      ({ id, name, train }): SystemDto => ({
+        id,
+        siteId,
+        name,
+        trainVersion: 1,
+        train,
+        stages: stagesInFlow(train).map((node) =>
+          stageOf(
+            node,
+            known.find(({ stageId }) => stageId === node.id),
+            maker,
+          ),
+        ),
+      }),
+    ),
+    holds: [],
+    visits: [],
+    histories: systems.map(({ id }) => ({ systemId: id, history: NO_HISTORY })),
+  }
+  queryClient.setQueryData<SitePageDto>(KEY.site(siteId), page)
+  const { name, village, island, lat, lon } = site
+  const row: SiteRowDto = {
+    id: siteId,
+    name,
+    village,
+    island,
+    lat,
+    lon,
+    systems: systems.length,
+    nextDue: null,
+    spent: 0,
+    overdue: 0,
+    hold: null,
+  }
+  queryClient.setQueryData<{ sites: SiteRowDto[] }>(
+    KEY.sites,
+    (before) => before && { ...before, sites: [...before.sites, row].sort((a, b) => a.name.localeCompare(b.name)) },
+  )
+  await keepEdit({ path: '/api/sites', body, what: `New site: ${site.name}` })
+  const visitId = uuidv7()
+  const facts = known.flatMap(({ stageId, partNumber, fittedOn }): NewFact[] => {
+    const position = page.systems[0]?.stages.find(({ id }) => id === stageId)?.position
+    if (position === undefined) return []
+    return [
+      {
+        kind: 'part-fitted',
+        siteId,
+        visitId,
+        stageId,
+        partId: null,
+        partNumber: partNumber.trim(),
+        position,
+        markText: markText({ position, partNumber: partNumber.trim(), day: fittedOn ?? maker.today, person: maker.name }),
+        dateKnown: fittedOn !== null,
+        rated: NOT_RATED,
+        ...(fittedOn === null ? {} : { at: noonOf(fittedOn) }),
+      },
+    ]
+  })
+  if (facts.length > 0) await record(...facts)
+  return siteId
+}

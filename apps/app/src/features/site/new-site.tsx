@@ -1,0 +1,180 @@
+import { FAMILIES, type Family, familyTrain, stageLabel, stagesInFlow } from '@evenround/core/train'
+import { isIsoDay } from '@evenround/core/units'
+import { useRouter } from 'expo-router'
+import { useMemo, useState } from 'react'
+import { useForm, useWatch } from 'react-hook-form'
+import { View } from 'react-native'
+import { v7 as uuidv7 } from 'uuid'
+import { type KnownPart, makeSite } from '../../data/new-site'
+import { useMe, useSites } from '../../data/queries'
+import { EMPTY_SITE, SiteFields, type SiteForm, siteOfForm } from '../../parts/forms/site-fields'
+import { positionOf } from '../../parts/site/position-field'
+import { stageName } from '../../parts/wear/words'
+import { BackLink } from '../../ui/back-link'
+import { Button } from '../../ui/button'
+import { Choice } from '../../ui/choice'
+import { Field } from '../../ui/field'
+import { Notice } from '../../ui/notice'
+import { Screen } from '../../ui/screen'
+import { T } from '../../ui/text'
+import { TextLink } from '../../ui/text-link'
+import { neighboursOf } from './neighbours'
+
+type FamilyName = keyof typeof FAMILIES
+const NAMES = Object.keys(FAMILIES) as FamilyName[]
+
+interface PartTyped {
+  partNumber: string
+  fittedOn: string
+}
+const NOTHING: PartTyped = { partNumber: '', fittedOn: '' }
+const todayHere = (): string => new Intl.DateTimeFormat('sv-SE').format(new Date())
+
+/** A site made at the door: what it is, what hangs there, what is known to be in it. It is there at once, with a signal or without. */
+export function NewSite() {
+  const router = useRouter()
+  const me = useMe().data
+  const sites = useSites()
+  const { control, handleSubmit, setError, formState } = useForm<SiteForm>({ defaultValues: EMPTY_SITE })
+  const [name, position] = useWatch({ control, name: ['name', 'position'] })
+  const [family, setFamily] = useState<FamilyName | 'later' | null>(null)
+  const [systemName, setSystemName] = useState('Kitchen')
+  const [typed, setTyped] = useState<Readonly<Record<string, PartTyped>>>({})
+  const [tried, setTried] = useState(false)
+  const [problem, setProblem] = useState<string | null>(null)
+  const train = useMemo(() => {
+    if (family === null || family === 'later') return null
+    const shape: Family = FAMILIES[family]
+    return familyTrain(
+      shape,
+      shape.stages.map(() => uuidv7()),
+    )
+  }, [family])
+  const stages = train ? stagesInFlow(train) : []
+  const today = me?.today ?? todayHere()
+  const wrongDay = (day: string): boolean => day.trim() !== '' && (!isIsoDay(day.trim()) || day.trim() > today)
+  const near = neighboursOf(sites.data?.sites ?? [], name, positionOf(position))
+  const save = handleSubmit(async (form) => {
+    setProblem(null)
+    const read = siteOfForm(form)
+    if ('problems' in read) {
+      for (const [field, message] of Object.entries(read.problems)) setError(field as keyof SiteForm, { message })
+      return
+    }
+    if (family === null || stages.some(({ id }) => wrongDay(typed[id]?.fittedOn ?? '')) || (train && systemName.trim() === '')) return
+    const parts = stages.map(({ id }): KnownPart => {
+      const { partNumber, fittedOn } = typed[id] ?? NOTHING
+      return { stageId: id, partNumber, fittedOn: fittedOn.trim() || null }
+    })
+    try {
+      const siteId = await makeSite(
+        { site: read.site, system: train ? { name: systemName.trim(), train } : null, parts },
+        { name: me?.person.name ?? '', today, school: me?.firm.schools.change ?? 'earliest' },
+      )
+      router.replace(`/sites/${siteId}`)
+    } catch (error) {
+      setProblem(error instanceof Error ? error.message : 'It could not be kept on this device.')
+    }
+  })
+  return (
+    <Screen over={<BackLink href="/sites" label="Sites" />} title="New site" wide>
+      <View className="max-w-[820px] gap-5">
+        <SiteFields control={control} />
+        {near.length > 0 ? (
+          <Notice tone="look" title={near.length === 1 ? 'Is it this one?' : 'Is it one of these?'}>
+            {near.map(({ row, why, km }) => (
+              <TextLink
+                key={row.id}
+                href={`/sites/${row.id}`}
+                label={`${row.name}: ${why === 'same-name' ? 'called the same' : `${Math.round((km ?? 0) * 1000)} m from here`}`}
+              />
+            ))}
+          </Notice>
+        ) : null}
+        <View className="gap-2">
+          <T kind="heading" level={2}>
+            What hangs there
+          </T>
+          <Choice
+            label="Put together like"
+            quietLabel
+            value={family}
+            options={[
+              ...NAMES.map((value) => ({ value, label: FAMILIES[value].name })),
+              { value: 'later' as const, label: 'Say it later' },
+            ]}
+            onChange={setFamily}
+          />
+          {tried && family === null ? (
+            <T kind="small" role="alert" className="text-oxblood">
+              Choose what comes nearest; the plumbing can be drawn exactly afterwards.
+            </T>
+          ) : null}
+        </View>
+        {train ? (
+          <View className="gap-3">
+            <Field
+              label="Called"
+              value={systemName}
+              onChangeText={setSystemName}
+              maxLength={80}
+              hint="Where it hangs: kitchen, cellar, plant room"
+              error={tried && systemName.trim() === '' ? 'Name is required' : undefined}
+            />
+            <T kind="heading" level={2}>
+              Parts that are in it
+            </T>
+            <T kind="quiet">Scan or type what stands on them. Left empty: nobody knows.</T>
+            {stages.map((stage) => {
+              const own = typed[stage.id] ?? NOTHING
+              const set = (patch: Partial<PartTyped>): void => setTyped((before) => ({ ...before, [stage.id]: { ...own, ...patch } }))
+              const label = `${stage.position} · ${stageName(stage)}`
+              return (
+                <View key={stage.id} role="group" aria-label={label} className="gap-2 border-t-2 border-line pt-2">
+                  <T kind="strong">{label}</T>
+                  <T kind="small">{stageLabel(stage)}</T>
+                  <View className="flex-row flex-wrap gap-3">
+                    <Field
+                      label={`Part number at ${stage.position}`}
+                      value={own.partNumber}
+                      onChangeText={(partNumber) => set({ partNumber })}
+                      maxLength={60}
+                      autoCapitalize="characters"
+                      autoCorrect={false}
+                      className="min-w-[200px] flex-1"
+                    />
+                    <Field
+                      label={`Fitted at ${stage.position}`}
+                      value={own.fittedOn}
+                      onChangeText={(fittedOn) => set({ fittedOn })}
+                      placeholder="2026-04-08"
+                      hint="year-month-day, where it is known"
+                      error={wrongDay(own.fittedOn) ? 'A day that has been, such as 2026-04-08' : undefined}
+                      maxLength={10}
+                      className="min-w-[160px]"
+                    />
+                  </View>
+                </View>
+              )
+            })}
+          </View>
+        ) : null}
+        {problem ? (
+          <T kind="strong" role="alert" className="text-oxblood">
+            {problem}
+          </T>
+        ) : null}
+        <Button
+          label={formState.isSubmitting ? 'Saving …' : 'Add this site'}
+          kind="act"
+          size="big"
+          disabled={formState.isSubmitting}
+          onPress={() => {
+            setTried(true)
+            void save()
+          }}
+        />
+      </View>
+    </Screen>
+  )
+}

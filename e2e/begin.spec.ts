@@ -1,0 +1,69 @@
+import { expect, SETUP_CODE, test } from './world'
+
+test.use({ ownWorld: 'empty-begin', keepsProgram: true, geolocation: { latitude: 41.15, longitude: -8.61 }, permissions: ['geolocation'] })
+
+const READINGS = { untreated: '212', treated: '210' }
+/** Taps from nothing to the first finished visit: a promise to whoever begins. */
+const MOST_TAPS = 80
+
+test('an empty server to the first finished visit by one person on a phone, half of it without a signal', async ({
+  phone,
+  world,
+  context,
+}) => {
+  const { page } = phone
+  // Every tap counts, over all pages.
+  let taps = 0
+  await context.exposeFunction('tapped', () => {
+    taps += 1
+  })
+  await context.addInitScript(() => document.addEventListener('click', () => Reflect.get(window, 'tapped')(), true))
+
+  await phone.load('/')
+  await expect(page.getByRole('heading', { name: 'Set up your firm' })).toBeVisible()
+  await page.getByLabel('Code').fill(SETUP_CODE)
+  await page.getByLabel('Your name').fill('Hale Wick')
+  await page.getByLabel('E-mail').fill('hale@weir.example')
+  await page.getByLabel('Password').fill('kelp and tideway')
+  await page.getByLabel('Name of the firm').fill('Weir Water')
+  await page.getByLabel('Currency').selectOption('EUR')
+  await page.getByRole('button', { name: 'Use where I am' }).click()
+  await expect(page.getByLabel('Where it is')).toHaveValue('41.15000, -8.61000')
+  await page.getByRole('button', { name: 'Set up the firm' }).click()
+  await expect(page.getByRole('heading', { name: 'Your first customers' })).toBeVisible()
+
+  await expect.poll(() => page.evaluate(async () => (await navigator.serviceWorker.ready).active?.state)).toBe('activated')
+  await page.waitForFunction(() => navigator.serviceWorker.controller !== null)
+  await context.setOffline(true)
+  await page.getByRole('button', { name: 'Add your first site' }).click()
+  await page.getByLabel('Name', { exact: true }).fill('Smokehouse')
+  await page.getByRole('button', { name: 'Use where I am' }).click()
+  await page.getByLabel('Telephone').fill('+351 555 0147')
+  await page.getByRole('radio', { name: 'under-sink, two stages' }).click()
+  await page.getByLabel('Part number at 1').fill('LT-SED-5')
+  await page.getByRole('button', { name: 'Add this site' }).click()
+  await expect(page.getByRole('heading', { level: 1, name: 'Smokehouse' })).toBeVisible()
+  await expect(page.getByText(/not sent yet/)).toBeVisible()
+
+  await page.getByRole('button', { name: 'Work here today' }).click()
+  await page.getByRole('checkbox', { name: /^1 · Sediment/ }).click()
+  await page.getByRole('button', { name: 'Put it on today' }).click()
+  await page.getByRole('button', { name: 'Start: measure first' }).click()
+  await phone.measure(READINGS)
+  await phone.toTheEnd(READINGS)
+  await phone.finish()
+  expect(await world.query('select 1 from site')).toEqual([])
+
+  await context.setOffline(false)
+  await phone.allSent()
+  await expect
+    .poll(() => world.query('select name, lat, lon, phone from site'))
+    .toEqual([{ name: 'Smokehouse', lat: 41.15, lon: -8.61, phone: '+351 555 0147' }])
+  expect(await world.query('select outcome from fact_visit_finished')).toEqual([{ outcome: 'done' }])
+  expect(await world.query('select count(*)::int as parts from fact_part_fitted')).toEqual([{ parts: 2 }])
+  expect(
+    await world.query("select s.day = to_char(b.at, 'YYYY-MM-DD') as same from fact_visit_begun b join stop s on s.id = b.stop_id"),
+  ).toEqual([{ same: true }])
+  expect(taps).toBeLessThanOrEqual(MOST_TAPS)
+  process.stdout.write(`taps from an empty server to the first finished visit: ${taps}\n`)
+})
