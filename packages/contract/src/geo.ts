@@ -3,8 +3,13 @@ import { z } from 'zod'
 const position = z.tuple([z.number(), z.number()])
 const line = z.object({ type: z.literal('LineString'), coordinates: z.array(position).min(2) })
 const span = z.tuple([z.number(), z.number()])
-/** A feature of the map (GeoJSON, RFC 7946): an island's coast, a place, a road, a ferry with its timetable in minutes after midnight. */
+/** A feature of the map (GeoJSON, RFC 7946): an outline of the world, an island's coast, a place, a road, a ferry with its timetable in minutes after midnight. */
 export const mapFeatureSchema = z.union([
+  z.object({
+    type: z.literal('Feature'),
+    properties: z.object({ kind: z.literal('outline'), what: z.enum(['coast', 'border']) }),
+    geometry: line,
+  }),
   z.object({
     type: z.literal('Feature'),
     properties: z.object({ kind: z.literal('island'), name: z.string() }),

@@ -5,7 +5,7 @@ import { createStore, del, get, set } from 'idb-keyval'
 import { KEPT_MS, queryClient } from './queries'
 
 /** What a day at the doors needs, and nothing else: lists that change by the minute are asked for. */
-const KEPT = ['me', 'today', 'week', 'stop', 'visit', 'site', 'disinfection', 'disinfection-setup', 'round', 'round-set']
+const KEPT = ['me', 'today', 'week', 'stop', 'visit', 'site', 'disinfection', 'disinfection-setup', 'round', 'round-set', 'round-map']
 /** Changes with the shape of what is kept: older copies are then left behind. */
 const SHAPE = '4'
 

@@ -23,6 +23,11 @@ export async function saveWorkTime({ personId, name: _, van: __, skills: ___, ..
   await ask(api.times.people[':id'].$put({ param: { id: personId }, json: times }))
   await changed()
 }
+/** A base by its coordinates; the same id again moves it. */
+export async function saveBase(id: string, base: { name: string; lat: number; lon: number }): Promise<void> {
+  await ask(api.times.places[':id'].$put({ param: { id }, json: base }))
+  await changed()
+}
 export async function addDayOff(off: Omit<DayOff, 'id'>): Promise<void> {
   await ask(api.times['days-off'].$post({ json: { ...off, id: uuidv7() } }))
   await changed()

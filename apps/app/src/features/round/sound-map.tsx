@@ -1,5 +1,6 @@
 import type { MapFeature } from '@evenround/contract/geo'
 import type { RoundSet } from '@evenround/contract/rounds'
+import { geoMercator, geoPath } from 'd3-geo'
 import { useState } from 'react'
 import { View } from 'react-native'
 import Svg, { Circle, Path, Polyline, Text as SvgText } from 'react-native-svg'
@@ -10,10 +11,17 @@ import type { Line } from './plan-view'
 const FONT = 'Atkinson, Verdana'
 type Point = readonly [number, number]
 
-/** A degree of longitude is this share of one of latitude where the places are. */
-const squeeze = (lat: number): number => Math.cos((lat * Math.PI) / 180)
+const outlinesOf = (features: readonly MapFeature[], what: 'coast' | 'border') =>
+  features.flatMap(({ properties, geometry }) =>
+    properties.kind === 'outline' && properties.what === what && geometry.type === 'LineString' ? [geometry] : [],
+  )
 
-/** The places and roads as a schematic chart, with the day's tour from the base and back. */
+const MARGIN = 8
+/** No chart is taller than it is wide. */
+const TALLEST = 1
+const TOP_LEFT: Point = [0, 0]
+
+/** The places and roads as a chart, coasts and borders behind them, with the day's tour from the base and back. */
 export function SoundMap({ set, line }: { set: RoundSet; line: Line }) {
   const map = useRoundMap()
   const [width, setWidth] = useState(320)
@@ -21,16 +29,33 @@ export function SoundMap({ set, line }: { set: RoundSet; line: Line }) {
   const shown =
     features.length > 0 &&
     set.places.every(({ id }) => features.some(({ properties }) => properties.kind === 'place' && properties.id === id))
+  // The whole islands where they are known; elsewhere the day's own places, the base among them.
+  const placeOf = new Map(set.places.map((place) => [place.id, place]))
+  const base = placeOf.get(set.technicians.find(({ id }) => id === line.technician)?.base ?? '')
+  const ofDay = [base, ...line.stops.map(({ visit }) => placeOf.get(visit.place))].flatMap((place) => place ?? [])
   const all: Point[] = shown
     ? features.flatMap(({ geometry }) => (geometry.type === 'Polygon' ? (geometry.coordinates[0] ?? []) : []))
-    : set.places.map(({ lon, lat }): Point => [lon, lat])
+    : ofDay.map(({ lon, lat }): Point => [lon, lat])
   if (all.length < 2) return null
-  const flat = squeeze(all[0]?.[1] ?? 0)
-  const [west, east] = [Math.min(...all.map(([lon]) => lon)), Math.max(...all.map(([lon]) => lon))]
-  const [south, north] = [Math.min(...all.map(([, lat]) => lat)), Math.max(...all.map(([, lat]) => lat))]
-  const scale = (width - 16) / Math.max(1e-6, (east - west) * flat)
-  const height = (north - south) * scale + 16
-  const at = ([lon, lat]: Point): Point => [8 + (lon - west) * flat * scale, 8 + (north - lat) * scale]
+  const points = { type: 'MultiPoint' as const, coordinates: all.map(([lon, lat]): [number, number] => [lon, lat]) }
+  const inner = width - 2 * MARGIN
+  const free = geoMercator().fitWidth(inner, points)
+  const height = Math.min(TALLEST * width, Math.max(0.4 * width, geoPath(free).bounds(points)[1][1] + 2 * MARGIN))
+  const side = shown ? MARGIN : 4 * MARGIN
+  const projection = geoMercator()
+    .fitExtent(
+      [
+        [side, side],
+        [width - side, height - side],
+      ],
+      points,
+    )
+    .clipExtent([
+      [0, 0],
+      [width, height],
+    ])
+  const draw = geoPath(projection).digits(1)
+  const at = ([lon, lat]: Point): Point => projection([lon, lat]) ?? TOP_LEFT
   const text = (points: readonly Point[]): string =>
     points
       .map((point) =>
@@ -39,8 +64,6 @@ export function SoundMap({ set, line }: { set: RoundSet; line: Line }) {
           .join(','),
       )
       .join(' ')
-  const placeOf = new Map(set.places.map((place) => [place.id, place]))
-  const base = placeOf.get(set.technicians.find(({ id }) => id === line.technician)?.base ?? '')
   const tour = [base, ...line.stops.map(({ visit }) => placeOf.get(visit.place)), base].flatMap((place): Point[] =>
     place ? [[place.lon, place.lat]] : [],
   )
@@ -56,6 +79,16 @@ export function SoundMap({ set, line }: { set: RoundSet; line: Line }) {
         role="img"
         aria-label={`Map of the day: ${line.stops.map(({ visit }) => visit.village).join(', ') || 'no stops'}`}
       >
+        {(['coast', 'border'] as const).map((what) => (
+          <Path
+            key={what}
+            d={draw({ type: 'GeometryCollection', geometries: outlinesOf(features, what) }) ?? ''}
+            fill="none"
+            stroke={what === 'coast' ? COLOR.brine : COLOR.quiet}
+            strokeWidth={1.5}
+            {...(what === 'border' ? { strokeDasharray: '6 4' } : {})}
+          />
+        ))}
         {features.map(({ properties, geometry }) =>
           properties.kind === 'island' && geometry.type === 'Polygon' ? (
             <Path
@@ -80,7 +113,7 @@ export function SoundMap({ set, line }: { set: RoundSet; line: Line }) {
           ) : null,
         )}
         <Polyline points={text(tour)} fill="none" stroke={COLOR.kelp} strokeWidth={3} strokeLinejoin="round" />
-        {set.places.map(({ id, name, lon, lat }) => {
+        {(shown ? set.places : ofDay.filter((place, index) => ofDay.indexOf(place) === index)).map(({ id, name, lon, lat }) => {
           const [x, y] = at([lon, lat])
           const number = visited.get(id)
           const right = x < width * 0.72

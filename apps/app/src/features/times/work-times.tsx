@@ -15,6 +15,7 @@ import { Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
 import { Weekdays } from '../../ui/weekdays'
 import { DaysOff } from './days-off'
+import { NewBase } from './new-base'
 import { TermsForm } from './terms-form'
 
 /** Who is on the road when, where they start, what their van takes; days off and holidays; what the round is planned by. */
@@ -29,6 +30,7 @@ export function TimesScreen() {
           {times.data.people.map((person) => (
             <PersonTimes key={`${person.personId}${person.version}`} person={person} places={times.data.places} mayPlan={mayPlan} />
           ))}
+          {mayPlan ? <NewBase places={times.data.places} /> : null}
           <DaysOff times={times.data} mayPlan={mayPlan} />
           <TermsForm key={JSON.stringify(times.data.terms)} terms={times.data.terms} mayEdit={mayChoose} />
         </>
@@ -122,7 +124,7 @@ function PersonTimes({ person, places, mayPlan }: { person: WorkTime; places: Ti
           value={base}
           none="Not on the round"
           groups={islands.map((island) => ({
-            label: island,
+            label: island || 'Bases',
             options: places.filter((place) => place.island === island).map(({ id, name }) => ({ value: id, label: name })),
           }))}
           onChange={(value) => mayPlan && setBase(value)}

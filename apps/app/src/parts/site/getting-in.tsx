@@ -27,16 +27,7 @@ export function GettingIn({ site: stored, mended = [] }: { site: SiteDto; mended
       ) : (
         <>
           <T>{site.access || 'Nothing is noted. What you learn at the door helps the next one.'}</T>
-          {site.contact || site.phone ? (
-            <View className="flex-row flex-wrap gap-x-3">
-              {site.contact ? <T kind="quiet">{site.contact}</T> : null}
-              {site.phone ? (
-                <a href={`tel:${site.phone.replace(/[^+\d]/g, '')}`} className="text-ink underline">
-                  <T kind="quiet">{site.phone}</T>
-                </a>
-              ) : null}
-            </View>
-          ) : null}
+          <Contact site={site} />
           {mended.map(({ field, at, byName }) => (
             <T key={field} kind="small">{`${NAMES[field]} as ${byName} found it, ${instantText(at, zone)}`}</T>
           ))}
@@ -47,6 +38,29 @@ export function GettingIn({ site: stored, mended = [] }: { site: SiteDto; mended
           ) : null}
         </>
       )}
+    </View>
+  )
+}
+
+function Anchor({ href, label }: { href: string; label: string }) {
+  return (
+    <a href={href} className="inline-flex min-h-[48px] items-center text-ink underline">
+      <T kind="quiet">{label}</T>
+    </a>
+  )
+}
+
+/** Whom to ask and how to reach them, and the way there: handed to the phone's own navigation, or shown on a map. */
+function Contact({ site: { contact, phone, email, lat, lon } }: { site: SiteDto }) {
+  const at = lat === null || lon === null ? null : `${lat},${lon}`
+  if (!contact && !phone && !email && at === null) return null
+  return (
+    <View className="flex-row flex-wrap items-center gap-x-4">
+      {contact ? <T kind="quiet">{contact}</T> : null}
+      {phone ? <Anchor href={`tel:${phone.replace(/[^+\d]/g, '')}`} label={phone} /> : null}
+      {email ? <Anchor href={`mailto:${email}`} label={email} /> : null}
+      {at ? <Anchor href={`geo:${at}?q=${at}`} label="Take me there" /> : null}
+      {at ? <Anchor href={`https://www.openstreetmap.org/?mlat=${lat}&mlon=${lon}#map=17/${lat}/${lon}`} label="Show on a map" /> : null}
     </View>
   )
 }

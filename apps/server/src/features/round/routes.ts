@@ -19,14 +19,16 @@ import {
 import { hasRight } from '@evenround/core/firm'
 import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
-import { Firm } from '../../db/entities/master'
+import { Firm, Site } from '../../db/entities/master'
 import { RoundPublication } from '../../db/entities/round'
 import type { FirmScope } from '../../db/scope'
 import { type Deps, need, router, type Who } from '../../http/env'
 import { ApiError, notFound } from '../../http/errors'
 import { body, json, PROBLEMS } from '../../http/openapi'
 import { dayIn } from '../../time/zone'
-import { islandTravel, MAP } from '../travel/islands'
+import { islandTravel, isOnIslands, MAP } from '../travel/islands'
+import { outlinesRound } from '../travel/outlines'
+import { sitePlaces } from '../travel/site-places'
 import { addExtra, addMark, dropMark, publications } from './decided'
 import { carry, carryOver, type Draft, openDraft, placeHeld, replacePlan, sameSet, seenDraft, setById } from './draft'
 import { draftChange, roundState } from './page'
@@ -270,7 +272,13 @@ export const roundRoutes = (deps: Deps) => {
       })
       return c.json(answer, 200)
     })
-    .openapi(routes.map, async (c) => c.json({ features: [...MAP] }, 200))
+    .openapi(routes.map, async (c) => {
+      const places = await deps.inFirm(c.get('who').firmId, async (scope) =>
+        (await sitePlaces(scope)).among((await scope.find(Site)).filter(({ goneAt }) => goneAt === null)),
+      )
+      const onIslands = places.some(isOnIslands)
+      return c.json({ features: [...(onIslands ? MAP : []), ...outlinesRound(places)] }, 200)
+    })
     .openapi(routes.terms, async (c) => {
       const who = c.get('who')
       need(who, 'change-schools')

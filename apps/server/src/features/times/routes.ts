@@ -1,3 +1,4 @@
+import { baseNewSchema } from '@evenround/contract/begin'
 import { idSchema } from '@evenround/contract/common'
 import {
   dayOffNewSchema,
@@ -48,6 +49,12 @@ const routes = {
     request: body(holidaysSchema),
     responses: { 200: json(z.object({ added: z.int(), known: z.int() })), ...PROBLEMS },
   }),
+  base: createRoute({
+    method: 'put',
+    path: '/api/times/places/{id}',
+    request: { ...one, ...body(baseNewSchema) },
+    responses: times,
+  }),
   hours: createRoute({ method: 'get', path: '/api/sites/{id}/hours', request: one, responses: hours }),
   editHours: createRoute({
     method: 'put',
@@ -92,6 +99,19 @@ export const timesRoutes = (deps: Deps) => {
       const who = c.get('who')
       need(who, 'plan-rounds')
       return c.json(await deps.inFirm(who.firmId, (scope) => editWorkTime(scope, c.req.valid('param').id, c.req.valid('json'))), 200)
+    })
+    .openapi(routes.base, async (c) => {
+      const who = c.get('who')
+      need(who, 'plan-rounds')
+      const { id } = c.req.valid('param')
+      const base = c.req.valid('json')
+      return c.json(
+        await deps.inFirm(who.firmId, async (scope) => {
+          if ((await scope.update(Place, { id }, base)) === 0) await scope.insert(Place, { ...base, id, island: '' })
+          return page(scope)
+        }),
+        200,
+      )
     })
     .openapi(routes.off, async (c) => {
       const who = c.get('who')

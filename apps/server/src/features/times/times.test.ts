@@ -50,6 +50,18 @@ describe('holidays out of a calendar file', () => {
 })
 
 describe('working times', () => {
+  test('a base by its coordinates is there to start from, and the same id again moves it', async () => {
+    const id = uuidv7()
+    const put = (person: Person, base: object) => person.ask('PUT', `/api/times/places/${id}`, base)
+    expect((await put(tam, { name: 'Yard', lat: 58.3, lon: -21.6 })).body.error.code).toBe('NO_RIGHT')
+    const added = await put(isla, { name: 'Yard', lat: 58.3, lon: -21.6 })
+    expect(added.body.places).toContainEqual({ id, name: 'Yard', island: '', lat: 58.3, lon: -21.6 })
+    const moved = await put(isla, { name: 'Yard', lat: 58.4, lon: -21.6 })
+    expect(moved.body.places.filter((place: { id: string }) => place.id === id)).toEqual([
+      { id, name: 'Yard', island: '', lat: 58.4, lon: -21.6 },
+    ])
+    expect((await put(isla, { name: 'Yard', lat: 98, lon: 0 })).body.error.fields[0].path).toBe('lat')
+  })
   const TAM = demoId('person', 'tam')
   test('a changed week changes the days of the round; an old version is refused with what stands', async () => {
     const { people } = (await isla.ask('GET', '/api/times')).body

@@ -51,6 +51,9 @@ function anchorOf(place: PlaceDto): PlaceDto | null {
   return nearest
 }
 
+/** On the islands of the demo, or a short way from a village of theirs. */
+export const isOnIslands = (place: PlaceDto): boolean => ISLAND_PLACES.some((one) => kmBetween(one, place) < ON_THE_ISLANDS_KM)
+
 /**
  * The default: the islands' roads, causeway and ferry by their timetable, with houses between the villages hanging on the nearest; anywhere
  * else estimated over land.
