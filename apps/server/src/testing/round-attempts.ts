@@ -93,7 +93,11 @@ export const roundAttempts = ({
     input: { base: null, weekdays: [1], fromMin: 1, toMin: 2, overtimeMin: 0, vanKg: null, version: 1 },
     status: 404,
   },
-  'PUT /api/times/places/{id}': { path: '/api/times/places/01a2274b-c65f-740d-8298-c2d18adb1884', input: { name: 'Yard', lat: 1, lon: 1 }, status: 200 },
+  'PUT /api/times/places/{id}': {
+    path: '/api/times/places/01a2274b-c65f-740d-8298-c2d18adb1884',
+    input: { name: 'Yard', lat: 1, lon: 1 },
+    status: 200,
+  },
   'POST /api/times/days-off': {
     path: '/api/times/days-off',
     input: { id: uuidv7(), personId, fromDay: round.day, toDay: round.day, why: '', source: 'sick' },

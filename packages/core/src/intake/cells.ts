@@ -1,7 +1,7 @@
 import { MEDIA, type Medium, mediumName, type OwnMedium } from '../catalogue'
 import { FAMILIES } from '../train'
-import { type Dimension, isIsoDay, parseQuantity } from '../units'
-import type { WaterSource } from '../wear'
+import { type Dimension, isIsoDay, type Position, parsePosition, parseQuantity } from '../units'
+import { PLACE_KINDS, type PlaceKind, type WaterSource } from '../wear'
 import { plainWords } from './fields'
 
 /** One cell understood, or what is wrong with it in a sentence. */
@@ -69,6 +69,8 @@ export function readDay(typed: string, order: DateOrder): Cell<string> {
   const isoMonth = /^(\d{4})-(\d{1,2})$/.exec(text) ?? /^(?<m>\d{1,2})[./](?<y>\d{4})$/.exec(text)
   if (isoMonth?.groups) return middleOf(Number(isoMonth.groups.y), Number(isoMonth.groups.m), text)
   if (isoMonth) return middleOf(Number(isoMonth[1]), Number(isoMonth[2]), text)
+  const about = remembered(text)
+  if (about) return about
   return bad(`“${text}” is not a day: write 2025-03-06, 6/3/2025 or 6 March 2025; leave it empty when nobody knows`)
 }
 
@@ -94,6 +96,19 @@ export function readQuantity(text: string, { dimension, unit, gallon, decimal }:
       )
   }
   return bad(`“${text.trim()}” is not a number`)
+}
+
+/** The middle month of a season, in the north: nearer than half a quarter is nobody's memory. */
+const SEASONS: Readonly<Record<string, number>> = { spring: 4, summer: 7, autumn: 10, fall: 10, winter: 1 }
+/** "spring 2024", "early 2023", "2022": as near as somebody remembers, and says so. */
+function remembered(text: string): Cell<string> | null {
+  const season = /^([a-z]+)\s+(\d{4})$/i.exec(text)
+  const month = SEASONS[season?.[1]?.toLowerCase() ?? '']
+  if (season && month !== undefined) return middleOf(Number(season[2]), month, text)
+  const part = /^(early|mid|late)[\s-]+(\d{4})$/i.exec(text)
+  if (part) return middleOf(Number(part[2]), { early: 2, mid: 7, late: 11 }[(part[1] as string).toLowerCase()] ?? 7, text)
+  const year = /^(\d{4})$/.exec(text)
+  return year ? middleOf(Number(year[1]), 7, text) : null
 }
 
 const INTERVALS: Readonly<Record<string, number>> = {
@@ -181,6 +196,68 @@ export function readPump(text: string): Cell<Pump> {
   const words = plainWords(text)
   const found = PUMPS.find((pump) => PUMP_WORDS[pump].includes(words))
   return found ? good(found) : bad(`“${text.trim()}” is no pump we know: well, booster or delivery`)
+}
+
+const YES = new Set(['yes', 'y', 'true', 'x', '1', 'ja', 'sim'])
+const NO = new Set(['no', 'n', 'false', '0'])
+export function readYes(text: string): Cell<boolean> {
+  const words = plainWords(text)
+  if (YES.has(words)) return good(true)
+  return NO.has(words) ? good(false) : bad(`“${text.trim()}” is neither yes nor no`)
+}
+
+/** A bypass: `yes` goes round everything, `2-3` round those positions, `2` round that one. */
+export function readBypass(text: string): Cell<'none' | 'all' | readonly [from: number, to: number]> {
+  const plain = readYes(text)
+  if (plain.ok) return good(plain.value ? 'all' : 'none')
+  const span = /^(?:round\s+)?(\d{1,2})(?:\s*(?:-|–|to)\s*(\d{1,2}))?$/i.exec(text.trim())
+  const [from, to] = [Number(span?.[1]), Number(span?.[2] ?? span?.[1])]
+  return span && from >= 1 && to >= from
+    ? good([from, to] as const)
+    : bad(`“${text.trim()}” is no bypass: write yes, no, or the positions it goes round, such as 2-3`)
+}
+
+export const OUTLET_USES = ['drinking', 'house', 'ice', 'appliance', 'hose'] as const
+export type OutletUse = (typeof OUTLET_USES)[number]
+const OUTLET_WORDS: Record<OutletUse, readonly string[]> = {
+  drinking: ['drinking', 'drinking tap', 'tap', 'faucet', 'kitchen tap'],
+  house: ['house', 'whole house', 'all taps', 'house taps'],
+  ice: ['ice', 'ice maker', 'icemaker'],
+  appliance: ['appliance', 'coffee machine', 'refrigerator', 'fridge', 'dishwasher', 'steamer'],
+  hose: ['hose', 'garden hose', 'washdown'],
+}
+/** What draws behind a system: `drinking tap, ice maker`. */
+export function readOutlets(text: string): Cell<readonly OutletUse[]> {
+  const uses: OutletUse[] = []
+  for (const one of text.split(/[,;+/&]|\band\b/)) {
+    const words = plainWords(one)
+    if (words === '') continue
+    const use = OUTLET_USES.find((known) => OUTLET_WORDS[known].includes(words))
+    if (!use) return bad(`“${one.trim()}” is no outlet we know: drinking tap, house, ice maker, appliance or hose`)
+    uses.push(use)
+  }
+  return good([...new Set(uses)])
+}
+
+const KIND_WORDS: Record<PlaceKind, readonly string[]> = {
+  home: ['home', 'house', 'household', 'private', 'residential', 'flat'],
+  cafe: ['cafe', 'café', 'restaurant', 'bakery', 'bar', 'hotel'],
+  surgery: ['surgery', 'practice', 'dentist', 'clinic', 'doctor'],
+  workshop: ['workshop', 'factory', 'commercial', 'office', 'business'],
+  vehicle: ['vehicle', 'boat', 'vehicle or boat', 'van', 'caravan'],
+  'cleaning-round': ['cleaning round', 'window cleaner', 'pure water'],
+}
+export function readKind(text: string): Cell<PlaceKind> {
+  const words = plainWords(text)
+  const found = PLACE_KINDS.find((kind) => KIND_WORDS[kind].includes(words))
+  return found
+    ? good(found)
+    : bad(`“${text.trim()}” is no kind of place we know; one of: home, café, surgery, workshop, vehicle, cleaning round`)
+}
+
+export function readPosition(text: string): Cell<Position> {
+  const position = parsePosition(text)
+  return position ? good(position) : bad(`“${text.trim()}” is no position: write latitude and longitude, such as 58.31, -21.62`)
 }
 
 /** A kind of part by its name; `own` are those the firm named itself. */

@@ -1,6 +1,6 @@
 export { type DateOrder, dateOrderOf, type FamilyKey } from './cells'
 export { INTAKE_FIELDS, INTAKE_GROUPS, INTAKE_LABELS, type IntakeField, matchColumns } from './fields'
 export { readingKey } from './place'
-export { planIntake, usualTankL } from './plan'
+export { planIntake, shapeOfSystem } from './plan'
 export type { ReadRow, RowProblem } from './rows'
 export type { IntakePlan, Known, KnownPart, KnownSite, KnownStagePart, KnownSystem, PlannedSystem } from './types'

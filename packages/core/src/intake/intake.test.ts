@@ -1,7 +1,10 @@
 import { type Medium, profileOf } from '../catalogue'
-import { dateOrderOf, type IntakeField, type Known, matchColumns, planIntake, readingKey } from '.'
+import { familyTrain, type SheetSchools, sheet, type Task } from '../train'
+import { check } from '../train/check'
+import { dateOrderOf, type IntakeField, type Known, matchColumns, planIntake, readingKey, shapeOfSystem } from '.'
 import { readDay, readInterval } from './cells'
 
+const SCHOOLS: SheetSchools = { closing: 'hand-only', seals: 'reuse', order: 'one-at-a-time', tankWater: 'keep' }
 const rated = { days: 365, litres: null, milliequivalents: null, hours: null }
 const KNOWN: Known = {
   sites: [],
@@ -210,4 +213,129 @@ test('what is known of a bed, a chamber and a pump comes in with the list; a kin
     ['uv-sleeve', 'north wall'],
     ['uv-lamp', 'north wall'],
   ])
+})
+
+describe('what a list says of a customer and their plumbing', () => {
+  const headings = [
+    'Name',
+    'Street',
+    'Zip',
+    'Town',
+    'Country',
+    'GPS',
+    'Lat',
+    'Lon',
+    'Kind of place',
+    'Mail',
+    'System type',
+    'Part',
+    'Position',
+    'Fitted',
+    'Outlets',
+    'Bypass',
+    'Must not stop',
+    'Monitor',
+  ]
+  const read = (...lines: Partial<Record<string, string>>[]) =>
+    planIntake(
+      lines.map((line) => headings.map((heading) => line[heading] ?? '')),
+      { headings, columns: matchColumns(headings), order: 'day-first', gallon: 'us', decimal: '.', today: '2026-03-06' },
+      KNOWN,
+    )
+  const trainOf = (made: ReturnType<typeof read>, index = 0) => {
+    const system = made.systems[index]
+    if (!system) throw new Error('no such system')
+    return familyTrain(
+      shapeOfSystem(system),
+      system.stages.map(({ position }) => `s${position}`),
+      false,
+    )
+  }
+
+  test('address, coordinates in one column or two, e-mail and what kind of place it is', () => {
+    const made = read(
+      {
+        Name: 'Mill café',
+        Street: '4 Mill Lane',
+        Zip: '4050-120',
+        Town: 'Weir',
+        Country: 'Skellan',
+        GPS: '58.31, -21.62',
+        'Kind of place': 'restaurant',
+        Mail: 'mill@weir.example',
+      },
+      { Name: 'Boat', Lat: '58,4', Lon: '-21,5', 'Kind of place': 'boat' },
+      { Name: 'Nowhere', GPS: 'by the harbour' },
+    )
+    expect(made.sites).toMatchObject([
+      {
+        name: 'Mill café',
+        street: '4 Mill Lane',
+        postcode: '4050-120',
+        village: 'Weir',
+        country: 'Skellan',
+        lat: 58.31,
+        lon: -21.62,
+        kind: 'cafe',
+        email: 'mill@weir.example',
+      },
+      { name: 'Boat', lat: 58.4, lon: -21.5, kind: 'vehicle', village: '' },
+    ])
+    expect(messages(made)).toEqual(['4 GPS: “by the harbour” is no position: write latitude and longitude, such as 58.31, -21.62'])
+  })
+
+  test('a known system keeps its bypass, its ice and who must have water; nobody has seen its inlets', () => {
+    const train = trainOf(read({ Name: 'Mill café', 'System type': 'commercial reverse osmosis with remineraliser' }))
+    expect(train.nodes.filter(({ kind }) => kind === 'bypass')).toHaveLength(1)
+    expect(train.nodes.filter((node) => node.kind === 'outlet' && node.mustGoOn)).toHaveLength(1)
+    expect(train.nodes.filter((node) => node.kind === 'stage' && node.inletConfirmed)).toEqual([])
+  })
+
+  test('a café that never stops, a bed with a bypass, a refrigerator with ice: their sheets pass the checker and say what they should', () => {
+    const made = read(
+      {
+        Name: 'Mill café',
+        'System type': 'prefilters and ultraviolet',
+        'Must not stop': 'yes',
+        Outlets: 'drinking tap, coffee machine',
+      },
+      { Name: 'Bed', 'System type': 'whole-house carbon tank', Bypass: '2' },
+      { Name: 'Fridge', 'System type': 'refrigerator, external inline', Outlets: 'tap and ice maker' },
+    )
+    expect(messages(made)).toEqual([])
+    const steps = made.systems.map((system, index) => {
+      const train = trainOf(made, index)
+      const tasks = system.stages.map(
+        ({ position, media }): Task => ({
+          stage: `s${position}`,
+          action: media === 'carbon-tank' ? 'refill' : media === 'uv-sleeve' ? 'clean' : 'change',
+        }),
+      )
+      const sheetMade = sheet({ train, tasks, schools: SCHOOLS })
+      if (!sheetMade.ok) throw new Error(sheetMade.text)
+      expect(check({ train, tasks, schools: SCHOOLS, visits: sheetMade.visits, holds: sheetMade.holds }).findings).toEqual([])
+      return {
+        texts: sheetMade.visits.flatMap(({ steps: all }) => all.map(({ text }) => text)),
+        holds: sheetMade.holds.map(({ kind }) => kind),
+        outlets: train.nodes.flatMap((node) => (node.kind === 'outlet' ? [node.use] : [])),
+      }
+    })
+    expect(steps.map(({ outlets }) => outlets)).toEqual([['drinking', 'appliance'], ['house'], ['drinking', 'ice']])
+    expect(steps[0]?.texts.some((text) => text.startsWith('Agree on a quiet hour'))).toBe(true)
+    expect(steps[1]?.texts).toContain('Turn the bypass: water goes round the set')
+    expect(steps[1]?.holds).not.toContain('do-not-use')
+    expect(steps[2]?.holds).toContain('ice')
+  })
+
+  test('a monitor at its part, a bypass round what is not there left out, words nobody knows said', () => {
+    const made = read(
+      { Name: 'A', Part: 'BRK-SED-10', Position: '1', Fitted: 'spring 2024', Monitor: 'yes', Bypass: '2-3' },
+      { Name: 'B', Outlets: 'fountain', Bypass: 'perhaps', 'Must not stop': 'often' },
+    )
+    expect(made.systems[0]?.stages[0]).toMatchObject({ monitored: true })
+    expect(trainOf(made).nodes.some(({ kind }) => kind === 'bypass')).toBe(false)
+    expect(made.parts[0]).toMatchObject({ fittedOn: '2024-04-15' })
+    expect(made.rows[0]?.notes).toContain('“spring 2024” is taken as the middle of that month')
+    expect(messages(made).map((message) => message.replace(/:.*/, ''))).toEqual(['3 Outlets', '3 Bypass', '3 Must not stop'])
+  })
 })

@@ -17,15 +17,23 @@ export function layOut(system: DraftSystem, found: ReadonlyMap<ReadRow, FoundPar
   sayMore(system)
 }
 
-/** What lines say of a bed, a chamber or a pump; of a pump the first that says it. */
+/** What lines say of a bed, a chamber, a monitor, and of the system as a whole; of that the first that says it. */
 function sayMore(system: DraftSystem): void {
-  for (const { position, bedL, reactor, pump } of system.rows) {
+  for (const { position, bedL, reactor, pump, outlets, bypass, mustGoOn, monitor } of system.rows) {
     if (pump !== null) system.pump ??= pump
+    if (outlets !== null && outlets.length > 0) system.outlets ??= outlets
+    if (bypass !== null) system.bypass ??= bypass
+    if (mustGoOn !== null) system.mustGoOn ??= mustGoOn
     system.stages = system.stages.map((stage) => {
       if (stage.position !== position) return stage
       const isBed = bedL !== null && stage.housing === 'media-tank'
       const isLit = reactor !== '' && stage.housing === 'uv-reactor'
-      return { ...stage, ...(isBed ? { bedL } : {}), ...(isLit ? { reactor } : {}) }
+      return {
+        ...stage,
+        ...(isBed ? { bedL } : {}),
+        ...(isLit ? { reactor } : {}),
+        ...(monitor === null ? {} : { monitored: monitor }),
+      }
     })
   }
 }

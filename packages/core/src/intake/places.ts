@@ -4,7 +4,6 @@ import { plainWords } from './fields'
 import type { ReadRow } from './rows'
 import type { DraftSystem, KnownSite, PlannedSite } from './types'
 
-const NOT_NOTED = 'not noted'
 /** The reference household, where a list does not say. */
 const USUAL_PEOPLE = 3
 
@@ -42,10 +41,17 @@ export function siteFinder(known: readonly KnownSite[]) {
         key: `site ${sites.length + 1}`,
         id: match?.id ?? null,
         name: match?.name ?? row.site,
-        village: match?.village ?? (row.village || NOT_NOTED),
-        island: row.island || NOT_NOTED,
+        street: row.street,
+        postcode: row.postcode,
+        village: match?.village ?? row.village,
+        island: row.island,
+        country: row.country,
+        lat: row.at?.lat ?? null,
+        lon: row.at?.lon ?? null,
+        kind: row.kind ?? 'home',
         contact: row.contact,
         phone: row.phone,
+        email: row.email,
         access: row.access,
         people: row.people ?? USUAL_PEOPLE,
         source: row.source ?? 'municipal',

@@ -1,5 +1,6 @@
 import { usualHousing } from '../catalogue'
-import { FAMILIES } from '../train'
+import { FAMILIES, type Family } from '../train'
+import type { OutletUse } from './cells'
 import { layOut, lineProblem, saysPart } from './layout'
 import { type PartsByPlace, placePart, placeReading } from './place'
 import { siteFinder, systemOf } from './places'
@@ -120,7 +121,44 @@ const TANK_STAGES = 7
 const USUAL_TANK_L = 12
 
 /** Storage of a system nobody described: a membrane of a small set fills a tank. */
-export const usualTankL = (system: PlannedSystem): number | undefined => {
+const usualTankL = (system: PlannedSystem): number | undefined => {
   if (system.family !== null) return 'tankL' in FAMILIES[system.family] ? USUAL_TANK_L : undefined
   return system.stages.length < TANK_STAGES && system.stages.some(({ media }) => media === 'membrane') ? USUAL_TANK_L : undefined
+}
+
+type Shape = Omit<Family, 'name' | 'stages'>
+
+/** Which stages a bypass goes round; nothing where it goes round none that is there. */
+function bypassOf({ bypass, stages }: PlannedSystem): readonly [number, number] | undefined {
+  const last = stages.length
+  if (bypass === 'all') return [1, last]
+  if (bypass === undefined || bypass === 'none') return undefined
+  return bypass[1] <= last ? bypass : undefined
+}
+
+/**
+ * The system as a family to draw its train by: its own family's plumbing (storage, bypass, ice, what must not stop), and over it what the
+ * list says; without a family a careful guess from its parts.
+ */
+export function shapeOfSystem(system: PlannedSystem): Family {
+  const stages = system.stages.map(({ id: _, position: __, ...stage }) => stage)
+  const house = stages.some(({ housing }) => housing === 'sump-large' || housing === 'media-tank' || housing === 'uv-reactor')
+  const tankL = usualTankL(system)
+  const guess: Shape = { outlet: house ? 'house' : 'drinking', ...(tankL === undefined ? {} : { tankL }) }
+  const { name: _, stages: __, ...known }: Family = system.family === null ? { name: '', stages: [], ...guess } : FAMILIES[system.family]
+  const { bypass: drawn, ice, outlet, more, mustGoOn, ...rest } = known
+  const round = system.bypass === undefined ? drawn : bypassOf(system)
+  const uses = system.outlets ?? [outlet, ...(ice ? (['ice'] as const) : []), ...(more ?? [])]
+  const [first = 'drinking', ...others] = [...uses.filter((use) => use !== 'ice'), ...(uses.every((use) => use === 'ice') ? uses : [])]
+  return {
+    ...rest,
+    name: system.name,
+    stages,
+    outlet: first,
+    ...(uses.includes('ice') && first !== 'ice' ? { ice: true } : {}),
+    ...(others.length > 0 ? { more: others.filter((use): use is Exclude<OutletUse, 'ice'> => use !== 'ice') } : {}),
+    ...(round ? { bypass: round } : {}),
+    ...((system.mustGoOn ?? mustGoOn) ? { mustGoOn: true } : {}),
+    ...(system.pump ? { pump: system.pump } : {}),
+  }
 }

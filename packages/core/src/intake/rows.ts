@@ -1,19 +1,26 @@
 import type { Medium, OwnMedium } from '../catalogue'
-import type { WaterSource } from '../wear'
+import type { Position } from '../units'
+import type { PlaceKind, WaterSource } from '../wear'
 import {
   type Cell,
   type DateOrder,
   type FamilyKey,
   notKnown,
+  type OutletUse,
   type Pump,
+  readBypass,
   readDay,
   readFamily,
   readInterval,
+  readKind,
   readMedium,
   readMonth,
+  readOutlets,
+  readPosition,
   readPump,
   readQuantity,
   readSource,
+  readYes,
 } from './cells'
 import { INTAKE_LABELS, INTAKE_QUANTITIES, type IntakeField, unitOfHeading } from './fields'
 
@@ -43,10 +50,16 @@ export interface ReadRow {
   /** Line in the file, its heading being line 1. */
   line: number
   site: string
+  street: string
+  postcode: string
   village: string
   island: string
+  country: string
+  at: Position | null
+  kind: PlaceKind | null
   contact: string
   phone: string
+  email: string
   access: string
   people: number | null
   source: WaterSource | null
@@ -55,6 +68,11 @@ export interface ReadRow {
   family: FamilyKey | null
   /** What drives the water where no mains does. */
   pump: Pump | null
+  /** What draws behind it; null where the line does not say. */
+  outlets: readonly OutletUse[] | null
+  bypass: 'none' | 'all' | readonly [from: number, to: number] | null
+  mustGoOn: boolean | null
+  monitor: boolean | null
   position: number | null
   partNumber: string
   medium: Medium | null
@@ -86,10 +104,14 @@ export interface RowOptions {
 /** Longest texts and widest numbers a line may hold; the same limits the forms have. */
 const LONGEST: Partial<Record<IntakeField, number>> = {
   site: 120,
+  street: 120,
+  postcode: 20,
   village: 80,
   island: 80,
+  country: 60,
   contact: 120,
   phone: 40,
+  email: 254,
   access: 1000,
   system: 120,
   partNumber: 60,
@@ -166,10 +188,16 @@ export function readRow(cells: readonly string[], line: number, options: RowOpti
   return {
     line,
     site,
+    street: words('street'),
+    postcode: words('postcode'),
     village: words('village'),
     island: words('island'),
+    country: words('country'),
+    at: taken('coordinates', readPosition) ?? apart(text('latitude'), text('longitude'), (message) => wrong('latitude', message)),
+    kind: taken('placeKind', readKind),
     contact: words('contact'),
     phone: words('phone'),
+    email: words('email'),
     access: words('access'),
     people: amount('people')?.value ?? null,
     source: taken('source', readSource),
@@ -177,6 +205,10 @@ export function readRow(cells: readonly string[], line: number, options: RowOpti
     system: words('system'),
     family: taken('family', readFamily),
     pump: taken('pump', readPump),
+    outlets: taken('outlets', readOutlets),
+    bypass: taken('bypass', readBypass),
+    mustGoOn: taken('mustGoOn', readYes),
+    monitor: taken('monitor', readYes),
     position: amount('position')?.value ?? null,
     partNumber: notKnown(text('partNumber')) ? '' : words('partNumber'),
     medium: taken('medium', (text) => readMedium(text, options.own)),
@@ -188,6 +220,15 @@ export function readRow(cells: readonly string[], line: number, options: RowOpti
     problems,
     notes,
   }
+}
+
+/** Latitude and longitude in columns of their own. */
+function apart(lat: string, lon: string, wrong: (message: string) => void): Position | null {
+  if (notKnown(lat) && notKnown(lon)) return null
+  const cell = readPosition(`${lat.replace(',', '.')}; ${lon.replace(',', '.')}`)
+  if (cell.ok) return cell.value
+  wrong(cell.message)
+  return null
 }
 
 function readingOf(

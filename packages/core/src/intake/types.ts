@@ -1,8 +1,8 @@
 import type { Housing, Medium } from '../catalogue'
 import type { FamilyStage } from '../train'
 import type { Rated } from '../visit'
-import type { WaterSource } from '../wear'
-import type { FamilyKey, Pump } from './cells'
+import type { PlaceKind, WaterSource } from '../wear'
+import type { FamilyKey, OutletUse, Pump } from './cells'
 import type { ReadRow, RowReading } from './rows'
 
 export interface KnownStagePart {
@@ -44,10 +44,17 @@ export interface PlannedSite {
   /** Of the site that is there already; null for a new one. */
   id: string | null
   name: string
+  street: string
+  postcode: string
   village: string
   island: string
+  country: string
+  lat: number | null
+  lon: number | null
+  kind: PlaceKind
   contact: string
   phone: string
+  email: string
   access: string
   people: number
   source: WaterSource
@@ -64,6 +71,9 @@ export interface PlannedSystem {
   name: string
   family: FamilyKey | null
   pump?: Pump
+  outlets?: readonly OutletUse[]
+  bypass?: 'none' | 'all' | readonly [from: number, to: number]
+  mustGoOn?: boolean
   stages: PlannedStage[]
 }
 export interface PlannedPart {

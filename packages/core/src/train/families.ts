@@ -33,6 +33,8 @@ export interface Family {
   pump?: 'well' | 'booster' | 'delivery'
   /** An ice maker on the same line. */
   ice?: boolean
+  /** What else draws behind it, on the same line. */
+  more?: readonly ('drinking' | 'house' | 'appliance' | 'hose')[]
   /** Whoever draws here cannot be switched off. */
   mustGoOn?: boolean
 }
@@ -185,11 +187,11 @@ const join = (train: Building, node: TrainNode, check = false): void => {
   train.last = node.id
 }
 
-const stageNode = ({ beside: _, ...stage }: FamilyStage, id: string, position: number): TrainNode => ({
+const stageNode = ({ beside: _, ...stage }: FamilyStage, id: string, position: number, seen: boolean): TrainNode => ({
   id,
   kind: 'stage',
   position,
-  inletConfirmed: true,
+  ...(seen ? { inletConfirmed: true } : {}),
   ...stage,
 })
 
@@ -201,10 +203,11 @@ function putTank(train: Building, volumeL: number): void {
 }
 
 /**
- * The train of a family, in service direction, with the given stage ids (one a stage, in flow order).
+ * The train of a family, in service direction, with the given stage ids (one a stage, in flow order). Where nobody has `seen` it, no inlet is
+ * confirmed: the run sheet asks.
  * Throws `RangeError` when the count of ids is not the count of stages.
  */
-export function familyTrain(family: Family, stageIds: readonly string[]): Train {
+export function familyTrain(family: Family, stageIds: readonly string[], seen = true): Train {
   if (stageIds.length !== family.stages.length) {
     throw new RangeError(`${family.name} has ${family.stages.length} stages, got ${stageIds.length} ids`)
   }
@@ -213,7 +216,7 @@ export function familyTrain(family: Family, stageIds: readonly string[]): Train 
   join(train, { id: 'feed-valve', kind: 'valve', turns: 'quarter' })
   family.stages.forEach((stage, index) => {
     const id = stageIds[index] as string
-    const node = stageNode(stage, id, index + 1)
+    const node = stageNode(stage, id, index + 1, seen)
     // A dry slot hangs in no pipe; one beside another was joined with it.
     if (stage.housing === 'dry-slot') {
       train.nodes.push(node)
@@ -221,7 +224,7 @@ export function familyTrain(family: Family, stageIds: readonly string[]): Train 
     }
     if (stage.beside) return
     const twin = family.stages[index + 1]
-    if (twin?.beside) putBeside(train, node, stageNode(twin, stageIds[index + 1] as string, index + 2), index + 1)
+    if (twin?.beside) putBeside(train, node, stageNode(twin, stageIds[index + 1] as string, index + 2, seen), index + 1)
     else join(train, node)
     if (stage.media === 'membrane') {
       train.nodes.push({ id: 'drain', kind: 'drain' })
@@ -247,11 +250,16 @@ function withOutlets(train: Building, family: Family, stageIds: readonly string[
     const [enters, leaves] = bypass.map((position) => stageIds[position - 1] as string) as [string, string]
     train.nodes.push({ id: 'bypass', kind: 'bypass', enters, leaves })
   }
-  if (family.ice) join(train, { id: 'cold-tee', kind: 'tee' })
+  const more = family.more ?? []
+  if (family.ice || more.length > 0) join(train, { id: 'cold-tee', kind: 'tee' })
   join(train, { id: 'tap', kind: 'outlet', use: family.outlet, ...(family.mustGoOn ? { mustGoOn: true } : {}) })
   if (family.ice) {
     train.nodes.push({ id: 'ice', kind: 'outlet', use: 'ice' })
     train.pipes.push({ from: 'cold-tee', to: 'ice' })
   }
+  more.forEach((use, index) => {
+    train.nodes.push({ id: `${use}-${index + 2}`, kind: 'outlet', use })
+    train.pipes.push({ from: 'cold-tee', to: `${use}-${index + 2}` })
+  })
   return { nodes: train.nodes, pipes: train.pipes }
 }

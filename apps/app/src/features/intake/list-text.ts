@@ -3,7 +3,7 @@ import Papa from 'papaparse'
 
 /** Headings that are understood as they stand, and two lines that show what a list may hold. */
 export const EXAMPLE_LIST = `\uFEFF${[
-  'Site,Village,Island,Who to ask for,Telephone,People,Source of the water,System,Position,Part number,What the part is,Fitted on,Read on,Untreated (mg/L),Treated (mg/L),Counter (L)',
+  'Site,Town or village,Area or island,Contact,Telephone,People,Source of the water,System,Position,Part number,What the part is,Fitted on,Read on,Untreated (mg/L),Treated (mg/L),Counter (L)',
   'Otter Cottage,Quay,Thrawn,Ann Example,,3,mains,Kitchen,1,BRK-SED-10,sediment,2025-03-06,,,,',
   'Otter Cottage,Quay,Thrawn,,,,,Kitchen,2,BRK-CB-10,carbon,unknown,2025-06-01,410,398,1200',
 ].join('\r\n')}\r\n`

@@ -48,6 +48,8 @@ export function NewSite() {
     return familyTrain(
       shape,
       shape.stages.map(() => uuidv7()),
+      // Chosen from a list at the door: which side an inlet is on is asked at the first visit.
+      false,
     )
   }, [family])
   const stages = train ? stagesInFlow(train) : []

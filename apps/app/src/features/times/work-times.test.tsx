@@ -102,7 +102,7 @@ test('what the round is planned by: money is typed in its usual unit and kept in
   fireEvent.change(hour, { target: { value: '51,30' } })
   fireEvent.click(screen.getByRole('button', { name: 'Save' }))
   await waitFor(() => expect(asked.some(({ method }) => method === 'PUT')).toBe(true))
-  expect(asked.find(({ method }) => method === 'PUT')?.body).toEqual({ ...TIMES.terms, hourMinor: 5130 })
+  expect(asked.find(({ method }) => method === 'PUT')?.body).toEqual({ ...TIMES.terms, hourMinor: 5130, winding: 1.3 })
 })
 
 test.each([

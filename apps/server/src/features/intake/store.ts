@@ -1,4 +1,4 @@
-import { type IntakePlan, type PlannedSystem, usualTankL } from '@evenround/core/intake'
+import { type IntakePlan, type PlannedSystem, shapeOfSystem } from '@evenround/core/intake'
 import { familyTrain } from '@evenround/core/train'
 import { type Fact, NOTHING_READ } from '@evenround/core/visit'
 import { USUAL_RULE } from '@evenround/core/wear'
@@ -94,18 +94,8 @@ async function writeContracts(
   }
 }
 
-function trainOf(system: PlannedSystem, stageIds: readonly string[]) {
-  const tankL = usualTankL(system)
-  const house = system.stages.some(({ housing }) => housing === 'sump-large' || housing === 'media-tank' || housing === 'uv-reactor')
-  const family = {
-    name: system.name,
-    stages: system.stages.map(({ id: _, position: __, ...stage }) => stage),
-    outlet: house ? ('house' as const) : ('drinking' as const),
-    ...(tankL === undefined ? {} : { tankL }),
-    ...(system.pump ? { pump: system.pump } : {}),
-  }
-  return familyTrain(family, stageIds)
-}
+/** Nobody of us has stood before it: its inlets are asked for at the first visit. */
+const trainOf = (system: PlannedSystem, stageIds: readonly string[]) => familyTrain(shapeOfSystem(system), stageIds, false)
 
 function factsOf(plan: IntakePlan, placed: ReadonlyMap<string, Placed>, { timeZone, today, newId }: Writing): Fact[] {
   const facts: Fact[] = []
