@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs'
 import { fileURLToPath } from 'node:url'
 import { expect, opened, test } from './world'
 
+const SHEET = fileURLToPath(new URL('./lists/two.xlsx', import.meta.url))
 const FORTY = fileURLToPath(new URL('./lists/forty.csv', import.meta.url))
 
 test('a list of forty lines with five bad ones: looked through, brought in, mended, taken back', async ({ page, world }) => {
@@ -90,4 +91,41 @@ test('what is no list says so and writes nothing; a technician brings none in', 
   await isla.signedIn('tam@fennick.example')
   await isla.load('/intake')
   await expect(page.getByText(/The owner or a planner/)).toBeVisible()
+})
+
+test('a spreadsheet and an address card come in as they are: address, coordinates, a bed with its bypass, a day out of its cell', async ({
+  page,
+  world,
+}) => {
+  const isla = await opened(page, world, 'desk')
+  await isla.signedIn('isla@fennick.example')
+  await isla.go('/intake')
+  await page.getByLabel('Choose a file').setInputFiles(SHEET)
+  await expect(page.getByText('2 lines, and all can come in.')).toBeVisible()
+  await page.getByTestId('bring-in').click()
+  await expect(page.getByText('two.xlsx is brought in')).toBeVisible()
+  expect(await world.query(`select name, street, postcode, village, lat, lon from site where street <> '' order by name`)).toEqual([
+    { name: 'Mill café', street: '4 Mill Lane', postcode: '4050-121', village: 'Weir', lat: 58.32, lon: -21.6 },
+    { name: 'Smokehouse', street: '7 Smoke Lane', postcode: '4050-120', village: 'Quay', lat: 58.31, lon: -21.62 },
+  ])
+  const [bed] = await world.query<{ kinds: string[]; seen: string[] }>(
+    `select array(select n->>'kind' from jsonb_array_elements(t.train->'nodes') n) as kinds,
+       array(select n->>'id' from jsonb_array_elements(t.train->'nodes') n where n ? 'inletConfirmed') as seen
+     from train_version t join system y on y.id = t.system_id join site s on s.id = y.site_id where s.street = '7 Smoke Lane'`,
+  )
+  expect([bed?.kinds.includes('bypass'), bed?.seen]).toEqual([true, []])
+  // Day 46,000 of a spreadsheet is 9 December 2025.
+  expect(
+    await world.query(
+      `select to_char(at, 'YYYY-MM-DD') as day from fact_part_fitted f join site s on s.id = f.site_id where s.name = 'Mill café'`,
+    ),
+  ).toEqual([{ day: '2025-12-09' }])
+
+  await isla.load('/intake')
+  await page.getByLabel('Choose a file').setInputFiles({
+    name: 'cards.vcf',
+    mimeType: 'text/vcard',
+    buffer: Buffer.from(['BEGIN:VCARD', 'VERSION:3.0', 'FN:Odd Larn', 'ORG:Ice house', 'TEL:Quay 9', 'END:VCARD'].join('\r\n')),
+  })
+  await expect(page.getByText('One line, and it can come in.')).toBeVisible()
 })

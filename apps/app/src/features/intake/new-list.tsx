@@ -12,7 +12,8 @@ import { saveAs } from '../../ui/save-as'
 import { Failed } from '../../ui/states'
 import { T } from '../../ui/text'
 import { countsText } from './intake-words'
-import { EXAMPLE_LIST, textOfBytes } from './list-text'
+import { listOfFile } from './list-file'
+import { EXAMPLE_LIST } from './list-text'
 
 interface NewListProps {
   /** After one was brought in the explanation steps back. */
@@ -23,19 +24,33 @@ interface NewListProps {
 /** Where a list comes from, and what was brought in before. */
 export function NewList({ quiet, onList }: NewListProps) {
   const [pasted, setPasted] = useState('')
+  const [problem, setProblem] = useState<string | null>(null)
+  const read = async (file: File): Promise<void> => {
+    setProblem(null)
+    try {
+      onList(file.name, await listOfFile(file))
+    } catch {
+      setProblem(`${file.name} cannot be read. Save it as CSV, XLSX or VCF and choose it again.`)
+    }
+  }
   return (
     <View className="gap-5">
       {quiet ? null : (
         <T>
-          A spreadsheet saved as CSV, a line for each part or site: who, where, what sits in which position, when it was fitted, what was
-          read. A day nobody knows stays empty. You see everything before anything is written.
+          A spreadsheet (XLSX or CSV) or address cards (VCF), a line for each part or site: who, where, what sits in which position, when it
+          was fitted, what was read. A day nobody knows stays empty. You see everything before anything is written.
         </T>
       )}
       <FilePick
         label="Choose a file"
-        accept=".csv,.tsv,.txt,text/csv,text/plain"
-        onFile={(file) => void file.arrayBuffer().then((bytes) => onList(file.name, textOfBytes(bytes)))}
+        accept=".csv,.tsv,.txt,.xlsx,.vcf,text/csv,text/plain,text/vcard"
+        onFile={(file) => void read(file)}
       />
+      {problem ? (
+        <T role="alert" className="text-oxblood">
+          {problem}
+        </T>
+      ) : null}
       <Field label="Or paste its lines, headings first" value={pasted} onChangeText={setPasted} multiline spellCheck={false} />
       <View className="flex-row flex-wrap gap-3">
         <Button label="Look through it" disabled={pasted.trim() === ''} onPress={() => onList('Pasted list', pasted)} />
