@@ -15,6 +15,7 @@ import { setUp, setupState } from './features/begin/setup'
 import { calcRoutes } from './features/calc/routes'
 import { catalogueRoutes } from './features/catalogue/routes'
 import { disinfectionRoutes } from './features/disinfection/routes'
+import { findRoutes } from './features/find/routes'
 import { askLink, forgot, takeLink } from './features/firm/link-routes'
 import { firmRoutes } from './features/firm/routes'
 import { intakeRoutes } from './features/intake/routes'
@@ -58,6 +59,7 @@ export function asApiError(error: unknown): ApiError {
 export const apiRoutes = (deps: Deps) =>
   router()
     .route('/', firmRoutes(deps))
+    .route('/', findRoutes(deps))
     .route('/', siteRoutes(deps))
     .route('/', trainRoutes(deps))
     .route('/', intakeRoutes(deps))

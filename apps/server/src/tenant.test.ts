@@ -268,6 +268,7 @@ function attempts(): Record<string, { path: string; input?: unknown; status: num
       input: { version: 1, name: 'Nobody', role: 'viewer', skills: [], van: null, active: false },
       status: 404,
     },
+    'GET /api/search': { path: '/api/search?q=net', status: 200 },
     'GET /api/mailbox': { path: '/api/mailbox', status: 200 },
     'POST /api/people/invitations': {
       path: '/api/people/invitations',

@@ -135,7 +135,6 @@ test('rights are asked for at every route that changes something', async () => {
       { id: firm.siteId, name: 'x', email: 'x@x.example', role: 'owner', skills: [], van: null, password: 'long enough for this' },
     ],
     ['PUT', `/api/people/${firm.ownerId}`, { version: 1, name: 'x', role: 'owner', skills: [], van: null, active: true }],
-    ['POST', '/api/sites', { id: firm.siteId, ...site }],
     ['PUT', `/api/sites/${firm.siteId}`, { version: 1, ...site }],
   ]
   for (const [method, path, input] of tries) {

@@ -39,6 +39,7 @@ import { FromTheDoor0018 } from './migrations/0018-from-the-door'
 import { OwnKinds0019 } from './migrations/0019-own-kinds'
 import { Beginning0020 } from './migrations/0020-beginning'
 import { Places0021 } from './migrations/0021-places'
+import { Search0022 } from './migrations/0022-search'
 import { SnakeNames } from './naming'
 import { APP_ROLE } from './roles'
 
@@ -98,6 +99,7 @@ export const MIGRATIONS = [
   OwnKinds0019,
   Beginning0020,
   Places0021,
+  Search0022,
 ]
 
 interface DatabaseOptions {

@@ -49,7 +49,7 @@ test.each([
   ['POST', '/api/sites', { id: NEW_ID, ...SITE, chlorineMgL: 21 }, 'chlorineMgL'],
   ['POST', '/api/sites', { id: 'nine', ...SITE }, 'id'],
   ['POST', '/api/sites', { id: NEW_ID, ...SITE, firmId: NEW_ID }, 'firmId'],
-  ['PUT', `/api/sites/${NEW_ID}`, { version: 1, ...SITE, island: '' }, 'island'],
+  ['PUT', `/api/sites/${NEW_ID}`, { version: 1, ...SITE, island: 'x'.repeat(81) }, 'island'],
   ['PUT', `/api/sites/${NEW_ID}`, SITE, 'version'],
   ['PUT', `/api/people/${NEW_ID}`, { version: 1, name: 'x', role: 'viewer', skills: [], van: '', active: true }, 'van'],
   ['POST', `/api/people/${NEW_ID}/password`, { password: 'short' }, 'password'],

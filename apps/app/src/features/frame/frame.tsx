@@ -36,7 +36,7 @@ export function Frame() {
     const places = PLACES.map(({ key, href }) => [key, () => router.push(href)] as const)
     return {
       ...Object.fromEntries(places),
-      '/': () => router.push('/sites?search=1'),
+      '/': () => router.push('/search'),
       '?': () => setHelp((open) => !open),
       Escape: () => setHelp(false),
     }

@@ -4,7 +4,7 @@ import { T } from '../../ui/text'
 
 const KEYS = [
   ['1 – 5', 'Today, Round, Sites, Shelf, Book'],
-  ['/', 'search sites'],
+  ['/', 'search the firm'],
   ['j  k', 'next and previous in a list'],
   ['Enter', 'open what is chosen, or do the present step'],
   ['n', 'new reading at the present stop'],

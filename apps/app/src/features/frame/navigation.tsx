@@ -32,7 +32,16 @@ export function Navigation({ rail, name }: { rail: boolean; name: string }) {
         )
       })}
       {rail ? (
-        <View className="mt-auto items-center pb-4">
+        <View className="mt-auto items-center gap-3 pb-4">
+          <Link href="/search" asChild>
+            <Pressable className="min-h-[60px] w-[90px] items-center justify-center gap-0.5">
+              <Icon name="search" color={COLOR.quiet} />
+              <T kind="small" className="font-text-bold text-quiet">
+                Search
+              </T>
+              <T kind="small">/</T>
+            </Pressable>
+          </Link>
           <Initials name={name} />
         </View>
       ) : null}

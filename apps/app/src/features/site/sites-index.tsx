@@ -13,7 +13,7 @@ function NoSiteChosen() {
     <View role="main" className="flex-1 bg-paper p-8">
       <Empty
         title="Choose a site"
-        text="Its systems, what is due and when, and what was done there. Keys: / to search, j and k to move, Enter to open."
+        text="Its systems, what is due and when, and what was done there. Keys: / to search the firm, j and k to move, Enter to open."
       />
     </View>
   )

@@ -1,11 +1,12 @@
 import type { SiteRowDto } from '@evenround/contract/site'
 import { placeText } from '@evenround/core/firm'
-import { useLocalSearchParams, useRouter } from 'expo-router'
-import { useEffect, useMemo, useRef, useState } from 'react'
+import { useRouter } from 'expo-router'
+import { useMemo, useState } from 'react'
 import { FlatList, Pressable, TextInput, View } from 'react-native'
 import { useMe, useSites } from '../../data/queries'
 import { HOLD_WORDS } from '../../parts/visit/hold-words'
 import { COLOR } from '../../ui/colors'
+import { FindLink } from '../../ui/find-link'
 import { shortDay } from '../../ui/format'
 import { Icon } from '../../ui/icons'
 import { useKeys } from '../../ui/keys'
@@ -21,12 +22,7 @@ export function SitesList({ chosen, aside = false }: { chosen: string | null; as
   const router = useRouter()
   const [typed, setTyped] = useState('')
   const [cursor, setCursor] = useState(0)
-  const input = useRef<TextInput>(null)
-  const { search } = useLocalSearchParams<{ search?: string }>()
   const found = useMemo(() => searchSites(sites.data?.sites ?? [], typed), [sites.data, typed])
-  useEffect(() => {
-    if (search) input.current?.focus()
-  }, [search])
   const keys = useMemo(
     () => ({
       j: () => setCursor((index) => Math.min(found.length - 1, index + 1)),
@@ -35,7 +31,6 @@ export function SitesList({ chosen, aside = false }: { chosen: string | null; as
         const row = found[cursor]
         if (row) router.push(`/sites/${row.id}`)
       },
-      '/': () => input.current?.focus(),
     }),
     [found, cursor, router],
   )
@@ -48,13 +43,13 @@ export function SitesList({ chosen, aside = false }: { chosen: string | null; as
           <T kind="title" level={1}>
             Sites
           </T>
+          {aside ? null : <FindLink />}
           {me.data?.rights.includes('edit-sites') ? <TextLink href="/intake" label="Bring in a list" /> : null}
           {me.data?.rights.includes('add-sites') ? <TextLink href="/sites/new" label="New site" /> : null}
         </View>
         <View className="flex-row items-center gap-2 rounded-card border-2 border-line bg-sheet px-3 focus-within:border-kelp">
           <Icon name="search" color={COLOR.quiet} size={20} />
           <TextInput
-            ref={input}
             value={typed}
             onChangeText={(text) => {
               setTyped(text)

@@ -8,6 +8,7 @@ import { useMay } from '../../data/rights'
 import { Button } from '../../ui/button'
 import { DayLine } from '../../ui/day-line'
 import { useDesk } from '../../ui/desk'
+import { FindLink } from '../../ui/find-link'
 import { longDay, timeOfDay } from '../../ui/format'
 import { Initials } from '../../ui/initials'
 import { useKeys } from '../../ui/keys'
@@ -32,7 +33,19 @@ export function Today() {
   const over = person ? `${person.name.split(' ')[0]}${person.van ? ` · van ${person.van}` : ''}` : ''
   const title = today.data ? longDay(today.data.day) : me.data ? longDay(me.data.today) : 'Today'
   return (
-    <Screen over={over} title={title} aside={desk || !person ? null : <Initials name={person.name} />} wide>
+    <Screen
+      over={over}
+      title={title}
+      aside={
+        desk || !person ? null : (
+          <View className="flex-row items-center">
+            <FindLink />
+            <Initials name={person.name} />
+          </View>
+        )
+      }
+      wide
+    >
       {today.data ? (
         <Day today={today.data} desk={desk} />
       ) : today.error ? (
