@@ -105,7 +105,9 @@ async function act(inFirm: ReturnType<typeof firmScopes>, ids: () => Promise<str
       const rows = await all()
       if (rows.length === 0) say('No firm yet.')
       for (const { id, name, disabled, people, sites } of rows)
-        say(`${id}  ${name}${disabled ? ' (switched off)' : ''}, ${people} people, ${sites} sites`)
+        say(
+          `${id}  ${name}${disabled ? ' (switched off)' : ''}, ${people} ${people === 1 ? 'person' : 'people'}, ${sites} ${sites === 1 ? 'site' : 'sites'}`,
+        )
       return
     }
     case 'create': {
@@ -142,12 +144,12 @@ async function act(inFirm: ReturnType<typeof firmScopes>, ids: () => Promise<str
     case 'enable':
       return switched(null)
     default:
-      throw new Wrong(command ? `There is no command ${command}.\n\n${HELP}` : HELP)
+      throw new Wrong(`There is no command ${command}.\n\n${HELP}`)
   }
 }
 
 try {
-  if (values.help) say(HELP)
+  if (values.help || command === undefined) say(HELP)
   else await run()
 } catch (error) {
   if (!(error instanceof Wrong || error instanceof ApiError)) throw error

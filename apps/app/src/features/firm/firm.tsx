@@ -10,6 +10,7 @@ import { Choice } from '../../ui/choice'
 import { Screen } from '../../ui/screen'
 import { Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
+import { Mailbox } from './mailbox'
 import { NewPerson, PersonCard } from './people'
 import { SCHOOL_QUESTIONS } from './school-words'
 import { UnitsForm } from './units-form'
@@ -42,6 +43,7 @@ export function FirmScreen() {
       <SchoolsForm key={firm.version} firm={firm} mayEdit={rights.includes('change-schools')} message={message} onMessage={setMessage} />
       <UnitsForm key={`units${firm.version}`} firm={firm} mayEdit={rights.includes('change-schools')} />
       {rights.includes('manage-people') ? <People /> : null}
+      {rights.includes('manage-people') ? <Mailbox /> : null}
     </Screen>
   )
 }
@@ -127,6 +129,7 @@ function People() {
           onDone={() => {
             setAdding(false)
             void refresh()
+            void queryClient.invalidateQueries({ queryKey: ['mailbox'] })
           }}
         />
       ) : (

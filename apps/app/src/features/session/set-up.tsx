@@ -122,7 +122,7 @@ export function SetUp() {
   const state = useQuery(SETUP_QUERY)
   if (state.data && !state.data.open) return <Redirect href="/sign-in" />
   return (
-    <ScrollView role="main" className="flex-1 bg-paper" contentContainerClassName="mx-auto w-full max-w-[980px] gap-6 px-5 py-8">
+    <ScrollView role="main" className="flex-1 bg-paper" contentContainerClassName="mx-auto w-full max-w-[1120px] gap-6 px-5 py-8">
       <View className="flex-row items-center gap-3">
         <Mark size={52} />
         <View className="flex-1">
@@ -143,9 +143,9 @@ export function SetUp() {
   )
 }
 
-function Part({ title, children }: { title: string; children: ReactNode }) {
+function Part({ title, wide = false, children }: { title: string; wide?: boolean; children: ReactNode }) {
   return (
-    <View className="min-w-[300px] flex-1 gap-3 rounded-card border-2 border-line bg-sheet p-4">
+    <View className={`${wide ? 'min-w-full' : 'min-w-[300px]'} flex-1 gap-3 rounded-card border-2 border-line bg-sheet p-4`}>
       <T kind="heading" level={2}>
         {title}
       </T>
@@ -199,7 +199,7 @@ function SetUpForm() {
   return (
     <>
       <View className="flex-row flex-wrap gap-4">
-        <Part title="The code of this server">
+        <Part title="The code of this server" wide>
           <Field
             label="Code"
             hint="The start printed it; it also stands in the file it named. It keeps strangers from setting up your server."

@@ -4,7 +4,7 @@ import { useKeptEdits } from '../../data/kept-edits'
 import { openOutbox, useOutbox } from '../../data/outbox'
 import { until } from '../../testing/device'
 import { ME, show } from '../../testing/screen'
-import { NewSite } from './new-site'
+import { GROUPS, NewSite } from './new-site'
 
 afterEach(cleanup)
 
@@ -43,6 +43,7 @@ test('kept on the device with its plumbing; a part that is known is a fact of it
   show(<NewSite />, { '/api/sites': { sites: [] } }, WORKS)
   type('Name', 'Smokehouse')
   type('Where it is', '58.31, -21.62')
+  fireEvent.click(screen.getByRole('radio', { name: 'At the sink' }))
   fireEvent.click(screen.getByRole('radio', { name: FAMILIES['under-sink-2'].name }))
   type('Called', 'Cellar')
   const first = within(screen.getByRole('group', { name: /^1 · / }))
@@ -76,4 +77,8 @@ test('a neighbour that may be the same is offered', async () => {
   type('Where it is', '')
   type('Name', 'net loft cottage')
   expect(await screen.findByText('Net loft cottage: called the same')).toBeTruthy()
+})
+
+test('every usual system is two taps away, once', () => {
+  expect(GROUPS.flatMap(({ families }) => families).sort()).toEqual(Object.keys(FAMILIES).sort())
 })

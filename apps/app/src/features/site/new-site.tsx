@@ -21,7 +21,19 @@ import { TextLink } from '../../ui/text-link'
 import { neighboursOf } from './neighbours'
 
 type FamilyName = keyof typeof FAMILIES
-const NAMES = Object.keys(FAMILIES) as FamilyName[]
+type GroupName = 'sink' | 'osmosis' | 'house' | 'fridge' | 'later'
+/** The usual systems by where they work: two taps to each. */
+export const GROUPS: readonly { value: GroupName; label: string; families: readonly FamilyName[] }[] = [
+  { value: 'sink', label: 'At the sink', families: ['under-sink-2', 'under-sink-3', 'quarter-turn-3', 'counter-fluoride'] },
+  {
+    value: 'osmosis',
+    label: 'Reverse osmosis, pure water',
+    families: ['reverse-osmosis-5', 'reverse-osmosis-6', 'commercial-remineral', 'pure-water'],
+  },
+  { value: 'house', label: 'Whole house', families: ['two-large', 'ultraviolet', 'washable-prefilter', 'carbon-tank', 'softener'] },
+  { value: 'fridge', label: 'Refrigerator', families: ['fridge-inline', 'fridge-internal'] },
+  { value: 'later', label: 'Say it later', families: [] },
+]
 
 interface PartTyped {
   partNumber: string
@@ -38,6 +50,7 @@ export function NewSite() {
   const { control, handleSubmit, setError, formState } = useForm<SiteForm>({ defaultValues: EMPTY_SITE })
   const [name, position] = useWatch({ control, name: ['name', 'position'] })
   const [family, setFamily] = useState<FamilyName | 'later' | null>(null)
+  const [group, setGroup] = useState<GroupName | null>(null)
   const [systemName, setSystemName] = useState('Kitchen')
   const [typed, setTyped] = useState<Readonly<Record<string, PartTyped>>>({})
   const [tried, setTried] = useState(false)
@@ -81,32 +94,44 @@ export function NewSite() {
   return (
     <Screen over={<BackLink href="/sites" label="Sites" />} title="New site" wide>
       <View className="max-w-[820px] gap-5">
-        <SiteFields control={control} />
-        {near.length > 0 ? (
-          <Notice tone="look" title={near.length === 1 ? 'Is it this one?' : 'Is it one of these?'}>
-            {near.map(({ row, why, km }) => (
-              <TextLink
-                key={row.id}
-                href={`/sites/${row.id}`}
-                label={`${row.name}: ${why === 'same-name' ? 'called the same' : `${Math.round((km ?? 0) * 1000)} m from here`}`}
-              />
-            ))}
-          </Notice>
-        ) : null}
+        <SiteFields control={control} brief>
+          {near.length > 0 ? (
+            <Notice tone="look" title={near.length === 1 ? 'Is it this one?' : 'Is it one of these?'}>
+              {near.map(({ row, why, km }) => (
+                <TextLink
+                  key={row.id}
+                  href={`/sites/${row.id}`}
+                  label={`${row.name}: ${why === 'same-name' ? 'called the same' : `${Math.round((km ?? 0) * 1000)} m from here`}`}
+                />
+              ))}
+            </Notice>
+          ) : null}
+        </SiteFields>
         <View className="gap-2">
           <T kind="heading" level={2}>
             What hangs there
           </T>
           <Choice
-            label="Put together like"
+            label="Where it works"
             quietLabel
-            value={family}
-            options={[
-              ...NAMES.map((value) => ({ value, label: FAMILIES[value].name })),
-              { value: 'later' as const, label: 'Say it later' },
-            ]}
-            onChange={setFamily}
+            value={group}
+            options={GROUPS.map(({ value, label }) => ({ value, label }))}
+            onChange={(next) => {
+              setGroup(next)
+              setFamily(next === 'later' ? 'later' : null)
+            }}
           />
+          {group !== null && group !== 'later' ? (
+            <Choice
+              label="Put together like"
+              value={family}
+              options={(GROUPS.find(({ value }) => value === group)?.families ?? []).map((value) => ({
+                value,
+                label: FAMILIES[value].name,
+              }))}
+              onChange={setFamily}
+            />
+          ) : null}
           {tried && family === null ? (
             <T kind="small" role="alert" className="text-oxblood">
               Choose what comes nearest; the plumbing can be drawn exactly afterwards.

@@ -1,9 +1,11 @@
 import type { SiteDto } from '@evenround/contract/site'
 import { formatPosition, parseQuantity, unitOf } from '@evenround/core/units'
 import { PLACE_KINDS, type PlaceKind, type WaterSource } from '@evenround/core/wear'
+import { type ReactNode, useState } from 'react'
 import { Controller, type UseFormReturn } from 'react-hook-form'
 import { View } from 'react-native'
 import { useUnits } from '../../data/units'
+import { Button } from '../../ui/button'
 import { Choice } from '../../ui/choice'
 import { Field } from '../../ui/field'
 import { localDecimal } from '../../ui/locale'
@@ -98,9 +100,17 @@ const PERSON = [
   ['email', 'E-mail', 254, 'email'],
 ] as const
 
+interface SiteFieldsProps extends Pick<UseFormReturn<SiteForm>, 'control'> {
+  /** At the door: what the work needs first, the rest on a tap. */
+  brief?: boolean
+  /** Stands below what says which site it is. */
+  children?: ReactNode
+}
+
 /** All that is noted of a site, field by field; at a desk two beside one another. */
-export function SiteFields({ control }: Pick<UseFormReturn<SiteForm>, 'control'>) {
+export function SiteFields({ control, brief = false, children }: SiteFieldsProps) {
   const units = useUnits()
+  const [more, setMore] = useState(!brief)
   const line = (name: keyof SiteForm, label: string, most: number, mode: 'text' | 'tel' | 'email' | 'numeric' | 'decimal' = 'text') => (
     <Controller
       key={name}
@@ -131,8 +141,8 @@ export function SiteFields({ control }: Pick<UseFormReturn<SiteForm>, 'control'>
           <PositionField label="Where it is" value={field.value} onChange={field.onChange} error={fieldState.error?.message} />
         )}
       />
-      <View className="flex-row flex-wrap gap-3">{ADDRESS.map(([name, label, most]) => line(name, label, most))}</View>
-      <View className="flex-row flex-wrap gap-3">{PERSON.map(([name, label, most, mode]) => line(name, label, most, mode))}</View>
+      {children}
+      {brief ? line('phone', 'Telephone', 40, 'tel') : null}
       <Controller
         control={control}
         name="kind"
@@ -143,29 +153,41 @@ export function SiteFields({ control }: Pick<UseFormReturn<SiteForm>, 'control'>
         name="source"
         render={({ field }) => <Choice label="Water comes from" value={field.value} options={SOURCES} onChange={field.onChange} />}
       />
-      <View className="flex-row flex-wrap gap-3">
-        {line('people', 'People', 6, 'numeric')}
-        <Controller
-          control={control}
-          name="chlorine"
-          render={({ field, fieldState }) => (
-            <Field
-              label="Free chlorine of the supply"
-              unit={unitOf('concentration', units).text}
-              value={field.value}
-              onChangeText={field.onChange}
-              inputMode="decimal"
-              error={fieldState.error?.message}
-              className="min-w-[220px] flex-1"
+      {more ? (
+        <>
+          <View className="flex-row flex-wrap gap-3">{ADDRESS.map(([name, label, most]) => line(name, label, most))}</View>
+          <View className="flex-row flex-wrap gap-3">
+            {PERSON.filter(([name]) => !brief || name !== 'phone').map(([name, label, most, mode]) => line(name, label, most, mode))}
+          </View>
+          <View className="flex-row flex-wrap gap-3">
+            {line('people', 'People', 6, 'numeric')}
+            <Controller
+              control={control}
+              name="chlorine"
+              render={({ field, fieldState }) => (
+                <Field
+                  label="Free chlorine of the supply"
+                  unit={unitOf('concentration', units).text}
+                  value={field.value}
+                  onChangeText={field.onChange}
+                  inputMode="decimal"
+                  error={fieldState.error?.message}
+                  className="min-w-[220px] flex-1"
+                />
+              )}
             />
-          )}
-        />
-      </View>
-      <Controller
-        control={control}
-        name="access"
-        render={({ field }) => <Field label="Getting in" value={field.value} onChangeText={field.onChange} multiline maxLength={1000} />}
-      />
+          </View>
+          <Controller
+            control={control}
+            name="access"
+            render={({ field }) => (
+              <Field label="Getting in" value={field.value} onChangeText={field.onChange} multiline maxLength={1000} />
+            )}
+          />
+        </>
+      ) : (
+        <Button label="More: address, contact, people, getting in" onPress={() => setMore(true)} />
+      )}
     </View>
   )
 }
