@@ -11,6 +11,7 @@ import { secureHeaders } from 'hono/secure-headers'
 import { signIn, signOut } from './auth/routes'
 import { signedIn } from './auth/session'
 import { cannotHold, databaseAway } from './db/errors'
+import { beginRoutes } from './features/begin/routes'
 import { setUp, setupState } from './features/begin/setup'
 import { calcRoutes } from './features/calc/routes'
 import { catalogueRoutes } from './features/catalogue/routes'
@@ -59,6 +60,7 @@ export function asApiError(error: unknown): ApiError {
 export const apiRoutes = (deps: Deps) =>
   router()
     .route('/', firmRoutes(deps))
+    .route('/', beginRoutes(deps))
     .route('/', findRoutes(deps))
     .route('/', siteRoutes(deps))
     .route('/', trainRoutes(deps))

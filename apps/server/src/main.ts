@@ -8,6 +8,7 @@ import { readConfig } from './config'
 import { dataSource } from './db/data-source'
 import { refusePowerfulRole } from './db/guard'
 import { deviceDoor, door, feedDoor, firmScopes, sessionDoor } from './db/scope'
+import { demoBeside } from './demo/beside'
 import { DEMO_PASSWORD, DEMO_PEOPLE } from './demo/world'
 import { calcPool } from './features/calc/pool'
 import { workRun } from './features/round/run'
@@ -80,6 +81,7 @@ const app = createApp(
     newId: uuidv7,
     log,
     tell,
+    demo: demoBeside(source, now, uuidv7),
     mailer,
     publicUrl: config.PUBLIC_URL ?? null,
     calc: pool.run,

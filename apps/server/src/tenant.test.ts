@@ -269,6 +269,9 @@ function attempts(): Record<string, { path: string; input?: unknown; status: num
       status: 404,
     },
     'GET /api/search': { path: '/api/search?q=net', status: 200 },
+    'GET /api/demo': { path: '/api/demo', status: 200 },
+    'POST /api/demo': { path: '/api/demo', status: 409 },
+    'DELETE /api/demo': { path: '/api/demo', status: 409 },
     'GET /api/mailbox': { path: '/api/mailbox', status: 200 },
     'POST /api/people/invitations': {
       path: '/api/people/invitations',

@@ -92,5 +92,12 @@ export interface Forgot {
   mail: boolean
 }
 
+/** The demo beside a firm of one's own: its sign-ins, while it is there. */
+export const demoSchema = z.object({
+  there: z.boolean(),
+  people: z.array(z.object({ name: z.string(), email: z.string(), role: z.string(), password: z.string() })),
+})
+export type DemoDto = z.infer<typeof demoSchema>
+
 export const mailSchema = z.object({ to: z.string(), subject: z.string(), text: z.string(), at: z.string() })
 export type MailDto = z.infer<typeof mailSchema>

@@ -40,6 +40,7 @@ import { OwnKinds0019 } from './migrations/0019-own-kinds'
 import { Beginning0020 } from './migrations/0020-beginning'
 import { Places0021 } from './migrations/0021-places'
 import { Search0022 } from './migrations/0022-search'
+import { DemoAway0023 } from './migrations/0023-demo-away'
 import { SnakeNames } from './naming'
 import { APP_ROLE } from './roles'
 
@@ -100,6 +101,7 @@ export const MIGRATIONS = [
   Beginning0020,
   Places0021,
   Search0022,
+  DemoAway0023,
 ]
 
 interface DatabaseOptions {

@@ -42,6 +42,13 @@ export interface Deps {
   now: () => Date
   newId: () => string
   log: Log
+  /** The demo, in a firm of its own beside the others. */
+  demo: {
+    firmId: string
+    people: { name: string; email: string; role: string; password: string }[]
+    load: () => Promise<void>
+    throwAway: () => Promise<void>
+  }
   /** Where mail goes out; null where none is set up. */
   mailer: Mailer | null
   /** The server's own address as its people type it; null where nobody said it: then no link is mailed. */

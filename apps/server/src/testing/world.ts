@@ -10,6 +10,7 @@ import planAtOnce from '../background/round-worker'
 import { dataSource } from '../db/data-source'
 import { Firm, Site, Stage, System, TrainVersion } from '../db/entities/master'
 import { deviceDoor, door, feedDoor, firmScopes, sessionDoor } from '../db/scope'
+import { demoBeside } from '../demo/beside'
 import { DEFAULT_UNITS } from '../demo/load'
 import { DEFAULT_SCHOOLS, DEMO_PASSWORD } from '../demo/world'
 import { addPerson } from '../features/firm/people'
@@ -106,6 +107,7 @@ export async function openWorld(kind: 'empty' | 'demo'): Promise<World> {
     log: (level, event, more) => {
       if (level === 'error') process.stderr.write(`${event} ${JSON.stringify(more)}\n`)
     },
+    demo: demoBeside(source, now, uuidv7),
     mailer: standInMailer(now),
     publicUrl: 'https://round.example',
     tell: tellOver(source, () => undefined),

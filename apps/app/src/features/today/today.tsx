@@ -18,6 +18,7 @@ import { useSecond } from '../../ui/second'
 import { Empty, Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
 import { TextLink } from '../../ui/text-link'
+import { DemoBeside } from './demo-beside'
 import { Late } from './late-notice'
 import { News } from './news'
 import { NextStop } from './next-stop'
@@ -80,6 +81,7 @@ function FirstSteps() {
   const router = useRouter()
   const mayAdd = useMay('add-sites')
   const mayImport = useMay('edit-sites')
+  const mayManage = useMay('manage-people')
   return (
     <View className="gap-3 rounded-card border-2 border-dashed border-line px-4 py-6">
       <T kind="heading" level={2}>
@@ -90,6 +92,7 @@ function FirstSteps() {
         {mayAdd ? <Button label="Add your first site" kind="act" onPress={() => router.push('/sites/new')} /> : null}
         {mayImport ? <Button label="Bring in a list" onPress={() => router.push('/intake')} /> : null}
       </View>
+      {mayManage ? <DemoBeside /> : null}
     </View>
   )
 }

@@ -18,7 +18,7 @@ const SETUP = {
     gallon: 'us',
     units: { volume: 'L', pressure: 'bar', temperature: 'C' },
   },
-  owner: { name: 'Isla Fennick', email: 'isla@fennick.example', password: 'kelp and tideway' },
+  owner: { name: 'Isla Fennick', email: 'isla@own.example', password: 'kelp and tideway' },
   base: { name: 'Workshop', lat: 58.31, lon: -21.62 },
   week: { weekdays: [5, 1, 2, 3, 4, 1], fromMin: 450, toMin: 990 },
 }
@@ -152,6 +152,53 @@ describe('links for one person, good once', () => {
     const theirs = await world.signIn(other.email('owner'))
     expect((await theirs.ask('POST', `/api/people/${firm.viewerId}/links`, { kind: 'reset' })).status).toBe(404)
   })
+})
+
+test('the demo is looked at in a firm of its own and thrown away whole; the own firm keeps every row', async () => {
+  const firm = await addFirm(world, 'strand')
+  const owner = await world.signIn(firm.email('owner'))
+  const rows = async (firmId: string): Promise<Record<string, number>> => {
+    const tables = await peek<{ name: string }>(
+      world.database,
+      `select c.relname as name from pg_class c join pg_attribute a on a.attrelid = c.oid and a.attname = 'firm_id'
+       where c.relnamespace = 'public'::regnamespace and c.relkind in ('r', 'p') and not c.relispartition`,
+    )
+    const counts: Record<string, number> = {}
+    for (const { name } of tables) {
+      const [row] = await peek<{ n: number }>(world.database, `select count(*)::int as n from ${name} where firm_id = $1`, [firmId])
+      if (row && row.n > 0) counts[name] = row.n
+    }
+    return counts
+  }
+  const own = await rows(firm.firmId)
+  expect((await owner.ask('GET', '/api/demo')).body).toEqual({ there: false, people: [] })
+  const { body } = await owner.ask('POST', '/api/demo')
+  expect(body.there).toBe(true)
+  const [person] = body.people
+  const tam = await world.signIn(person.email, person.password)
+  expect((await tam.ask('GET', '/api/sites')).body.sites.length).toBeGreaterThan(10)
+  // Another firm of the server neither sees it nor throws it away, nor does the demo itself.
+  const other = await addFirm(world, 'tarrow')
+  const theirs = await world.signIn(other.email('owner'))
+  const [demoOwner] = body.people.filter(({ role }: { role: string }) => role === 'owner')
+  const inside = await world.signIn(demoOwner.email, demoOwner.password)
+  expect((await theirs.ask('GET', '/api/demo')).body.there).toBe(false)
+  for (const one of [theirs, inside]) expect((await one.ask('DELETE', '/api/demo')).status).toBe(409)
+  expect((await owner.ask('DELETE', '/api/demo')).body).toEqual({ there: false, people: [] })
+  expect(await rows(world.deps.demo.firmId)).toEqual({})
+  expect(await rows(firm.firmId)).toEqual(own)
+  expect((await tam.ask('GET', '/api/me')).status).toBe(401)
+})
+
+test('no fact goes by itself: neither by the server’s role nor with the sign that throws the demo away', async () => {
+  await expect(
+    world.source.transaction(async (manager) => {
+      await manager.query(
+        `select set_config('app.throws_away', firm_id::text, true), set_config('app.firm_id', firm_id::text, true) from firm limit 1`,
+      )
+      await manager.query('delete from fact_visit_begun')
+    }),
+  ).rejects.toThrow('permission denied')
 })
 
 test('nobody of a firm that is switched off is in any more', async () => {

@@ -1,0 +1,36 @@
+import type { DemoDto } from '@evenround/contract/begin'
+import type { Deps, Who } from '../../http/env'
+import { ApiError } from '../../http/errors'
+
+type Doors = Pick<Deps, 'inFirm' | 'demo'>
+
+/** Whose the demo on this server is: the firm that asked for it, `operator` where the start loaded it, null where there is none. */
+const whose = ({ inFirm, demo }: Doors): Promise<string | 'operator' | null> =>
+  inFirm(demo.firmId, async (scope) => {
+    const [row] = await scope.query<{ begun_by: string | null }>('select begun_by from firm where firm_id = $1')
+    return row ? (row.begun_by ?? 'operator') : null
+  })
+
+/** The demo as this firm sees it: only the one it asked for itself. */
+export async function demoOf(doors: Doors, { firmId }: Pick<Who, 'firmId'>): Promise<DemoDto> {
+  return (await whose(doors)) === firmId ? { there: true, people: doors.demo.people } : { there: false, people: [] }
+}
+
+const TAKEN = 'The demo is on this server already, made by somebody else; its operator knows the sign-ins.'
+
+export async function loadDemoFor(doors: Doors, who: Pick<Who, 'firmId'>): Promise<DemoDto> {
+  const owner = await whose(doors)
+  if (owner !== null && owner !== who.firmId) throw new ApiError('CONFLICT', TAKEN)
+  if (owner === null) {
+    await doors.demo.load()
+    await doors.inFirm(doors.demo.firmId, (scope) => scope.query('update firm set begun_by = $2 where firm_id = $1', [who.firmId]))
+  }
+  return demoOf(doors, who)
+}
+
+export async function throwDemoAwayFor(doors: Doors, who: Pick<Who, 'firmId'>): Promise<DemoDto> {
+  const owner = await whose(doors)
+  if (owner !== null && owner !== who.firmId) throw new ApiError('CONFLICT', TAKEN)
+  if (owner !== null) await doors.demo.throwAway()
+  return demoOf(doors, who)
+}
