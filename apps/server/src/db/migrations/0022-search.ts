@@ -80,18 +80,22 @@ declare
 begin
   if mine is null or length(wanted) < 2 then return; end if;
   return query
-    with hit as (
-      select e.kind, e.ref, e.site_id, e.title, e.at, e.words like pattern as whole, word_similarity(wanted, e.words) as near
-      from search_entry e where e.firm_id = mine and (e.words like pattern or wanted <% e.words))
-    select h.kind, h.ref, h.site_id, s.name, h.title, h.at from hit h join search_entry_site(mine) s on s.id = h.site_id
-    order by h.whole desc, (h.kind = 'site') desc, h.near desc, h.at desc nulls last, h.ref limit least(most, 100);
+    -- Of thousands that hold the letters some are ranked; slips are looked for only where few do.
+    with whole as (
+      select e.kind, e.ref, e.site_id, e.title, e.at, e.words from search_entry e where e.firm_id = mine and e.words like pattern limit 1000),
+    near as (
+      select e.kind, e.ref, e.site_id, e.title, e.at, e.words from search_entry e
+      where (select count(*) from whole) < most and e.firm_id = mine and wanted <% e.words and e.words not like pattern limit 1000),
+    hit as (
+      select w.*, true as said, word_similarity(wanted, w.words) as near from whole w
+      union all select n.*, false, word_similarity(wanted, n.words) from near n),
+    best as (
+      select h.* from hit h order by h.said desc, (h.kind = 'site') desc, h.near desc, h.at desc nulls last, h.ref limit least(most, 100))
+    select b.kind, b.ref, b.site_id, s.title, b.title, b.at from best b
+    join search_entry s on s.firm_id = mine and s.kind = 'site' and s.ref = b.site_id
+    order by b.said desc, (b.kind = 'site') desc, b.near desc, b.at desc nulls last, b.ref;
 end $$;
 `
-const SITE_NAMES = `
-create function search_entry_site(mine uuid) returns table (id uuid, name text) language sql stable security definer set search_path = public as $$
-  select e.ref, e.title from search_entry e where e.firm_id = mine and e.kind = 'site' $$;
-`
-
 /** What is there already, firm by firm: their tables are locked for the owner too. */
 const FILL = `
 do $$
@@ -123,18 +127,16 @@ export class Search0022 implements MigrationInterface {
   async up(run: QueryRunner): Promise<void> {
     await run.query(ENTRIES)
     await run.query(PUT)
-    await run.query(SITE_NAMES)
     await run.query(SEARCH)
     await run.query(FILL)
     await run.query(`revoke all on search_entry from public, ${APP_ROLE}`)
-    for (const name of ['put_search(uuid, text, uuid, uuid, text, text, timestamptz)', 'search_entry_site(uuid)'])
-      await run.query(`revoke all on function ${name} from public`)
+    await run.query('revoke all on function put_search(uuid, text, uuid, uuid, text, text, timestamptz) from public')
   }
 
   async down(run: QueryRunner): Promise<void> {
     for (const table of ['site', 'system', 'fact_part_fitted', 'fact_visit_finished', 'fact_fault_noted'])
       await run.query(`drop trigger search on ${table}`)
-    await run.query('drop function search_firm(text, int), search_entry_site(uuid), search_fact(), search_system(), search_site()')
+    await run.query('drop function search_firm(text, int), search_fact(), search_system(), search_site()')
     await run.query('drop function put_search(uuid, text, uuid, uuid, text, text, timestamptz), site_words(site), plain_words(text)')
     await run.query('drop table search_entry')
     await run.query('drop extension unaccent, pg_trgm')
