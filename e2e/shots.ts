@@ -62,10 +62,10 @@ await both('today')
 for (const [name, path, there] of [
   ['van', '/van', 'in the van'],
   ['shelf', '/shelf', 'Parts for the coming seven days'],
-  ['media', '/shelf?show=media', 'our default'],
   ['book', '/book', 'Book'],
   ['due', '/due?sort=date&until=13w', 'Due'],
   ['rules', '/rules', 'As it was done'],
+  ['new-site', '/sites/new', 'What hangs there'],
 ] as const) {
   await tam.go(path)
   await expect(page.getByText(there).first()).toBeVisible({ timeout: 30_000 })
