@@ -51,7 +51,7 @@ test('a site’s form: problems at their fields; somebody else’s edit is shown
   await page.getByLabel('Name', { exact: true }).fill('  ')
   await page.getByLabel('People').fill('some')
   await page.getByRole('button', { name: 'Save' }).click()
-  await expect(page.getByText('This is wanted')).toBeVisible()
+  await expect(page.getByText('Name is required')).toBeVisible()
   await page.getByLabel('Name', { exact: true }).fill('Rope walk café')
   await page.getByRole('button', { name: 'Save' }).click()
   await expect(page.getByText('A whole number of people, at least 1')).toBeVisible()

@@ -108,6 +108,7 @@ test('at a desk: a three-stage set by the same driver, found and opened by keybo
   await page.keyboard.press('3')
   await expect(page.getByRole('heading', { level: 1, name: 'Sites' })).toBeVisible()
   await page.keyboard.press('/')
+  await expect(page.getByLabel('Search the firm')).toBeFocused()
   await page.keyboard.type('net lo')
   await expect(page.getByRole('list', { name: 'What was found' }).getByText('Net loft cottage').first()).toBeVisible()
   await page.keyboard.press('Enter')

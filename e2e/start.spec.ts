@@ -75,7 +75,10 @@ test('on a DATABASE_URL no demo is loaded and no password shown; Ctrl-C stops th
   expect(await health.json()).toEqual({ ok: true })
   // An idle connection outlives the minute for which whoever asks takes it for open.
   expect(health.headers()['keep-alive']).toBe('timeout=75')
-  expect(await (await request.get(`${address}/api/sign-in-hints`)).json()).toEqual({ people: [] })
+  expect(await (await request.get(`${address}/api/sign-in-hints`)).json()).toEqual({ people: [], setUp: true })
+  // Nobody is in it: the code for the first firm is printed, and nothing is to be had without it.
+  expect(run.output()).toMatch(/Set up your firm at \S+\/set-up with the code [2-9A-Z]{4}-[2-9A-Z]{4}-[2-9A-Z]{4}/)
+  expect((await request.post(`${address}/api/setup`, { data: {} })).status()).toBe(400)
   expect(
     (await request.post(`${address}/api/auth/sign-in`, { data: { email: 'tam@fennick.example', password: 'skellan-sound' } })).status(),
   ).toBe(401)

@@ -181,6 +181,8 @@ async function start(options) {
     }
     const showDemo = state.demo !== 'none' && (db.own !== null || options.demo === true)
     const code = setupCode(state.anybody)
+    // It is good for this server alone.
+    if (code) stops.push(() => rmSync(SETUP_CODE, { force: true }))
     const here = `http://127.0.0.1:${port}`
     const server = await step('Start the server', () =>
       serve({ appUrl: db.appUrl, asAppRole: state.asAppRole, port, secret: authSecret(), showDemo, setupCode: code, publicUrl: here }),

@@ -28,6 +28,7 @@ import { siteRoutes } from './features/site/routes'
 import { ingest, telemetryRoutes } from './features/telemetry/routes'
 import { timesRoutes } from './features/times/routes'
 import { trainRoutes } from './features/train/routes'
+import { travelRoutes } from './features/travel/routes'
 import { vanRoutes } from './features/van/routes'
 import { visitRoutes } from './features/visit/routes'
 import { wearRoutes } from './features/wear/routes'
@@ -76,6 +77,7 @@ export const apiRoutes = (deps: Deps) =>
     .route('/', runRoutes(deps))
     .route('/', feedRoutes(deps))
     .route('/', timesRoutes(deps))
+    .route('/', travelRoutes(deps))
     .route('/', vanRoutes(deps))
     .route('/', calcRoutes(deps))
 

@@ -40,6 +40,7 @@ const TABLES = [
   'auth_account',
   'auth_session',
   'person_link',
+  'crossing',
   'fact_receipt',
   'fact_visit_begun',
   'fact_tds_reading',

@@ -15,6 +15,15 @@ export const schoolsSchema = z.object({
   tankWater: z.enum(['keep', 'drain']),
 })
 export type Schools = z.infer<typeof schoolsSchema>
+/** How a firm works until it says otherwise: the careful choice where practice differs. */
+export const USUAL_SCHOOLS: Schools = {
+  change: 'earliest',
+  membrane: 'fixed-floor',
+  closing: 'hand-and-quarter-turn',
+  seals: 'reuse',
+  order: 'one-at-a-time',
+  tankWater: 'keep',
+}
 
 /** What screens and papers of the firm speak; the core and the database stay metric. */
 export const unitsSchema = z.object({

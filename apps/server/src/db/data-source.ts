@@ -41,6 +41,7 @@ import { Beginning0020 } from './migrations/0020-beginning'
 import { Places0021 } from './migrations/0021-places'
 import { Search0022 } from './migrations/0022-search'
 import { DemoAway0023 } from './migrations/0023-demo-away'
+import { Crossings0024 } from './migrations/0024-crossings'
 import { SnakeNames } from './naming'
 import { APP_ROLE } from './roles'
 
@@ -102,6 +103,7 @@ export const MIGRATIONS = [
   Places0021,
   Search0022,
   DemoAway0023,
+  Crossings0024,
 ]
 
 interface DatabaseOptions {

@@ -1,18 +1,11 @@
-import type { Schools } from '@evenround/contract/firm'
+import { USUAL_SCHOOLS } from '@evenround/contract/firm'
 import type { FAMILIES } from '@evenround/core/train'
 import type { PlaceKind, Use, WaterSource } from '@evenround/core/wear'
 
 /** Who works at the firm; all made up. */
 export const DEMO_FIRM = { name: 'Fennick & Daughter', timeZone: 'Atlantic/Azores', currency: 'EUR' } as const
 /** What a firm begins with where practitioners differ. */
-export const DEFAULT_SCHOOLS: Schools = {
-  change: 'earliest',
-  membrane: 'fixed-floor',
-  closing: 'hand-and-quarter-turn',
-  seals: 'reuse',
-  order: 'one-at-a-time',
-  tankWater: 'keep',
-}
+export const DEFAULT_SCHOOLS = USUAL_SCHOOLS
 export const DEMO_PASSWORD = 'skellan-sound'
 export const DEMO_PEOPLE = [
   { key: 'tam', name: 'Tam Orrin', email: 'tam@fennick.example', role: 'technician', skills: [], van: 'Dipper' },

@@ -13,6 +13,7 @@ import { Screen } from '../../ui/screen'
 import { Select } from '../../ui/select'
 import { Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
+import { TextLink } from '../../ui/text-link'
 import { Weekdays } from '../../ui/weekdays'
 import { DaysOff } from './days-off'
 import { NewBase } from './new-base'
@@ -31,6 +32,7 @@ export function TimesScreen() {
             <PersonTimes key={`${person.personId}${person.version}`} person={person} places={times.data.places} mayPlan={mayPlan} />
           ))}
           {mayPlan ? <NewBase places={times.data.places} /> : null}
+          <TextLink href="/crossings" label="Ferries, causeways and bridges of the firm" />
           <DaysOff times={times.data} mayPlan={mayPlan} />
           <TermsForm key={JSON.stringify(times.data.terms)} terms={times.data.terms} mayEdit={mayChoose} />
         </>

@@ -1,20 +1,10 @@
 import type { Setup } from '@evenround/contract/begin'
-import type { Schools } from '@evenround/contract/firm'
+import { USUAL_SCHOOLS } from '@evenround/contract/firm'
 import { Firm } from '../../db/entities/master'
 import { Place, WorkTimeRow } from '../../db/entities/round'
 import type { FirmScope } from '../../db/scope'
 import { addInvited, addPerson } from '../firm/people'
 import { USUAL_TIMES } from '../times/team'
-
-/** How a firm works until it says otherwise: the careful choice where practice differs. */
-const USUAL_SCHOOLS: Schools = {
-  change: 'earliest',
-  membrane: 'fixed-floor',
-  closing: 'hand-and-quarter-turn',
-  seals: 'reuse',
-  order: 'one-at-a-time',
-  tankWater: 'keep',
-}
 
 /** An owner without a password signs in by an invitation. */
 type NewFirm = Omit<Setup, 'code' | 'owner'> & { owner: Omit<Setup['owner'], 'password'> & { password: string | null } }

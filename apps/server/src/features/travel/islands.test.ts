@@ -9,7 +9,7 @@ import { DEMO_CUSTOMERS } from '../../demo/customers'
 import { DEMO_SITES } from '../../demo/world'
 import { ISLAND_PLACES, islandTravel, MAP } from './islands'
 
-const ROADS = { winding: 1.3 }
+const ROADS = { winding: 1.3, crossings: [] }
 let travel: Travel
 beforeAll(async () => {
   travel = await islandTravel.between(ISLAND_PLACES, ROADS)

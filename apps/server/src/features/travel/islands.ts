@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto'
 import { type MapFeature, mapFeatureSchema } from '@evenround/contract/geo'
 import type { PlaceDto } from '@evenround/contract/rounds'
-import { landMinutes, type Roads, type Travel, travelAmong, travelAnchored, travelOver } from '@evenround/core/round/roads'
+import { landMinutes, type Roads, type Travel, travelAcross, travelAmong, travelAnchored, travelOver } from '@evenround/core/round/roads'
 import { kmBetween } from '@evenround/core/units'
 import { z } from 'zod'
 import type { TravelService } from './service'
@@ -63,10 +63,11 @@ export const islandTravel: TravelService = {
     .update(JSON.stringify([islands, 2]))
     .digest('hex')
     .slice(0, 12),
-  between: async (places, { winding }) => {
+  between: async (places, { winding, crossings }) => {
     const known = new Map(ISLAND_PLACES.map((place) => [place.id, place]))
     const anchors = places.map((place) => known.get(place.id) ?? anchorOf(place))
-    if (anchors.every((anchor) => anchor === null)) return overLand(places, winding)
+    if (anchors.every((anchor) => anchor === null))
+      return crossings.length > 0 ? travelAcross(places, crossings, winding) : overLand(places, winding)
     if (places.every(({ id }) => known.has(id)))
       return travelAmong(
         overTheIslands(),

@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto'
 import type { PlaceDto } from '@evenround/contract/rounds'
 import type { Travel } from '@evenround/core/round/roads'
 import type { FirmScope } from '../../db/scope'
+import { crossingsOf } from './crossings'
 import type { TravelService } from './service'
 
 const MOST_KEPT = 4
@@ -13,12 +14,13 @@ export async function travelBetween(
   places: readonly PlaceDto[],
   { now, winding }: { now: Date; winding: number },
 ): Promise<Travel> {
+  const crossings = await crossingsOf(scope)
   const key = createHash('sha256')
-    .update(JSON.stringify([service.version, winding, places.map(({ id, lon, lat }) => [id, lon, lat])]))
+    .update(JSON.stringify([service.version, winding, crossings, places.map(({ id, lon, lat }) => [id, lon, lat])]))
     .digest('hex')
   const [kept] = await scope.query<{ travel: Travel }>('select travel from travel_matrix where firm_id = $1 and key = $2', [key])
   if (kept) return kept.travel
-  const travel = await service.between(places, { winding })
+  const travel = await service.between(places, { winding, crossings })
   // The round's and the last days': more would only be kept for days that have gone.
   await scope.query(
     `delete from travel_matrix where firm_id = $1 and key not in

@@ -1,4 +1,5 @@
 export { type Anchored, travelAnchored } from './anchored'
+export { type Crossing, travelAcross } from './crossings'
 export { landMinutes, minutesOfRoad, USUAL_WINDING } from './land'
 export { type Journey, journeysFrom, type Net, netOf, type Roads } from './roads'
 export { driveMinutes, NOT_TODAY_MIN, sailingOf, type Travel, travelAmong, travelOver } from './travel'

@@ -1,0 +1,258 @@
+import type { CrossingDto } from '@evenround/contract/crossing'
+import { formatPosition } from '@evenround/core/units'
+import { useState } from 'react'
+import { View } from 'react-native'
+import { v7 as uuidv7 } from 'uuid'
+import { dropCrossing, saveCrossing, useCrossings } from '../../data/crossings'
+import { useMay } from '../../data/rights'
+import { PositionField, positionOf, positionProblem } from '../../parts/site/position-field'
+import { BackLink } from '../../ui/back-link'
+import { Button } from '../../ui/button'
+import { Choice } from '../../ui/choice'
+import { Field } from '../../ui/field'
+import { timeOfDay } from '../../ui/format'
+import { minuteOf } from '../../ui/minute'
+import { Screen } from '../../ui/screen'
+import { Empty, Failed, Waiting } from '../../ui/states'
+import { T } from '../../ui/text'
+
+const KINDS = [
+  { value: 'ferry', label: 'Ferry' },
+  { value: 'causeway', label: 'Causeway' },
+  { value: 'bridge', label: 'Bridge' },
+] as const
+
+interface Typed {
+  kind: CrossingDto['kind']
+  name: string
+  fromArea: string
+  from: string
+  toArea: string
+  to: string
+  minutes: string
+  board: string
+  departures: string
+  returns: string
+  open: string
+}
+const NEW: Typed = {
+  kind: 'ferry',
+  name: '',
+  fromArea: '',
+  from: '',
+  toArea: '',
+  to: '',
+  minutes: '',
+  board: '10',
+  departures: '',
+  returns: '',
+  open: '',
+}
+const timesText = (minutes: readonly number[]): string => minutes.map(timeOfDay).join(', ')
+const typedOf = ({ kind, name, from, to, minutes, boardMin, departures, returns, open }: CrossingDto): Typed => ({
+  kind,
+  name,
+  fromArea: from.area,
+  from: formatPosition(from),
+  toArea: to.area,
+  to: formatPosition(to),
+  minutes: String(minutes),
+  board: String(boardMin),
+  departures: timesText(departures),
+  returns: timesText(returns),
+  open: open.map(([begins, ends]) => `${timeOfDay(begins)}–${timeOfDay(ends)}`).join(', '),
+})
+
+const parts = (text: string): string[] => text.split(/[,;]/).flatMap((part) => (part.trim() === '' ? [] : [part.trim()]))
+/** "8:30, 9:40" as minutes after midnight; null where one is no time. */
+const timesOf = (text: string): number[] | null => {
+  const minutes = parts(text).map(minuteOf)
+  return minutes.every((minute): minute is number => minute !== null) ? minutes : null
+}
+/** "5:30–10:00, 12:00–15:00" as spans; null where one is none. */
+const spansOf = (text: string): [number, number][] | null => {
+  const spans = parts(text).map((part): [number, number] | null => {
+    const [begins, ends] = part.split(/[–-]/).map(minuteOf)
+    return begins != null && ends != null && begins < ends ? [begins, ends] : null
+  })
+  return spans.every((span): span is [number, number] => span !== null) ? spans : null
+}
+const wholeOf = (text: string, least: number): number | null => {
+  const value = Number(text)
+  return text.trim() !== '' && Number.isInteger(value) && value >= least ? value : null
+}
+
+/** What was typed as the crossing it means, or what is wrong with it by field. */
+export function crossingOf(
+  typed: Typed,
+): { crossing: Omit<CrossingDto, 'id' | 'version'> } | { problems: Partial<Record<keyof Typed, string>> } {
+  const [from, to] = [positionOf(typed.from), positionOf(typed.to)]
+  const [minutes, boardMin] = [wholeOf(typed.minutes, 1), wholeOf(typed.board, 0)]
+  const [departures, returns, open] = [timesOf(typed.departures), timesOf(typed.returns), spansOf(typed.open)]
+  const ferry = typed.kind === 'ferry'
+  const problems: Partial<Record<keyof Typed, string>> = {}
+  const want = (bad: boolean, field: keyof Typed, message: string): void => {
+    if (bad) problems[field] = message
+  }
+  want(typed.name.trim() === '', 'name', 'Name is required')
+  want(from === null, 'from', positionProblem(typed.from) ?? 'Coordinates are required')
+  want(to === null, 'to', positionProblem(typed.to) ?? 'Coordinates are required')
+  want(typed.fromArea.trim() === typed.toArea.trim(), 'toArea', 'Another area than on this side')
+  want(minutes === null, 'minutes', 'Whole minutes, at least 1')
+  want(ferry && boardMin === null, 'board', 'Whole minutes')
+  want(ferry && !departures?.length, 'departures', 'Times such as 8:30, 9:40')
+  want(ferry && !returns?.length, 'returns', 'Times such as 9:10, 10:20')
+  want(typed.kind === 'causeway' && open === null, 'open', 'Spans such as 5:30–10:00, 12:00–15:00')
+  if (Object.keys(problems).length > 0 || !from || !to || minutes === null) return { problems }
+  return {
+    crossing: {
+      kind: typed.kind,
+      name: typed.name.trim(),
+      from: { area: typed.fromArea.trim(), ...from },
+      to: { area: typed.toArea.trim(), ...to },
+      minutes,
+      boardMin: ferry ? (boardMin ?? 0) : 0,
+      departures: ferry ? (departures ?? []) : [],
+      returns: ferry ? (returns ?? []) : [],
+      open: typed.kind === 'causeway' ? (open ?? []) : [],
+    },
+  }
+}
+
+/** Ferries, causeways and bridges between areas that no road joins: the round waits for their times. */
+export function Crossings() {
+  const all = useCrossings()
+  const may = useMay('plan-rounds')
+  const [adding, setAdding] = useState(false)
+  return (
+    <Screen over={<BackLink href="/times" label="Times and days off" />} title="Ferries, causeways, bridges" wide>
+      <T kind="quiet" className="max-w-[680px]">
+        An area is what sites have under “Area or island”; the mainland has no name here. Within an area ways are estimated over land; to
+        another one they go by what stands here.
+      </T>
+      {all.data ? (
+        <>
+          {all.data.crossings.length === 0 && !adding ? (
+            <Empty title="None yet" text="Everything is taken to lie on one land. Add a ferry, and the round catches it." />
+          ) : null}
+          {all.data.crossings.map((crossing) => (
+            <One key={`${crossing.id}${crossing.version}`} crossing={crossing} may={may} />
+          ))}
+          {may && !adding ? (
+            <View className="self-start">
+              <Button label="Add a crossing" kind="act" onPress={() => setAdding(true)} />
+            </View>
+          ) : null}
+          {adding ? <CrossingForm id={uuidv7()} version={0} begin={NEW} onDone={() => setAdding(false)} /> : null}
+        </>
+      ) : all.error ? (
+        <Failed what="The crossings cannot be shown" error={all.error} onRetry={() => void all.refetch()} />
+      ) : (
+        <Waiting />
+      )}
+    </Screen>
+  )
+}
+
+const areaName = (area: string): string => area || 'the mainland'
+
+function One({ crossing, may }: { crossing: CrossingDto; may: boolean }) {
+  const [open, setOpen] = useState(false)
+  const [problem, setProblem] = useState<string | null>(null)
+  const { id, name, kind, from, to, minutes, departures, returns, version } = crossing
+  const drop = (): void => {
+    dropCrossing(id).catch((error: unknown) => setProblem(error instanceof Error ? error.message : 'It could not be removed.'))
+  }
+  if (open) return <CrossingForm id={id} version={version} begin={typedOf(crossing)} onDone={() => setOpen(false)} onDrop={drop} />
+  return (
+    <View className="flex-row items-start gap-3 border-t-2 border-line py-3">
+      <View className="flex-1 gap-0.5">
+        <T kind="strong">{name}</T>
+        <T>{`${KINDS.find(({ value }) => value === kind)?.label} between ${areaName(from.area)} and ${areaName(to.area)}, ${minutes} min`}</T>
+        {kind === 'ferry' ? <T kind="quiet">{`Out ${timesText(departures)} · back ${timesText(returns)}`}</T> : null}
+        {crossing.open.length > 0 ? <T kind="quiet">{`Open ${typedOf(crossing).open}`}</T> : null}
+        {problem ? (
+          <T role="alert" className="text-oxblood">
+            {problem}
+          </T>
+        ) : null}
+      </View>
+      {may ? <Button label="Change" hint={`Change ${name}`} onPress={() => setOpen(true)} /> : null}
+    </View>
+  )
+}
+
+interface FormProps {
+  id: string
+  version: number
+  begin: Typed
+  onDone: () => void
+  onDrop?: () => void
+}
+function CrossingForm({ id, version, begin, onDone, onDrop }: FormProps) {
+  const [typed, setTyped] = useState(begin)
+  const [tried, setTried] = useState(false)
+  const [problem, setProblem] = useState<string | null>(null)
+  const read = crossingOf(typed)
+  const wrong = tried && 'problems' in read ? read.problems : {}
+  const set = (patch: Partial<Typed>): void => setTyped((before) => ({ ...before, ...patch }))
+  const line = (key: Exclude<keyof Typed, 'kind' | 'from' | 'to'>, label: string, hint?: string) => (
+    <Field
+      label={label}
+      value={typed[key]}
+      onChangeText={(text) => set({ [key]: text })}
+      error={wrong[key]}
+      hint={hint}
+      maxLength={400}
+      className="min-w-[240px] flex-1"
+    />
+  )
+  const save = async (): Promise<void> => {
+    setTried(true)
+    setProblem(null)
+    if ('problems' in read) return
+    try {
+      await saveCrossing(id, { ...read.crossing, version })
+      onDone()
+    } catch (error) {
+      setProblem(error instanceof Error ? error.message : 'It could not be saved.')
+    }
+  }
+  return (
+    <View className="max-w-[820px] gap-4 rounded-card border-2 border-line bg-sheet p-4">
+      <Choice label="Kind of crossing" value={typed.kind} options={KINDS} onChange={(kind) => set({ kind })} />
+      {line('name', 'Name')}
+      <View className="flex-row flex-wrap gap-4">
+        <View className="min-w-[240px] flex-1 gap-3">
+          {line('fromArea', 'Area on this side', 'Empty: the mainland')}
+          <PositionField label="Where this end is" value={typed.from} onChange={(from) => set({ from })} error={wrong.from} />
+        </View>
+        <View className="min-w-[240px] flex-1 gap-3">
+          {line('toArea', 'Area on the other side')}
+          <PositionField label="Where the other end is" value={typed.to} onChange={(to) => set({ to })} error={wrong.to} />
+        </View>
+      </View>
+      <View className="flex-row flex-wrap gap-3">
+        {line('minutes', 'Minutes across')}
+        {typed.kind === 'ferry' ? line('board', 'Aboard before it sails, min') : null}
+      </View>
+      {typed.kind === 'ferry' ? (
+        <View className="flex-row flex-wrap gap-3">
+          {line('departures', 'Leaves this side', 'Every sailing: 8:30, 9:40')}
+          {line('returns', 'Leaves the other side', 'Every sailing: 9:10, 10:20')}
+        </View>
+      ) : null}
+      {typed.kind === 'causeway' ? line('open', 'Open', 'When it may be entered: 5:30–10:00, 12:00–15:00. Empty: always') : null}
+      {problem ? (
+        <T role="alert" className="text-oxblood">
+          {problem}
+        </T>
+      ) : null}
+      <View className="flex-row flex-wrap gap-3">
+        <Button label="Cancel" onPress={onDone} />
+        {onDrop ? <Button label="Remove this crossing" onPress={onDrop} /> : null}
+        <Button label="Save this crossing" kind="act" grow onPress={() => void save()} />
+      </View>
+    </View>
+  )
+}

@@ -1,0 +1,71 @@
+import { driveMinutes } from '@evenround/core/round/roads'
+import { v7 as uuidv7 } from 'uuid'
+import { addFirm, openWorld, type Person, type World } from '../../testing/world'
+import { islandTravel } from './islands'
+import { travelBetween } from './matrix'
+
+let world: World
+let firm: Awaited<ReturnType<typeof addFirm>>
+let owner: Person
+beforeAll(async () => {
+  world = await openWorld('empty')
+  firm = await addFirm(world, 'strait')
+  owner = await world.signIn(firm.email('owner'))
+})
+afterAll(() => world.close())
+
+const FERRY = {
+  kind: 'ferry',
+  name: 'Holm ferry',
+  from: { area: '', lat: 50.01, lon: 0 },
+  to: { area: 'Holm', lat: 50.19, lon: 0 },
+  minutes: 20,
+  boardMin: 5,
+  departures: [660, 540, 540],
+  returns: [600, 900],
+  open: [],
+}
+const put = (person: Person, id: string, version: number, more: object = {}) =>
+  person.ask('PUT', `/api/times/crossings/${id}`, { ...FERRY, ...more, version })
+const between = () =>
+  world.deps.inFirm(firm.firmId, (scope) =>
+    travelBetween(
+      scope,
+      islandTravel,
+      [
+        { id: 'yard', name: 'yard', island: '', lat: 50, lon: 0 },
+        { id: 'house', name: 'house', island: 'Holm', lat: 50.2, lon: 0 },
+      ],
+      { now: world.clock.now, winding: 1.3 },
+    ),
+  )
+
+test('a ferry is added, edited on the version that was seen, and the ways follow it at once', async () => {
+  const id = uuidv7()
+  // Twenty-two kilometres through the air: over land, until somebody says that water lies between.
+  expect(driveMinutes(await between(), 'yard', 'house', 480)).toBe(33)
+  const added = await put(owner, id, 0)
+  expect(added.body.crossings).toEqual([{ ...FERRY, id, departures: [540, 660], version: 1 }])
+  expect(driveMinutes(await between(), 'yard', 'house', 480)).toBe(86)
+  expect((await put(owner, id, 1, { departures: [490] })).body.crossings[0]).toMatchObject({ departures: [490], version: 2 })
+  const stale = await put(owner, id, 1)
+  expect([stale.status, stale.body.error.current.version]).toEqual([409, 2])
+  expect((await owner.ask('DELETE', `/api/times/crossings/${id}`)).body.crossings).toEqual([])
+  expect(driveMinutes(await between(), 'yard', 'house', 480)).toBe(33)
+})
+
+test.each([
+  ['to', { to: { ...FERRY.to, area: '' } }],
+  ['departures', { returns: [] }],
+  ['open', { kind: 'causeway', open: [[600, 500]] }],
+  ['minutes', { minutes: 0 }],
+])('what cannot be is refused at %s', async (field, more) => {
+  const { status, body } = await put(owner, uuidv7(), 0, more)
+  expect([status, body.error.fields.map(({ path }: { path: string }) => path)]).toEqual([400, [field]])
+})
+
+test('a technician looks and changes nothing', async () => {
+  const technician = await world.signIn(firm.email('technician'))
+  expect((await technician.ask('GET', '/api/times/crossings')).status).toBe(200)
+  expect((await put(technician, uuidv7(), 0)).status).toBe(403)
+})

@@ -1,0 +1,37 @@
+import { idSchema } from '@evenround/contract/common'
+import { crossingEditSchema, crossingsSchema } from '@evenround/contract/crossing'
+import { createRoute } from '@hono/zod-openapi'
+import { z } from 'zod'
+import { type Deps, need, router } from '../../http/env'
+import { body, json, PROBLEMS } from '../../http/openapi'
+import { crossingsOf, dropCrossing, putCrossing } from './crossings'
+
+const one = { params: z.object({ id: idSchema }) }
+const all = { 200: json(crossingsSchema), ...PROBLEMS }
+const routes = {
+  all: createRoute({ method: 'get', path: '/api/times/crossings', responses: all }),
+  put: createRoute({ method: 'put', path: '/api/times/crossings/{id}', request: { ...one, ...body(crossingEditSchema) }, responses: all }),
+  drop: createRoute({ method: 'delete', path: '/api/times/crossings/{id}', request: one, responses: all }),
+}
+
+/** The firm's own ferries, causeways and bridges with their timetables. */
+export const travelRoutes = (deps: Deps) =>
+  router()
+    .openapi(routes.all, async (c) => c.json({ crossings: await deps.inFirm(c.get('who').firmId, crossingsOf) }, 200))
+    .openapi(routes.put, async (c) => {
+      need(c.get('who'), 'plan-rounds')
+      const { id } = c.req.valid('param')
+      const crossings = await deps.inFirm(c.get('who').firmId, async (scope) => {
+        await putCrossing(scope, id, c.req.valid('json'))
+        return crossingsOf(scope)
+      })
+      return c.json({ crossings }, 200)
+    })
+    .openapi(routes.drop, async (c) => {
+      need(c.get('who'), 'plan-rounds')
+      const crossings = await deps.inFirm(c.get('who').firmId, async (scope) => {
+        await dropCrossing(scope, c.req.valid('param').id)
+        return crossingsOf(scope)
+      })
+      return c.json({ crossings }, 200)
+    })
