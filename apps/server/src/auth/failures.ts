@@ -1,4 +1,5 @@
 import type { AtTheDoor } from '../db/scope'
+import { ApiError } from '../http/errors'
 
 /** The first few slips cost nothing; each one after them doubles the wait. */
 const FREE_FAILURES = 5
@@ -14,11 +15,17 @@ export function waitAfter(failures: number): number {
 }
 
 /** Whole seconds still to wait before this e-mail may try again; 0 when it may. */
-export async function secondsLocked(atTheDoor: AtTheDoor, who: string, now: Date): Promise<number> {
+async function secondsLocked(atTheDoor: AtTheDoor, who: string, now: Date): Promise<number> {
   const [row] = await atTheDoor<{ locked_until: Date }[]>((manager) =>
     manager.query('select locked_until from sign_in_failure where who = $1', [who]),
   )
   return row ? Math.max(0, Math.ceil((row.locked_until.getTime() - now.getTime()) / 1000)) : 0
+}
+
+/** Refuses for as long as this one has to wait; `tries` are "too many …", for the person. */
+export async function refuseLocked(atTheDoor: AtTheDoor, who: string, now: Date, tries: string): Promise<void> {
+  const wait = await secondsLocked(atTheDoor, who, now)
+  if (wait > 0) throw new ApiError('SLOW_DOWN', `Too many ${tries}. Try again in ${wait} seconds.`, { retryAfterS: wait })
 }
 
 /** Counts one failure, also for e-mails nobody has, so that the wait tells nothing about who exists. */

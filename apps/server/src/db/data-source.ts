@@ -6,6 +6,7 @@ import { FACT_TABLES, FactReceipt } from './entities/facts'
 import { Intake } from './entities/intake'
 import { Firm, Part, Person, Site, Stage, Stop, StopTask, System, TrainVersion } from './entities/master'
 import {
+  CrossingRow,
   DayOffRow,
   Place,
   RoundDraft,
@@ -67,6 +68,7 @@ const ENTITIES = [
   StatedUseRow,
   Disinfection,
   ChlorineProduct,
+  CrossingRow,
   Place,
   WorkTimeRow,
   DayOffRow,

@@ -10,6 +10,10 @@ interface Edit<E> {
   what: string
 }
 
+/** The refusal of an edit made on an older version; `current` is what stands now. */
+export const staleVersion = (what: string, current: unknown): ApiError =>
+  new ApiError('STALE_VERSION', `Somebody changed this ${what} meanwhile. Look at both and save again.`, { current })
+
 /**
  * Edits a versioned thing of this firm. An edit made on an older version is refused, with what stands now beside it,
  * so that the person can see both sides.
@@ -24,7 +28,6 @@ export async function editVersioned<E extends FirmRow & { version: number }, D>(
   const changed = await scope.update(entity, { ...key, version } as FindOptionsWhere<E>, { ...patch, version: version + 1 } as Partial<E>)
   const row = await scope.findOne(entity, key)
   if (!row) throw notFound(what)
-  if (changed === 0)
-    throw new ApiError('STALE_VERSION', `Somebody changed this ${what} meanwhile. Look at both and save again.`, { current: dto(row) })
+  if (changed === 0) throw staleVersion(what, dto(row))
   return dto(row)
 }

@@ -1,7 +1,6 @@
 import type { Dimension } from '../units'
 
-/** What a column of somebody's list can hold. Order is the order screens offer them in. */
-export const INTAKE_FIELDS = [
+const OF_SITE = [
   'site',
   'street',
   'postcode',
@@ -19,59 +18,22 @@ export const INTAKE_FIELDS = [
   'people',
   'source',
   'chlorine',
-  'system',
-  'family',
-  'pump',
-  'outlets',
-  'bypass',
-  'mustGoOn',
-  'position',
-  'partNumber',
-  'medium',
-  'fittedOn',
-  'bed',
-  'reactor',
-  'monitor',
-  'contractMonths',
-  'contractMonth',
-  'readOn',
-  'untreated',
-  'treated',
-  'counter',
-  'pressureIn',
-  'pressureOut',
-  'flow',
-  'lampHours',
 ] as const
+const OF_SYSTEM = ['system', 'family', 'pump', 'outlets', 'bypass', 'mustGoOn'] as const
+const OF_PART = ['position', 'partNumber', 'medium', 'fittedOn', 'bed', 'reactor', 'monitor'] as const
+const OF_CONTRACT = ['contractMonths', 'contractMonth'] as const
+const OF_READING = ['readOn', 'untreated', 'treated', 'counter', 'pressureIn', 'pressureOut', 'flow', 'lampHours'] as const
+
+/** What a column of somebody's list can hold. Order is the order screens offer them in. */
+export const INTAKE_FIELDS = [...OF_SITE, ...OF_SYSTEM, ...OF_PART, ...OF_CONTRACT, ...OF_READING] as const
 export type IntakeField = (typeof INTAKE_FIELDS)[number]
 
 export const INTAKE_GROUPS: readonly { label: string; fields: readonly IntakeField[] }[] = [
-  {
-    label: 'Site',
-    fields: [
-      'site',
-      'street',
-      'postcode',
-      'village',
-      'island',
-      'country',
-      'coordinates',
-      'latitude',
-      'longitude',
-      'placeKind',
-      'contact',
-      'phone',
-      'email',
-      'access',
-      'people',
-      'source',
-      'chlorine',
-    ],
-  },
-  { label: 'System', fields: ['system', 'family', 'pump', 'outlets', 'bypass', 'mustGoOn'] },
-  { label: 'Fitted part', fields: ['position', 'partNumber', 'medium', 'fittedOn', 'bed', 'reactor', 'monitor'] },
-  { label: 'Contract', fields: ['contractMonths', 'contractMonth'] },
-  { label: 'Reading', fields: ['readOn', 'untreated', 'treated', 'counter', 'pressureIn', 'pressureOut', 'flow', 'lampHours'] },
+  { label: 'Site', fields: OF_SITE },
+  { label: 'System', fields: OF_SYSTEM },
+  { label: 'Fitted part', fields: OF_PART },
+  { label: 'Contract', fields: OF_CONTRACT },
+  { label: 'Reading', fields: OF_READING },
 ]
 
 export const INTAKE_LABELS: Record<IntakeField, string> = {

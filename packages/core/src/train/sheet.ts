@@ -171,12 +171,17 @@ function afterSoak(
     soaked.forEach((bed, index) => void runBed(ofBed(index), plan, bed, on))
     return soakInTurn(plan, next, soaked.length + turn, on)
   }
-  const trial = new Work(plan.train)
-  Object.assign(trial.state, copyOf(work.state))
   before(`${name}-`, plan, work)
-  if (!act(trial)) return null
-  tellStop(`${name}-`, plan, isBeside(plan, soaked) ? stoppingOf(plan.train, trial.steps, work.state) : SECOND_STOP, work)
-  act(work)
+  let stopping = SECOND_STOP
+  if (isBeside(plan, soaked)) {
+    // What is said first is known last: how long the water stops.
+    const trial = new Work(plan.train)
+    Object.assign(trial.state, copyOf(work.state))
+    if (!act(trial)) return null
+    stopping = stoppingOf(plan.train, trial.steps, work.state)
+  }
+  tellStop(`${name}-`, plan, stopping, work)
+  if (!act(work)) return null
   lookLast(`${name}-restore`, ([...soaked, ...next].at(-1) as Due).stage.id, work)
   closeOut(
     `${name}-`,

@@ -4,9 +4,8 @@ import { View } from 'react-native'
 import { api, ask, fieldError } from '../../data/api'
 import { Button } from '../../ui/button'
 import { Field } from '../../ui/field'
+import { PASSWORD_HINT } from '../../ui/password-hint'
 import { T } from '../../ui/text'
-
-export const PASSWORD_HINT = 'At least 10 characters; a few words are easier to remember than signs'
 
 /** Changes one's own password; every other device has to sign in again. */
 export function PasswordForm() {

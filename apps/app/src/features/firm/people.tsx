@@ -9,8 +9,8 @@ import { api, ask, fieldError } from '../../data/api'
 import { Button } from '../../ui/button'
 import { Choice, Tick } from '../../ui/choice'
 import { Field } from '../../ui/field'
+import { PASSWORD_HINT } from '../../ui/password-hint'
 import { T } from '../../ui/text'
-import { PASSWORD_HINT } from './password-form'
 import { SignIns } from './sign-ins'
 
 const ROLES: readonly { value: Role; label: string }[] = [

@@ -12,6 +12,7 @@ import { Choice } from '../../ui/choice'
 import { Field } from '../../ui/field'
 import { timeOfDay } from '../../ui/format'
 import { minuteOf } from '../../ui/minute'
+import { PASSWORD_HINT } from '../../ui/password-hint'
 import { Select } from '../../ui/select'
 import { Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
@@ -211,13 +212,7 @@ function SetUpForm() {
         <Part title="You, the owner">
           <Field label="Your name" autoComplete="name" maxLength={120} {...line('name')} />
           <Field label="E-mail" inputMode="email" autoComplete="username" autoCapitalize="none" {...line('email')} />
-          <Field
-            label="Password"
-            secureTextEntry
-            autoComplete="new-password"
-            hint={`At least ${SHORTEST_PASSWORD} characters; a few words are easier to remember than signs`}
-            {...line('password')}
-          />
+          <Field label="Password" secureTextEntry autoComplete="new-password" hint={PASSWORD_HINT} {...line('password')} />
         </Part>
         <Part title="Your firm">
           <Field label="Name of the firm" maxLength={120} {...line('firm')} />
@@ -259,7 +254,7 @@ function SetUpForm() {
       </View>
       {wanting > 0 ? (
         <T kind="strong" role="alert" className="text-oxblood">
-          {wanting === 1 ? 'One field still wants something: see above.' : `${wanting} fields still want something: see above.`}
+          {wanting === 1 ? 'One field needs attention: see above.' : `${wanting} fields need attention: see above.`}
         </T>
       ) : refusal ? (
         <T kind="strong" role="alert" className="text-oxblood">

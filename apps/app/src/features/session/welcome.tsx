@@ -8,6 +8,7 @@ import { askPlain, postPlain } from '../../data/api'
 import { forgetAnswers } from '../../data/keep'
 import { Button } from '../../ui/button'
 import { Field } from '../../ui/field'
+import { PASSWORD_HINT } from '../../ui/password-hint'
 import { Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
 import { TextLink } from '../../ui/text-link'
@@ -80,7 +81,7 @@ function Choose({ link, person }: { link: string; person: LinkFor }) {
         onChangeText={setPassword}
         secureTextEntry
         autoComplete="new-password"
-        hint={`At least ${SHORTEST_PASSWORD} characters; a few words are easier to remember than signs`}
+        hint={PASSWORD_HINT}
         error={tried && short ? `At least ${SHORTEST_PASSWORD} characters` : undefined}
         onSubmitEditing={() => void submit()}
       />

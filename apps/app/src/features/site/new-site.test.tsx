@@ -31,7 +31,7 @@ beforeEach(async () => {
   await until(() => useOutbox.getState().loaded)
 })
 
-test('a name and what hangs there are wanted; everything else may be said later', async () => {
+test('a name and the system are required; everything else may be added later', async () => {
   show(<NewSite />, { '/api/sites': { sites: [] } }, WORKS)
   add()
   expect(await screen.findByText('Name is required')).toBeTruthy()

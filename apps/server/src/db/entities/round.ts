@@ -1,3 +1,4 @@
+import type { CrossingDto } from '@evenround/contract/crossing'
 import type { MARK_KINDS, RoundSet, RUN_STATES, SetPlan } from '@evenround/contract/rounds'
 import type { RoundChange } from '@evenround/contract/site'
 import type { Action } from '@evenround/core/train'
@@ -17,6 +18,29 @@ export class Place extends FirmRow {
   lon: number
   @Column({ type: 'double precision' })
   lat: number
+}
+
+/** A firm's own ferry, causeway or bridge. */
+@Entity({ name: 'crossing' })
+export class CrossingRow extends VersionedThing {
+  @Column({ type: 'text' })
+  kind: CrossingDto['kind']
+  @Column({ type: 'text' })
+  name: string
+  @Column({ type: 'jsonb' })
+  fromEnd: CrossingDto['from']
+  @Column({ type: 'jsonb' })
+  toEnd: CrossingDto['to']
+  @Column({ type: 'int' })
+  minutes: number
+  @Column({ type: 'int' })
+  boardMin: number
+  @Column({ type: 'int', array: true })
+  departures: number[]
+  @Column({ type: 'int', array: true })
+  returns: number[]
+  @Column({ type: 'jsonb' })
+  open: [number, number][]
 }
 
 /** A person's working times; the id is the person's. */

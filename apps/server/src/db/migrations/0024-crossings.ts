@@ -5,10 +5,8 @@ import { lock, OWN_FIRM } from './parts'
 const CROSSING = `
 create table crossing (
   firm_id uuid not null references firm, id uuid not null, kind text not null check (kind in ('ferry', 'causeway', 'bridge')),
-  name text not null, from_area text not null, from_lat double precision not null, from_lon double precision not null,
-  to_area text not null, to_lat double precision not null, to_lon double precision not null, minutes int not null check (minutes > 0),
-  board_min int not null check (board_min >= 0), departures int[] not null, returns int[] not null, open jsonb not null,
-  version int not null, primary key (firm_id, id), check (from_area <> to_area));
+  name text not null, from_end jsonb not null, to_end jsonb not null, minutes int not null check (minutes > 0), board_min int not null check (board_min >= 0), departures int[] not null, returns int[] not null, open jsonb not null,
+  version int not null, primary key (firm_id, id), check (from_end->>'area' <> to_end->>'area'));
 `
 
 /** A firm's own ferries, causeways and bridges. */

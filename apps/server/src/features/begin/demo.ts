@@ -16,12 +16,16 @@ export async function demoOf(doors: Doors, { firmId }: Pick<Who, 'firmId'>): Pro
   return (await whose(doors)) === firmId ? { there: true, people: doors.demo.people } : { there: false, people: [] }
 }
 
-const TAKEN = 'The demo is on this server already, made by somebody else; its operator knows the sign-ins.'
+/** Whether it is there for this firm; refuses where it is somebody else's. */
+async function isOwn(doors: Doors, { firmId }: Pick<Who, 'firmId'>): Promise<boolean> {
+  const owner = await whose(doors)
+  if (owner !== null && owner !== firmId)
+    throw new ApiError('CONFLICT', 'The demo is on this server already, made by somebody else; its operator knows the sign-ins.')
+  return owner !== null
+}
 
 export async function loadDemoFor(doors: Doors, who: Pick<Who, 'firmId'>): Promise<DemoDto> {
-  const owner = await whose(doors)
-  if (owner !== null && owner !== who.firmId) throw new ApiError('CONFLICT', TAKEN)
-  if (owner === null) {
+  if (!(await isOwn(doors, who))) {
     await doors.demo.load()
     await doors.inFirm(doors.demo.firmId, (scope) => scope.query('update firm set begun_by = $2 where firm_id = $1', [who.firmId]))
   }
@@ -29,8 +33,6 @@ export async function loadDemoFor(doors: Doors, who: Pick<Who, 'firmId'>): Promi
 }
 
 export async function throwDemoAwayFor(doors: Doors, who: Pick<Who, 'firmId'>): Promise<DemoDto> {
-  const owner = await whose(doors)
-  if (owner !== null && owner !== who.firmId) throw new ApiError('CONFLICT', TAKEN)
-  if (owner !== null) await doors.demo.throwAway()
+  if (await isOwn(doors, who)) await doors.demo.throwAway()
   return demoOf(doors, who)
 }

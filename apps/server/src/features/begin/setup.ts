@@ -1,12 +1,12 @@
 import { createHash, timingSafeEqual } from 'node:crypto'
 import { type SetupState, setupSchema } from '@evenround/contract/begin'
-import { problemsOf } from '@evenround/contract/problems'
 import type { Context } from 'hono'
-import { countFailure, forgetFailures, secondsLocked } from '../../auth/failures'
-import { withCookies } from '../../auth/routes'
+import { countFailure, forgetFailures, refuseLocked } from '../../auth/failures'
+import { signInWith } from '../../auth/routes'
 import type { AtTheDoor } from '../../db/scope'
 import type { Deps, Env } from '../../http/env'
-import { ApiError, badInput } from '../../http/errors'
+import { ApiError } from '../../http/errors'
+import { readInput } from '../../http/input'
 import { writeFirm } from './new-firm'
 
 const digest = (text: string): Buffer => createHash('sha256').update(text.replaceAll(/[\s-]/g, '').toUpperCase()).digest()
@@ -28,28 +28,21 @@ const CLOSED = 'This server has a firm already. Sign in, or ask its owner for an
 
 /** Sets the first firm up and signs its owner in. Wrong codes are slowed as wrong passwords are. */
 export async function setUp(c: Context<Env>, deps: Deps, code: string | null): Promise<Response> {
-  const input: unknown = await c.req.json().catch(() => null)
-  const parsed = setupSchema.safeParse(input)
-  if (!parsed.success) throw badInput(problemsOf(parsed.error, input))
+  const { code: typed, ...firm } = await readInput(c, setupSchema)
   if (!(await setupState(deps, code)).open || code === null) throw new ApiError('CONFLICT', CLOSED)
-  const wait = await secondsLocked(deps.atTheDoor, WHO, deps.now())
-  if (wait > 0) throw new ApiError('SLOW_DOWN', `Too many wrong codes. Try again in ${wait} seconds.`, { retryAfterS: wait })
-  if (!isSame(parsed.data.code, code)) {
+  await refuseLocked(deps.atTheDoor, WHO, deps.now(), 'wrong codes')
+  if (!isSame(typed, code)) {
     await countFailure(deps.atTheDoor, WHO, deps.now())
     throw new ApiError('NO_RIGHT', 'This is not the code that the start printed.', {
       fields: [{ path: 'code', message: 'not the code of this server' }],
     })
   }
   await forgetFailures(deps.atTheDoor, WHO)
-  const { code: _, ...firm } = parsed.data
   await deps.inFirm(deps.newId(), async (scope) => {
     // Of two that set up at once the second finds a firm.
     await scope.query(`select pg_advisory_xact_lock(hashtext('even-round-setup')), $1::uuid`)
     if (!(await isEmpty(deps.atTheDoor))) throw new ApiError('CONFLICT', CLOSED)
     await writeFirm(scope, firm, { now: deps.now(), newId: deps.newId })
   })
-  const { email, password } = firm.owner
-  const answer = await deps.auth.signIn({ email, password }, c.req.raw.headers)
-  if (!answer.ok) throw new Error(`the first sign-in answered ${answer.status}`)
-  return new Response(JSON.stringify({ ok: true }), { status: 200, headers: withCookies(answer) })
+  return signInWith(c, deps, firm.owner)
 }

@@ -1,3 +1,4 @@
+import type { Fact } from '@evenround/core/visit'
 import { v7 as uuidv7 } from 'uuid'
 import { peek } from '../../testing/database'
 import { batch, ended, fitted } from '../../testing/facts'
@@ -46,13 +47,13 @@ test.each([
 
 test('a part by its number and its mark, a visit by its note; what was taken back is found no more', async () => {
   const at = { siteId: firm.siteId, systemId: firm.systemId, visitId: uuidv7() }
-  const part = fitted(at, firm.stageIds[0], { partNumber: 'LT-SED-05', markText: '1 · LT-SED-05 · 29 Nov' } as never)
-  const end = ended(at, { note: 'Gasket renewed, meter is stiff' } as never)
+  const part = fitted(at, firm.stageIds[0], { partNumber: 'LT-SED-05', markText: '1 · LT-SED-05 · 29 Nov' } as Partial<Fact>)
+  const end = ended(at, { note: 'Gasket renewed, meter is stiff' } as Partial<Fact>)
   const { body } = await owner.ask('POST', '/api/facts', batch(part, end))
   expect(body.results.map(({ status }: { status: string }) => status)).toEqual(['accepted', 'accepted'])
   expect(await titles('sed-05')).toContain('part LT-SED-05')
   expect((await find(owner, 'gasket'))[0]).toMatchObject({ kind: 'visit', id: at.visitId, siteName: 'Site of weir' })
-  await owner.ask('POST', '/api/facts', batch({ ...part, id: uuidv7(), supersedes: part.id, voided: true } as never))
+  await owner.ask('POST', '/api/facts', batch({ ...part, id: uuidv7(), supersedes: part.id, voided: true } as Fact))
   expect(await titles('sed-05')).toEqual([])
 })
 

@@ -1,6 +1,7 @@
-import { createHash, randomBytes } from 'node:crypto'
+import { randomBytes } from 'node:crypto'
 import type { LinkDto, LinkFor, LinkKind } from '@evenround/contract/begin'
 import { hashPassword } from '../../auth/auth'
+import { hashOfToken } from '../../auth/token'
 import { Firm, Person } from '../../db/entities/master'
 import type { AtTheDoor, FirmScope, InFirm } from '../../db/scope'
 import { ApiError, notFound } from '../../http/errors'
@@ -10,8 +11,6 @@ import { endSignIns } from './people'
 const DAY_MS = 86_400_000
 /** Somebody on holiday opens an invitation late; a forgotten password is wanted now. */
 const GOOD_FOR_MS: Record<LinkKind, number> = { invitation: 14 * DAY_MS, reset: DAY_MS / 24 }
-
-const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex')
 
 interface Making {
   kind: LinkKind
@@ -32,7 +31,7 @@ export async function makeLink(scope: FirmScope, { kind, personId, madeBy, now, 
   await scope.query('update person_link set used_at = $3 where firm_id = $1 and person_id = $2 and used_at is null', [personId, now])
   await scope.query(
     `insert into person_link (firm_id, id, kind, person_id, token_hash, made_by, made_at, expires_at) values ($1, $2, $3, $4, $5, $6, $7, $8)`,
-    [newId(), kind, personId, hashOf(token), madeBy, now, expiresAt],
+    [newId(), kind, personId, hashOfToken(token), madeBy, now, expiresAt],
   )
   return { kind, personId, token, expiresAt: expiresAt.toISOString(), mailedTo: null }
 }
@@ -77,7 +76,7 @@ async function linkOf(atTheDoor: AtTheDoor, token: string, now: Date): Promise<F
     manager.query(
       `select id, firm_id as "firmId", person_id as "personId", kind from person_link
        where token_hash = $1 and used_at is null and expires_at > $2`,
-      [hashOf(token), now],
+      [hashOfToken(token), now],
     ),
   )
   if (!row) throw new ApiError('NOT_FOUND', GONE)

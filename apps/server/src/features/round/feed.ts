@@ -1,9 +1,10 @@
-import { createHash, randomBytes } from 'node:crypto'
+import { randomBytes } from 'node:crypto'
 import { feedSchema } from '@evenround/contract/rounds'
 import { addDays } from '@evenround/core/units'
 import { createRoute } from '@hono/zod-openapi'
 import type { Context } from 'hono'
 import { z } from 'zod'
+import { hashOfToken } from '../../auth/token'
 import { Firm, Person } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
 import { type Deps, type Env, router } from '../../http/env'
@@ -25,7 +26,6 @@ const routes = {
 
 /** Days of the past that a calendar still shows. */
 const DAYS_BACK = 14
-const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex')
 const attachment = (name: string) => ({ 'content-disposition': `attachment; filename="${name}"` })
 
 async function todayOf(scope: FirmScope, now: Date): Promise<{ firm: Firm; today: string }> {
@@ -64,7 +64,7 @@ export const feedRoutes = (deps: Deps) =>
         scope.query(
           `insert into feed (firm_id, id, token_hash, made_at) values ($1, $2, $3, $4)
            on conflict (firm_id, id) do update set token_hash = excluded.token_hash, made_at = excluded.made_at`,
-          [who.personId, hashOf(token), deps.now()],
+          [who.personId, hashOfToken(token), deps.now()],
         ),
       )
       // Shown once: only its hash is kept. Asking again makes another, and this one ends.
@@ -79,7 +79,7 @@ export const feedRoutes = (deps: Deps) =>
 /** The feed itself: whoever has the address reads it, without a sign-in; a wrong one tells nothing. */
 export async function feed(c: Context<Env>, deps: Deps): Promise<Response> {
   const token = (c.req.param('file') ?? '').replace(/\.ics$/, '')
-  const found = await deps.atTheFeedDoor(hashOf(token))
+  const found = await deps.atTheFeedDoor(hashOfToken(token))
   if (!found) throw notFound('calendar')
   const file = await deps.inFirm(found.firmId, (scope) => calendarOf(scope, found.personId, deps.now()))
   return c.text(file, 200, { 'content-type': 'text/calendar; charset=utf-8', 'cache-control': 'private, max-age=300' })

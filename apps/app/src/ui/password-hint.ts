@@ -1,0 +1,4 @@
+import { SHORTEST_PASSWORD } from '@evenround/contract/protocol'
+
+/** What a new password has to be, and what makes a good one. */
+export const PASSWORD_HINT = `At least ${SHORTEST_PASSWORD} characters; a few words are easier to remember than signs`
