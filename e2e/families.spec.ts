@@ -50,8 +50,8 @@ for (const { family, site, system: named, taps: most } of FAMILIES) {
       : better
         ? { ...readings, treated: String(Math.round(Number(readings.untreated) * 0.03)) }
         : readings
-    await phone.signIn()
-    await phone.workHere(site, system, [' · '])
+    await phone.signedIn()
+    await phone.workHere(site, system, 'all')
     await phone.measure(readings)
     await phone.inBlocks()
     let taps = 1

@@ -34,7 +34,8 @@ test('a kind the firm names: on the shelf, in the plumbing, on the run sheet wit
   await page.getByTestId('save-train').click()
   await expect(page.getByRole('heading', { level: 1, name: 'Lantern bakery' })).toBeVisible()
 
-  await phone.workHere('Lantern bakery', 'Proofing room', ['Ceramic candle'])
+  await phone.putOnToday('Lantern bakery', 'Proofing room', ['Ceramic candle'])
+  await page.getByRole('button', { name: 'Start: measure first' }).click()
   await phone.measure(READINGS)
   await expect(page.getByRole('heading', { level: 1, name: /^Put the new ceramic candle to soak in a clean vessel/ })).toBeVisible()
   await phone.stepUntil(/^Fit the new ceramic candle/, READINGS)

@@ -18,8 +18,8 @@ test('a whole-house carbon tank: filled and left to soak, then after two days tr
   world,
 }) => {
   const { page } = phone
-  await phone.signIn()
-  await phone.workHere('Wool store', 'Whole house carbon', ['Carbon tank'])
+  await phone.signedIn()
+  await phone.workHere('Wool store', 'Whole house carbon', ['carbon-tank'])
   await phone.measure(READINGS)
   await phone.beginAt(/^Leave the carbon tank to soak/)
   await phone.inBlocks()
@@ -51,8 +51,8 @@ test('a whole-house carbon tank: filled and left to soak, then after two days tr
 
 test('a commercial set that must not stop: the bypass first, and every stop of the water announced', async ({ phone, world }) => {
   const { page } = phone
-  await phone.signIn()
-  await phone.workHere('Fish market', 'Ice maker feed', ['2 · Carbon'])
+  await phone.signedIn()
+  await phone.workHere('Fish market', 'Ice maker feed', [2])
   await phone.measure(READINGS)
   await phone.stepUntil(/^Turn the bypass: water goes round the set/, AFTER)
   await phone.step(AFTER)
@@ -65,8 +65,8 @@ test('a commercial set that must not stop: the bypass first, and every stop of t
 })
 
 test('a fluoride set: its medium is flushed alone, with nothing after it', async ({ phone }) => {
-  await phone.signIn()
-  await phone.workHere('Turnstone studio', 'Counter set', ['Fluoride'])
+  await phone.signedIn()
+  await phone.workHere('Turnstone studio', 'Counter set', ['fluoride-media'])
   await phone.measure(READINGS)
   await phone.beginAt(/^Free the line after housing 2 and hold it over the bucket/)
   await phone.stepUntil(/^Flush housing 2 into the bucket: at least 10 minutes/, AFTER)
@@ -77,8 +77,8 @@ test('a fluoride set: its medium is flushed alone, with nothing after it', async
 
 test('a valve that will not close, and one that drips: the sheet goes on by another way', async ({ phone, world }) => {
   const { page } = phone
-  await phone.signIn()
-  await phone.workHere('Storm petrel inn', 'Cellar filter', ['Sediment'])
+  await phone.signedIn()
+  await phone.workHere('Storm petrel inn', 'Cellar filter', ['sediment'])
   await phone.measure(READINGS)
   await phone.beginAt(/^Shut the feed valve/)
   await page.getByRole('button', { name: 'Can’t do' }).click()
@@ -100,8 +100,8 @@ test('a valve that will not close, and one that drips: the sheet goes on by anot
 test('the membrane is taken in when water runs again: it has a closing of its own, and the slip has it', async ({ phone }) => {
   const { page } = phone
   const readings = { untreated: '410', treated: '26' }
-  await phone.signIn()
-  await phone.workHere('Storm petrel inn', 'Bar', ['1 · Sediment'])
+  await phone.signedIn()
+  await phone.workHere('Storm petrel inn', 'Bar', ['sediment'])
   await phone.measure(readings)
   await phone.inBlocks()
   await phone.stepUntil(/^Write today’s date on housing 1/, readings)
@@ -120,8 +120,8 @@ test('new resin that gives the water it gets is not closed as done: it is not ri
   world,
 }) => {
   const { page } = phone
-  await phone.signIn()
-  await phone.workHere('Causeway garage', 'Screen wash', [' · '])
+  await phone.signedIn()
+  await phone.workHere('Causeway garage', 'Screen wash', 'all')
   // Filled or exchanged: it is said before the visit begins.
   await page
     .getByRole('radiogroup', { name: /mixed-bed resin: what is done today/i })
@@ -148,8 +148,8 @@ test('new resin that gives the water it gets is not closed as done: it is not ri
 
 test('stopped with a housing open: what stays shut and open is on the slip, and at the visit that goes on', async ({ phone, world }) => {
   const { page } = phone
-  await phone.signIn()
-  await phone.workHere('Harbour office', 'Kitchen three-stage', ['1 · Sediment', '2 · Carbon'])
+  await phone.signedIn()
+  await phone.workHere('Harbour office', 'Kitchen three-stage', [1, 2])
   await phone.measure(READINGS)
   await phone.beginAt(/^Look before you throw it away/)
   await page.getByRole('button', { name: 'Can’t do' }).click()
@@ -175,8 +175,8 @@ test('stopped with a housing open: everything is put back by the sheet, and the 
   world,
 }) => {
   const { page } = phone
-  await phone.signIn()
-  await phone.workHere('Lantern bakery', 'Proofing room', ['1 · Sediment', '2 · Carbon'])
+  await phone.signedIn()
+  await phone.workHere('Lantern bakery', 'Proofing room', [1, 2])
   await phone.measure(READINGS)
   await phone.beginAt(/^Wash housing 1 and wipe the head/)
   await page.getByRole('button', { name: 'Can’t do' }).click()

@@ -1,5 +1,5 @@
 import { expect, type Locator, type Page } from '@playwright/test'
-import { tickUntil } from './ahead'
+import { stopAt, tickUntil } from './ahead'
 
 export const PASSWORD = 'skellan-sound'
 
@@ -156,9 +156,9 @@ export class Technician {
     await expect(this.page.getByRole('heading', { level: 1, name: site })).toBeVisible()
   }
 
-  /** A stop nobody planned, begun at once. */
-  async workHere(site: string, system: string, stages: readonly string[]): Promise<void> {
-    await this.putOnToday(site, system, stages)
+  /** A stop nobody planned, begun at once; `putOnToday` takes the way of a thumb there. */
+  async workHere(site: string, system: string, media: readonly (string | number)[] | 'all'): Promise<void> {
+    await this.go(`/stop/${await stopAt(this.page, this.url, site, system, media)}`)
     await this.page.getByRole('button', { name: 'Start: measure first' }).click()
   }
 

@@ -145,3 +145,9 @@ test('one reading unlike many others moves nothing, and that is said', () => {
   const told = (treated: number) => effects(page, read({}), {}, null, { ...context, tdsMgL: { untreated: 400, treated } })[0]?.text
   expect(told(200)).toMatch(/taken for a slip until a second one agrees/)
 })
+
+test('a clock behind the one that last read the counter: this look still comes after it', () => {
+  const behind = { ...context, nowMs: Date.parse(counter.at) - 60_000 }
+  expect(readGauges(gauges, { 'system/counterL': '9100' }, behind).counterStep).toBe('backward')
+  expect(readGauges(gauges, { 'system/counterL': '9300' }, behind).counterStep).toBe('forward')
+})

@@ -1,7 +1,7 @@
 import type { StageDto, StopDto, StopPageDto } from '@evenround/contract/site'
 import type { StageDueDto } from '@evenround/contract/wear'
 import { DECHLORINATES, type Medium, type OwnCause } from '@evenround/core/catalogue'
-import { type CounterStep, countLitres } from '@evenround/core/readings'
+import { type CounterCount, type CounterStep, countLitres } from '@evenround/core/readings'
 import { type Dimension, daysBetween, parseQuantity, type ShownUnits, unitOf } from '@evenround/core/units'
 import {
   type Cause,
@@ -192,23 +192,27 @@ export function readGauges(gauges: readonly Gauge[], draft: GaugeDraft, context:
   return { values, errors, counterStep: counterStep(values.get('system/counterL'), draft, context) }
 }
 
-function counterStep(displayL: number | undefined, draft: GaugeDraft, { counter, nowMs }: GaugeContext): CounterStep | null {
-  if (displayL === undefined || counter === null) return null
+/**
+ * The last look and this one, counted; null where the counter was never seen before. This one comes after it whatever the clocks say: the
+ * last may be another phone's, whose clock runs ahead.
+ */
+function sinceLast(displayL: number, draft: GaugeDraft, { counter, nowMs }: GaugeContext): CounterCount | null {
+  if (counter === null) return null
+  const lastMs = Date.parse(counter.at)
   const looks = [
-    { atMs: Date.parse(counter.at), displayL: counter.displayL, startedOver: false },
-    { atMs: nowMs, displayL, startedOver: draft[STARTED_OVER] === 'yes' },
+    { atMs: lastMs, displayL: counter.displayL, startedOver: false },
+    { atMs: Math.max(nowMs, lastMs + 1), displayL, startedOver: draft[STARTED_OVER] === 'yes' },
   ]
-  return countLitres(looks)[1]?.step ?? null
+  return countLitres(looks)[1] ?? null
 }
+
+const counterStep = (displayL: number | undefined, draft: GaugeDraft, context: GaugeContext): CounterStep | null =>
+  displayL === undefined ? null : (sinceLast(displayL, draft, context)?.step ?? null)
 
 /** Litres between the last look and this one; null where they cannot be known. */
 function litresSinceLast(displayL: number, draft: GaugeDraft, context: GaugeContext): number | null {
-  if (context.counter === null) return null
-  const [, now] = countLitres([
-    { atMs: Date.parse(context.counter.at), displayL: context.counter.displayL, startedOver: false },
-    { atMs: context.nowMs, displayL, startedOver: draft[STARTED_OVER] === 'yes' },
-  ])
-  return now === undefined || now.step === 'backward' ? null : now.totalL
+  const now = sinceLast(displayL, draft, context)
+  return now === null || now.step === 'backward' ? null : now.totalL
 }
 
 /** Flow at a tap and the clean flow it is held against, L/min; without a clean one it tells nothing yet. */

@@ -24,8 +24,11 @@ export const outOf = (train: Train, id: string): Chamber => (hasSides(nodeOf(tra
 /** A sheet asks for the same nodes thousands of times. */
 const byId = new WeakMap<Train, Map<string, Train['nodes'][number]>>()
 function nodeOf(train: Train, id: string): Train['nodes'][number] {
-  const known = byId.get(train) ?? new Map(train.nodes.map((node) => [node.id, node]))
-  byId.set(train, known)
+  let known = byId.get(train)
+  if (known === undefined) {
+    known = new Map(train.nodes.map((node) => [node.id, node]))
+    byId.set(train, known)
+  }
   return known.get(id) ?? { id, kind: 'tee' }
 }
 
@@ -53,37 +56,98 @@ export function endsOf(train: Train, line: string, bypassed: ReadonlySet<string>
 const leaves = (train: Train, from: string, to: string): Chamber =>
   isMembrane(nodeOf(train, from)) && nodeOf(train, to).kind === 'drain' ? `${from}<` : outOf(train, from)
 
-/** Which bodies of water are joined now. */
-export function edgesOf(train: Train, { shut, still, apart, bypassed }: Joints): Edge[] {
-  const edges: Edge[] = []
-  const cut = new Set<string>()
+/** A pipe as it joins two waters, and what parts them there. */
+interface Laid {
+  line: string
+  from: string
+  to: string
+  edge: Edge
+  /** Ids any of which, shut, closes it. */
+  closedBy: readonly string[]
+}
+/** A bypass as it joins the waters before and after it while it is on. */
+interface Around {
+  id: string
+  /** The lines it cuts off. */
+  cuts: readonly string[]
+  joins: readonly { from: string; to: string; edge: Edge }[]
+}
+/** All that is joined in a train, whatever stands open now. */
+interface Layout {
+  /** Valves and pumps by the set of joints that parts them. */
+  sided: readonly { id: string; by: 'shut' | 'still'; edge: Edge }[]
+  around: readonly Around[]
+  laid: readonly Laid[]
+  /** The main, and tanks. */
+  presses: readonly { id: string; tank: boolean; at: Chamber }[]
+}
+
+/** A state is tried thousands of times over one train: what does not change with it is laid out once. */
+const layouts = new WeakMap<Train, Layout>()
+function layoutOf(train: Train): Layout {
+  let layout = layouts.get(train)
+  if (layout === undefined) {
+    layout = layOut(train)
+    layouts.set(train, layout)
+  }
+  return layout
+}
+
+function layOut(train: Train): Layout {
+  const sided: Layout['sided'][number][] = []
+  const around: Around[] = []
   for (const node of train.nodes) {
-    if (node.kind === 'valve' && !shut.has(node.id)) edges.push({ from: `${node.id}<`, to: `${node.id}>`, oneWay: false })
-    if (node.kind === 'pump' && !still.has(node.id)) edges.push({ from: `${node.id}<`, to: `${node.id}>`, oneWay: false })
-    if (node.kind !== 'bypass' || !bypassed.has(node.id)) continue
+    const across: Edge = { from: `${node.id}<`, to: `${node.id}>`, oneWay: false }
+    if (node.kind === 'valve') sided.push({ id: node.id, by: 'shut', edge: across })
+    if (node.kind === 'pump') sided.push({ id: node.id, by: 'still', edge: across })
+    if (node.kind !== 'bypass') continue
     const into = train.pipes.filter(({ to }) => to === node.enters)
     const outOfIt = train.pipes.filter(({ from }) => from === node.leaves)
-    for (const { from, to } of [...into, ...outOfIt]) cut.add(`${from}>${to}`)
-    for (const before of into)
-      for (const after of outOfIt) edges.push({ from: leaves(train, before.from, before.to), to: inOf(train, after.to), oneWay: false })
+    around.push({
+      id: node.id,
+      cuts: [...into, ...outOfIt].map(({ from, to }) => `${from}>${to}`),
+      joins: into.flatMap((before) =>
+        outOfIt.map((after) => ({
+          from: before.from,
+          to: after.to,
+          edge: { from: leaves(train, before.from, before.to), to: inOf(train, after.to), oneWay: false },
+        })),
+      ),
+    })
   }
-  for (const { from, to, check } of train.pipes) {
-    const line = `${from}>${to}`
-    if (apart.has(line) || cut.has(line)) continue
-    const target = nodeOf(train, to)
-    const source = nodeOf(train, from)
-    if (target.kind === 'tank' && shut.has(to)) continue
+  const laid = train.pipes.map(({ from, to, check }): Laid => {
+    const [source, target] = [nodeOf(train, from), nodeOf(train, to)]
     // The main itself can be shut where nothing nearer is to be trusted.
-    if ((source.kind === 'tank' || source.kind === 'source') && shut.has(from)) continue
-    if (target.kind === 'stage' && (target as StageNode).ownShutoff && shut.has(to)) continue
-    edges.push({ from: leaves(train, from, to), to: inOf(train, to), oneWay: check === true })
-  }
+    const atStart = source.kind === 'tank' || source.kind === 'source' ? [from] : []
+    const atEnd = target.kind === 'tank' || (target.kind === 'stage' && (target as StageNode).ownShutoff) ? [to] : []
+    const edge = { from: leaves(train, from, to), to: inOf(train, to), oneWay: check === true }
+    return { line: `${from}>${to}`, from, to, edge, closedBy: [...atStart, ...atEnd] }
+  })
+  const presses = train.nodes.flatMap(({ id, kind }) =>
+    kind === 'source' || kind === 'tank' ? [{ id, tank: kind === 'tank', at: outOf(train, id) }] : [],
+  )
+  return { sided, around, laid, presses }
+}
+
+/** The pipes water can pass now: not taken off, not cut by a bypass that is on, not shut at either end. */
+function openPipes({ around, laid }: Layout, { shut, apart, bypassed }: Joints): Laid[] {
+  const cut = new Set(around.flatMap(({ id, cuts }) => (bypassed.has(id) ? cuts : [])))
+  return laid.filter(({ line, closedBy }) => !apart.has(line) && !cut.has(line) && !closedBy.some((id) => shut.has(id)))
+}
+
+/** Which bodies of water are joined now. */
+export function edgesOf(train: Train, joints: Joints): readonly Edge[] {
+  const layout = layoutOf(train)
+  const edges: Edge[] = []
+  for (const { id, by, edge } of layout.sided) if (!joints[by].has(id)) edges.push(edge)
+  for (const { id, joins } of layout.around) if (joints.bypassed.has(id)) for (const { edge } of joins) edges.push(edge)
+  for (const { edge } of openPipes(layout, joints)) edges.push(edge)
   return edges
 }
 
 /** Where water presses from by itself: the main, and tanks with something in them. */
 export const sources = (train: Train, emptied: ReadonlySet<string>): Chamber[] =>
-  train.nodes.flatMap(({ id, kind }) => (kind === 'source' || (kind === 'tank' && !emptied.has(id)) ? [outOf(train, id)] : []))
+  layoutOf(train).presses.flatMap(({ id, tank, at }) => (tank && emptied.has(id) ? [] : [at]))
 
 /** Everything these bodies of water press on. */
 export function pressedBy(edges: readonly Edge[], from: Iterable<Chamber>): Set<Chamber> {
@@ -127,12 +191,12 @@ export function spread(from: Iterable<Chamber>, next: Pick<ReadonlyMap<Chamber, 
 
 /**
  * Nodes the water meets from a stage to where it is let out, in order, the stage first; null where no way is open. `to` is a node, or
- * a line that is off, whose open end is where the line begins. Of several ways the first in the order of the pipes.
+ * a line that is off, whose open end is where the line begins. Of several ways the first in the order of the pipes. Who asks for many ways
+ * in one state brings what is open then.
  */
-export function wayOut(train: Train, joints: Joints, stage: string, to: string): string[] | null {
+export function wayOut(train: Train, joints: Joints, stage: string, to: string, open = forwardOf(train, joints)): string[] | null {
   if (to.includes('>') && !joints.apart.has(to)) return null
   const end = to.includes('>') ? (to.split('>')[0] as string) : to
-  const open = forwardOf(train, joints)
   const dead = new Set<string>()
   const walk = (id: string): string[] | null => {
     if (id === end) return [id]
@@ -149,20 +213,15 @@ export function wayOut(train: Train, joints: Joints, stage: string, to: string):
 
 /** Which nodes the water of each goes on to, in service direction, as the joints are now. */
 export function forwardOf(train: Train, joints: Joints): Map<string, string[]> {
-  const edges = new Set(edgesOf(train, joints).map(({ from, to }) => `${from} ${to}`))
+  const layout = layoutOf(train)
   const next = new Map<string, string[]>()
   const join = (from: string, to: string): void => {
-    const through = nodeOf(train, to)
-    if (through.kind === 'valve' && joints.shut.has(to)) return
-    if (!edges.has(`${leaves(train, from, to)} ${inOf(train, to)}`)) return
-    next.set(from, [...(next.get(from) ?? []), to])
+    if (joints.shut.has(to) && nodeOf(train, to).kind === 'valve') return
+    const known = next.get(from)
+    if (known) known.push(to)
+    else next.set(from, [to])
   }
-  for (const { from, to } of train.pipes) join(from, to)
-  for (const node of train.nodes) {
-    if (node.kind !== 'bypass' || !joints.bypassed.has(node.id)) continue
-    const into = train.pipes.filter(({ to }) => to === node.enters)
-    const outOfIt = train.pipes.filter(({ from }) => from === node.leaves)
-    for (const before of into) for (const after of outOfIt) join(before.from, after.to)
-  }
+  for (const { from, to } of openPipes(layout, joints)) join(from, to)
+  for (const { id, joins } of layout.around) if (joints.bypassed.has(id)) for (const { from, to } of joins) join(from, to)
   return next
 }

@@ -1,5 +1,18 @@
 import type { SheetStep, StageNode, Train } from '../types'
-import { type Chamber, chambersOf, edgesOf, emptiedBy, endsOf, inOf, type Joints, pressedBy, sources, wateredBy, wayOut } from './network'
+import {
+  type Chamber,
+  chambersOf,
+  edgesOf,
+  emptiedBy,
+  endsOf,
+  forwardOf,
+  inOf,
+  type Joints,
+  pressedBy,
+  sources,
+  wateredBy,
+  wayOut,
+} from './network'
 
 export type Element = 'old' | 'none' | 'new' | 'washed'
 
@@ -105,10 +118,12 @@ const lineToDrain = (train: Train, id: string): string | null => {
 
 /** What water comes to fills, where a tap that runs, an open line or its own drain lets the air out behind it. */
 function fill(train: Train, state: TrainState): void {
+  let open: ReturnType<typeof forwardOf> | undefined
   for (const [id, stage] of state.stages) {
     if (stage.full || stage.open || stage.element === 'none' || !state.watered.has(inOf(train, id))) continue
     const drain = lineToDrain(train, id)
-    const lets = [...state.taps, ...state.apart].some((end) => wayOut(train, state, id, end) !== null)
+    open ??= forwardOf(train, state)
+    const lets = [...state.taps, ...state.apart].some((end) => wayOut(train, state, id, end, open) !== null)
     if (lets || (drain !== null && !state.apart.has(drain))) stage.full = true
   }
 }
