@@ -43,6 +43,7 @@ import { Places0021 } from './migrations/0021-places'
 import { Search0022 } from './migrations/0022-search'
 import { DemoAway0023 } from './migrations/0023-demo-away'
 import { Crossings0024 } from './migrations/0024-crossings'
+import { TakingOut0025 } from './migrations/0025-taking-out'
 import { SnakeNames } from './naming'
 import { APP_ROLE } from './roles'
 
@@ -106,6 +107,7 @@ export const MIGRATIONS = [
   Search0022,
   DemoAway0023,
   Crossings0024,
+  TakingOut0025,
 ]
 
 interface DatabaseOptions {
