@@ -16,7 +16,7 @@ const ASKS = {
   catalogue: ['records', 'wear'],
   intake: ['facts', 'records', 'wear'],
   firm: ['wear'],
-  begin: ['firm', 'times'],
+  begin: ['export', 'firm', 'times'],
   site: ['train', 'wear'],
   telemetry: ['wear'],
   train: ['wear'],

@@ -11,11 +11,13 @@ import { secureHeaders } from 'hono/secure-headers'
 import { signIn, signOut } from './auth/routes'
 import { signedIn } from './auth/session'
 import { cannotHold, databaseAway } from './db/errors'
+import { setUpByFile } from './features/begin/by-file'
 import { beginRoutes } from './features/begin/routes'
 import { setUp, setupState } from './features/begin/setup'
 import { calcRoutes } from './features/calc/routes'
 import { catalogueRoutes } from './features/catalogue/routes'
 import { disinfectionRoutes } from './features/disinfection/routes'
+import { exportRoutes } from './features/export/routes'
 import { findRoutes } from './features/find/routes'
 import { askLink, forgot, takeLink } from './features/firm/link-routes'
 import { firmRoutes } from './features/firm/routes'
@@ -63,6 +65,7 @@ export const apiRoutes = (deps: Deps) =>
     .route('/', firmRoutes(deps))
     .route('/', beginRoutes(deps))
     .route('/', findRoutes(deps))
+    .route('/', exportRoutes(deps))
     .route('/', siteRoutes(deps))
     .route('/', trainRoutes(deps))
     .route('/', intakeRoutes(deps))
@@ -144,6 +147,8 @@ export function createApp(deps: Deps, { ready, signInHints, setupCode = null, li
       strictTransportSecurity: false,
     }),
   )
+  // A whole firm is larger than any other request; who sends it has shown the code before a byte of it is read.
+  app.post('/api/setup/file', (c) => setUpByFile(c, deps, setupCode))
   app.use(
     '/api/*',
     bodyLimit({

@@ -5,14 +5,17 @@ import { ROLES } from '@evenround/core/firm'
 import { v7 as uuidv7 } from 'uuid'
 import { z } from 'zod'
 import { dataSource } from './db/data-source'
-import { door, type FirmScope, firmScopes } from './db/scope'
+import { door, type FirmScope, firmScopes, type InFirm } from './db/scope'
 import { writeFirm } from './features/begin/new-firm'
+import { record } from './features/export/audit'
 import { makeLink } from './features/firm/links'
 import { addInvited } from './features/firm/people'
+import { firmFilesOf } from './firm-file'
+import { FirmFileRefused } from './firm-file/read'
 import { ApiError } from './http/errors'
 
 /**
- * Firms of a server, from its shell: bin/firm create | list | invite | disable | enable.
+ * Firms of a server, from its shell: bin/firm create | list | invite | disable | enable | out | in.
  * DATABASE_URL and DATABASE_AS_APP_ROLE as for the server; PUBLIC_URL for the links it prints.
  */
 const HELP = `bin/firm: the firms of this server
@@ -23,6 +26,8 @@ const HELP = `bin/firm: the firms of this server
   bin/firm invite FIRM --name NAME --email E-MAIL [--role owner|planner|technician|viewer]
   bin/firm disable FIRM                          nobody of it is in any more; nothing is deleted
   bin/firm enable FIRM
+  bin/firm out FIRM --file firm.zip              everything it keeps, in one file
+  bin/firm in --file firm.zip                    the same firm here; prints a link for each of its owners
 
 FIRM is the id that list prints, or the whole name where only one firm has it.`
 
@@ -40,13 +45,14 @@ const { values, positionals } = parseArgs({
     email: { type: 'string' },
     units: { type: 'string', default: 'metric' },
     role: { type: 'string', default: 'technician' },
+    file: { type: 'string' },
     help: { type: 'boolean' },
   },
 })
 const [command, asked] = positionals
 
 const say = (line: string): void => void process.stdout.write(`${line}\n`)
-const given = (name: 'name' | 'zone' | 'currency' | 'owner' | 'email'): string => {
+const given = (name: 'name' | 'zone' | 'currency' | 'owner' | 'email' | 'file'): string => {
   const value = values[name]
   if (!value?.trim()) throw new Wrong(`--${name} is missing.`)
   return value
@@ -64,16 +70,20 @@ async function run(): Promise<void> {
   const source = dataSource({ url, poolSize: 2, asAppRole: process.env.DATABASE_AS_APP_ROLE === '1' })
   await source.initialize()
   try {
-    await act(firmScopes(source), async () => {
-      const rows = await door(source)<{ firm_id: string }[]>((manager) => manager.query('select distinct firm_id from auth_user'))
-      return rows.map(({ firm_id }) => firm_id)
-    })
+    await act(
+      firmScopes(source),
+      firmFilesOf(source, () => new Date()),
+      async () => {
+        const rows = await door(source)<{ firm_id: string }[]>((manager) => manager.query('select distinct firm_id from auth_user'))
+        return rows.map(({ firm_id }) => firm_id)
+      },
+    )
   } finally {
     await source.destroy()
   }
 }
 
-async function act(inFirm: ReturnType<typeof firmScopes>, ids: () => Promise<string[]>): Promise<void> {
+async function act(inFirm: InFirm, files: ReturnType<typeof firmFilesOf>, ids: () => Promise<string[]>): Promise<void> {
   const about = (scope: FirmScope) =>
     scope.query<{ name: string; disabled: boolean; people: number; sites: number }>(
       `select f.name, f.disabled_at is not null as disabled,
@@ -139,6 +149,41 @@ async function act(inFirm: ReturnType<typeof firmScopes>, ids: () => Promise<str
       say(`${person.name} opens this link once, within two weeks:\n${linkOf(link.token)}`)
       return
     }
+    case 'out': {
+      const id = await meant()
+      const rows = await files.write(id, given('file'), now)
+      await inFirm(id, (scope) =>
+        record(scope, {
+          id: uuidv7(),
+          at: now,
+          personId: null,
+          what: 'firm-exported',
+          about: null,
+          said: 'The whole firm was written to a file by bin/firm out.',
+        }),
+      )
+      say(`${rows} rows and pictures are in ${given('file')}. Keep it as you keep the customers’ keys.`)
+      return
+    }
+    case 'in': {
+      const { firmId, firm, rows, pictures, owners } = await files.bringIn(given('file'))
+      say(`${firm} is here: ${firmId}, ${rows} rows and ${pictures} pictures.`)
+      for (const { personId, name } of owners) {
+        const link = await inFirm(firmId, (scope) => makeLink(scope, { kind: 'invitation', personId, madeBy: null, now, newId: uuidv7 }))
+        say(`${name} opens this link once, within two weeks:\n${linkOf(link.token)}`)
+      }
+      await inFirm(firmId, (scope) =>
+        record(scope, {
+          id: uuidv7(),
+          at: now,
+          personId: null,
+          what: 'firm-brought-in',
+          about: null,
+          said: `${rows} rows and ${pictures} pictures were brought in by bin/firm in.`,
+        }),
+      )
+      return
+    }
     case 'disable':
       return switched(now)
     case 'enable':
@@ -152,7 +197,7 @@ try {
   if (values.help || command === undefined) say(HELP)
   else await run()
 } catch (error) {
-  if (!(error instanceof Wrong || error instanceof ApiError)) throw error
+  if (!(error instanceof Wrong || error instanceof ApiError || error instanceof FirmFileRefused)) throw error
   process.stderr.write(`${error.message}\n`)
   process.exitCode = 2
 }

@@ -11,9 +11,11 @@ import { deviceDoor, door, feedDoor, firmScopes, sessionDoor } from './db/scope'
 import { demoBeside } from './demo/beside'
 import { DEMO_PASSWORD, DEMO_PEOPLE } from './demo/world'
 import { calcPool } from './features/calc/pool'
+import { makeFile } from './features/export/make'
 import { workRun } from './features/round/run'
 import { thinTelemetry } from './features/telemetry/store'
 import { refreshFirm } from './features/wear/refresh'
+import { firmFilesOf } from './firm-file'
 import { closeServer } from './http/close'
 import { liveHub, tellOver } from './http/live'
 import { serveApp } from './http/static'
@@ -37,6 +39,7 @@ await refusePowerfulRole(source)
 const tell = tellOver(source, log)
 const atTheDoor = door(source)
 const inFirm = firmScopes(source)
+const firmFiles = firmFilesOf(source, now)
 const pool = calcPool()
 const wear = wearPool()
 const rounds = roundPool()
@@ -51,6 +54,7 @@ const queue = await openQueue({
   },
   plan: (firmId, runId, goOn) =>
     workRun({ inFirm, now, plan: (ask) => rounds.plan({ ...ask, seconds: config.PLAN_SECONDS ?? ask.seconds }) }, firmId, runId, goOn),
+  makeFile: (firmId, fileId) => makeFile({ inFirm, now, write: firmFiles.write }, firmId, fileId),
 })
 const auth = createAuth({ atTheDoor, secret: config.AUTH_SECRET, newId: uuidv7, secureCookies: config.SECURE_COOKIES === '1' })
 const ready = async (): Promise<boolean> => {
@@ -88,6 +92,8 @@ const app = createApp(
     inHindsight: wear.inHindsight,
     refreshSoon: queue.refreshSoon,
     planSoon: queue.planSoon,
+    makeFileSoon: queue.makeFileSoon,
+    bringFirmIn: firmFiles.bringIn,
   },
   { ready, signInHints, setupCode: config.SETUP_CODE ?? null, live },
 )

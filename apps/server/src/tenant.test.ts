@@ -92,6 +92,9 @@ const TABLES = [
   'round_run',
   'feed',
   'van_tick',
+  'audit',
+  'firm_file',
+  'firm_file_part',
 ]
 
 async function fingerprint(): Promise<string> {
@@ -274,6 +277,10 @@ function attempts(): Record<string, { path: string; input?: unknown; status: num
     'POST /api/demo': { path: '/api/demo', status: 409 },
     'DELETE /api/demo': { path: '/api/demo', status: 409 },
     'GET /api/mailbox': { path: '/api/mailbox', status: 200 },
+    'GET /api/audit': { path: '/api/audit', status: 200 },
+    'GET /api/firm-file': { path: '/api/firm-file', status: 200 },
+    'GET /api/firm-file/{id}': { path: `/api/firm-file/${theirs.visitId}`, status: 404 },
+    'POST /api/firm-file': { path: '/api/firm-file', status: 200 },
     'POST /api/people/invitations': {
       path: '/api/people/invitations',
       input: { id: theirs.personId, name: 'x', email: 'x@theirs.example', role: 'owner', skills: [], van: null },

@@ -75,6 +75,13 @@ export async function askPlain<T>(path: string, input: unknown): Promise<T> {
   return (await response.json()) as T
 }
 
+/** Sends a file as it is; the answer may take as long as the file is large. */
+export async function sendFile<T>(path: string, file: File, headers: Record<string, string>): Promise<T> {
+  const response = await reach(path, { method: 'POST', headers: { 'content-type': 'application/zip', ...headers }, body: file })
+  if (!response.ok) throw await problemOf(response)
+  return (await response.json()) as T
+}
+
 /** Sign-in stands before the typed routes: it sets the cookie. */
 export const postPlain = async (path: string, input: unknown): Promise<void> => void (await askPlain(path, input))
 

@@ -1,6 +1,6 @@
 import PgBoss from 'pg-boss'
 import type { DataSource } from 'typeorm'
-import { executor, FORECAST_QUEUE, LEASE_SECONDS, QUEUE_SCHEMA, ROUND_QUEUE } from '../db/queue'
+import { executor, FILE_QUEUE, FORECAST_QUEUE, LEASE_SECONDS, QUEUE_SCHEMA, ROUND_QUEUE } from '../db/queue'
 import type { Log } from '../log'
 import { workQueue } from './work'
 
@@ -13,6 +13,8 @@ export interface Queue {
   refreshSoon: (firmId: string) => Promise<void>
   /** Hands a run of the round to whichever process is free. */
   planSoon: (firmId: string, runId: string) => Promise<void>
+  /** Hands the making of a firm's whole file to whichever process is free. */
+  makeFileSoon: (firmId: string, fileId: string) => Promise<void>
   close: () => Promise<void>
 }
 
@@ -23,12 +25,13 @@ interface QueueOptions {
   refresh: (firmId: string, goOn: () => boolean) => Promise<number>
   /** Works a run of the round until it is done or `goOn` says no; true when nothing is left of it. */
   plan: (firmId: string, runId: string, goOn: () => boolean) => Promise<boolean>
+  makeFile: (firmId: string, fileId: string) => Promise<void>
 }
 
 const SWEEP_MS = 3_600_000
 
 /** Works the queue in this process; any number of processes may do so side by side. */
-export async function openQueue({ source, log, refresh, plan }: QueueOptions): Promise<Queue> {
+export async function openQueue({ source, log, refresh, plan, makeFile }: QueueOptions): Promise<Queue> {
   const boss = new PgBoss({ db: executor(source), schema: QUEUE_SCHEMA, migrate: false, schedule: false, maintenanceIntervalSeconds: 300 })
   boss.on('error', (error) => log('warn', 'queue-trouble', { cause: String(error) }))
   await boss.start()
@@ -72,6 +75,19 @@ export async function openQueue({ source, log, refresh, plan }: QueueOptions): P
       if (!done) await planSoon(firmId, runId, AGAIN_SECONDS)
     },
   })
+  const files = workQueue<{ firmId: string; fileId: string }>(boss, log, {
+    queue: FILE_QUEUE,
+    everyMs: POLL_MS,
+    handle: async ({ firmId, fileId }) => {
+      const started = performance.now()
+      await makeFile(firmId, fileId)
+      log('info', 'firm-file-made', { firmId, fileId, ms: Math.round(performance.now() - started) })
+    },
+  })
+  const makeFileSoon = async (firmId: string, fileId: string): Promise<void> => {
+    await boss.send(FILE_QUEUE, { firmId, fileId })
+    files.wake()
+  }
   const sweep = async (): Promise<void> => {
     try {
       const day = new Date().toISOString().slice(0, 10)
@@ -90,10 +106,11 @@ export async function openQueue({ source, log, refresh, plan }: QueueOptions): P
   return {
     refreshSoon,
     planSoon,
+    makeFileSoon,
     close: async () => {
       closing = true
       clearInterval(sweeping)
-      await Promise.all([forecasts.stop(), rounds.stop()])
+      await Promise.all([forecasts.stop(), rounds.stop(), files.stop()])
       await boss.stop({ graceful: true, timeout: 5000, wait: true })
     },
   }

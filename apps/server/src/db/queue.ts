@@ -6,8 +6,11 @@ import { APP_ROLE } from './roles'
 export const QUEUE_SCHEMA = 'jobs'
 export const FORECAST_QUEUE = 'forecast'
 export const ROUND_QUEUE = 'round'
+export const FILE_QUEUE = 'firm-file'
 /** A job that was not finished in this time is given to another process. */
 export const LEASE_SECONDS = 60
+/** A firm's whole file is written in one go, which takes as long as the firm is large. */
+const FILE_LEASE_SECONDS = 4 * 3600
 
 type Pool = { query: (text: string, values?: unknown[]) => Promise<{ rows: unknown[]; rowCount: number | null }> }
 
@@ -44,6 +47,12 @@ export async function prepareQueue(owner: DataSource): Promise<void> {
     expireInSeconds: LEASE_SECONDS,
     retryLimit: 50,
     retryDelay: 1,
+  })
+  await boss.createQueue(FILE_QUEUE, {
+    name: FILE_QUEUE,
+    policy: 'standard',
+    expireInSeconds: FILE_LEASE_SECONDS,
+    retryLimit: 0,
   })
   await boss.stop({ graceful: false })
   await owner.query(`grant usage on schema ${QUEUE_SCHEMA} to ${APP_ROLE}`)

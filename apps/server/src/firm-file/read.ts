@@ -158,12 +158,14 @@ export async function bringFirmIn(source: DataSource, path: string, now: Date): 
       return { firmId, firm, rows, pictures, owners }
     })
   } catch (error) {
-    if (isTaken(error)) throw new FirmFileRefused('One of its people signs in to another firm of this installation with the same e-mail.')
+    if (isDouble(error, 'firm')) throw new FirmFileRefused('The firm is in this installation already.')
+    if (isDouble(error, 'auth_user'))
+      throw new FirmFileRefused('One of its people signs in to another firm of this installation with the same e-mail.')
     throw error
   } finally {
     zip.close()
   }
 }
 
-const isTaken = (error: unknown): boolean =>
-  error instanceof Error && Reflect.get(error, 'code') === '23505' && Reflect.get(error, 'table') === 'auth_user'
+const isDouble = (error: unknown, table: string): boolean =>
+  error instanceof Error && Reflect.get(error, 'code') === '23505' && Reflect.get(error, 'table') === table

@@ -5,6 +5,7 @@ import type { Hindsight, HindsightAsk } from '@evenround/core/wear'
 import { OpenAPIHono } from '@hono/zod-openapi'
 import type { z } from 'zod'
 import type { AtTheDeviceDoor, AtTheDoor, AtTheFeedDoor, AtTheSession, InFirm } from '../db/scope'
+import type { BroughtIn } from '../firm-file/read'
 import type { Log } from '../log'
 import type { Mailer } from '../mail/mailer'
 import { ApiError, badInput } from './errors'
@@ -62,6 +63,10 @@ export interface Deps {
   refreshSoon: (firmId: string) => Promise<void>
   /** Has a run of the round worked on soon. */
   planSoon: (firmId: string, runId: string) => Promise<void>
+  /** Has the firm's whole file made soon. */
+  makeFileSoon: (firmId: string, fileId: string) => Promise<void>
+  /** Brings a firm's file, which lies at a path, into this installation. */
+  bringFirmIn: (path: string) => Promise<BroughtIn>
 }
 
 export interface Env {

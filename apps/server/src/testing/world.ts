@@ -13,9 +13,11 @@ import { deviceDoor, door, feedDoor, firmScopes, sessionDoor } from '../db/scope
 import { demoBeside } from '../demo/beside'
 import { DEFAULT_UNITS } from '../demo/load'
 import { DEFAULT_SCHOOLS, DEMO_PASSWORD } from '../demo/world'
+import { makeFile } from '../features/export/make'
 import { addPerson } from '../features/firm/people'
 import { workRun } from '../features/round/run'
 import { refreshFirm } from '../features/wear/refresh'
+import { firmFilesOf } from '../firm-file'
 import type { Deps } from '../http/env'
 import { badInput } from '../http/errors'
 import { tellOver } from '../http/live'
@@ -91,6 +93,7 @@ export async function openWorld(kind: 'empty' | 'demo'): Promise<World> {
   }
   const inFirm = firmScopes(source)
   const now = () => clock.now
+  const firmFiles = firmFilesOf(source, now)
   // Work is done at once and in this thread: what a test asks for next is there.
   const refreshSoon = async (firmId: string): Promise<void> => {
     await refreshFirm({ inFirm, now, summarise: async (stages) => stages.map(summarise) }, firmId)
@@ -117,6 +120,8 @@ export async function openWorld(kind: 'empty' | 'demo'): Promise<World> {
     planSoon: async (firmId, runId) => {
       await workRun({ inFirm, now, plan: async (ask) => planAtOnce({ ...ask, seconds: 0.1 }) }, firmId, runId, () => true)
     },
+    makeFileSoon: (firmId, fileId) => makeFile({ inFirm, now, write: firmFiles.write }, firmId, fileId),
+    bringFirmIn: firmFiles.bringIn,
   }
   const app = createApp(deps, { ready: async () => true, signInHints: [], setupCode: SETUP_CODE })
   const signIn = async (email: string, password = PASSWORD): Promise<Person> => {

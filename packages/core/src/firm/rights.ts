@@ -16,6 +16,8 @@ export const RIGHTS = [
   'change-schools',
   'change-ratings',
   'export',
+  /** Everything the firm has, in one file; and the record of who took or erased what. */
+  'export-firm',
   'erase',
   'manage-people',
 ] as const

@@ -40,6 +40,13 @@ export function FirmScreen() {
           <T kind="strong">The day to change: contract, label or evidence</T>
         </Pressable>
       </Link>
+      {rights.includes('export-firm') ? (
+        <Link href="/firm-data" asChild>
+          <Pressable className="min-h-[56px] justify-center rounded-card border-2 border-line bg-sheet px-4">
+            <T kind="strong">The firm’s data: everything in one file</T>
+          </Pressable>
+        </Link>
+      ) : null}
       <SchoolsForm key={firm.version} firm={firm} mayEdit={rights.includes('change-schools')} message={message} onMessage={setMessage} />
       <UnitsForm key={`units${firm.version}`} firm={firm} mayEdit={rights.includes('change-schools')} />
       {rights.includes('manage-people') ? <People /> : null}

@@ -18,6 +18,7 @@ import { Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
 import { Weekdays } from '../../ui/weekdays'
 import { Mark } from './mark'
+import { SetUpByFile } from './set-up-file'
 
 const SETUP_QUERY = { queryKey: ['setup'], queryFn: () => getPlain<SetupState>('/api/setup') } as const
 
@@ -262,6 +263,7 @@ function SetUpForm() {
         </T>
       ) : null}
       <Button label={busy ? 'Setting up …' : 'Set up the firm'} kind="act" size="big" disabled={busy} onPress={() => void submit()} />
+      <SetUpByFile code={form.code} />
     </>
   )
 }

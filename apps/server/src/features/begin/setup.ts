@@ -3,7 +3,7 @@ import { type SetupState, setupSchema } from '@evenround/contract/begin'
 import type { Context } from 'hono'
 import { countFailure, forgetFailures, refuseLocked } from '../../auth/failures'
 import { signInWith } from '../../auth/routes'
-import type { AtTheDoor } from '../../db/scope'
+import type { AtTheDoor, FirmScope } from '../../db/scope'
 import type { Deps, Env } from '../../http/env'
 import { ApiError } from '../../http/errors'
 import { readInput } from '../../http/input'
@@ -26,9 +26,19 @@ export const setupState = async ({ atTheDoor }: Deps, code: string | null): Prom
 const WHO = 'setup'
 const CLOSED = 'This server has a firm already. Sign in, or ask its owner for an invitation.'
 
-/** Sets the first firm up and signs its owner in. Wrong codes are slowed as wrong passwords are. */
+/** Sets the first firm up and signs its owner in. */
 export async function setUp(c: Context<Env>, deps: Deps, code: string | null): Promise<Response> {
   const { code: typed, ...firm } = await readInput(c, setupSchema)
+  await refuseCode(deps, code, typed)
+  await deps.inFirm(deps.newId(), async (scope) => {
+    await aloneAndEmpty(scope, deps)
+    await writeFirm(scope, firm, { now: deps.now(), newId: deps.newId })
+  })
+  return signInWith(c, deps, firm.owner)
+}
+
+/** Refuses where nothing is to be set up, and whoever does not know the code; wrong ones are slowed. */
+export async function refuseCode(deps: Deps, code: string | null, typed: string): Promise<void> {
   if (!(await setupState(deps, code)).open || code === null) throw new ApiError('CONFLICT', CLOSED)
   await refuseLocked(deps.atTheDoor, WHO, deps.now(), 'wrong codes')
   if (!isSame(typed, code)) {
@@ -38,11 +48,10 @@ export async function setUp(c: Context<Env>, deps: Deps, code: string | null): P
     })
   }
   await forgetFailures(deps.atTheDoor, WHO)
-  await deps.inFirm(deps.newId(), async (scope) => {
-    // Of two that set up at once the second finds a firm.
-    await scope.query(`select pg_advisory_xact_lock(hashtext('even-round-setup')), $1::uuid`)
-    if (!(await isEmpty(deps.atTheDoor))) throw new ApiError('CONFLICT', CLOSED)
-    await writeFirm(scope, firm, { now: deps.now(), newId: deps.newId })
-  })
-  return signInWith(c, deps, firm.owner)
+}
+
+/** Of two that set up at once the second finds a firm. */
+async function aloneAndEmpty(scope: FirmScope, { atTheDoor }: Deps): Promise<void> {
+  await scope.query(`select pg_advisory_xact_lock(hashtext('even-round-setup')), $1::uuid`)
+  if (!(await isEmpty(atTheDoor))) throw new ApiError('CONFLICT', CLOSED)
 }

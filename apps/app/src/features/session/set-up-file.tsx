@@ -1,0 +1,56 @@
+import type { BroughtInDto } from '@evenround/contract/export'
+import { Link } from 'expo-router'
+import { useState } from 'react'
+import { View } from 'react-native'
+import { ApiProblem, sendFile } from '../../data/api'
+import { FilePick } from '../../ui/file-pick'
+import { Waiting } from '../../ui/states'
+import { T } from '../../ui/text'
+
+/** A firm that moves here: its whole file, taken out of another installation. */
+export function SetUpByFile({ code }: { code: string }) {
+  const [busy, setBusy] = useState(false)
+  const [problem, setProblem] = useState<string | null>(null)
+  const [brought, setBrought] = useState<BroughtInDto | null>(null)
+  const bring = async (file: File): Promise<void> => {
+    setProblem(null)
+    if (code.trim() === '') return setProblem('Type the code that the start printed first.')
+    setBusy(true)
+    try {
+      setBrought(await sendFile<BroughtInDto>('/api/setup/file', file, { 'x-setup-code': code }))
+    } catch (error) {
+      setProblem(error instanceof ApiProblem ? error.message : 'The file could not be brought in. Try again.')
+    }
+    setBusy(false)
+  }
+  return (
+    <View className="gap-3 rounded-card border-2 border-line bg-sheet p-4" aria-live="polite">
+      <T kind="heading" level={2}>
+        Or bring your firm along
+      </T>
+      <T kind="quiet">
+        The ZIP that another installation made under The firm → The firm’s data. Everything comes back as it was; each owner chooses a new
+        password.
+      </T>
+      {brought ? (
+        <>
+          <T kind="strong">{`${brought.firm} is here: ${brought.rows.toLocaleString()} rows, ${brought.pictures.toLocaleString()} photos.`}</T>
+          {brought.owners.map(({ name, email, token }) => (
+            <Link key={token} href={`/welcome?link=${token}`}>
+              <T kind="strong" className="underline">{`Choose a password as ${name} (${email})`}</T>
+            </Link>
+          ))}
+        </>
+      ) : busy ? (
+        <Waiting what="The file is being brought in" />
+      ) : (
+        <FilePick label="Choose the firm’s file" accept=".zip,application/zip" kind="plain" onFile={(file) => void bring(file)} />
+      )}
+      {problem ? (
+        <T kind="strong" role="alert" className="text-oxblood">
+          {problem}
+        </T>
+      ) : null}
+    </View>
+  )
+}

@@ -1,0 +1,38 @@
+import { z } from 'zod'
+import { idSchema, instantSchema } from './common'
+
+/** A firm's whole file: asked for, made by a job, fetched. */
+export const firmFileSchema = z.object({
+  id: idSchema,
+  state: z.enum(['asked', 'made', 'failed']),
+  askedAt: instantSchema,
+  askedBy: z.string(),
+  madeAt: instantSchema.nullable(),
+  /** Bytes of the ZIP. */
+  bytes: z.number().nullable(),
+  rows: z.int().nullable(),
+  /** It is deleted then, or when another one is asked for. */
+  until: instantSchema,
+})
+export type FirmFileDto = z.infer<typeof firmFileSchema>
+
+export const AUDITED = ['firm-exported', 'firm-brought-in', 'customer-exported', 'customer-erased'] as const
+export type Audited = (typeof AUDITED)[number]
+export const auditSchema = z.object({
+  id: idSchema,
+  at: instantSchema,
+  what: z.enum(AUDITED),
+  /** Null where it was done from the server's shell. */
+  person: z.string().nullable(),
+  said: z.string(),
+})
+export type AuditDto = z.infer<typeof auditSchema>
+
+/** What was brought in, and a link each for its owners to choose a password. */
+export const broughtInSchema = z.object({
+  firm: z.string(),
+  rows: z.int(),
+  pictures: z.int(),
+  owners: z.array(z.object({ name: z.string(), email: z.string(), token: z.string() })),
+})
+export type BroughtInDto = z.infer<typeof broughtInSchema>
