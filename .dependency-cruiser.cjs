@@ -17,7 +17,7 @@ const ASKS = {
   intake: ['facts', 'records', 'wear'],
   firm: ['wear'],
   begin: ['export', 'firm', 'times'],
-  site: ['train', 'wear'],
+  site: ['export', 'train', 'wear'],
   telemetry: ['wear'],
   train: ['wear'],
 }

@@ -88,6 +88,12 @@ export const siteRowSchema = z.object({
 })
 export type SiteRowDto = z.infer<typeof siteRowSchema>
 
+/** A site whose customer left. */
+export const leftSiteSchema = z.object({ id: idSchema, name: z.string(), village: z.string(), leftAt: instantSchema })
+export type LeftSiteDto = z.infer<typeof leftSiteSchema>
+/** Typed once more by whoever erases a customer. */
+export const eraseSchema = z.strictObject({ name: z.string().max(200) })
+
 export const historySchema = z.object({
   untreatedMgL: z.array(z.number()),
   treatedMgL: z.array(z.number()),

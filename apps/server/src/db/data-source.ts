@@ -44,6 +44,7 @@ import { Search0022 } from './migrations/0022-search'
 import { DemoAway0023 } from './migrations/0023-demo-away'
 import { Crossings0024 } from './migrations/0024-crossings'
 import { TakingOut0025 } from './migrations/0025-taking-out'
+import { Customers0026 } from './migrations/0026-customers'
 import { SnakeNames } from './naming'
 import { APP_ROLE } from './roles'
 
@@ -108,6 +109,7 @@ export const MIGRATIONS = [
   DemoAway0023,
   Crossings0024,
   TakingOut0025,
+  Customers0026,
 ]
 
 interface DatabaseOptions {

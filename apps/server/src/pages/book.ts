@@ -29,7 +29,7 @@ export async function visitPage(scope: FirmScope, id: string, now: Date): Promis
   const firm = await loadFirm(scope)
   const site = await scope.findOne(Site, { id: visit.siteId })
   if (!site) return { visit, site: null, system: null, facts, photos, followUp }
-  const systems = await systemsOf(scope, [site], dayIn(firm.timeZone, now))
+  const systems = await systemsOf(scope, [site], dayIn(firm.timeZone, now), { withGone: true })
   const begun = facts.find(({ fact }) => fact.kind === 'visit-begun')?.fact
   const system = begun?.kind === 'visit-begun' ? await asItBegan(scope, systems, begun) : null
   return { visit, site: siteDto(site), system, facts, photos, followUp }

@@ -35,11 +35,20 @@ function stageDto(known: KnownStage, next: Part | undefined, standIns: readonly 
   }
 }
 
-/** Systems of these sites with their trains, what sits in every stage and when it will be done. */
-export async function systemsOf(scope: FirmScope, sites: readonly Pick<Site, 'id'>[], today: string): Promise<SystemDto[]> {
+/** Systems of these sites with their trains, what sits in every stage and when it will be done; the book shows those that have left too. */
+export async function systemsOf(
+  scope: FirmScope,
+  sites: readonly Pick<Site, 'id'>[],
+  today: string,
+  { withGone = false } = {},
+): Promise<SystemDto[]> {
   const firm = await scope.findOne(Firm, {})
   if (sites.length === 0 || !firm) return []
-  const systems = await scope.find(System, { siteId: In(sites.map(({ id }) => id)), goneAt: IsNull() }, { name: 'ASC' })
+  const systems = await scope.find(
+    System,
+    { siteId: In(sites.map(({ id }) => id)), ...(withGone ? {} : { goneAt: IsNull() }) },
+    { name: 'ASC' },
+  )
   const ids = systems.map(({ id }) => id)
   const trains = await scope.find(TrainVersion, { systemId: In(ids) })
   const stages = await scope.find(Stage, { systemId: In(ids) })

@@ -20,7 +20,7 @@ import { Weekdays } from '../../ui/weekdays'
 import { Mark } from './mark'
 import { SetUpByFile } from './set-up-file'
 
-const SETUP_QUERY = { queryKey: ['setup'], queryFn: () => getPlain<SetupState>('/api/setup') } as const
+const SETUP_QUERY = { queryKey: ['setup'], queryFn: () => getPlain<SetupState>('/api/setup'), staleTime: Number.POSITIVE_INFINITY } as const
 
 const UNIT_OPTIONS: readonly { value: UnitSet; label: string }[] = [
   { value: 'metric', label: 'litres, bar, °C' },

@@ -21,6 +21,7 @@ import { later } from '../../ui/later'
 import { Screen } from '../../ui/screen'
 import { Empty, Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
+import { Customer } from './customer'
 import { Devices } from './devices'
 import { Faults } from './faults'
 import { WorkHere } from './work-here'
@@ -107,6 +108,7 @@ function SiteBody({ page, today, zone, mayEdit }: { page: SitePageDto; today: st
           </Link>
         ))}
       </View>
+      <Customer site={site} />
     </View>
   )
 }

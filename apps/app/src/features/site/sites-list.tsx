@@ -78,6 +78,13 @@ export function SitesList({ chosen, aside = false }: { chosen: string | null; as
           )}
           initialNumToRender={16}
           windowSize={7}
+          ListFooterComponent={
+            typed === '' ? (
+              <View className="items-start px-4 py-3">
+                <TextLink href="/sites/left" label="Customers who left" />
+              </View>
+            ) : null
+          }
           ListEmptyComponent={
             <View className="px-4">
               {sites.data.sites.length === 0 ? (

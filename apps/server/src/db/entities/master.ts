@@ -72,9 +72,12 @@ export class Site extends keeping(VersionedThing, SITE_FIELDS) {
   /** The list it came in by. */
   @Column({ type: 'uuid', nullable: true })
   intakeId: string | null
-  /** Taken back with its list: on no screen any more. */
+  /** On no screen any more. */
   @Column({ type: 'timestamptz', nullable: true })
   goneAt: Date | null
+  /** Null: taken back with its list. */
+  @Column({ type: 'text', nullable: true })
+  goneWhy: 'left' | 'merged' | 'erased' | null
 }
 
 @Entity({ name: 'system' })

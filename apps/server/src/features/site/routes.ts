@@ -1,26 +1,52 @@
 import { idSchema } from '@evenround/contract/common'
-import { type SiteDto, siteEditSchema, siteNewSchema, siteSchema } from '@evenround/contract/site'
+import { eraseSchema, leftSiteSchema, type SiteDto, siteEditSchema, siteNewSchema, siteSchema } from '@evenround/contract/site'
 import { SITE_FIELDS } from '@evenround/core/firm'
 import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
 import { recordOf } from '../../db/columns'
-import { Site } from '../../db/entities/master'
+import { Firm, Site } from '../../db/entities/master'
+import { customerFile } from '../../firm-file/customer'
 import { type Deps, need, router } from '../../http/env'
+import { notFound } from '../../http/errors'
 import { body, json, PROBLEMS } from '../../http/openapi'
 import { editVersioned } from '../../http/versions'
+import { dayIn } from '../../time/zone'
+import { record } from '../export/audit'
 import { addSystem } from '../train/store'
 import { markSite } from '../wear/stale'
+import { comeBack, erase, leave, leftSites } from './leaving'
 
 export const siteDto = (site: Site): SiteDto => ({ id: site.id, ...recordOf(SITE_FIELDS, site), version: site.version })
+
+const one = z.object({ id: idSchema })
+const done = { 200: json(z.object({ ok: z.literal(true) })), ...PROBLEMS }
+const zip = z.any().openapi({ type: 'string', format: 'binary' })
 
 const routes = {
   add: createRoute({ method: 'post', path: '/api/sites', request: body(siteNewSchema), responses: { 200: json(siteSchema), ...PROBLEMS } }),
   edit: createRoute({
     method: 'put',
     path: '/api/sites/{id}',
-    request: { params: z.object({ id: idSchema }), ...body(siteEditSchema) },
+    request: { params: one, ...body(siteEditSchema) },
     responses: { 200: json(siteSchema), ...PROBLEMS },
   }),
+  left: createRoute({
+    method: 'get',
+    path: '/api/sites-left',
+    responses: { 200: json(z.object({ sites: z.array(leftSiteSchema) })), ...PROBLEMS },
+  }),
+  leave: createRoute({ method: 'post', path: '/api/sites/{id}/leave', request: { params: one }, responses: done }),
+  comeBack: createRoute({ method: 'post', path: '/api/sites/{id}/come-back', request: { params: one }, responses: done }),
+  customer: createRoute({
+    method: 'get',
+    path: '/api/sites/{id}/customer',
+    request: { params: one },
+    responses: {
+      200: { description: 'All that is kept about the customer', content: { 'application/zip': { schema: zip } } },
+      ...PROBLEMS,
+    },
+  }),
+  erase: createRoute({ method: 'post', path: '/api/sites/{id}/erase', request: { params: one, ...body(eraseSchema) }, responses: done }),
 }
 
 /** Sites as master data: added with an id made by the device, edited with a version. */
@@ -53,4 +79,69 @@ export const siteRoutes = (deps: Deps) =>
       })
       await deps.refreshSoon(firmId)
       return c.json(site, 200)
+    })
+    .openapi(routes.left, async (c) => c.json({ sites: await deps.inFirm(c.get('who').firmId, leftSites) }, 200))
+    .openapi(routes.leave, async (c) => {
+      const { firmId } = c.get('who')
+      need(c.get('who'), 'edit-sites')
+      await deps.inFirm(firmId, async (scope) => {
+        const firm = await scope.findOne(Firm, {})
+        await leave(scope, c.req.valid('param').id, deps.now(), dayIn(firm?.timeZone ?? 'UTC', deps.now()))
+        await markSite(scope, deps.now(), c.req.valid('param').id)
+      })
+      await deps.refreshSoon(firmId)
+      return c.json({ ok: true } as const, 200)
+    })
+    .openapi(routes.comeBack, async (c) => {
+      const { firmId } = c.get('who')
+      need(c.get('who'), 'edit-sites')
+      const { id } = c.req.valid('param')
+      await deps.inFirm(firmId, async (scope) => {
+        await comeBack(scope, id)
+        await markSite(scope, deps.now(), id)
+      })
+      await deps.refreshSoon(firmId)
+      return c.json({ ok: true } as const, 200)
+    })
+    .openapi(routes.customer, async (c) => {
+      const who = c.get('who')
+      need(who, 'export')
+      const { id } = c.req.valid('param')
+      const file = await deps.inFirm(who.firmId, async (scope) => {
+        const made = await customerFile(scope.manager, id, deps.now())
+        if (made === null) throw notFound('site')
+        await record(scope, {
+          id: deps.newId(),
+          at: deps.now(),
+          personId: who.personId,
+          what: 'customer-exported',
+          about: id,
+          said: 'All that is kept about one customer.',
+        })
+        return made
+      })
+      return c.body(new Uint8Array(file), 200, {
+        'content-type': 'application/zip',
+        'content-disposition': 'attachment; filename="customer.zip"',
+        'cache-control': 'no-store',
+      })
+    })
+    .openapi(routes.erase, async (c) => {
+      const who = c.get('who')
+      need(who, 'erase')
+      const { id } = c.req.valid('param')
+      await deps.inFirm(who.firmId, async (scope) => {
+        await erase(scope, id, c.req.valid('json').name, deps.now())
+        await markSite(scope, deps.now(), id)
+        await record(scope, {
+          id: deps.newId(),
+          at: deps.now(),
+          personId: who.personId,
+          what: 'customer-erased',
+          about: id,
+          said: `Erased customer ${id.slice(-6).toUpperCase()}: name, contact, address, position, notes and photos are gone, the work stays.`,
+        })
+      })
+      await deps.refreshSoon(who.firmId)
+      return c.json({ ok: true } as const, 200)
     })

@@ -78,9 +78,10 @@ const COLUMNS =
 async function store(scope: FirmScope, done: readonly Waiting[], rows: readonly Record<string, unknown>[]): Promise<void> {
   const ids = done.map(({ stage_id }) => stage_id)
   await scope.query('delete from stage_forecast where firm_id = $1 and stage_id = any($2)', [ids])
-  // One statement for the batch, rows as JSON: arrays of arrays cannot be unnested.
+  // One statement for the batch, rows as JSON: arrays of arrays cannot be unnested. What has left has no day to change.
   await scope.query(
-    `insert into stage_forecast (${COLUMNS}) select ${COLUMNS} from json_populate_recordset(null::stage_forecast, $2::json) where firm_id = $1`,
+    `insert into stage_forecast (${COLUMNS}) select ${COLUMNS} from json_populate_recordset(null::stage_forecast, $2::json) r
+     where r.firm_id = $1 and exists (select 1 from system y where y.firm_id = $1 and y.id = r.system_id and y.gone_at is null)`,
     [JSON.stringify(rows)],
   )
   // A mark set again meanwhile is newer than the one this batch answers, and stays.

@@ -1,0 +1,112 @@
+import type { SiteDto } from '@evenround/contract/site'
+import { useRouter } from 'expo-router'
+import { useState } from 'react'
+import { View } from 'react-native'
+import { ApiProblem, api, ask, fieldError } from '../../data/api'
+import { queryClient } from '../../data/queries'
+import { useMay } from '../../data/rights'
+import { Button } from '../../ui/button'
+import { Field } from '../../ui/field'
+import { T } from '../../ui/text'
+
+type Asking = 'leave' | 'erase' | null
+
+/** What a customer may ask of the firm, and what happens when they leave. Rare, so it stands last and closed. */
+export function Customer({ site }: { site: SiteDto }) {
+  const [mayEdit, mayExport, mayErase] = [useMay('edit-sites'), useMay('export'), useMay('erase')]
+  const [asking, setAsking] = useState<Asking>(null)
+  if (!mayEdit && !mayExport && !mayErase) return null
+  return (
+    <View className="gap-3">
+      <T kind="heading" level={2}>
+        The customer
+      </T>
+      {asking === 'leave' ? <Leave site={site} onCancel={() => setAsking(null)} /> : null}
+      {asking === 'erase' ? <Erase site={site} onCancel={() => setAsking(null)} /> : null}
+      {asking === null ? (
+        <View className="flex-row flex-wrap items-center gap-2">
+          {mayEdit ? <Button label="Customer has left …" onPress={() => setAsking('leave')} /> : null}
+          {mayExport ? (
+            <a href={`/api/sites/${site.id}/customer`} download className="block">
+              <View className="min-h-[48px] items-center justify-center rounded-card border-2 border-line bg-sheet px-4 py-2">
+                <T kind="strong">Download their data</T>
+              </View>
+            </a>
+          ) : null}
+          {mayErase ? <Button label="Erase the customer …" kind="danger" onPress={() => setAsking('erase')} /> : null}
+        </View>
+      ) : null}
+    </View>
+  )
+}
+
+const said = (error: unknown, otherwise: string): string => (error instanceof ApiProblem ? error.message : otherwise)
+
+function Refusal({ text }: { text: string | null }) {
+  return text === null ? null : (
+    <T role="alert" kind="strong" className="text-oxblood">
+      {text}
+    </T>
+  )
+}
+
+function Leave({ site, onCancel }: { site: SiteDto; onCancel: () => void }) {
+  const router = useRouter()
+  const [problem, setProblem] = useState<string | null>(null)
+  const leave = async (): Promise<void> => {
+    setProblem(null)
+    try {
+      await ask(api.sites[':id'].leave.$post({ param: { id: site.id } }))
+      await queryClient.invalidateQueries()
+      router.replace('/sites/left')
+    } catch (error) {
+      setProblem(said(error, 'It could not be saved. Try again.'))
+    }
+  }
+  return (
+    <View className="gap-2 rounded-card border-2 border-line bg-sheet p-4">
+      <T kind="strong">{`Has the customer at ${site.name} left?`}</T>
+      <T>
+        The site leaves Sites, Due and the round, and its planned stops are cancelled. What was done there stays in the book. Under Sites →
+        Customers who left it can be brought back.
+      </T>
+      <Refusal text={problem} />
+      <View className="flex-row flex-wrap gap-2">
+        <Button label="Yes, they have left" kind="act" onPress={() => void leave()} />
+        <Button label="Cancel" onPress={onCancel} />
+      </View>
+    </View>
+  )
+}
+
+function Erase({ site, onCancel }: { site: SiteDto; onCancel: () => void }) {
+  const router = useRouter()
+  const [name, setName] = useState('')
+  const [refusal, setRefusal] = useState<unknown>(null)
+  const erase = async (): Promise<void> => {
+    setRefusal(null)
+    try {
+      await ask(api.sites[':id'].erase.$post({ param: { id: site.id }, json: { name } }))
+      await queryClient.invalidateQueries()
+      router.replace('/sites')
+    } catch (error) {
+      setRefusal(error)
+    }
+  }
+  const field = fieldError(refusal, 'name')
+  return (
+    <View className="gap-2 rounded-card border-2 border-oxblood bg-sheet p-4">
+      <T kind="strong">This cannot be undone.</T>
+      <T>
+        Name, contact, telephone, e-mail, address, position, access notes, everything typed in notes and all photos of this site are erased
+        for good. The work stays: readings, parts and dates, under “Erased customer”. That you did it is recorded.
+      </T>
+      <Field label={`Type the name of the site: ${site.name}`} value={name} onChangeText={setName} error={field} />
+      <Refusal text={refusal !== null && field === undefined ? said(refusal, 'It could not be erased. Nothing was changed.') : null} />
+      <View className="flex-row flex-wrap gap-2">
+        <Button label="Erase for good" kind="danger" disabled={name.trim() === ''} onPress={() => void erase()} />
+        <Button label="Cancel" onPress={onCancel} />
+      </View>
+    </View>
+  )
+}

@@ -1,0 +1,68 @@
+import { expect, opened, SETUP_CODE, test } from './world'
+
+// A firm that leaves, and a customer who is erased: nobody else's tests should miss them.
+test.use({ ownWorld: 'leaving' })
+
+test('a customer leaves and comes back; another is erased by name, and the record says so', async ({ page, world }) => {
+  const isla = await opened(page, world, 'phone')
+  await isla.signIn('isla@fennick.example')
+  await isla.openSite('Weaving mill')
+  await page.getByRole('button', { name: 'Customer has left …' }).click()
+  await page.getByRole('button', { name: 'Yes, they have left' }).click()
+  await expect(page.getByRole('heading', { level: 1, name: 'Customers who left' })).toBeVisible()
+  await expect(page.getByText('Weaving mill')).toBeVisible()
+  await page.getByRole('button', { name: 'Bring back' }).click()
+  await expect(page.getByText('Nobody has left')).toBeVisible()
+  await isla.openSite('Weaving mill')
+
+  await isla.openSite('Kelp press')
+  const download = page.waitForEvent('download')
+  await page.getByText('Download their data').click()
+  expect((await download).suggestedFilename()).toBe('customer.zip')
+  await page.getByRole('button', { name: 'Erase the customer …' }).click()
+  const name = page.getByLabel('Type the name of the site: Kelp press')
+  await name.fill('Kelp')
+  await page.getByRole('button', { name: 'Erase for good' }).click()
+  await expect(page.getByText('not the name of the site', { exact: true })).toBeVisible()
+  await name.fill('Kelp press')
+  await page.getByRole('button', { name: 'Erase for good' }).click()
+  await expect(page.getByRole('heading', { level: 1, name: 'Sites' })).toBeVisible()
+  await page.getByRole('textbox', { name: 'Search sites by name or place' }).fill('Kelp')
+  await expect(page.getByText('Nothing by that name')).toBeVisible()
+  expect(await world.query(`select 1 from site where name = 'Kelp press'`)).toEqual([])
+  expect(
+    (await world.query(`select 1 from fact_part_fitted f join site s on s.id = f.site_id where s.gone_why = 'erased'`)).length,
+  ).toBeGreaterThan(0)
+  await isla.go('/firm-data')
+  await expect(page.getByText('Customer erased', { exact: true })).toBeVisible()
+  await expect(page.getByText('Customer’s data exported', { exact: true })).toBeVisible()
+})
+
+test('the whole firm goes out in one file and stands in an empty installation again', async ({ page, worlds, browser }) => {
+  const from = await worlds.of('')
+  const isla = await opened(page, from, 'desk')
+  await isla.signIn('isla@fennick.example')
+  await isla.go('/firm-data')
+  await page.getByRole('button', { name: 'Prepare the file' }).click()
+  await expect(page.getByText('Ready since')).toBeVisible()
+  const download = page.waitForEvent('download')
+  await page.getByText('Download the file').click()
+  const file = await (await download).path()
+
+  const to = await worlds.of('empty-moved')
+  const context = await browser.newContext()
+  const there = await opened(await context.newPage(), to, 'phone')
+  await there.load('/')
+  await there.page.getByLabel('Code').fill(SETUP_CODE)
+  await there.page.locator('input[type=file]').setInputFiles(file)
+  await expect(there.page.getByText('Fennick & Daughter is here')).toBeVisible()
+  await there.page.getByText('Choose a password as Isla Fennick (isla@fennick.example)').click()
+  await there.page.getByLabel('Password', { exact: true }).fill('heron-on-the-weir')
+  await there.page.getByRole('button', { name: /password|sign in/i }).click()
+  await expect(there.page.getByText(/driving|No stops today/)).toBeVisible()
+  const count = `select (select count(*) from fact_receipt)::int as facts, (select count(*) from site)::int as sites, (select count(*) from stop)::int as stops`
+  expect(await to.query(count)).toEqual(await from.query(count))
+  await there.openSite('Net loft')
+  await expect(there.page.getByText('Done here')).toBeVisible()
+  await context.close()
+})
