@@ -3,7 +3,7 @@ import type { Technician } from './driver/technician'
 import { expect, opened, type Page, test, type World } from './world'
 
 const SCREENS: readonly [string, string, RegExp][] = [
-  ['Today', '/today', /driving|No stops today/],
+  ['Today', '/today', /driving|No stops today|eeds a decision/],
   ['Round', '/round', /On no day yet/],
   ['Calendar and files', '/round-files', /secret address/],
   ['The van', '/van', /in the van|Nothing to load/],

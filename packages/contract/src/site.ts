@@ -25,6 +25,15 @@ export const holdSchema = z.object({
   begunAt: instantSchema,
   until: instantSchema.nullable(),
   text: z.string(),
+  /** The last who was told of it, or tried; older answers do not have it. */
+  told: z
+    .object({
+      whom: z.string(),
+      how: z.enum(['telephone', 'in-person', 'message', 'nobody-reached']),
+      at: instantSchema,
+      byName: z.string(),
+    })
+    .nullish(),
 })
 export type HoldDto = z.infer<typeof holdSchema>
 

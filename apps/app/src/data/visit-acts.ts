@@ -5,6 +5,7 @@ import {
   type BlockStep,
   done,
   type HoldBegun,
+  type HoldTold,
   NOTHING_READ,
   type PartFitted,
   type PartRemoved,
@@ -13,6 +14,7 @@ import {
   type VisitState,
 } from '@evenround/core/visit'
 import { type FoundGrade, saltDays, usualLitresPerDay } from '@evenround/core/wear'
+import { v7 as uuidv7 } from 'uuid'
 import { partFitted, partRemoved } from './fitting'
 import { type NewFact, record } from './outbox'
 
@@ -119,6 +121,10 @@ export function leaveRest(place: VisitPlace, steps: readonly SheetStep[], why: s
 /** A hold is over: the customer knows, and what it rests on is said. */
 export const liftHold = (siteId: string, visitId: string, holdId: string, proof: string) =>
   record({ kind: 'hold-lifted', siteId, visitId, holdId, proof })
+
+/** Somebody of the household was told of a hold, or nobody could be reached. */
+export const tellHold = (siteId: string, holdId: string, whom: string, how: HoldTold['how']) =>
+  record({ kind: 'hold-told', siteId, visitId: uuidv7(), holdId, whom, how })
 
 /** Starts the clock of a step: a fact, so that it goes on through a reload and on another device. */
 export const startTimer = (place: VisitPlace, step: SheetStep) =>

@@ -45,6 +45,7 @@ import { DemoAway0023 } from './migrations/0023-demo-away'
 import { Crossings0024 } from './migrations/0024-crossings'
 import { TakingOut0025 } from './migrations/0025-taking-out'
 import { Customers0026 } from './migrations/0026-customers'
+import { Office0027 } from './migrations/0027-office'
 import { SnakeNames } from './naming'
 import { APP_ROLE } from './roles'
 
@@ -110,6 +111,7 @@ export const MIGRATIONS = [
   Crossings0024,
   TakingOut0025,
   Customers0026,
+  Office0027,
 ]
 
 interface DatabaseOptions {

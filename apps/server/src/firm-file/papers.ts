@@ -59,6 +59,8 @@ const LINES: Partial<Record<FactKind, (row: Row) => string>> = {
     `Part fitted at ${row.position}: ${row.part_number}${row.date_known ? '' : ', first seen; nobody knows since when'}${bracketed(row.mark_text)}`,
   'hold-begun': (row) => `Hold: ${row.text}`,
   'hold-lifted': (row) => `Hold lifted: ${row.proof}`,
+  'hold-told': (row) =>
+    row.how === 'nobody-reached' ? `Of the hold: nobody reached, ${row.whom}` : `Told of the hold, ${words(row.how)}: ${row.whom}`,
   'visit-finished': (row) => `Visit ended, ${words(row.outcome)}.${row.customer_told ? ' The customer was told.' : ''}${note(row.note)}`,
   'fault-noted': (row) => `Fault, ${words(row.what)}.${note(row.text)}`,
   'fault-settled': (row) => `Fault settled, ${row.how}.${note(row.note)}`,

@@ -2,6 +2,7 @@ import { bookPlaceSchema, bookSchema, visitPageSchema } from '@evenround/contrac
 import { daySchema, idSchema } from '@evenround/contract/common'
 import { disinfectionPageSchema, disinfectionSetupSchema } from '@evenround/contract/disinfections'
 import { factBatchResultSchema } from '@evenround/contract/effects'
+import { officeSchema } from '@evenround/contract/office'
 import { offlineSchema } from '@evenround/contract/offline'
 import { PROTOCOL_VERSION } from '@evenround/contract/protocol'
 import { shelfSchema } from '@evenround/contract/shelf'
@@ -10,12 +11,13 @@ import { factBatchSchema } from '@evenround/contract/visit'
 import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
 import { takeFacts } from '../features/facts/take'
-import { type Deps, router } from '../http/env'
+import { type Deps, need, router } from '../http/env'
 import { ApiError } from '../http/errors'
 import { body, json, PROBLEMS } from '../http/openapi'
 import { bookPage, visitPage } from './book'
 import { disinfectionPage, disinfectionSetup } from './disinfection'
 import { effectsOf, newsOfFacts } from './effects'
+import { officePage } from './office'
 import { offlinePage } from './offline'
 import { shelfPage } from './shelf'
 import { sitePage, sitesPage } from './site'
@@ -69,6 +71,7 @@ const routes = {
     request: body(factBatchSchema),
     responses: { 200: json(factBatchResultSchema), ...PROBLEMS },
   }),
+  office: createRoute({ method: 'get', path: '/api/office', responses: { 200: json(officeSchema), ...PROBLEMS } }),
   visit: createRoute({ method: 'get', path: '/api/visits/{id}', request: one, responses: { 200: json(visitPageSchema), ...PROBLEMS } }),
 }
 
@@ -120,6 +123,10 @@ export const pageRoutes = (deps: Deps) =>
       const { results, accepted } = await takeFacts(deps, facts, { who, deviceId, skewMs }, protocol)
       if (accepted.length > 0) await deps.tell(who.firmId, newsOfFacts(deviceId, accepted))
       return c.json({ results, skewMs, effects: await effectsOf(deps, who.firmId, accepted) }, 200)
+    })
+    .openapi(routes.office, async (c) => {
+      need(c.get('who'), 'plan-rounds')
+      return c.json(await deps.inFirm(c.get('who').firmId, (scope) => officePage(scope, deps.now())), 200)
     })
     .openapi(routes.visit, async (c) =>
       c.json(await deps.inFirm(c.get('who').firmId, (scope) => visitPage(scope, c.req.valid('param').id, deps.now())), 200),

@@ -16,6 +16,7 @@ export type {
   FaultNoted,
   HoldBegun,
   HoldLifted,
+  HoldTold,
   JobDayEnded,
   JobPlanned,
   OwnFact,

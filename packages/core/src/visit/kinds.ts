@@ -165,6 +165,13 @@ export const FACT_KINDS = {
     /** What it rests on: a strip, a result, or that its time is over. */
     proof: line(300),
   },
+  /** Somebody of the household was told of a hold, or nobody could be reached. */
+  'hold-told': {
+    holdId: id,
+    /** Who was spoken to, or tried. */
+    whom: line(120),
+    how: oneOf('telephone', 'in-person', 'message', 'nobody-reached'),
+  },
   'visit-finished': {
     outcome: oneOf('done', 'partly-done', 'not-right', 'nobody-home', 'part-missing'),
     /** Null when there is no monitor. */

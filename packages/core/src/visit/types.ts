@@ -22,6 +22,7 @@ export type PartRemoved = FactOf<'part-removed'>
 export type PartFitted = FactOf<'part-fitted'>
 export type HoldBegun = FactOf<'hold-begun'>
 export type HoldLifted = FactOf<'hold-lifted'>
+export type HoldTold = FactOf<'hold-told'>
 export type VisitFinished = FactOf<'visit-finished'>
 export type FaultNoted = FactOf<'fault-noted'>
 export type SiteMended = FactOf<'site-mended'>

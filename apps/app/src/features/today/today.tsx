@@ -22,6 +22,7 @@ import { DemoBeside } from './demo-beside'
 import { Late } from './late-notice'
 import { News } from './news'
 import { NextStop } from './next-stop'
+import { Office } from './office'
 import { StopRow } from './stop-row'
 import { acidWithChlorine, dayLineStops, daySums, partsForDay, stopStates } from './view'
 
@@ -121,11 +122,14 @@ function Day({ today, desk }: { today: TodayDto; desk: boolean }) {
   useKeys(keys)
   const sites = useSites(today.stops.length === 0).data?.sites
   const noSites = sites !== undefined && sites.length === 0
+  const mayPlan = useMay('plan-rounds')
   if (today.stops.length === 0) {
     return (
       <View className="gap-4">
         {noSites ? (
           <FirstSteps />
+        ) : mayPlan ? (
+          <Office />
         ) : (
           <Empty
             title="No stops today"
@@ -133,7 +137,7 @@ function Day({ today, desk }: { today: TodayDto; desk: boolean }) {
             act={{ label: 'See the round', onPress: () => router.push('/round') }}
           />
         )}
-        <LateParts today={today} />
+        {noSites || mayPlan ? null : <LateParts today={today} />}
         {noSites ? null : <NewSiteLink />}
       </View>
     )
@@ -190,6 +194,7 @@ function Day({ today, desk }: { today: TodayDto; desk: boolean }) {
           </View>
         ) : null}
       </View>
+      {mayPlan ? <TextLink href="/office" label="The office’s day" /> : null}
       <NewSiteLink />
     </View>
   )

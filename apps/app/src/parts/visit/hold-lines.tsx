@@ -12,11 +12,12 @@ import { Field } from '../../ui/field'
 import { instantText } from '../../ui/format'
 import { T } from '../../ui/text'
 import { HOLD_WORDS } from './hold-words'
+import { Told } from './told'
 
 const MINUTE_MS = 60_000
 
 /** Holds nobody lifted, the strictest first: each with its end or what lifts it; one that is over asks to be lifted. */
-export function HoldLines({ holds, siteId }: { holds: readonly HoldDto[]; siteId: string }) {
+export function HoldLines({ holds, siteId, contact = '' }: { holds: readonly HoldDto[]; siteId: string; contact?: string }) {
   const now = useNow(holds.length > 0 ? MINUTE_MS : null)
   const lifted = useOutbox(({ entries }) =>
     entries.flatMap(({ fact, state }) => (fact.kind === 'hold-lifted' && state !== 'refused' ? [fact.holdId] : [])).join(),
@@ -27,13 +28,13 @@ export function HoldLines({ holds, siteId }: { holds: readonly HoldDto[]; siteId
   return (
     <View className="gap-2">
       {ordered.map((hold) => (
-        <HoldLine key={hold.id} hold={hold} siteId={siteId} now={now} />
+        <HoldLine key={hold.id} hold={hold} siteId={siteId} contact={contact} now={now} />
       ))}
     </View>
   )
 }
 
-function HoldLine({ hold, siteId, now }: { hold: HoldDto; siteId: string; now: string }) {
+function HoldLine({ hold, siteId, contact, now }: { hold: HoldDto; siteId: string; contact: string; now: string }) {
   const me = useMe().data
   const zone = me?.firm.timeZone ?? 'UTC'
   const { id, holdKind, until, text } = hold
@@ -54,6 +55,7 @@ function HoldLine({ hold, siteId, now }: { hold: HoldDto; siteId: string; now: s
               : ' Until a result lifts it.'
             : ` Until ${instantText(until, zone)}.`}
       </T>
+      {SAFETY_HOLDS.includes(holdKind) && !over ? <Told hold={hold} siteId={siteId} contact={contact} /> : null}
       {!mayLift ? null : over ? (
         <View className="self-start">
           <Button label="Lift it: the customer knows" onPress={() => lift('Its time is over and the customer was told.')} />

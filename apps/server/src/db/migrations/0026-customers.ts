@@ -27,6 +27,7 @@ const FREE_TEXT: Record<string, string> = {
   fact_work_changed: `why = case when why is null then null else '' end`,
   fact_step_done: `note = null`,
   fact_hold_lifted: `proof = 'erased'`,
+  fact_hold_told: `whom = 'erased'`,
   fact_job_day_ended: `note = ''`,
 }
 

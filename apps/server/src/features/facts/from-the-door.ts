@@ -59,3 +59,13 @@ export async function mendedOf(scope: FirmScope, siteId: string): Promise<Mended
   )
   return rows.map(({ field, at, name }) => ({ field, at: at.toISOString(), byName: name }))
 }
+
+/** Sites with faults that nobody has offered or settled, most first. */
+export const openFaults = (scope: FirmScope): Promise<{ siteId: string; siteName: string; faults: number }[]> =>
+  scope.query(
+    `select f.site_id as "siteId", site.name as "siteName", count(*)::int as faults from fact_fault_noted f
+     join site on site.firm_id = f.firm_id and site.id = f.site_id and site.gone_at is null
+     where f.firm_id = $1 and ${counting('fact_fault_noted')} and not exists (select 1 from fact_fault_settled d where d.firm_id = $1
+       and d.fault_id = f.fault_id and not d.voided and not exists (select 1 from fact_fault_settled l where l.firm_id = $1 and l.supersedes = d.id))
+     group by 1, 2 order by 3 desc, 2 limit 50`,
+  )

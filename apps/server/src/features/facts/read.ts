@@ -25,10 +25,24 @@ export async function visitFacts(
 /** How long a hold that has ended by time goes on asking to be lifted. */
 const ASKS_DAYS = 7
 
+/** Whoever was told of a hold last. */
+const TOLD = `(select json_build_object('whom', t.whom, 'how', t.how, 'at', to_char(t.at at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS.MS"Z"'), 'byName', p.name)
+  from fact_hold_told t join person p on p.firm_id = t.firm_id and p.id = t.person_id
+  where t.firm_id = f.firm_id and t.hold_id = f.id and not t.voided
+    and not exists (select 1 from fact_hold_told v where v.firm_id = t.firm_id and v.supersedes = t.id) order by t.at desc limit 1)`
+
 /** Holds by site that nobody lifted: those that are on at `now`, and those that ended by time in the last days. */
 export async function holdsOn(scope: FirmScope, siteIds: readonly string[], now: Date): Promise<Map<string, HoldDto[]>> {
-  const rows = await scope.query<{ id: string; site_id: string; at: Date; until: Date | null; hold_kind: HoldKind; text: string }>(
-    `select f.id, f.site_id, f.at, f.until, f.hold_kind, f.text from fact_hold_begun f
+  const rows = await scope.query<{
+    id: string
+    site_id: string
+    at: Date
+    until: Date | null
+    hold_kind: HoldKind
+    text: string
+    told: HoldDto['told']
+  }>(
+    `select f.id, f.site_id, f.at, f.until, f.hold_kind, f.text, ${TOLD} as told from fact_hold_begun f
      where f.firm_id = $1 and f.site_id = any($2) and ${counting('fact_hold_begun')}
        and (f.until > $3::timestamptz - interval '${ASKS_DAYS} days' or f.hold_kind = any($4))
        and not exists (select 1 from fact_hold_lifted l where l.firm_id = f.firm_id and l.hold_id = f.id and not l.voided
@@ -44,6 +58,7 @@ export async function holdsOn(scope: FirmScope, siteIds: readonly string[], now:
       begunAt: row.at.toISOString(),
       until: row.until?.toISOString() ?? null,
       text: row.text,
+      told: row.told ?? null,
     }
     bySite.set(row.site_id, [...(bySite.get(row.site_id) ?? []), hold])
   }

@@ -13,6 +13,7 @@ import type { Deps, Who } from '../../http/env'
 import { bringBack } from '../records/gone'
 import { type Ground, groundOf } from '../records/ground'
 import { ownColumns } from '../records/map'
+import { keepJudged } from '../wear/judged'
 import { markByFact } from '../wear/stale'
 import { leaveTheLists } from './done'
 import { putFollowUp } from './follow'
@@ -75,7 +76,10 @@ async function missingReference(scope: FirmScope, fact: Fact, { site }: Ground):
   }
   if (fact.kind === 'fault-settled' && !(await scope.findOne(FACT_TABLES['fault-noted'], { faultId: fact.faultId, siteId: fact.siteId })))
     return 'unknown-reference'
-  if (fact.kind === 'hold-lifted' && !(await scope.findOne(FACT_TABLES['hold-begun'], { id: fact.holdId, siteId: fact.siteId })))
+  if (
+    (fact.kind === 'hold-lifted' || fact.kind === 'hold-told') &&
+    !(await scope.findOne(FACT_TABLES['hold-begun'], { id: fact.holdId, siteId: fact.siteId }))
+  )
     return 'unknown-reference'
   return null
 }
@@ -140,6 +144,7 @@ async function store(scope: FirmScope, fact: Fact, intake: Intake, now: Date): P
   const { seq, siteId, supersedes, voided } = fact
   const at = new Date(Date.parse(fact.at) - corrected)
   await scope.insertMany<FirmRow>(FACT_TABLES[fact.kind], [{ ...shared, at, seq, siteId, supersedes, voided, ...ownColumns(fact) }])
+  if (fact.kind === 'part-removed' && !voided && supersedes === null) await keepJudged(scope, fact, at)
   const stale = await markByFact(scope, now, fact)
   if (fact.kind === 'site-mended' && !fact.voided) await mendSite(scope, fact)
   if (fact.kind === 'visit-finished' && !fact.voided) {

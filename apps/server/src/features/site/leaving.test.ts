@@ -72,7 +72,7 @@ test('a customer who left is on no screen and in no plan; the past stays in the 
   )
   expect(planned).toEqual([])
   const past = await visitOf(site)
-  expect([past.visit?.siteName, past.facts.length > 2, past.system?.stages.length]).toEqual(['Weaving mill', true, 1])
+  expect([past.visit?.siteName, past.facts.length > 2, past.system?.stages.length]).toEqual(['Weaving mill', true, 2])
   expect((await isla.ask('GET', '/api/sites-left')).body.sites).toMatchObject([{ id: site, name: 'Weaving mill' }])
   expect((await isla.ask('POST', `/api/sites/${site}/come-back`)).status).toBe(200)
   expect([await names(), await dueHere(site)]).toEqual([before, due])

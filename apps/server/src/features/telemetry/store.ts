@@ -105,3 +105,27 @@ export async function devicesOf(scope: FirmScope, id: string | null): Promise<De
     lastValue: last_value,
   }))
 }
+
+/** A counter that says nothing for so long has lost its line or its battery. */
+const SILENT_DAYS = 3
+
+/** Counters that were heard of and are no more, the longest silent first. */
+export async function silentDevices(
+  scope: FirmScope,
+  now: Date,
+): Promise<{ siteId: string; siteName: string; name: string; heardAt: string | null }[]> {
+  const rows = await scope.query<{ site_id: string; site_name: string; name: string; heard_at: Date }>(
+    `select site.id as site_id, site.name as site_name, d.name, h.heard_at from device d
+     join system y on y.firm_id = d.firm_id and y.id = d.system_id and y.gone_at is null
+     join site on site.firm_id = y.firm_id and site.id = y.site_id and site.gone_at is null
+     join lateral (select max(last_at) as heard_at from device_day w where w.firm_id = d.firm_id and w.device_id = d.id) h on true
+     where d.firm_id = $1 and d.active and h.heard_at < $2::timestamptz - interval '${SILENT_DAYS} days' order by h.heard_at limit 50`,
+    [now],
+  )
+  return rows.map(({ site_id, site_name, name, heard_at }) => ({
+    siteId: site_id,
+    siteName: site_name,
+    name,
+    heardAt: heard_at.toISOString(),
+  }))
+}

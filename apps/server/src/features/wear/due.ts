@@ -244,3 +244,23 @@ export async function lateCounts(scope: FirmScope, today: string): Promise<{ spe
   )
   return row ?? { spent: 0, overdue: 0 }
 }
+
+/** Of the parts that are spent or overdue: how many are lamps, and how many hang at systems nobody will be at. */
+export async function lateParts(scope: FirmScope, today: string): Promise<{ lamps: number; unscheduled: number }> {
+  const [row] = await scope.query<{ lamps: number; unscheduled: number }>(
+    `select (count(*) filter (where f.media = 'uv-lamp'))::int as lamps,
+       (count(*) filter (where not exists (select 1 from stop s where s.firm_id = f.firm_id and s.system_id = f.system_id and s.day >= $2)))::int as unscheduled
+     from stage_forecast f where f.firm_id = $1 and (f.spent_on <= $2::date or f.due_on < $2::date)`,
+    [today],
+  )
+  return row ?? { lamps: 0, unscheduled: 0 }
+}
+
+/** Parts under a contract whose readings say that its interval is too long, or longer than it need be. */
+export async function adviceCounts(scope: FirmScope): Promise<{ shorten: number; lengthen: number }> {
+  const [row] = await scope.query<{ shorten: number; lengthen: number }>(
+    `select (count(*) filter (where advice = 'shorten'))::int as shorten, (count(*) filter (where advice = 'lengthen'))::int as lengthen
+     from stage_forecast where firm_id = $1`,
+  )
+  return row ?? { shorten: 0, lengthen: 0 }
+}

@@ -1,0 +1,58 @@
+import type { MigrationInterface, QueryRunner } from 'typeorm'
+import { APP_ROLE } from '../roles'
+import { factTable, lock, monthsFunction, OWN_FIRM } from './parts'
+
+const BEFORE = [
+  'fact_visit_begun',
+  'fact_tds_reading',
+  'fact_stage_reading',
+  'fact_step_done',
+  'fact_timer_started',
+  'fact_part_removed',
+  'fact_part_fitted',
+  'fact_hold_begun',
+  'fact_visit_finished',
+  'fact_step_surprise',
+  'fact_hold_lifted',
+  'fact_job_planned',
+  'fact_chlorine_dosed',
+  'fact_strip_read',
+  'fact_sample_taken',
+  'fact_sample_result',
+  'fact_job_day_ended',
+  'fact_block_done',
+  'fact_work_changed',
+  'fact_fault_noted',
+  'fact_fault_settled',
+  'fact_site_mended',
+]
+
+/** What the stored forecast said of a part on the day it was taken out, and how it was found. */
+const JUDGED = `
+create table forecast_judged (
+  firm_id uuid not null references firm, id uuid not null, stage_id uuid not null, on_day date not null, good double precision not null
+  check (good between 0 and 1), found text not null, p10 date not null, p50 date not null, p90 date not null, computed_at timestamptz not null,
+  primary key (firm_id, id), foreign key (firm_id, stage_id) references stage);
+`
+
+/** Who was told of a hold; and forecasts kept as they were when the part they spoke of came out. */
+export class Office0027 implements MigrationInterface {
+  name = 'Office00279900000000027'
+
+  async up(run: QueryRunner): Promise<void> {
+    await run.query(factTable('fact_hold_told', 'hold_id uuid not null, whom text not null, how text not null'))
+    await run.query('create index on fact_hold_told (firm_id, hold_id)')
+    await run.query(JUDGED)
+    for (const table of ['fact_hold_told', 'forecast_judged']) {
+      await run.query(lock(table, OWN_FIRM))
+      await run.query(`grant select, insert on ${table} to ${APP_ROLE}`)
+    }
+    await run.query(monthsFunction([...BEFORE, 'fact_hold_told']))
+  }
+
+  async down(run: QueryRunner): Promise<void> {
+    await run.query('drop table forecast_judged')
+    await run.query('drop table fact_hold_told cascade')
+    await run.query(monthsFunction(BEFORE))
+  }
+}
