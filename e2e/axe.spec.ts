@@ -20,6 +20,8 @@ const SCREENS: readonly [string, string, RegExp][] = [
   ['Book', '/book', /Fitted/],
   ['Settings', '/me', /Signed in on/],
   ['The firm', '/firm', /Schools/],
+  ['The firm’s data', '/firm-data', /Everything in one file/],
+  ['Customers who left', '/sites/left', /Nobody has left/],
 ]
 
 const WHOLE_FORM = 6000

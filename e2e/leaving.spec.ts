@@ -38,6 +38,34 @@ test('a customer leaves and comes back; another is erased by name, and the recor
   await expect(page.getByText('Customer’s data exported', { exact: true })).toBeVisible()
 })
 
+test('who was told of a hold is recorded from the office’s day; the book is filtered, a site’s past stands on one line', async ({
+  page,
+  world,
+}) => {
+  const isla = await opened(page, world, 'phone')
+  await isla.signIn('isla@fennick.example')
+  const card = page.getByRole('heading', { level: 3, name: 'Weaving mill: boil or bottled' }).locator('xpath=..')
+  await expect(card.getByRole('link', { name: /^Call / })).toHaveAttribute('href', /^tel:/)
+  await card.getByRole('button', { name: 'Record who was told' }).click()
+  await card.getByRole('button', { name: 'Save' }).click()
+  await expect(card.getByText('Choose how')).toBeVisible()
+  await card.getByRole('radio', { name: 'by telephone' }).click()
+  await card.getByRole('button', { name: 'Save' }).click()
+  await expect(card.getByText(/ was told by telephone, .* by Isla Fennick\./)).toBeVisible()
+  await expect.poll(() => world.query(`select how from fact_hold_told`)).toEqual([{ how: 'telephone' }])
+
+  await isla.go('/book')
+  await page.getByRole('button', { name: 'Filter' }).click()
+  await page.getByLabel('Site, system, person, part or note').fill('weaving')
+  await expect(page.getByText('Net loft cottage')).toBeHidden()
+  await expect(page.getByRole('link', { name: /Weaving mill/ }).first()).toBeVisible()
+  await isla.openSite('Weaving mill')
+  await page.getByRole('link', { name: 'What happened here' }).click()
+  await page.getByRole('radio', { name: 'Holds' }).click()
+  await expect(page.getByText(/^Told of the hold, telephone: /)).toBeVisible()
+  await expect(page.getByText(/^Part fitted/)).toBeHidden()
+})
+
 test('the whole firm goes out in one file and stands in an empty installation again', async ({ page, worlds, browser }) => {
   const from = await worlds.of('')
   const isla = await opened(page, from, 'desk')

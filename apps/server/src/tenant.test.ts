@@ -284,6 +284,8 @@ function attempts(): Record<string, { path: string; input?: unknown; status: num
     'POST /api/sites/{id}/leave': { path: `/api/sites/${theirs.siteId}/leave`, status: 404 },
     'POST /api/sites/{id}/come-back': { path: `/api/sites/${theirs.siteId}/come-back`, status: 404 },
     'POST /api/sites/{id}/erase': { path: `/api/sites/${theirs.siteId}/erase`, input: { name: 'Net loft cottage' }, status: 404 },
+    'GET /api/book.csv': { path: '/api/book.csv', status: 200 },
+    'GET /api/sites/{id}/life': { path: `/api/sites/${theirs.siteId}/life`, status: 404 },
     'GET /api/office': { path: '/api/office', status: 200 },
     'GET /api/audit': { path: '/api/audit', status: 200 },
     'GET /api/firm-file': { path: '/api/firm-file', status: 200 },

@@ -29,3 +29,39 @@ export const bookPlaceSchema = z.string().refine(
   },
   { error: 'expected the "next" of an earlier page' },
 )
+
+const OUTCOMES = ['done', 'partly-done', 'not-right', 'nobody-home', 'part-missing'] as const
+/** Which visits of the book are wanted; what is left out asks for all. */
+export const bookFilterSchema = z.object({
+  /** Part of a site's, system's or person's name, of a part number or of the note. */
+  text: z.string().trim().max(80).optional(),
+  person: idSchema.optional(),
+  from: daySchema.optional(),
+  to: daySchema.optional(),
+  outcome: z.enum(OUTCOMES).optional(),
+  photos: z.literal('yes').optional(),
+})
+export type BookFilter = z.infer<typeof bookFilterSchema>
+export const bookQuerySchema = bookFilterSchema.extend({ before: bookPlaceSchema.optional() })
+
+export const LIFE_KINDS = ['visit', 'reading', 'part', 'hold', 'disinfection', 'fault', 'other'] as const
+export type LifeKind = (typeof LIFE_KINDS)[number]
+/** One thing that happened at a site, in words. */
+export const lifeSchema = z.object({
+  siteName: z.string(),
+  /** Newest first. */
+  lines: z.array(
+    z.object({
+      id: idSchema,
+      at: instantSchema,
+      kind: z.enum(LIFE_KINDS),
+      text: z.string(),
+      visitId: idSchema,
+      /** Taken back or corrected since. */
+      over: z.boolean(),
+    }),
+  ),
+  /** There is more than is listed. */
+  more: z.boolean(),
+})
+export type LifeDto = z.infer<typeof lifeSchema>

@@ -120,6 +120,8 @@ export const visitRowSchema = z.object({
   finishedAt: instantSchema.nullable(),
   outcome: z.enum(['done', 'partly-done', 'not-right', 'nobody-home', 'part-missing']).nullable(),
   fitted: z.array(z.string()),
+  /** Photos taken at it; older answers do not count them. */
+  photos: z.int().optional(),
 })
 export type VisitRowDto = z.infer<typeof visitRowSchema>
 

@@ -25,6 +25,7 @@ test('the kinds of field work', () => {
     'part-fitted',
     'hold-begun',
     'hold-lifted',
+    'hold-told',
     'visit-finished',
     'fault-noted',
     'fault-settled',

@@ -1,3 +1,4 @@
+import type { BookFilter } from '@evenround/contract/book'
 import type { SignInHints } from '@evenround/contract/firm'
 import type { OfflineDto } from '@evenround/contract/offline'
 import type { StopPageDto, TodayDto } from '@evenround/contract/site'
@@ -89,7 +90,15 @@ export const useSites = (enabled = true) =>
 export const useSite = (id: string, enabled = true) =>
   useQuery({ queryKey: KEY.site(id), queryFn: () => ask(api.sites[':id'].$get({ param: { id } })), enabled, refetchInterval: recover })
 export const useShelf = () => useQuery({ queryKey: KEY.shelf, queryFn: () => ask(api.shelf.$get()), refetchInterval: recover })
-export const useBook = () => useQuery({ queryKey: KEY.book, queryFn: () => ask(api.book.$get({ query: {} })), refetchInterval: recover })
+/** The book a page at a time, the newest first. */
+export const useBook = (filter: BookFilter) =>
+  useInfiniteQuery({
+    queryKey: [...KEY.book, filter],
+    queryFn: ({ pageParam }) => ask(api.book.$get({ query: { ...filter, ...(pageParam === null ? {} : { before: pageParam }) } })),
+    initialPageParam: null as string | null,
+    getNextPageParam: ({ next }) => next,
+    placeholderData: keepPreviousData,
+  })
 export const useVisitPage = (id: string | null) =>
   useQuery({
     queryKey: KEY.visit(id ?? ''),

@@ -67,7 +67,7 @@ const LINES: Partial<Record<FactKind, (row: Row) => string>> = {
   'chlorine-dosed': (row) => `Chlorine dosed: ${row.amount} ${row.unit}`,
   'strip-read': (row) => `Strip at ${row.place}, ${row.purpose}: ${row.mg_l === null ? 'by smell' : `${row.mg_l} mg/L free chlorine`}`,
   'sample-result': (row) =>
-    `Laboratory’s report ${row.report_number} of ${row.report_day}: total coliforms ${row.total_coliform}, E. coli ${row.e_coli}`,
+    `Laboratory’s report ${row.report_number} of ${row.day}: total coliforms ${row.total_coliform}, E. coli ${row.e_coli}`,
 }
 /** Ids and what only the program needs; and the plan of a disinfection, whose figures stand in the data. */
 const UNSAID =
@@ -89,10 +89,10 @@ const listed = (kind: FactKind, row: Row): string => {
   return `${WORDS[kind] ?? words(kind)}${fields.length > 0 ? `: ${fields.join(', ')}` : ''}`
 }
 
-function factLine(kind: FactKind, row: Row, time: Intl.DateTimeFormat): string {
+function factLine(kind: FactKind, row: Row): string {
   const back = row.voided === true ? ' [taken back]' : row.supersedes !== null ? ' [corrected]' : ''
   const by = kind === 'visit-begun' && row.person ? `, by ${row.person}` : ''
-  return `${time.format(new Date(String(row.at)))}  ${LINES[kind]?.(row) ?? listed(kind, row)}${by}${back}`
+  return `${LINES[kind]?.(row) ?? listed(kind, row)}${by}${back}`
 }
 
 function head(site: SiteRow): string[] {
@@ -111,6 +111,45 @@ function head(site: SiteRow): string[] {
   ]
 }
 
+/** A fact of a site as a line of its past. */
+export interface PastLine {
+  id: string
+  siteId: string
+  visitId: string
+  kind: FactKind
+  at: string
+  text: string
+  /** Taken back or corrected since. */
+  over: boolean
+}
+
+/** What happened at these sites, in order of time, a line each; ticks and timers of run sheets are left out. At most so many of a kind, the latest. */
+export async function pastOf(manager: EntityManager, ids: readonly string[], most = 1_000_000): Promise<PastLine[]> {
+  const lines: PastLine[] = []
+  for (const kind of Object.keys(FACT_KINDS) as FactKind[]) {
+    if (TOO_MANY.includes(kind)) continue
+    const table = tableOf(kind)
+    const facts: { row: Row; over: boolean }[] = await manager.query(
+      `select row_to_json(f)::jsonb || jsonb_build_object('person', p.name) as row,
+         f.voided or exists (select 1 from ${table} l where l.firm_id = f.firm_id and l.supersedes = f.id) as over
+       from ${table} f left join person p on p.firm_id = f.firm_id and p.id = f.person_id
+       where f.firm_id = current_setting('app.firm_id')::uuid and f.site_id = any($1) order by f.at desc, f.seq desc limit $2`,
+      [ids, most],
+    )
+    for (const { row, over } of facts)
+      lines.push({
+        id: String(row.id),
+        siteId: String(row.site_id),
+        visitId: String(row.visit_id),
+        kind,
+        at: String(row.at),
+        text: factLine(kind, row),
+        over,
+      })
+  }
+  return lines.sort((a, b) => Date.parse(a.at) - Date.parse(b.at))
+}
+
 async function recordsOf(manager: EntityManager, ids: readonly string[]): Promise<{ id: string; name: string; text: string }[]> {
   const sites: SiteRow[] = await manager.query(
     `select s.id, s.name, s.street, s.postcode, s.village, s.island, s.country, s.contact, s.phone, s.email, s.access, f.time_zone as zone,
@@ -118,26 +157,13 @@ async function recordsOf(manager: EntityManager, ids: readonly string[]): Promis
      from site s join firm f on f.firm_id = s.firm_id where s.firm_id = current_setting('app.firm_id')::uuid and s.id = any($1) order by s.name, s.id`,
     [ids],
   )
-  const lines = new Map<string, { at: string; line: string }[]>(sites.map(({ id }) => [id, []]))
+  const lines = new Map<string, string[]>(sites.map(({ id }) => [id, []]))
   const times = new Map(sites.map(({ id, zone }) => [id, ofDay(zone)]))
-  for (const kind of Object.keys(FACT_KINDS) as FactKind[]) {
-    if (TOO_MANY.includes(kind)) continue
-    const facts: { row: Row }[] = await manager.query(
-      `select row_to_json(f)::jsonb || jsonb_build_object('person', p.name) as row from ${tableOf(kind)} f
-       left join person p on p.firm_id = f.firm_id and p.id = f.person_id
-       where f.firm_id = current_setting('app.firm_id')::uuid and f.site_id = any($1) order by f.at, f.seq`,
-      [ids],
-    )
-    for (const { row } of facts) {
-      const siteId = String(row.site_id)
-      const time = times.get(siteId)
-      if (time) lines.get(siteId)?.push({ at: String(row.at), line: factLine(kind, row, time) })
-    }
+  for (const { siteId, at, text } of await pastOf(manager, ids)) {
+    const time = times.get(siteId)
+    if (time) lines.get(siteId)?.push(`${time.format(new Date(at))}  ${text}`)
   }
-  return sites.map((site) => {
-    const all = (lines.get(site.id) ?? []).sort((a, b) => Date.parse(a.at) - Date.parse(b.at))
-    return { id: site.id, name: site.name, text: `${[...head(site), ...all.map(({ line }) => line)].join('\n')}\n` }
-  })
+  return sites.map((site) => ({ id: site.id, name: site.name, text: `${[...head(site), ...(lines.get(site.id) ?? [])].join('\n')}\n` }))
 }
 
 /** A name a file can have anywhere; the first of the id keeps two of one name apart. */

@@ -1,22 +1,60 @@
-import type { BookDto, VisitPageDto } from '@evenround/contract/book'
+import type { BookDto, BookFilter, VisitPageDto } from '@evenround/contract/book'
 import type { SystemDto } from '@evenround/contract/site'
+import { addDays } from '@evenround/core/units'
 import type { VisitBegun } from '@evenround/core/visit'
+import Papa from 'papaparse'
 import { Site, Stop, TrainVersion } from '../db/entities/master'
 import type { FirmScope } from '../db/scope'
 import { BOOK_PAGE, visitFacts, visitRows } from '../features/facts/read'
 import { loadFirm } from '../features/firm/store'
 import { databasePhotos } from '../features/photo/store'
 import { siteDto } from '../features/site/routes'
-import { dayIn } from '../time/zone'
+import { dayIn, instantAt } from '../time/zone'
 import { systemsOf } from './systems'
 
 /** What was done, newest first, a page at a time; `next` asks for the following page. */
-export async function bookPage(scope: FirmScope, before?: string): Promise<BookDto> {
+export async function bookPage(
+  scope: FirmScope,
+  { before, from, to, photos, ...filter }: BookFilter & { before?: string | undefined },
+): Promise<BookDto> {
   const [at, visitId] = before?.split('~') ?? []
-  const visits = await visitRows(scope, at && visitId ? { before: { at: new Date(at), visitId } } : {})
+  const { timeZone } = await loadFirm(scope)
+  const visits = await visitRows(scope, {
+    ...filter,
+    photos: photos === 'yes',
+    from: from === undefined ? null : instantAt(timeZone, from, 0),
+    until: to === undefined ? null : instantAt(timeZone, addDays(to, 1), 0),
+    ...(at && visitId ? { before: { at: new Date(at), visitId } } : {}),
+  })
   const last = visits.at(-1)
   // Two visits may begin at one instant: the place in the book is the instant and the visit.
   return { visits, next: visits.length < BOOK_PAGE || !last ? null : `${last.begunAt}~${last.visitId}` }
+}
+
+const CSV_FIELDS = ['begun_at', 'finished_at', 'site', 'system', 'person', 'outcome', 'parts_fitted', 'photos', 'visit_id', 'site_id']
+
+/** The visits wanted as CSV (RFC 4180), newest first, page by page; a cell that a spreadsheet would run as a formula is quoted. */
+export async function bookCsv(scope: FirmScope, filter: BookFilter): Promise<string> {
+  const data: (string | number)[][] = []
+  let before: string | undefined
+  do {
+    const page: BookDto = await bookPage(scope, { ...filter, before })
+    for (const row of page.visits)
+      data.push([
+        row.begunAt,
+        row.finishedAt ?? '',
+        row.siteName,
+        row.systemName,
+        row.personName,
+        row.outcome ?? '',
+        row.fitted.join(' '),
+        row.photos ?? 0,
+        row.visitId,
+        row.siteId,
+      ])
+    before = page.next ?? undefined
+  } while (before !== undefined)
+  return `\uFEFF${Papa.unparse({ fields: CSV_FIELDS, data }, { escapeFormulae: true, newline: '\r\n' })}\r\n`
 }
 
 /** One visit with all its facts. A visit the server has not heard of is an empty one: its beginning may still be on the device. */

@@ -1,4 +1,4 @@
-import { bookPlaceSchema, bookSchema, visitPageSchema } from '@evenround/contract/book'
+import { bookFilterSchema, bookQuerySchema, bookSchema, lifeSchema, visitPageSchema } from '@evenround/contract/book'
 import { daySchema, idSchema } from '@evenround/contract/common'
 import { disinfectionPageSchema, disinfectionSetupSchema } from '@evenround/contract/disinfections'
 import { factBatchResultSchema } from '@evenround/contract/effects'
@@ -14,9 +14,10 @@ import { takeFacts } from '../features/facts/take'
 import { type Deps, need, router } from '../http/env'
 import { ApiError } from '../http/errors'
 import { body, json, PROBLEMS } from '../http/openapi'
-import { bookPage, visitPage } from './book'
+import { bookCsv, bookPage, visitPage } from './book'
 import { disinfectionPage, disinfectionSetup } from './disinfection'
 import { effectsOf, newsOfFacts } from './effects'
+import { lifePage } from './life'
 import { officePage } from './office'
 import { offlinePage } from './offline'
 import { shelfPage } from './shelf'
@@ -62,9 +63,16 @@ const routes = {
   book: createRoute({
     method: 'get',
     path: '/api/book',
-    request: { query: z.object({ before: bookPlaceSchema.optional() }) },
+    request: { query: bookQuerySchema },
     responses: { 200: json(bookSchema), ...PROBLEMS },
   }),
+  bookCsv: createRoute({
+    method: 'get',
+    path: '/api/book.csv',
+    request: { query: bookFilterSchema },
+    responses: { 200: { description: 'the book as CSV', content: { 'text/csv': { schema: z.string() } } }, ...PROBLEMS },
+  }),
+  life: createRoute({ method: 'get', path: '/api/sites/{id}/life', request: one, responses: { 200: json(lifeSchema), ...PROBLEMS } }),
   facts: createRoute({
     method: 'post',
     path: '/api/facts',
@@ -109,7 +117,15 @@ export const pageRoutes = (deps: Deps) =>
       c.json(await deps.inFirm(c.get('who').firmId, (scope) => shelfPage(scope, c.get('who'), deps.now())), 200),
     )
     .openapi(routes.book, async (c) =>
-      c.json(await deps.inFirm(c.get('who').firmId, (scope) => bookPage(scope, c.req.valid('query').before)), 200),
+      c.json(await deps.inFirm(c.get('who').firmId, (scope) => bookPage(scope, c.req.valid('query'))), 200),
+    )
+    .openapi(routes.bookCsv, async (c) => {
+      need(c.get('who'), 'export')
+      const text = await deps.inFirm(c.get('who').firmId, (scope) => bookCsv(scope, c.req.valid('query')))
+      return c.text(text, 200, { 'content-type': 'text/csv; charset=utf-8', 'content-disposition': 'attachment; filename="book.csv"' })
+    })
+    .openapi(routes.life, async (c) =>
+      c.json(await deps.inFirm(c.get('who').firmId, (scope) => lifePage(scope, c.req.valid('param').id)), 200),
     )
     .openapi(routes.facts, async (c) => {
       const { protocol, deviceId, sentAt, facts } = c.req.valid('json')

@@ -1,34 +1,52 @@
+import type { BookFilter } from '@evenround/contract/book'
 import type { VisitRowDto } from '@evenround/contract/site'
 import { Link } from 'expo-router'
+import { useEffect, useState } from 'react'
 import { FlatList, Pressable, View } from 'react-native'
 import { useBook, useDisinfections, useMe } from '../../data/queries'
 import { JobLines } from '../../parts/disinfection/job-lines'
 import { OUTCOME_WORDS } from '../../parts/visit/outcomes'
+import { Button } from '../../ui/button'
 import { dayOfInstant, instantText, longDay } from '../../ui/format'
 import { Screen } from '../../ui/screen'
 import { Empty, Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
+import { BookFilterBar } from './book-filter'
 
 /** What was done, newest first. */
 export function Book() {
-  const book = useBook()
+  const [filter, setFilter] = useState<BookFilter>({})
+  // Typed letters are asked for when the typing has paused.
+  const [wanted, setWanted] = useState<BookFilter>({})
+  useEffect(() => {
+    const timer = setTimeout(() => setWanted(filter), PAUSE_MS)
+    return () => clearTimeout(timer)
+  }, [filter])
+  const book = useBook(wanted)
+  const visits = book.data?.pages.flatMap((page) => page.visits) ?? []
+  const filtered = Object.keys(wanted).length > 0
   const zone = useMe().data?.firm.timeZone ?? 'UTC'
   return (
     <Screen title="Book" over="What was done, by whom, and what was found">
-      <Disinfections />
+      {filtered ? null : <Disinfections />}
+      <BookFilterBar filter={filter} onChange={setFilter} />
       {book.data ? (
-        book.data.visits.length === 0 ? (
-          <Empty title="The book is empty" text="Each finished visit is written here by itself." />
+        visits.length === 0 ? (
+          filtered ? (
+            <Empty title="No such visit" text="Nothing in the book is as the filters ask." />
+          ) : (
+            <Empty title="The book is empty" text="Each finished visit is written here by itself." />
+          )
         ) : (
           <FlatList
             scrollEnabled={false}
-            data={book.data.visits}
+            data={visits}
             keyExtractor={({ visitId }) => visitId}
             renderItem={({ item, index }) => (
               <BookRow
                 row={item}
                 zone={zone}
-                first={index === 0 || dayOfInstant(item.begunAt, zone) !== dayOfInstant(book.data.visits[index - 1]?.begunAt ?? '', zone)}
+                first={index === 0 || dayOfInstant(item.begunAt, zone) !== dayOfInstant(visits[index - 1]?.begunAt ?? '', zone)}
               />
             )}
           />
@@ -38,6 +56,9 @@ export function Book() {
       ) : (
         <Waiting rows={5} what="Opening the book" />
       )}
+      {book.hasNextPage ? (
+        <Button label={book.isFetchingNextPage ? 'Loading …' : 'Earlier visits'} onPress={() => void book.fetchNextPage()} />
+      ) : null}
     </Screen>
   )
 }
@@ -56,6 +77,8 @@ function Disinfections() {
   )
 }
 const LAST_JOBS = 6
+const PAUSE_MS = 300
+const photosText = (photos: number): string => (photos === 0 ? '' : photos === 1 ? ' · 1 photo' : ` · ${photos} photos`)
 
 function BookRow({ row, zone, first }: { row: VisitRowDto; zone: string; first: boolean }) {
   const day = dayOfInstant(row.begunAt, zone)
@@ -75,7 +98,7 @@ function BookRow({ row, zone, first }: { row: VisitRowDto; zone: string; first: 
             <T kind="strong">{row.siteName}</T>
             <T kind="quiet">{`${row.systemName} · ${row.personName}`}</T>
             <T kind="quiet" className="text-ink">
-              {row.fitted.length > 0 ? `Fitted ${row.fitted.join(', ')}` : 'No part fitted'}
+              {`${row.fitted.length > 0 ? `Fitted ${row.fitted.join(', ')}` : 'No part fitted'}${photosText(row.photos ?? 0)}`}
             </T>
           </View>
           <T kind="label" className={row.outcome === 'done' ? 'text-lichen-text' : 'text-copper-text'}>

@@ -36,7 +36,7 @@ export function FirmData() {
     )
   const zone = me.data?.firm.timeZone ?? 'UTC'
   return (
-    <Screen over={back} title="The firm’s data">
+    <Screen over={back} title="The firm’s data" wide>
       <View className="flex-row flex-wrap gap-4">
         <View className="min-w-[300px] flex-1 gap-3 rounded-card border-2 border-line bg-sheet p-4">
           <T kind="heading" level={2}>

@@ -21,6 +21,7 @@ import { later } from '../../ui/later'
 import { Screen } from '../../ui/screen'
 import { Empty, Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
+import { TextLink } from '../../ui/text-link'
 import { Customer } from './customer'
 import { Devices } from './devices'
 import { Faults } from './faults'
@@ -96,6 +97,7 @@ function SiteBody({ page, today, zone, mayEdit }: { page: SitePageDto; today: st
           Done here
         </T>
         {visits.length === 0 ? <T kind="quiet">No visit is written down yet.</T> : null}
+        <TextLink href={`/life/${site.id}`} label="What happened here" />
         {visits.map((visit) => (
           <Link key={visit.visitId} href={`/book/${visit.visitId}`} asChild>
             <Pressable className="min-h-[48px] w-full flex-row flex-wrap items-center gap-x-3 border-t-2 border-line py-2">

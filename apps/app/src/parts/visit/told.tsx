@@ -38,7 +38,7 @@ export function Told({ hold, siteId, contact = '' }: { hold: HoldDto; siteId: st
     <View className="gap-2">
       <T kind="small" className={reached ? '' : 'text-oxblood'}>
         {told === null
-          ? 'Nobody has been told yet.'
+          ? 'No call is recorded yet.'
           : `${toldText(told)}, ${instantText(told.at, me?.firm.timeZone ?? 'UTC')}, by ${told.byName}.`}
       </T>
       {!mayRecord ? null : open ? (

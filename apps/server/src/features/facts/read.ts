@@ -145,30 +145,59 @@ interface VisitSql {
   finished_at: Date | null
   outcome: VisitRowDto['outcome']
   fitted: string[]
+  photos: number
+}
+
+interface VisitFilter {
+  siteId?: string
+  visitId?: string
+  before?: { at: Date; visitId: string }
+  text?: string | undefined
+  person?: string | undefined
+  from?: Date | null
+  /** Begun before this. */
+  until?: Date | null
+  outcome?: string | undefined
+  photos?: boolean
 }
 
 /** Visits, newest first; `before` is the last visit of the page before. */
-export async function visitRows(
-  scope: FirmScope,
-  filter: { siteId?: string; visitId?: string; before?: { at: Date; visitId: string } },
-): Promise<VisitRowDto[]> {
+export async function visitRows(scope: FirmScope, filter: VisitFilter): Promise<VisitRowDto[]> {
   const rows = await scope.query<VisitSql>(
     `select f.visit_id, f.site_id, site.name as site_name, system.name as system_name, person.name as person_name, f.at as begun_at,
        done.at as finished_at, done.outcome,
        coalesce((select array_agg(p.part_number order by p.position) from fact_part_fitted p
          where p.firm_id = f.firm_id and p.visit_id = f.visit_id and not p.voided
-           and not exists (select 1 from fact_part_fitted l where l.firm_id = p.firm_id and l.supersedes = p.id)), '{}') as fitted
+           and not exists (select 1 from fact_part_fitted l where l.firm_id = p.firm_id and l.supersedes = p.id)), '{}') as fitted,
+       (select count(*)::int from photo ph where ph.firm_id = f.firm_id and ph.visit_id = f.visit_id) as photos
      from fact_visit_begun f
      join site on site.firm_id = f.firm_id and site.id = f.site_id
      join system on system.firm_id = f.firm_id and system.id = f.system_id
      join person on person.firm_id = f.firm_id and person.id = f.person_id
-     left join lateral (select d.at, d.outcome from fact_visit_finished d where d.firm_id = f.firm_id and d.visit_id = f.visit_id
+     left join lateral (select d.at, d.outcome, d.note from fact_visit_finished d where d.firm_id = f.firm_id and d.visit_id = f.visit_id
        and not d.voided and not exists (select 1 from fact_visit_finished l where l.firm_id = d.firm_id and l.supersedes = d.id)
        order by d.at desc limit 1) done on true
      where f.firm_id = $1 and ${counting('fact_visit_begun')}
        and ($2::uuid is null or f.site_id = $2) and ($3::uuid is null or f.visit_id = $3) and ($4::timestamptz is null or (f.at, f.visit_id) < ($4, $5::uuid))
+       and ($6::uuid is null or f.person_id = $6) and ($7::timestamptz is null or f.at >= $7) and ($8::timestamptz is null or f.at < $8)
+       and ($9::text is null or done.outcome = $9)
+       and (not $10::boolean or exists (select 1 from photo ph where ph.firm_id = f.firm_id and ph.visit_id = f.visit_id))
+       and ($11::text is null or position(lower($11) in lower(concat_ws(' ', site.name, system.name, person.name, done.note))) > 0
+         or exists (select 1 from fact_part_fitted p where p.firm_id = f.firm_id and p.visit_id = f.visit_id and not p.voided
+           and position(lower($11) in lower(p.part_number)) > 0))
      order by f.at desc, f.visit_id desc limit ${BOOK_PAGE}`,
-    [filter.siteId ?? null, filter.visitId ?? null, filter.before?.at ?? null, filter.before?.visitId ?? null],
+    [
+      filter.siteId ?? null,
+      filter.visitId ?? null,
+      filter.before?.at ?? null,
+      filter.before?.visitId ?? null,
+      filter.person ?? null,
+      filter.from ?? null,
+      filter.until ?? null,
+      filter.outcome ?? null,
+      filter.photos ?? false,
+      filter.text || null,
+    ],
   )
   return rows.map((row) => ({
     visitId: row.visit_id,
@@ -180,5 +209,6 @@ export async function visitRows(
     finishedAt: row.finished_at?.toISOString() ?? null,
     outcome: row.outcome,
     fitted: row.fitted,
+    photos: row.photos,
   }))
 }

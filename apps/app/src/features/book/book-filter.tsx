@@ -1,0 +1,74 @@
+import type { BookFilter } from '@evenround/contract/book'
+import { useState } from 'react'
+import { View } from 'react-native'
+import { usePeople } from '../../data/queries'
+import { useMay } from '../../data/rights'
+import { OUTCOME_WORDS } from '../../parts/visit/outcomes'
+import { Button } from '../../ui/button'
+import { Tick } from '../../ui/choice'
+import { DayField } from '../../ui/day-field'
+import { Field } from '../../ui/field'
+import { Select } from '../../ui/select'
+import { T } from '../../ui/text'
+
+type Outcome = NonNullable<BookFilter['outcome']>
+const OUTCOMES = Object.entries(OUTCOME_WORDS).map(([value, label]) => ({ value: value as Outcome, label }))
+
+/** Without what asks for nothing. */
+export const asked = (filter: BookFilter): BookFilter =>
+  Object.fromEntries(Object.entries(filter).filter(([, value]) => value !== undefined && value !== '')) as BookFilter
+
+/** Which visits are wanted; closed until somebody looks for some. */
+export function BookFilterBar({ filter, onChange }: { filter: BookFilter; onChange: (next: BookFilter) => void }) {
+  const active = Object.keys(asked(filter)).length
+  const [open, setOpen] = useState(active > 0)
+  const people = usePeople().data?.people ?? []
+  const mayExport = useMay('export')
+  const set = (patch: BookFilter): void => onChange(asked({ ...filter, ...patch }))
+  const csv = new URLSearchParams(Object.entries(asked(filter)).map(([key, value]) => [key, String(value)])).toString()
+  return (
+    <View className="gap-3">
+      <View className="flex-row flex-wrap items-center gap-2">
+        <Button label={open ? 'Hide the filters' : 'Filter'} onPress={() => setOpen(!open)} />
+        {active > 0 ? <Button label="Show all" onPress={() => onChange({})} /> : null}
+        {mayExport ? (
+          <a href={`/api/book.csv${csv === '' ? '' : `?${csv}`}`} download className="block">
+            <View className="min-h-[48px] items-center justify-center rounded-card border-2 border-line bg-sheet px-4 py-2">
+              <T kind="strong">CSV</T>
+            </View>
+          </a>
+        ) : null}
+      </View>
+      {open ? (
+        <View className="flex-row flex-wrap gap-3 rounded-card border-2 border-line bg-sheet p-4">
+          <Field
+            label="Site, system, person, part or note"
+            value={filter.text ?? ''}
+            onChangeText={(text) => set({ text })}
+            className="min-w-[240px] flex-1"
+            maxLength={80}
+          />
+          <View className="min-w-[180px] flex-1 gap-1">
+            <Select
+              label="Person"
+              value={filter.person ?? ''}
+              none="Everybody"
+              groups={[{ label: 'People', options: people.map(({ id, name }) => ({ value: id, label: name })) }]}
+              onChange={(person) => set({ person: person === '' ? undefined : person })}
+            />
+            <Select<Outcome>
+              label="Outcome"
+              value={filter.outcome ?? ''}
+              none="Any outcome"
+              groups={[{ label: 'Outcome', options: OUTCOMES }]}
+              onChange={(outcome) => set({ outcome: outcome === '' ? undefined : outcome })}
+            />
+          </View>
+          <DayField label="From" value={filter.from ?? ''} onChange={(from) => set({ from })} />
+          <DayField label="To" value={filter.to ?? ''} onChange={(to) => set({ to })} />
+          <Tick label="With photos" value={filter.photos === 'yes'} onChange={(on) => set({ photos: on ? 'yes' : undefined })} />
+        </View>
+      ) : null}
+    </View>
+  )
+}
