@@ -31,6 +31,8 @@ export const roadDaySchema = z.object({
   name: z.string(),
   fromMin: z.int(),
   toMin: z.int(),
+  /** Home by the plan, minutes after midnight. */
+  homeMin: z.int().nullable(),
   stops: z.array(roadStopSchema),
   /** When anything last came from them; null where nothing came yet. */
   heardAt: instantSchema.nullable(),

@@ -23,14 +23,6 @@ interface SiteRow {
 
 /** Ticks and timers of run sheets: thousands of lines that say nothing the visit's end does not say; they stand in the data. */
 const TOO_MANY: readonly FactKind[] = ['step-done', 'block-done', 'timer-started']
-const WORDS: Partial<Record<FactKind, string>> = {
-  'step-surprise': 'Found otherwise',
-  'work-changed': 'Work changed',
-  'site-mended': 'Site’s page mended',
-  'job-planned': 'Disinfection planned',
-  'sample-taken': 'Sample taken',
-  'job-day-ended': 'Day of the disinfection ended',
-}
 const GAUGES: readonly (readonly [string, string, string])[] = [
   ['counter_l', 'counter', 'L'],
   ['in_kpa', 'pressure before it', 'kPa'],
@@ -44,6 +36,19 @@ const GAUGES: readonly (readonly [string, string, string])[] = [
   ['hardness_out_mg_l', 'hardness after it', 'mg/L'],
   ['salt_kg', 'salt filled in', 'kg'],
 ]
+const JOB_DAYS: Record<string, string> = {
+  dose: 'Day of the dose',
+  flush: 'Day of the flush',
+  sample: 'Day of the sample',
+  job: 'Disinfection',
+}
+const PURPOSES: Record<string, string> = {
+  jug: 'of the jug',
+  arrival: 'as it arrives',
+  contact: 'while it stands',
+  flush: 'while it is flushed',
+  sample: 'before the sample',
+}
 const words = (value: unknown): string => String(value).replaceAll('-', ' ')
 const bracketed = (value: unknown): string => (value ? ` (${value})` : '')
 const note = (value: unknown): string => (value ? ` ${value}` : '')
@@ -65,7 +70,16 @@ const LINES: Partial<Record<FactKind, (row: Row) => string>> = {
   'fault-noted': (row) => `Fault, ${words(row.what)}.${note(row.text)}`,
   'fault-settled': (row) => `Fault settled, ${row.how}.${note(row.note)}`,
   'chlorine-dosed': (row) => `Chlorine dosed: ${row.amount} ${row.unit}`,
-  'strip-read': (row) => `Strip at ${row.place}, ${row.purpose}: ${row.mg_l === null ? 'by smell' : `${row.mg_l} mg/L free chlorine`}`,
+  'step-surprise': (row) => `Found otherwise: ${words(row.surprise)}`,
+  'work-changed': (row) => (row.action === null ? `Left for another day.${note(row.why)}` : `Taken in on the day: ${row.action}`),
+  'site-mended': (row) => `The site’s page mended, ${row.field}: ${row.value}`,
+  'job-planned': () => 'Disinfection planned',
+  'sample-taken': (row) =>
+    `Sample taken at ${row.place}, bottle ${row.bottle}, for ${row.laboratory}; free chlorine ${row.chlorine_mg_l} mg/L`,
+  'job-day-ended': (row) =>
+    `${JOB_DAYS[String(row.job_day ?? row.day)] ?? 'Day of the disinfection'} ended, ${words(row.outcome)}.${note(row.note)}`,
+  'strip-read': (row) =>
+    `Strip at ${words(row.place)}, ${PURPOSES[String(row.purpose)] ?? row.purpose}: ${row.mg_l === null ? 'by smell' : `${row.mg_l} mg/L free chlorine`}`,
   'sample-result': (row) =>
     `Laboratory’s report ${row.report_number} of ${row.day}: total coliforms ${row.total_coliform}, E. coli ${row.e_coli}`,
 }
@@ -86,7 +100,7 @@ const listed = (kind: FactKind, row: Row): string => {
   const fields = Object.entries(row)
     .filter(([name, value]) => !UNSAID.test(name) && isSaid(value))
     .map(([name, value]) => `${name.replaceAll('_', ' ')} ${said(value)}`)
-  return `${WORDS[kind] ?? words(kind)}${fields.length > 0 ? `: ${fields.join(', ')}` : ''}`
+  return `${words(kind)}${fields.length > 0 ? `: ${fields.join(', ')}` : ''}`
 }
 
 function factLine(kind: FactKind, row: Row): string {

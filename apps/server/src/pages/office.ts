@@ -12,6 +12,7 @@ import { USUAL_TIMES } from '../features/times/team'
 import { adviceCounts, lateCounts, lateParts } from '../features/wear/due'
 import { dayIn } from '../time/zone'
 import { scoreOf } from './score'
+import { homeMin } from './stops'
 
 /** Safety holds that are on, the strictest and oldest first: somebody lives with them now. */
 async function alarms(scope: FirmScope, now: Date): Promise<AlarmDto[]> {
@@ -53,6 +54,8 @@ interface StopRow {
   arrive_min: number
   work_min: number
   travel_min: number
+  home_min: number | null
+  order_no: number
   promise_from: number | null
   promise_to: number | null
   state: RoadStopDto['state']
@@ -62,7 +65,7 @@ interface StopRow {
 /** Everybody who drives today, each with the stops of the day and how far they are. */
 async function road(scope: FirmScope, day: string): Promise<RoadDayDto[]> {
   const rows = await scope.query<StopRow>(
-    `select s.id, s.technician_id, p.name as person, site.name as site_name, s.leave_min, s.arrive_min, s.work_min, s.travel_min, s.promise_from,
+    `select s.id, s.technician_id, p.name as person, site.name as site_name, s.leave_min, s.arrive_min, s.work_min, s.travel_min, s.home_min, s.order_no, s.promise_from,
        s.promise_to, case when v.visit_id is null then 'planned' when exists (select 1 from fact_visit_finished d where d.firm_id = s.firm_id
          and d.visit_id = v.visit_id and not d.voided) then 'done' else 'begun' end as state,
        (select max(r.arrived_at) from fact_receipt r where r.firm_id = s.firm_id and r.person_id = p.id) as heard_at
@@ -82,6 +85,15 @@ async function road(scope: FirmScope, day: string): Promise<RoadDayDto[]> {
       name: own[0]?.person ?? '',
       fromMin,
       toMin,
+      homeMin: homeMin(
+        own.map((row) => ({
+          arriveMin: row.arrive_min,
+          workMin: row.work_min,
+          travelMin: row.travel_min,
+          orderNo: row.order_no,
+          homeMin: row.home_min,
+        })),
+      ),
       heardAt: own[0]?.heard_at?.toISOString() ?? null,
       stops: own.map((row) => ({
         id: row.id,

@@ -7,6 +7,7 @@ import { useBook, useDisinfections, useMe } from '../../data/queries'
 import { JobLines } from '../../parts/disinfection/job-lines'
 import { OUTCOME_WORDS } from '../../parts/visit/outcomes'
 import { Button } from '../../ui/button'
+import { useDesk } from '../../ui/desk'
 import { dayOfInstant, instantText, longDay } from '../../ui/format'
 import { Screen } from '../../ui/screen'
 import { Empty, Failed, Waiting } from '../../ui/states'
@@ -24,41 +25,48 @@ export function Book() {
   }, [filter])
   const book = useBook(wanted)
   const visits = book.data?.pages.flatMap((page) => page.visits) ?? []
+  const desk = useDesk()
   const filtered = Object.keys(wanted).length > 0
   const zone = useMe().data?.firm.timeZone ?? 'UTC'
   return (
-    <Screen title="Book" over="What was done, by whom, and what was found">
-      {filtered ? null : <Disinfections />}
-      <BookFilterBar filter={filter} onChange={setFilter} />
-      {book.data ? (
-        visits.length === 0 ? (
-          filtered ? (
-            <Empty title="No such visit" text="Nothing in the book is as the filters ask." />
-          ) : (
-            <Empty title="The book is empty" text="Each finished visit is written here by itself." />
-          )
-        ) : (
-          <FlatList
-            scrollEnabled={false}
-            data={visits}
-            keyExtractor={({ visitId }) => visitId}
-            renderItem={({ item, index }) => (
-              <BookRow
-                row={item}
-                zone={zone}
-                first={index === 0 || dayOfInstant(item.begunAt, zone) !== dayOfInstant(visits[index - 1]?.begunAt ?? '', zone)}
+    <Screen title="Book" over="What was done, by whom, and what was found" wide>
+      <View className={desk ? 'flex-row-reverse items-start gap-8' : 'gap-4'}>
+        <View className={desk ? 'w-[400px] gap-6' : 'gap-4'}>
+          {filtered && !desk ? null : <Disinfections />}
+          <BookFilterBar filter={filter} onChange={setFilter} />
+        </View>
+        <View className={desk ? 'flex-1' : ''}>
+          {book.data ? (
+            visits.length === 0 ? (
+              filtered ? (
+                <Empty title="No such visit" text="Nothing in the book is as the filters ask." />
+              ) : (
+                <Empty title="The book is empty" text="Each finished visit is written here by itself." />
+              )
+            ) : (
+              <FlatList
+                scrollEnabled={false}
+                data={visits}
+                keyExtractor={({ visitId }) => visitId}
+                renderItem={({ item, index }) => (
+                  <BookRow
+                    row={item}
+                    zone={zone}
+                    first={index === 0 || dayOfInstant(item.begunAt, zone) !== dayOfInstant(visits[index - 1]?.begunAt ?? '', zone)}
+                  />
+                )}
               />
-            )}
-          />
-        )
-      ) : book.error ? (
-        <Failed what="The book cannot be opened" error={book.error} onRetry={() => void book.refetch()} />
-      ) : (
-        <Waiting rows={5} what="Opening the book" />
-      )}
-      {book.hasNextPage ? (
-        <Button label={book.isFetchingNextPage ? 'Loading …' : 'Earlier visits'} onPress={() => void book.fetchNextPage()} />
-      ) : null}
+            )
+          ) : book.error ? (
+            <Failed what="The book cannot be opened" error={book.error} onRetry={() => void book.refetch()} />
+          ) : (
+            <Waiting rows={5} what="Opening the book" />
+          )}
+          {book.hasNextPage ? (
+            <Button label={book.isFetchingNextPage ? 'Loading …' : 'Earlier visits'} onPress={() => void book.fetchNextPage()} />
+          ) : null}
+        </View>
+      </View>
     </Screen>
   )
 }

@@ -38,7 +38,7 @@ export function SiteLife({ id }: { id: string }) {
   const zone = useMe().data?.firm.timeZone ?? 'UTC'
   const [shown, setShown] = useState<Shown>('all')
   return (
-    <Screen over={<BackLink href={`/sites/${id}`} label={life.data?.siteName ?? 'The site'} />} title="What happened here">
+    <Screen over={<BackLink href={`/sites/${id}`} label={life.data?.siteName ?? 'The site'} />} title="What happened here" wide>
       <Choice label="Show" value={shown} options={SHOWN} onChange={setShown} />
       {life.data ? (
         <Lines life={life.data} shown={shown} zone={zone} />

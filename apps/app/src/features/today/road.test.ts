@@ -18,6 +18,7 @@ const day = (...stops: RoadStopDto[]): RoadDayDto => ({
   name: 'Tam Orrin',
   fromMin: 460,
   toMin: 1020,
+  homeMin: 680,
   heardAt: null,
   stops,
 })
@@ -25,7 +26,7 @@ const done = stop('a', 480, { state: 'done' })
 
 test('who is at a stop past its planned end is behind by so much, and so is what follows', () => {
   const standing = standingOf(day(done, stop('b', 540, { state: 'begun' }), stop('c', 600)), 640)
-  // Planned from 9:20 to 10:00; it is 10:40. Planned home 11:00 and 20 minutes' way.
+  // Planned from 9:20 to 10:00; it is 10:40. Planned home at 11:20.
   expect(standing).toMatchObject({ behindMin: 40, homeMin: 720, broken: [] })
   expect(standing.at?.id).toBe('b')
 })

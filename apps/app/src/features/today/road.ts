@@ -18,10 +18,8 @@ export interface Standing {
 }
 
 /** A stop that is begun ends now at the earliest, one that is not is left for now at the earliest: what follows moves by as much. */
-export function standingOf({ stops, toMin }: RoadDayDto, nowMin: number): Standing {
+export function standingOf({ stops, toMin, homeMin: planned }: RoadDayDto, nowMin: number): Standing {
   const at = stops.find(({ state }) => state === 'begun') ?? stops.find(({ state }) => state === 'planned') ?? null
-  const last = stops.at(-1)
-  const planned = last ? last.arriveMin + last.workMin + (stops[0]?.travelMin ?? 0) : null
   if (!at || nowMin > toMin + STILL_THE_DAY_MIN) return { at, behindMin: 0, homeMin: planned, broken: [] }
   const behind = Math.max(0, at.state === 'begun' ? nowMin - (at.arriveMin + at.workMin) : nowMin - at.leaveMin)
   const behindMin = behind < WORTH_TELLING_MIN ? 0 : behind
