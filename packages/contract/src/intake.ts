@@ -45,6 +45,8 @@ export const intakePreviewSchema = z.object({
   order: dateOrderSchema,
   /** False when no date of the list fits one order only. */
   orderTold: z.boolean(),
+  /** The earlier list with the same headings whose columns these are. */
+  remembered: z.string().nullish(),
   lines: z.int(),
   good: z.int(),
   counts: countsSchema,

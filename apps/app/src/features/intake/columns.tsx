@@ -28,6 +28,7 @@ export function Columns({ preview, onColumns, onOrder }: ColumnsProps) {
       <T kind="heading" level={2}>
         Its columns
       </T>
+      {preview.remembered ? <T kind="quiet">{`As chosen for “${preview.remembered}”, which had the same headings.`}</T> : null}
       {columns.map(({ heading, field, samples }, index) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: columns have no other name than their place
         <View key={index} className="flex-row items-center gap-3 border-t-2 border-line pt-2">

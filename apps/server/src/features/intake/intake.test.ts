@@ -168,3 +168,20 @@ test('contracts come in with the list: of a system where its parts say the same,
   const due = (await owner.ask('GET', '/api/due?text=plover&limit=100')).body.rows
   expect(due.map(({ due: { rule } }: { due: { rule: { months: number } } }) => rule.months).sort()).toEqual([12, 3, 6, 6])
 })
+
+test('columns that were put right by hand are so again for the next list with the same headings', async () => {
+  const first = 'Client,Ort,Telefono,Wert\nSmokehouse,Quay,1 2,7\n'
+  expect((await check(first)).columns.map(({ field }) => field)).not.toEqual(['site', 'village', 'phone', null])
+  const answer = await owner.ask('POST', '/api/intakes', {
+    id: uuidv7(),
+    name: 'from the old program.csv',
+    text: first,
+    columns: ['site', 'village', 'phone', null],
+    order: 'day-first',
+  })
+  expect(answer.status).toBe(200)
+  const again = await check('Client,Ort,Telefono,Wert\nTern House,Quay,3 4,9\n')
+  expect(again.columns.map(({ field }) => field)).toEqual(['site', 'village', 'phone', null])
+  expect(again.remembered).toBe('from the old program.csv')
+  expect((await check('Client,Ort,Telefono\nTern House,Quay,3 4\n')).remembered).toBeNull()
+})

@@ -3,6 +3,7 @@ import { ratedAs } from '@evenround/core/catalogue'
 import {
   type DateOrder,
   dateOrderOf,
+  INTAKE_FIELDS,
   type IntakeField,
   type IntakePlan,
   type Known,
@@ -127,6 +128,30 @@ interface Planned {
   columns: readonly (IntakeField | null)[]
   order: DateOrder
   orderTold: boolean
+  /** The list whose columns these are; null where they were given or guessed. */
+  remembered: string | null
+}
+
+/** So many lists back somebody's own spreadsheet is looked for. */
+const LISTS_BACK = 30
+
+/** What was said of columns with the very same headings the last time such a list was brought in. */
+async function rememberedFor(
+  scope: FirmScope,
+  headings: readonly string[],
+): Promise<{ name: string; columns: (IntakeField | null)[]; order: DateOrder } | null> {
+  const lists = await scope.query<{ name: string; columns: string[]; date_order: DateOrder; top: string }>(
+    `select name, columns, date_order, left(source, 8000) as top from intake where firm_id = $1 order by at desc limit $2`,
+    [LISTS_BACK],
+  )
+  const wanted = JSON.stringify(headings)
+  for (const { name, columns, date_order, top } of lists) {
+    const [first] = Papa.parse<string[]>(listBody(top), { ...LIST_FORMAT, preview: 1 }).data
+    if (JSON.stringify(first?.map((heading) => heading.trim())) !== wanted) continue
+    const known = columns.map((field) => INTAKE_FIELDS.find((one) => one === field) ?? null)
+    return { name, columns: known, order: date_order }
+  }
+  return null
 }
 
 /** The plan of a list as the firm stands now, with what had to be guessed. */
@@ -137,19 +162,27 @@ export async function planOf(
   { sheet, columns: given, order: wanted }: Asked,
 ): Promise<Planned> {
   const { headings, lines, decimal } = sheet
-  const columns = headings.map((_, index) => (given === undefined ? null : (given[index] ?? null)))
-  if (given === undefined) for (const [index, field] of matchColumns(headings).entries()) columns[index] = field
+  const remembered = given === undefined ? await rememberedFor(scope, headings) : null
+  const chosen = given ?? remembered?.columns
+  const columns = headings.map((_, index) => (chosen === undefined ? null : (chosen[index] ?? null)))
+  if (chosen === undefined) for (const [index, field] of matchColumns(headings).entries()) columns[index] = field
   const twice = columns.find((field, index) => field !== null && columns.indexOf(field) !== index)
   if (twice) throw badInput([{ path: 'columns', message: `expected each field once: two columns hold ${twice}` }])
   const dated = columns.flatMap((field, index) => (field === 'fittedOn' || field === 'readOn' ? [index] : []))
   const told = dateOrderOf(lines.flatMap((cells) => dated.map((index) => cells[index] ?? '')))
-  const order = wanted ?? told.order
+  const order = wanted ?? (told.told ? told.order : (remembered?.order ?? told.order))
   const own = (await kindsOf(scope)).map(({ id }) => id)
   const options = { headings, columns, order, gallon: firm.gallon, decimal, today: dayIn(firm.timeZone, now), own }
   // A blank line in the middle keeps its number, so that numbers are those of the file.
   const plan = planIntake(lines, options, await knownOf(scope, firm))
   const blank = (line: number): boolean => lines[line - 2]?.every((cell) => cell.trim() === '') === true
-  return { plan: { ...plan, rows: plan.rows.filter(({ line }) => !blank(line)) }, columns, order, orderTold: told.told }
+  return {
+    plan: { ...plan, rows: plan.rows.filter(({ line }) => !blank(line)) },
+    columns,
+    order,
+    orderTold: told.told,
+    remembered: remembered?.name ?? null,
+  }
 }
 
 /** What a plan would add. */

@@ -125,6 +125,7 @@ export const intakeRoutes = (deps: Deps) =>
           })),
           order: read.order,
           orderTold: read.orderTold,
+          remembered: read.remembered,
           lines: plan.rows.length,
           good: plan.rows.length - bad.length,
           counts: countsOf(plan),
