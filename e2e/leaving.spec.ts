@@ -44,7 +44,7 @@ test('who was told of a hold is recorded from the office’s day; the book is fi
 }) => {
   const isla = await opened(page, world, 'phone')
   await isla.signIn('isla@fennick.example')
-  const card = page.getByRole('heading', { level: 3, name: 'Weaving mill: boil or bottled' }).locator('xpath=..')
+  const card = page.getByRole('heading', { level: 3, name: 'Weaving mill: coliforms found' }).locator('xpath=..')
   await expect(card.getByRole('link', { name: /^Call / })).toHaveAttribute('href', /^tel:/)
   await card.getByRole('button', { name: 'Record who was told' }).click()
   await card.getByRole('button', { name: 'Save' }).click()

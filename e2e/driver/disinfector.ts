@@ -110,7 +110,11 @@ export class Disinfector {
     const seen = await this.look()
     if (seen === null) return null
     const { place, words, strip, buttons } = seen
-    const press = (name: string): Promise<void> => rung.getByRole('button', { name, exact: true }).click()
+    let last = ''
+    const press = (name: string): Promise<void> => {
+      last = name
+      return rung.getByRole('button', { name, exact: true }).click()
+    }
     if (buttons.includes('Record what was found')) {
       await rung.getByRole('radio', { name: /^expected:/ }).click()
       await press('Record what was found')
@@ -126,7 +130,17 @@ export class Disinfector {
       if (act === undefined) throw new Error(`"${words}" offers ${buttons.join(', ')}`)
       await press(act)
     }
-    await page.getByText(place, { exact: true }).waitFor({ state: 'hidden' })
+    const gone = page.getByText(place, { exact: true })
+    // The page may move under the press, which then goes beside the button: a person presses again.
+    const moved = await gone.waitFor({ state: 'hidden', timeout: 20_000 }).then(
+      () => false,
+      () => true,
+    )
+    if (moved && last !== '') {
+      process.stderr.write(`"${last}" was pressed and the step still stands\n`)
+      await press(last)
+    }
+    await gone.waitFor({ state: 'hidden' })
     return words
   }
 

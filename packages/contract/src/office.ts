@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { daySchema, idSchema, instantSchema } from './common'
 import { holdSchema } from './site'
 
-/** A hold for safety that is on: somebody's water is not to be used as usual. */
+/** A hold for safety that somebody has to be told of, or that the laboratory's findings keep on. */
 export const alarmSchema = z.object({
   siteId: idSchema,
   siteName: z.string(),
@@ -11,6 +11,8 @@ export const alarmSchema = z.object({
   hold: holdSchema,
   /** The disinfection it belongs to; null where it is none's. */
   jobId: idSchema.nullable(),
+  /** What the laboratory found after it, and when that was known; null where it found nothing, or nothing is known yet. */
+  found: z.object({ what: z.enum(['positive', 'e-coli']), at: instantSchema }).nullable(),
 })
 export type AlarmDto = z.infer<typeof alarmSchema>
 

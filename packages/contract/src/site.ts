@@ -9,6 +9,7 @@ import {
   instantSchema,
   lineSchema,
   mediumSchema,
+  textSchema,
   versionSchema,
 } from './common'
 import { shapeOf } from './fields'
@@ -67,7 +68,8 @@ export const systemSchema = z.object({
 })
 export type SystemDto = z.infer<typeof systemSchema>
 
-const siteFieldsSchema = z.object(shapeOf(SITE_FIELDS))
+const contactSchema = z.strictObject({ name: lineSchema(120), role: textSchema(60), phone: textSchema(40), email: textSchema(254) })
+const siteFieldsSchema = z.object(shapeOf(SITE_FIELDS, { contacts: z.array(contactSchema).max(10) }))
 export const siteSchema = siteFieldsSchema.extend({ id: idSchema, version: versionSchema })
 export type SiteDto = z.infer<typeof siteSchema>
 const hasWhole = ({ lat, lon }: { lat: number | null; lon: number | null }): boolean => (lat === null) === (lon === null)

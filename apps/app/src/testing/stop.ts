@@ -43,6 +43,7 @@ export function stopWith(family: keyof typeof FAMILIES, due: number[], more: Par
       contact: '',
       phone: '',
       email: '',
+      contacts: [],
       street: '',
       postcode: '',
       country: '',

@@ -46,6 +46,7 @@ import { Crossings0024 } from './migrations/0024-crossings'
 import { TakingOut0025 } from './migrations/0025-taking-out'
 import { Customers0026 } from './migrations/0026-customers'
 import { Office0027 } from './migrations/0027-office'
+import { Contacts0028 } from './migrations/0028-contacts'
 import { SnakeNames } from './naming'
 import { APP_ROLE } from './roles'
 
@@ -112,6 +113,7 @@ export const MIGRATIONS = [
   TakingOut0025,
   Customers0026,
   Office0027,
+  Contacts0028,
 ]
 
 interface DatabaseOptions {

@@ -41,28 +41,40 @@ test('a safety hold stands first, with whom to call; who was told is recorded, b
     hold: { holdKind: 'do-not-drink', told: null },
     jobId: null,
   })
-  const kinds = (await office()).alarms.map((one) => one.hold.holdKind)
-  expect(kinds).toEqual(
-    [...kinds].sort(
-      (a, b) => ['do-not-use', 'do-not-drink', 'boil-or-bottled'].indexOf(a) - ['do-not-use', 'do-not-drink', 'boil-or-bottled'].indexOf(b),
-    ),
-  )
   const tried = fact({ kind: 'hold-told', siteId: site, holdId: hold.id, whom: 'Ann Tolliver', how: 'nobody-reached' })
   expect(await send(isla, tried)).toMatchObject([{ status: 'accepted' }])
   expect((await alarm())?.hold.told).toMatchObject({ how: 'nobody-reached', byName: 'Isla Fennick' })
   world.clock.now = new Date(world.clock.now.getTime() + 600_000)
   const told = fact({ kind: 'hold-told', siteId: site, holdId: hold.id, whom: 'Ann Tolliver', how: 'telephone' })
   expect(await send(tam, told)).toMatchObject([{ status: 'accepted' }])
-  expect((await alarm())?.hold.told).toEqual({
+  // Told and kept to, it wants nobody in the office any more.
+  expect(await alarm()).toBeUndefined()
+  const page = (await tam.ask('GET', `/api/sites/${site}`)).body as SitePageDto
+  expect(page.holds.find(({ id }) => id === hold.id)?.told).toEqual({
     whom: 'Ann Tolliver',
     how: 'telephone',
     at: world.clock.now.toISOString(),
     byName: 'Tam Orrin',
   })
-  const page = (await tam.ask('GET', `/api/sites/${site}`)).body as SitePageDto
-  expect(page.holds.find(({ id }) => id === hold.id)?.told?.byName).toBe('Tam Orrin')
   const nobody = fact({ kind: 'hold-told', siteId: site, holdId: uuidv7(), whom: 'Ann', how: 'telephone' })
   expect(await send(isla, nobody)).toMatchObject([{ status: 'refused', reason: 'unknown-reference' }])
+})
+
+test('what the laboratory found stands first until somebody is told of it; what was told on the spot and waits for its result does not', async () => {
+  const { alarms } = await office()
+  expect(alarms[0]).toMatchObject({
+    siteName: 'Weaving mill',
+    found: { what: 'positive' },
+    hold: { holdKind: 'boil-or-bottled', told: null },
+  })
+  const names = alarms.map(({ siteName }) => siteName)
+  // Dosed this week and told at the door; sampled, and its result is due.
+  expect([names.includes('Stack Farm'), names.includes('Smokehouse')]).toEqual([false, false])
+  const [mill] = alarms
+  const told = fact({ kind: 'hold-told', siteId: mill?.siteId, holdId: mill?.hold.id, whom: 'Sorrel Quist', how: 'telephone' })
+  expect(await send(isla, told)).toMatchObject([{ status: 'accepted' }])
+  // It stays until the cause is found and the repeat is clean; that they know is said.
+  expect((await office()).alarms[0]).toMatchObject({ siteName: 'Weaving mill', hold: { told: { whom: 'Sorrel Quist' } } })
 })
 
 test('the road has everybody’s stops of the day, and how far they are', async () => {

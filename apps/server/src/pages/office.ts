@@ -14,34 +14,45 @@ import { dayIn } from '../time/zone'
 import { scoreOf } from './score'
 import { homeMin } from './stops'
 
-/** Safety holds that are on, the strictest and oldest first: somebody lives with them now. */
+interface JobOfHold {
+  hold: string
+  job: string
+  stand: string
+  changed_at: Date
+}
+
+/** Germs found by the laboratory, whatever was said when the hold began. */
+const isFound = (stand: string): stand is 'positive' | 'e-coli' => stand === 'positive' || stand === 'e-coli'
+
+/**
+ * Safety holds that want somebody now: germs were found, or nobody was told. The findings first, then the strictest and oldest. One that
+ * was told and only waits for its time or its result wants nothing.
+ */
 async function alarms(scope: FirmScope, now: Date): Promise<AlarmDto[]> {
   const sites = await scope.find(Site, { goneAt: IsNull() })
   const byId = new Map(sites.map((site) => [site.id, site]))
   const holds = await holdsOn(scope, [...byId.keys()], now)
-  const jobs = new Map(
-    (
-      await scope.query<{ hold: string; job: string }>(
-        `select f.id as hold, d.id as job from fact_hold_begun f join disinfection d on d.firm_id = f.firm_id and d.id = f.visit_id where f.firm_id = $1`,
-      )
-    ).map(({ hold, job }) => [hold, job]),
+  const rows = await scope.query<JobOfHold>(
+    `select f.id as hold, d.id as job, d.stand, d.changed_at from fact_hold_begun f
+     join disinfection d on d.firm_id = f.firm_id and d.id = f.visit_id where f.firm_id = $1`,
   )
+  const jobs = new Map(rows.map((row) => [row.hold, row]))
   const all = [...holds].flatMap(([siteId, own]) => {
     const site = byId.get(siteId)
     if (!site) return []
     const on = own.filter(({ holdKind, until }) => SAFETY_HOLDS.includes(holdKind) && (until === null || Date.parse(until) > now.getTime()))
-    return on.map(
-      (hold): AlarmDto => ({
-        siteId,
-        siteName: site.name,
-        contact: site.contact,
-        phone: site.phone,
-        hold,
-        jobId: jobs.get(hold.id) ?? null,
-      }),
-    )
+    return on.flatMap((hold): AlarmDto[] => {
+      const job = jobs.get(hold.id)
+      const found = job && isFound(job.stand) ? { what: job.stand, at: job.changed_at.toISOString() } : null
+      // What was said before the result was known told nobody of it.
+      const told = hold.told && (found === null || hold.told.at >= found.at) ? hold.told : null
+      if (found === null && told !== null && told.how !== 'nobody-reached') return []
+      return [
+        { siteId, siteName: site.name, contact: site.contact, phone: site.phone, hold: { ...hold, told }, jobId: job?.job ?? null, found },
+      ]
+    })
   })
-  const order = (alarm: AlarmDto): number => HOLD_ORDER.indexOf(alarm.hold.holdKind)
+  const order = ({ found, hold }: AlarmDto): number => (found === null ? 10 : 0) + HOLD_ORDER.indexOf(hold.holdKind)
   return all.sort((a, b) => order(a) - order(b) || a.hold.begunAt.localeCompare(b.hold.begunAt))
 }
 

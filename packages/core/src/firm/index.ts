@@ -10,6 +10,7 @@ export {
   RULE_LEVELS,
   type RuleLevel,
   SITE_FIELDS,
+  type SiteContact,
   USE_FIELDS,
   USE_LEVELS,
 } from './things'

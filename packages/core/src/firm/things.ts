@@ -9,6 +9,15 @@ const rating = nullable(above(0, 1e9))
 /** What a part is rated at; null where it is not rated by that. */
 export const RATED = { days: rating, litres: rating, milliequivalents: rating, hours: rating } satisfies Fields
 
+/** Somebody else to ask for at a site. */
+export interface SiteContact {
+  name: string
+  /** What they are there: caretaker, tenant, who pays. */
+  role: string
+  phone: string
+  email: string
+}
+
 /**
  * What a firm keeps and edits with a version, each thing once: schema, columns, row and answer follow from here, as they do for
  * the kinds of fact.
@@ -30,6 +39,8 @@ export const SITE_FIELDS = {
   contact: text(120),
   phone: text(40),
   email: otherwise('', text(254)),
+  /** More people to ask for, each with what they are there. */
+  contacts: otherwise([], json<SiteContact[]>('contacts')),
   people: whole(1, 5000),
   source: oneOf(...WATER_SOURCES),
   /** Free chlorine of the supply, mg/L. */

@@ -68,7 +68,7 @@ function SiteBody({ page, today, zone, mayEdit }: { page: SitePageDto; today: st
   return (
     <View className="gap-5">
       <T kind="quiet">{`${addressText(site)} · ${PLACE_WORDS[site.kind]}, ${site.people} ${site.people === 1 ? 'person' : 'people'} · ${SOURCE_WORDS[site.source]}${site.chlorineMgL === null ? '' : ` · chlorine ${site.chlorineMgL} mg/L`}`}</T>
-      <HoldLines holds={holds} siteId={site.id} contact={site.contact} />
+      <HoldLines holds={holds} siteId={site.id} contact={site.contact} told />
       <GettingIn site={site} mended={page.mended} />
       <Faults faults={page.faults ?? []} systems={systems} siteId={site.id} zone={zone} />
       {systems.length === 0 ? (

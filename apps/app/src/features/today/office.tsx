@@ -131,12 +131,13 @@ function Decisions({ office, nowMin, zone }: { office: OfficeDto; nowMin: number
 
 function Alarm({ alarm, zone }: { alarm: AlarmDto; zone: string }) {
   const router = useRouter()
-  const { siteId, siteName, contact, phone, hold, jobId } = alarm
+  const { siteId, siteName, contact, phone, hold, jobId, found } = alarm
+  const what = found === null ? HOLD_WORDS[hold.holdKind] : found.what === 'e-coli' ? 'E. coli found' : 'coliforms found'
   const number = phone.replace(/[^+\d]/g, '')
   return (
-    <Card title={`${siteName}: ${HOLD_WORDS[hold.holdKind]}`} urgent>
+    <Card title={`${siteName}: ${what}`} urgent>
       <T>{hold.text}</T>
-      <T kind="small">{`Since ${instantText(hold.begunAt, zone)}${hold.until === null ? '' : `, until ${instantText(hold.until, zone)}`}`}</T>
+      <T kind="small">{`Since ${instantText(found?.at ?? hold.begunAt, zone)}${hold.until === null ? '' : `, until ${instantText(hold.until, zone)}`}`}</T>
       <View className="flex-row flex-wrap gap-2">
         {number === '' ? null : (
           <a href={`tel:${number}`} className="block">

@@ -1,4 +1,5 @@
 import type { SiteDto } from '@evenround/contract/site'
+import type { SiteContact } from '@evenround/core/firm'
 import { formatPosition, parseQuantity, unitOf } from '@evenround/core/units'
 import { PLACE_KINDS, type PlaceKind, type WaterSource } from '@evenround/core/wear'
 import { type ReactNode, useState } from 'react'
@@ -11,6 +12,7 @@ import { Field } from '../../ui/field'
 import { localDecimal } from '../../ui/locale'
 import { PositionField, positionOf, positionProblem } from '../site/position-field'
 import { PLACE_WORDS, SOURCE_WORDS } from '../site/words'
+import { MoreContacts } from './more-contacts'
 
 /** A site as it is typed. */
 export interface SiteForm {
@@ -25,6 +27,7 @@ export interface SiteForm {
   contact: string
   phone: string
   email: string
+  contacts: SiteContact[]
   people: string
   kind: PlaceKind
   source: WaterSource
@@ -44,6 +47,7 @@ export const EMPTY_SITE: SiteForm = {
   contact: '',
   phone: '',
   email: '',
+  contacts: [],
   people: '2',
   kind: 'home',
   source: 'municipal',
@@ -76,6 +80,7 @@ export function siteOfForm({ people, chlorine, position, ...rest }: SiteForm): {
   if (mgL === 'bad' || (mgL !== null && (mgL < 0 || mgL > 20))) problems.chlorine = 'Between 0 and 20 mg/L, or empty when not measured'
   const wrong = positionProblem(position)
   if (wrong) problems.position = wrong
+  if (rest.contacts.some(({ name }) => name.trim() === '')) problems.contacts = 'Each further contact needs a name'
   if (Object.keys(problems).length > 0) return { problems }
   const at = positionOf(position)
   return { site: { ...rest, people: Number(count), chlorineMgL: mgL as number | null, lat: at?.lat ?? null, lon: at?.lon ?? null } }
@@ -83,7 +88,13 @@ export function siteOfForm({ people, chlorine, position, ...rest }: SiteForm): {
 
 /** The field of the form that a problem of the server's is about. */
 export const formFieldOf = (path: string): keyof SiteForm =>
-  path === 'chlorineMgL' ? 'chlorine' : path === 'lat' || path === 'lon' ? 'position' : (path as keyof SiteForm)
+  path === 'chlorineMgL'
+    ? 'chlorine'
+    : path === 'lat' || path === 'lon'
+      ? 'position'
+      : path.startsWith('contacts')
+        ? 'contacts'
+        : (path as keyof SiteForm)
 
 const SOURCES = Object.entries(SOURCE_WORDS).map(([value, label]) => ({ value: value as WaterSource, label }))
 const KINDS = PLACE_KINDS.map((value) => ({ value, label: PLACE_WORDS[value] }))
@@ -111,7 +122,12 @@ interface SiteFieldsProps extends Pick<UseFormReturn<SiteForm>, 'control'> {
 export function SiteFields({ control, brief = false, children }: SiteFieldsProps) {
   const units = useUnits()
   const [more, setMore] = useState(!brief)
-  const line = (name: keyof SiteForm, label: string, most: number, mode: 'text' | 'tel' | 'email' | 'numeric' | 'decimal' = 'text') => (
+  const line = (
+    name: Exclude<keyof SiteForm, 'contacts'>,
+    label: string,
+    most: number,
+    mode: 'text' | 'tel' | 'email' | 'numeric' | 'decimal' = 'text',
+  ) => (
     <Controller
       key={name}
       control={control}
@@ -159,6 +175,13 @@ export function SiteFields({ control, brief = false, children }: SiteFieldsProps
           <View className="flex-row flex-wrap gap-3">
             {PERSON.filter(([name]) => !brief || name !== 'phone').map(([name, label, most, mode]) => line(name, label, most, mode))}
           </View>
+          <Controller
+            control={control}
+            name="contacts"
+            render={({ field, fieldState }) => (
+              <MoreContacts contacts={field.value} onChange={field.onChange} error={fieldState.error?.message} />
+            )}
+          />
           <View className="flex-row flex-wrap gap-3">
             {line('people', 'People', 6, 'numeric')}
             <Controller

@@ -28,6 +28,13 @@ export function GettingIn({ site: stored, mended = [] }: { site: SiteDto; mended
         <>
           <T>{site.access || 'Nothing is noted. What you learn at the door helps the next one.'}</T>
           <Contact site={site} />
+          {(site.contacts ?? []).map(({ name, role, phone, email }) => (
+            <View key={`${name}${phone}`} className="flex-row flex-wrap items-center gap-x-4">
+              <T kind="quiet">{role === '' ? name : `${name}, ${role}`}</T>
+              {phone ? <Anchor href={`tel:${phone.replace(/[^+\d]/g, '')}`} label={phone} /> : null}
+              {email ? <Anchor href={`mailto:${email}`} label={email} /> : null}
+            </View>
+          ))}
           {mended.map(({ field, at, byName }) => (
             <T key={field} kind="small">{`${NAMES[field]} as ${byName} found it, ${instantText(at, zone)}`}</T>
           ))}

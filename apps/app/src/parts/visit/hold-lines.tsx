@@ -16,8 +16,16 @@ import { Told } from './told'
 
 const MINUTE_MS = 60_000
 
+interface HoldLinesProps {
+  holds: readonly HoldDto[]
+  siteId: string
+  contact?: string
+  /** Whether it is said who was told, and asked: where the sheet has its own step for it, it is not. */
+  told?: boolean
+}
+
 /** Holds nobody lifted, the strictest first: each with its end or what lifts it; one that is over asks to be lifted. */
-export function HoldLines({ holds, siteId, contact = '' }: { holds: readonly HoldDto[]; siteId: string; contact?: string }) {
+export function HoldLines({ holds, siteId, contact = '', told = false }: HoldLinesProps) {
   const now = useNow(holds.length > 0 ? MINUTE_MS : null)
   const lifted = useOutbox(({ entries }) =>
     entries.flatMap(({ fact, state }) => (fact.kind === 'hold-lifted' && state !== 'refused' ? [fact.holdId] : [])).join(),
@@ -28,13 +36,21 @@ export function HoldLines({ holds, siteId, contact = '' }: { holds: readonly Hol
   return (
     <View className="gap-2">
       {ordered.map((hold) => (
-        <HoldLine key={hold.id} hold={hold} siteId={siteId} contact={contact} now={now} />
+        <HoldLine key={hold.id} hold={hold} siteId={siteId} contact={told ? contact : null} now={now} />
       ))}
     </View>
   )
 }
 
-function HoldLine({ hold, siteId, contact, now }: { hold: HoldDto; siteId: string; contact: string; now: string }) {
+interface HoldLineProps {
+  hold: HoldDto
+  siteId: string
+  /** Null: not asked here who was told. */
+  contact: string | null
+  now: string
+}
+
+function HoldLine({ hold, siteId, contact, now }: HoldLineProps) {
   const me = useMe().data
   const zone = me?.firm.timeZone ?? 'UTC'
   const { id, holdKind, until, text } = hold
@@ -55,7 +71,7 @@ function HoldLine({ hold, siteId, contact, now }: { hold: HoldDto; siteId: strin
               : ' Until a result lifts it.'
             : ` Until ${instantText(until, zone)}.`}
       </T>
-      {SAFETY_HOLDS.includes(holdKind) && !over ? <Told hold={hold} siteId={siteId} contact={contact} /> : null}
+      {contact !== null && SAFETY_HOLDS.includes(holdKind) && !over ? <Told hold={hold} siteId={siteId} contact={contact} /> : null}
       {!mayLift ? null : over ? (
         <View className="self-start">
           <Button label="Lift it: the customer knows" onPress={() => lift('Its time is over and the customer was told.')} />

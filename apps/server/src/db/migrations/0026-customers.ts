@@ -63,7 +63,12 @@ ${Object.entries(FREE_TEXT)
   update round_publication r set plan = replace(r.plan::text, to_json(was.name)::text, to_json(new_name)::text)::jsonb,
     changes = replace(r.changes::text, to_json(was.name)::text, to_json(new_name)::text)::jsonb
     where r.firm_id = firm and position(to_json(was.name)::text in r.plan::text || r.changes::text) > 0;
-  update site s set name = new_name, contact = '', phone = '', email = '', access = '', street = '', postcode = '', lat = null, lon = null,
+  for word in select c->>part from jsonb_array_elements(was.contacts) c, unnest(array['name', 'phone', 'email']) part loop
+    continue when length(trim(word)) < 3;
+    update intake i set source = (select coalesce(string_agg(line, E'\\n'), '') from regexp_split_to_table(i.source, E'\\n') line where position(word in line) = 0)
+      where i.firm_id = firm and position(word in i.source) > 0;
+  end loop;
+  update site s set name = new_name, contact = '', phone = '', email = '', access = '', contacts = '[]', street = '', postcode = '', lat = null, lon = null,
     gone_at = coalesce(s.gone_at, erase_site.at), gone_why = 'erased', version = s.version + 1 where s.firm_id = firm and s.id = was.id;
   perform set_config('app.erases', '', true);
 end $$;`

@@ -25,11 +25,14 @@ export async function visitFacts(
 /** How long a hold that has ended by time goes on asking to be lifted. */
 const ASKS_DAYS = 7
 
-/** Whoever was told of a hold last. */
-const TOLD = `(select json_build_object('whom', t.whom, 'how', t.how, 'at', to_char(t.at at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS.MS"Z"'), 'byName', p.name)
+const INSTANT = (of: string): string => `to_char(${of} at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS.MS"Z"')`
+/** Whoever was told of a hold last; one that a disinfection's own step began was said to the household by whoever ticked it. */
+const TOLD = `coalesce((select json_build_object('whom', t.whom, 'how', t.how, 'at', ${INSTANT('t.at')}, 'byName', p.name)
   from fact_hold_told t join person p on p.firm_id = t.firm_id and p.id = t.person_id
   where t.firm_id = f.firm_id and t.hold_id = f.id and not t.voided
-    and not exists (select 1 from fact_hold_told v where v.firm_id = t.firm_id and v.supersedes = t.id) order by t.at desc limit 1)`
+    and not exists (select 1 from fact_hold_told v where v.firm_id = t.firm_id and v.supersedes = t.id) order by t.at desc limit 1),
+  (select json_build_object('whom', 'The household', 'how', 'in-person', 'at', ${INSTANT('f.at')}, 'byName', p.name)
+  from disinfection d join person p on p.firm_id = f.firm_id and p.id = f.person_id where d.firm_id = f.firm_id and d.id = f.visit_id))`
 
 /** Holds by site that nobody lifted: those that are on at `now`, and those that ended by time in the last days. */
 export async function holdsOn(scope: FirmScope, siteIds: readonly string[], now: Date): Promise<Map<string, HoldDto[]>> {

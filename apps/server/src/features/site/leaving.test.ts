@@ -103,7 +103,13 @@ test('a customer is erased: their name stands nowhere any more, every fact of th
   // All the places a name gets to: a list, notes, a mended line, a plan that was published, search.
   const { site } = (await isla.ask('GET', `/api/sites/${SITE}`)).body as SitePageDto
   const { id, version, ...fields } = site
-  const put = await isla.ask('PUT', `/api/sites/${id}`, { ...fields, version, street: '7 Smoke Lane', email: 'ann@tolliver.example' })
+  const put = await isla.ask('PUT', `/api/sites/${id}`, {
+    ...fields,
+    version,
+    street: '7 Smoke Lane',
+    email: 'ann@tolliver.example',
+    contacts: [{ name: 'Bram Tolliver', role: 'son', phone: 'Skellan 499', email: '' }],
+  })
   expect(put.status).toBe(200)
   await freshRoundOf(isla)
   await world.deps.inFirm(DEMO_FIRM_ID, async (scope) => {
@@ -125,7 +131,16 @@ test('a customer is erased: their name stands nowhere any more, every fact of th
       [SITE],
     )
   })
-  const words = ['Net loft cottage', 'Ann Tolliver', 'Skellan 231', '7 Smoke Lane', 'ann@tolliver.example', 'mind the third step']
+  const words = [
+    'Net loft cottage',
+    'Ann Tolliver',
+    'Skellan 231',
+    '7 Smoke Lane',
+    'ann@tolliver.example',
+    'mind the third step',
+    'Bram Tolliver',
+    'Skellan 499',
+  ]
   expect(await tablesWith(words)).toEqual(
     expect.arrayContaining(['fact_site_mended', 'fact_visit_finished', 'intake', 'search_entry', 'site']),
   )

@@ -29,6 +29,7 @@ const FIELDS = {
   postcode: '4050-120',
   country: '',
   email: 'odd@quay.example',
+  contacts: [{ name: 'Ines Larn', role: 'caretaker', phone: 'Quay 9', email: '' }],
   lat: 58.31,
   lon: -21.62,
 }
