@@ -60,7 +60,6 @@ await page.waitForTimeout(700)
 await tam.signIn()
 await both('today')
 for (const [name, path, there] of [
-  ['van', '/van', 'in the van'],
   ['shelf', '/shelf', 'Parts for the coming seven days'],
   ['book', '/book', 'Book'],
   ['due', '/due?sort=date&until=13w', 'Due'],
@@ -102,6 +101,8 @@ await expect(page.getByTestId('finish')).toBeVisible()
 await both('finish')
 await page.context().clearCookies()
 await tam.signIn('isla@fennick.example')
+await expect(page.getByText('On the road').first()).toBeVisible()
+await both('office')
 await page.setViewportSize(SIZES.desk)
 const planner = new Planner(tam)
 await planner.open()
