@@ -18,7 +18,7 @@ interface JobOfHold {
   hold: string
   job: string
   stand: string
-  changed_at: Date
+  known_at: Date
 }
 
 /** Germs found by the laboratory, whatever was said when the hold began. */
@@ -33,7 +33,8 @@ async function alarms(scope: FirmScope, now: Date): Promise<AlarmDto[]> {
   const byId = new Map(sites.map((site) => [site.id, site]))
   const holds = await holdsOn(scope, [...byId.keys()], now)
   const rows = await scope.query<JobOfHold>(
-    `select f.id as hold, d.id as job, d.stand, d.changed_at from fact_hold_begun f
+    `select f.id as hold, d.id as job, d.stand, coalesce((select max(r.at) from fact_sample_result r where r.firm_id = d.firm_id and r.visit_id = d.id and not r.voided), d.changed_at) as known_at
+     from fact_hold_begun f
      join disinfection d on d.firm_id = f.firm_id and d.id = f.visit_id where f.firm_id = $1`,
   )
   const jobs = new Map(rows.map((row) => [row.hold, row]))
@@ -43,7 +44,7 @@ async function alarms(scope: FirmScope, now: Date): Promise<AlarmDto[]> {
     const on = own.filter(({ holdKind, until }) => SAFETY_HOLDS.includes(holdKind) && (until === null || Date.parse(until) > now.getTime()))
     return on.flatMap((hold): AlarmDto[] => {
       const job = jobs.get(hold.id)
-      const found = job && isFound(job.stand) ? { what: job.stand, at: job.changed_at.toISOString() } : null
+      const found = job && isFound(job.stand) ? { what: job.stand, at: job.known_at.toISOString() } : null
       // What was said before the result was known told nobody of it.
       const told = hold.told && (found === null || hold.told.at >= found.at) ? hold.told : null
       if (found === null && told !== null && told.how !== 'nobody-reached') return []
