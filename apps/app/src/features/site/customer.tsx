@@ -14,6 +14,7 @@ type Asking = 'leave' | 'erase' | null
 /** What a customer may ask of the firm, and what happens when they leave. Rare, so it stands last and closed. */
 export function Customer({ site }: { site: SiteDto }) {
   const [mayEdit, mayExport, mayErase] = [useMay('edit-sites'), useMay('export'), useMay('erase')]
+  const router = useRouter()
   const [asking, setAsking] = useState<Asking>(null)
   if (!mayEdit && !mayExport && !mayErase) return null
   return (
@@ -25,6 +26,13 @@ export function Customer({ site }: { site: SiteDto }) {
       {asking === 'erase' ? <Erase site={site} onCancel={() => setAsking(null)} /> : null}
       {asking === null ? (
         <View className="flex-row flex-wrap items-center gap-2">
+          {mayEdit ? (
+            <Button
+              label="Let the site rest …"
+              hint="From one day to another nothing is planned there"
+              onPress={() => router.push(`/hours/${site.id}`)}
+            />
+          ) : null}
           {mayEdit ? <Button label="Customer has left …" onPress={() => setAsking('leave')} /> : null}
           {mayExport ? (
             <a href={`/api/sites/${site.id}/customer`} download className="block">
