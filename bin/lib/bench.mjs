@@ -10,9 +10,10 @@ const BENCHES = {
   sheets: () => import('./bench-sheets.mjs'),
   due: () => import('./bench-due.mjs'),
   search: () => import('./bench-search.mjs'),
+  file: () => import('./bench-file.mjs'),
   ingest: () => import('./bench-ingest.mjs'),
 }
-const HELP = `bin/bench NAME\n\n  load   what the first screen costs: bytes, first paint, first stop, a tap, with the processor slowed four times\n  tick   what a tick, opening Today and bringing a week onto the device ask of the network and the database\n  wear   whether forecasts are right as often as they say: calibration, sharpness, worth, speed\n  sheets whether run sheets pass their checker, how many mutants of them it names, what a sheet of twelve stages costs\n  round  whether rounds are near the best that is known, even, and quick\n  firm   the round of 20,000 systems and forty technicians on the server, killed in the middle\n  due    the list of all that is due with 20,000 systems and a million readings; a fleet forecast anew, killed in the middle\n  search what a search of the firm takes with 20,000 systems\n  ingest 5,000 readings a second for five minutes, some twice, some late, counted afterwards`
+const HELP = `bin/bench NAME\n\n  load   what the first screen costs: bytes, first paint, first stop, a tap, with the processor slowed four times\n  tick   what a tick, opening Today and bringing a week onto the device ask of the network and the database\n  wear   whether forecasts are right as often as they say: calibration, sharpness, worth, speed\n  sheets whether run sheets pass their checker, how many mutants of them it names, what a sheet of twelve stages costs\n  round  whether rounds are near the best that is known, even, and quick\n  firm   the round of 20,000 systems and forty technicians on the server, killed in the middle\n  due    the list of all that is due with 20,000 systems and a million readings; a fleet forecast anew, killed in the middle\n  search what a search of the firm takes with 20,000 systems\n  file   a firm's whole file with 20,000 systems and a million readings, and what others wait for meanwhile\n  ingest 5,000 readings a second for five minutes, some twice, some late, counted afterwards`
 
 const [name] = process.argv.slice(2)
 if (name === undefined || name === '--help') process.stdout.write(`${HELP}\n`)
