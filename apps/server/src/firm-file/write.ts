@@ -35,6 +35,10 @@ async function* rowsOf(manager: EntityManager, table: string, columns: readonly 
   }
 }
 
+async function* once(text: string): AsyncGenerator<string> {
+  yield text
+}
+
 const cell = (value: unknown): unknown => (typeof value === 'object' && value !== null ? JSON.stringify(value) : value)
 
 async function* csvOf(manager: EntityManager, table: string, columns: readonly Column[]): AsyncGenerator<string> {
@@ -115,7 +119,10 @@ export async function writeFirmFile(source: DataSource, firmId: string, path: st
         await add(`photos/${id}.jpg`, picture(), false)
         pictures += 1
       }
-      for await (const { name, text } of papers(manager)) zip.addBuffer(Buffer.from(text), `papers/${name}`, { mtime: at })
+      for await (const { name, text } of papers(manager)) {
+        // Waited for: twenty thousand papers would all stand in memory until their turn came.
+        await add(`papers/${name}`, once(text))
+      }
       const manifest: Manifest = {
         format: FORMAT,
         version: FORMAT_VERSION,
