@@ -69,7 +69,7 @@ Times are instants with their zone; days are days of the firm. Prices are in the
 `
 
 /**
- * Writes everything a firm keeps into one ZIP, as it stood at one instant. Rows are streamed: memory does not grow with the firm.
+ * Writes everything a firm keeps into one ZIP, as it stood at one instant. Rows are read some at a time.
  * Resolves with the number of rows.
  */
 export async function writeFirmFile(source: DataSource, firmId: string, path: string, at: Date, papers: Papers): Promise<number> {
@@ -120,7 +120,7 @@ export async function writeFirmFile(source: DataSource, firmId: string, path: st
         pictures += 1
       }
       for await (const { name, text } of papers(manager)) {
-        // Waited for: twenty thousand papers would all stand in memory until their turn came.
+        // Waited for, so that papers do not all stand in memory until their turn comes.
         await add(`papers/${name}`, once(text))
       }
       const manifest: Manifest = {
