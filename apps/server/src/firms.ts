@@ -6,6 +6,7 @@ import { v7 as uuidv7 } from 'uuid'
 import { z } from 'zod'
 import { dataSource } from './db/data-source'
 import { door, type FirmScope, firmScopes, type InFirm } from './db/scope'
+import { openToOwners } from './features/begin/brought-in'
 import { writeFirm } from './features/begin/new-firm'
 import { record } from './features/export/audit'
 import { makeLink } from './features/firm/links'
@@ -166,22 +167,11 @@ async function act(inFirm: InFirm, files: ReturnType<typeof firmFilesOf>, ids: (
       return
     }
     case 'in': {
-      const { firmId, firm, rows, pictures, owners } = await files.bringIn(given('file'))
+      const brought = await files.bringIn(given('file'))
+      const { firmId, firm, rows, pictures } = brought
       say(`${firm} is here: ${firmId}, ${rows} rows and ${pictures} pictures.`)
-      for (const { personId, name } of owners) {
-        const link = await inFirm(firmId, (scope) => makeLink(scope, { kind: 'invitation', personId, madeBy: null, now, newId: uuidv7 }))
-        say(`${name} opens this link once, within two weeks:\n${linkOf(link.token)}`)
-      }
-      await inFirm(firmId, (scope) =>
-        record(scope, {
-          id: uuidv7(),
-          at: now,
-          personId: null,
-          what: 'firm-brought-in',
-          about: null,
-          said: `${rows} rows and ${pictures} pictures were brought in by bin/firm in.`,
-        }),
-      )
+      const owners = await inFirm(firmId, (scope) => openToOwners(scope, brought, { now, newId: uuidv7, by: 'bin/firm in' }))
+      for (const { name, token } of owners) say(`${name} opens this link once, within two weeks:\n${linkOf(token)}`)
       return
     }
     case 'disable':

@@ -2,7 +2,7 @@ import type { BookDto, BookFilter, VisitPageDto } from '@evenround/contract/book
 import type { SystemDto } from '@evenround/contract/site'
 import { addDays } from '@evenround/core/units'
 import type { VisitBegun } from '@evenround/core/visit'
-import Papa from 'papaparse'
+import { csvText } from '../csv'
 import { Site, Stop, TrainVersion } from '../db/entities/master'
 import type { FirmScope } from '../db/scope'
 import { BOOK_PAGE, visitFacts, visitRows } from '../features/facts/read'
@@ -33,7 +33,7 @@ export async function bookPage(
 
 const CSV_FIELDS = ['begun_at', 'finished_at', 'site', 'system', 'person', 'outcome', 'parts_fitted', 'photos', 'visit_id', 'site_id']
 
-/** The visits wanted as CSV (RFC 4180), newest first, page by page; a cell that a spreadsheet would run as a formula is quoted. */
+/** The visits wanted as CSV, newest first, page by page. */
 export async function bookCsv(scope: FirmScope, filter: BookFilter): Promise<string> {
   const data: (string | number)[][] = []
   let before: string | undefined
@@ -54,7 +54,7 @@ export async function bookCsv(scope: FirmScope, filter: BookFilter): Promise<str
       ])
     before = page.next ?? undefined
   } while (before !== undefined)
-  return `\uFEFF${Papa.unparse({ fields: CSV_FIELDS, data }, { escapeFormulae: true, newline: '\r\n' })}\r\n`
+  return csvText(CSV_FIELDS, data)
 }
 
 /** One visit with all its facts. A visit the server has not heard of is an empty one: its beginning may still be on the device. */

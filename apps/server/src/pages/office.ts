@@ -1,6 +1,6 @@
 import type { AlarmDto, OfficeDto, RoadDayDto, RoadStopDto } from '@evenround/contract/office'
 import { HOLD_ORDER, SAFETY_HOLDS } from '@evenround/core/visit'
-import { IsNull } from 'typeorm'
+import { In, IsNull } from 'typeorm'
 import { Site } from '../db/entities/master'
 import { WorkTimeRow } from '../db/entities/round'
 import type { FirmScope } from '../db/scope'
@@ -29,13 +29,18 @@ const isFound = (stand: string): stand is 'positive' | 'e-coli' => stand === 'po
  * was told and only waits for its time or its result wants nothing.
  */
 async function alarms(scope: FirmScope, now: Date): Promise<AlarmDto[]> {
-  const sites = await scope.find(Site, { goneAt: IsNull() })
+  const held = await scope.query<{ id: string }>(
+    'select distinct site_id as id from fact_hold_begun where firm_id = $1 and hold_kind = any($2)',
+    [SAFETY_HOLDS],
+  )
+  const sites = await scope.find(Site, { id: In(held.map(({ id }) => id)), goneAt: IsNull() })
   const byId = new Map(sites.map((site) => [site.id, site]))
   const holds = await holdsOn(scope, [...byId.keys()], now)
   const rows = await scope.query<JobOfHold>(
     `select f.id as hold, d.id as job, d.stand, coalesce((select max(r.at) from fact_sample_result r where r.firm_id = d.firm_id and r.visit_id = d.id and not r.voided), d.changed_at) as known_at
      from fact_hold_begun f
-     join disinfection d on d.firm_id = f.firm_id and d.id = f.visit_id where f.firm_id = $1`,
+     join disinfection d on d.firm_id = f.firm_id and d.id = f.visit_id where f.firm_id = $1 and f.id = any($2)`,
+    [[...holds.values()].flatMap((own) => own.map(({ id }) => id))],
   )
   const jobs = new Map(rows.map((row) => [row.hold, row]))
   const all = [...holds].flatMap(([siteId, own]) => {

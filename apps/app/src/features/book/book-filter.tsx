@@ -18,7 +18,7 @@ const OUTCOMES = Object.entries(OUTCOME_WORDS).map(([value, label]) => ({ value:
 export const asked = (filter: BookFilter): BookFilter =>
   Object.fromEntries(Object.entries(filter).filter(([, value]) => value !== undefined && value !== '')) as BookFilter
 
-/** Which visits are wanted; closed until somebody looks for some. */
+/** The filters of the Book, folded away until somebody opens them. */
 export function BookFilterBar({ filter, onChange }: { filter: BookFilter; onChange: (next: BookFilter) => void }) {
   const active = Object.keys(asked(filter)).length
   const [open, setOpen] = useState(active > 0)

@@ -1,5 +1,6 @@
 import type { StopDto, TodayDto } from '@evenround/contract/site'
 import { isLate } from '../../parts/wear/words'
+import { behindPlan, STILL_THE_DAY_MIN, WORTH_TELLING_MIN } from './behind'
 import { stopStates } from './view'
 
 /** How far behind the day is, and what could be done with the rest of it. */
@@ -14,21 +15,13 @@ export interface Lateness {
   canWait: { id: string; siteName: string; until: string | null; savesMin: number } | null
 }
 
-/** Less than this nobody needs to be told of. */
-const WORTH_TELLING_MIN = 10
-/** So long after its end the day is over, not late. */
-const STILL_THE_DAY_MIN = 120
-
-/**
- * Against the plan: a stop that should have been left for by now is left for now at the earliest, one that is begun ends now at the
- * earliest. Null while the day keeps, or where nothing of it is left.
- */
+/** Against the plan; null while the day keeps, or where nothing of it is left. */
 export function lateness(today: TodayDto, nowMin: number): Lateness | null {
   const states = stopStates(today.stops)
   const next = today.stops.find(({ id }) => states.get(id) === 'next')
   if (!next || today.homeMin === null || nowMin > today.toMin + STILL_THE_DAY_MIN) return null
   const begun = next.visit !== null && !next.visit.finished
-  const behindMin = Math.max(0, begun ? nowMin - (next.arriveMin + next.workMin) : nowMin - next.leaveMin)
+  const behindMin = behindPlan(next, begun, nowMin)
   const homeMin = today.homeMin + behindMin
   const overMin = Math.max(0, homeMin - today.toMin)
   const left = today.stops.filter(({ id }) => states.get(id) !== 'done')

@@ -14,6 +14,7 @@ import { DayLine } from '../../ui/day-line'
 import { duration, instantText, longDay, minuteOfInstant, percent, timeOfDay } from '../../ui/format'
 import { Screen } from '../../ui/screen'
 import { Failed, Waiting } from '../../ui/states'
+import { dialled } from '../../ui/telephone'
 import { T } from '../../ui/text'
 import { roadLine, standingOf } from './road'
 
@@ -133,7 +134,7 @@ function Alarm({ alarm, zone }: { alarm: AlarmDto; zone: string }) {
   const router = useRouter()
   const { siteId, siteName, contact, phone, hold, jobId, found } = alarm
   const what = found === null ? HOLD_WORDS[hold.holdKind] : found.what === 'e-coli' ? 'E. coli found' : 'coliforms found'
-  const number = phone.replace(/[^+\d]/g, '')
+  const number = dialled(phone)
   return (
     <Card title={`${siteName}: ${what}`} urgent>
       <T>{hold.text}</T>

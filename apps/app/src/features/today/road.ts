@@ -1,10 +1,6 @@
 import type { RoadDayDto, RoadStopDto } from '@evenround/contract/office'
 import type { DayLineStop } from '../../ui/day-line'
-
-/** Less than this nobody needs to be told of. */
-const WORTH_TELLING_MIN = 10
-/** So long after its end the day is over, not late. */
-const STILL_THE_DAY_MIN = 120
+import { behindPlan, STILL_THE_DAY_MIN, WORTH_TELLING_MIN } from './behind'
 
 /** Where somebody's day stands against its plan. */
 export interface Standing {
@@ -17,11 +13,11 @@ export interface Standing {
   broken: string[]
 }
 
-/** A stop that is begun ends now at the earliest, one that is not is left for now at the earliest: what follows moves by as much. */
+/** How far behind they are, and what follows moved by as much. */
 export function standingOf({ stops, toMin, homeMin: planned }: RoadDayDto, nowMin: number): Standing {
   const at = stops.find(({ state }) => state === 'begun') ?? stops.find(({ state }) => state === 'planned') ?? null
   if (!at || nowMin > toMin + STILL_THE_DAY_MIN) return { at, behindMin: 0, homeMin: planned, broken: [] }
-  const behind = Math.max(0, at.state === 'begun' ? nowMin - (at.arriveMin + at.workMin) : nowMin - at.leaveMin)
+  const behind = behindPlan(at, at.state === 'begun', nowMin)
   const behindMin = behind < WORTH_TELLING_MIN ? 0 : behind
   const broken = stops
     .filter(({ state, promise, arriveMin }) => state === 'planned' && promise !== null && arriveMin + behindMin > promise[1])

@@ -7,6 +7,7 @@ import { useMay } from '../../data/rights'
 import { Button } from '../../ui/button'
 import { Field } from '../../ui/field'
 import { instantText } from '../../ui/format'
+import { dialled } from '../../ui/telephone'
 import { T } from '../../ui/text'
 
 const NAMES: Record<MendedDto['field'], string> = { access: 'Getting in', contact: 'Who to ask for', phone: 'Telephone' }
@@ -30,9 +31,7 @@ export function GettingIn({ site: stored, mended = [] }: { site: SiteDto; mended
           <Contact site={site} />
           {(site.contacts ?? []).map(({ name, role, phone, email }) => (
             <View key={`${name}${phone}`} className="flex-row flex-wrap items-center gap-x-4">
-              <T kind="quiet">{role === '' ? name : `${name}, ${role}`}</T>
-              {phone ? <Anchor href={`tel:${phone.replace(/[^+\d]/g, '')}`} label={phone} /> : null}
-              {email ? <Anchor href={`mailto:${email}`} label={email} /> : null}
+              <Reach name={role === '' ? name : `${name}, ${role}`} phone={phone} email={email} />
             </View>
           ))}
           {mended.map(({ field, at, byName }) => (
@@ -57,15 +56,24 @@ function Anchor({ href, label }: { href: string; label: string }) {
   )
 }
 
+/** Somebody, and how to reach them by a tap. */
+function Reach({ name, phone, email }: { name: string; phone: string; email: string }) {
+  return (
+    <>
+      {name ? <T kind="quiet">{name}</T> : null}
+      {phone ? <Anchor href={`tel:${dialled(phone)}`} label={phone} /> : null}
+      {email ? <Anchor href={`mailto:${email}`} label={email} /> : null}
+    </>
+  )
+}
+
 /** Whom to ask and how to reach them, and the way there: handed to the phone's own navigation, or shown on a map. */
 function Contact({ site: { contact, phone, email, lat, lon } }: { site: SiteDto }) {
   const at = lat === null || lon === null ? null : `${lat},${lon}`
   if (!contact && !phone && !email && at === null) return null
   return (
     <View className="flex-row flex-wrap items-center gap-x-4">
-      {contact ? <T kind="quiet">{contact}</T> : null}
-      {phone ? <Anchor href={`tel:${phone.replace(/[^+\d]/g, '')}`} label={phone} /> : null}
-      {email ? <Anchor href={`mailto:${email}`} label={email} /> : null}
+      <Reach name={contact} phone={phone} email={email} />
       {at ? <Anchor href={`geo:${at}?q=${at}`} label="Take me there" /> : null}
       {at ? <Anchor href={`https://www.openstreetmap.org/?mlat=${lat}&mlon=${lon}#map=17/${lat}/${lon}`} label="Show on a map" /> : null}
     </View>

@@ -20,7 +20,7 @@ const HOW: readonly { value: How; label: string }[] = [
   { value: 'nobody-reached', label: 'nobody reached' },
 ]
 
-const toldText = ({ whom, how }: Pick<HoldTold, 'whom' | 'how'>): string =>
+const describeContact = ({ whom, how }: Pick<HoldTold, 'whom' | 'how'>): string =>
   how === 'nobody-reached' ? `Tried ${whom}, nobody reached` : `${whom} was told ${HOW.find(({ value }) => value === how)?.label}`
 
 /** Who knows of a hold, and the way to say that somebody was told. */
@@ -39,7 +39,7 @@ export function Told({ hold, siteId, contact = '' }: { hold: HoldDto; siteId: st
       <T kind="small" className={reached ? '' : 'text-oxblood'}>
         {told === null
           ? 'No call is recorded yet.'
-          : `${toldText(told)}, ${instantText(told.at, me?.firm.timeZone ?? 'UTC')}, by ${told.byName}.`}
+          : `${describeContact(told)}, ${instantText(told.at, me?.firm.timeZone ?? 'UTC')}, by ${told.byName}.`}
       </T>
       {!mayRecord ? null : open ? (
         <ToldForm hold={hold} siteId={siteId} contact={contact} onDone={() => setOpen(false)} />

@@ -29,6 +29,9 @@ const BEFORE = [
   'fact_work_changed',
 ]
 
+/** Every kind of fact from here on, for the migration that adds the next. */
+export const FACTS_0018 = [...BEFORE, ...Object.keys(NEW)]
+
 /** What is seen at the door and is not today's work, and what is mended of a site's own page there; who drew a train, where a visit's work is done, and what a softener is read by. */
 export class FromTheDoor0018 implements MigrationInterface {
   name = 'FromTheDoor00189800000000018'
@@ -46,7 +49,7 @@ export class FromTheDoor0018 implements MigrationInterface {
       'alter table fact_stage_reading add column hardness_in_mg_l double precision, add column hardness_out_mg_l double precision, add column salt_kg double precision',
     )
     await run.query('alter table train_version add column drawn_by uuid, add column drawn_at timestamptz')
-    await run.query(monthsFunction([...BEFORE, ...Object.keys(NEW)]))
+    await run.query(monthsFunction(FACTS_0018))
   }
 
   async down(run: QueryRunner): Promise<void> {

@@ -4,10 +4,11 @@ import { APP_ROLE } from '../roles'
 /** The demo's firm; its id follows from its name and never changes. */
 const DEMO_FIRM = 'd79e8da0-660c-5816-ac3c-9d439be1d924'
 
-const REFUSED = `raise exception 'facts are append-only: correct one by a fact that supersedes it' using errcode = 'restrict_violation';`
+/** Shared with the migration that changes the function again. */
+export const REFUSED = `raise exception 'facts are append-only: correct one by a fact that supersedes it' using errcode = 'restrict_violation';`
 
 /** Facts go only with the demo as a whole, by the function below; the server's role may delete none by itself. */
-const REFUSE_CHANGE = `
+export const REFUSE_CHANGE_0023 = `
 create or replace function refuse_change() returns trigger language plpgsql as $$
 begin
   if tg_op = 'DELETE' and current_setting('app.throws_away', true) = old.firm_id::text then return old; end if;
@@ -50,7 +51,7 @@ export class DemoAway0023 implements MigrationInterface {
   async up(run: QueryRunner): Promise<void> {
     // Which firm wanted to look at it: that one alone throws it away.
     await run.query('alter table firm add column begun_by uuid')
-    await run.query(REFUSE_CHANGE)
+    await run.query(REFUSE_CHANGE_0023)
     await run.query(THROW_AWAY)
     await run.query('revoke all on function throw_demo_away() from public')
     await run.query(`grant execute on function throw_demo_away() to ${APP_ROLE}`)

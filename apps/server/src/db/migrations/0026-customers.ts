@@ -1,7 +1,6 @@
 import type { MigrationInterface, QueryRunner } from 'typeorm'
 import { APP_ROLE } from '../roles'
-
-const REFUSED = `raise exception 'facts are append-only: correct one by a fact that supersedes it' using errcode = 'restrict_violation';`
+import { REFUSE_CHANGE_0023, REFUSED } from './0023-demo-away'
 
 /** Facts change only where a customer is erased, by the function below, and go only with the demo as a whole. */
 const REFUSE_CHANGE = `
@@ -11,13 +10,6 @@ begin
   if tg_op = 'UPDATE' and current_setting('app.erases', true) = old.firm_id::text then return new; end if;
   ${REFUSED}
 end $$;`
-const REFUSE_BEFORE = `
-create or replace function refuse_change() returns trigger language plpgsql as $$
-begin
-  if tg_op = 'DELETE' and current_setting('app.throws_away', true) = old.firm_id::text then return old; end if;
-  ${REFUSED}
-end $$;`
-
 /** What was typed freely about a site, by table: names and telephones stand anywhere in it. */
 const FREE_TEXT: Record<string, string> = {
   fact_visit_finished: `note = ''`,
@@ -33,7 +25,8 @@ const FREE_TEXT: Record<string, string> = {
 
 /**
  * Of one site everything that says who lives there goes, and the work stays: what was fitted, read and found belongs to the firm's own
- * record and to its forecasts. The site leaves every screen; lists that were brought in lose the lines that name it.
+ * record and to its forecasts. The site leaves every screen; lists that were brought in lose the lines that name it. The caller takes
+ * it off the round.
  */
 const ERASE = `
 create function erase_site(site_id uuid, at timestamptz) returns void language plpgsql security definer set search_path = public as $$
@@ -48,11 +41,9 @@ ${Object.entries(FREE_TEXT)
   .join('\n')}
   delete from photo_bytes b using photo p where b.firm_id = firm and p.firm_id = firm and p.site_id = was.id and b.photo_id = p.id;
   delete from photo p where p.firm_id = firm and p.site_id = was.id;
-  delete from stop_task t using stop s where t.firm_id = firm and s.firm_id = firm and s.site_id = was.id and t.stop_id = s.id
-    and s.day >= to_char(erase_site.at, 'YYYY-MM-DD') and not exists (select 1 from fact_visit_begun b where b.firm_id = firm and b.stop_id = s.id);
-  delete from stop s where s.firm_id = firm and s.site_id = was.id and s.day >= to_char(erase_site.at, 'YYYY-MM-DD')
-    and not exists (select 1 from fact_visit_begun b where b.firm_id = firm and b.stop_id = s.id);
-  foreach word in array array[was.name, was.contact, was.phone, was.email, was.street] loop
+  for word in select said from unnest(array[was.name, was.contact, was.phone, was.email, was.street]) said
+    union select c->>part from jsonb_array_elements(was.contacts) c, unnest(array['name', 'phone', 'email']) part
+  loop
     continue when length(trim(word)) < 3;
     update intake i set source = (select coalesce(string_agg(line, E'\\n'), '') from regexp_split_to_table(i.source, E'\\n') line where position(word in line) = 0)
       where i.firm_id = firm and position(word in i.source) > 0;
@@ -63,11 +54,6 @@ ${Object.entries(FREE_TEXT)
   update round_publication r set plan = replace(r.plan::text, to_json(was.name)::text, to_json(new_name)::text)::jsonb,
     changes = replace(r.changes::text, to_json(was.name)::text, to_json(new_name)::text)::jsonb
     where r.firm_id = firm and position(to_json(was.name)::text in r.plan::text || r.changes::text) > 0;
-  for word in select c->>part from jsonb_array_elements(was.contacts) c, unnest(array['name', 'phone', 'email']) part loop
-    continue when length(trim(word)) < 3;
-    update intake i set source = (select coalesce(string_agg(line, E'\\n'), '') from regexp_split_to_table(i.source, E'\\n') line where position(word in line) = 0)
-      where i.firm_id = firm and position(word in i.source) > 0;
-  end loop;
   update site s set name = new_name, contact = '', phone = '', email = '', access = '', contacts = '[]', street = '', postcode = '', lat = null, lon = null,
     gone_at = coalesce(s.gone_at, erase_site.at), gone_why = 'erased', version = s.version + 1 where s.firm_id = firm and s.id = was.id;
   perform set_config('app.erases', '', true);
@@ -87,7 +73,7 @@ export class Customers0026 implements MigrationInterface {
 
   async down(run: QueryRunner): Promise<void> {
     await run.query('drop function erase_site(uuid, timestamptz)')
-    await run.query(REFUSE_BEFORE)
+    await run.query(REFUSE_CHANGE_0023)
     await run.query('alter table site drop column gone_why')
   }
 }

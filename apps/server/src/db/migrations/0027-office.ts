@@ -1,31 +1,7 @@
 import type { MigrationInterface, QueryRunner } from 'typeorm'
 import { APP_ROLE } from '../roles'
+import { FACTS_0018 } from './0018-from-the-door'
 import { factTable, lock, monthsFunction, OWN_FIRM } from './parts'
-
-const BEFORE = [
-  'fact_visit_begun',
-  'fact_tds_reading',
-  'fact_stage_reading',
-  'fact_step_done',
-  'fact_timer_started',
-  'fact_part_removed',
-  'fact_part_fitted',
-  'fact_hold_begun',
-  'fact_visit_finished',
-  'fact_step_surprise',
-  'fact_hold_lifted',
-  'fact_job_planned',
-  'fact_chlorine_dosed',
-  'fact_strip_read',
-  'fact_sample_taken',
-  'fact_sample_result',
-  'fact_job_day_ended',
-  'fact_block_done',
-  'fact_work_changed',
-  'fact_fault_noted',
-  'fact_fault_settled',
-  'fact_site_mended',
-]
 
 /** What the stored forecast said of a part on the day it was taken out, and how it was found. */
 const JUDGED = `
@@ -43,16 +19,19 @@ export class Office0027 implements MigrationInterface {
     await run.query(factTable('fact_hold_told', 'hold_id uuid not null, whom text not null, how text not null'))
     await run.query('create index on fact_hold_told (firm_id, hold_id)')
     await run.query(JUDGED)
+    // When somebody was heard of last is asked every minute, and must not be looked for among all facts.
+    await run.query('create index fact_receipt_by_person on fact_receipt (firm_id, person_id, arrived_at)')
     for (const table of ['fact_hold_told', 'forecast_judged']) {
       await run.query(lock(table, OWN_FIRM))
       await run.query(`grant select, insert on ${table} to ${APP_ROLE}`)
     }
-    await run.query(monthsFunction([...BEFORE, 'fact_hold_told']))
+    await run.query(monthsFunction([...FACTS_0018, 'fact_hold_told']))
   }
 
   async down(run: QueryRunner): Promise<void> {
+    await run.query('drop index fact_receipt_by_person')
     await run.query('drop table forecast_judged')
     await run.query('drop table fact_hold_told cascade')
-    await run.query(monthsFunction(BEFORE))
+    await run.query(monthsFunction(FACTS_0018))
   }
 }

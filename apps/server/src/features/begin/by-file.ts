@@ -9,8 +9,7 @@ import type { Context } from 'hono'
 import { FirmFileRefused } from '../../firm-file/read'
 import type { Deps, Env } from '../../http/env'
 import { ApiError, badInput } from '../../http/errors'
-import { record } from '../export/audit'
-import { makeLink } from '../firm/links'
+import { openToOwners } from './brought-in'
 import { refuseCode } from './setup'
 
 /** Thousands of photos; more goes in by bin/firm in, from the server's own disk. */
@@ -36,24 +35,10 @@ export async function setUpByFile(c: Context<Env>, deps: Deps, code: string | nu
   try {
     const path = join(folder, 'firm.zip')
     await pipeline(Readable.fromWeb(body as Parameters<typeof Readable.fromWeb>[0]), atMost(MOST_BYTES), createWriteStream(path))
-    const { firmId, firm, rows, pictures, owners } = await deps.bringFirmIn(path)
-    const links = await deps.inFirm(firmId, async (scope) => {
-      const made: BroughtInDto['owners'] = []
-      for (const { personId, name, email } of owners) {
-        const { token } = await makeLink(scope, { kind: 'invitation', personId, madeBy: null, now: deps.now(), newId: deps.newId })
-        made.push({ name, email, token })
-      }
-      await record(scope, {
-        id: deps.newId(),
-        at: deps.now(),
-        personId: null,
-        what: 'firm-brought-in',
-        about: null,
-        said: `${rows} rows and ${pictures} pictures were brought in.`,
-      })
-      return made
-    })
-    return c.json({ firm, rows, pictures, owners: links } satisfies BroughtInDto)
+    const brought = await deps.bringFirmIn(path)
+    const { firmId, firm, rows, pictures } = brought
+    const owners = await deps.inFirm(firmId, (scope) => openToOwners(scope, brought, { now: deps.now(), newId: deps.newId }))
+    return c.json({ firm, rows, pictures, owners } satisfies BroughtInDto)
   } catch (error) {
     if (error instanceof FirmFileRefused) throw new ApiError('BAD_INPUT', error.message)
     throw error

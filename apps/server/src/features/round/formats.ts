@@ -1,6 +1,6 @@
 import { placeText } from '@evenround/core/firm'
 import ical, { ICalCalendarMethod } from 'ical-generator'
-import Papa from 'papaparse'
+import { csvText } from '../../csv'
 import { instantAt, timeOfDay } from '../../time/zone'
 import type { RoadStop } from './road'
 
@@ -40,7 +40,7 @@ export function roadCsv(road: readonly RoadStop[]): string {
     stop.publication ?? '',
     stop.id,
   ])
-  return `\uFEFF${Papa.unparse({ fields, data }, { escapeFormulae: true, newline: '\r\n' })}\r\n`
+  return csvText(fields, data)
 }
 
 /** Sites as points and each day's tour as a line (GeoJSON, RFC 7946); a tour of fewer than two places is a point already. */

@@ -7,18 +7,18 @@ import { ApiError, notFound } from '../../http/errors'
 const FUTURE = `s.firm_id = $1 and s.site_id = $2 and not exists (select 1 from fact_visit_begun b where b.firm_id = s.firm_id and b.stop_id = s.id)
   and s.day >= $3`
 
-async function standing(scope: FirmScope, id: string): Promise<Site> {
-  const site = await scope.findOne(Site, { id })
-  if (!site || site.goneAt !== null) throw notFound('site')
-  return site
+/** Off the round and off every screen: its stops to come, and its systems. */
+async function takeOff(scope: FirmScope, id: string, now: Date, today: string): Promise<void> {
+  await scope.query(`delete from stop_task t using stop s where t.firm_id = s.firm_id and t.stop_id = s.id and ${FUTURE}`, [id, today])
+  await scope.query(`delete from stop s where ${FUTURE}`, [id, today])
+  await scope.query('update system set gone_at = $3 where firm_id = $1 and site_id = $2 and gone_at is null', [id, now])
 }
 
 /** A customer left: the site leaves every screen and the round; its past stays in the book. */
 export async function leave(scope: FirmScope, id: string, now: Date, today: string): Promise<void> {
-  await standing(scope, id)
-  await scope.query(`delete from stop_task t using stop s where t.firm_id = s.firm_id and t.stop_id = s.id and ${FUTURE}`, [id, today])
-  await scope.query(`delete from stop s where ${FUTURE}`, [id, today])
-  await scope.query('update system set gone_at = $3 where firm_id = $1 and site_id = $2 and gone_at is null', [id, now])
+  const site = await scope.findOne(Site, { id })
+  if (!site || site.goneAt !== null) throw notFound('site')
+  await takeOff(scope, id, now, today)
   await scope.query(`update site set gone_at = $3, gone_why = 'left', version = version + 1 where firm_id = $1 and id = $2`, [id, now])
 }
 
@@ -42,13 +42,13 @@ export async function leftSites(scope: FirmScope): Promise<LeftSiteDto[]> {
 }
 
 /** Takes everything that says who the customer is out of the records; the work stays. */
-export async function erase(scope: FirmScope, id: string, name: string, now: Date): Promise<void> {
+export async function erase(scope: FirmScope, id: string, name: string, now: Date, today: string): Promise<void> {
   const site = await scope.findOne(Site, { id })
   if (!site || site.goneWhy === 'erased') throw notFound('site')
   if (site.name.trim() !== name.trim())
     throw new ApiError('BAD_INPUT', 'This is not the name of the site: nothing was erased.', {
       fields: [{ path: 'name', message: 'not the name of the site' }],
     })
-  await scope.query('update system set gone_at = $3 where firm_id = $1 and site_id = $2 and gone_at is null', [id, now])
+  await takeOff(scope, id, now, today)
   await scope.manager.query('select erase_site($1, $2)', [id, now])
 }

@@ -5,6 +5,7 @@ import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
 import { recordOf } from '../../db/columns'
 import { Firm, Site } from '../../db/entities/master'
+import type { FirmScope } from '../../db/scope'
 import { customerFile } from '../../firm-file/customer'
 import { type Deps, need, router } from '../../http/env'
 import { notFound } from '../../http/errors'
@@ -49,6 +50,8 @@ const routes = {
   erase: createRoute({ method: 'post', path: '/api/sites/{id}/erase', request: { params: one, ...body(eraseSchema) }, responses: done }),
 }
 
+const todayOf = async (scope: FirmScope, now: Date): Promise<string> => dayIn((await scope.findOne(Firm, {}))?.timeZone ?? 'UTC', now)
+
 /** Sites as master data: added with an id made by the device, edited with a version. */
 export const siteRoutes = (deps: Deps) =>
   router()
@@ -85,8 +88,7 @@ export const siteRoutes = (deps: Deps) =>
       const { firmId } = c.get('who')
       need(c.get('who'), 'edit-sites')
       await deps.inFirm(firmId, async (scope) => {
-        const firm = await scope.findOne(Firm, {})
-        await leave(scope, c.req.valid('param').id, deps.now(), dayIn(firm?.timeZone ?? 'UTC', deps.now()))
+        await leave(scope, c.req.valid('param').id, deps.now(), await todayOf(scope, deps.now()))
         await markSite(scope, deps.now(), c.req.valid('param').id)
       })
       await deps.refreshSoon(firmId)
@@ -131,7 +133,7 @@ export const siteRoutes = (deps: Deps) =>
       need(who, 'erase')
       const { id } = c.req.valid('param')
       await deps.inFirm(who.firmId, async (scope) => {
-        await erase(scope, id, c.req.valid('json').name, deps.now())
+        await erase(scope, id, c.req.valid('json').name, deps.now(), await todayOf(scope, deps.now()))
         await markSite(scope, deps.now(), id)
         await record(scope, {
           id: deps.newId(),

@@ -1,5 +1,5 @@
 import type { DueQuery, DueRow } from '@evenround/contract/due'
-import Papa from 'papaparse'
+import { csvText } from '../../csv'
 import type { FirmScope } from '../../db/scope'
 import { duePage } from './due'
 
@@ -43,5 +43,8 @@ export async function dueCsv(scope: FirmScope, query: DueQuery, today: string): 
     after = page.next
   } while (after !== null)
   const fields = lines[0] ? Object.keys(lines[0]) : []
-  return `\uFEFF${Papa.unparse({ fields, data: lines.map((line) => Object.values(line)) }, { escapeFormulae: true, newline: '\r\n' })}\r\n`
+  return csvText(
+    fields,
+    lines.map((line) => Object.values(line)),
+  )
 }
