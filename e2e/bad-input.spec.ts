@@ -46,6 +46,7 @@ test('a site’s form: problems at their fields; somebody else’s edit is shown
   await page.getByRole('button', { name: 'Sign in as Isla Fennick' }).click()
   await expect(page.getByRole('navigation')).toBeVisible()
   await page.keyboard.press('3')
+  await page.getByLabel('Search sites by name or place').fill('rope')
   await page.getByRole('link', { name: /Rope walk café/ }).click()
   await page.getByRole('button', { name: 'Edit' }).click()
   await page.getByLabel('Name', { exact: true }).fill('  ')

@@ -2,7 +2,7 @@ import type { BookFilter } from '@evenround/contract/book'
 import type { VisitRowDto } from '@evenround/contract/site'
 import { Link } from 'expo-router'
 import { useEffect, useState } from 'react'
-import { FlatList, Pressable, View } from 'react-native'
+import { Pressable, View } from 'react-native'
 import { useBook, useDisinfections, useMe } from '../../data/queries'
 import { JobLines } from '../../parts/disinfection/job-lines'
 import { OUTCOME_WORDS } from '../../parts/visit/outcomes'
@@ -44,18 +44,14 @@ export function Book() {
                 <Empty title="The book is empty" text="Each finished visit is written here by itself." />
               )
             ) : (
-              <FlatList
-                scrollEnabled={false}
-                data={visits}
-                keyExtractor={({ visitId }) => visitId}
-                renderItem={({ item, index }) => (
-                  <BookRow
-                    row={item}
-                    zone={zone}
-                    first={index === 0 || dayOfInstant(item.begunAt, zone) !== dayOfInstant(visits[index - 1]?.begunAt ?? '', zone)}
-                  />
-                )}
-              />
+              visits.map((row, index) => (
+                <BookRow
+                  key={row.visitId}
+                  row={row}
+                  zone={zone}
+                  first={index === 0 || dayOfInstant(row.begunAt, zone) !== dayOfInstant(visits[index - 1]?.begunAt ?? '', zone)}
+                />
+              ))
             )
           ) : book.error ? (
             <Failed what="The book cannot be opened" error={book.error} onRetry={() => void book.refetch()} />

@@ -2,7 +2,7 @@ import type { SiteRowDto } from '@evenround/contract/site'
 import { placeText } from '@evenround/core/firm'
 import { useRouter } from 'expo-router'
 import { useMemo, useState } from 'react'
-import { FlatList, Pressable, TextInput, View } from 'react-native'
+import { Pressable, TextInput, View } from 'react-native'
 import { useMe, useSites } from '../../data/queries'
 import { HOLD_WORDS } from '../../parts/visit/hold-words'
 import { COLOR } from '../../ui/colors'
@@ -10,6 +10,7 @@ import { FindLink } from '../../ui/find-link'
 import { shortDay } from '../../ui/format'
 import { Icon } from '../../ui/icons'
 import { useKeys } from '../../ui/keys'
+import { LongList } from '../../ui/long-list'
 import { Empty, Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
 import { TextLink } from '../../ui/text-link'
@@ -64,28 +65,28 @@ export function SitesList({ chosen, aside = false }: { chosen: string | null; as
         </View>
       </View>
       {sites.data ? (
-        <FlatList
-          data={found}
-          keyExtractor={({ id }) => id}
-          renderItem={({ item, index }) => (
+        <LongList
+          rows={found}
+          keyOf={({ id }) => id}
+          likelyHeight={ROW_HEIGHT}
+          cursor={aside ? cursor : undefined}
+          render={(row, index) => (
             <SiteRow
-              row={item}
+              row={row}
               today={today}
-              on={item.id === chosen}
+              on={row.id === chosen}
               cursor={aside && index === cursor}
-              onOpen={() => router.push(`/sites/${item.id}`)}
+              onOpen={() => router.push(`/sites/${row.id}`)}
             />
           )}
-          initialNumToRender={16}
-          windowSize={7}
-          ListFooterComponent={
+          footer={
             typed === '' ? (
               <View className="items-start px-4 py-3">
                 <TextLink href="/sites/left" label="Customers who left" />
               </View>
             ) : null
           }
-          ListEmptyComponent={
+          empty={
             <View className="px-4">
               {sites.data.sites.length === 0 ? (
                 <Empty
@@ -110,6 +111,7 @@ export function SitesList({ chosen, aside = false }: { chosen: string | null; as
     </View>
   )
 }
+const ROW_HEIGHT = 66
 
 function SiteRow({ row, today, on, cursor, onOpen }: { row: SiteRowDto; today: string; on: boolean; cursor: boolean; onOpen: () => void }) {
   return (

@@ -2,8 +2,8 @@ import type { DueRow } from '@evenround/contract/due'
 import { mediumName } from '@evenround/core/catalogue'
 import { placeText } from '@evenround/core/firm'
 import { Link, useLocalSearchParams, useRouter } from 'expo-router'
-import { useMemo, useState } from 'react'
-import { FlatList, Pressable, TextInput, View } from 'react-native'
+import { useCallback, useMemo, useState } from 'react'
+import { Pressable, TextInput, View } from 'react-native'
 import { useDisinfections, useDue, useMe } from '../../data/queries'
 import { useUnits } from '../../data/units'
 import { JobLines } from '../../parts/disinfection/job-lines'
@@ -13,6 +13,7 @@ import { COLOR } from '../../ui/colors'
 import { useDesk } from '../../ui/desk'
 import { Icon } from '../../ui/icons'
 import { useKeys } from '../../ui/keys'
+import { LongList } from '../../ui/long-list'
 import { Segments } from '../../ui/segments'
 import { Empty, Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
@@ -53,7 +54,10 @@ export function Due() {
     [rows, cursor, router],
   )
   useKeys(keys)
-  const height = desk ? DESK_ROW : PHONE_ROW
+  const { hasNextPage, isFetchingNextPage, fetchNextPage } = due
+  const more = useCallback(() => {
+    if (hasNextPage && !isFetchingNextPage) void fetchNextPage()
+  }, [hasNextPage, isFetchingNextPage, fetchNextPage])
   return (
     <View role="main" className="flex-1 bg-paper">
       <View className={`gap-3 px-4 pb-3 ${desk ? 'px-8 pt-6' : 'pt-2'}`}>
@@ -73,19 +77,17 @@ export function Due() {
         <Filters filters={filters} onChange={set} desk={desk} />
       </View>
       {first ? (
-        <FlatList
-          data={rows}
-          keyExtractor={({ stageId }) => stageId}
-          getItemLayout={(_, index) => ({ length: height, offset: height * index, index })}
-          renderItem={({ item, index }) => (
-            <Row row={item} today={first.today} desk={desk} cursor={desk && index === cursor} byRisk={filters.sort === 'risk'} />
+        <LongList
+          rows={rows}
+          keyOf={({ stageId }) => stageId}
+          likelyHeight={desk ? DESK_ROW : PHONE_ROW}
+          cursor={desk ? cursor : undefined}
+          render={(row, index) => (
+            <Row row={row} today={first.today} desk={desk} cursor={desk && index === cursor} byRisk={filters.sort === 'risk'} />
           )}
-          initialNumToRender={20}
-          windowSize={9}
-          onEndReached={() => due.hasNextPage && !due.isFetchingNextPage && void due.fetchNextPage()}
-          onEndReachedThreshold={2}
-          ListHeaderComponent={<DueJobs today={first.today} until={queryOf(filters, first.today).until} />}
-          ListEmptyComponent={
+          onNearEnd={more}
+          header={<DueJobs today={first.today} until={queryOf(filters, first.today).until} />}
+          empty={
             <View className="px-4">
               <Empty
                 title="Nothing is due here"
