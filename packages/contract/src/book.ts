@@ -56,7 +56,8 @@ export const lifeSchema = z.object({
       at: instantSchema,
       kind: z.enum(LIFE_KINDS),
       text: z.string(),
-      visitId: idSchema,
+      /** Null where it was no visit. */
+      visitId: idSchema.nullable(),
       /** Taken back or corrected since. */
       over: z.boolean(),
     }),

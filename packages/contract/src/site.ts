@@ -105,6 +105,11 @@ export type LeftSiteDto = z.infer<typeof leftSiteSchema>
 /** Typed once more by whoever erases a customer. */
 export const eraseSchema = z.strictObject({ name: z.string().max(200) })
 
+/** A site that turned out to be the same place as the one it is merged into. */
+export const mergeSchema = z.strictObject({ from: idSchema })
+/** Whether the system was always there and only filed wrongly: then its whole past goes along. */
+export const moveSystemSchema = z.strictObject({ systemId: idSchema, wholePast: z.boolean() })
+
 export const historySchema = z.object({
   untreatedMgL: z.array(z.number()),
   treatedMgL: z.array(z.number()),

@@ -47,6 +47,7 @@ import { TakingOut0025 } from './migrations/0025-taking-out'
 import { Customers0026 } from './migrations/0026-customers'
 import { Office0027 } from './migrations/0027-office'
 import { Contacts0028 } from './migrations/0028-contacts'
+import { Moving0029 } from './migrations/0029-moving'
 import { SnakeNames } from './naming'
 import { APP_ROLE } from './roles'
 
@@ -114,6 +115,7 @@ export const MIGRATIONS = [
   Customers0026,
   Office0027,
   Contacts0028,
+  Moving0029,
 ]
 
 interface DatabaseOptions {

@@ -11,11 +11,18 @@ const ABOUT: readonly (readonly [column: string, where: string])[] = [
   ['system_id', `t.system_id in (select id from system y where y.firm_id = t.firm_id and y.site_id = $1)`],
 ]
 
+/** Tables of sites themselves; what was merged into the site is the same customer. */
+const OWN_ROWS: Readonly<Record<string, string>> = {
+  site: '(t.id = $1 or t.merged_into = $1)',
+  site_hours: 't.id = $1',
+  site_move: '(t.from_site = $1 or t.to_site = $1)',
+}
+
 async function rowsAbout(manager: EntityManager, siteId: string): Promise<Record<string, unknown[]>> {
   const found: Record<string, unknown[]> = {}
   for (const table of CARRIED_TABLES.filter((name) => name !== PICTURES)) {
     const columns = (await columnsOf(manager, table)).map(({ name }) => name)
-    const about = table === 'site' || table === 'site_hours' ? 't.id = $1' : ABOUT.find(([column]) => columns.includes(column))?.[1]
+    const about = OWN_ROWS[table] ?? ABOUT.find(([column]) => columns.includes(column))?.[1]
     if (about === undefined) continue
     const rows: { row: unknown }[] = await manager.query(`select row_to_json(t) as row from ${table} t where ${OWN} and ${about}`, [siteId])
     if (rows.length > 0) found[table] = rows.map(({ row }) => row)

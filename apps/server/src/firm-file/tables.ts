@@ -11,6 +11,7 @@ export const CARRIED: Readonly<Record<string, Carried>> = {
   site: { carried: 'Customers’ sites: address, position, contact, access, source.' },
   system: { carried: 'The systems at each site.' },
   train_version: { carried: 'The plumbing of each system, every version of it.' },
+  site_move: { carried: 'Sites that were merged, and systems moved from one site to another.' },
   stage: { carried: 'The places of a system a part goes in, and the part that goes in next.' },
   part: { carried: 'The catalogue: part numbers, makers, ratings, prices.' },
   part_equivalent: { carried: 'Which part may stand in for which.' },

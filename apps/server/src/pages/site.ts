@@ -53,7 +53,10 @@ export async function sitesPage(scope: FirmScope, now: Date): Promise<SiteRowDto
 
 export async function sitePage(scope: FirmScope, id: string, now: Date): Promise<SitePageDto> {
   const firm = await loadFirm(scope)
-  const site = await scope.findOne(Site, { id, goneAt: IsNull() })
+  const known = await scope.findOne(Site, { id })
+  // An old way to a site that was merged leads to the one it is now.
+  if (known?.mergedInto) return sitePage(scope, known.mergedInto, now)
+  const site = known?.goneAt === null ? known : null
   if (!site) throw notFound('site')
   const systems = await systemsOf(scope, [site], dayIn(firm.timeZone, now))
   const holds = await holdsOn(scope, [id], now)

@@ -8,8 +8,9 @@ import { useMay } from '../../data/rights'
 import { Button } from '../../ui/button'
 import { Field } from '../../ui/field'
 import { T } from '../../ui/text'
+import { MergeSite } from './moving'
 
-type Asking = 'leave' | 'erase' | null
+type Asking = 'leave' | 'erase' | 'merge' | null
 
 /** What a customer may ask of the firm, and what happens when they leave. Rare, so it stands last and closed. */
 export function Customer({ site }: { site: SiteDto }) {
@@ -24,6 +25,7 @@ export function Customer({ site }: { site: SiteDto }) {
       </T>
       {asking === 'leave' ? <Leave site={site} onCancel={() => setAsking(null)} /> : null}
       {asking === 'erase' ? <Erase site={site} onCancel={() => setAsking(null)} /> : null}
+      {asking === 'merge' ? <MergeSite site={site} onDone={() => setAsking(null)} /> : null}
       {asking === null ? (
         <View className="flex-row flex-wrap items-center gap-2">
           {mayEdit ? (
@@ -33,6 +35,7 @@ export function Customer({ site }: { site: SiteDto }) {
               onPress={() => router.push(`/hours/${site.id}`)}
             />
           ) : null}
+          {mayEdit ? <Button label="Merge with another site …" onPress={() => setAsking('merge')} /> : null}
           {mayEdit ? <Button label="Customer has left …" onPress={() => setAsking('leave')} /> : null}
           {mayExport ? (
             <a href={`/api/sites/${site.id}/customer`} download className="block">

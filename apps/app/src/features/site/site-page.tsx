@@ -1,6 +1,6 @@
 import type { SitePageDto, SystemDto } from '@evenround/contract/site'
 import { addressText } from '@evenround/core/firm'
-import { Link, useRouter } from 'expo-router'
+import { Link, Redirect, useRouter } from 'expo-router'
 import { useState } from 'react'
 import { Pressable, View } from 'react-native'
 import { useDisinfections, useMe, useSite } from '../../data/queries'
@@ -25,6 +25,7 @@ import { TextLink } from '../../ui/text-link'
 import { Customer } from './customer'
 import { Devices } from './devices'
 import { Faults } from './faults'
+import { MoveSystem } from './moving'
 import { WorkHere } from './work-here'
 
 const SiteForm = later(async () => (await import('../../parts/forms')).SiteForm)
@@ -48,6 +49,8 @@ export function SitePage({ id }: { id: string }) {
     )
   }
   const { site } = page.data
+  // The site asked for was merged into this one.
+  if (site.id !== id) return <Redirect href={`/sites/${site.id}`} />
   const mayEdit = me.data?.rights.includes('edit-sites') === true
   const aside = mayEdit && !editing ? <Button label="Edit" onPress={() => setEditing(true)} /> : null
   return (
@@ -74,7 +77,7 @@ function SiteBody({ page, today, zone, mayEdit }: { page: SitePageDto; today: st
       {systems.length === 0 ? (
         <Empty title="No system yet" text="Nothing hangs here so far. Draw its plumbing: it begins with a usual family." />
       ) : (
-        systems.map((system) => <SystemView key={system.id} system={system} today={today} />)
+        systems.map((system) => <SystemView key={system.id} system={system} today={today} mayEdit={mayEdit} />)
       )}
       {mayEdit ? (
         <View className="self-start">
@@ -138,7 +141,7 @@ function Disinfections({ siteId, today }: { siteId: string; today: string }) {
   )
 }
 
-function SystemView({ system, today }: { system: SystemDto; today: string }) {
+function SystemView({ system, today, mayEdit }: { system: SystemDto; today: string; mayEdit: boolean }) {
   const units = useUnits()
   return (
     <View className="gap-3">
@@ -170,6 +173,7 @@ function SystemView({ system, today }: { system: SystemDto; today: string }) {
         </Link>
       ))}
       <WorkHere system={system} />
+      {mayEdit ? <MoveSystem system={system} /> : null}
     </View>
   )
 }

@@ -78,6 +78,9 @@ export class Site extends keeping(VersionedThing, SITE_FIELDS) {
   /** Null: taken back with its list. */
   @Column({ type: 'text', nullable: true })
   goneWhy: 'left' | 'merged' | 'erased' | null
+  /** The site it turned out to be the same as. */
+  @Column({ type: 'uuid', nullable: true })
+  mergedInto: string | null
 }
 
 @Entity({ name: 'system' })

@@ -16,6 +16,7 @@ import { ownColumns } from '../records/map'
 import { keepJudged } from '../wear/judged'
 import { markByFact } from '../wear/stale'
 import { leaveTheLists } from './done'
+import { filedAt } from './filing'
 import { putFollowUp } from './follow'
 import { mendSite } from './from-the-door'
 import { followJob, planProblem, provenByJob } from './job'
@@ -56,15 +57,15 @@ interface Stored {
 /** Sent again in the words of another protocol, or after what is stored was rewritten: it is judged by what it says. */
 async function saysTheSame(scope: FirmScope, fact: Fact): Promise<boolean> {
   const [stored] = await visitFacts(scope, fact.visitId, [fact.kind], fact.id)
-  // The instant may have been put right for a device whose clock was off.
-  return stored !== undefined && isDeepStrictEqual({ ...stored.fact, at: fact.at }, fact)
+  // The instant may have been put right for a device whose clock was off, and the site merged or the system moved since.
+  return stored !== undefined && isDeepStrictEqual({ ...stored.fact, at: fact.at, siteId: fact.siteId }, fact)
 }
 
 async function missingReference(scope: FirmScope, fact: Fact, { site }: Ground): Promise<FactResult['reason'] | null> {
   if (!site) return 'unknown-site'
   if (site.gone) await bringBack(scope, fact.siteId)
   if (fact.kind === 'visit-begun' || fact.kind === 'tds-reading' || fact.kind === 'stage-reading' || fact.kind === 'fault-noted') {
-    if (!(await scope.findOne(System, { id: fact.systemId, siteId: fact.siteId }))) return 'unknown-reference'
+    if (!(await isAt(scope, fact.systemId, fact.siteId))) return 'unknown-reference'
   }
   if (
     fact.kind === 'part-removed' ||
@@ -72,7 +73,7 @@ async function missingReference(scope: FirmScope, fact: Fact, { site }: Ground):
     ((fact.kind === 'stage-reading' || fact.kind === 'fault-noted') && fact.stageId !== null)
   ) {
     const stage = await scope.findOne(Stage, { id: fact.stageId as string })
-    if (!stage || !(await scope.findOne(System, { id: stage.systemId, siteId: fact.siteId }))) return 'unknown-reference'
+    if (!stage || !(await isAt(scope, stage.systemId, fact.siteId))) return 'unknown-reference'
   }
   if (fact.kind === 'fault-settled' && !(await scope.findOne(FACT_TABLES['fault-noted'], { faultId: fact.faultId, siteId: fact.siteId })))
     return 'unknown-reference'
@@ -117,10 +118,21 @@ async function flagsFor(scope: FirmScope, fact: Fact, { closedAt }: Ground, skew
   return flags
 }
 
-async function store(scope: FirmScope, fact: Fact, intake: Intake, now: Date): Promise<Stored> {
-  const bodyHash = hashOf(fact)
+/** Whether the system hangs at the site, or did when the work was done there. */
+async function isAt(scope: FirmScope, systemId: string, siteId: string): Promise<boolean> {
+  const found = await scope.query(
+    `select 1 from system y where y.firm_id = $1 and y.id = $2 and (y.site_id = $3
+       or exists (select 1 from site_move m where m.firm_id = y.firm_id and m.system_id = y.id and m.from_site = $3))`,
+    [systemId, siteId],
+  )
+  return found.length > 0
+}
+
+async function store(scope: FirmScope, sent: Fact, intake: Intake, now: Date): Promise<Stored> {
+  const bodyHash = hashOf(sent)
   // Two sends of one fact at once: the second waits here for the first to commit, then finds its receipt.
-  await scope.query('select pg_advisory_xact_lock(hashtextextended($1::text || $2::text, 0))', [fact.id])
+  await scope.query('select pg_advisory_xact_lock(hashtextextended($1::text || $2::text, 0))', [sent.id])
+  const fact: Fact = { ...sent, siteId: await filedAt(scope, sent) }
   const ground = await groundOf(scope, fact)
   const { receipt: had } = ground
   if (had) {

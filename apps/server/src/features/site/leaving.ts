@@ -50,5 +50,7 @@ export async function erase(scope: FirmScope, id: string, name: string, now: Dat
       fields: [{ path: 'name', message: 'not the name of the site' }],
     })
   await takeOff(scope, id, now, today)
-  await scope.manager.query('select erase_site($1, $2)', [id, now])
+  // What was merged into it is the same customer under another name.
+  const same = await scope.query<{ id: string }>('select id from site where firm_id = $1 and merged_into = $2', [id])
+  for (const one of [{ id }, ...same]) await scope.manager.query('select erase_site($1, $2)', [one.id, now])
 }

@@ -1,5 +1,14 @@
 import { idSchema } from '@evenround/contract/common'
-import { eraseSchema, leftSiteSchema, type SiteDto, siteEditSchema, siteNewSchema, siteSchema } from '@evenround/contract/site'
+import {
+  eraseSchema,
+  leftSiteSchema,
+  mergeSchema,
+  moveSystemSchema,
+  type SiteDto,
+  siteEditSchema,
+  siteNewSchema,
+  siteSchema,
+} from '@evenround/contract/site'
 import { SITE_FIELDS } from '@evenround/core/firm'
 import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
@@ -16,6 +25,7 @@ import { record } from '../export/audit'
 import { addSystem } from '../train/store'
 import { markSite } from '../wear/stale'
 import { comeBack, erase, leave, leftSites } from './leaving'
+import { merge, moveSystem } from './moving'
 
 export const siteDto = (site: Site): SiteDto => ({ id: site.id, ...recordOf(SITE_FIELDS, site), version: site.version })
 
@@ -46,6 +56,13 @@ const routes = {
       200: { description: 'All that is kept about the customer', content: { 'application/zip': { schema: zip } } },
       ...PROBLEMS,
     },
+  }),
+  merge: createRoute({ method: 'post', path: '/api/sites/{id}/merge', request: { params: one, ...body(mergeSchema) }, responses: done }),
+  takeSystem: createRoute({
+    method: 'post',
+    path: '/api/sites/{id}/systems',
+    request: { params: one, ...body(moveSystemSchema) },
+    responses: done,
   }),
   erase: createRoute({ method: 'post', path: '/api/sites/{id}/erase', request: { params: one, ...body(eraseSchema) }, responses: done }),
 }
@@ -127,6 +144,23 @@ export const siteRoutes = (deps: Deps) =>
         'content-disposition': 'attachment; filename="customer.zip"',
         'cache-control': 'no-store',
       })
+    })
+    .openapi(routes.merge, async (c) => {
+      const { firmId, personId } = c.get('who')
+      need(c.get('who'), 'edit-sites')
+      const deed = { id: deps.newId(), at: deps.now(), personId }
+      await deps.inFirm(firmId, (scope) => merge(scope, c.req.valid('param').id, c.req.valid('json').from, deed))
+      await deps.refreshSoon(firmId)
+      return c.json({ ok: true } as const, 200)
+    })
+    .openapi(routes.takeSystem, async (c) => {
+      const { firmId, personId } = c.get('who')
+      need(c.get('who'), 'edit-sites')
+      const { systemId, wholePast } = c.req.valid('json')
+      const deed = { id: deps.newId(), at: deps.now(), personId }
+      await deps.inFirm(firmId, (scope) => moveSystem(scope, systemId, c.req.valid('param').id, wholePast, deed))
+      await deps.refreshSoon(firmId)
+      return c.json({ ok: true } as const, 200)
     })
     .openapi(routes.erase, async (c) => {
       const who = c.get('who')
