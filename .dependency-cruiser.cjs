@@ -15,9 +15,10 @@ const ASKS = {
   disinfection: ['facts'],
   catalogue: ['records', 'wear'],
   intake: ['facts', 'records', 'wear'],
-  firm: ['wear'],
-  begin: ['export', 'firm', 'times'],
-  site: ['export', 'train', 'wear'],
+  firm: ['records', 'wear'],
+  export: ['records'],
+  begin: ['firm', 'records', 'times'],
+  site: ['records', 'train', 'wear'],
   telemetry: ['wear'],
   train: ['wear'],
 }

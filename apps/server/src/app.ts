@@ -9,6 +9,7 @@ import { createMiddleware } from 'hono/factory'
 import { HTTPException } from 'hono/http-exception'
 import { secureHeaders } from 'hono/secure-headers'
 import { signIn, signOut } from './auth/routes'
+import { askPasskey, enterPasskey, enterSecond } from './auth/second'
 import { signedIn } from './auth/session'
 import { cannotHold, databaseAway } from './db/errors'
 import { setUpByFile } from './features/begin/by-file'
@@ -21,6 +22,7 @@ import { exportRoutes } from './features/export/routes'
 import { findRoutes } from './features/find/routes'
 import { askLink, forgot, takeLink } from './features/firm/link-routes'
 import { firmRoutes } from './features/firm/routes'
+import { secondRoutes } from './features/firm/second-routes'
 import { intakeRoutes } from './features/intake/routes'
 import { photoRoutes } from './features/photo/routes'
 import { feed, feedRoutes } from './features/round/feed'
@@ -63,6 +65,7 @@ export function asApiError(error: unknown): ApiError {
 export const apiRoutes = (deps: Deps) =>
   router()
     .route('/', firmRoutes(deps))
+    .route('/', secondRoutes(deps))
     .route('/', beginRoutes(deps))
     .route('/', findRoutes(deps))
     .route('/', exportRoutes(deps))
@@ -164,6 +167,9 @@ export function createApp(deps: Deps, { ready, signInHints, setupCode = null, li
   )
   app.get('/api/metrics', (c) => c.text(counters.text()))
   app.post('/api/auth/sign-in', (c) => signIn(c, deps))
+  app.post('/api/auth/second', (c) => enterSecond(c, deps))
+  app.post('/api/auth/passkey/ask', (c) => askPasskey(c, deps))
+  app.post('/api/auth/passkey', (c) => enterPasskey(c, deps))
   app.get('/api/setup', async (c) => c.json(await setupState(deps, setupCode)))
   app.post('/api/setup', (c) => setUp(c, deps, setupCode))
   app.post('/api/auth/links/ask', (c) => askLink(c, deps))

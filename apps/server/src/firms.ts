@@ -5,18 +5,20 @@ import { ROLES } from '@evenround/core/firm'
 import { v7 as uuidv7 } from 'uuid'
 import { z } from 'zod'
 import { dataSource } from './db/data-source'
+import { Person } from './db/entities/master'
 import { door, type FirmScope, firmScopes, type InFirm } from './db/scope'
 import { openToOwners } from './features/begin/brought-in'
 import { writeFirm } from './features/begin/new-firm'
-import { record } from './features/export/audit'
 import { makeLink } from './features/firm/links'
 import { addInvited } from './features/firm/people'
+import { removeSecond } from './features/firm/second'
+import { record } from './features/records/audit'
 import { firmFilesOf } from './firm-file'
 import { FirmFileRefused } from './firm-file/read'
 import { ApiError } from './http/errors'
 
 /**
- * Firms of a server, from its shell: bin/firm create | list | invite | disable | enable | out | in.
+ * Firms of a server, from its shell: bin/firm create | list | invite | second-off | disable | enable | out | in.
  * DATABASE_URL and DATABASE_AS_APP_ROLE as for the server; PUBLIC_URL for the links it prints.
  */
 const HELP = `bin/firm: the firms of this server
@@ -25,6 +27,7 @@ const HELP = `bin/firm: the firms of this server
                   [--units metric|us|imperial]   prints a link with which the owner chooses a password
   bin/firm list                                  every firm with its id, people and sites
   bin/firm invite FIRM --name NAME --email E-MAIL [--role owner|planner|technician|viewer]
+  bin/firm second-off FIRM --email E-MAIL         takes away a second factor that was lost; the password stays
   bin/firm disable FIRM                          nobody of it is in any more; nothing is deleted
   bin/firm enable FIRM
   bin/firm out FIRM --file firm.zip              everything it keeps, in one file
@@ -132,6 +135,25 @@ async function act(inFirm: InFirm, files: ReturnType<typeof firmFilesOf>, ids: (
       })
       say(`${firm.name} is there: ${id}`)
       say(`${owner.name} opens this link once, within two weeks:\n${linkOf(link.token)}`)
+      return
+    }
+    case 'second-off': {
+      const email = checked(emailSchema, given('email'))
+      const name = await inFirm(await meant(), async (scope) => {
+        const person = await scope.findOne(Person, { email })
+        if (!person) throw new Wrong(`Nobody of this firm signs in with ${email}.`)
+        await removeSecond(scope, person.id)
+        await record(scope, {
+          id: uuidv7(),
+          at: now,
+          personId: null,
+          what: 'second-factor-removed',
+          about: null,
+          said: `${person.name} signs in with the password alone until they set up another one.`,
+        })
+        return person.name
+      })
+      say(`${name} signs in with the password alone now, on every device anew.`)
       return
     }
     case 'invite': {

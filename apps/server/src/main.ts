@@ -56,7 +56,13 @@ const queue = await openQueue({
     workRun({ inFirm, now, plan: (ask) => rounds.plan({ ...ask, seconds: config.PLAN_SECONDS ?? ask.seconds }) }, firmId, runId, goOn),
   makeFile: (firmId, fileId) => makeFile({ inFirm, now, write: firmFiles.write }, firmId, fileId),
 })
-const auth = createAuth({ atTheDoor, secret: config.AUTH_SECRET, newId: uuidv7, secureCookies: config.SECURE_COOKIES === '1' })
+const auth = createAuth({
+  atTheDoor,
+  secret: config.AUTH_SECRET,
+  newId: uuidv7,
+  secureCookies: config.SECURE_COOKIES === '1',
+  publicUrl: config.PUBLIC_URL ?? null,
+})
 const ready = async (): Promise<boolean> => {
   try {
     await source.query('select 1')

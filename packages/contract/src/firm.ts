@@ -1,4 +1,4 @@
-import { RIGHTS, ROLES } from '@evenround/core/firm'
+import { RIGHTS, ROLES, SECOND_FACTOR_RULES } from '@evenround/core/firm'
 import { z } from 'zod'
 import { idSchema, instantSchema, lineSchema, versionSchema } from './common'
 import { SHORTEST_PASSWORD } from './protocol'
@@ -41,6 +41,7 @@ export const firmSchema = z.object({
   gallon: z.enum(['us', 'imperial']),
   units: unitsSchema,
   schools: schoolsSchema,
+  secondFactor: z.enum(SECOND_FACTOR_RULES),
   version: versionSchema,
 })
 export type FirmDto = z.infer<typeof firmSchema>
@@ -51,6 +52,7 @@ export const firmEditSchema = z.strictObject({
   /** Left out, they stay as they are. */
   units: unitsSchema.strict().optional(),
   schools: schoolsSchema,
+  secondFactor: z.enum(SECOND_FACTOR_RULES).optional(),
 })
 
 export const skillSchema = z.enum(['wells'])
@@ -92,7 +94,13 @@ export const passwordChangeSchema = z.strictObject({ currentPassword: z.string()
 export const signInsSchema = z.object({
   signIns: z.array(z.object({ id: z.string(), device: z.string(), since: instantSchema, lastSeen: instantSchema, current: z.boolean() })),
 })
-export const meSchema = z.object({ person: personSchema, firm: firmSchema, rights: z.array(z.enum(RIGHTS)), today: z.string() })
+export const meSchema = z.object({
+  person: personSchema,
+  firm: firmSchema,
+  rights: z.array(z.enum(RIGHTS)),
+  today: z.string(),
+  secondMissing: z.boolean(),
+})
 export type MeDto = z.infer<typeof meSchema>
 
 /** What the sign-in page needs to know: who may sign in to a demo, and whether nobody is here yet and a firm is to be set up. */

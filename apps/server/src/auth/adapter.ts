@@ -99,6 +99,37 @@ function operations(run: <T>(work: (manager: EntityManager) => Promise<T>) => Pr
       const set = setSql(update, values)
       return changed(await query(`update ${name(model)} set ${set}${whereSql(where, values)}`, values)).count
     },
+    /** Taken and gone in one statement: of two that ask at once one has it. */
+    consumeOne: async ({ model, where }: { model: string; where: CleanedWhere[] }) => {
+      const values: unknown[] = []
+      const { rows } = changed(
+        await query(
+          `delete from ${name(model)} where ctid = (select ctid from ${name(model)}${whereSql(where, values)} limit 1 for update) returning *`,
+          values,
+        ),
+      )
+      return rows[0] ? outward(rows[0]) : null
+    },
+    incrementOne: async ({
+      model,
+      where,
+      increment,
+      set = {},
+    }: {
+      model: string
+      where: CleanedWhere[]
+      increment: Record<string, number>
+      set?: Row | undefined
+    }) => {
+      const values: unknown[] = []
+      const more = Object.entries(increment).map(([field, by]) => {
+        values.push(by)
+        return `${name(field)} = coalesce(${name(field)}, 0) + $${values.length}`
+      })
+      const sets = [...more, ...(Object.keys(set).length > 0 ? [setSql(set, values)] : [])].join(', ')
+      const { rows } = changed(await query(`update ${name(model)} set ${sets}${whereSql(where, values)} returning *`, values))
+      return rows[0] ? outward(rows[0]) : null
+    },
     delete: async ({ model, where }: { model: string; where: CleanedWhere[] }) => {
       const values: unknown[] = []
       await query(`delete from ${name(model)}${whereSql(where, values)}`, values)

@@ -1,6 +1,9 @@
+import { passkey } from '@better-auth/passkey'
 import { SHORTEST_PASSWORD } from '@evenround/contract/protocol'
 import { hash, verify } from '@node-rs/argon2'
 import { betterAuth } from 'better-auth'
+import { isAPIError } from 'better-auth/api'
+import { twoFactor } from 'better-auth/plugins/two-factor'
 import { parseSigned } from 'hono/utils/cookie'
 import type { AtTheDoor } from '../db/scope'
 import type { Auth } from '../http/env'
@@ -12,7 +15,8 @@ export const hashPassword = (password: string): Promise<string> => hash(password
 
 const DAY_S = 86_400
 /** A technician signs in about once a month on his own phone. */
-const SESSION = { expiresIn: 30 * DAY_S, updateAge: DAY_S } as const
+/** Freshness is asked for by the password itself, where it matters. */
+const SESSION = { expiresIn: 30 * DAY_S, updateAge: DAY_S, freshAge: 0 } as const
 export const CLIENT_IP_HEADER = 'x-even-round-client-ip'
 
 interface AuthOptions {
@@ -21,10 +25,12 @@ interface AuthOptions {
   newId: () => string
   /** Cookies only over TLS; off on plain loopback. */
   secureCookies: boolean
+  /** The server's own address as its people type it: passkeys belong to it. */
+  publicUrl: string | null
 }
 
 /** E-mail and password, sessions in PostgreSQL, cookies HttpOnly and SameSite. People are made by an owner, never by themselves. */
-export function createAuth({ atTheDoor, secret, newId, secureCookies }: AuthOptions): Auth {
+export function createAuth({ atTheDoor, secret, newId, secureCookies, publicUrl }: AuthOptions): Auth {
   const { api, $context } = betterAuth({
     secret,
     basePath: '/api/auth',
@@ -39,6 +45,16 @@ export function createAuth({ atTheDoor, secret, newId, secureCookies }: AuthOpti
       password: { hash: hashPassword, verify: ({ hash: stored, password }) => verify(stored, password) },
     },
     user: { modelName: 'auth_user', additionalFields: { firmId: { type: 'string', required: true, input: false } } },
+    verification: { modelName: 'auth_verification' },
+    plugins: [
+      twoFactor({ issuer: 'Even Round', schema: { twoFactor: { modelName: 'auth_two_factor' } } }),
+      passkey({
+        rpName: 'Even Round',
+        rpID: publicUrl === null ? 'localhost' : new URL(publicUrl).hostname,
+        origin: publicUrl === null ? null : new URL(publicUrl).origin,
+        schema: { passkey: { modelName: 'auth_passkey', fields: { credentialID: 'credentialId' } } },
+      }),
+    ],
     session: { ...SESSION, modelName: 'auth_session', additionalFields: { firmId: { type: 'string', required: true, input: false } } },
     account: { modelName: 'auth_account', additionalFields: { firmId: { type: 'string', required: true, input: false } } },
     // Slowed by failures of our own (see failures.ts): a count of requests would lock out a whole office behind one address.
@@ -78,5 +94,29 @@ export function createAuth({ atTheDoor, secret, newId, secureCookies }: AuthOpti
     signIn: (body, headers) => api.signInEmail({ body, headers, asResponse: true }),
     signOut: (headers) => api.signOut({ headers, asResponse: true }),
     changePassword: (body, headers) => api.changePassword({ body, headers, asResponse: true }),
+    second: {
+      enter: (code, kind, headers) =>
+        kind === 'app'
+          ? api.verifyTOTP({ body: { code }, headers, asResponse: true })
+          : api.verifyBackupCode({ body: { code }, headers, asResponse: true }),
+      begin: (password, headers) => api.enableTwoFactor({ body: { password }, headers, asResponse: true }),
+      confirm: (code, headers) => api.verifyTOTP({ body: { code }, headers, asResponse: true }),
+      turnOff: (password, headers) => api.disableTwoFactor({ body: { password }, headers, asResponse: true }),
+      newCodes: (password, headers) => api.generateBackupCodes({ body: { password }, headers, asResponse: true }),
+      codesLeft: async (userId) => {
+        try {
+          return (await api.viewBackupCodes({ body: { userId } })).backupCodes.length
+        } catch (error) {
+          if (isAPIError(error)) return null
+          throw error
+        }
+      },
+      passkeyAsk: (headers) => api.generatePasskeyRegistrationOptions({ headers, query: {}, asResponse: true }),
+      passkeyAdd: (name, response, headers) => api.verifyPasskeyRegistration({ body: { name, response }, headers, asResponse: true }),
+      passkeySignInAsk: (headers) => api.generatePasskeyAuthenticationOptions({ headers, asResponse: true }),
+      passkeySignIn: (response, headers) =>
+        api.verifyPasskeyAuthentication({ body: { response: response as never }, headers, asResponse: true }),
+      isPassword: async (password, headers) => (await api.verifyPassword({ body: { password }, headers, asResponse: true })).ok,
+    },
   }
 }

@@ -1,4 +1,5 @@
 import { emailSchema } from '@evenround/contract/firm'
+import type { SignedInAnswer } from '@evenround/contract/second'
 import type { Context } from 'hono'
 import { z } from 'zod'
 import type { Deps, Env } from '../http/env'
@@ -21,23 +22,29 @@ export async function signIn(c: Context<Env>, deps: Deps): Promise<Response> {
   }
   if (!answer.ok) throw new Error(`sign-in answered ${answer.status}`)
   await forgetFailures(deps.atTheDoor, email)
-  return done(answer)
+  return signedInBy(answer)
 }
 
 export async function signOut(c: Context<Env>, deps: Deps): Promise<Response> {
-  return done(await deps.auth.signOut(c.req.raw.headers))
+  return withCookies(await deps.auth.signOut(c.req.raw.headers), { ok: true })
 }
 
 /** Signs in who has just been given this password. */
 export async function signInWith(c: Context<Env>, deps: Deps, person: { email: string; password: string }): Promise<Response> {
   const answer = await deps.auth.signIn(person, c.req.raw.headers)
   if (!answer.ok) throw new Error(`the sign-in of a new password answered ${answer.status}`)
-  return done(answer)
+  return signedInBy(answer)
 }
 
 /** Said in short, with the cookies that the sign-in library sets. */
-function done(answer: Response): Response {
+export function withCookies(answer: Response, said: unknown): Response {
   const headers = new Headers({ 'content-type': 'application/json' })
   for (const cookie of answer.headers.getSetCookie()) headers.append('set-cookie', cookie)
-  return new Response(JSON.stringify({ ok: true }), { status: 200, headers })
+  return new Response(JSON.stringify(said), { status: 200, headers })
+}
+
+/** A password was right: whoever has an authenticator app is asked for its code before they are in. */
+async function signedInBy(answer: Response): Promise<Response> {
+  const { twoFactorRedirect = false } = (await answer.json()) as { twoFactorRedirect?: boolean }
+  return withCookies(answer, { ok: true, second: twoFactorRedirect } satisfies SignedInAnswer)
 }

@@ -48,6 +48,7 @@ import { Customers0026 } from './migrations/0026-customers'
 import { Office0027 } from './migrations/0027-office'
 import { Contacts0028 } from './migrations/0028-contacts'
 import { Moving0029 } from './migrations/0029-moving'
+import { SecondFactor0030 } from './migrations/0030-second-factor'
 import { SnakeNames } from './naming'
 import { APP_ROLE } from './roles'
 
@@ -116,6 +117,7 @@ export const MIGRATIONS = [
   Office0027,
   Contacts0028,
   Moving0029,
+  SecondFactor0030,
 ]
 
 interface DatabaseOptions {

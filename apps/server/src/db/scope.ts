@@ -101,6 +101,7 @@ export interface SignedIn {
   role: Role
   skills: string[]
   lastSeen: Date
+  secondMissing: boolean
 }
 export type AtTheSession = (token: string, now: Date) => Promise<SignedIn | null>
 
@@ -109,7 +110,7 @@ export const sessionDoor =
   (source: DataSource): AtTheSession =>
   async (token, now) => {
     const [found] = await source.query<SignedIn[]>(
-      `select session_id as "sessionId", firm_id as "firmId", person_id as "personId", name, role, skills, last_seen as "lastSeen"
+      `select session_id as "sessionId", firm_id as "firmId", person_id as "personId", name, role, skills, last_seen as "lastSeen", second_missing as "secondMissing"
        from who_asks($1, $2)`,
       [token, now],
     )

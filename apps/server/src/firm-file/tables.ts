@@ -74,6 +74,8 @@ export const CARRIED: Readonly<Record<string, Carried>> = {
   audit: { carried: 'Who exported, erased or brought in what, and when.' },
   auth_user: { left: 'Made anew from the people.' },
   auth_account: { left: 'Passwords stay behind: everybody chooses a new one by a link.' },
+  auth_two_factor: { left: 'Second factors stay behind, as passwords do.' },
+  auth_passkey: { left: 'Passkeys belong to the old address.' },
   auth_session: { left: 'Sign-ins belong to the old installation.' },
   person_link: { left: 'Invitations of the old installation lead nowhere here.' },
   firm_file: { left: 'Files like this one are not in it.' },

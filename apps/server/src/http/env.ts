@@ -1,6 +1,6 @@
 import { problemsOf } from '@evenround/contract/problems'
 import type { Right, Role } from '@evenround/core/firm'
-import { hasRight } from '@evenround/core/firm'
+import { hasRight, RIGHTS } from '@evenround/core/firm'
 import type { Hindsight, HindsightAsk } from '@evenround/core/wear'
 import { OpenAPIHono } from '@hono/zod-openapi'
 import type { z } from 'zod'
@@ -19,6 +19,8 @@ export interface Who {
   name: string
   role: Role
   skills: readonly string[]
+  /** The firm asks owners for a second factor, and this one has none yet. */
+  secondMissing: boolean
 }
 
 /** Signing in and out, as a request asks for it; `auth/` does it. Answers carry the cookies to set. */
@@ -30,6 +32,26 @@ export interface Auth {
   signIn: (person: { email: string; password: string }, headers: Headers) => Promise<Response>
   signOut: (headers: Headers) => Promise<Response>
   changePassword: (passwords: { currentPassword: string; newPassword: string }, headers: Headers) => Promise<Response>
+  second: SecondFactor
+}
+
+/** Authenticator apps, recovery codes and passkeys; `auth/` does it. Answers carry the cookies to set. */
+export interface SecondFactor {
+  /** The code that a sign-in with a password still waits for. */
+  enter: (code: string, kind: 'app' | 'recovery', headers: Headers) => Promise<Response>
+  /** A new secret, not in force until it is confirmed; answers with `totpURI` and `backupCodes`. */
+  begin: (password: string, headers: Headers) => Promise<Response>
+  confirm: (code: string, headers: Headers) => Promise<Response>
+  turnOff: (password: string, headers: Headers) => Promise<Response>
+  newCodes: (password: string, headers: Headers) => Promise<Response>
+  /** How many recovery codes are left; null without an authenticator app. */
+  codesLeft: (personId: string) => Promise<number | null>
+  passkeyAsk: (headers: Headers) => Promise<Response>
+  passkeyAdd: (name: string, response: unknown, headers: Headers) => Promise<Response>
+  passkeySignInAsk: (headers: Headers) => Promise<Response>
+  passkeySignIn: (response: Record<string, unknown>, headers: Headers) => Promise<Response>
+  /** Whether this is the password of whoever is signed in. */
+  isPassword: (password: string, headers: Headers) => Promise<boolean>
 }
 
 /** What a feature works with; time and ids are given, so that tests can hold them. */
@@ -82,7 +104,12 @@ export const router = (): OpenAPIHono<Env> =>
     },
   })
 
+/** What only an owner may: it waits for the second factor the firm asks of owners. */
+const OWNERS_ACTS: readonly Right[] = RIGHTS.filter((right) => !hasRight('planner', right))
+
 export function need(who: Who, right: Right): void {
+  if (who.secondMissing && OWNERS_ACTS.includes(right))
+    throw new ApiError('NO_RIGHT', 'Your firm asks its owners for a second factor. Set yours up under your own settings; then this opens.')
   if (!hasRight(who.role, right))
     throw new ApiError('NO_RIGHT', `This needs the right to ${right.replaceAll('-', ' ')}; ask the owner of the firm.`)
 }

@@ -85,7 +85,13 @@ export async function openWorld(kind: 'empty' | 'demo'): Promise<World> {
   await source.initialize()
   const clock = { now: new Date() }
   const atTheDoor = door(source)
-  const auth = createAuth({ atTheDoor, secret: 'for tests only, never outside of them', newId: uuidv7, secureCookies: false })
+  const auth = createAuth({
+    atTheDoor,
+    secret: 'for tests only, never outside of them',
+    newId: uuidv7,
+    secureCookies: false,
+    publicUrl: null,
+  })
   const calc = async (name: string, input: unknown): ReturnType<Deps['calc']> => {
     const answer = runCalc(name, input)
     if (!answer.ok) throw badInput(answer.problems)

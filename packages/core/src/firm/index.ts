@@ -1,5 +1,5 @@
 export { addressText, placeText } from './place'
-export { hasRight, RIGHTS, type Right, ROLES, type Role } from './rights'
+export { hasRight, RIGHTS, type Right, ROLES, type Role, SECOND_FACTOR_RULES, type SecondFactorRule } from './rights'
 export {
   CHLORINE_FIELDS,
   DUE_RULE_FIELDS,

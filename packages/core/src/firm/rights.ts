@@ -42,5 +42,9 @@ const ROLE_RIGHTS: Record<Role, readonly Right[]> = {
   viewer: ['read'],
 }
 
+/** Whether owners are asked for a second factor, or may choose. */
+export const SECOND_FACTOR_RULES = ['free', 'owners'] as const
+export type SecondFactorRule = (typeof SECOND_FACTOR_RULES)[number]
+
 /** Whether a role holds a named right. Wells are a skill of the person and no right of a role. */
 export const hasRight = (role: Role, right: Right): boolean => ROLE_RIGHTS[role].includes(right)

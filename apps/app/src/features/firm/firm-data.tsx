@@ -76,6 +76,7 @@ const WHAT: Record<Audited, string> = {
   'firm-brought-in': 'Firm brought in',
   'customer-exported': 'Customer’s data exported',
   'customer-erased': 'Customer erased',
+  'second-factor-removed': 'Second factor removed',
 }
 
 function Deed({ deed, zone }: { deed: AuditDto; zone: string }) {

@@ -13,6 +13,7 @@ import { T } from '../../ui/text'
 import { Mailbox } from './mailbox'
 import { NewPerson, PersonCard } from './people'
 import { SCHOOL_QUESTIONS } from './school-words'
+import { SecondRule } from './second-rule'
 import { UnitsForm } from './units-form'
 
 /** The firm: where practitioners differ, what it does, and who works here. */
@@ -50,6 +51,7 @@ export function FirmScreen() {
       <SchoolsForm key={firm.version} firm={firm} mayEdit={rights.includes('change-schools')} message={message} onMessage={setMessage} />
       <UnitsForm key={`units${firm.version}`} firm={firm} mayEdit={rights.includes('change-schools')} />
       {rights.includes('manage-people') ? <People /> : null}
+      {rights.includes('manage-people') ? <SecondRule key={`second${firm.version}`} firm={firm} /> : null}
       {rights.includes('manage-people') ? <Mailbox /> : null}
     </Screen>
   )

@@ -13,6 +13,7 @@ import { Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
 import { PasswordForm } from './password-form'
 import { Quarantine } from './quarantine'
+import { Second } from './second'
 import { SignIns } from './sign-ins'
 
 const THEMES: readonly { value: ThemeChoice; label: string }[] = [
@@ -42,6 +43,7 @@ export function Me() {
       <Choice label="Light" value={choice} options={THEMES} onChange={choose} />
       <Quarantine />
       <PasswordForm />
+      <Second />
       <SignIns personId={person.id} />
       <SignOut />
     </Screen>

@@ -62,6 +62,11 @@ export function PersonCard({ person, onChanged }: { person: PersonDto; onChanged
       () => ask(api.people[':id'].password.$post({ param: { id }, json: { password } })).then(() => setPassword('')),
       'The password is reset; every device of this person has to sign in again.',
     )
+  const removeSecond = () =>
+    attempt(
+      () => ask(api.people[':id'].second.$delete({ param: { id } })),
+      'They sign in with the password alone now; every device of this person has to sign in again.',
+    )
   return (
     <View className="gap-3 border-t-2 border-line py-3">
       <View className="flex-row items-center gap-3">
@@ -89,6 +94,7 @@ export function PersonCard({ person, onChanged }: { person: PersonDto; onChanged
             error={fieldError(error, 'password')}
           />
           <Button label="Reset the password" disabled={password.length < SHORTEST_PASSWORD} onPress={() => void reset()} />
+          <Button label="Remove their second factor" hint="For who lost phone and codes" onPress={() => void removeSecond()} />
           {messageOf(error) ? (
             <T role="alert" className="text-oxblood">
               {messageOf(error)}

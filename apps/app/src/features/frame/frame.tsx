@@ -14,7 +14,7 @@ import { Failed, Waiting } from '../../ui/states'
 import { KeysHelp } from './keys-help'
 import { Navigation } from './navigation'
 import { isAtDoor, PLACES } from './places'
-import { Expired, Update } from './strips'
+import { Expired, SecondMissing, Update } from './strips'
 import { UnsentStrip } from './unsent'
 
 /** What stands round every screen once somebody is signed in. */
@@ -65,6 +65,7 @@ export function Frame() {
       <View className="flex-1">
         <UnsentStrip />
         {expired ? <Expired /> : null}
+        {me.data.secondMissing && path !== '/me' ? <SecondMissing /> : null}
         <Update path={path} />
         <Slot />
       </View>

@@ -28,3 +28,9 @@ export function Update({ path }: { path: string }) {
   if (waiting === null || isAtDoor(path)) return null
   return <Strip text="A newer Even Round is on this device. Tap to take it." onPress={takeUpdate} />
 }
+
+/** The firm asks this owner for something they have not set up. */
+export function SecondMissing() {
+  const router = useRouter()
+  return <Strip text="Your firm asks its owners for a second factor. Tap to set yours up." onPress={() => router.push('/me')} />
+}

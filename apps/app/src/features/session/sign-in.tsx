@@ -1,14 +1,17 @@
 import type { Forgot } from '@evenround/contract/begin'
+import type { SignedInAnswer } from '@evenround/contract/second'
 import { Redirect, useRouter } from 'expo-router'
 import { useState } from 'react'
 import { Pressable, ScrollView, View } from 'react-native'
-import { askPlain, postPlain } from '../../data/api'
+import { askPlain } from '../../data/api'
 import { forgetAnswers } from '../../data/keep'
+import { calledOff, passkeysWork, signInByPasskey } from '../../data/passkey'
 import { useSignInHints } from '../../data/queries'
 import { Button } from '../../ui/button'
 import { Field } from '../../ui/field'
 import { T } from '../../ui/text'
 import { Mark } from './mark'
+import { SecondStep } from './second-step'
 
 interface Form {
   email: string
@@ -32,13 +35,27 @@ export function SignIn() {
   const [forgotten, setForgotten] = useState(false)
   const hints = useSignInHints().data
   const wanting = tried ? problemsOf(form) : { email: undefined, password: undefined }
+  const [waits, setWaits] = useState(false)
+  const enter = async (): Promise<void> => {
+    await forgetAnswers()
+    router.replace('/today')
+  }
+  const byPasskey = async (): Promise<void> => {
+    setRefusal(null)
+    try {
+      await signInByPasskey()
+      await enter()
+    } catch (error) {
+      if (!calledOff(error)) setRefusal(error instanceof Error ? error.message : 'Sign-in did not work.')
+    }
+  }
   const signIn = async (person: Form): Promise<void> => {
     setRefusal(null)
     setBusy(true)
     try {
-      await postPlain('/api/auth/sign-in', { email: person.email, password: person.password })
-      await forgetAnswers()
-      router.replace('/today')
+      const { second } = await askPlain<SignedInAnswer>('/api/auth/sign-in', { email: person.email, password: person.password })
+      if (second) setWaits(true)
+      else await enter()
     } catch (error) {
       setRefusal(error instanceof Error ? error.message : 'Sign-in did not work.')
     }
@@ -61,33 +78,40 @@ export function SignIn() {
           <T kind="quiet">What is due, in what order, and why</T>
         </View>
       </View>
-      <Field
-        label="E-mail"
-        value={form.email}
-        onChangeText={(email) => setForm((before) => ({ ...before, email }))}
-        error={wanting.email}
-        inputMode="email"
-        autoComplete="username"
-        autoCapitalize="none"
-        onSubmitEditing={submit}
-      />
-      <Field
-        label="Password"
-        value={form.password}
-        onChangeText={(password) => setForm((before) => ({ ...before, password }))}
-        error={wanting.password}
-        secureTextEntry
-        autoComplete="current-password"
-        onSubmitEditing={submit}
-      />
-      {refusal ? (
-        <T kind="strong" role="alert" className="text-oxblood">
-          {refusal}
-        </T>
-      ) : null}
-      <Button label={busy ? 'Signing in …' : 'Sign in'} kind="act" size="big" disabled={busy} onPress={submit} />
-      {forgotten ? <Forgotten email={form.email} /> : <Button label="Forgot your password?" onPress={() => setForgotten(true)} />}
-      <DemoPeople onChoose={(person) => void signIn(person)} />
+      {waits ? (
+        <SecondStep onIn={() => void enter()} onAgain={() => setWaits(false)} />
+      ) : (
+        <>
+          <Field
+            label="E-mail"
+            value={form.email}
+            onChangeText={(email) => setForm((before) => ({ ...before, email }))}
+            error={wanting.email}
+            inputMode="email"
+            autoComplete="username"
+            autoCapitalize="none"
+            onSubmitEditing={submit}
+          />
+          <Field
+            label="Password"
+            value={form.password}
+            onChangeText={(password) => setForm((before) => ({ ...before, password }))}
+            error={wanting.password}
+            secureTextEntry
+            autoComplete="current-password"
+            onSubmitEditing={submit}
+          />
+          {refusal ? (
+            <T kind="strong" role="alert" className="text-oxblood">
+              {refusal}
+            </T>
+          ) : null}
+          <Button label={busy ? 'Signing in …' : 'Sign in'} kind="act" size="big" disabled={busy} onPress={submit} />
+          {forgotten ? <Forgotten email={form.email} /> : <Button label="Forgot your password?" onPress={() => setForgotten(true)} />}
+          {passkeysWork() ? <Button label="Sign in with a passkey" onPress={() => void byPasskey()} /> : null}
+          <DemoPeople onChoose={(person) => void signIn(person)} />
+        </>
+      )}
     </ScrollView>
   )
 }

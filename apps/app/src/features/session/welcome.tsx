@@ -1,10 +1,11 @@
 import type { LinkFor } from '@evenround/contract/begin'
 import { SHORTEST_PASSWORD } from '@evenround/contract/protocol'
+import type { SignedInAnswer } from '@evenround/contract/second'
 import { useQuery } from '@tanstack/react-query'
 import { useLocalSearchParams, useRouter } from 'expo-router'
 import { useState } from 'react'
 import { ScrollView, View } from 'react-native'
-import { askPlain, postPlain } from '../../data/api'
+import { askPlain } from '../../data/api'
 import { forgetAnswers } from '../../data/keep'
 import { Button } from '../../ui/button'
 import { Field } from '../../ui/field'
@@ -13,6 +14,7 @@ import { Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
 import { TextLink } from '../../ui/text-link'
 import { Mark } from './mark'
+import { SecondStep } from './second-step'
 
 /** What a link that is good once opens: a password is chosen, and its person is in. */
 export function Welcome() {
@@ -48,6 +50,11 @@ function Choose({ link, person }: { link: string; person: LinkFor }) {
   const [tried, setTried] = useState(false)
   const [busy, setBusy] = useState(false)
   const [refusal, setRefusal] = useState<string | null>(null)
+  const [waits, setWaits] = useState(false)
+  const enter = async (): Promise<void> => {
+    await forgetAnswers()
+    router.replace('/today')
+  }
   const short = password.length < SHORTEST_PASSWORD
   const submit = async (): Promise<void> => {
     setTried(true)
@@ -55,14 +62,15 @@ function Choose({ link, person }: { link: string; person: LinkFor }) {
     setBusy(true)
     setRefusal(null)
     try {
-      await postPlain('/api/auth/links/use', { token: link, password })
-      await forgetAnswers()
-      router.replace('/today')
+      const { second } = await askPlain<SignedInAnswer>('/api/auth/links/use', { token: link, password })
+      if (second) setWaits(true)
+      else await enter()
     } catch (error) {
       setRefusal(error instanceof Error ? error.message : 'It did not work. Try again.')
     }
     setBusy(false)
   }
+  if (waits) return <SecondStep onIn={() => void enter()} onAgain={() => router.replace('/sign-in')} />
   return (
     <>
       <View className="gap-1">

@@ -86,12 +86,7 @@ export function MergeSite({ site, onDone }: { site: SiteDto; onDone: () => void 
       <SitePicker not={site.id} chosen={other} onChoose={setOther} />
       <Problem text={problem} />
       <View className="flex-row flex-wrap gap-2">
-        <Button
-          label={other ? `Merge ${other.name} into ${site.name}` : 'Merge'}
-          kind="danger"
-          disabled={other === null || busy}
-          onPress={() => void run()}
-        />
+        <Button label="Merge the two" kind="danger" disabled={other === null || busy} onPress={() => void run()} />
         <Button label="Cancel" onPress={onDone} />
       </View>
     </View>
@@ -128,12 +123,7 @@ export function MoveSystem({ system }: { system: SystemDto }) {
       <T kind="quiet">{WHAT_HAPPENS[how]}</T>
       <Problem text={problem} />
       <View className="flex-row flex-wrap gap-2">
-        <Button
-          label={to ? `Move ${system.name} to ${to.name}` : 'Move'}
-          kind="act"
-          disabled={to === null || busy}
-          onPress={() => void run()}
-        />
+        <Button label="Move it there" kind="act" disabled={to === null || busy} onPress={() => void run()} />
         <Button label="Cancel" onPress={() => setOpen(false)} />
       </View>
     </View>

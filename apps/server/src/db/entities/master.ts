@@ -1,6 +1,7 @@
 import type { Schools, Units } from '@evenround/contract/firm'
 import type { RoundTerms } from '@evenround/contract/rounds'
 import type { FollowsWhy, JobDay } from '@evenround/contract/site'
+import type { SecondFactorRule } from '@evenround/core/firm'
 import { PART_FIELDS, type Role, SITE_FIELDS } from '@evenround/core/firm'
 import type { Action, Train } from '@evenround/core/train'
 import type { Spread, WearSchool } from '@evenround/core/wear'
@@ -38,6 +39,9 @@ export class Firm extends FirmRow {
   units: Units
   @Column({ type: 'jsonb' })
   schools: Schools
+  /** Whether owners are asked for a second factor. */
+  @Column({ type: 'text' })
+  secondFactor: SecondFactorRule
   /** What the round is planned by. */
   @Column({ type: 'jsonb' })
   roundTerms: RoundTerms

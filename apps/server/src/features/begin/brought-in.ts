@@ -1,8 +1,8 @@
 import type { BroughtInDto } from '@evenround/contract/export'
 import type { FirmScope } from '../../db/scope'
 import type { BroughtIn } from '../../firm-file/read'
-import { record } from '../export/audit'
 import { makeLink } from '../firm/links'
+import { record } from '../records/audit'
 
 interface Opening {
   now: Date

@@ -5,7 +5,7 @@ import { z } from 'zod'
 import { type Deps, need, router } from '../../http/env'
 import { notFound } from '../../http/errors'
 import { json, PROBLEMS } from '../../http/openapi'
-import { record, recorded } from './audit'
+import { record, recorded } from '../records/audit'
 import { askFile, dropOldFiles, fileOf, partOf } from './store'
 
 const state = { 200: json(z.object({ file: firmFileSchema.nullable() })), ...PROBLEMS }

@@ -23,6 +23,7 @@ import { dayIn } from '../../time/zone'
 import { markFirm } from '../wear/stale'
 import { mailLink, makeLink } from './links'
 import { addInvited, addPerson, editPerson, endSignIn, endSignIns, resetPassword, signInsOf } from './people'
+import { secondOf } from './second'
 import { firmDto, loadFirm, personDto } from './store'
 
 const done = z.object({ ok: z.literal(true) })
@@ -108,15 +109,23 @@ export const firmRoutes = (deps: Deps) =>
         const person = await scope.findOne(Person, { id: who.personId })
         if (!person) throw notFound('person')
         const rights = RIGHTS.filter((right) => hasRight(who.role, right))
-        return c.json({ person: personDto(person), firm, rights, today: dayIn(firm.timeZone, deps.now()) }, 200)
+        return c.json(
+          { person: personDto(person), firm, rights, today: dayIn(firm.timeZone, deps.now()), secondMissing: who.secondMissing },
+          200,
+        )
       })
     })
     .openapi(routes.firm, async (c) => c.json(await deps.inFirm(c.get('who').firmId, loadFirm), 200))
     .openapi(routes.editFirm, async (c) => {
       need(c.get('who'), 'change-schools')
       const { version, ...patch } = c.req.valid('json')
-      const { firmId } = c.get('who')
+      const { firmId, personId } = c.get('who')
       const firm = await deps.inFirm(firmId, async (scope) => {
+        if (patch.secondFactor === 'owners') {
+          const own = await secondOf(scope, personId)
+          if (!own.app && own.passkeys.length === 0)
+            throw new ApiError('CONFLICT', 'Set up your own second factor first, under your own settings; then ask it of every owner.')
+        }
         const before = await loadFirm(scope)
         const edited = await editVersioned(scope, Firm, { version, patch, what: 'firm' }, firmDto)
         const { change, membrane } = edited.schools

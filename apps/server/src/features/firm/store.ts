@@ -2,7 +2,7 @@ import type { FirmDto, PersonDto } from '@evenround/contract/firm'
 import { Firm, type Person } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
 
-export const firmDto = ({ firmId, name, timeZone, currency, gallon, units, schools, version }: Firm): FirmDto => ({
+export const firmDto = ({ firmId, name, timeZone, currency, gallon, units, schools, secondFactor, version }: Firm): FirmDto => ({
   id: firmId,
   name,
   timeZone,
@@ -10,6 +10,7 @@ export const firmDto = ({ firmId, name, timeZone, currency, gallon, units, schoo
   gallon,
   units,
   schools,
+  secondFactor,
   version,
 })
 
