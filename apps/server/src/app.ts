@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto'
 import { thingEdited } from '@evenround/contract/edits'
 import { ERROR_CODES } from '@evenround/contract/errors'
 import type { SignInHints } from '@evenround/contract/firm'
+import { MOST_LIST_BYTES } from '@evenround/contract/intake'
 import { bodyLimit } from 'hono/body-limit'
 import { compress } from 'hono/compress'
 import { etag } from 'hono/etag'
@@ -43,6 +44,7 @@ import { metrics } from './http/metrics'
 import { pageRoutes } from './pages/routes'
 
 const MOST_BODY_BYTES = 2 * 1024 * 1024
+const LISTS = /^\/api\/intakes(\/check)?$/
 
 /** Turns anything thrown into the one error; causes stay in the log and never reach a client. */
 export function asApiError(error: unknown): ApiError {
@@ -152,15 +154,15 @@ export function createApp(deps: Deps, { ready, signInHints, setupCode = null, li
   )
   // A whole firm is larger than any other request; who sends it has shown the code before a byte of it is read.
   app.post('/api/setup/file', (c) => setUpByFile(c, deps, setupCode))
-  app.use(
-    '/api/*',
+  const limitTo = (maxSize: number) =>
     bodyLimit({
-      maxSize: MOST_BODY_BYTES,
+      maxSize,
       onError: () => {
         throw new ApiError('TOO_LARGE', 'That is more than fits into one request.')
       },
-    }),
-  )
+    })
+  const [usual, ofLists] = [limitTo(MOST_BODY_BYTES), limitTo(MOST_LIST_BYTES)]
+  app.use('/api/*', (c, next) => (LISTS.test(c.req.path) ? ofLists : usual)(c, next))
   app.get('/api/health', async (c) => ((await ready()) ? c.json({ ok: true }) : c.json({ ok: false, database: 'away' }, 503)))
   app.get('/api/sign-in-hints', async (c) =>
     c.json({ people: signInHints, setUp: (await setupState(deps, setupCode)).open } satisfies SignInHints),

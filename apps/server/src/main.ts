@@ -12,6 +12,7 @@ import { demoBeside } from './demo/beside'
 import { DEMO_PASSWORD, DEMO_PEOPLE } from './demo/world'
 import { calcPool } from './features/calc/pool'
 import { makeFile } from './features/export/make'
+import { workIntake } from './features/intake/work'
 import { workRun } from './features/round/run'
 import { thinTelemetry } from './features/telemetry/store'
 import { refreshFirm } from './features/wear/refresh'
@@ -55,6 +56,11 @@ const queue = await openQueue({
   plan: (firmId, runId, goOn) =>
     workRun({ inFirm, now, plan: (ask) => rounds.plan({ ...ask, seconds: config.PLAN_SECONDS ?? ask.seconds }) }, firmId, runId, goOn),
   makeFile: (firmId, fileId) => makeFile({ inFirm, now, write: firmFiles.write }, firmId, fileId),
+  bringIn: async (firmId, intakeId) => {
+    const isIn = await workIntake({ inFirm, now, newId: uuidv7 }, firmId, intakeId)
+    await tell(firmId, { what: 'edited', thing: 'sites' })
+    if (isIn) await queue.refreshSoon(firmId)
+  },
 })
 const auth = createAuth({
   atTheDoor,
@@ -99,6 +105,7 @@ const app = createApp(
     refreshSoon: queue.refreshSoon,
     planSoon: queue.planSoon,
     makeFileSoon: queue.makeFileSoon,
+    bringInSoon: queue.bringInSoon,
     bringFirmIn: firmFiles.bringIn,
   },
   { ready, signInHints, setupCode: config.SETUP_CODE ?? null, live },

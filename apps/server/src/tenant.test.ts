@@ -352,6 +352,8 @@ function attempts(): Record<string, { path: string; input?: unknown; status: num
       input: { id: uuidv7(), name: 'x', text: 'Customer\nHale', columns: ['site'], order: 'day-first' },
       status: 200,
     },
+    'GET /api/intakes/{id}': { path: `/api/intakes/${theirs.factId}`, status: 404 },
+    'POST /api/intakes/{id}/stop': { path: `/api/intakes/${theirs.factId}/stop`, status: 404 },
     'POST /api/intakes/{id}/undo': { path: `/api/intakes/${theirs.visitId}/undo`, status: 404 },
     'PUT /api/photos/{id}': {
       path: `/api/photos/${uuidv7()}?siteId=${siteId}&visitId=${visitId}&stageId=${theirs.stageId}&takenAt=2026-11-25T10:00:00.000Z`,

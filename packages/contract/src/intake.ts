@@ -4,7 +4,9 @@ import { idSchema, instantSchema, lineSchema } from './common'
 
 /** Longest list one request takes; longer ones are brought in by parts. */
 export const MOST_INTAKE_LINES = 20_000
-const MOST_TEXT = 1_900_000
+const MOST_TEXT = 8_000_000
+/** What a request with such a list may weigh. */
+export const MOST_LIST_BYTES = 12 * 1024 * 1024
 
 /** What parts the cells of a list; the device that saves lines to mend and the server read it alike. */
 export const LIST_FORMAT = { delimitersToGuess: [',', ';', '\t'] }
@@ -61,6 +63,10 @@ export const intakePreviewSchema = z.object({
 })
 export type IntakePreview = z.infer<typeof intakePreviewSchema>
 
+/** How a list that was handed in stands; while it waits or is worked at it can be stopped. */
+export const INTAKE_STATES = ['waiting', 'working', 'done', 'stopped', 'failed'] as const
+export type IntakeState = (typeof INTAKE_STATES)[number]
+
 export const intakeSchema = z.object({
   id: idSchema,
   name: z.string(),
@@ -70,7 +76,14 @@ export const intakeSchema = z.object({
   undoneAt: instantSchema.nullable(),
   /** Sites that stayed when it was undone, since work was done there meanwhile. */
   kept: z.array(z.string()),
+  state: z.enum(INTAKE_STATES),
+  /** How much of it is written, 0 to 1. */
+  progress: z.number(),
+  /** Lines that could not come in. */
+  left: z.int(),
+  /** Why nothing came in; null otherwise. */
+  failure: z.string().nullable(),
 })
 export type IntakeDto = z.infer<typeof intakeSchema>
 export const intakesSchema = z.object({ intakes: z.array(intakeSchema) })
-export const intakeDoneSchema = z.object({ intake: intakeSchema, left: z.int() })
+export const isUnderWay = ({ state }: Pick<IntakeDto, 'state'>): boolean => state === 'waiting' || state === 'working'

@@ -26,7 +26,14 @@ const adminUrl = (): string => {
   return url.toString()
 }
 const open = (refresh: (firmId: string, goOn: () => boolean) => Promise<number>): Promise<Queue> =>
-  openQueue({ source: world.source, log: () => undefined, refresh, plan: async () => true, makeFile: async () => undefined })
+  openQueue({
+    source: world.source,
+    log: () => undefined,
+    refresh,
+    plan: async () => true,
+    bringIn: async () => undefined,
+    makeFile: async () => undefined,
+  })
 
 test('many askings are one job; the next asking is another', async () => {
   const asked: string[] = []
@@ -127,6 +134,7 @@ test('the database goes away in the middle of a job: it is logged, nothing is le
       return 0
     },
     plan: async () => true,
+    bringIn: async () => undefined,
     makeFile: async () => undefined,
   })
   try {

@@ -1,6 +1,6 @@
 import PgBoss from 'pg-boss'
 import type { DataSource } from 'typeorm'
-import { executor, FILE_QUEUE, FORECAST_QUEUE, LEASE_SECONDS, QUEUE_SCHEMA, ROUND_QUEUE } from '../db/queue'
+import { executor, FILE_QUEUE, FORECAST_QUEUE, INTAKE_QUEUE, LEASE_SECONDS, QUEUE_SCHEMA, ROUND_QUEUE } from '../db/queue'
 import type { Log } from '../log'
 import { workQueue } from './work'
 
@@ -15,6 +15,8 @@ export interface Queue {
   planSoon: (firmId: string, runId: string) => Promise<void>
   /** Hands the making of a firm's whole file to whichever process is free. */
   makeFileSoon: (firmId: string, fileId: string) => Promise<void>
+  /** Hands the bringing in of a list to whichever process is free. */
+  bringInSoon: (firmId: string, intakeId: string) => Promise<void>
   close: () => Promise<void>
 }
 
@@ -26,12 +28,13 @@ interface QueueOptions {
   /** Works a run of the round until it is done or `goOn` says no; true when nothing is left of it. */
   plan: (firmId: string, runId: string, goOn: () => boolean) => Promise<boolean>
   makeFile: (firmId: string, fileId: string) => Promise<void>
+  bringIn: (firmId: string, intakeId: string) => Promise<void>
 }
 
 const SWEEP_MS = 3_600_000
 
 /** Works the queue in this process; any number of processes may do so side by side. */
-export async function openQueue({ source, log, refresh, plan, makeFile }: QueueOptions): Promise<Queue> {
+export async function openQueue({ source, log, refresh, plan, makeFile, bringIn }: QueueOptions): Promise<Queue> {
   const boss = new PgBoss({ db: executor(source), schema: QUEUE_SCHEMA, migrate: false, schedule: false, maintenanceIntervalSeconds: 300 })
   boss.on('error', (error) => log('warn', 'queue-trouble', { cause: String(error) }))
   await boss.start()
@@ -88,6 +91,19 @@ export async function openQueue({ source, log, refresh, plan, makeFile }: QueueO
     await boss.send(FILE_QUEUE, { firmId, fileId })
     files.wake()
   }
+  const lists = workQueue<{ firmId: string; intakeId: string }>(boss, log, {
+    queue: INTAKE_QUEUE,
+    everyMs: POLL_MS,
+    handle: async ({ firmId, intakeId }) => {
+      const started = performance.now()
+      await bringIn(firmId, intakeId)
+      log('info', 'list-brought-in', { firmId, intakeId, ms: Math.round(performance.now() - started) })
+    },
+  })
+  const bringInSoon = async (firmId: string, intakeId: string): Promise<void> => {
+    await boss.send(INTAKE_QUEUE, { firmId, intakeId })
+    lists.wake()
+  }
   const sweep = async (): Promise<void> => {
     try {
       const day = new Date().toISOString().slice(0, 10)
@@ -107,10 +123,11 @@ export async function openQueue({ source, log, refresh, plan, makeFile }: QueueO
     refreshSoon,
     planSoon,
     makeFileSoon,
+    bringInSoon,
     close: async () => {
       closing = true
       clearInterval(sweeping)
-      await Promise.all([forecasts.stop(), rounds.stop(), files.stop()])
+      await Promise.all([forecasts.stop(), rounds.stop(), files.stop(), lists.stop()])
       await boss.stop({ graceful: true, timeout: 5000, wait: true })
     },
   }

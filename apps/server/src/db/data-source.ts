@@ -49,6 +49,7 @@ import { Office0027 } from './migrations/0027-office'
 import { Contacts0028 } from './migrations/0028-contacts'
 import { Moving0029 } from './migrations/0029-moving'
 import { SecondFactor0030 } from './migrations/0030-second-factor'
+import { ListsAtWork0031 } from './migrations/0031-lists-at-work'
 import { SnakeNames } from './naming'
 import { APP_ROLE } from './roles'
 
@@ -118,6 +119,7 @@ export const MIGRATIONS = [
   Contacts0028,
   Moving0029,
   SecondFactor0030,
+  ListsAtWork0031,
 ]
 
 interface DatabaseOptions {

@@ -7,10 +7,13 @@ export const QUEUE_SCHEMA = 'jobs'
 export const FORECAST_QUEUE = 'forecast'
 export const ROUND_QUEUE = 'round'
 export const FILE_QUEUE = 'firm-file'
+export const INTAKE_QUEUE = 'intake'
 /** A job that was not finished in this time is given to another process. */
 export const LEASE_SECONDS = 60
 /** A firm's whole file is written in one go, which takes as long as the firm is large. */
 const FILE_LEASE_SECONDS = 4 * 3600
+/** A list is written in one transaction. */
+const INTAKE_LEASE_SECONDS = 1800
 
 type Pool = { query: (text: string, values?: unknown[]) => Promise<{ rows: unknown[]; rowCount: number | null }> }
 
@@ -53,6 +56,13 @@ export async function prepareQueue(owner: DataSource): Promise<void> {
     policy: 'standard',
     expireInSeconds: FILE_LEASE_SECONDS,
     retryLimit: 0,
+  })
+  await boss.createQueue(INTAKE_QUEUE, {
+    name: INTAKE_QUEUE,
+    policy: 'standard',
+    expireInSeconds: INTAKE_LEASE_SECONDS,
+    retryLimit: 2,
+    retryDelay: 1,
   })
   await boss.stop({ graceful: false })
   await owner.query(`grant usage on schema ${QUEUE_SCHEMA} to ${APP_ROLE}`)

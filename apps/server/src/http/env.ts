@@ -87,6 +87,8 @@ export interface Deps {
   planSoon: (firmId: string, runId: string) => Promise<void>
   /** Has the firm's whole file made soon. */
   makeFileSoon: (firmId: string, fileId: string) => Promise<void>
+  /** Has a list that waits brought in soon. */
+  bringInSoon: (firmId: string, intakeId: string) => Promise<void>
   /** Brings a firm's file, which lies at a path, into this installation. */
   bringFirmIn: (path: string) => Promise<BroughtIn>
 }

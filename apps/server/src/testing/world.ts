@@ -15,6 +15,7 @@ import { DEFAULT_UNITS } from '../demo/load'
 import { DEFAULT_SCHOOLS, DEMO_PASSWORD } from '../demo/world'
 import { makeFile } from '../features/export/make'
 import { addPerson } from '../features/firm/people'
+import { workIntake } from '../features/intake/work'
 import { workRun } from '../features/round/run'
 import { refreshFirm } from '../features/wear/refresh'
 import { firmFilesOf } from '../firm-file'
@@ -125,6 +126,9 @@ export async function openWorld(kind: 'empty' | 'demo'): Promise<World> {
     refreshSoon,
     planSoon: async (firmId, runId) => {
       await workRun({ inFirm, now, plan: async (ask) => planAtOnce({ ...ask, seconds: 0.1 }) }, firmId, runId, () => true)
+    },
+    bringInSoon: async (firmId, intakeId) => {
+      if (await workIntake({ inFirm, now, newId: uuidv7 }, firmId, intakeId)) await refreshSoon(firmId)
     },
     makeFileSoon: (firmId, fileId) => makeFile({ inFirm, now, write: firmFiles.write }, firmId, fileId),
     bringFirmIn: firmFiles.bringIn,

@@ -1,27 +1,51 @@
+import { isUnderWay } from '@evenround/contract/intake'
+import { useQuery } from '@tanstack/react-query'
+import { useEffect } from 'react'
 import { View } from 'react-native'
+import { api, ask } from '../../data/api'
+import { KEY, queryClient } from '../../data/queries'
 import { Button } from '../../ui/button'
 import { Notice } from '../../ui/notice'
 import { saveAs } from '../../ui/save-as'
+import { Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
 import { TextLink } from '../../ui/text-link'
+import { AtWork, LOOK_EVERY_MS } from './at-work'
+import type { Sent } from './intake'
 
-interface BroughtInProps {
-  name: string
-  done: { left: number; mend: string | null }
-}
-
-/** It is in: where to look, and what is left to mend. */
-export function BroughtIn({ name, done }: BroughtInProps) {
-  const { left, mend } = done
+/** A list that was handed in: how far it is, then where to look and what is left to mend. It goes on when this page is left. */
+export function BroughtIn({ sent }: { sent: Sent }) {
+  const intake = useQuery({
+    queryKey: [...KEY.intakes, sent.id],
+    queryFn: () => ask(api.intakes[':id'].$get({ param: { id: sent.id } })),
+    refetchInterval: (query) => (query.state.data === undefined || isUnderWay(query.state.data) ? LOOK_EVERY_MS : false),
+  })
+  const state = intake.data?.state
+  useEffect(() => {
+    if (state === 'done') for (const root of ['sites', 'site', 'due', 'today']) void queryClient.invalidateQueries({ queryKey: [root] })
+  }, [state])
+  if (!intake.data)
+    return intake.error ? (
+      <Failed what="How far it is cannot be shown" error={intake.error} onRetry={() => void intake.refetch()} />
+    ) : (
+      <Waiting />
+    )
+  const { left } = intake.data
+  if (state !== 'done')
+    return (
+      <Notice tone={state === 'failed' ? 'look' : 'act'} title={sent.name} live>
+        <AtWork intake={intake.data} />
+      </Notice>
+    )
   return (
-    <Notice tone="good" title={`${name} is brought in`} live>
+    <Notice tone="good" title={`${sent.name} is brought in`} live>
       <T>
         {left === 0
           ? 'Every line of it. Forecasts are being made.'
           : `${left === 1 ? 'One line is' : `${left.toLocaleString('en-GB')} lines are`} left: mend them in a file of their own and bring that in.`}
       </T>
       <View className="flex-row flex-wrap items-center gap-3 pt-2">
-        {mend ? <Button label="Save the lines to mend" onPress={() => saveAs(`to mend - ${name}`, mend)} /> : null}
+        {sent.mend ? <Button label="Save the lines to mend" onPress={() => saveAs(`to mend - ${sent.name}`, sent.mend ?? '')} /> : null}
         <TextLink href="/due?until=all" label="What is due" />
         <TextLink href="/sites" label="Sites" />
       </View>

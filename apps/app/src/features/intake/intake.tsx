@@ -5,7 +5,7 @@ import { useState } from 'react'
 import { View } from 'react-native'
 import { v7 as uuidv7 } from 'uuid'
 import { ApiProblem, api, ask } from '../../data/api'
-import { queryClient, useMe } from '../../data/queries'
+import { useMe } from '../../data/queries'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
 import { useDesk } from '../../ui/desk'
@@ -26,9 +26,11 @@ export interface List {
   name: string
   text: string
 }
-interface Done {
-  left: number
-  /** The lines that are left, as a file. */
+/** A list that was handed in. */
+export interface Sent {
+  id: string
+  name: string
+  /** The lines that cannot come in, as a file. */
   mend: string | null
 }
 interface Choices {
@@ -40,7 +42,7 @@ interface Choices {
 export function Intake() {
   const me = useMe()
   const [list, setList] = useState<List | null>(null)
-  const [done, setDone] = useState<Done | null>(null)
+  const [sent, setSent] = useState<Sent | null>(null)
   const back = <BackLink href="/sites" label="Sites" />
   if (me.data && !me.data.rights.includes('edit-sites'))
     return (
@@ -48,29 +50,29 @@ export function Intake() {
         <T>The owner or a planner of the firm brings lists in.</T>
       </Screen>
     )
-  if (list === null || done !== null)
+  if (list === null || sent !== null)
     return (
       <Screen over={back} title="Bring in a list">
-        {done && list ? <BroughtIn name={list.name} done={done} /> : null}
+        {sent ? <BroughtIn key={sent.id} sent={sent} /> : null}
         <NewList
-          quiet={done !== null}
+          quiet={sent !== null}
           onList={(name, text) => {
-            setDone(null)
+            setSent(null)
             setList({ id: uuidv7(), name, text })
           }}
         />
       </Screen>
     )
-  return <LookThrough list={list} onLeave={() => setList(null)} onDone={setDone} />
+  return <LookThrough list={list} onLeave={() => setList(null)} onSent={setSent} />
 }
 
 interface LookThroughProps {
   list: List
   onLeave: () => void
-  onDone: (done: Done) => void
+  onSent: (sent: Sent) => void
 }
 
-function LookThrough({ list, onLeave, onDone }: LookThroughProps) {
+function LookThrough({ list, onLeave, onSent }: LookThroughProps) {
   const desk = useDesk()
   const [choices, setChoices] = useState<Choices>({})
   const [sending, setSending] = useState(false)
@@ -88,9 +90,8 @@ function LookThrough({ list, onLeave, onDone }: LookThroughProps) {
     setRefusal(null)
     try {
       const columns = from.columns.map(({ field }) => field)
-      const { left } = await ask(api.intakes.$post({ json: { ...list, columns, order: from.order } }))
-      for (const root of ['sites', 'site', 'due', 'intakes', 'today']) void queryClient.invalidateQueries({ queryKey: [root] })
-      onDone({ left, mend: from.problems.length > 0 ? linesToMend(list.text, from.problems) : null })
+      await ask(api.intakes.$post({ json: { ...list, columns, order: from.order } }))
+      onSent({ id: list.id, name: list.name, mend: from.problems.length > 0 ? linesToMend(list.text, from.problems) : null })
     } catch (error) {
       setRefusal(error)
     }

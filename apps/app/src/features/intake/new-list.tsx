@@ -1,4 +1,4 @@
-import type { IntakeDto } from '@evenround/contract/intake'
+import { type IntakeDto, isUnderWay } from '@evenround/contract/intake'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { View } from 'react-native'
@@ -11,6 +11,7 @@ import { instantText } from '../../ui/format'
 import { saveAs } from '../../ui/save-as'
 import { Failed } from '../../ui/states'
 import { T } from '../../ui/text'
+import { AtWork, LOOK_EVERY_MS } from './at-work'
 import { countsText } from './intake-words'
 import { listOfFile } from './list-file'
 import { EXAMPLE_LIST } from './list-text'
@@ -62,7 +63,11 @@ export function NewList({ quiet, onList }: NewListProps) {
 }
 
 function Before() {
-  const intakes = useQuery({ queryKey: KEY.intakes, queryFn: () => ask(api.intakes.$get()) })
+  const intakes = useQuery({
+    queryKey: KEY.intakes,
+    queryFn: () => ask(api.intakes.$get()),
+    refetchInterval: (query) => (query.state.data?.intakes.some(isUnderWay) ? LOOK_EVERY_MS : false),
+  })
   if (intakes.error) return <Failed what="Earlier lists cannot be shown" error={intakes.error} onRetry={() => void intakes.refetch()} />
   if (!intakes.data || intakes.data.intakes.length === 0) return null
   return (
@@ -83,8 +88,8 @@ function Earlier({ intake }: { intake: IntakeDto }) {
   return (
     <View className="gap-1 border-t-2 border-line py-3">
       <T kind="strong">{intake.name}</T>
-      <T kind="quiet">{`${instantText(intake.at, zone)} · ${intake.personName} · ${countsText(intake.counts)}`}</T>
-      <TakeBack intake={intake} />
+      <T kind="quiet">{`${instantText(intake.at, zone)} · ${intake.personName}${intake.state === 'done' ? ` · ${countsText(intake.counts)}` : ''}`}</T>
+      {intake.state === 'done' ? <TakeBack intake={intake} /> : <AtWork intake={intake} />}
     </View>
   )
 }

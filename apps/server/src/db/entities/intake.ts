@@ -1,4 +1,4 @@
-import type { IntakeCounts } from '@evenround/contract/intake'
+import type { IntakeCounts, IntakeState } from '@evenround/contract/intake'
 import { Column, Entity } from 'typeorm'
 import { FirmThing } from './master'
 
@@ -24,4 +24,16 @@ export class Intake extends FirmThing {
   undoneAt: Date | null
   @Column({ type: 'text', array: true })
   kept: string[]
+  @Column({ type: 'text' })
+  state: IntakeState
+  /** How much of it is written, 0 to 1. */
+  @Column({ type: 'real' })
+  progress: number
+  @Column({ type: 'boolean' })
+  stopAsked: boolean
+  /** Lines that could not come in. */
+  @Column({ type: 'int' })
+  leftOut: number
+  @Column({ type: 'text', nullable: true })
+  failure: string | null
 }

@@ -3,6 +3,7 @@ import { v7 as uuidv7 } from 'uuid'
 import { peek } from '../../testing/database'
 import { batch, begun, measured } from '../../testing/facts'
 import { addFirm, openWorld, type Person, type World } from '../../testing/world'
+import { workIntake } from './work'
 
 let world: World
 let owner: Person
@@ -74,7 +75,14 @@ test('a list is looked through: what it would make, what is wrong and where, and
 test('brought in whole, once however often it is sent; forecasts follow, the unknown day says so; taken back whole', async () => {
   const { id, answer } = await bringIn(LIST)
   expect(answer.status).toBe(200)
-  expect(answer.body).toMatchObject({ left: 1, intake: { name: 'list.csv', personName: 'owner of otterbank', undoneAt: null } })
+  expect(answer.body).toMatchObject({
+    name: 'list.csv',
+    personName: 'owner of otterbank',
+    undoneAt: null,
+    state: 'done',
+    progress: 1,
+    left: 1,
+  })
   expect((await bringIn(LIST, id)).answer.status).toBe(200)
   const sites = (await owner.ask('GET', '/api/sites')).body.sites as { id: string; name: string; systems: number; nextDue: string | null }[]
   expect(sites.map(({ name, systems }) => [name, systems])).toEqual([
@@ -138,9 +146,10 @@ test('lists that cannot be read are refused with the reason; who may not edit si
     { path: 'columns', message: 'expected each field once: two columns hold site' },
   ])
   const bad = { id: uuidv7(), name: 'x', text: 'Customer\n""\n', columns: ['site'], order: 'day-first' }
-  expect(
-    (await owner.ask('POST', '/api/intakes', { ...bad, text: 'Customer,Pos\n,1\n', columns: ['site', 'position'] })).body.error.message,
-  ).toMatch(/No line of this list/)
+  // What has no good line is kept as a list of which nothing came in, with the reason.
+  const none = await owner.ask('POST', '/api/intakes', { ...bad, text: 'Customer,Pos\n,1\n', columns: ['site', 'position'] })
+  expect(none.body).toMatchObject({ state: 'failed', failure: expect.stringMatching(/No line of this list/), progress: 0 })
+  expect((await owner.ask('POST', `/api/intakes/${none.body.id}/undo`)).status).toBe(409)
   expect((await technician.ask('POST', '/api/intakes', bad)).status).toBe(403)
   expect((await technician.ask('POST', '/api/intakes/check', { name: 'x', text: 'a\nb' })).status).toBe(403)
   expect((await owner.ask('POST', `/api/intakes/${uuidv7()}/undo`)).status).toBe(404)
@@ -184,4 +193,39 @@ test('columns that were put right by hand are so again for the next list with th
   expect(again.columns.map(({ field }) => field)).toEqual(['site', 'village', 'phone', null])
   expect(again.remembered).toBe('from the old program.csv')
   expect((await check('Client,Ort,Telefono\nTern House,Quay,3 4\n')).remembered).toBeNull()
+})
+
+test('a list is stopped while it waits or while it is written: nothing of it stands; handed in again it comes in whole', async () => {
+  const text = ['Customer;System;Pos;Kind', ...Array.from({ length: 30 }, (_, at) => `Stop ${at};Kitchen;1;sediment`)].join('\n')
+  const { columns, order } = await check(text)
+  const list = { id: uuidv7(), name: 'long.csv', text, columns: columns.map(({ field }) => field), order }
+  const there = async () => (await rows(`select 1 from site where firm_id = $1 and name like 'Stop %'`)).length
+  const { bringInSoon } = world.deps
+  world.deps.bringInSoon = async () => undefined
+  expect((await owner.ask('POST', '/api/intakes', list)).body).toMatchObject({ state: 'waiting', progress: 0 })
+  expect((await technician.ask('POST', `/api/intakes/${list.id}/stop`)).status).toBe(403)
+  expect((await owner.ask('POST', `/api/intakes/${list.id}/stop`)).body.state).toBe('stopped')
+  const { now, newId, inFirm } = world.deps
+  expect(await workIntake({ inFirm, now, newId }, firm.firmId, list.id)).toBe(false)
+
+  expect((await owner.ask('POST', '/api/intakes', list)).body.state).toBe('waiting')
+  // Stopped by somebody else after the sites are written.
+  const said: number[] = []
+  const watched: typeof inFirm = async (id, work) => {
+    const [row] = await rows(`select progress from intake where firm_id = $1 and id = '${list.id}'`)
+    said.push(Number(row?.progress))
+    if (said.filter((share) => share > 0).length === 1) await owner.ask('POST', `/api/intakes/${list.id}/stop`)
+    return inFirm(id, work)
+  }
+  expect(await workIntake({ inFirm: watched, now, newId, saidEveryMs: 0 }, firm.firmId, list.id)).toBe(false)
+  expect(said).toEqual([...said].sort((a, b) => a - b))
+  expect((await owner.ask('GET', `/api/intakes/${list.id}`)).body).toMatchObject({ state: 'stopped', failure: null })
+  expect(await there()).toBe(0)
+
+  world.deps.bringInSoon = bringInSoon
+  expect((await owner.ask('POST', '/api/intakes', list)).body).toMatchObject({ state: 'done', progress: 1, left: 0 })
+  expect(await there()).toBe(30)
+  // A process that died in the middle left it at work: it is begun again, and once it is in, not a second time.
+  expect(await workIntake({ inFirm, now, newId }, firm.firmId, list.id)).toBe(false)
+  expect(await there()).toBe(30)
 })

@@ -2,11 +2,12 @@ import { idSchema } from '@evenround/contract/common'
 import {
   type IntakeDto,
   intakeCheckSchema,
-  intakeDoneSchema,
   intakeNewSchema,
   intakePreviewSchema,
   intakeSchema,
   intakesSchema,
+  isUnderWay,
+  MOST_INTAKE_LINES,
 } from '@evenround/contract/intake'
 import { mediumName } from '@evenround/core/catalogue'
 import type { IntakePlan } from '@evenround/core/intake'
@@ -18,12 +19,14 @@ import type { FirmScope } from '../../db/scope'
 import { type Deps, need, router } from '../../http/env'
 import { ApiError, notFound } from '../../http/errors'
 import { body, json, PROBLEMS } from '../../http/openapi'
-import { dayIn } from '../../time/zone'
 import { countsOf, planOf, readSheet } from './read'
-import { writeIntake } from './store'
 import { takeBack } from './undo'
+import { askToStop } from './work'
 
-const MOST_SHOWN = 300
+/** Problems go out whole, so that the file of lines to mend holds them all. */
+const MOST_SHOWN = MOST_INTAKE_LINES
+const MOST_NOTES = 300
+const NOTHING = { sites: 0, systems: 0, parts: 0, undated: 0, readings: 0 }
 const SYSTEMS_SHOWN = 12
 const SAMPLES = 3
 
@@ -39,7 +42,19 @@ const routes = {
     method: 'post',
     path: '/api/intakes',
     request: body(intakeNewSchema),
-    responses: { 200: json(intakeDoneSchema), ...PROBLEMS },
+    responses: { 200: json(intakeSchema), ...PROBLEMS },
+  }),
+  one: createRoute({
+    method: 'get',
+    path: '/api/intakes/{id}',
+    request: { params: z.object({ id: idSchema }) },
+    responses: { 200: json(intakeSchema), ...PROBLEMS },
+  }),
+  stop: createRoute({
+    method: 'post',
+    path: '/api/intakes/{id}/stop',
+    request: { params: z.object({ id: idSchema }) },
+    responses: { 200: json(intakeSchema), ...PROBLEMS },
   }),
   undo: createRoute({
     method: 'post',
@@ -57,6 +72,10 @@ const dto = (row: Intake, personName: string): IntakeDto => ({
   counts: row.counts,
   undoneAt: row.undoneAt?.toISOString() ?? null,
   kept: row.kept,
+  state: row.state,
+  progress: row.progress,
+  left: row.leftOut,
+  failure: row.failure,
 })
 
 async function firmOf(scope: FirmScope): Promise<Firm> {
@@ -131,7 +150,7 @@ export const intakeRoutes = (deps: Deps) =>
           counts: countsOf(plan),
           problems: bad.slice(0, MOST_SHOWN).map(({ line, problems }) => ({ line, problems })),
           bad: bad.length,
-          notes: noted.slice(0, MOST_SHOWN).map(({ line, notes }) => ({ line, notes })),
+          notes: noted.slice(0, MOST_NOTES).map(({ line, notes }) => ({ line, notes })),
           noted: noted.length,
           systems: systemsShown(plan),
         }
@@ -142,39 +161,48 @@ export const intakeRoutes = (deps: Deps) =>
       const who = c.get('who')
       need(who, 'edit-sites')
       const { id, name, text, columns, order } = c.req.valid('json')
-      const sheet = readSheet(text)
-      const now = deps.now()
-      const done = await deps.inFirm(who.firmId, async (scope) => {
+      // What is no list at all is refused before it is kept.
+      readSheet(text)
+      const intake = await deps.inFirm(who.firmId, async (scope) => {
         // Sent again after a lost answer: what it did stands, and nothing is done twice.
         const before = await scope.findOne(Intake, { id })
         if (before && before.source !== text) throw new ApiError('CONFLICT', 'Another list was brought in under this id.')
-        const firm = await firmOf(scope)
-        const { plan } = await planOf(scope, firm, now, { sheet, columns, order })
-        const left = plan.rows.filter(({ problems }) => problems.length > 0).length
-        if (before) return { intake: await byId(scope, id), left }
-        const counts = countsOf(plan)
-        if (plan.rows.length === left)
-          throw new ApiError('BAD_INPUT', 'No line of this list can be brought in as it stands.', {
-            fields: [{ path: 'text', message: 'expected at least one line without a problem' }],
+        const asked = { name, columns: columns.map((field) => field ?? ''), dateOrder: order, state: 'waiting' as const, failure: null }
+        if (before?.state === 'stopped' || before?.state === 'failed') await scope.update(Intake, { id }, asked)
+        else if (!before)
+          await scope.insert(Intake, {
+            ...asked,
+            id,
+            personId: who.personId,
+            at: deps.now(),
+            source: text,
+            counts: NOTHING,
+            undoneAt: null,
+            kept: [],
+            progress: 0,
+            stopAsked: false,
+            leftOut: 0,
           })
-        await scope.insert(Intake, {
-          id,
-          name,
-          personId: who.personId,
-          at: now,
-          source: text,
-          columns: columns.map((field) => field ?? ''),
-          dateOrder: order,
-          counts,
-          undoneAt: null,
-          kept: [],
-        })
-        const today = dayIn(firm.timeZone, now)
-        await writeIntake(scope, plan, { intakeId: id, personId: who.personId, timeZone: firm.timeZone, today, now, newId: deps.newId })
-        return { intake: await byId(scope, id), left }
+        return byId(scope, id)
       })
-      await deps.refreshSoon(who.firmId)
-      return c.json(done, 200)
+      if (!isUnderWay(intake)) return c.json(intake, 200)
+      await deps.bringInSoon(who.firmId, id)
+      return c.json(await deps.inFirm(who.firmId, (scope) => byId(scope, id)), 200)
+    })
+    .openapi(routes.one, async (c) => {
+      const intake = await deps.inFirm(c.get('who').firmId, (scope) => byId(scope, c.req.valid('param').id))
+      return c.json(intake, 200)
+    })
+    .openapi(routes.stop, async (c) => {
+      const who = c.get('who')
+      need(who, 'edit-sites')
+      const { id } = c.req.valid('param')
+      const intake = await deps.inFirm(who.firmId, async (scope) => {
+        await byId(scope, id)
+        await askToStop(scope, id)
+        return byId(scope, id)
+      })
+      return c.json(intake, 200)
     })
     .openapi(routes.undo, async (c) => {
       const who = c.get('who')
@@ -184,6 +212,7 @@ export const intakeRoutes = (deps: Deps) =>
       const intake = await deps.inFirm(who.firmId, async (scope) => {
         const row = await scope.findOne(Intake, { id })
         if (!row) throw notFound('list')
+        if (row.state !== 'done') throw new ApiError('CONFLICT', 'This list is not in: there is nothing to take back.')
         if (row.undoneAt === null) {
           const undoing = { intakeId: id, at: row.at, personId: who.personId, deviceId: who.sessionId, now, newId: deps.newId }
           const kept = await takeBack(scope, undoing)

@@ -20,6 +20,10 @@ interface Writing {
   newId: () => string
 }
 
+/** How much of the work the sites and systems are, and how many facts are written between two looks whether to go on. */
+const PLACES_SHARE = 0.3
+const FACTS_AT_ONCE = 1000
+
 /** Lists know days and no hours: their facts happened at noon. */
 const NOON_MIN = 720
 
@@ -174,12 +178,25 @@ function factsOf(plan: IntakePlan, placed: ReadonlyMap<string, Placed>, { timeZo
 }
 
 /** Writes a whole plan in the transaction of the scope: all of it stands, or nothing does. */
-export async function writeIntake(scope: FirmScope, plan: IntakePlan, writing: Writing): Promise<void> {
+export async function writeIntake(
+  scope: FirmScope,
+  plan: IntakePlan,
+  writing: Writing,
+  onShare: (share: number) => Promise<void> = async () => undefined,
+): Promise<void> {
   const { placed, siteIds } = await writePlaces(scope, plan, writing)
+  await onShare(PLACES_SHARE)
   await writeContracts(scope, plan, placed, siteIds, writing)
   const facts = factsOf(plan, placed, writing)
   const { intakeId, personId, now } = writing
-  await writeFacts(scope, [{ personId, facts }], { deviceId: intakeId, from: 'intake', arrivedAt: now })
+  for (let at = 0; at < facts.length; at += FACTS_AT_ONCE) {
+    await writeFacts(scope, [{ personId, facts: facts.slice(at, at + FACTS_AT_ONCE) }], {
+      deviceId: intakeId,
+      from: 'intake',
+      arrivedAt: now,
+    })
+    await onShare(PLACES_SHARE + ((1 - PLACES_SHARE) * Math.min(facts.length, at + FACTS_AT_ONCE)) / facts.length)
+  }
   await markSystems(
     scope,
     now,
