@@ -128,3 +128,29 @@ test('a spreadsheet and an address card come in as they are: address, coordinate
   })
   await expect(page.getByText('One line, and it can come in.')).toBeVisible()
 })
+
+test('a supplier’s list of parts: prices and bar codes into the catalogue, a bad line named', async ({ page, world }) => {
+  const isla = await opened(page, world, 'phone')
+  await isla.signedIn('isla@fennick.example')
+  await isla.go('/shelf?show=parts')
+  await page.getByText('Bring in a parts list').click()
+  await page
+    .getByLabel('Or paste its lines, headings first')
+    .fill(['Article no;Category;Net price;EAN', 'BRK-SED-10;;9,95;5601234500017', 'BRK-SED-99;sediment;12;', 'BRK-X;gravel;1;'].join('\n'))
+  await page.getByRole('button', { name: 'Look through it' }).click()
+  await expect(page.getByText('3 lines: 2 can come in, 1 cannot yet.')).toBeVisible()
+  await expect(page.getByRole('list', { name: 'Lines to mend' }).getByRole('listitem')).toHaveText([
+    /Line 4.*Category: “gravel” is no kind of part/,
+  ])
+  await page.getByRole('button', { name: 'Bring it in' }).click()
+  await expect(page.getByText('1 part added, 1 changed. 1 line is left to mend.')).toBeVisible()
+  expect(
+    await world.query(
+      `select part_number, price_minor, barcode from part where part_number like 'BRK-SED-%0' or part_number = 'BRK-SED-99' order by 1`,
+    ),
+  ).toEqual([
+    { part_number: 'BRK-SED-10', price_minor: 995, barcode: '5601234500017' },
+    { part_number: 'BRK-SED-20', price_minor: 2250, barcode: '' },
+    { part_number: 'BRK-SED-99', price_minor: 1200, barcode: '' },
+  ])
+})

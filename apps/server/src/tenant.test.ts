@@ -205,6 +205,8 @@ function attempts(): Record<string, { path: string; input?: unknown; status: num
       status: 404,
     },
     'DELETE /api/devices/{id}': { path: `/api/devices/${theirs.stageId}`, status: 404 },
+    'POST /api/parts/list/check': { path: '/api/parts/list/check', input: { text: 'Part;Kind\nX;sediment' }, status: 200 },
+    'POST /api/parts/list': { path: '/api/parts/list', input: { text: 'Part;Kind\nX;gravel' }, status: 200 },
     'POST /api/parts': {
       path: '/api/parts',
       input: {

@@ -21,7 +21,7 @@ const BY_PATH: readonly (readonly [path: RegExp, thing: Thing])[] = [
 /** What a request that changed something has edited; null for what is told of otherwise, or concerns nobody else. */
 export function thingEdited(method: string, path: string): Thing | null {
   // A list is looked through before it is brought in.
-  if (method === 'GET' || path === '/api/intakes/check') return null
+  if (method === 'GET' || path.endsWith('/check')) return null
   return BY_PATH.find(([pattern]) => pattern.test(path))?.[1] ?? null
 }
 

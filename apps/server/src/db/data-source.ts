@@ -50,6 +50,7 @@ import { Contacts0028 } from './migrations/0028-contacts'
 import { Moving0029 } from './migrations/0029-moving'
 import { SecondFactor0030 } from './migrations/0030-second-factor'
 import { ListsAtWork0031 } from './migrations/0031-lists-at-work'
+import { BarCodes0032 } from './migrations/0032-bar-codes'
 import { SnakeNames } from './naming'
 import { APP_ROLE } from './roles'
 
@@ -120,6 +121,7 @@ export const MIGRATIONS = [
   Moving0029,
   SecondFactor0030,
   ListsAtWork0031,
+  BarCodes0032,
 ]
 
 interface DatabaseOptions {

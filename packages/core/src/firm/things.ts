@@ -77,6 +77,10 @@ export const PART_FIGURES = {
   rated: group(RATED),
   /** Integer minor units of the firm's currency. */
   priceMinor: whole(0, 100_000_000),
+  /** What is printed as a code on its box. */
+  barcode: otherwise('', text(40)),
+  /** Whom it is bought from. */
+  supplier: otherwise('', text(80)),
 } satisfies Fields
 const MEDIUM: Field<Medium> = { type: { is: 'medium' }, nullable: false }
 export const PART_FIELDS = { ...PART_FIGURES, media: MEDIUM, housing: oneOf(...HOUSINGS) } satisfies Fields

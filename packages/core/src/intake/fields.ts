@@ -175,16 +175,23 @@ export function unitOfHeading(heading: string): string | null {
  * Which field each heading most likely names, null where none; every field is given to one column at the most, the first that
  * fits. Pure guess work for a person to confirm.
  */
-export function matchColumns(headings: readonly string[]): (IntakeField | null)[] {
-  const taken = new Set<IntakeField>()
-  const give = (test: (field: IntakeField, words: string) => boolean, heading: string): IntakeField | null => {
-    const words = plainWords(heading)
-    const found = INTAKE_FIELDS.find((field) => !taken.has(field) && test(field, words))
-    if (found) taken.add(found)
-    return found ?? null
+export function headingMatcher<F extends string>(
+  fields: readonly F[],
+  labels: Readonly<Record<F, string>>,
+  usual: Readonly<Record<F, readonly string[]>>,
+): (headings: readonly string[]) => (F | null)[] {
+  const own = (field: F, words: string): boolean => plainWords(labels[field]) === words || plainWords(field) === words
+  const known = (field: F, words: string): boolean => usual[field].some((heading) => plainWords(heading) === words)
+  return (headings) => {
+    const taken = new Set<F>()
+    const give = (test: (field: F, words: string) => boolean, heading: string): F | null => {
+      const words = plainWords(heading)
+      const found = fields.find((field) => !taken.has(field) && test(field, words))
+      if (found) taken.add(found)
+      return found ?? null
+    }
+    const exact = headings.map((heading) => give(own, heading))
+    return exact.map((field, index) => field ?? give(known, headings[index] as string))
   }
-  const own = (field: IntakeField, words: string): boolean => plainWords(INTAKE_LABELS[field]) === words || plainWords(field) === words
-  const usual = (field: IntakeField, words: string): boolean => HEADINGS[field].some((heading) => plainWords(heading) === words)
-  const exact = headings.map((heading) => give(own, heading))
-  return exact.map((field, index) => field ?? give(usual, headings[index] as string))
 }
+export const matchColumns = headingMatcher(INTAKE_FIELDS, INTAKE_LABELS, HEADINGS)

@@ -1,5 +1,14 @@
 export { type DateOrder, dateOrderOf, type FamilyKey } from './cells'
 export { INTAKE_FIELDS, INTAKE_GROUPS, INTAKE_LABELS, type IntakeField, matchColumns } from './fields'
+export {
+  type CataloguePart,
+  matchPartsColumns,
+  PARTS_FIELDS,
+  PARTS_LABELS,
+  type PartsField,
+  type PlannedPart,
+  planParts,
+} from './parts-list'
 export { readingKey } from './place'
 export { planIntake, shapeOfSystem } from './plan'
 export type { ReadRow, RowProblem } from './rows'

@@ -1,39 +1,19 @@
 import type { IntakePreview } from '@evenround/contract/intake'
 import { View } from 'react-native'
-import { Button } from '../../ui/button'
-import { Notice } from '../../ui/notice'
 import { T } from '../../ui/text'
 import { countsText } from './intake-words'
+import { LineProblems } from './line-problems'
 
-/** Lines of trouble that stand on the screen; the file to mend holds them all. */
+/** Notes that stand on the screen. */
 const SHOWN = 40
 
 /** What a list would make, what is wrong with which line, and how the first systems will stand. */
 export function Preview({ preview, onSave }: { preview: IntakePreview; onSave: () => void }) {
-  const { counts, problems, bad, notes, noted, systems } = preview
+  const { counts, problems, notes, noted, systems } = preview
   return (
     <View className="gap-5">
       <T>{`It makes ${countsText(counts)}.`}</T>
-      {bad > 0 ? (
-        <Notice tone="look" title={bad === 1 ? 'One line cannot come in yet' : `${bad.toLocaleString('en-GB')} lines cannot come in yet`}>
-          <View role="list" aria-label="Lines to mend">
-            {problems.slice(0, SHOWN).map(({ line, problems: wrong }) => (
-              <View key={line} role="listitem" className="flex-row gap-3 border-t-2 border-line py-2">
-                <T kind="label" className="w-[68px]">{`Line ${line}`}</T>
-                <View className="min-w-0 flex-1">
-                  {wrong.map(({ heading, message }) => (
-                    <T key={`${heading}${message}`}>{heading ? `${heading}: ${message}` : message}</T>
-                  ))}
-                </View>
-              </View>
-            ))}
-          </View>
-          {bad > SHOWN ? <T kind="small">{`and ${(bad - SHOWN).toLocaleString('en-GB')} more`}</T> : null}
-          <View className="self-start pt-1">
-            <Button label="Save these lines to mend" onPress={onSave} />
-          </View>
-        </Notice>
-      ) : null}
+      <LineProblems problems={problems} onSave={onSave} />
       {systems.length > 0 ? (
         <View>
           <T kind="heading" level={2}>

@@ -10,6 +10,7 @@ import { money } from '../../ui/format'
 import { later } from '../../ui/later'
 import { Empty } from '../../ui/states'
 import { T } from '../../ui/text'
+import { TextLink } from '../../ui/text-link'
 import { NewPart } from './new-part'
 import { ratedWords } from './rated-words'
 
@@ -41,7 +42,9 @@ export function Catalogue({ parts, kinds, currency, mayEdit }: CatalogueProps) {
             <View key={part.id} className="flex-row items-center gap-3 border-t-2 border-line py-2">
               <View className="flex-1">
                 <T kind="strong">{`${part.partNumber} · ${part.name}`}</T>
-                <T kind="quiet">{`${part.maker} · ${mediumName(part.media)} · ${ratedWords(part.rated, units)}`}</T>
+                <T kind="quiet">
+                  {[part.maker, mediumName(part.media), ratedWords(part.rated, units), part.supplier].filter(Boolean).join(' · ')}
+                </T>
                 {part.equivalents.length > 0 ? (
                   <T kind="small">{`stands in for, and is stood in for by: ${part.equivalents.map(numberOf).join(', ')}`}</T>
                 ) : null}
@@ -54,8 +57,9 @@ export function Catalogue({ parts, kinds, currency, mayEdit }: CatalogueProps) {
       </View>
       {adding ? <NewPart currency={currency} kinds={kinds} onDone={() => setAdding(false)} /> : null}
       {mayEdit && !adding ? (
-        <View className="self-start">
+        <View className="flex-row flex-wrap items-center gap-3">
           <Button label="Add a part" onPress={() => setAdding(true)} />
+          <TextLink href="/parts-list" label="Bring in a parts list" />
         </View>
       ) : null}
     </View>

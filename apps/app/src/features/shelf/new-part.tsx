@@ -13,7 +13,7 @@ import { localDecimal } from '../../ui/locale'
 import { Select } from '../../ui/select'
 import { T } from '../../ui/text'
 
-const EMPTY = { partNumber: '', maker: '', name: '', price: '' }
+const EMPTY = { partNumber: '', maker: '', name: '', price: '', barcode: '', supplier: '' }
 
 /** A part the firm did not have: begins at its medium's figures, which its own row then changes. */
 export function NewPart({ currency, kinds, onDone }: { currency: string; kinds: readonly KindDto[]; onDone: () => void }) {
@@ -30,7 +30,7 @@ export function NewPart({ currency, kinds, onDone }: { currency: string; kinds: 
     setAsked(true)
     if (!ready || !price.ok) return
     try {
-      const { partNumber, maker, name } = typed
+      const { partNumber, maker, name, barcode, supplier } = typed
       const json = {
         id: uuidv7(),
         partNumber,
@@ -40,6 +40,8 @@ export function NewPart({ currency, kinds, onDone }: { currency: string; kinds: 
         housing,
         rated: ratedAs(profileOf({ media, own: kinds.find(({ id }) => id === media) })),
         priceMinor: Math.round(price.value * 100),
+        barcode,
+        supplier,
       }
       await ask(api.parts.$post({ json }))
       await queryClient.invalidateQueries({ queryKey: KEY.shelf })
@@ -66,6 +68,8 @@ export function NewPart({ currency, kinds, onDone }: { currency: string; kinds: 
         {field('partNumber', 'Part number', 60, fieldError(error, 'partNumber') ?? wanted(typed.partNumber))}
         {field('maker', 'Maker', 80, wanted(typed.maker))}
         {field('name', 'Name', 120, wanted(typed.name))}
+        {field('barcode', 'Bar code', 40, fieldError(error, 'barcode'))}
+        {field('supplier', 'Supplier', 80, undefined)}
         {field('price', 'Price', 12, asked && priceBad ? 'A price such as 16.80' : undefined, currency)}
       </View>
       <Select label="Medium" none="Which medium?" value={media} groups={mediumGroups(kinds)} onChange={setMedia} />
@@ -77,7 +81,7 @@ export function NewPart({ currency, kinds, onDone }: { currency: string; kinds: 
         onChange={setHousing}
       />
       {asked && (media === '' || housing === '') ? <T className="text-oxblood">Choose its medium and its housing.</T> : null}
-      {error && !fieldError(error, 'partNumber') ? (
+      {error && !fieldError(error, 'partNumber') && !fieldError(error, 'barcode') ? (
         <T className="text-oxblood">{error instanceof Error ? error.message : 'It could not be saved.'}</T>
       ) : null}
       <View className="flex-row gap-3">

@@ -24,12 +24,16 @@ interface Form {
   milliequivalents: string
   hours: string
   price: string
+  barcode: string
+  supplier: string
 }
 const DAYS_PER_MONTH = monthsToDays(1)
 const FIELDS: readonly [key: keyof Form, label: string, unit: string, most: number][] = [
   ['partNumber', 'Part number', '', 60],
   ['maker', 'Maker', '', 80],
   ['name', 'Name', '', 120],
+  ['barcode', 'Bar code', '', 40],
+  ['supplier', 'Supplier', '', 80],
   ['months', 'Calendar life', 'months', 16],
   ['litres', 'Rated for', 'L', 16],
   ['milliequivalents', 'Capacity', 'meq', 16],
@@ -38,7 +42,7 @@ const FIELDS: readonly [key: keyof Form, label: string, unit: string, most: numb
 const RATED = ['months', 'litres', 'milliequivalents', 'hours'] as const
 
 const text = (value: number | null): string => (value === null ? '' : String(Math.round(value * 100) / 100))
-const toForm = ({ partNumber, maker, name, rated, priceMinor }: PartDto, units: ShownUnits): Form => ({
+const toForm = ({ partNumber, maker, name, rated, priceMinor, barcode, supplier }: PartDto, units: ShownUnits): Form => ({
   partNumber,
   maker,
   name,
@@ -47,6 +51,8 @@ const toForm = ({ partNumber, maker, name, rated, priceMinor }: PartDto, units: 
   milliequivalents: text(rated.milliequivalents),
   hours: text(rated.hours),
   price: (priceMinor / 100).toFixed(2),
+  barcode,
+  supplier,
 })
 
 /** A positive number, null for an empty field, or a problem. */
@@ -92,7 +98,7 @@ export function PartForm({ part, parts, currency, onDone }: PartFormProps) {
     const days = months === null || months === undefined ? null : form.months === before.months ? part.rated.days : months * DAYS_PER_MONTH
     const ratedLitres = form.litres === before.litres ? part.rated.litres : (litres ?? null)
     const rated = { days, litres: ratedLitres, milliequivalents: milliequivalents ?? null, hours: hours ?? null }
-    const { partNumber, maker, name } = form
+    const { partNumber, maker, name, barcode, supplier } = form
     try {
       const json = {
         version: part.version,
@@ -101,6 +107,8 @@ export function PartForm({ part, parts, currency, onDone }: PartFormProps) {
         name,
         rated,
         priceMinor: Math.round(price.value * 100),
+        barcode,
+        supplier,
         fittedToo,
         equivalents: [...equivalents],
       }

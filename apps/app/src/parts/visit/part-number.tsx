@@ -2,6 +2,7 @@ import type { StopDto } from '@evenround/contract/site'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { canScan, scanCode } from '../../data/device'
+import { useShelf } from '../../data/queries'
 import { Choice } from '../../ui/choice'
 import { Field } from '../../ui/field'
 import { FilePick } from '../../ui/file-pick'
@@ -19,11 +20,13 @@ interface PartNumberProps {
 /** Which part goes in: chosen among those that belong here, typed off the label, or read by the camera. */
 export function PartNumber({ stage, value, onChange, problem }: PartNumberProps) {
   const known = numbersFor(stage)
+  const parts = useShelf().data?.parts ?? []
   const [unread, setUnread] = useState(false)
   const scan = async (file: File): Promise<void> => {
     const code = await scanCode(file).catch(() => null)
     setUnread(code === null)
-    if (code !== null) onChange(code)
+    // A bar code says which part it is; a code that is no part's own is taken as the number.
+    if (code !== null) onChange(parts.find(({ barcode }) => barcode === code)?.partNumber ?? code)
   }
   return (
     <View className="gap-3">

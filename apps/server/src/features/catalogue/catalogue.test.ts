@@ -103,3 +103,36 @@ test('equivalents hold both ways, only between parts of one medium and housing',
   const offered = stages.find(({ nextPart }: { nextPart: { partNumber: string } | null }) => nextPart?.partNumber === 'BRK-CB-10')
   expect(offered.nextPart.equivalents).toEqual([{ id: fresh.id, partNumber: 'LT-CB-10X', rated }])
 })
+
+test('a parts list: looked through, brought in, bar codes once; who may not edit the catalogue brings none in', async () => {
+  const before = (await shelf()).parts
+  const [known] = before
+  if (!known) throw new Error('the demo has parts')
+  const text = [
+    'Part;Kind;Price;Bar code;Supplier',
+    `${known.partNumber};;12,50;5601234500017;Weir Wholesale`,
+    'OB-NEW-1;carbon block;59;5601234500024;Weir Wholesale',
+    'OB-NEW-2;gravel;5;;',
+  ].join('\n')
+  expect((await tam.ask('POST', '/api/parts/list', { text })).status).toBe(403)
+  const preview = (await isla.ask('POST', '/api/parts/list/check', { text })).body
+  expect(preview).toMatchObject({ lines: 3, good: 2, added: 1, changed: 1, same: 0 })
+  expect(preview.problems).toMatchObject([{ line: 4, problems: [{ field: 'medium', heading: 'Kind' }] }])
+  expect(preview.parts[0].text).toBe(`${known.partNumber}: bar code, supplier, price (12.50 EUR)`)
+  expect((await shelf()).parts).toEqual(before)
+  expect((await isla.ask('POST', '/api/parts/list', { text })).body).toEqual({ added: 1, changed: 1, left: 1 })
+  const after = (await shelf()).parts
+  expect(after.find(({ id }) => id === known.id)).toEqual({
+    ...known,
+    priceMinor: 1250,
+    barcode: '5601234500017',
+    supplier: 'Weir Wholesale',
+    version: known.version + 1,
+  })
+  const added = after.find(({ partNumber }) => partNumber === 'OB-NEW-1')
+  expect(added).toMatchObject({ media: 'carbon-block', priceMinor: 5900, supplier: 'Weir Wholesale', version: 1 })
+  expect((await isla.ask('POST', '/api/parts/list', { text })).body).toEqual({ added: 0, changed: 0, left: 1 })
+  const { equivalents: _, id: __, version: ___, ...twin } = added as PartDto
+  const refused = await isla.ask('POST', '/api/parts', { ...twin, id: uuidv7(), partNumber: 'OB-NEW-3' })
+  expect([refused.status, refused.body.error.fields]).toEqual([409, [{ path: 'barcode', message: 'that of another part' }]])
+})

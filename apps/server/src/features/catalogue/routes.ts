@@ -1,5 +1,6 @@
 import { idSchema, standardMediumSchema } from '@evenround/contract/common'
 import { kindEditSchema, kindNewSchema, kindSchema } from '@evenround/contract/kinds'
+import { partsDoneSchema, partsListSchema, partsPreviewSchema } from '@evenround/contract/parts-list'
 import {
   mediumEditSchema,
   mediumProfileSchema,
@@ -19,6 +20,7 @@ import { editVersioned } from '../../http/versions'
 import { knownMedium } from '../wear/kinds'
 import { addKind, editKind } from './kinds'
 import { editMedium, mediumDto } from './media'
+import { bringPartsIn, previewParts } from './parts-list'
 import { correctFitted, partDto, ratedColumns, setEquivalents } from './store'
 
 const routes = {
@@ -28,6 +30,18 @@ const routes = {
     path: '/api/parts/{id}',
     request: { params: z.object({ id: idSchema }), ...body(partEditSchema) },
     responses: { 200: json(partEditedSchema), ...PROBLEMS },
+  }),
+  checkList: createRoute({
+    method: 'post',
+    path: '/api/parts/list/check',
+    request: body(partsListSchema),
+    responses: { 200: json(partsPreviewSchema), ...PROBLEMS },
+  }),
+  list: createRoute({
+    method: 'post',
+    path: '/api/parts/list',
+    request: body(partsListSchema),
+    responses: { 200: json(partsDoneSchema), ...PROBLEMS },
   }),
   editMedium: createRoute({
     method: 'put',
@@ -52,9 +66,13 @@ const routes = {
 /** A part number is a name: two parts of one firm never share it. */
 const taken = (error: unknown, partNumber: string): unknown =>
   breach(error) === 'unique'
-    ? new ApiError('CONFLICT', `There is a part ${partNumber} already.`, {
-        fields: [{ path: 'partNumber', message: 'taken by another part' }],
-      })
+    ? String((error as { constraint?: unknown }).constraint) === 'part_barcode'
+      ? new ApiError('CONFLICT', 'This bar code is that of another part already.', {
+          fields: [{ path: 'barcode', message: 'that of another part' }],
+        })
+      : new ApiError('CONFLICT', `There is a part ${partNumber} already.`, {
+          fields: [{ path: 'partNumber', message: 'taken by another part' }],
+        })
     : error
 
 /** The firm's catalogue: lives, capacities, part numbers and prices are its own. What is fitted keeps what it was rated at. */
@@ -98,6 +116,15 @@ export const catalogueRoutes = (deps: Deps) =>
       } catch (error) {
         throw taken(error, fields.partNumber)
       }
+    })
+    .openapi(routes.checkList, async (c) => {
+      need(c.get('who'), 'edit-catalogue')
+      return c.json(await deps.inFirm(c.get('who').firmId, (scope) => previewParts(scope, c.req.valid('json'))), 200)
+    })
+    .openapi(routes.list, async (c) => {
+      need(c.get('who'), 'edit-catalogue')
+      const done = await deps.inFirm(c.get('who').firmId, (scope) => bringPartsIn(scope, c.req.valid('json'), deps.newId))
+      return c.json(done, 200)
     })
     .openapi(routes.editMedium, async (c) => {
       const who = c.get('who')

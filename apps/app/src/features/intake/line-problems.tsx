@@ -1,0 +1,38 @@
+import { View } from 'react-native'
+import { Button } from '../../ui/button'
+import { Notice } from '../../ui/notice'
+import { T } from '../../ui/text'
+
+/** Lines of trouble that stand on the screen; the file to mend holds them all. */
+const SHOWN = 40
+
+interface LineProblemsProps {
+  problems: readonly { line: number; problems: readonly { heading: string | null; message: string }[] }[]
+  onSave: () => void
+}
+
+/** What is wrong with which line of a list, and the way to mend it. */
+export function LineProblems({ problems, onSave }: LineProblemsProps) {
+  const bad = problems.length
+  if (bad === 0) return null
+  return (
+    <Notice tone="look" title={bad === 1 ? 'One line cannot come in yet' : `${bad.toLocaleString('en-GB')} lines cannot come in yet`}>
+      <View role="list" aria-label="Lines to mend">
+        {problems.slice(0, SHOWN).map(({ line, problems: wrong }) => (
+          <View key={line} role="listitem" className="flex-row gap-3 border-t-2 border-line py-2">
+            <T kind="label" className="w-[68px]">{`Line ${line}`}</T>
+            <View className="min-w-0 flex-1">
+              {wrong.map(({ heading, message }) => (
+                <T key={`${heading}${message}`}>{heading ? `${heading}: ${message}` : message}</T>
+              ))}
+            </View>
+          </View>
+        ))}
+      </View>
+      {bad > SHOWN ? <T kind="small">{`and ${(bad - SHOWN).toLocaleString('en-GB')} more`}</T> : null}
+      <View className="self-start pt-1">
+        <Button label="Save these lines to mend" onPress={onSave} />
+      </View>
+    </Notice>
+  )
+}

@@ -1,0 +1,212 @@
+import type { PartsPreview } from '@evenround/contract/parts-list'
+import { PARTS_FIELDS, PARTS_LABELS, type PartsField } from '@evenround/core/intake'
+import { keepPreviousData, useQuery } from '@tanstack/react-query'
+import { useState } from 'react'
+import { View } from 'react-native'
+import { ApiProblem, api, ask } from '../../data/api'
+import { KEY, queryClient, useMe } from '../../data/queries'
+import { BackLink } from '../../ui/back-link'
+import { Button } from '../../ui/button'
+import { useDesk } from '../../ui/desk'
+import { Field } from '../../ui/field'
+import { FilePick } from '../../ui/file-pick'
+import { Notice } from '../../ui/notice'
+import { saveAs } from '../../ui/save-as'
+import { Screen } from '../../ui/screen'
+import { Failed, Waiting } from '../../ui/states'
+import { T } from '../../ui/text'
+import { TextLink } from '../../ui/text-link'
+import { ColumnChoices } from './column-choices'
+import { linesText } from './intake-words'
+import { LineProblems } from './line-problems'
+import { listOfFile } from './list-file'
+import { linesToMend } from './list-text'
+
+const GROUPS = [{ label: 'Part', options: PARTS_FIELDS.map((value) => ({ value, label: PARTS_LABELS[value] })) }]
+const some = (count: number, one: string, many: string): string => (count === 1 ? `1 ${one}` : `${count.toLocaleString('en-GB')} ${many}`)
+
+interface List {
+  name: string
+  text: string
+}
+interface Done {
+  added: number
+  changed: number
+  left: number
+}
+
+/** Brings in a supplier's list: part numbers, bar codes, prices; what is in the catalogue already is brought up to date. */
+export function PartsList() {
+  const me = useMe()
+  const [list, setList] = useState<List | null>(null)
+  const [done, setDone] = useState<Done | null>(null)
+  const back = <BackLink href="/shelf?show=parts" label="Shelf" />
+  if (me.data && !me.data.rights.includes('edit-catalogue'))
+    return (
+      <Screen over={back} title="Bring in a parts list">
+        <T>The owner or a planner of the firm brings lists in.</T>
+      </Screen>
+    )
+  if (list === null)
+    return (
+      <Screen over={back} title="Bring in a parts list">
+        {done ? (
+          <Notice tone="good" title="The catalogue is up to date" live>
+            <T>{`${some(done.added, 'part', 'parts')} added, ${done.changed.toLocaleString('en-GB')} changed.${done.left > 0 ? ` ${some(done.left, 'line is', 'lines are')} left to mend.` : ''}`}</T>
+            <TextLink href="/shelf?show=parts" label="See the catalogue" />
+          </Notice>
+        ) : null}
+        <Choose
+          onList={(chosen) => {
+            setDone(null)
+            setList(chosen)
+          }}
+        />
+      </Screen>
+    )
+  return (
+    <LookThrough
+      list={list}
+      onLeave={() => setList(null)}
+      onDone={(what) => {
+        setDone(what)
+        setList(null)
+      }}
+    />
+  )
+}
+
+function Choose({ onList }: { onList: (list: List) => void }) {
+  const [pasted, setPasted] = useState('')
+  const [problem, setProblem] = useState<string | null>(null)
+  const read = async (file: File): Promise<void> => {
+    setProblem(null)
+    try {
+      onList({ name: file.name, text: await listOfFile(file) })
+    } catch {
+      setProblem(`${file.name} cannot be read. Save it as CSV or XLSX and choose it again.`)
+    }
+  }
+  return (
+    <View className="gap-5">
+      <T>
+        A spreadsheet (XLSX or CSV) from your supplier or your own, a line for each part: part number, what it is, price; bar code, supplier
+        and ratings where they stand there. A part you have already gets its new price, bar code and names; its ratings stay.
+      </T>
+      <FilePick label="Choose a file" accept=".csv,.tsv,.txt,.xlsx,text/csv,text/plain" onFile={(file) => void read(file)} />
+      {problem ? (
+        <T role="alert" className="text-oxblood">
+          {problem}
+        </T>
+      ) : null}
+      <Field label="Or paste its lines, headings first" value={pasted} onChangeText={setPasted} multiline spellCheck={false} />
+      <View className="self-start">
+        <Button label="Look through it" disabled={pasted.trim() === ''} onPress={() => onList({ name: 'Pasted list', text: pasted })} />
+      </View>
+    </View>
+  )
+}
+
+function LookThrough({ list, onLeave, onDone }: { list: List; onLeave: () => void; onDone: (done: Done) => void }) {
+  const desk = useDesk()
+  const [columns, setColumns] = useState<(PartsField | null)[] | undefined>(undefined)
+  const [sending, setSending] = useState(false)
+  const [refusal, setRefusal] = useState<unknown>(null)
+  const json = { text: list.text, ...(columns ? { columns } : {}) }
+  const preview = useQuery({
+    queryKey: ['parts-list-check', list, columns],
+    queryFn: () => ask(api.parts.list.check.$post({ json })),
+    placeholderData: keepPreviousData,
+    gcTime: 60_000,
+  })
+  const found = preview.data
+  const bringIn = async (from: PartsPreview): Promise<void> => {
+    setSending(true)
+    setRefusal(null)
+    try {
+      const done = await ask(api.parts.list.$post({ json: { text: list.text, columns: from.columns.map(({ field }) => field) } }))
+      await queryClient.invalidateQueries({ queryKey: KEY.shelf })
+      onDone(done)
+    } catch (error) {
+      setRefusal(error)
+      setSending(false)
+    }
+  }
+  const refused = preview.error instanceof ApiProblem && preview.error.code === 'BAD_INPUT' ? preview.error : null
+  const nothing = found !== undefined && found.added + found.changed === 0
+  return (
+    <Screen
+      over={<BackLink href="/shelf?show=parts" label="Shelf" />}
+      title={list.name}
+      wide
+      bottom={
+        <>
+          <Button label="Another list" onPress={onLeave} />
+          <Button
+            label={sending ? 'Bringing in …' : 'Bring it in'}
+            kind="act"
+            grow
+            disabled={!found || nothing || sending || preview.isFetching}
+            onPress={() => found && void bringIn(found)}
+          />
+        </>
+      }
+    >
+      {refusal ? <Failed what="It was not brought in, nothing was changed" error={refusal} /> : null}
+      {refused ? (
+        <Failed what="This list cannot be read" error={new Error(refused.fields[0]?.message ?? refused.message)} onRetry={onLeave} />
+      ) : found ? (
+        <View className="gap-5">
+          <T kind="heading" level={2} role="status">
+            {linesText(found.lines, found.problems.length)}
+          </T>
+          <T>
+            {nothing
+              ? 'It says nothing that does not stand in the catalogue already.'
+              : `It adds ${some(found.added, 'part', 'parts')} and changes ${found.changed.toLocaleString('en-GB')}; ${some(found.same, 'line says', 'lines say')} what stands already.`}
+          </T>
+          <View className={desk ? 'flex-row-reverse items-start gap-8' : 'gap-6'}>
+            <View className={`gap-5 ${desk ? 'flex-1' : ''}`}>
+              <LineProblems
+                problems={found.problems}
+                onSave={() => saveAs(`to mend - ${list.name}`, linesToMend(list.text, found.problems))}
+              />
+              <Parts title="New" parts={found.parts.filter(({ isNew }) => isNew)} more={found.added} />
+              <Parts title="Changed" parts={found.parts.filter(({ isNew }) => !isNew)} more={found.changed} />
+              {found.notes.map(({ line, notes }) => (
+                <T key={line} kind="quiet">{`Line ${line}: ${notes.join('; ')}`}</T>
+              ))}
+            </View>
+            <View className={`gap-3 ${desk ? 'w-[420px]' : ''}`}>
+              <T kind="heading" level={2}>
+                Its columns
+              </T>
+              <ColumnChoices columns={found.columns} groups={GROUPS} onColumns={setColumns} />
+            </View>
+          </View>
+        </View>
+      ) : preview.error ? (
+        <Failed what="The list cannot be looked through" error={preview.error} onRetry={() => void preview.refetch()} />
+      ) : (
+        <Waiting what="Reading the list" />
+      )}
+    </Screen>
+  )
+}
+
+function Parts({ title, parts, more }: { title: string; parts: PartsPreview['parts']; more: number }) {
+  if (parts.length === 0) return null
+  return (
+    <View>
+      <T kind="heading" level={2}>
+        {title}
+      </T>
+      {parts.map(({ line, text }) => (
+        <T key={line} className="border-t-2 border-line py-2">
+          {text}
+        </T>
+      ))}
+      {more > parts.length ? <T kind="small">{`and ${(more - parts.length).toLocaleString('en-GB')} more`}</T> : null}
+    </View>
+  )
+}
