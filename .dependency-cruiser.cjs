@@ -9,6 +9,7 @@ const ASKS = {
   wear: ['records'],
   facts: ['photo', 'records', 'times', 'wear'],
   round: ['facts', 'times', 'travel', 'wear'],
+  photo: ['records'],
   times: ['records', 'wear'],
   visit: ['facts', 'times'],
   van: ['facts', 'round', 'times'],

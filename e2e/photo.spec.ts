@@ -42,3 +42,55 @@ test('a photo of what came out: kept while the network is away, sent after it is
   const shown = page.getByRole('img', { name: 'Photo of what came out' })
   await expect.poll(() => shown.evaluate((image) => (image as HTMLImageElement).naturalWidth)).toBe(390)
 })
+
+test('a new site at the door without a network: a pin on the map, a photo of the installation; all of it arrives, in order', async ({
+  page,
+  world,
+  context,
+}) => {
+  const tam = await opened(page, world, 'phone')
+  await tam.signIn()
+  await tam.go('/sites/new')
+  await page.getByRole('button', { name: 'Choose on a map' }).click()
+  const map = page.getByTestId('pin-map')
+  await expect(map).toBeVisible()
+  await page.getByLabel('Name', { exact: true }).fill('Kelp shed')
+  const where = page.getByRole('textbox', { name: 'Where it is' })
+  await map.click({ position: { x: 100, y: 100 } })
+  const first = await where.inputValue()
+  expect(first).toMatch(/^5\d\.\d+, -2\d\.\d+$/)
+  // Further to the right lies further east, further down further south.
+  await map.click({ position: { x: 200, y: 200 } })
+  const [lat = 0, lon = 0] = (await where.inputValue()).split(', ').map(Number)
+  const [firstLat = 0, firstLon = 0] = first.split(', ').map(Number)
+  expect([lat < firstLat, lon > firstLon]).toEqual([true, true])
+  // What is under the finger stays there; moving the map sets no pin.
+  const box = await map.boundingBox()
+  if (!box) throw new Error('the map is in sight')
+  await page.mouse.move(box.x + 150, box.y + 150)
+  await page.mouse.down()
+  await page.mouse.move(box.x + 90, box.y + 120, { steps: 4 })
+  await page.mouse.up()
+  expect(await where.inputValue()).toBe(`${lat.toFixed(5)}, ${lon.toFixed(5)}`)
+  await page.getByRole('radio', { name: 'At the sink' }).click()
+  await page.getByRole('radio', { name: 'under-sink, two stages' }).click()
+  const picture = await page.screenshot()
+  await page.getByLabel('Photo of the installation').setInputFiles({ name: 'wall.png', mimeType: 'image/png', buffer: picture })
+  await expect(page.getByText('The installation: 1 photo, kept with the system.')).toBeVisible()
+  await page.route('**/api/**', (route) => (route.request().method() === 'GET' ? route.continue() : route.abort()))
+  await page.getByRole('button', { name: 'Add this site' }).click()
+  await expect(page.getByRole('heading', { level: 1, name: 'Kelp shed' })).toBeVisible()
+  await expect(page.getByText('not sent yet', { exact: true })).toBeVisible()
+  expect(await world.query(`select 1 from site where name = 'Kelp shed'`)).toEqual([])
+  await page.unroute('**/api/**')
+  await page.evaluate(() => window.dispatchEvent(new Event('online')))
+  await expect
+    .poll(() =>
+      world.query(
+        `select p.what, y.name as system, s.lat, s.lon from photo p join system y on y.id = p.system_id join site s on s.id = p.site_id`,
+      ),
+    )
+    .toEqual([{ what: 'installation', system: 'Kitchen', lat, lon }])
+  await expect(page.getByRole('link', { name: 'Open the photo' })).toBeVisible()
+  await context.close()
+})

@@ -36,6 +36,6 @@ export const STALE_BY_EDIT: Readonly<Record<Thing, readonly string[]>> = {
   chlorine: ['chlorine', 'disinfection-setup'],
   devices: ['devices', 'stop'],
   stops: ['today', 'week', 'stop', 'site', 'van', 'round'],
-  photos: ['visit'],
+  photos: ['visit', 'site'],
   van: ['van'],
 }

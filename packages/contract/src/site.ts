@@ -13,7 +13,7 @@ import {
   versionSchema,
 } from './common'
 import { shapeOf } from './fields'
-import { photoSchema } from './photo'
+import { photoSchema, systemPhotoSchema } from './photo'
 import { trainSchema } from './train'
 import { storedTrainSchema } from './train-edit'
 import { ratedSchema } from './visit'
@@ -159,6 +159,8 @@ export const sitePageSchema = z.object({
   faults: z.array(faultSchema).optional(),
   mended: z.array(mendedSchema).optional(),
   /** Earlier readings of each system, to judge a new one by. */
+  /** Photos that stay with its systems; not yet there on a site made a moment ago. */
+  photos: z.array(systemPhotoSchema).optional(),
   histories: z.array(z.object({ systemId: idSchema, history: historySchema })),
 })
 export type SitePageDto = z.infer<typeof sitePageSchema>

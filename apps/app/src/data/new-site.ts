@@ -1,3 +1,4 @@
+import type { PartDto } from '@evenround/contract/shelf'
 import type { SiteDto, SiteNew, SitePageDto, SiteRowDto, StageDto, SystemDto } from '@evenround/contract/site'
 import { stagesInFlow, type Train } from '@evenround/core/train'
 import { markText } from '@evenround/core/visit'
@@ -12,6 +13,8 @@ export interface KnownPart {
   stageId: string
   partNumber: string
   fittedOn: string | null
+  /** The part of the catalogue that has this number; null where the firm does not have it. */
+  part: Pick<PartDto, 'id' | 'rated'> | null
 }
 interface NewSite {
   site: Omit<SiteDto, 'id' | 'version'>
@@ -33,7 +36,12 @@ const stageOf = (node: ReturnType<typeof stagesInFlow>[number], part: KnownPart 
   media: node.media,
   housing: node.housing,
   part: part
-    ? { partNumber: part.partNumber, fittedOn: part.fittedOn ?? today, dateKnown: part.fittedOn !== null, rated: NOT_RATED }
+    ? {
+        partNumber: part.partNumber,
+        fittedOn: part.fittedOn ?? today,
+        dateKnown: part.fittedOn !== null,
+        rated: part.part?.rated ?? NOT_RATED,
+      }
     : null,
   forecast: null,
   due: null,
@@ -49,7 +57,7 @@ const noonOf = (day: string): string => new Date(`${day}T12:00:00`).toISOString(
  * A new site with what hangs there: on this device at once, to the server when there is one. Resolves with its id.
  * The site goes first, then the parts that are known to be in it, as facts.
  */
-export async function makeSite({ site, system, parts }: NewSite, maker: Maker): Promise<string> {
+export async function makeSite({ site, system, parts }: NewSite, maker: Maker): Promise<{ siteId: string; systemId: string | null }> {
   const siteId = uuidv7()
   const systemId = uuidv7()
   const systems = system ? [{ id: systemId, name: system.name, train: system.train }] : []
@@ -98,7 +106,7 @@ export async function makeSite({ site, system, parts }: NewSite, maker: Maker): 
   )
   await keepEdit({ path: '/api/sites', body, what: `New site: ${site.name}` })
   const visitId = uuidv7()
-  const facts = known.flatMap(({ stageId, partNumber, fittedOn }): NewFact[] => {
+  const facts = known.flatMap(({ stageId, partNumber, fittedOn, part }): NewFact[] => {
     const position = page.systems[0]?.stages.find(({ id }) => id === stageId)?.position
     if (position === undefined) return []
     return [
@@ -107,16 +115,16 @@ export async function makeSite({ site, system, parts }: NewSite, maker: Maker): 
         siteId,
         visitId,
         stageId,
-        partId: null,
+        partId: part?.id ?? null,
         partNumber: partNumber.trim(),
         position,
         markText: markText({ position, partNumber: partNumber.trim(), day: fittedOn ?? maker.today, person: maker.name }),
         dateKnown: fittedOn !== null,
-        rated: NOT_RATED,
+        rated: part?.rated ?? NOT_RATED,
         ...(fittedOn === null ? {} : { at: noonOf(fittedOn) }),
       },
     ]
   })
   if (facts.length > 0) await record(...facts)
-  return siteId
+  return { siteId, systemId: system ? systemId : null }
 }

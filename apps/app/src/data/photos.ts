@@ -4,6 +4,7 @@ import { createStore, del, set, entries as storedEntries } from 'idb-keyval'
 import { v7 as uuidv7 } from 'uuid'
 import { create } from 'zustand'
 import { onServerBack } from './api'
+import { editsWait, useKeptEdits } from './kept-edits'
 import { useOutbox } from './outbox'
 import { queryClient } from './queries'
 import { type Sent, sendAll, sendingLine } from './sending'
@@ -66,12 +67,13 @@ export async function openPhotos(owner: string): Promise<void> {
 async function send([photo]: readonly WaitingPhoto[]): Promise<Sent> {
   if (!photo) return 'settled'
   const { id, place, jpeg } = photo
-  const address = `/api/photos/${id}?${new URLSearchParams(place).toString()}`
+  const said = Object.entries(place).filter((entry): entry is [string, string] => entry[1] !== undefined)
+  const address = `/api/photos/${id}?${new URLSearchParams(said).toString()}`
   const response = await fetch(address, { method: 'PUT', headers: { 'content-type': 'image/jpeg' }, body: jpeg }).catch(() => null)
   if (response === null || response.status === 401 || response.status >= 500 || response.status === 429) return 'later'
   if (!response.ok) return 'refused'
   await dropPhoto(id)
-  void queryClient.invalidateQueries({ queryKey: ['visit', place.visitId] })
+  void queryClient.invalidateQueries({ queryKey: place.visitId === undefined ? ['site', place.siteId] : ['visit', place.visitId] })
   return 'settled'
 }
 
@@ -82,12 +84,14 @@ async function quarantine(photo: WaitingPhoto): Promise<void> {
   usePhotos.setState(({ photos }) => ({ photos: photos.map((one) => (one.id === photo.id ? refused : one)) }))
 }
 
+/** What a photo is of has to be there first: new sites, then facts. */
+const othersWait = (): boolean => editsWait() || factsWait()
 const factsWait = (): boolean => useOutbox.getState().entries.some(({ state }) => state === 'waiting')
 const waiting = (): WaitingPhoto[] => usePhotos.getState().photos.filter(({ state }) => state === 'waiting')
 
 const line = sendingLine({
   lock: 'even-round.photos',
-  wanted: () => !factsWait() && waiting().length > 0,
+  wanted: () => !othersWait() && waiting().length > 0,
   sendWaiting: () => sendAll({ most: 1, waiting, send, quarantine }),
   onTried: (good) => usePhotos.setState({ trouble: !good }),
 })
@@ -101,5 +105,8 @@ if (typeof window !== 'undefined') {
 }
 // Facts are small and come first: photos follow once none waits.
 useOutbox.subscribe((now, before) => {
-  if (now.entries !== before.entries && !factsWait()) void sendPhotos()
+  if (now.entries !== before.entries && !othersWait()) void sendPhotos()
+})
+useKeptEdits.subscribe(() => {
+  if (!othersWait()) void sendPhotos()
 })

@@ -51,6 +51,7 @@ import { Moving0029 } from './migrations/0029-moving'
 import { SecondFactor0030 } from './migrations/0030-second-factor'
 import { ListsAtWork0031 } from './migrations/0031-lists-at-work'
 import { BarCodes0032 } from './migrations/0032-bar-codes'
+import { PhotosOfSystems0033 } from './migrations/0033-photos-of-systems'
 import { SnakeNames } from './naming'
 import { APP_ROLE } from './roles'
 
@@ -122,6 +123,7 @@ export const MIGRATIONS = [
   SecondFactor0030,
   ListsAtWork0031,
   BarCodes0032,
+  PhotosOfSystems0033,
 ]
 
 interface DatabaseOptions {

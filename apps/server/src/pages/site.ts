@@ -6,6 +6,7 @@ import type { FirmScope } from '../db/scope'
 import { faultsOf, mendedOf } from '../features/facts/from-the-door'
 import { holdsOn, visitRows } from '../features/facts/read'
 import { loadFirm } from '../features/firm/store'
+import { databasePhotos } from '../features/photo/store'
 import { siteDto } from '../features/site/routes'
 import { notFound } from '../http/errors'
 import { dayIn } from '../time/zone'
@@ -67,6 +68,7 @@ export async function sitePage(scope: FirmScope, id: string, now: Date): Promise
     holds: holds.get(id) ?? [],
     visits: await visitRows(scope, { siteId: id }),
     faults: await faultsOf(scope, id),
+    photos: await databasePhotos(scope).ofSystems(systems.map((system) => system.id)),
     mended: await mendedOf(scope, id),
     histories,
   }

@@ -163,7 +163,7 @@ function LookThrough({ list, onLeave, onDone }: { list: List; onLeave: () => voi
           <T>
             {nothing
               ? 'It says nothing that does not stand in the catalogue already.'
-              : `It adds ${some(found.added, 'part', 'parts')} and changes ${found.changed.toLocaleString('en-GB')}; ${some(found.same, 'line says', 'lines say')} what stands already.`}
+              : `It adds ${some(found.added, 'part', 'parts')} and changes ${found.changed.toLocaleString('en-GB')}.${found.same > 0 ? ` ${some(found.same, 'line says', 'lines say')} what stands already.` : ''}`}
           </T>
           <View className={desk ? 'flex-row-reverse items-start gap-8' : 'gap-6'}>
             <View className={`gap-5 ${desk ? 'flex-1' : ''}`}>

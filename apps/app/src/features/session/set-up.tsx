@@ -238,6 +238,7 @@ function SetUpForm() {
         <Part title="Where and when you start">
           <Field label="Name of the base" maxLength={80} {...line('base')} />
           <PositionField
+            signedOut
             label="Where it is"
             value={form.baseAt}
             onChange={(baseAt) => set({ baseAt })}

@@ -1,3 +1,4 @@
+import type { PartDto } from '@evenround/contract/shelf'
 import { FAMILIES, type Family, familyTrain, stageLabel, stagesInFlow } from '@evenround/core/train'
 import { isIsoDay } from '@evenround/core/units'
 import { useRouter } from 'expo-router'
@@ -6,9 +7,12 @@ import { useForm, useWatch } from 'react-hook-form'
 import { View } from 'react-native'
 import { v7 as uuidv7 } from 'uuid'
 import { type KnownPart, makeSite } from '../../data/new-site'
-import { useMe, useSites } from '../../data/queries'
+import { ownerKey } from '../../data/outbox'
+import { keepPhoto } from '../../data/photos'
+import { useMe, useShelf, useSites } from '../../data/queries'
 import { EMPTY_SITE, SiteFields, type SiteForm, siteOfForm } from '../../parts/forms/site-fields'
 import { positionOf } from '../../parts/site/position-field'
+import { ScanPart } from '../../parts/visit/scan-part'
 import { stageName } from '../../parts/wear/words'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
@@ -19,6 +23,7 @@ import { Screen } from '../../ui/screen'
 import { T } from '../../ui/text'
 import { TextLink } from '../../ui/text-link'
 import { neighboursOf } from './neighbours'
+import { type Taken, TakePhotos } from './system-photos'
 
 type FamilyName = keyof typeof FAMILIES
 type GroupName = 'sink' | 'osmosis' | 'house' | 'fridge' | 'later'
@@ -40,6 +45,11 @@ interface PartTyped {
   fittedOn: string
 }
 const NOTHING: PartTyped = { partNumber: '', fittedOn: '' }
+/** By its number, or by the code on its box. */
+const isOf = ({ partNumber, barcode }: PartDto, typed: string): boolean => {
+  const text = typed.trim().toLowerCase()
+  return text !== '' && (partNumber.toLowerCase() === text || barcode.toLowerCase() === text)
+}
 const todayHere = (): string => new Intl.DateTimeFormat('sv-SE').format(new Date())
 
 /** A site made at the door: what it is, what hangs there, what is known to be in it. It is there at once, with a signal or without. */
@@ -53,7 +63,9 @@ export function NewSite() {
   const [group, setGroup] = useState<GroupName | null>(null)
   const [systemName, setSystemName] = useState('Kitchen')
   const [typed, setTyped] = useState<Readonly<Record<string, PartTyped>>>({})
+  const [taken, setTaken] = useState<Taken[]>([])
   const [tried, setTried] = useState(false)
+  const catalogue = useShelf().data?.parts ?? []
   const [problem, setProblem] = useState<string | null>(null)
   const train = useMemo(() => {
     if (family === null || family === 'later') return null
@@ -79,13 +91,15 @@ export function NewSite() {
     if (family === null || stages.some(({ id }) => wrongDay(typed[id]?.fittedOn ?? '')) || (train && systemName.trim() === '')) return
     const parts = stages.map(({ id }): KnownPart => {
       const { partNumber, fittedOn } = typed[id] ?? NOTHING
-      return { stageId: id, partNumber, fittedOn: fittedOn.trim() || null }
+      return { stageId: id, partNumber, fittedOn: fittedOn.trim() || null, part: catalogue.find((part) => isOf(part, partNumber)) ?? null }
     })
     try {
-      const siteId = await makeSite(
+      const { siteId, systemId } = await makeSite(
         { site: read.site, system: train ? { name: systemName.trim(), train } : null, parts },
         { name: me?.person.name ?? '', today, school: me?.firm.schools.change ?? 'earliest' },
       )
+      if (systemId !== null && me)
+        for (const { what, file } of taken) await keepPhoto(ownerKey(me.firm.id, me.person.id), { siteId, systemId, what }, file)
       router.replace(`/sites/${siteId}`)
     } catch (error) {
       setProblem(error instanceof Error ? error.message : 'It could not be kept on this device.')
@@ -170,6 +184,10 @@ export function NewSite() {
                       autoCorrect={false}
                       className="min-w-[200px] flex-1"
                     />
+                    <ScanPart
+                      label={`Scan the code at ${stage.position}`}
+                      onCode={(code) => set({ partNumber: catalogue.find((part) => isOf(part, code))?.partNumber ?? code })}
+                    />
                     <Field
                       label={`Fitted at ${stage.position}`}
                       value={own.fittedOn}
@@ -184,6 +202,10 @@ export function NewSite() {
                 </View>
               )
             })}
+            <T kind="heading" level={2}>
+              Photos
+            </T>
+            <TakePhotos taken={taken} onTaken={setTaken} />
           </View>
         ) : null}
         {problem ? (

@@ -1,3 +1,4 @@
+import type { SystemPhotoDto } from '@evenround/contract/photo'
 import type { SitePageDto, SystemDto } from '@evenround/contract/site'
 import { addressText } from '@evenround/core/firm'
 import { Link, Redirect, useRouter } from 'expo-router'
@@ -26,6 +27,7 @@ import { Customer } from './customer'
 import { Devices } from './devices'
 import { Faults } from './faults'
 import { MoveSystem } from './moving'
+import { SystemPhotos } from './system-photos'
 import { WorkHere } from './work-here'
 
 const SiteForm = later(async () => (await import('../../parts/forms')).SiteForm)
@@ -77,7 +79,7 @@ function SiteBody({ page, today, zone, mayEdit }: { page: SitePageDto; today: st
       {systems.length === 0 ? (
         <Empty title="No system yet" text="Nothing hangs here so far. Draw its plumbing: it begins with a usual family." />
       ) : (
-        systems.map((system) => <SystemView key={system.id} system={system} today={today} mayEdit={mayEdit} />)
+        systems.map((system) => <SystemView key={system.id} system={system} photos={page.photos ?? []} today={today} mayEdit={mayEdit} />)
       )}
       {mayEdit ? (
         <View className="self-start">
@@ -141,7 +143,14 @@ function Disinfections({ siteId, today }: { siteId: string; today: string }) {
   )
 }
 
-function SystemView({ system, today, mayEdit }: { system: SystemDto; today: string; mayEdit: boolean }) {
+interface SystemViewProps {
+  system: SystemDto
+  photos: readonly SystemPhotoDto[]
+  today: string
+  mayEdit: boolean
+}
+
+function SystemView({ system, photos, today, mayEdit }: SystemViewProps) {
   const units = useUnits()
   return (
     <View className="gap-3">
@@ -173,6 +182,7 @@ function SystemView({ system, today, mayEdit }: { system: SystemDto; today: stri
         </Link>
       ))}
       <WorkHere system={system} />
+      <SystemPhotos system={system} kept={photos} />
       {mayEdit ? <MoveSystem system={system} /> : null}
     </View>
   )

@@ -4,6 +4,7 @@ import { useState } from 'react'
 import { View } from 'react-native'
 import { Button } from '../../ui/button'
 import { Field } from '../../ui/field'
+import { later } from '../../ui/later'
 
 const codes = new OpenLocationCode()
 
@@ -30,16 +31,23 @@ const said = ({ code }: GeolocationPositionError): string =>
     ? 'This device does not say where it is: allow it in the browser, or type the coordinates.'
     : 'No position found here. Try outdoors, or type the coordinates.'
 
+const PinMap = later(async () => (await import('../map/pin-map')).PinMap)
+const FirmPinMap = later(async () => (await import('../map/firm-pin-map')).FirmPinMap)
+const NOWHERE: readonly Position[] = []
+
 interface PositionFieldProps {
   label: string
   value: string
   onChange: (text: string) => void
   error?: string | undefined
   hint?: string
+  /** Nobody is in yet: the map knows no sites of the firm. */
+  signedOut?: boolean
 }
 
 /** Where something is: typed, pasted, or where this device stands. */
-export function PositionField({ label, value, onChange, error, hint }: PositionFieldProps) {
+export function PositionField({ label, value, onChange, error, hint, signedOut = false }: PositionFieldProps) {
+  const [onMap, setOnMap] = useState(false)
   const [looking, setLooking] = useState(false)
   const [problem, setProblem] = useState<string | undefined>(undefined)
   const here = (): void => {
@@ -76,7 +84,17 @@ export function PositionField({ label, value, onChange, error, hint }: PositionF
         autoCorrect={false}
         maxLength={60}
       />
-      <Button label={looking ? 'Looking …' : 'Use where I am'} disabled={looking} onPress={here} />
+      <View className="flex-row flex-wrap gap-2">
+        <Button label={looking ? 'Looking …' : 'Use where I am'} disabled={looking} onPress={here} />
+        <Button label={onMap ? 'Close the map' : 'Choose on a map'} onPress={() => setOnMap(!onMap)} />
+      </View>
+      {onMap ? (
+        signedOut ? (
+          <PinMap value={positionOf(value)} onChange={(at) => onChange(formatPosition(at))} around={NOWHERE} />
+        ) : (
+          <FirmPinMap value={positionOf(value)} onChange={(at) => onChange(formatPosition(at))} />
+        )
+      ) : null}
     </View>
   )
 }

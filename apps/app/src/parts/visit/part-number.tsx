@@ -1,13 +1,10 @@
 import type { StopDto } from '@evenround/contract/site'
-import { useState } from 'react'
 import { View } from 'react-native'
-import { canScan, scanCode } from '../../data/device'
 import { useShelf } from '../../data/queries'
 import { Choice } from '../../ui/choice'
 import { Field } from '../../ui/field'
-import { FilePick } from '../../ui/file-pick'
-import { T } from '../../ui/text'
 import { numbersFor } from './part-check'
+import { ScanPart } from './scan-part'
 
 interface PartNumberProps {
   stage: StopDto['system']['stages'][number]
@@ -21,13 +18,6 @@ interface PartNumberProps {
 export function PartNumber({ stage, value, onChange, problem }: PartNumberProps) {
   const known = numbersFor(stage)
   const parts = useShelf().data?.parts ?? []
-  const [unread, setUnread] = useState(false)
-  const scan = async (file: File): Promise<void> => {
-    const code = await scanCode(file).catch(() => null)
-    setUnread(code === null)
-    // A bar code says which part it is; a code that is no part's own is taken as the number.
-    if (code !== null) onChange(parts.find(({ barcode }) => barcode === code)?.partNumber ?? code)
-  }
   return (
     <View className="gap-3">
       {known.length > 1 ? (
@@ -51,14 +41,10 @@ export function PartNumber({ stage, value, onChange, problem }: PartNumberProps)
         }
         error={problem ?? undefined}
       />
-      {canScan() ? (
-        <FilePick label="Read its code with the camera" accept="image/*" camera kind="plain" onFile={(file) => void scan(file)} />
-      ) : null}
-      {unread ? (
-        <T role="alert" kind="small" className="text-copper-text">
-          No code could be read on that picture. Type the number off the label.
-        </T>
-      ) : null}
+      <ScanPart
+        label="Read its code with the camera"
+        onCode={(code) => onChange(parts.find(({ barcode }) => barcode === code)?.partNumber ?? code)}
+      />
     </View>
   )
 }

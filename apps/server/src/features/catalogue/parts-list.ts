@@ -60,7 +60,9 @@ const CHANGE_WORDS: Partial<Record<PartsField, string>> = {
 const lineOf = (part: PlannedPart, currency: string): string => {
   const price = `${(part.priceMinor / 100).toFixed(2)} ${currency}`
   return part.id === null
-    ? [`${part.partNumber} · ${part.name}`, mediumName(part.media), price, part.supplier, part.barcode].filter(Boolean).join(' · ')
+    ? [part.partNumber, part.name === part.partNumber ? '' : part.name, mediumName(part.media), price, part.supplier, part.barcode]
+        .filter(Boolean)
+        .join(' · ')
     : `${part.partNumber}: ${part.changes.map((field) => CHANGE_WORDS[field] ?? field).join(', ')} (${price})`
 }
 

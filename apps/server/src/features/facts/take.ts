@@ -10,13 +10,13 @@ import { type FirmRow, Stage, Stop, System } from '../../db/entities/master'
 import { databaseAway } from '../../db/errors'
 import type { FirmScope } from '../../db/scope'
 import type { Deps, Who } from '../../http/env'
+import { filedAt, sentOf } from '../records/filing'
 import { bringBack } from '../records/gone'
 import { type Ground, groundOf } from '../records/ground'
 import { ownColumns } from '../records/map'
 import { keepJudged } from '../wear/judged'
 import { markByFact } from '../wear/stale'
 import { leaveTheLists } from './done'
-import { filedAt } from './filing'
 import { putFollowUp } from './follow'
 import { mendSite } from './from-the-door'
 import { followJob, planProblem, provenByJob } from './job'
@@ -132,7 +132,7 @@ async function store(scope: FirmScope, sent: Fact, intake: Intake, now: Date): P
   const bodyHash = hashOf(sent)
   // Two sends of one fact at once: the second waits here for the first to commit, then finds its receipt.
   await scope.query('select pg_advisory_xact_lock(hashtextextended($1::text || $2::text, 0))', [sent.id])
-  const fact: Fact = { ...sent, siteId: await filedAt(scope, sent) }
+  const fact: Fact = { ...sent, siteId: await filedAt(scope, sentOf(sent)) }
   const ground = await groundOf(scope, fact)
   const { receipt: had } = ground
   if (had) {

@@ -65,3 +65,23 @@ test('what is no picture, too heavy, nobody’s stage or not allowed is refused 
   expect((await technician.ask('GET', `/api/photos/${uuidv7()}`)).status).toBe(404)
   expect(await count('photo')).toBe(before)
 })
+
+test('a photo of the installation or of a label stays with the system, at its site; a photo of nothing is refused', async () => {
+  const put = async (id: string, said: Record<string, string>) =>
+    world.app.request(`/api/photos/${id}?${new URLSearchParams({ takenAt: '2026-11-25T10:00:00.000Z', siteId: firm.siteId, ...said })}`, {
+      method: 'PUT',
+      headers: { cookie: technician.cookie, 'content-type': 'image/jpeg' },
+      body: new Uint8Array(await taken()),
+    })
+  const [installation, label] = [uuidv7(), uuidv7()]
+  expect((await put(installation, { what: 'installation', systemId: firm.systemId })).status).toBe(200)
+  expect((await put(label, { what: 'label', systemId: firm.systemId, takenAt: '2026-11-25T11:00:00.000Z' })).status).toBe(200)
+  expect((await put(uuidv7(), { what: 'label' })).status).toBe(400)
+  expect((await put(uuidv7(), { what: 'label', systemId: uuidv7() })).status).toBe(404)
+  expect((await put(uuidv7(), { visitId: uuidv7() })).status).toBe(400)
+  const page = (await technician.ask('GET', `/api/sites/${firm.siteId}`)).body
+  expect(page.photos).toMatchObject([
+    { id: label, what: 'label', systemId: firm.systemId },
+    { id: installation, what: 'installation', systemId: firm.systemId, width: 800, height: 1600 },
+  ])
+})

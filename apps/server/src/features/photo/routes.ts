@@ -2,11 +2,12 @@ import { idSchema } from '@evenround/contract/common'
 import { photoPlaceSchema } from '@evenround/contract/photo'
 import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
-import { Site, Stage } from '../../db/entities/master'
+import { Site, Stage, System } from '../../db/entities/master'
 import { breach } from '../../db/errors'
 import { type Deps, need, router } from '../../http/env'
 import { notFound } from '../../http/errors'
 import { json, PROBLEMS } from '../../http/openapi'
+import { filedAt } from '../records/filing'
 import { keptPicture } from './picture'
 import { databasePhotos } from './store'
 
@@ -39,9 +40,12 @@ export const photoRoutes = (deps: Deps) =>
       const kept = await keptPicture(await c.req.arrayBuffer())
       try {
         await deps.inFirm(who.firmId, async (scope) => {
-          if (!(await scope.findOne(Site, { id: place.siteId })) || !(await scope.findOne(Stage, { id: place.stageId })))
-            throw notFound('stage')
-          await databasePhotos(scope).put(id, place, who.personId, deps.now(), kept)
+          const { what, systemId = null, stageId = null, visitId = null, takenAt } = place
+          const about =
+            what === 'finding' ? await scope.findOne(Stage, { id: stageId ?? '' }) : await scope.findOne(System, { id: systemId ?? '' })
+          if (!about || !(await scope.findOne(Site, { id: place.siteId }))) throw notFound(what === 'finding' ? 'stage' : 'system')
+          const siteId = await filedAt(scope, { siteId: place.siteId, at: takenAt, visitId, systemId, stageId })
+          await databasePhotos(scope).put(id, { siteId, visitId, stageId, systemId, what, takenAt }, who.personId, deps.now(), kept)
         })
       } catch (error) {
         throw breach(error) === 'reference' ? notFound('stage') : error

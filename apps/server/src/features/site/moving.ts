@@ -93,6 +93,8 @@ export async function moveSystem(scope: FirmScope, systemId: string, toId: strin
        and not exists (select 1 from fact_visit_begun b where b.firm_id = s.firm_id and b.stop_id = s.id)`,
     [systemId, to.id],
   )
+  // What shows the installation stays with it.
+  await scope.query('update photo set site_id = $3 where firm_id = $1 and system_id = $2', [systemId, to.id])
   await scope.query('update round_extra set site_id = $3 where firm_id = $1 and system_id = $2', [systemId, to.id])
   if (wholePast) await scope.manager.query('select refile_system($1, $2, $3)', [systemId, from, to.id])
   await note(scope, deed, systemId, from, to.id, wholePast)
