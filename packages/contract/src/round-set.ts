@@ -22,6 +22,7 @@ export function inputOfSet(set: RoundSet): RoundInput {
     })),
     places: travel.places.map((id) => ({ id })),
     travelMin: travel.travelMin,
+    ...(travel.land ? { land: travel.land } : {}),
     ...(travel.travelByHour.length > 0 ? { travelByHour: travel.travelByHour } : {}),
     visits: visits.map((visit) => ({
       id: visit.id,

@@ -74,6 +74,10 @@ export const travelSchema = z.object({
   travelMin: matrixSchema,
   travelByHour: z.array(z.object({ fromMin: z.number(), travelMin: matrixSchema })),
   sails: z.array(z.object({ fromMin: z.number(), sailsMin: matrixSchema })),
+  /** Ways over land, estimated when asked for; the tables are then empty. */
+  land: z.object({ lat: z.array(z.number()), lon: z.array(z.number()), winding: z.number() }).optional(),
+  /** Ways are estimated over land, all or some. */
+  estimated: z.boolean().optional(),
 })
 
 export const roundTermsSchema = z.object({

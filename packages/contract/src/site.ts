@@ -206,6 +206,8 @@ export const stopSchema = z.object({
   arriveMin: z.int(),
   workMin: z.int(),
   travelMin: z.int(),
+  /** Its way was estimated over land. */
+  wayEstimated: z.boolean().optional(),
   ferryAt: z.string().nullable(),
   promised: z.boolean(),
   /** The customer's window, minutes after midnight, where one was promised. */

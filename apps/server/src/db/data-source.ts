@@ -52,6 +52,7 @@ import { SecondFactor0030 } from './migrations/0030-second-factor'
 import { ListsAtWork0031 } from './migrations/0031-lists-at-work'
 import { BarCodes0032 } from './migrations/0032-bar-codes'
 import { PhotosOfSystems0033 } from './migrations/0033-photos-of-systems'
+import { WaysEstimated0034 } from './migrations/0034-ways-estimated'
 import { SnakeNames } from './naming'
 import { APP_ROLE } from './roles'
 
@@ -124,6 +125,7 @@ export const MIGRATIONS = [
   ListsAtWork0031,
   BarCodes0032,
   PhotosOfSystems0033,
+  WaysEstimated0034,
 ]
 
 interface DatabaseOptions {

@@ -32,7 +32,7 @@ export async function stopDtos(scope: FirmScope, stops: readonly Stop[], today: 
     const site = sites.find(({ id }) => id === stop.siteId)
     const system = systems.find(({ id }) => id === stop.systemId)
     if (!site || !system) return []
-    const { id, day, orderNo, technicianId, leaveMin, arriveMin, workMin, travelMin, ferryAt, promised } = stop
+    const { id, day, orderNo, technicianId, leaveMin, arriveMin, workMin, travelMin, wayEstimated, ferryAt, promised } = stop
     const place = (stageId: string): number => system.stages.findIndex((stage) => stage.id === stageId)
     const own = tasks.filter(({ stopId }) => stopId === id).sort((a, b) => place(a.stageId) - place(b.stageId))
     return [
@@ -45,6 +45,7 @@ export async function stopDtos(scope: FirmScope, stops: readonly Stop[], today: 
         arriveMin,
         workMin,
         travelMin,
+        ...(wayEstimated && travelMin > 0 ? { wayEstimated } : {}),
         ferryAt,
         promised,
         promise: stop.promiseFrom !== null && stop.promiseTo !== null ? [stop.promiseFrom, stop.promiseTo] : null,

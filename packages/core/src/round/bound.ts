@@ -1,4 +1,5 @@
 import { canStand, dayCost, problemOf } from './problem'
+import { LandIndex } from './roads/over-land'
 import { type RoundInput, UNPLANNED_COST } from './types'
 
 /**
@@ -14,16 +15,21 @@ export function lowerBound(input: RoundInput): number {
   for (const place of p.place) shared.set(place, (shared.get(place) ?? 0) + 1)
   const leg = (from: number, to: number): number => {
     let least = Number.POSITIVE_INFINITY
-    for (const { minutes } of p.steps) least = Math.min(least, minutes[from * p.nPlaces + to] as number)
+    for (const { leg: drive } of p.steps) least = Math.min(least, drive(from, to))
     return least
   }
+  // Over land the nearest place is as near one way as the other, and an index finds it.
+  const index = input.land ? new LandIndex(input.land, places) : null
   const halfOf = new Map<number, number>()
   const half = (place: number): number => {
     const known = halfOf.get(place)
     if (known !== undefined) return known
     let found = 0
     // Its neighbour may be at the very place: another visit, or the base.
-    if ((shared.get(place) ?? 0) < 2 && !bases.includes(place)) {
+    if ((shared.get(place) ?? 0) < 2 && !bases.includes(place) && index) {
+      const next = index.nearest(place)
+      found = next < 0 ? 0 : leg(place, next)
+    } else if ((shared.get(place) ?? 0) < 2 && !bases.includes(place)) {
       const others = places.filter((other) => other !== place)
       found =
         others.length === 0

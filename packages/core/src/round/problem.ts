@@ -1,10 +1,13 @@
 import { toEpochDay } from '../units'
+import { minutesOverLand } from './roads/over-land'
 import type { RoundInput, RoundWeights } from './types'
 
-/** One matrix of travel minutes and from when on it holds. */
-export interface TravelStep {
+/** Travel minutes between two places by their index. */
+export type Leg = (from: number, to: number) => number
+/** The roads from a minute of the day on. */
+export interface Step {
   fromMin: number
-  minutes: Float64Array
+  leg: Leg
 }
 
 interface Technician {
@@ -29,7 +32,7 @@ export interface Problem {
   nDays: number
   nPlaces: number
   technicians: Technician[]
-  steps: TravelStep[]
+  steps: Step[]
   weights: RoundWeights
   place: Int32Array
   serviceMin: Float64Array
@@ -118,12 +121,7 @@ export function problemOf(input: RoundInput): Problem {
     nDays,
     nPlaces: places.length,
     technicians: team,
-    steps: [
-      { fromMin: Number.NEGATIVE_INFINITY, minutes: flat(input.travelMin) },
-      ...[...(input.travelByHour ?? [])]
-        .sort((a, b) => a.fromMin - b.fromMin)
-        .map(({ fromMin, travelMin }) => ({ fromMin, minutes: flat(travelMin) })),
-    ],
+    steps: stepsOf(input),
     weights: input.weights,
     place: wholes(({ place }) => placeOf.get(place) ?? 0),
     serviceMin: numbers(({ serviceMin }) => serviceMin),
@@ -146,6 +144,33 @@ export function problemOf(input: RoundInput): Problem {
     able: visits.map(({ skills }) => team.flatMap(({ skills: own }, t) => ((skills ?? []).every((skill) => own.has(skill)) ? [t] : []))),
   }
 }
+
+/** So many places fit a table of their ways in a few megabytes; of more each way is worked out when it is asked for. */
+const MOST_IN_A_TABLE = 600
+
+function stepsOf({ places, travelMin, travelByHour = [], land }: RoundInput): Step[] {
+  const always = Number.NEGATIVE_INFINITY
+  if (land) {
+    const n = places.length
+    if (n > MOST_IN_A_TABLE) return [{ fromMin: always, leg: (from, to) => minutesOverLand(land, from, to) }]
+    const minutes = Float64Array.from({ length: n * n }, (_, at) => minutesOverLand(land, Math.floor(at / n), at % n))
+    return [stepOf(always, minutes, n)]
+  }
+  return [
+    stepOf(always, flat(travelMin), places.length),
+    ...[...travelByHour]
+      .sort((a, b) => a.fromMin - b.fromMin)
+      .map(({ fromMin, travelMin: then }) => stepOf(fromMin, flat(then), places.length)),
+  ]
+}
+
+const stepOf = (fromMin: number, minutes: Float64Array, n: number): Step => ({
+  fromMin,
+  leg: (from, to) => minutes[from * n + to] as number,
+})
+
+/** Travel minutes of a leg on the plain road: that before the first change of the day. */
+export const plainLeg = (p: Problem): Leg => (p.steps[0] as Step).leg
 
 /** Whether a visit may stand on a day at all. */
 export function canStand(p: Problem, v: number, day: number): boolean {

@@ -1,5 +1,5 @@
 import type { GivenPlan } from './cost'
-import { dayCost, type Problem } from './problem'
+import { dayCost, type Problem, plainLeg } from './problem'
 import { fromPlan } from './resume'
 import { Solution } from './solution'
 import { bestSpot } from './spots'
@@ -129,14 +129,14 @@ function indexOf(routes: readonly number[], route: number): number {
 /** Near to a visit in place and day, for taking out together what could trade places. */
 function related(s: Solution, seed: number, count: number, random: () => number): number[] {
   const { p } = s
-  const minutes = (p.steps[0] as { minutes: Float64Array }).minutes
+  const leg = plainLeg(p)
   const from = p.place[seed] as number
   const day = (s.where[seed] as number) >= 0 ? s.dayOf(s.where[seed] as number) : (p.dueDay[seed] as number)
   const placed: { v: number; far: number }[] = []
   for (let v = 0; v < p.nVisits; v++) {
     if (v === seed || (s.where[v] as number) < 0) continue
     const apart = Math.abs(s.dayOf(s.where[v] as number) - day)
-    placed.push({ v, far: (minutes[from * p.nPlaces + (p.place[v] as number)] as number) + 6 * apart })
+    placed.push({ v, far: leg(from, p.place[v] as number) + 6 * apart })
   }
   placed.sort((a, b) => a.far - b.far)
   const taken = [seed]
@@ -150,7 +150,7 @@ function related(s: Solution, seed: number, count: number, random: () => number)
 /** What costs most where it stands: taken out in that order, shaken. */
 function dearest(s: Solution, count: number, random: () => number): number[] {
   const { p } = s
-  const minutes = (p.steps[0] as { minutes: Float64Array }).minutes
+  const leg = plainLeg(p)
   const prices: { v: number; price: number }[] = []
   s.routes.forEach((sequence, route) => {
     const { base } = p.technicians[s.technicianOf(route)] as Problem['technicians'][number]
@@ -159,7 +159,6 @@ function dearest(s: Solution, count: number, random: () => number): number[] {
       const here = p.place[v] as number
       const before = i === 0 ? base : (p.place[sequence[i - 1] as number] as number)
       const behind = i === sequence.length - 1 ? base : (p.place[sequence[i + 1] as number] as number)
-      const leg = (a: number, b: number): number => minutes[a * p.nPlaces + b] as number
       const saved = leg(before, here) + leg(here, behind) - leg(before, behind)
       prices.push({ v, price: (saved + dayCost(p, v, s.dayOf(route))) * (0.6 + 0.8 * random()) })
     }
@@ -184,11 +183,10 @@ function wholeDay(s: Solution, count: number, random: () => number): number[] {
 /** Stretches of days that pass near a visit, each holding a stop near it (Christiaens and Vanden Berghe 2020). */
 function strings(s: Solution, seed: number, count: number, random: () => number): number[] {
   const { p } = s
-  const minutes = (p.steps[0] as { minutes: Float64Array }).minutes
+  const leg = plainLeg(p)
   const from = p.place[seed] as number
   const near: { v: number; far: number }[] = []
-  for (let v = 0; v < p.nVisits; v++)
-    if ((s.where[v] as number) >= 0) near.push({ v, far: minutes[from * p.nPlaces + (p.place[v] as number)] as number })
+  for (let v = 0; v < p.nVisits; v++) if ((s.where[v] as number) >= 0) near.push({ v, far: leg(from, p.place[v] as number) })
   near.sort((a, b) => a.far - b.far)
   const longest = Math.max(2, Math.ceil(count / 2))
   const cut = new Set<number>()
@@ -277,10 +275,9 @@ interface Way {
 function wayOf(s: Solution, t: number, order: readonly number[]): Way {
   const { p } = s
   const n = order.length
-  const minutes = (p.steps[0] as { minutes: Float64Array }).minutes
+  const leg = plainLeg(p)
   const { base } = p.technicians[t] as Problem['technicians'][number]
   const placeAt = (index: number): number => (index < 0 || index >= n ? base : (p.place[order[index] as number] as number))
-  const leg = (from: number, to: number): number => minutes[from * p.nPlaces + to] as number
   // Sums of the legs into each stop, and of the same legs driven the other way.
   const on = new Float64Array(n + 2)
   const back = new Float64Array(n + 2)

@@ -1,4 +1,4 @@
-import { dayCost, type Problem } from './problem'
+import { dayCost, type Problem, plainLeg } from './problem'
 import { type Solution, spread } from './solution'
 import { EPS, fitOpen, timeRoute } from './timing'
 import { UNPLANNED_COST } from './types'
@@ -55,9 +55,9 @@ function earliestStart(s: Solution, v: number, route: number): number {
  */
 function plainSpot(s: Solution, v: number, route: number, notBefore: number, all: Spot[] | null): Spot {
   const { p } = s
-  const { nPlaces, place, serviceMin, weights, open } = p
+  const { place, serviceMin, weights, open } = p
   const { base, fromMin, toMin, overtimeMin } = p.technicians[s.technicianOf(route)] as Problem['technicians'][number]
-  const minutes = (p.steps[0] as { minutes: Float64Array }).minutes
+  const leg = plainLeg(p)
   const sequence = s.routes[route] as number[]
   const n = sequence.length
   const own = dayCost(p, v, s.dayOf(route)) - UNPLANNED_COST
@@ -74,9 +74,9 @@ function plainSpot(s: Solution, v: number, route: number, notBefore: number, all
   for (let at = 0; at <= n; at++) {
     const before = at === 0 ? base : (place[sequence[at - 1] as number] as number)
     const behind = at === n ? base : (place[sequence[at] as number] as number)
-    const legIn = minutes[before * nPlaces + to] as number
-    const legOut = minutes[to * nPlaces + behind] as number
-    const more = legIn + legOut - (n === 0 ? 0 : (minutes[before * nPlaces + behind] as number))
+    const legIn = leg(before, to)
+    const legOut = leg(to, behind)
+    const more = legIn + legOut - (n === 0 ? 0 : leg(before, behind))
     const load = loadRest + more
     const uneven = spread(days, sumElse + load, squaresElse + load * load, level)
     const plain = own + more + weights.unevenness * (uneven - was)
@@ -91,14 +91,14 @@ function plainSpot(s: Solution, v: number, route: number, notBefore: number, all
     for (; i < n; i++) {
       const next = sequence[i] as number
       const there = place[next] as number
-      start = Math.max(s.low[next] as number, time + (minutes[from * nPlaces + there] as number))
+      start = Math.max(s.low[next] as number, time + leg(from, there))
       if (open[next] !== null) start = fitOpen(p, next, start)
       if (start <= (s.start[next] as number) + EPS || start === Number.POSITIVE_INFINITY) break
       time = start + (serviceMin[next] as number)
       from = there
     }
     let over = overNow
-    if (i === n) over = Math.max(0, time + (minutes[from * nPlaces + base] as number) - toMin)
+    if (i === n) over = Math.max(0, time + leg(from, base) - toMin)
     else if (start === Number.POSITIVE_INFINITY) continue
     if (over > overtimeMin + EPS) continue
     const delta = plain + weights.overtime * (over - overNow)

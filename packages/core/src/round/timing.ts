@@ -1,14 +1,14 @@
-import type { Problem } from './problem'
+import { type Problem, plainLeg, type Step } from './problem'
 
 /** Slack for minutes that were added up in different orders. */
 export const EPS = 1e-7
 
 /** Travel minutes of one leg for a departure. */
 export function travelAt(p: Problem, dep: number, from: number, to: number): number {
-  const { steps, nPlaces } = p
+  const { steps } = p
   let step = 0
   while (step + 1 < steps.length && (steps[step + 1] as { fromMin: number }).fromMin <= dep + EPS) step++
-  return (steps[step] as { minutes: Float64Array }).minutes[from * nPlaces + to] as number
+  return (steps[step] as Step).leg(from, to)
 }
 
 /** Departures worth trying from `dep` on: at once, and whenever the road changes. */
@@ -80,20 +80,20 @@ function timePlain(
   times: Times | null,
 ): Timed | null {
   const { base, fromMin, toMin, overtimeMin } = p.technicians[technician] as Problem['technicians'][number]
-  const minutes = (p.steps[0] as { minutes: Float64Array }).minutes
-  const { nPlaces, place, serviceMin, open } = p
+  const leg = plainLeg(p)
+  const { place, serviceMin, open } = p
   let time = fromMin
   let at = base
   let travel = 0
   for (let i = 0; i < sequence.length; i++) {
     const v = sequence[i] as number
     const to = place[v] as number
-    const leg = minutes[at * nPlaces + to] as number
-    const arrive = time + leg
+    const drive = leg(at, to)
+    const arrive = time + drive
     let start = low === null ? arrive : Math.max(arrive, low[v] as number)
     if (open[v] !== null) start = fitOpen(p, v, start)
     if (start === Number.POSITIVE_INFINITY) return null
-    travel += leg
+    travel += drive
     time = start + (serviceMin[v] as number)
     at = to
     if (times) {
@@ -103,7 +103,7 @@ function timePlain(
     }
   }
   if (sequence.length === 0) return { travelMin: 0, overtimeMin: 0 }
-  const home = minutes[at * nPlaces + base] as number
+  const home = leg(at, base)
   const over = Math.max(0, time + home - toMin)
   return over > overtimeMin + EPS ? null : { travelMin: travel + home, overtimeMin: over }
 }
@@ -122,11 +122,11 @@ function roadOverDay(p: Problem, from: number, to: number): RoadOverDay {
   const there = known[index]
   if (there) return there
   const road: RoadOverDay = { from: [], leg: [] }
-  for (const { fromMin, minutes } of p.steps) {
-    const leg = minutes[index] as number
-    if (road.leg.at(-1) === leg) continue
+  for (const { fromMin, leg } of p.steps) {
+    const drive = leg(from, to)
+    if (road.leg.at(-1) === drive) continue
     road.from.push(fromMin)
-    road.leg.push(leg)
+    road.leg.push(drive)
   }
   known[index] = road
   return road

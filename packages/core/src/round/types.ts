@@ -1,3 +1,4 @@
+import type { LandWays } from './roads/over-land'
 import type { UnplannedVisit } from './unplanned'
 
 /** The round's input and output, in the spelling of the scriptable core. Days are indices into `days`; times are minutes after midnight. */
@@ -53,6 +54,8 @@ export interface RoundInput {
   travelMin: readonly (readonly number[])[]
   /** The last entry at or before the departure holds; before the first one `travelMin` does. */
   travelByHour?: readonly { fromMin: number; travelMin: readonly (readonly number[])[] }[]
+  /** In place of the tables, which are then empty: ways over land, estimated when asked for. */
+  land?: LandWays
   visits: readonly RoundVisit[]
   weights: RoundWeights
   seed: number

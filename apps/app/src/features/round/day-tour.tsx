@@ -17,7 +17,7 @@ export function DayTour({ set, line, onChoose }: { set: RoundSet; line: Line; on
       <T>
         {line.stops.length === 0
           ? 'Nothing is planned for this day.'
-          : `${duration(line.drivingMin)} driving · ${duration(line.workMin)} work · home ${timeOfDay(line.homeMin ?? 0)} · ${
+          : `${duration(line.drivingMin)} driving${set.travel.estimated ? ', estimated' : ''} · ${duration(line.workMin)} work · home ${timeOfDay(line.homeMin ?? 0)} · ${
               slack !== null && slack >= 0 ? `${duration(slack)} slack` : `${duration(-(slack ?? 0))} over`
             }`}
       </T>
@@ -26,7 +26,7 @@ export function DayTour({ set, line, onChoose }: { set: RoundSet; line: Line; on
           <T kind="quiet" className="pl-[68px]">
             {driveMin === 0
               ? 'next door'
-              : `leave ${timeOfDay(departMin)}, ${duration(driveMin)}${sailsMin === null ? '' : `, ferry ${timeOfDay(sailsMin)}`}`}
+              : `leave ${timeOfDay(departMin)}, ${duration(driveMin)}${set.travel.estimated ? ', estimated' : ''}${sailsMin === null ? '' : `, ferry ${timeOfDay(sailsMin)}`}`}
           </T>
           <Pressable
             role="button"

@@ -28,7 +28,7 @@ export function NextStop({ stop, today, state }: { stop: StopDto; today: string;
   return (
     <View testID="next-stop" className="gap-3 rounded-card border-2 border-kelp bg-sheet p-4">
       <View>
-        <T kind="quiet">{`${LEAD[state]} · leave ${timeOfDay(stop.leaveMin)} · ${duration(stop.travelMin)}${stop.ferryAt ? ` · ferry ${stop.ferryAt}` : ''}`}</T>
+        <T kind="quiet">{`${LEAD[state]} · leave ${timeOfDay(stop.leaveMin)} · ${duration(stop.travelMin)}${stop.wayEstimated ? ', estimated' : ''}${stop.ferryAt ? ` · ferry ${stop.ferryAt}` : ''}`}</T>
         <Link href={stopHref(stop)}>
           <T kind="heading" level={2}>
             {site.name}

@@ -34,7 +34,7 @@ export function daySums(today: TodayDto): DaySums {
   const slack = homeMin === null ? null : toMin - homeMin
   return {
     stops: `${stops.length} ${stops.length === 1 ? 'stop' : 'stops'}`,
-    driving: `${duration(driving)} driving`,
+    driving: `${duration(driving)} driving${stops.some(({ wayEstimated }) => wayEstimated) ? ', estimated' : ''}`,
     work: `${duration(work)} work`,
     home: homeMin === null ? null : `home ${timeOfDay(homeMin)}`,
     slack: slack !== null && slack >= 0 ? `${duration(slack)} slack` : null,

@@ -175,6 +175,9 @@ export class Stop extends VersionedThing {
   /** The way home where it is the day's last stop, minutes; null where nobody worked it out. */
   @Column({ type: 'int', nullable: true })
   homeMin: number | null
+  /** Estimated over land, not known from roads and timetables. */
+  @Column({ type: 'boolean' })
+  wayEstimated: boolean
   /** The publication it came or was last moved with, and the visit of the round it is part of. */
   @Column({ type: 'int', nullable: true })
   publication: number | null

@@ -82,7 +82,10 @@ export function roadCalendar(road: readonly RoadStop[], { name, timeZone, now }:
   const calendar = ical({ name, prodId: { company: 'Even Round', product: 'Round', language: 'EN' }, method: ICalCalendarMethod.PUBLISH })
   calendar.ttl(3600)
   for (const { stop, siteName, systemName, village, island } of road) {
-    const lines = [systemName, `drive ${stop.travelMin} min${stop.ferryAt ? `, ferry ${stop.ferryAt}` : ''}`]
+    const lines = [
+      systemName,
+      `drive ${stop.travelMin} min${stop.wayEstimated ? ', estimated' : ''}${stop.ferryAt ? `, ferry ${stop.ferryAt}` : ''}`,
+    ]
     if (stop.promiseFrom !== null && stop.promiseTo !== null)
       lines.push(`promised between ${timeOfDay(stop.promiseFrom)} and ${timeOfDay(stop.promiseTo)}`)
     else if (stop.promised) lines.push('promised')

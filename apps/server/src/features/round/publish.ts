@@ -24,6 +24,7 @@ type PlannedStop = Pick<
   | 'arriveMin'
   | 'workMin'
   | 'travelMin'
+  | 'wayEstimated'
   | 'ferryAt'
   | 'promised'
   | 'homeMin'
@@ -68,6 +69,7 @@ export function stopsOfPlan(
             arriveMin,
             workMin: own.workMin,
             travelMin: first ? Math.round(leg.travelMin) : 0,
+            wayEstimated: set.travel.estimated === true,
             ferryAt: first && sails !== null ? timeOfDay(sails) : null,
             promised: visit.promised,
             homeMin: n === visit.stops.length - 1 && home ? Math.round(home.departMin + home.travelMin - at) : null,

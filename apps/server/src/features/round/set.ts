@@ -1,7 +1,7 @@
 import type { RoundSet, RoundVisitDto } from '@evenround/contract/rounds'
 import { placeText } from '@evenround/core/firm'
 import { groupStages } from '@evenround/core/round/group'
-import { USUAL_WINDING } from '@evenround/core/round/roads'
+import { leastMinutes, USUAL_WINDING } from '@evenround/core/round/roads'
 import { addDays, daysBetween, isoWeekday, weekStart } from '@evenround/core/units'
 import { Firm, Site } from '../../db/entities/master'
 import { RoundSetRow, SiteHoursRow } from '../../db/entities/round'
@@ -62,9 +62,7 @@ export async function makeSet(
     Math.min(
       ...technicians.map(({ base }) => {
         const [a, b] = [rowOf.get(base) ?? 0, rowOf.get(place) ?? 0]
-        const least = (from: number, to: number): number =>
-          Math.min(...[travel.travelMin, ...travel.travelByHour.map(({ travelMin }) => travelMin)].map((matrix) => matrix[from]?.[to] ?? 0))
-        return least(a, b) + least(b, a)
+        return leastMinutes(travel, a, b) + leastMinutes(travel, b, a)
       }),
     )
   const minuteOf = (instant: Date) => minuteIn(firm.timeZone, instant)

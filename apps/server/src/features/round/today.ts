@@ -146,6 +146,7 @@ export async function putToday(
       orderNo: first + index,
       leaveMin: Math.round(leg.leaveMin),
       travelMin: Math.round(leg.travelMin),
+      wayEstimated: round.travel.estimated === true,
       arriveMin: Math.round(leg.arriveMin),
     }
     const last = index === spot.legs.length - 1

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { mapFeatureSchema } from '@evenround/contract/geo'
 import type { PlaceDto } from '@evenround/contract/rounds'
-import { NOT_TODAY_MIN, type Travel } from '@evenround/core/round/roads'
+import { driveMinutes, NOT_TODAY_MIN, type Travel } from '@evenround/core/round/roads'
 import { DEMO_CUSTOMERS } from '../../demo/customers'
 import { DEMO_SITES } from '../../demo/world'
 import { ISLAND_PLACES, islandTravel, MAP } from './islands'
@@ -81,13 +81,15 @@ test('places no net knows are estimated over land, the same at any hour', async 
     { id: 'x', name: 'x', island: 'x', lon: 0, lat: 50 },
     { id: 'y', name: 'y', island: 'x', lon: 0, lat: 50.1 },
   ]
-  const { travelMin, travelByHour } = await islandTravel.between(strange, ROADS)
-  // A tenth of a degree is 11.12 km, with a winding of 1.3 14.46 km of road: 4.8 + 10.7 + 4.1 minutes.
-  expect(travelMin).toEqual([
-    [0, 20],
-    [20, 0],
-  ])
-  expect(travelByHour).toEqual([])
+  const travel = await islandTravel.between(strange, ROADS)
+  // A tenth of a degree is 11.12 km, with a winding of 1.3 14.46 km of road: 4.8 + 10.7 + 4.1 minutes. No table is made of them.
+  for (const [from, to, minutes] of [
+    ['x', 'y', 20],
+    ['y', 'x', 20],
+    ['x', 'x', 0],
+  ] as const)
+    for (const hour of [480, 1000]) expect(driveMinutes(travel, from, to, hour)).toBe(minutes)
+  expect([travel.travelMin, travel.travelByHour, travel.estimated]).toEqual([[], [], true])
 })
 
 test('a house between the villages hangs on its nearest: over land on its own island, by the ferry to another one', async () => {

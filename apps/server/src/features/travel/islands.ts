@@ -32,9 +32,11 @@ function overTheIslands(): Travel {
 /** Estimated over land, all day alike: for places no net knows. */
 const overLand = (places: readonly PlaceDto[], winding: number): Travel => ({
   places: places.map(({ id }) => id),
-  travelMin: places.map((a) => places.map((b) => (a === b ? 0 : Math.max(1, Math.round(landMinutes(a, b, winding)))))),
+  travelMin: [],
   travelByHour: [],
   sails: [],
+  estimated: true,
+  land: { lat: places.map(({ lat }) => lat), lon: places.map(({ lon }) => lon), winding },
 })
 
 /** A house further from any village of the islands than this does not stand on them. */
@@ -67,7 +69,7 @@ export const islandTravel: TravelService = {
     const known = new Map(ISLAND_PLACES.map((place) => [place.id, place]))
     const anchors = places.map((place) => known.get(place.id) ?? anchorOf(place))
     if (anchors.every((anchor) => anchor === null))
-      return crossings.length > 0 ? travelAcross(places, crossings, winding) : overLand(places, winding)
+      return crossings.length > 0 ? { ...travelAcross(places, crossings, winding), estimated: true } : overLand(places, winding)
     if (places.every(({ id }) => known.has(id)))
       return travelAmong(
         overTheIslands(),
@@ -79,7 +81,7 @@ export const islandTravel: TravelService = {
       const anchor = anchors[index] ?? (anywhere as PlaceDto)
       return { id: place.id, anchor: anchor.id, minutes: anchor.id === place.id ? 0 : minutes(anchor, place) }
     })
-    return travelAnchored(overTheIslands(), points, (from, to) => {
+    const anchored = travelAnchored(overTheIslands(), points, (from, to) => {
       const [a, b] = [places[from] as PlaceDto, places[to] as PlaceDto]
       const [there, here] = [anchors[from], anchors[to]]
       if (!there || !here) return minutes(a, b)
@@ -87,5 +89,7 @@ export const islandTravel: TravelService = {
       const villages = there.id === a.id && here.id === b.id
       return !villages && there.island === here.island ? minutes(a, b) : null
     })
+    // Between villages the roads are known; the last stretch to a house is not.
+    return { ...anchored, estimated: true }
   },
 }

@@ -21,6 +21,8 @@ export async function travelBetween(
   const [kept] = await scope.query<{ travel: Travel }>('select travel from travel_matrix where firm_id = $1 and key = $2', [key])
   if (kept) return kept.travel
   const travel = await service.between(places, { winding, crossings })
+  // Estimated when asked for: there is nothing to keep.
+  if (travel.land) return travel
   // The round's and the last days': more would only be kept for days that have gone.
   await scope.query(
     `delete from travel_matrix where firm_id = $1 and key not in

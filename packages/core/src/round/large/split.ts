@@ -1,4 +1,5 @@
-import { problemOf } from '../problem'
+import { plainLeg, problemOf } from '../problem'
+import { landAmong } from '../roads/over-land'
 import type { RoundInput } from '../types'
 
 /** One technician's share of a firm's round. */
@@ -19,12 +20,12 @@ const SHARE_OF_WAY = 0.35
  */
 export function splitRound(input: RoundInput): RoundPart[] {
   const p = problemOf(input)
-  const minutes = (p.steps[0] as { minutes: Float64Array }).minutes
+  const leg = plainLeg(p)
   const room = p.technicians.map(({ days, fromMin, toMin }) => days * (toMin - fromMin) * FILL)
   const way = (t: number, v: number): number => {
     const base = (p.technicians[t] as { base: number }).base
     const place = p.place[v] as number
-    return (minutes[base * p.nPlaces + place] as number) + (minutes[place * p.nPlaces + base] as number)
+    return leg(base, place) + leg(place, base)
   }
   const loose = new Set(p.place.keys())
   const bundles: number[][] = p.chains.map((chain) => [...chain])
@@ -63,7 +64,8 @@ function partOf(input: RoundInput, t: number, visits: readonly number[]): RoundI
     ...input,
     technicians: [technician],
     places: rows.map((row) => input.places[row] as { id: string }),
-    travelMin: cut(input.travelMin),
+    travelMin: input.land ? [] : cut(input.travelMin),
+    ...(input.land ? { land: landAmong(input.land, rows) } : {}),
     ...(input.travelByHour ? { travelByHour: input.travelByHour.map((step) => ({ ...step, travelMin: cut(step.travelMin) })) } : {}),
     visits: taken,
   }

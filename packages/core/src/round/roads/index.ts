@@ -1,5 +1,6 @@
 export { type Anchored, travelAnchored } from './anchored'
 export { type Crossing, travelAcross } from './crossings'
 export { landMinutes, minutesOfRoad, USUAL_WINDING } from './land'
+export { LandIndex, type LandWays, landAmong, minutesOverLand } from './over-land'
 export { type Journey, journeysFrom, type Net, netOf, type Roads } from './roads'
-export { driveMinutes, NOT_TODAY_MIN, sailingOf, type Travel, travelAmong, travelOver } from './travel'
+export { driveMinutes, leastMinutes, NOT_TODAY_MIN, sailingOf, type Travel, travelAmong, travelOver } from './travel'

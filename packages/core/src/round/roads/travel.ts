@@ -1,3 +1,4 @@
+import { type LandWays, landAmong, minutesOverLand } from './over-land'
 import { type Arrivals, arrivalsFrom, netOf, type Roads } from './roads'
 
 /** Travel between places over a day, as a round takes it, with the sailing each drive is for. */
@@ -7,6 +8,10 @@ export interface Travel {
   travelByHour: { fromMin: number; travelMin: number[][] }[]
   /** First sailing of a drive that leaves from this minute on, minutes after midnight; −1 on dry land. Beside `travelByHour`, entry by entry. */
   sails: { fromMin: number; sailsMin: number[][] }[]
+  /** Where it is given the ways are over land, alike at any hour, estimated when asked for: the tables are empty. */
+  land?: LandWays
+  /** Ways are estimated over land, all or some, and not known from a map of roads. */
+  estimated?: boolean
 }
 
 /** A drive that does not get there that day. */
@@ -57,8 +62,15 @@ export function travelOver(roads: Roads, { fromMin, toMin }: { fromMin: number; 
 /** A drive that leaves at `departMin`: its minutes, waiting for a ferry included; `NOT_TODAY_MIN` where it does not get there that day. */
 export function driveMinutes(travel: Travel, from: string, to: string, departMin: number): number {
   const [a, b] = [travel.places.indexOf(from), travel.places.indexOf(to)]
+  if (travel.land && a >= 0 && b >= 0) return minutesOverLand(travel.land, a, b)
   const matrix = travel.travelByHour.findLast(({ fromMin }) => fromMin <= departMin)?.travelMin ?? travel.travelMin
   return a === b ? 0 : (matrix[a]?.[b] ?? NOT_TODAY_MIN)
+}
+
+/** The shortest drive between two places by their rows, at whatever hour. */
+export function leastMinutes(travel: Travel, from: number, to: number): number {
+  if (travel.land) return minutesOverLand(travel.land, from, to)
+  return Math.min(...[travel.travelMin, ...travel.travelByHour.map(({ travelMin }) => travelMin)].map((matrix) => matrix[from]?.[to] ?? 0))
 }
 
 /** The sailing a drive is for that leaves at `departMin`; null on dry land. */
@@ -74,8 +86,22 @@ export function travelAmong(travel: Travel, places: readonly string[]): Travel {
   const rowOf = new Map(travel.places.map((id, row) => [id, row]))
   const rows = places.map((id) => rowOf.get(id) ?? -1)
   const cut = (matrix: number[][]): number[][] => rows.map((from) => rows.map((to) => matrix[from]?.[to] ?? 0))
+  // A place over land that is not known lies where the first one does.
+  if (travel.land)
+    return {
+      places: [...places],
+      travelMin: [],
+      travelByHour: [],
+      sails: [],
+      ...(travel.estimated ? { estimated: true } : {}),
+      land: landAmong(
+        travel.land,
+        rows.map((row) => Math.max(0, row)),
+      ),
+    }
   return {
     places: [...places],
+    ...(travel.estimated ? { estimated: true } : {}),
     travelMin: cut(travel.travelMin),
     travelByHour: travel.travelByHour.map(({ fromMin, travelMin }) => ({ fromMin, travelMin: cut(travelMin) })),
     sails: travel.sails.map(({ fromMin, sailsMin }) => ({ fromMin, sailsMin: cut(sailsMin) })),
