@@ -24,6 +24,9 @@ test('a quarter is planned, argued with, carried, pinned, mended after a sick da
   const proposal = page.getByTestId('proposal')
   await expect(proposal).toBeVisible()
   await expect(proposal).toContainText('weeks off the level')
+  // The page is closed before anybody decides: the plan is offered again.
+  await page.reload()
+  await expect(proposal).toContainText('Planned by the server for Isla Fennick')
   // Nothing is taken by looking.
   expect((await one<{ n: number }>(world, "select jsonb_array_length(plan->'unplanned') as n from round_draft")).n).toBeGreaterThan(0)
   await isla.button('Take it').click()

@@ -115,6 +115,8 @@ async function testDatabases(home) {
   })
   // Every partition is some files to copy for each test that has a database of its own, and no test lives for months.
   process.env.FACT_MONTHS_AHEAD = '0'
+  // Tests plan the round themselves.
+  process.env.DEMO_ROUND = '0'
   const empty = own.createDatabase('er_empty')
   await prepare({ ...empty, loadDemo: '0' })
   own.psql('create database er_demo owner evenround_owner template er_empty')

@@ -97,7 +97,7 @@ const app = createApp(
     newId: uuidv7,
     log,
     tell,
-    demo: demoBeside(source, now, uuidv7),
+    demo: demoBeside(source, now, uuidv7, rounds.plan),
     mailer,
     publicUrl: config.PUBLIC_URL ?? null,
     calc: pool.run,

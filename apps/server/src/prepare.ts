@@ -1,12 +1,15 @@
 import { v7 as uuidv7 } from 'uuid'
+import planAtOnce from './background/round-worker'
 import { dataSource } from './db/data-source'
 import { migrate } from './db/migrate'
 import { door } from './db/scope'
 import { demoDay, loadDemo } from './demo/load'
+import { publishDemoRound } from './demo/planned'
 
 /**
  * Brings a database up to date before the server starts, and loads the demo where it is wanted and nothing is there.
  * LOAD_DEMO: `1` always where the demo is not there yet, `if-empty` only where nobody signs in yet.
+ * DEMO_ROUND: `0` leaves the demo's round unplanned: tests plan their own.
  * FACT_MONTHS_AHEAD: how many months of facts get a partition ahead of time.
  * Prints one JSON line: { migrations, demo: "loaded" | "there" | "none", demoDay, anybody, asAppRole }; anybody: somebody can sign in.
  */
@@ -35,6 +38,7 @@ let day = await demoDay(source)
 if (day !== null) demo = 'there'
 else if (process.env.LOAD_DEMO === '1' || (process.env.LOAD_DEMO === 'if-empty' && !anybody)) {
   await loadDemo(source, now, uuidv7)
+  if (process.env.DEMO_ROUND !== '0') await publishDemoRound(source, now, uuidv7, async (ask) => planAtOnce(ask))
   demo = 'loaded'
   day = await demoDay(source)
 }

@@ -198,6 +198,10 @@ export const roundPageSchema = z.object({
   published: z.array(z.object({ visit: idSchema, technician: idSchema, day: daySchema })),
   /** Published stops that no longer keep their window, with what is wrong. */
   flags: z.array(z.object({ stopId: idSchema, siteName: z.string(), day: daySchema, text: z.string() })),
+  /** A plan that the server made and nobody has applied or discarded yet. */
+  offered: z.object({ id: idSchema, setId: idSchema, plan: setPlanSchema, madeAt: instantSchema, byName: z.string() }).nullish(),
+  /** The server is planning. */
+  underWay: z.object({ id: idSchema, share: z.number(), cost: z.number().nullable() }).nullish(),
 })
 export type RoundPage = z.infer<typeof roundPageSchema>
 /** The round without what is to be planned: a set never changes, is asked for by its id and then kept. */

@@ -151,7 +151,17 @@ export async function planThere(
   stopped: () => boolean,
 ): Promise<RoundRun> {
   const id = uuidv7()
-  let run = (await ask(api.round.runs.$post({ json: { id, setId } }))) as RoundRun
+  await ask(api.round.runs.$post({ json: { id, setId } }))
+  return watchRun(id, onProgress, stopped)
+}
+
+/** Watches a run of the server until it is over; `stopped` is asked each time and calls it off. */
+export async function watchRun(
+  id: string,
+  onProgress: (share: number, cost: number | null) => void,
+  stopped: () => boolean,
+): Promise<RoundRun> {
+  let run = (await ask(api.round.runs[':id'].$get({ param: { id } }))) as RoundRun
   let calledOff = false
   while (run.state === 'waiting' || run.state === 'running') {
     onProgress(run.share, run.cost)
@@ -172,4 +182,12 @@ export async function sayDayOff(off: {
   source: 'sick' | 'typed'
 }): Promise<void> {
   await ask(api.times['days-off'].$post({ json: { ...off, id: uuidv7() } }))
+}
+
+/** Applies a plan of the server; the version is that of the plan in the making as it was seen. */
+export async function takeRun(id: string, version: number): Promise<void> {
+  await ask(api.round.runs[':id'].take.$post({ param: { id }, json: { version } }))
+}
+export async function discardRun(id: string): Promise<void> {
+  await ask(api.round.runs[':id'].discard.$post({ param: { id } }))
 }

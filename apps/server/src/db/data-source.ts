@@ -53,6 +53,7 @@ import { ListsAtWork0031 } from './migrations/0031-lists-at-work'
 import { BarCodes0032 } from './migrations/0032-bar-codes'
 import { PhotosOfSystems0033 } from './migrations/0033-photos-of-systems'
 import { WaysEstimated0034 } from './migrations/0034-ways-estimated'
+import { PlansOffered0035 } from './migrations/0035-plans-offered'
 import { SnakeNames } from './naming'
 import { APP_ROLE } from './roles'
 
@@ -126,6 +127,7 @@ export const MIGRATIONS = [
   BarCodes0032,
   PhotosOfSystems0033,
   WaysEstimated0034,
+  PlansOffered0035,
 ]
 
 interface DatabaseOptions {

@@ -10,6 +10,7 @@ import { peek, type TestDatabase, testDatabase } from '../testing/database'
 import { dayIn } from '../time/zone'
 import { demoId } from './ids'
 import { DEMO_FIRM_ID, loadDemo } from './load'
+import { publishDemoRound } from './planned'
 import { DEMO_FIRM } from './world'
 
 /** Each weekday, month ends, a leap day, both clock changes of the firm's zone, the hostel's closed months, the days around Christmas; at different hours. */
@@ -133,6 +134,19 @@ test.concurrent.each(DATES)('the demo of %s is sound', async (instant) => {
     const names = new Map(set.visits.map(({ id, siteName, windowDays, closedDays }) => [id, { siteName, windowDays, closedDays }]))
     const { unplanned } = planRound(inputOfSet(set), { iterations: 60, from: page.draft.plan })
     expect(unplanned.map(({ visit, why }) => ({ why, ...names.get(visit) }))).toEqual([])
+    if (instant !== DATES[0]) return
+
+    // As the start shows it: planned, published, everything on a day, nothing broken on the road, today as it was.
+    await publishDemoRound(source, now, uuidv7, async ({ input, from }) => {
+      const { days, cost } = planRound(input, { iterations: 60, ...(from ? { from } : {}) })
+      return { days, cost: cost.total }
+    })
+    expect(await count('round_publication')).toBe(1)
+    expect(await count(`round_draft where plan->'unplanned' = '[]'`)).toBe(1)
+    const published = await stopsOf(database)
+    expect(brokenOnTheRoad(published, today)).toEqual([])
+    expect(published.length).toBeGreaterThan(stops.length + 50)
+    expect(published.filter(({ day }) => day === today)).toEqual(stops.filter(({ day }) => day === today))
   } finally {
     await source.destroy()
     await database.drop()

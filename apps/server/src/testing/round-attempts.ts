@@ -81,6 +81,7 @@ export const roundAttempts = ({
   'POST /api/round/runs': { path: '/api/round/runs', input: { id: uuidv7(), setId: round.setId }, status: 400 },
   'GET /api/round/runs/{id}': { path: `/api/round/runs/${round.runId}`, status: 404 },
   'POST /api/round/runs/{id}/take': { path: `/api/round/runs/${round.runId}/take`, input: { version: 1 }, status: 404 },
+  'POST /api/round/runs/{id}/discard': { path: `/api/round/runs/${round.runId}/discard`, status: 404 },
   'POST /api/round/runs/{id}/cancel': { path: `/api/round/runs/${round.runId}/cancel`, status: 404 },
   'GET /api/round.csv': { path: '/api/round.csv', status: 200 },
   'GET /api/round.geojson': { path: '/api/round.geojson', status: 200 },

@@ -1,8 +1,9 @@
 import { sumsOf, type Whose, yearOf } from '@evenround/contract/round-sums'
 import type { PlanSums, RoundPage, SetPlan } from '@evenround/contract/rounds'
 import { View } from 'react-native'
+import { useMe } from '../../data/queries'
 import { Button } from '../../ui/button'
-import { duration } from '../../ui/format'
+import { duration, instantText } from '../../ui/format'
 import { T } from '../../ui/text'
 import { movedBetween } from './plan-view'
 import type { Planning, Proposal } from './planner-acts'
@@ -65,6 +66,7 @@ const MOST_NAMED = 8
 /** Plan against plan: what the new one costs and moves, before anybody takes it. */
 export function ProposalCard({ page, proposal, whose, looking, onLook, onTake, onDrop }: ProposalCardProps) {
   const { set, draft } = page
+  const zone = useMe().data?.firm.timeZone ?? 'UTC'
   const [before, after] = [sumsOf(set, draft.plan, whose), sumsOf(set, proposal.plan, whose)]
   const [was, now] = [yearOf(set, draft.plan, whose), yearOf(set, proposal.plan, whose)]
   const moved = movedBetween(draft.plan, proposal.plan)
@@ -76,6 +78,9 @@ export function ProposalCard({ page, proposal, whose, looking, onLook, onTake, o
       <T kind="heading" level={2}>
         {moved.size === 0 ? 'Nothing would move' : 'A new plan, not taken yet'}
       </T>
+      {proposal.run?.madeAt ? (
+        <T kind="quiet">{`Planned by the server for ${proposal.run.byName}, ${instantText(proposal.run.madeAt, zone)}.`}</T>
+      ) : null}
       <Row label="visits on a day" a={String(before.visits)} b={String(after.visits)} />
       <Row label="driving" a={duration(before.drivingMin)} b={duration(after.drivingMin)} />
       <Row label="crossings" a={String(before.ferries)} b={String(after.ferries)} />

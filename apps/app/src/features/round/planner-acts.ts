@@ -6,7 +6,8 @@ import { joinPlans } from '@evenround/core/round/large'
 import { useCallback, useRef, useState } from 'react'
 import { ApiProblem } from '../../data/api'
 import { planHere } from '../../data/plan-here'
-import { lookAnew, planThere } from '../../data/round'
+import { queryClient } from '../../data/queries'
+import { lookAnew, planThere, watchRun } from '../../data/round'
 
 /** A plan somebody has not taken yet. */
 export interface Proposal {
@@ -15,6 +16,8 @@ export interface Proposal {
   plan: SetPlan
   /** Where it was made. */
   by: 'device' | 'server'
+  /** The server's run it came from: it is offered to everybody until it is applied or discarded. */
+  run?: { id: string; byName: string; madeAt: string }
 }
 
 export interface Planning {
@@ -115,7 +118,35 @@ export function usePlanner(whose: Whose) {
       () => stopped,
     )
     if (run.state === 'failed') throw new Error(run.message)
-    return run.plan ? { setId: page.set.id, version: page.draft.version, plan: run.plan, by: 'server' } : null
+    return run.plan
+      ? { setId: page.set.id, version: page.draft.version, plan: run.plan, by: 'server', run: { id: run.id, byName: '', madeAt: '' } }
+      : null
+  }, [])
+  /** What the server made while nobody looked, or is still making, as the page says. */
+  const resume = useCallback(async ({ draft, offered, underWay }: Pick<RoundPage, 'draft' | 'offered' | 'underWay'>): Promise<void> => {
+    if (offered) {
+      const { id, setId, plan: made, byName, madeAt } = offered
+      setProposal((now) => now ?? { setId, version: draft.version, plan: made, by: 'server', run: { id, byName, madeAt } })
+      return
+    }
+    if (!underWay) return
+    let stopped = false
+    stop.current = () => {
+      stopped = true
+    }
+    setPlanning({ share: underWay.share, cost: underWay.cost, by: 'server' })
+    try {
+      // Its plan comes with the page, which is asked for again once it is over.
+      await watchRun(
+        underWay.id,
+        (share, cost) => setPlanning({ share, cost, by: 'server' }),
+        () => stopped,
+      )
+      await queryClient.invalidateQueries({ queryKey: ['round'] })
+    } catch (error) {
+      setTrouble(error instanceof Error ? error.message : 'How far the plan is cannot be shown.')
+    }
+    setPlanning(null)
   }, [])
 
   const plan = useCallback(
@@ -138,5 +169,5 @@ export function usePlanner(whose: Whose) {
     },
     [whose, here, there],
   )
-  return { planning, proposal, trouble, plan, mend, stop: () => stop.current(), drop: () => setProposal(null) }
+  return { planning, proposal, trouble, plan, mend, resume, stop: () => stop.current(), drop: () => setProposal(null) }
 }

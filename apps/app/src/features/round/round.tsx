@@ -2,11 +2,11 @@ import { sumsOf, type Whose, yearOf } from '@evenround/contract/round-sums'
 import type { RoundPage, RoundWeek, SetPlan } from '@evenround/contract/rounds'
 import { addDays, weekStart } from '@evenround/core/units'
 import { Link, useRouter } from 'expo-router'
-import { useCallback, useMemo, useState } from 'react'
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { Pressable, useWindowDimensions, View } from 'react-native'
 import { isOffline } from '../../data/day'
-import { useMe } from '../../data/queries'
-import { carryVisit, markVisit, putPlan, useRound, useRoundWeek } from '../../data/round'
+import { queryClient, useMe } from '../../data/queries'
+import { carryVisit, discardRun, markVisit, putPlan, takeRun, useRound, useRoundWeek } from '../../data/round'
 import { Button } from '../../ui/button'
 import { useDesk } from '../../ui/desk'
 import { plainDay } from '../../ui/format'
@@ -124,7 +124,13 @@ function Whole({ page, first, week: asked, onWeek: setWeek, mayPlan, mayPublish 
   const [publishing, setPublishing] = useState(false)
   const [told, setTold] = useState<{ text: string; bad: boolean } | null>(null)
   const planner = usePlanner(whose)
-  const { proposal } = planner
+  const { proposal, planning, resume } = planner
+  const [offered, underWay] = [page.offered?.id, page.underWay?.id]
+  const settled = useRef<string | null>(null)
+  // biome-ignore lint/correctness/useExhaustiveDependencies: taken up once for each run, not with every change of the page
+  useEffect(() => {
+    if (mayAct && planning === null && (offered ?? underWay) !== undefined && (offered ?? underWay) !== settled.current) void resume(page)
+  }, [mayAct, offered, underWay])
   const shown: SetPlan = proposal && looking && proposal.setId === set.id ? proposal.plan : draft.plan
   const year = useMemo(() => first?.year[whose] ?? yearOf(set, shown, whose), [first, set, shown, whose])
   const sums = useMemo(() => first?.sums[whose] ?? sumsOf(set, shown, whose), [first, set, shown, whose])
@@ -170,7 +176,13 @@ function Whole({ page, first, week: asked, onWeek: setWeek, mayPlan, mayPublish 
   }
   const take = (): void => {
     if (!proposal) return
-    void run(() => putPlan(proposal.version, proposal.setId, proposal.plan.days)).then((done) => {
+    const made = proposal.run
+    if (made) settled.current = made.id
+    void run(async () => {
+      if (made) await takeRun(made.id, proposal.version)
+      else await putPlan(proposal.version, proposal.setId, proposal.plan.days)
+      if (made) await queryClient.invalidateQueries({ queryKey: ['round'] })
+    }).then((done) => {
       if (!done) return
       planner.drop()
       setLooking(false)
@@ -228,6 +240,10 @@ function Whole({ page, first, week: asked, onWeek: setWeek, mayPlan, mayPublish 
           onLook={() => setLooking(!looking)}
           onTake={take}
           onDrop={() => {
+            if (proposal.run) {
+              settled.current = proposal.run.id
+              void run(() => discardRun(proposal.run?.id ?? ''))
+            }
             planner.drop()
             setLooking(false)
           }}

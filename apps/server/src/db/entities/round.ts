@@ -197,4 +197,7 @@ export class RoundRunRow extends FirmThing {
   madeAt: Date
   @Column({ type: 'timestamptz' })
   changedAt: Date
+  /** When its plan was applied or discarded, or another one took its place. */
+  @Column({ type: 'timestamptz', nullable: true })
+  settledAt: Date | null
 }

@@ -1,4 +1,4 @@
-import type { extraNewSchema, markNewSchema, publicationSchema } from '@evenround/contract/rounds'
+import type { extraNewSchema, markNewSchema, publicationSchema, RoundState, SetPlan } from '@evenround/contract/rounds'
 import type { z } from 'zod'
 import { System } from '../../db/entities/master'
 import { RoundExtra, RoundMarkRow } from '../../db/entities/round'
@@ -60,3 +60,38 @@ export const callOff = (scope: FirmScope, runId: string): Promise<unknown> =>
      where firm_id = $1 and id = $2 and state in ('waiting', 'running')`,
     [runId],
   )
+
+/** The plan of a run (or of every run) is offered no more: it was applied, discarded, or another one was asked for. */
+export const settle = (scope: FirmScope, runId: string | null, now: Date): Promise<unknown> =>
+  scope.query('update round_run set settled_at = $3 where firm_id = $1 and settled_at is null and ($2::uuid is null or id = $2)', [
+    runId,
+    now,
+  ])
+
+interface RunRow {
+  id: string
+  set_id: string
+  state: string
+  share: number
+  cost: number | null
+  plan: SetPlan | null
+  made_at: Date
+  by_name: string
+}
+
+/** The plan that is offered, and the run that is under way; null where there is none. */
+export async function runsNow(scope: FirmScope): Promise<Pick<RoundState, 'offered' | 'underWay'>> {
+  const rows = await scope.query<RunRow>(
+    `select r.id, r.set_id, r.state, r.share, r.cost, r.plan, r.made_at, p.name as by_name from round_run r
+     join person p on p.firm_id = r.firm_id and p.id = r.asked_by
+     where r.firm_id = $1 and r.settled_at is null and not r.cancelled order by r.made_at desc limit 1`,
+  )
+  const [run] = rows
+  if (!run) return { offered: null, underWay: null }
+  const { id, set_id: setId, made_at, by_name: byName, plan, state, share, cost } = run
+  const going = state === 'waiting' || state === 'running'
+  return {
+    offered: !going && plan ? { id, setId, plan, madeAt: made_at.toISOString(), byName } : null,
+    underWay: going ? { id, share, cost } : null,
+  }
+}

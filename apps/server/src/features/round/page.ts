@@ -4,7 +4,7 @@ import { Person } from '../../db/entities/master'
 import { RoundMarkRow } from '../../db/entities/round'
 import type { FirmScope } from '../../db/scope'
 import { instantAt } from '../../time/zone'
-import { publications } from './decided'
+import { publications, runsNow } from './decided'
 import type { Draft } from './draft'
 
 const windowOf = ({ fromMin, toMin }: RoundMarkRow): RoundMark['window'] => (fromMin === null || toMin === null ? null : [fromMin, toMin])
@@ -30,6 +30,7 @@ export async function roundState(scope: FirmScope, { set, standing, row }: Draft
     publication: publication ?? null,
     published: standing,
     flags: await flagsOf(scope, set.today, timeZone),
+    ...(await runsNow(scope)),
   }
 }
 

@@ -472,3 +472,27 @@ describe('looking at the round', () => {
     expect((await isla.ask('GET', `/api/round/sets/${uuidv7()}`)).body.error.code).toBe('NOT_FOUND')
   })
 })
+
+test('a plan of the server is offered to everybody until it is applied or discarded; a newer one takes its place', async () => {
+  await freshRoundOf(isla)
+  const page = async () => (await isla.ask('GET', '/api/round')).body
+  const runs = [uuidv7(), uuidv7(), uuidv7()] as const
+  const plan = async (id: string): Promise<void> => {
+    const { setId } = await page()
+    expect((await isla.ask('POST', '/api/round/runs', { id, setId })).status).toBe(200)
+  }
+  await plan(runs[0])
+  const { offered, underWay } = await page()
+  expect([offered?.id, offered?.byName, underWay]).toEqual([runs[0], 'Isla Fennick', null])
+  expect(offered?.plan).toEqual((await isla.ask('GET', `/api/round/runs/${runs[0]}`)).body.plan)
+  await plan(runs[1])
+  expect((await page()).offered?.id).toBe(runs[1])
+  const discard = (id: string) => isla.ask('POST', `/api/round/runs/${id}/discard`)
+  expect([(await discard(runs[1])).status, (await discard(uuidv7())).status]).toEqual([200, 404])
+  expect((await page()).offered).toBeNull()
+  await plan(runs[2])
+  const { version } = (await page()).draft
+  expect((await isla.ask('POST', `/api/round/runs/${runs[2]}/take`, { version })).status).toBe(200)
+  const after = await page()
+  expect([after.offered, after.draft.version > version]).toEqual([null, true])
+})

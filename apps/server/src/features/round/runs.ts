@@ -9,7 +9,7 @@ import { badInput, notFound } from '../../http/errors'
 import { body, json, PROBLEMS } from '../../http/openapi'
 import { dayIn } from '../../time/zone'
 import { islandTravel } from '../travel/islands'
-import { callOff } from './decided'
+import { callOff, settle } from './decided'
 import { openDraft, replacePlan, sameSet } from './draft'
 
 const one = { params: z.object({ id: idSchema }) }
@@ -27,6 +27,12 @@ const routes = {
     method: 'post',
     path: '/api/round/runs/{id}/take',
     request: { ...one, ...body(z.strictObject({ version: z.int() })) },
+    responses: { 200: json(z.object({ ok: z.literal(true) })), ...PROBLEMS },
+  }),
+  discard: createRoute({
+    method: 'post',
+    path: '/api/round/runs/{id}/discard',
+    request: one,
     responses: { 200: json(z.object({ ok: z.literal(true) })), ...PROBLEMS },
   }),
   cancel: createRoute({ method: 'post', path: '/api/round/runs/{id}/cancel', request: one, responses: run }),
@@ -47,8 +53,19 @@ export const runRoutes = (deps: Deps) =>
         if (known) return known
         if (!(await scope.findOne(RoundSetRow, { id: setId })))
           throw badInput([{ path: 'setId', message: 'expected what is to be planned' }])
-        const begun = { state: 'waiting', share: 0, cost: null, message: '', parts: {}, plan: null, cancelled: false } as const
+        const begun = {
+          state: 'waiting',
+          share: 0,
+          cost: null,
+          message: '',
+          parts: {},
+          plan: null,
+          cancelled: false,
+          settledAt: null,
+        } as const
         const fresh = { ...begun, id, setId, askedBy: who.personId, madeAt: now, changedAt: now }
+        // One plan is offered at a time: the newest that was asked for.
+        await settle(scope, null, now)
         await scope.insert(RoundRunRow, fresh)
         return { ...fresh, firmId: who.firmId }
       })
@@ -71,6 +88,17 @@ export const runRoutes = (deps: Deps) =>
         const draft = await openDraft(scope, setDeps, dayIn(firm?.timeZone ?? 'UTC', deps.now()), who.personId)
         sameSet(draft, row.setId)
         await replacePlan(scope, draft, c.req.valid('json').version, row.plan.days, who, deps.now())
+        await settle(scope, row.id, deps.now())
+      })
+      return c.json({ ok: true } as const, 200)
+    })
+    .openapi(routes.discard, async (c) => {
+      const who = c.get('who')
+      need(who, 'plan-rounds')
+      await deps.inFirm(who.firmId, async (scope) => {
+        const { id } = c.req.valid('param')
+        if (!(await scope.findOne(RoundRunRow, { id }))) throw notFound('run')
+        await settle(scope, id, deps.now())
       })
       return c.json({ ok: true } as const, 200)
     })
