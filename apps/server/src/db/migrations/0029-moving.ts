@@ -1,6 +1,6 @@
 import type { MigrationInterface, QueryRunner } from 'typeorm'
 import { APP_ROLE } from '../roles'
-import { OWN_FIRM } from './parts'
+import { lock, OWN_FIRM } from './parts'
 
 /** What went from one site to another, by whom: one system, or (without one) everything, since the two sites are the same place. */
 const MOVES = `
@@ -10,9 +10,7 @@ create table site_move (
   primary key (firm_id, id), foreign key (firm_id, system_id) references system, foreign key (firm_id, from_site) references site,
   foreign key (firm_id, to_site) references site, foreign key (firm_id, person_id) references person);
 create index on site_move (firm_id, system_id, from_site);
-alter table site_move enable row level security;
-create policy own_firm on site_move using (${OWN_FIRM}) with check (${OWN_FIRM});
-grant select, insert on site_move to ${APP_ROLE};
+${lock('site_move', OWN_FIRM)}grant select, insert on site_move to ${APP_ROLE};
 alter table site add column merged_into uuid;
 `
 
