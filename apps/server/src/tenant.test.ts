@@ -285,6 +285,11 @@ function attempts(): Record<string, { path: string; input?: unknown; status: num
     'GET /api/sites-left': { path: '/api/sites-left', status: 200 },
     'GET /api/sites/{id}/customer': { path: `/api/sites/${theirs.siteId}/customer`, status: 404 },
     'POST /api/sites/{id}/leave': { path: `/api/sites/${theirs.siteId}/leave`, status: 404 },
+    'POST /api/sites/{id}/changes': {
+      path: `/api/sites/${theirs.siteId}/changes`,
+      input: { before: { name: 'x' }, after: { name: 'y' } },
+      status: 404,
+    },
     'POST /api/sites/{id}/merge': { path: `/api/sites/${theirs.siteId}/merge`, input: { from: own.siteId }, status: 404 },
     'POST /api/sites/{id}/systems': {
       path: `/api/sites/${theirs.siteId}/systems`,

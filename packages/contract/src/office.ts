@@ -45,6 +45,11 @@ export type RoadDayDto = z.infer<typeof roadDaySchema>
 export const scoreSchema = z.object({
   /** Parts taken out in the last year of which a forecast was stored: how many were spent, and how many were forecast to be. */
   forecasts: z.object({ parts: z.int(), spent: z.int(), foretold: z.number() }),
+  /**
+   * Of those rated in days: parts used and days past the end, as it was done, and as changing by the label alone would have come to over
+   * the same time. Days past the end are expected ones, by the forecast that was stored.
+   */
+  fixed: z.object({ parts: z.int(), byLabel: z.number(), pastDays: z.number(), labelPastDays: z.number() }),
   /** Visits of the last half year, minutes as planned and as taken. */
   minutes: z.object({ visits: z.int(), planned: z.int(), taken: z.int() }),
   /** Whole weeks behind us: how far the worst lies from their mean, as a share. */

@@ -75,6 +75,23 @@ export type SiteDto = z.infer<typeof siteSchema>
 const hasWhole = ({ lat, lon }: { lat: number | null; lon: number | null }): boolean => (lat === null) === (lon === null)
 const WHOLE = { path: ['lat'], message: 'expected latitude and longitude, both or neither' }
 export const siteEditSchema = siteFieldsSchema.extend({ version: versionSchema }).strict().refine(hasWhole, WHOLE)
+/** Some of the fields: what is left out stays as it is, and takes no default. */
+const siteSomeSchema = z.strictObject(
+  Object.fromEntries(
+    Object.entries(siteFieldsSchema.shape).map(([field, schema]) => [
+      field,
+      z.optional(schema instanceof z.ZodDefault ? schema.unwrap() : schema),
+    ]),
+  ) as { [Field in keyof typeof siteFieldsSchema.shape]: z.ZodOptional<(typeof siteFieldsSchema.shape)[Field]> },
+)
+/** An edit made without a network: the fields it changes, as the device saw them and as they are to be. */
+export const siteChangesSchema = z
+  .strictObject({ before: siteSomeSchema, after: siteSomeSchema })
+  .refine(({ before, after }) => Object.keys(after).every((field) => field in before), {
+    path: ['before'],
+    message: 'expected what stood in every field that is changed',
+  })
+export type SiteChanges = z.infer<typeof siteChangesSchema>
 /** A system that comes with its new site. */
 const firstSystemSchema = z.strictObject({ id: idSchema, name: lineSchema(80), train: storedTrainSchema })
 export const siteNewSchema = siteFieldsSchema

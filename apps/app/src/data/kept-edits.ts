@@ -12,12 +12,13 @@ export interface KeptEdit {
   /** Instant, ISO; sent in this order. */
   at: string
   /** `POST` to here; the ids in the body are the device's own, so that the second time it is the same thing. */
-  path: '/api/sites' | '/api/stops'
+  path: '/api/sites' | '/api/stops' | `/api/sites/${string}/changes`
   body: unknown
   /** For the person: "New site: Net loft cottage". */
   what: string
-  state: 'waiting' | 'refused'
-  /** The server's words for a refusal. */
+  /** `told`: it is saved, and something about it is to be read. */
+  state: 'waiting' | 'refused' | 'told'
+  /** The server's words for a refusal, or what is to be read. */
   message?: string
 }
 
@@ -39,10 +40,24 @@ const put = (edit: KeptEdit): void =>
     ),
   }))
 
-const SHOWN_BY: Record<KeptEdit['path'], readonly string[]> = {
-  '/api/sites': ['sites', 'site', 'due'],
-  '/api/stops': ['today', 'week', 'stop', 'site'],
+const shownBy = (path: KeptEdit['path']): readonly string[] =>
+  path === '/api/stops' ? ['today', 'week', 'stop', 'site'] : ['sites', 'site', 'due', 'today', 'stop']
+
+/** What the server says to an edit; of one that was merged, which fields somebody else had changed meanwhile. */
+interface Answer {
+  theirs?: readonly string[]
 }
+const FIELD_WORDS: Readonly<Record<string, string>> = {
+  chlorineMgL: 'chlorine',
+  lat: 'position',
+  lon: 'position',
+  island: 'area or island',
+  village: 'town',
+  phone: 'telephone',
+  contacts: 'further contacts',
+}
+const theirsText = (fields: readonly string[]): string =>
+  `Somebody changed this meanwhile, and theirs stands: ${[...new Set(fields.map((field) => FIELD_WORDS[field] ?? field))].join(', ')}. The rest of yours is saved.`
 let whenSent: () => void = () => undefined
 /** Called once nothing waits any more. */
 export const onEditsSent = (then: () => void): void => {
@@ -52,10 +67,17 @@ export const onEditsSent = (then: () => void): void => {
 /** Sends the first that waits; false where it has to be tried again later. */
 async function sendNext(edit: KeptEdit): Promise<boolean> {
   try {
-    await askPlain(edit.path, edit.body)
+    const { theirs = [] } = await askPlain<Answer>(edit.path, edit.body)
+    if (theirs.length > 0) {
+      const told: KeptEdit = { ...edit, state: 'told', message: theirsText(theirs) }
+      await set(edit.id, told, disk)
+      put(told)
+      for (const key of shownBy(edit.path)) void queryClient.invalidateQueries({ queryKey: [key] })
+      return true
+    }
     await del(edit.id, disk)
     useKeptEdits.setState(({ edits }) => ({ edits: edits.filter(({ id }) => id !== edit.id) }))
-    for (const key of SHOWN_BY[edit.path]) void queryClient.invalidateQueries({ queryKey: [key] })
+    for (const key of shownBy(edit.path)) void queryClient.invalidateQueries({ queryKey: [key] })
     return true
   } catch (error) {
     const forGood = error instanceof ApiProblem && !error.retryable && error.code !== 'NOT_SIGNED_IN' && error.code !== 'CLIENT_TOO_OLD'
@@ -96,6 +118,12 @@ export async function keepEdit(edit: Pick<KeptEdit, 'path' | 'body' | 'what'>): 
   await set(kept.id, kept, disk)
   put(kept)
   void line.flush()
+}
+
+/** It was read. */
+export async function forgetEdit(id: string): Promise<void> {
+  await del(id, disk)
+  useKeptEdits.setState(({ edits }) => ({ edits: edits.filter((edit) => edit.id !== id) }))
 }
 
 /** Puts what was refused back in line, after what stood in its way was mended. */

@@ -54,6 +54,7 @@ import { BarCodes0032 } from './migrations/0032-bar-codes'
 import { PhotosOfSystems0033 } from './migrations/0033-photos-of-systems'
 import { WaysEstimated0034 } from './migrations/0034-ways-estimated'
 import { PlansOffered0035 } from './migrations/0035-plans-offered'
+import { FixedIntervals0036 } from './migrations/0036-fixed-intervals'
 import { SnakeNames } from './naming'
 import { APP_ROLE } from './roles'
 
@@ -128,6 +129,7 @@ export const MIGRATIONS = [
   PhotosOfSystems0033,
   WaysEstimated0034,
   PlansOffered0035,
+  FixedIntervals0036,
 ]
 
 interface DatabaseOptions {

@@ -1,7 +1,6 @@
 import type { OfficeDto } from '@evenround/contract/office'
 import type { SitePageDto } from '@evenround/contract/site'
 import { v7 as uuidv7 } from 'uuid'
-import { goodAt } from '../features/wear/judged'
 import { peek } from '../testing/database'
 import { batch } from '../testing/facts'
 import { openWorld, type Person, type World } from '../testing/world'
@@ -139,27 +138,37 @@ test('what is spent and overdue is counted as the list counts it; a technician h
   expect((await tam.ask('GET', '/api/office')).status).toBe(403)
 })
 
+/** Between two points of the curve the hazard is constant: the chance of being good falls as a power there. */
+function stillGood(days: readonly number[], alive: readonly number[], age: number): number {
+  const next = Math.max(
+    1,
+    days.findIndex((day) => day >= age),
+  )
+  const [from, to, a, b] = [days[next - 1] ?? 0, days[next] ?? 1, alive[next - 1] ?? 1, alive[next] ?? 0]
+  return a * (b / a) ** ((age - from) / (to - from))
+}
+
 test('a part that comes out is held against the forecast as it was stored, not as it is made anew', async () => {
   const before = (await office()).score.forecasts
-  const [stage] = await peek<{ stage_id: string; site_id: string; days: number[]; alive: number[]; fitted_on: string }>(
+  const [stage] = await peek<{ stage_id: string; site_id: string; days: number[]; alive: number[]; fitted_on: string; label: number }>(
     world.database,
-    `select stage_id, site_id, days, alive, fitted_on::text from stage_forecast where fitted_known and fitted_on < test_clock()::date - 60 order by stage_id limit 1`,
+    `select stage_id, site_id, days, alive, fitted_on::text, (due->>'labelAmount')::int as label from stage_forecast
+     where fitted_known and due->>'labelBy' = 'days' and fitted_on < test_clock()::date - 60 order by stage_id limit 1`,
   )
+  const fixedBefore = (await office()).score.fixed
   const removed = fact({ kind: 'part-removed', siteId: stage?.site_id, stageId: stage?.stage_id, found: 'spent', dirtPast: null })
   expect(await send(isla, removed)).toMatchObject([{ status: 'accepted' }])
   const after = (await office()).score.forecasts
   expect([after.parts - before.parts, after.spent - before.spent]).toEqual([1, 1])
   const day = (await office()).day
   const age = (Date.parse(day) - Date.parse(stage?.fitted_on ?? '')) / 86_400_000
-  expect(after.foretold - before.foretold).toBeCloseTo(1 - goodAt(stage?.days ?? [], stage?.alive ?? [], age), 5)
-})
-
-test.each([
-  [0, 1],
-  [50, 0.9],
-  [100, 0.8],
-  [150, 0.5],
-  [300, 0.2],
-])('at %d days the curve says %d', (age, good) => {
-  expect(goodAt([0, 100, 200], [1, 0.8, 0.2], age)).toBeCloseTo(good, 12)
+  expect(after.foretold - before.foretold).toBeCloseTo(1 - stillGood(stage?.days ?? [], stage?.alive ?? [], age), 5)
+  // A label of days: so many of them as it served, and the days past the end summed day by day.
+  const fixed = (await office()).score.fixed
+  expect(fixed.parts - fixedBefore.parts).toBe(1)
+  expect(fixed.byLabel - fixedBefore.byLabel).toBeCloseTo(age / (stage?.label ?? Number.NaN), 6)
+  const past = (to: number): number =>
+    Array.from({ length: to }, (_, at) => 1 - stillGood(stage?.days ?? [], stage?.alive ?? [], at + 0.5)).reduce((sum, one) => sum + one, 0)
+  expect(fixed.pastDays - fixedBefore.pastDays).toBeCloseTo(past(age), 3)
+  expect(fixed.labelPastDays - fixedBefore.labelPastDays).toBeCloseTo((past(stage?.label ?? 0) * age) / (stage?.label ?? 1), 3)
 })

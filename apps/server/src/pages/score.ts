@@ -18,6 +18,17 @@ async function forecasts(scope: FirmScope, today: string): Promise<ScoreDto['for
   return row ?? { parts: 0, spent: 0, foretold: 0 }
 }
 
+/** The same parts against the intervals of their labels, over the days that they served. */
+async function fixed(scope: FirmScope, today: string): Promise<ScoreDto['fixed']> {
+  const [row] = await scope.query<ScoreDto['fixed']>(
+    `select count(*)::int as parts, coalesce(sum(served_days / label_days), 0) as "byLabel", coalesce(sum(past_days), 0) as "pastDays",
+       coalesce(sum(label_past_days * served_days / label_days), 0) as "labelPastDays"
+     from forecast_judged where firm_id = $1 and on_day > $2::date - ${YEAR} and label_days > 0 and served_days > 0`,
+    [today],
+  )
+  return row ?? { parts: 0, byLabel: 0, pastDays: 0, labelPastDays: 0 }
+}
+
 /** Finished visits of planned stops: what the plan gave them and what they took, in whole minutes. */
 async function minutes(scope: FirmScope, now: Date): Promise<ScoreDto['minutes']> {
   const [row] = await scope.query<ScoreDto['minutes']>(
@@ -50,6 +61,7 @@ async function weeks(scope: FirmScope, today: string): Promise<ScoreDto['weeks']
 /** What the firm's own past says of its forecasts, its planned minutes and its weeks. */
 export const scoreOf = async (scope: FirmScope, today: string, now: Date): Promise<ScoreDto> => ({
   forecasts: await forecasts(scope, today),
+  fixed: await fixed(scope, today),
   minutes: await minutes(scope, now),
   weeks: await weeks(scope, today),
 })

@@ -117,6 +117,16 @@ function dayOfLogAlive(belief: Belief, level: number): number {
 /** Chance that the part is over `age` days after `fittedOn`, 0 to 1; nothing is before it has served a day. */
 export const endedOn = (belief: Belief, age: number): number => (age <= 0 ? 0 : 1 - Math.exp(Math.min(0, logAliveOn(belief, age))))
 
+/**
+ * Days past its end that a part changed `age` days after `fittedOn` has stood, as expected: the chance of having ended, summed over its
+ * days (the integral of 1 − S from 0 to `age`, at the middle of each day).
+ */
+export function daysPastEnd(belief: Belief, age: number): number {
+  let sum = 0
+  for (let day = 0; day < age; day++) sum += endedOn(belief, day + 0.5) * Math.min(1, age - day)
+  return sum
+}
+
 /** Chance that the part has ended by `today`, 0 to 1, nothing assumed of its state. */
 export const endedBy = (belief: Belief, today: string): number =>
   today < belief.fittedOn ? 0 : endedOn(belief, daysServed(belief.fittedOn, today))

@@ -1,4 +1,4 @@
-export { type Belief, type BeliefReading, beliefOf, dayOfChance, endedBy, readBelief } from './belief'
+export { type Belief, type BeliefReading, beliefOf, dayOfChance, daysPastEnd, endedBy, endedOn, readBelief } from './belief'
 export { permeateAt25 } from './channels'
 export { CARES, DUE_BASES, type Due, type DueRule, type DueState, dueOf, type KeptRule, ruleOf, USUAL_RULE } from './due'
 export { calendarFactor, chlorineFactor, peopleFactor, sourceFactor, throughputFactor, usualLitresPerDay } from './factors'

@@ -1,6 +1,6 @@
 import type { FactResult } from '@evenround/contract/visit'
 import { View } from 'react-native'
-import { retryEdits, useKeptEdits } from '../../data/kept-edits'
+import { forgetEdit, retryEdits, useKeptEdits } from '../../data/kept-edits'
 import { retryRefused, unsentAsFile, useOutbox } from '../../data/outbox'
 import { Button } from '../../ui/button'
 import { T } from '../../ui/text'
@@ -21,8 +21,9 @@ const REASONS: Record<NonNullable<FactResult['reason']>, string> = {
 export function Quarantine() {
   const entries = useOutbox((outbox) => outbox.entries)
   const open = entries.filter(({ state }) => state !== 'sent')
-  const edits = useKeptEdits((state) => state.edits)
-  if (open.length + edits.length === 0) return <T kind="quiet">Everything recorded on this device has been sent.</T>
+  const all = useKeptEdits((state) => state.edits)
+  const [told, edits] = [all.filter(({ state }) => state === 'told'), all.filter(({ state }) => state !== 'told')]
+  if (open.length + edits.length + told.length === 0) return <T kind="quiet">Everything recorded on this device has been sent.</T>
   const keep = (): void => {
     const link = document.createElement('a')
     link.href = URL.createObjectURL(unsentAsFile())
@@ -33,7 +34,15 @@ export function Quarantine() {
   const refused = open.filter(({ state }) => state === 'refused')
   return (
     <View className="gap-2 rounded-card border-2 border-copper bg-sheet p-4">
-      <T kind="heading" level={2}>{`${open.length + edits.length} not sent`}</T>
+      {told.map(({ id, what, message }) => (
+        <View key={id} className="gap-2">
+          <T>{`${what}. ${message ?? ''}`}</T>
+          <View className="self-start">
+            <Button label="I have read it" onPress={() => void forgetEdit(id)} />
+          </View>
+        </View>
+      ))}
+      {open.length + edits.length > 0 ? <T kind="heading" level={2}>{`${open.length + edits.length} not sent`}</T> : null}
       {edits.map(({ id, what, message }) => (
         <T key={id}>{message ? `${what}: ${message}` : `${what}, waits for a connection`}</T>
       ))}

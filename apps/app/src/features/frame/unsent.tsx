@@ -13,11 +13,12 @@ export function UnsentStrip() {
   const edits = useKeptEdits((state) => state.edits)
   const unsent = waiting + edits.filter(({ state }) => state === 'waiting').length
   const refusedInAll = refused + edits.filter(({ state }) => state === 'refused').length
+  const told = edits.filter(({ state }) => state === 'told').length
   const skewMs = useOutbox((state) => state.skewMs)
   const photos = usePhotos((state) => (state.trouble ? state.photos.filter(({ state: sent }) => sent === 'waiting').length : 0))
   const router = useRouter()
   const editsWaiting = unsent > waiting
-  const shown = (trouble !== null && waiting > 0) || editsWaiting || refusedInAll > 0 || skewMs !== null || photos > 0
+  const shown = (trouble !== null && waiting > 0) || editsWaiting || refusedInAll > 0 || told > 0 || skewMs !== null || photos > 0
   if (!shown) return null
   return (
     <View role="status" className="gap-1 border-b-2 border-copper bg-sheet px-4 py-2">
@@ -37,6 +38,13 @@ export function UnsentStrip() {
       {refusedInAll > 0 ? (
         <Pressable role="button" onPress={() => router.push('/me')} className="min-h-[40px] justify-center">
           <T kind="label" className="text-oxblood">{`${refusedInAll} refused by the server and kept here. Tap to look.`}</T>
+        </Pressable>
+      ) : null}
+      {told > 0 ? (
+        <Pressable role="button" onPress={() => router.push('/me')} className="min-h-[40px] justify-center">
+          <T kind="label" className="text-copper-text">
+            Somebody else changed the same as you meanwhile. Tap to read what stands.
+          </T>
         </Pressable>
       ) : null}
       {skewMs === null ? null : (

@@ -123,7 +123,7 @@ function Decisions({ office, nowMin, zone }: { office: OfficeDto; nowMin: number
         <Alarm key={alarm.hold.id} alarm={alarm} zone={zone} />
       ))}
       {behind.map(({ day, standing }) => (
-        <Behind key={day.personId} day={day} standing={standing} />
+        <Behind key={day.personId} day={day} standing={standing} zone={zone} />
       ))}
       <View>{lines}</View>
     </View>
@@ -158,7 +158,16 @@ function Alarm({ alarm, zone }: { alarm: AlarmDto; zone: string }) {
   )
 }
 
-function Behind({ day, standing }: { day: RoadDayDto; standing: ReturnType<typeof standingOf> }) {
+interface BehindProps {
+  day: RoadDayDto
+  standing: ReturnType<typeof standingOf>
+  zone: string
+}
+
+/** So long without a word, a phone may have no signal, or be switched off. */
+const QUIET_MS = 60 * MINUTE_MS
+
+function Behind({ day, standing, zone }: BehindProps) {
   const router = useRouter()
   const { at, behindMin, homeMin, broken } = standing
   const first = day.name.split(' ')[0]
@@ -168,6 +177,9 @@ function Behind({ day, standing }: { day: RoadDayDto; standing: ReturnType<typeo
         {at?.state === 'begun' ? `Still at ${at.siteName}.` : `Not yet at ${at?.siteName}.`}
         {homeMin === null ? '' : ` Home at about ${timeOfDay(homeMin)}, the day ends at ${timeOfDay(day.toMin)}.`}
       </T>
+      {day.heardAt === null || Date.now() - Date.parse(day.heardAt) > QUIET_MS ? (
+        <T>{`${day.heardAt === null ? 'Nothing was ever received from their device' : `Nothing was received from their device since ${instantText(day.heardAt, zone)}`}: they may be further than it looks. Call before you move anything.`}</T>
+      ) : null}
       {broken.map((site) => (
         <T key={site} kind="strong" className="text-oxblood">{`${site} was promised an earlier time: call them.`}</T>
       ))}
@@ -233,7 +245,7 @@ const FEWEST_PARTS = 20
 const FEWEST_VISITS = 10
 const FEWEST_WEEKS = 4
 
-function Score({ score: { forecasts, minutes, weeks } }: { score: ScoreDto }) {
+function Score({ score: { forecasts, fixed, minutes, weeks } }: { score: ScoreDto }) {
   const more = minutes.planned === 0 ? 0 : minutes.taken / minutes.planned - 1
   return (
     <View className="gap-2">
@@ -245,6 +257,9 @@ function Score({ score: { forecasts, minutes, weeks } }: { score: ScoreDto }) {
           ? `Forecasts: too few parts to judge them by, ${forecasts.parts} of ${FEWEST_PARTS}. Each part taken out is held against what was forecast that day.`
           : `Forecasts: of ${forecasts.parts} parts taken out in a year ${forecasts.spent} were spent; ${forecasts.foretold.toFixed(1)} were forecast to be.`}
       </T>
+      {fixed.parts < FEWEST_PARTS ? null : (
+        <T>{`Against the label’s intervals: ${fixed.parts} parts used where they would have used ${fixed.byLabel.toFixed(1)}; ${Math.round(fixed.pastDays)} days past the end, where they would have left ${Math.round(fixed.labelPastDays)}.`}</T>
+      )}
       <T>
         {minutes.visits < FEWEST_VISITS
           ? `Minutes: too few visits to judge them by, ${minutes.visits} of ${FEWEST_VISITS}.`

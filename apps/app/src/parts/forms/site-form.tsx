@@ -5,6 +5,7 @@ import { useForm } from 'react-hook-form'
 import { View } from 'react-native'
 import { ApiProblem, api, ask } from '../../data/api'
 import { KEY, queryClient } from '../../data/queries'
+import { keepSiteEdit } from '../../data/site-edit'
 import { Button } from '../../ui/button'
 import { Notice } from '../../ui/notice'
 import { T } from '../../ui/text'
@@ -28,6 +29,14 @@ export function SiteForm({ site, onDone }: { site: SiteDto; onDone: () => void }
       await Promise.all([KEY.site(site.id), KEY.sites, KEY.today].map((queryKey) => queryClient.invalidateQueries({ queryKey })))
       onDone()
     } catch (error) {
+      if (error instanceof ApiProblem && error.code === 'OFFLINE') {
+        try {
+          await keepSiteEdit(site, read.site)
+          return onDone()
+        } catch {
+          // What cannot be kept on the device is said as any other failure.
+        }
+      }
       if (error instanceof ApiProblem && error.code === 'STALE_VERSION') return setTheirs(error.current as SiteDto)
       if (error instanceof ApiProblem) for (const { path, message } of error.fields) setError(formFieldOf(path), { message })
       setProblem(error instanceof Error ? error.message : 'It could not be saved.')

@@ -5,6 +5,7 @@ import {
   mergeSchema,
   moveSystemSchema,
   type SiteDto,
+  siteChangesSchema,
   siteEditSchema,
   siteNewSchema,
   siteSchema,
@@ -25,6 +26,7 @@ import { record } from '../records/audit'
 import { addSystem } from '../train/store'
 import { markSite } from '../wear/stale'
 import { comeBack, erase, leave, leftSites } from './leaving'
+import { mergeEdit } from './merged-edit'
 import { merge, moveSystem } from './moving'
 
 export const siteDto = (site: Site): SiteDto => ({ id: site.id, ...recordOf(SITE_FIELDS, site), version: site.version })
@@ -56,6 +58,12 @@ const routes = {
       200: { description: 'All that is kept about the customer', content: { 'application/zip': { schema: zip } } },
       ...PROBLEMS,
     },
+  }),
+  changes: createRoute({
+    method: 'post',
+    path: '/api/sites/{id}/changes',
+    request: { params: one, ...body(siteChangesSchema) },
+    responses: { 200: json(z.object({ theirs: z.array(z.string()) })), ...PROBLEMS },
   }),
   merge: createRoute({ method: 'post', path: '/api/sites/{id}/merge', request: { params: one, ...body(mergeSchema) }, responses: done }),
   takeSystem: createRoute({
@@ -144,6 +152,17 @@ export const siteRoutes = (deps: Deps) =>
         'content-disposition': 'attachment; filename="customer.zip"',
         'cache-control': 'no-store',
       })
+    })
+    .openapi(routes.changes, async (c) => {
+      const { firmId } = c.get('who')
+      need(c.get('who'), 'edit-sites')
+      const theirs = await deps.inFirm(firmId, async (scope) => {
+        const done = await mergeEdit(scope, c.req.valid('param').id, c.req.valid('json'))
+        await markSite(scope, deps.now(), done.id)
+        return done.theirs
+      })
+      await deps.refreshSoon(firmId)
+      return c.json({ theirs }, 200)
     })
     .openapi(routes.merge, async (c) => {
       const { firmId, personId } = c.get('who')

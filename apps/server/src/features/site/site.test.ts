@@ -123,3 +123,31 @@ test('a site that is not there is not there for an edit either', async () => {
   expect((await owner.ask('PUT', `/api/sites/${uuidv7()}`, { ...FIELDS, version: 1 })).body.error.code).toBe('NOT_FOUND')
   expect((await owner.ask('GET', `/api/sites/${uuidv7()}`)).body.error.code).toBe('NOT_FOUND')
 })
+
+test('an edit made without a network is merged field by field: theirs stands where both changed the same, sent twice it is the same', async () => {
+  const id = uuidv7()
+  await owner.ask('POST', '/api/sites', { id, ...FIELDS })
+  const site = async () => (await owner.ask('GET', `/api/sites/${id}`)).body.site
+  // Meanwhile the office changed the telephone, and the position.
+  await owner.ask('PUT', `/api/sites/${id}`, { version: 1, ...FIELDS, phone: 'Quay 8', lat: 58.4 })
+  const changes = {
+    before: { phone: 'Quay 7', access: 'Ring twice', street: '7 Smoke Lane', lat: 58.31, lon: -21.62 },
+    after: { phone: 'Quay 70', access: 'Ring once', street: '9 Smoke Lane', lat: 58.32, lon: -21.63 },
+  }
+  const send = () => owner.ask('POST', `/api/sites/${id}/changes`, changes)
+  // A position is changed whole or not at all: half of each would be a place nobody meant.
+  expect((await send()).body).toEqual({ theirs: ['lat', 'lon', 'phone'] })
+  const merged = { id, ...FIELDS, phone: 'Quay 8', lat: 58.4, access: 'Ring once', street: '9 Smoke Lane', version: 3 }
+  expect(await site()).toEqual(merged)
+  expect((await send()).body).toEqual({ theirs: ['lat', 'lon', 'phone'] })
+  expect(await site()).toEqual(merged)
+  // What is left out takes no default.
+  expect((await owner.ask('POST', `/api/sites/${id}/changes`, { before: { people: 4 }, after: { people: 5 } })).body).toEqual({
+    theirs: [],
+  })
+  expect(await site()).toEqual({ ...merged, people: 5, version: 4 })
+  expect((await owner.ask('POST', `/api/sites/${id}/changes`, { before: {}, after: { people: 6 } })).status).toBe(400)
+  expect((await owner.ask('POST', `/api/sites/${id}/changes`, { before: { people: 5 }, after: { people: 0 } })).status).toBe(400)
+  const technician = await world.signIn(firm.email('technician'))
+  expect((await technician.ask('POST', `/api/sites/${id}/changes`, changes)).status).toBe(403)
+})
