@@ -38,6 +38,46 @@ test('a customer leaves and comes back; another is erased by name, and the recor
   await expect(page.getByText('Customer’s data exported', { exact: true })).toBeVisible()
 })
 
+test('a system is moved to where it hangs now, two sites that are one are merged; an edit without a network is merged in later', async ({
+  page,
+  world,
+}) => {
+  const isla = await opened(page, world, 'phone')
+  await isla.signIn('isla@fennick.example')
+  await isla.openSite('Chandlery flat')
+  await page.getByRole('button', { name: 'Move to another site …' }).first().click()
+  await page.getByLabel('Which site: name or place').fill('tern')
+  await page.getByRole('button', { name: /Tern House/ }).click()
+  await page.getByRole('button', { name: 'Move it there' }).click()
+  await expect(page.getByRole('heading', { level: 1, name: 'Tern House' })).toBeVisible()
+  expect(
+    await world.query(
+      `select f.name as from, t.name as to from site_move m join site f on f.id = m.from_site join site t on t.id = m.to_site`,
+    ),
+  ).toEqual([{ from: 'Chandlery flat', to: 'Tern House' }])
+  await page.getByRole('button', { name: 'Merge with another site …' }).click()
+  await page.getByLabel('Which site: name or place').fill('chandlery')
+  await page.getByRole('button', { name: /Chandlery flat/ }).click()
+  await page.getByRole('button', { name: 'Merge the two' }).click()
+  await expect.poll(() => world.query(`select gone_why from site where name = 'Chandlery flat'`)).toEqual([{ gone_why: 'merged' }])
+  await page.getByRole('link', { name: 'What happened here' }).click()
+  await expect(page.getByText('Chandlery flat was merged into this site: it is the same place (Isla Fennick)')).toBeVisible()
+
+  await isla.openSite('Tern House')
+  await page.getByRole('button', { name: 'Edit' }).click()
+  await page.getByLabel('Street and number').fill('2 Tern Row')
+  await page.route('**/api/**', (route) => (route.request().method() === 'GET' ? route.continue() : route.abort()))
+  await page.getByRole('button', { name: 'Save' }).click()
+  await expect(page.getByText(/1 not sent yet/)).toBeVisible()
+  await expect(page.getByText(/2 Tern Row/)).toBeVisible()
+  await world.query(`update site set access = 'Key at the slip', version = version + 1 where name = 'Tern House'`)
+  await page.unroute('**/api/**')
+  await page.evaluate(() => window.dispatchEvent(new Event('online')))
+  await expect
+    .poll(() => world.query(`select street, access from site where name = 'Tern House'`))
+    .toEqual([{ street: '2 Tern Row', access: 'Key at the slip' }])
+})
+
 test('who was told of a hold is recorded from the office’s day; the book is filtered, a site’s past stands on one line', async ({
   page,
   world,
