@@ -27,6 +27,16 @@ export function yearOf(set: RoundSet, plan: SetPlan, whose: Whose): YearView {
     const week = weekStart(set.days[day] ?? set.today)
     loads.set(week, (loads.get(week) ?? 0) + travelMin + workMin)
   }
+  const available = new Map<string, number>()
+  for (const { id, fromMin, toMin, daysOff } of set.technicians) {
+    if (!isFor(whose)(id)) continue
+    const off = new Set(daysOff)
+    set.days.forEach((iso, day) => {
+      if (!off.has(day)) available.set(weekStart(iso), (available.get(weekStart(iso)) ?? 0) + toMin - fromMin)
+    })
+  }
+  const sum = (values: Iterable<number>): number => [...values].reduce((all, one) => all + one, 0)
+  const there = sum(available.values())
   const usual = Math.max(1, ...days.values())
   const share = whose === 'all' || set.technicians.length === 0 ? 1 : 1 / set.technicians.length
   const last = weekStart(set.days.at(-1) ?? set.today)
@@ -35,13 +45,20 @@ export function yearOf(set: RoundSet, plan: SetPlan, whose: Whose): YearView {
     return {
       week,
       minutes: planned ? (loads.get(week) ?? 0) : minutes * share,
+      availableMin: planned ? (available.get(week) ?? 0) : null,
       planned,
       part: planned && (days.get(week) ?? 0) < usual * 0.7,
     }
   })
   const whole = weeks.filter(({ planned, part }) => planned && !part).map(({ minutes }) => minutes)
   const after = weeks.filter(({ planned }) => !planned).map(({ minutes }) => minutes)
-  return { weeks, level: mean(whole.some((minutes) => minutes > 0) ? whole : after), spread: cv(whole), beyond: cv(after) }
+  return {
+    weeks,
+    level: mean(whole.some((minutes) => minutes > 0) ? whole : after),
+    filled: there > 0 ? sum(loads.values()) / there : null,
+    spread: cv(whole),
+    beyond: cv(after),
+  }
 }
 
 const none = (plan: SetPlan): PlanSums => ({

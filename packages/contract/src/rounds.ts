@@ -214,6 +214,8 @@ export const yearViewSchema = z.object({
     z.object({
       week: daySchema,
       minutes: z.number(),
+      /** Working minutes that are there, of the days that are planned; null beyond them. */
+      availableMin: z.number().nullish(),
       /** Inside the days that are planned. */
       planned: z.boolean(),
       /** Fewer of its days are in the plan than a week has: it counts for no evenness. */
@@ -221,6 +223,8 @@ export const yearViewSchema = z.object({
     }),
   ),
   level: z.number(),
+  /** Load of the planned days over the working minutes there are, as a share; null where nobody works. */
+  filled: z.number().nullish(),
   /** Coefficient of variation of the planned weeks' loads, and of those beyond. */
   spread: z.number(),
   beyond: z.number(),

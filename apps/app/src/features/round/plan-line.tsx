@@ -40,7 +40,7 @@ interface PlanLineProps {
 /** One van's day to scale: work thick, driving thin, a ferry an arc, a promise a pin, the level a mark, slack dotted. */
 export function PlanLine({ line, scale, carriedId, target, possible, chosenId, marks, moved, onChoose, everybody }: PlanLineProps) {
   const ref = useWebRef(useDroppable({ id: keyOf(line), disabled: !possible }).setNodeRef)
-  const share = line.levelMin > 0 ? Math.round((100 * line.loadMin) / line.levelMin) : 0
+  const share = line.toMin > line.fromMin ? Math.round((100 * line.loadMin) / (line.toMin - line.fromMin)) : 0
   const slackTo = Math.max(line.toMin, line.homeMin ?? line.fromMin)
   const x = (minute: number): number => xOf(scale, minute)
   const home = line.homeMin ?? line.fromMin

@@ -25,7 +25,8 @@ export function Ring({ year, week, onWeek, size }: RingProps) {
   const radius = (minutes: number): number => (year.level === 0 ? inner : inner + (level - inner) * Math.min(MOST, minutes / year.level))
   const at = (angle: number, r: number): string =>
     `${(middle + r * Math.cos(angle)).toFixed(1)} ${(middle + r * Math.sin(angle)).toFixed(1)}`
-  const label = `The year: plus or minus ${Math.round(year.spread * 100)} per cent of a level week in the planned weeks, ${Math.round(year.beyond * 100)} beyond`
+  const filled = year.filled == null ? null : Math.round(year.filled * 100)
+  const label = `${filled === null ? '' : `${filled} per cent of the working hours there are. `}The year: plus or minus ${Math.round(year.spread * 100)} per cent of a level week in the planned weeks, ${Math.round(year.beyond * 100)} beyond`
   return (
     <Svg width={size} height={size} viewBox={`0 0 ${size} ${size}`} role="img" aria-label={label}>
       {year.weeks.map((one) => {
@@ -74,14 +75,26 @@ export function Ring({ year, week, onWeek, size }: RingProps) {
         )
       })}
       <SvgText x={middle} y={middle - 2} fontSize={size * 0.085} fontFamily={FONT} fontWeight="700" textAnchor="middle" fill={COLOR.ink}>
-        {year.spread === 0 ? 'open' : `± ${Math.round(year.spread * 100)} %`}
+        {year.spread === 0 || filled === null ? 'open' : `${filled} %`}
       </SvgText>
       <SvgText x={middle} y={middle + 18} fontSize={12} fontFamily={FONT} textAnchor="middle" fill={COLOR.quiet}>
-        {year.spread === 0 ? 'nothing planned yet' : 'of a level week'}
+        {year.spread === 0 ? 'nothing planned yet' : 'of the hours there are'}
       </SvgText>
-      <SvgText x={middle} y={middle + 34} fontSize={12} fontFamily={FONT} textAnchor="middle" fill={COLOR.quiet}>
-        {`beyond it ± ${Math.round(year.beyond * 100)} %`}
-      </SvgText>
+      {[...(year.spread === 0 ? [] : [`weeks ± ${Math.round(year.spread * 100)} %`]), `later ± ${Math.round(year.beyond * 100)} %`].map(
+        (text, index) => (
+          <SvgText
+            key={text}
+            x={middle}
+            y={middle + 34 + 15 * index}
+            fontSize={12}
+            fontFamily={FONT}
+            textAnchor="middle"
+            fill={COLOR.quiet}
+          >
+            {text}
+          </SvgText>
+        ),
+      )}
     </Svg>
   )
 }

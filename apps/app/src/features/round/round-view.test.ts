@@ -59,6 +59,13 @@ test('the year: planned weeks as planned, the rest as it falls due; a person has
   // 300 and 500 about 400: a hundred of four hundred.
   expect(year.beyond).toBeCloseTo(0.25, 9)
   expect(yearOf(SET, PLAN, 't').weeks[2]?.minutes).toBe(150)
+  // The hours that are there: each person's working day, on the days they are not off.
+  const there = SET.technicians.reduce(
+    (sum, { fromMin, toMin, daysOff }) => sum + (toMin - fromMin) * SET.days.filter((_, day) => !daysOff.includes(day)).length,
+    0,
+  )
+  expect(year.filled).toBeCloseTo(load / there, 9)
+  expect(year.weeks.reduce((sum, { availableMin }) => sum + (availableMin ?? 0), 0)).toBe(there)
 })
 
 test('sums name what was pulled forward with its worth; moves are told from where things stood', () => {

@@ -189,7 +189,7 @@ function Whole({ page, first, week: asked, onWeek: setWeek, mayPlan, mayPublish 
     })
   }
   const weekLoad = year.weeks.find((one) => one.week === week)
-  const share = year.level > 0 && weekLoad ? Math.round((100 * weekLoad.minutes) / year.level) : 0
+  const share = weekLoad?.availableMin ? Math.round((100 * weekLoad.minutes) / weekLoad.availableMin) : 0
   const person = set.technicians.find(({ id }) => id === whose)
   const anyPlanned = draft.plan.days.some(({ stops }) => stops.length > 0)
   const ringSize = desk ? 380 : Math.min(screen.width - 48, 340)
@@ -293,7 +293,7 @@ function Whole({ page, first, week: asked, onWeek: setWeek, mayPlan, mayPublish 
     <View className="min-w-0 flex-1 gap-3">
       <View className="flex-row items-center gap-2">
         <T kind="heading" level={2} className="flex-1">
-          {`Week ${weekNumber(week)}${person ? ` · ${person.name.split(' ')[0]}` : ''} · ${share} % of level`}
+          {`Week ${weekNumber(week)}${person ? ` · ${person.name.split(' ')[0]}` : ''} · ${share} % of the hours`}
         </T>
         <Button label={`‹ ${weekNumber(addDays(week, -7))}`} disabled={week <= firstWeek} onPress={() => onKey('before')} />
         <Button
