@@ -78,7 +78,7 @@ export function Ring({ year, week, onWeek, size }: RingProps) {
         {year.spread === 0 || filled === null ? 'open' : `${filled} %`}
       </SvgText>
       <SvgText x={middle} y={middle + 18} fontSize={12} fontFamily={FONT} textAnchor="middle" fill={COLOR.quiet}>
-        {year.spread === 0 ? 'nothing planned yet' : 'of the hours there are'}
+        {year.spread === 0 ? 'nothing planned yet' : 'of hours filled'}
       </SvgText>
       {[...(year.spread === 0 ? [] : [`weeks ± ${Math.round(year.spread * 100)} %`]), `later ± ${Math.round(year.beyond * 100)} %`].map(
         (text, index) => (

@@ -293,7 +293,7 @@ function Whole({ page, first, week: asked, onWeek: setWeek, mayPlan, mayPublish 
     <View className="min-w-0 flex-1 gap-3">
       <View className="flex-row items-center gap-2">
         <T kind="heading" level={2} className="flex-1">
-          {`Week ${weekNumber(week)}${person ? ` · ${person.name.split(' ')[0]}` : ''} · ${share} % of the hours`}
+          {`Week ${weekNumber(week)}${person ? ` · ${person.name.split(' ')[0]}` : ''} · ${share} % filled`}
         </T>
         <Button label={`‹ ${weekNumber(addDays(week, -7))}`} disabled={week <= firstWeek} onPress={() => onKey('before')} />
         <Button
