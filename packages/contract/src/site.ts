@@ -176,6 +176,8 @@ export const sitePageSchema = z.object({
   faults: z.array(faultSchema).optional(),
   mended: z.array(mendedSchema).optional(),
   /** Earlier readings of each system, to judge a new one by. */
+  /** Other sites of the same customer, by telephone, e-mail or full name. */
+  sameCustomer: z.array(z.object({ id: idSchema, name: z.string() })).optional(),
   /** Photos that stay with its systems; not yet there on a site made a moment ago. */
   photos: z.array(systemPhotoSchema).optional(),
   histories: z.array(z.object({ systemId: idSchema, history: historySchema })),

@@ -8,6 +8,7 @@ import { holdsOn, visitRows } from '../features/facts/read'
 import { loadFirm } from '../features/firm/store'
 import { databasePhotos } from '../features/photo/store'
 import { siteDto } from '../features/site/routes'
+import { sameCustomer } from '../features/site/same-customer'
 import { notFound } from '../http/errors'
 import { dayIn } from '../time/zone'
 import { historiesOf, systemsOf } from './systems'
@@ -68,6 +69,7 @@ export async function sitePage(scope: FirmScope, id: string, now: Date): Promise
     holds: holds.get(id) ?? [],
     visits: await visitRows(scope, { siteId: id }),
     faults: await faultsOf(scope, id),
+    sameCustomer: await sameCustomer(scope, site),
     photos: await databasePhotos(scope).ofSystems(systems.map((system) => system.id)),
     mended: await mendedOf(scope, id),
     histories,

@@ -75,6 +75,14 @@ function SiteBody({ page, today, zone, mayEdit }: { page: SitePageDto; today: st
       <T kind="quiet">{`${addressText(site)} · ${PLACE_WORDS[site.kind]}, ${site.people} ${site.people === 1 ? 'person' : 'people'} · ${SOURCE_WORDS[site.source]}${site.chlorineMgL === null ? '' : ` · chlorine ${site.chlorineMgL} mg/L`}`}</T>
       <HoldLines holds={holds} siteId={site.id} contact={site.contact} told />
       <GettingIn site={site} mended={page.mended} />
+      {(page.sameCustomer ?? []).length > 0 ? (
+        <View className="flex-row flex-wrap items-center gap-x-4">
+          <T kind="quiet">The same customer:</T>
+          {page.sameCustomer?.map(({ id, name }) => (
+            <TextLink key={id} href={`/sites/${id}`} label={name} />
+          ))}
+        </View>
+      ) : null}
       <Faults faults={page.faults ?? []} systems={systems} siteId={site.id} zone={zone} />
       {systems.length === 0 ? (
         <Empty title="No system yet" text="Nothing hangs here so far. Draw its plumbing: it begins with a usual family." />

@@ -1,13 +1,19 @@
+import { formatPosition } from '@evenround/core/units'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { v7 as uuidv7 } from 'uuid'
+import { useSites } from '../../data/queries'
 import { saveBase, type Times } from '../../data/times'
 import { PositionField, positionOf, positionProblem } from '../../parts/site/position-field'
 import { Button } from '../../ui/button'
 import { Field } from '../../ui/field'
+import { Select } from '../../ui/select'
 import { T } from '../../ui/text'
 
-/** Somewhere vans start from, by its coordinates. */
+/** More than anybody looks through. */
+const MOST_TO_CHOOSE = 500
+
+/** Somewhere vans start from, by its coordinates or those of a site. */
 export function NewBase({ places }: { places: Times['places'] }) {
   const [open, setOpen] = useState(false)
   const [name, setName] = useState('')
@@ -16,6 +22,10 @@ export function NewBase({ places }: { places: Times['places'] }) {
   const [problem, setProblem] = useState<string | null>(null)
   const taken = places.some((place) => place.name === name.trim() && place.island === '')
   const position = positionOf(at)
+  const sites = useSites(open).data?.sites ?? []
+  const placed = sites
+    .flatMap(({ id, name: site, lat, lon }) => (lat == null || lon == null ? [] : [{ id, name: site, lat, lon }]))
+    .slice(0, MOST_TO_CHOOSE)
   const save = async (): Promise<void> => {
     setTried(true)
     setProblem(null)
@@ -54,6 +64,20 @@ export function NewBase({ places }: { places: Times['places'] }) {
         onChange={setAt}
         error={positionProblem(at) ?? (tried && at.trim() === '' ? 'Coordinates are required' : undefined)}
       />
+      {placed.length > 0 ? (
+        <Select
+          label="Or where one of your sites is"
+          none="Choose a site"
+          value=""
+          groups={[{ label: 'Sites', options: placed.map(({ id, name: site }) => ({ value: id, label: site })) }]}
+          onChange={(id) => {
+            const site = placed.find((one) => one.id === id)
+            if (!site) return
+            setAt(formatPosition(site))
+            if (name.trim() === '') setName(site.name)
+          }}
+        />
+      ) : null}
       {problem ? (
         <T role="alert" className="text-oxblood">
           {problem}

@@ -151,3 +151,25 @@ test('an edit made without a network is merged field by field: theirs stands whe
   const technician = await world.signIn(firm.email('technician'))
   expect((await technician.ask('POST', `/api/sites/${id}/changes`, changes)).status).toBe(403)
 })
+
+test('other sites of the same customer are named: by telephone, e-mail or full name, and not by a shared extension', async () => {
+  const add = async (name: string, more: object): Promise<string> => {
+    const id = uuidv7()
+    const bare = { ...FIELDS, contact: '', phone: '', email: '', contacts: [] }
+    expect((await owner.ask('POST', '/api/sites', { id, ...bare, name, ...more })).status).toBe(200)
+    return id
+  }
+  const own = await add('Kelp house', { phone: '+351 555 0147', email: 'kelp@weir.example', contact: 'Wick' })
+  await add('Kelp shed', { phone: '351-5550147' })
+  await add('Kelp office', { email: 'KELP@weir.example' })
+  await add('Somebody else’s', { contact: 'Wick' })
+  const named = async (id: string): Promise<string[]> =>
+    (await owner.ask('GET', `/api/sites/${id}`)).body.sameCustomer.map(({ name }: { name: string }) => name)
+  expect(await named(own)).toEqual(['Kelp office', 'Kelp shed'])
+  const [first] = [
+    await add('Tide house', { contact: 'Hale Wick', phone: '7' }),
+    await add('Tide loft', { contact: 'hale wick', phone: '9' }),
+  ]
+  await add('Tide mill', { phone: '7' })
+  expect(await named(first)).toEqual(['Tide loft'])
+})
