@@ -37,7 +37,9 @@ export function yearOf(set: RoundSet, plan: SetPlan, whose: Whose): YearView {
   }
   const sum = (values: Iterable<number>): number => [...values].reduce((all, one) => all + one, 0)
   const there = sum(available.values())
-  const usual = Math.max(1, ...days.values())
+  // The middle one: a week with a disinfection's weekend in it has more days than weeks have.
+  const counts = [...days.values()].sort((a, b) => a - b)
+  const usual = Math.max(1, counts[Math.floor(counts.length / 2)] ?? 1)
   const share = whose === 'all' || set.technicians.length === 0 ? 1 : 1 / set.technicians.length
   const last = weekStart(set.days.at(-1) ?? set.today)
   const weeks = set.year.map(({ week, minutes }): WeekLoad => {

@@ -2,6 +2,7 @@ import { inputOfSet } from '@evenround/contract/round-set'
 import { sumsOf, yearOf } from '@evenround/contract/round-sums'
 import type { SetPlan } from '@evenround/contract/rounds'
 import { planRound, roundCost } from '@evenround/core/round'
+import { addDays, weekStart } from '@evenround/core/units'
 import { ROUND_SET, roundVisit as visit } from '../../testing/round'
 import { minuteOf } from '../../ui/minute'
 import { spansOf } from '../../ui/spans'
@@ -49,6 +50,14 @@ test('where it cannot go says why', () => {
     'past its window',
   )
   expect(whyNot({ ...SET, visits: [visit('x', 'a', { pinnedDay: 2 })] }, 'x', { technician: 't', day: 1 })).toContain('another day')
+})
+
+test('a week is part of one where it has fewer days than weeks have; one with more makes no other so', () => {
+  const weekOf = (monday: string, days: number): string[] => Array.from({ length: days }, (_, at) => addDays(monday, at))
+  const days = [...weekOf('2026-11-30', 7), ...weekOf('2026-12-07', 4), ...weekOf('2026-12-14', 4), ...weekOf('2026-12-21', 1)]
+  const year = days.filter((iso) => weekStart(iso) === iso).map((week) => ({ week, minutes: 0 }))
+  const { weeks } = yearOf({ ...SET, days, year }, { ...PLAN, days: [] }, 'all')
+  expect(weeks.map(({ part }) => part)).toEqual([false, false, false, true])
 })
 
 test('the year: planned weeks as planned, the rest as it falls due; a person has a share of the rest', () => {
