@@ -142,15 +142,7 @@ async function act(inFirm: InFirm, files: ReturnType<typeof firmFilesOf>, ids: (
       const name = await inFirm(await meant(), async (scope) => {
         const person = await scope.findOne(Person, { email })
         if (!person) throw new Wrong(`Nobody of this firm signs in with ${email}.`)
-        await removeSecond(scope, person.id)
-        await record(scope, {
-          id: uuidv7(),
-          at: now,
-          personId: null,
-          what: 'second-factor-removed',
-          about: null,
-          said: `${person.name} signs in with the password alone until they set up another one.`,
-        })
+        await removeSecond(scope, person.id, { id: uuidv7(), at: now, personId: null })
         return person.name
       })
       say(`${name} signs in with the password alone now, on every device anew.`)

@@ -14,8 +14,7 @@ const ARGON = { memoryCost: 19_456, timeCost: 2, parallelism: 1 } as const
 export const hashPassword = (password: string): Promise<string> => hash(password, ARGON)
 
 const DAY_S = 86_400
-/** A technician signs in about once a month on his own phone. */
-/** Freshness is asked for by the password itself, where it matters. */
+/** A technician signs in about once a month on his own phone. Freshness is asked for by the password itself, where it matters. */
 const SESSION = { expiresIn: 30 * DAY_S, updateAge: DAY_S, freshAge: 0 } as const
 export const CLIENT_IP_HEADER = 'x-even-round-client-ip'
 

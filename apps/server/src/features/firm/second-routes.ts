@@ -14,7 +14,6 @@ import { refuseCode } from '../../auth/second'
 import { type Deps, type Env, need, router } from '../../http/env'
 import { ApiError } from '../../http/errors'
 import { body, json, PROBLEMS } from '../../http/openapi'
-import { record } from '../records/audit'
 import { removePasskey, removeSecond, secondOf } from './second'
 
 const done = { 200: json(z.object({ ok: z.literal(true) })), ...PROBLEMS }
@@ -131,16 +130,7 @@ export const secondRoutes = (deps: Deps) =>
     .openapi(routes.remove, async (c) => {
       const who = c.get('who')
       need(who, 'manage-people')
-      await deps.inFirm(who.firmId, async (scope) => {
-        const name = await removeSecond(scope, c.req.valid('param').id)
-        await record(scope, {
-          id: deps.newId(),
-          at: deps.now(),
-          personId: who.personId,
-          what: 'second-factor-removed',
-          about: null,
-          said: `${name} signs in with the password alone until they set up another one.`,
-        })
-      })
+      const deed = { id: deps.newId(), at: deps.now(), personId: who.personId }
+      await deps.inFirm(who.firmId, (scope) => removeSecond(scope, c.req.valid('param').id, deed))
       return c.json(ok, 200)
     })

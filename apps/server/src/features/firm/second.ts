@@ -2,6 +2,7 @@ import type { SecondDto } from '@evenround/contract/second'
 import { Firm, Person } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
 import { ApiError, notFound } from '../../http/errors'
+import { type AuditDeed, record } from '../records/audit'
 import { endSignIns } from './people'
 
 /** What a person has beside the password; how many codes are left only the library can tell. */
@@ -33,13 +34,18 @@ export async function removePasskey(scope: FirmScope, personId: string, id: stri
   if (gone.length === 0) throw notFound('passkey')
 }
 
-/** Everything but the password goes, for who lost their phone and their codes; every device signs in again. */
-export async function removeSecond(scope: FirmScope, personId: string): Promise<string> {
+/** Everything but the password goes, for who lost their phone and their codes; every device signs in again, and the audit record says so. */
+export async function removeSecond(scope: FirmScope, personId: string, deed: Pick<AuditDeed, 'id' | 'at' | 'personId'>): Promise<void> {
   const person = await scope.findOne(Person, { id: personId })
   if (!person) throw notFound('person')
   await scope.query('delete from auth_two_factor where firm_id = $1 and user_id = $2', [personId])
   await scope.query('delete from auth_passkey where firm_id = $1 and user_id = $2', [personId])
   await scope.query('update auth_user set two_factor_enabled = false where firm_id = $1 and id = $2', [personId])
   await endSignIns(scope, personId)
-  return person.name
+  await record(scope, {
+    ...deed,
+    what: 'second-factor-removed',
+    about: null,
+    said: `${person.name} signs in with the password alone until they set up another one.`,
+  })
 }

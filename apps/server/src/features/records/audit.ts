@@ -1,7 +1,7 @@
 import type { AuditDto, Audited } from '@evenround/contract/export'
 import type { FirmScope } from '../../db/scope'
 
-interface Deed {
+export interface AuditDeed {
   id: string
   at: Date
   /** Null from the server's shell. */
@@ -13,7 +13,7 @@ interface Deed {
 }
 
 /** Writes down who did it; nobody can change or delete such a line. */
-export async function record(scope: FirmScope, { id, at, personId, what, about, said }: Deed): Promise<void> {
+export async function record(scope: FirmScope, { id, at, personId, what, about, said }: AuditDeed): Promise<void> {
   await scope.query('insert into audit (firm_id, id, at, person_id, what, about, said) values ($1, $2, $3, $4, $5, $6, $7)', [
     id,
     at,

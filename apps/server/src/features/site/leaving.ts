@@ -3,6 +3,13 @@ import { Site } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
 import { ApiError, notFound } from '../../http/errors'
 
+/** A site of this firm that has neither left, nor been erased, nor been merged into another. */
+export async function standing(scope: FirmScope, id: string): Promise<Site> {
+  const site = await scope.findOne(Site, { id })
+  if (!site || site.goneAt !== null) throw notFound('site')
+  return site
+}
+
 /** Planned stops that nobody has begun; what was done stays. */
 const FUTURE = `s.firm_id = $1 and s.site_id = $2 and not exists (select 1 from fact_visit_begun b where b.firm_id = s.firm_id and b.stop_id = s.id)
   and s.day >= $3`
@@ -16,8 +23,7 @@ async function takeOff(scope: FirmScope, id: string, now: Date, today: string): 
 
 /** A customer left: the site leaves every screen and the round; its past stays in the book. */
 export async function leave(scope: FirmScope, id: string, now: Date, today: string): Promise<void> {
-  const site = await scope.findOne(Site, { id })
-  if (!site || site.goneAt !== null) throw notFound('site')
+  await standing(scope, id)
   await takeOff(scope, id, now, today)
   await scope.query(`update site set gone_at = $3, gone_why = 'left', version = version + 1 where firm_id = $1 and id = $2`, [id, now])
 }

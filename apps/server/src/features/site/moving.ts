@@ -3,6 +3,7 @@ import { Site, System } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
 import { ApiError, notFound } from '../../http/errors'
 import { markSite } from '../wear/stale'
+import { standing } from './leaving'
 
 interface Deed {
   id: string
@@ -15,12 +16,6 @@ const note = (scope: FirmScope, { id, at, personId }: Deed, systemId: string | n
     `insert into site_move (firm_id, id, system_id, from_site, to_site, whole_past, at, person_id) values ($1, $2, $3, $4, $5, $6, $7, $8)`,
     [id, systemId, from, to, wholePast, at, personId],
   )
-
-const there = async (scope: FirmScope, id: string): Promise<Site> => {
-  const site = await scope.findOne(Site, { id })
-  if (!site || site.goneAt !== null) throw notFound('site')
-  return site
-}
 
 /** Visits begun and not finished since; one given up long ago is no work that is going on. */
 const OPEN_DAYS = 2
@@ -62,7 +57,7 @@ const MOST_CONTACTS = 20
 /** Two sites are the same place: systems, visits, photos, holds and stops of the one are filed under the other. */
 export async function merge(scope: FirmScope, intoId: string, fromId: string, deed: Deed): Promise<void> {
   if (intoId === fromId) throw new ApiError('BAD_INPUT', 'A site cannot be merged with itself.')
-  const [into, from] = [await there(scope, intoId), await there(scope, fromId)]
+  const [into, from] = [await standing(scope, intoId), await standing(scope, fromId)]
   await refuseOpenVisit(scope, 'site_id', fromId, deed.at)
   await scope.manager.query('select merge_sites($1, $2, $3)', [fromId, intoId, deed.at])
   await scope.update(Site, { id: intoId }, { ...joined(into, from), version: into.version + 1 })
@@ -75,7 +70,7 @@ export async function merge(scope: FirmScope, intoId: string, fromId: string, de
  * wrongly and had always been there. Its parts, readings and forecasts go with it either way: they are its own.
  */
 export async function moveSystem(scope: FirmScope, systemId: string, toId: string, wholePast: boolean, deed: Deed): Promise<void> {
-  const to = await there(scope, toId)
+  const to = await standing(scope, toId)
   const system = await scope.findOne(System, { id: systemId })
   if (!system || system.goneAt !== null) throw notFound('system')
   const from = system.siteId
