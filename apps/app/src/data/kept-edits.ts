@@ -72,11 +72,7 @@ async function sendNext(edit: KeptEdit): Promise<boolean> {
       const told: KeptEdit = { ...edit, state: 'told', message: theirsText(theirs) }
       await set(edit.id, told, disk)
       put(told)
-      for (const key of shownBy(edit.path)) void queryClient.invalidateQueries({ queryKey: [key] })
-      return true
-    }
-    await del(edit.id, disk)
-    useKeptEdits.setState(({ edits }) => ({ edits: edits.filter(({ id }) => id !== edit.id) }))
+    } else await forgetEdit(edit.id)
     for (const key of shownBy(edit.path)) void queryClient.invalidateQueries({ queryKey: [key] })
     return true
   } catch (error) {
@@ -120,7 +116,7 @@ export async function keepEdit(edit: Pick<KeptEdit, 'path' | 'body' | 'what'>): 
   void line.flush()
 }
 
-/** It was read. */
+/** It was sent, or what was to be read about it has been read. */
 export async function forgetEdit(id: string): Promise<void> {
   await del(id, disk)
   useKeptEdits.setState(({ edits }) => ({ edits: edits.filter((edit) => edit.id !== id) }))

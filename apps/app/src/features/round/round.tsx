@@ -179,9 +179,10 @@ function Whole({ page, first, week: asked, onWeek: setWeek, mayPlan, mayPublish 
     const made = proposal.run
     if (made) settled.current = made.id
     void run(async () => {
-      if (made) await takeRun(made.id, proposal.version)
-      else await putPlan(proposal.version, proposal.setId, proposal.plan.days)
-      if (made) await queryClient.invalidateQueries({ queryKey: ['round'] })
+      if (made) {
+        await takeRun(made.id, proposal.version)
+        await queryClient.invalidateQueries({ queryKey: ['round'] })
+      } else await putPlan(proposal.version, proposal.setId, proposal.plan.days)
     }).then((done) => {
       if (!done) return
       planner.drop()
