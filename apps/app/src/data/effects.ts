@@ -5,6 +5,7 @@ import type { HoldDto, SitePageDto, StopDto, StopPageDto, SystemDto, TodayDto } 
 import { STALE_BY_FACT } from '@evenround/contract/stale'
 import type { Fact, FactKind } from '@evenround/core/visit'
 import type { QueryClient } from '@tanstack/react-query'
+import { amend, newsCame } from './answers'
 
 /** A stop with what these facts changed of it; the same object where they changed nothing. */
 function stopAfter(stop: StopDto, { visits, holds, systems }: Effects): StopDto {
@@ -47,23 +48,21 @@ export function applyEffects(client: QueryClient, { effects, accepted, personId,
   for (const visitId of new Set(accepted.map((fact) => fact.visitId))) {
     const own = accepted.filter((fact) => fact.visitId === visitId)
     const followUp = effects.followUps.find((one) => one.visitId === visitId)
-    client.setQueryData<VisitPageDto>(['visit', visitId], (page) => {
-      if (!page) return page
+    amend<VisitPageDto>(client, ['visit', visitId], (page) => {
       const after = withFacts(page, own, personId, now)
       return followUp ? { ...after, followUp: followUp.followUp } : after
     })
-    client.setQueryData<DisinfectionPage>(['disinfection', visitId], (page) => page && withFacts(page, own, personId, now))
+    amend<DisinfectionPage>(client, ['disinfection', visitId], (page) => withFacts(page, own, personId, now))
   }
-  client.setQueriesData<StopPageDto>({ queryKey: ['stop'] }, (page) => {
-    const stop = page && stopAfter(page.stop, effects)
-    return page && stop !== page.stop ? { ...page, stop: stop as StopDto } : page
+  amend<StopPageDto>(client, ['stop'], (page) => {
+    const stop = stopAfter(page.stop, effects)
+    return stop === page.stop ? page : { ...page, stop }
   })
-  client.setQueryData<TodayDto>(['today'], (page) => {
-    const stops = page?.stops.map((stop) => stopAfter(stop, effects))
-    return page && stops?.some((stop, index) => stop !== page.stops[index]) ? { ...page, stops } : page
+  amend<TodayDto>(client, ['today'], (page) => {
+    const stops = page.stops.map((stop) => stopAfter(stop, effects))
+    return stops.some((stop, index) => stop !== page.stops[index]) ? { ...page, stops } : page
   })
-  client.setQueriesData<SitePageDto>({ queryKey: ['site'] }, (page) => {
-    if (!page) return page
+  amend<SitePageDto>(client, ['site'], (page) => {
     const holds = holdsAt(page.site.id, effects)
     return holds || effects.systems.some(({ siteId }) => siteId === page.site.id)
       ? { ...page, holds: holds ?? page.holds, systems: withSystems(page.systems, effects.systems) }
@@ -77,5 +76,6 @@ export function applyEffects(client: QueryClient, { effects, accepted, personId,
 
 /** What these kinds of facts made stale beside their own visits: asked for now where it is shown, later where it is not. */
 export function askAgain(client: QueryClient, kinds: readonly FactKind[]): void {
+  newsCame()
   for (const root of new Set(kinds.flatMap((kind) => STALE_BY_FACT[kind]))) void client.invalidateQueries({ queryKey: [root] })
 }

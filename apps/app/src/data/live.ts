@@ -4,6 +4,7 @@ import { STALE_BY_FACT } from '@evenround/contract/stale'
 import type { FactKind } from '@evenround/core/visit'
 import type { QueryClient } from '@tanstack/react-query'
 import { create } from 'zustand'
+import { newsCame } from './answers'
 import { askAgain } from './effects'
 import { waitAfter } from './sending'
 
@@ -18,10 +19,11 @@ const OF_OTHERS = ['today', 'stop', 'site'] as const
 /** Asks for what the news says has changed, where it is on a screen. */
 export function hear(client: QueryClient, news: News, deviceId: string): void {
   const again = (...key: string[]): void => void client.invalidateQueries({ queryKey: key })
+  // This device's own facts came back with the answer.
+  if (news.what === 'facts' && news.deviceId === deviceId) return
+  newsCame()
   switch (news.what) {
     case 'facts':
-      // This device's own came back with the answer.
-      if (news.deviceId === deviceId) return
       for (const id of news.visitIds) {
         again('visit', id)
         again('disinfection', id)

@@ -1,8 +1,8 @@
 import type { BookFilter } from '@evenround/contract/book'
 import type { SignInHints } from '@evenround/contract/firm'
 import type { OfflineDto } from '@evenround/contract/offline'
-import type { StopPageDto, TodayDto } from '@evenround/contract/site'
 import { keepPreviousData, QueryClient, useInfiniteQuery, useQuery } from '@tanstack/react-query'
+import { putAnswer } from './answers'
 import { ApiProblem, api, ask, getPlain } from './api'
 import { useLive } from './live'
 
@@ -165,20 +165,22 @@ const sharedEvery = (query: { state: { error: unknown } }): number | false =>
 const stopQuery = (id: string) => ({ queryKey: KEY.stop(id), queryFn: () => ask(api.stops[':id'].$get({ param: { id } })) })
 
 /** Puts the coming days' answers where each screen looks for its own. */
-function keepWeek({ today, week, stops, visits, disinfections }: OfflineDto): void {
-  queryClient.setQueryData<TodayDto>(KEY.today, today)
-  queryClient.setQueryData(KEY.week, week)
-  for (const page of stops) queryClient.setQueryData<StopPageDto>(KEY.stop(page.stop.id), page)
-  for (const { id, page } of visits) queryClient.setQueryData(KEY.visit(id), page)
-  for (const page of disinfections) queryClient.setQueryData(KEY.disinfection(page.id), page)
+function keepWeek({ today, week, stops, visits, disinfections }: OfflineDto, askedMs: number): void {
+  const put = (key: readonly unknown[], page: unknown): void => putAnswer(queryClient, key, page, askedMs)
+  put(KEY.today, today)
+  put(KEY.week, week)
+  for (const page of stops) put(KEY.stop(page.stop.id), page)
+  for (const { id, page } of visits) put(KEY.visit(id), page)
+  for (const page of disinfections) put(KEY.disinfection(page.id), page)
 }
 
 /** Brings the coming days onto the device in one answer. */
 export const offlineQuery = {
   queryKey: ['offline'],
   queryFn: async () => {
+    const askedMs = Date.now()
     const answer = await ask(api.offline.$get({ query: { days: '7' } }))
-    keepWeek(answer)
+    keepWeek(answer, askedMs)
     return answer.stops.length
   },
   staleTime: KEEP_FRESH_MS,
