@@ -1,5 +1,5 @@
 import { legsOf } from '@evenround/core/round'
-import { sailingOf } from '@evenround/core/round/roads'
+import { anySails, sailingOf } from '@evenround/core/round/roads'
 import { weekStart } from '@evenround/core/units'
 import { inputOfSet } from './round-set'
 import type { PlanSums, RoundSet, SetPlan, YearView } from './rounds'
@@ -75,7 +75,7 @@ const none = (plan: SetPlan): PlanSums => ({
 /** What a plan comes to, for everybody and for each person of it. */
 export function sumsByPerson(set: RoundSet, plan: SetPlan): Map<Whose, PlanSums> {
   // Only ferries are counted by their drives: where none sails nothing is put together for it.
-  const legsOn = set.travel.sails.length > 0 ? legsOf(inputOfSet(set)) : () => []
+  const legsOn = anySails(set.travel) ? legsOf(inputOfSet(set)) : () => []
   const visits = new Map(set.visits.map((visit) => [visit.id, visit]))
   const sums = new Map<Whose, PlanSums>(['all', ...set.technicians.map(({ id }) => id)].map((whose) => [whose, none(plan)]))
   for (const line of plan.days) {

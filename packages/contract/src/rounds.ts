@@ -1,6 +1,7 @@
 import type { UnplannedReason } from '@evenround/core/round'
 import { z } from 'zod'
 import { actionSchema, daySchema, idSchema, instantSchema, lineSchema, mediumSchema, versionSchema } from './common'
+import { crossingSchema } from './crossing'
 import { skillSchema } from './firm'
 import { jobDaySchema, roundChangeSchema } from './site'
 
@@ -74,8 +75,15 @@ export const travelSchema = z.object({
   travelMin: matrixSchema,
   travelByHour: z.array(z.object({ fromMin: z.number(), travelMin: matrixSchema })),
   sails: z.array(z.object({ fromMin: z.number(), sailsMin: matrixSchema })),
-  /** Ways over land, estimated when asked for; the tables are then empty. */
-  land: z.object({ lat: z.array(z.number()), lon: z.array(z.number()), winding: z.number() }).optional(),
+  /** Ways estimated when asked for, over land and by the firm's own crossings; the tables are then empty. */
+  land: z
+    .object({
+      lat: z.array(z.number()),
+      lon: z.array(z.number()),
+      winding: z.number(),
+      water: z.object({ island: z.array(z.string()), crossings: z.array(crossingSchema.omit({ name: true, version: true })) }).optional(),
+    })
+    .optional(),
   /** Ways are estimated over land, all or some. */
   estimated: z.boolean().optional(),
 })

@@ -1,5 +1,7 @@
-import { canStand, dayCost, problemOf } from './problem'
-import { LandIndex } from './roads/over-land'
+import { canStand, dayCost, type Leg, problemOf } from './problem'
+import { LandIndex, type LandWays } from './roads/over-land'
+import { NOT_TODAY_MIN } from './roads/quarters'
+import { waterOf } from './roads/ways'
 import { type RoundInput, UNPLANNED_COST } from './types'
 
 /**
@@ -18,17 +20,15 @@ export function lowerBound(input: RoundInput): number {
     for (const { leg: drive } of p.steps) least = Math.min(least, drive(from, to))
     return least
   }
-  // Over land the nearest place is as near one way as the other, and an index finds it.
-  const index = input.land ? new LandIndex(input.land, places) : null
+  const nearest = input.land ? nearestEstimated(input.land, places, leg) : null
   const halfOf = new Map<number, number>()
   const half = (place: number): number => {
     const known = halfOf.get(place)
     if (known !== undefined) return known
     let found = 0
     // Its neighbour may be at the very place: another visit, or the base.
-    if ((shared.get(place) ?? 0) < 2 && !bases.includes(place) && index) {
-      const next = index.nearest(place)
-      found = next < 0 ? 0 : leg(place, next)
+    if ((shared.get(place) ?? 0) < 2 && !bases.includes(place) && nearest) {
+      found = places.length < 2 ? 0 : nearest(place)
     } else if ((shared.get(place) ?? 0) < 2 && !bases.includes(place)) {
       const others = places.filter((other) => other !== place)
       found =
@@ -47,4 +47,25 @@ export function lowerBound(input: RoundInput): number {
     sum += able ? Math.min(UNPLANNED_COST, half(p.place[v] as number) + day) : UNPLANNED_COST
   }
   return sum
+}
+
+/**
+ * The cheapest way out of a place and in again, half of each: over land the nearest of its area, found by an index and as near one way as the
+ * other; over water no less than the shortest crossing and the shortest ways to its ends.
+ */
+function nearestEstimated(land: LandWays, places: readonly number[], leg: Leg): (place: number) => number {
+  const water = waterOf(land)
+  const areas = new Map<number, number[]>()
+  for (const place of places) {
+    const area = water?.areaOf(place) ?? 0
+    areas.set(area, [...(areas.get(area) ?? []), place])
+  }
+  const indexes = new Map([...areas].map(([area, own]) => [area, new LandIndex(land, own)]))
+  const across = water?.leastAcross(places)
+  return (place) => {
+    const next = indexes.get(water?.areaOf(place) ?? 0)?.nearest(place) ?? -1
+    const onLand = next < 0 ? NOT_TODAY_MIN : leg(place, next)
+    const { out, back } = across?.(place) ?? { out: NOT_TODAY_MIN, back: NOT_TODAY_MIN }
+    return (Math.min(onLand, out) + Math.min(onLand, back)) / 2
+  }
 }

@@ -1,5 +1,6 @@
 import { toEpochDay } from '../units'
-import { minutesOverLand } from './roads/over-land'
+import { type LandWays, minutesOverLand } from './roads/over-land'
+import { waterOf } from './roads/ways'
 import type { RoundInput, RoundWeights } from './types'
 
 /** Travel minutes between two places by their index. */
@@ -148,16 +149,25 @@ export function problemOf(input: RoundInput): Problem {
 /** So many places fit a table of their ways in a few megabytes; of more each way is worked out when it is asked for. */
 const MOST_IN_A_TABLE = 600
 
-function stepsOf({ places, travelMin, travelByHour = [], land }: RoundInput): Step[] {
+/** Ways over land are alike all day; those over water are others by the quarter of an hour. */
+function estimatedSteps(land: LandWays, n: number): Step[] {
   const always = Number.NEGATIVE_INFINITY
-  if (land) {
-    const n = places.length
-    if (n > MOST_IN_A_TABLE) return [{ fromMin: always, leg: (from, to) => minutesOverLand(land, from, to) }]
-    const minutes = Float64Array.from({ length: n * n }, (_, at) => minutesOverLand(land, Math.floor(at / n), at % n))
-    return [stepOf(always, minutes, n)]
-  }
+  const table =
+    n > MOST_IN_A_TABLE ? null : Float64Array.from({ length: n * n }, (_, at) => minutesOverLand(land, Math.floor(at / n), at % n))
+  const overLand: Leg = table ? (from, to) => table[from * n + to] as number : (from, to) => minutesOverLand(land, from, to)
+  const water = waterOf(land)
+  if (water === null) return [{ fromMin: always, leg: overLand }]
+  const from = (fromMin: number, leaves: number): Step => ({
+    fromMin,
+    leg: (one, other) => (water.onOneArea(one, other) ? overLand(one, other) : water.way(one, other, leaves).minutes),
+  })
+  return [from(always, 0), ...water.turns.map((at) => from(at, at))]
+}
+
+function stepsOf({ places, travelMin, travelByHour = [], land }: RoundInput): Step[] {
+  if (land) return estimatedSteps(land, places.length)
   return [
-    stepOf(always, flat(travelMin), places.length),
+    stepOf(Number.NEGATIVE_INFINITY, flat(travelMin), places.length),
     ...[...travelByHour]
       .sort((a, b) => a.fromMin - b.fromMin)
       .map(({ fromMin, travelMin: then }) => stepOf(fromMin, flat(then), places.length)),

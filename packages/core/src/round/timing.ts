@@ -113,13 +113,14 @@ interface RoadOverDay {
   from: number[]
   leg: number[]
 }
-const roads = new WeakMap<Problem, (RoadOverDay | undefined)[]>()
+const roads = new WeakMap<Problem, Map<number, RoadOverDay>>()
 
 function roadOverDay(p: Problem, from: number, to: number): RoadOverDay {
-  const known = roads.get(p) ?? new Array<RoadOverDay | undefined>(p.nPlaces * p.nPlaces)
+  // Of thousands of places few ways are ever asked for.
+  const known = roads.get(p) ?? new Map<number, RoadOverDay>()
   roads.set(p, known)
   const index = from * p.nPlaces + to
-  const there = known[index]
+  const there = known.get(index)
   if (there) return there
   const road: RoadOverDay = { from: [], leg: [] }
   for (const { fromMin, leg } of p.steps) {
@@ -128,7 +129,7 @@ function roadOverDay(p: Problem, from: number, to: number): RoadOverDay {
     road.from.push(fromMin)
     road.leg.push(drive)
   }
-  known[index] = road
+  known.set(index, road)
   return road
 }
 

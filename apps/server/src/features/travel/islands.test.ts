@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { mapFeatureSchema } from '@evenround/contract/geo'
 import type { PlaceDto } from '@evenround/contract/rounds'
-import { driveMinutes, NOT_TODAY_MIN, type Travel } from '@evenround/core/round/roads'
+import { driveMinutes, NOT_TODAY_MIN, sailingOf, type Travel } from '@evenround/core/round/roads'
 import { DEMO_CUSTOMERS } from '../../demo/customers'
 import { DEMO_SITES } from '../../demo/world'
 import { ISLAND_PLACES, islandTravel, MAP } from './islands'
@@ -106,4 +106,28 @@ test('a house between the villages hangs on its nearest: over land on its own is
     expect(at(some, minute, 2, 1)).toBeGreaterThanOrEqual(at(some, minute, 0, 1))
     expect(at(some, minute, 2, 1)).toBeLessThanOrEqual(NOT_TODAY_MIN)
   }
+})
+
+test('a bridge of the firm’s own stands beside the islands’ roads', async () => {
+  const [town, slip] = [TOWN, 'murrow-holm/slip'].map((id) => ISLAND_PLACES.find((place) => place.id === id)) as [PlaceDto, PlaceDto]
+  const end = ({ island, lat, lon }: PlaceDto) => ({ area: island, lat, lon })
+  const bridge = {
+    id: 'b',
+    kind: 'bridge' as const,
+    from: end(town),
+    to: end(slip),
+    minutes: 9,
+    boardMin: 0,
+    departures: [],
+    returns: [],
+    open: [],
+  }
+  const over = await islandTravel.between([town, slip], { winding: 1.3, crossings: [bridge] })
+  // A minute from the village to the bridge on either side.
+  for (const minute of [480, 600, 1150]) {
+    expect(driveMinutes(over, TOWN, slip.id, minute)).toBe(11)
+    expect(sailingOf(over, TOWN, slip.id, minute)).toBeNull()
+  }
+  const without = await islandTravel.between([town, slip], ROADS)
+  expect(driveMinutes(without, TOWN, slip.id, 1150)).toBe(NOT_TODAY_MIN)
 })

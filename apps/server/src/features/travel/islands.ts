@@ -1,8 +1,18 @@
 import { createHash } from 'node:crypto'
 import { type MapFeature, mapFeatureSchema } from '@evenround/contract/geo'
 import type { PlaceDto } from '@evenround/contract/rounds'
-import { landMinutes, type Roads, type Travel, travelAcross, travelAmong, travelAnchored, travelOver } from '@evenround/core/round/roads'
-import { kmBetween } from '@evenround/core/units'
+import {
+  type Crossing,
+  landMinutes,
+  type Roads,
+  roadsOf,
+  type Travel,
+  travelAcross,
+  travelAmong,
+  travelAnchored,
+  travelOver,
+} from '@evenround/core/round/roads'
+import { kmBetween, type Position } from '@evenround/core/units'
 import { z } from 'zod'
 import type { TravelService } from './service'
 import islands from './skellan-sound.geo.json'
@@ -22,22 +32,30 @@ const ROADS: Roads = {
   ferries: MAP.flatMap(({ properties }) => (properties.kind === 'ferry' ? [properties] : [])),
 }
 const DAY = { fromMin: 6 * 60, toMin: 20 * 60 }
-/** Worked out when it is first asked for: it takes about a second. */
-let wholeDay: Travel | null = null
-function overTheIslands(): Travel {
-  wholeDay ??= travelOver(ROADS, DAY)
-  return wholeDay
+/** The islands' own roads with a firm's crossings beside them, each end joined over land to the nearest village of its island. */
+function roadsWith(crossings: readonly Crossing[], winding: number): Roads {
+  const own = roadsOf(crossings, winding)
+  const joined = own.places.flatMap((end) => {
+    const village = nearestOf(
+      ISLAND_PLACES.filter(({ island }) => island === end.island),
+      end,
+    )
+    return village ? [{ from: end.id, to: village.id, minutes: Math.max(1, Math.round(landMinutes(end, village, winding))) }] : []
+  })
+  return {
+    places: [...ROADS.places, ...own.places],
+    roads: [...ROADS.roads, ...own.roads, ...joined],
+    ferries: [...ROADS.ferries, ...own.ferries],
+  }
 }
 
-/** Estimated over land, all day alike: for places no net knows. */
-const overLand = (places: readonly PlaceDto[], winding: number): Travel => ({
-  places: places.map(({ id }) => id),
-  travelMin: [],
-  travelByHour: [],
-  sails: [],
-  estimated: true,
-  land: { lat: places.map(({ lat }) => lat), lon: places.map(({ lon }) => lon), winding },
-})
+/** Worked out when it is first asked for: it takes about a second. */
+let wholeDay: { key: string; travel: Travel } | null = null
+function overTheIslands(crossings: readonly Crossing[], winding: number): Travel {
+  const key = crossings.length === 0 ? '' : JSON.stringify([crossings, winding])
+  if (wholeDay?.key !== key) wholeDay = { key, travel: travelOver(crossings.length === 0 ? ROADS : roadsWith(crossings, winding), DAY) }
+  return wholeDay.travel
+}
 
 /** A house further from any village of the islands than this does not stand on them. */
 const ON_THE_ISLANDS_KM = 25
@@ -45,9 +63,14 @@ const ON_THE_ISLANDS_KM = 25
 /** The village a house hangs on: the nearest of its own island where one is named, else the nearest of all; null where none is near. */
 function anchorOf(place: PlaceDto): PlaceDto | null {
   const own = ISLAND_PLACES.filter(({ island }) => island === place.island)
-  let [nearest, least]: [PlaceDto | null, number] = [null, ON_THE_ISLANDS_KM]
-  for (const one of own.length > 0 ? own : ISLAND_PLACES) {
-    const km = kmBetween(one, place)
+  return nearestOf(own.length > 0 ? own : ISLAND_PLACES, place, ON_THE_ISLANDS_KM)
+}
+
+/** The nearest of some places, where one is nearer than this. */
+function nearestOf(places: readonly PlaceDto[], here: Position, within = Number.POSITIVE_INFINITY): PlaceDto | null {
+  let [nearest, least]: [PlaceDto | null, number] = [null, within]
+  for (const one of places) {
+    const km = kmBetween(one, here)
     if (km < least) [nearest, least] = [one, km]
   }
   return nearest
@@ -57,7 +80,7 @@ function anchorOf(place: PlaceDto): PlaceDto | null {
 export const isOnIslands = (place: PlaceDto): boolean => ISLAND_PLACES.some((one) => kmBetween(one, place) < ON_THE_ISLANDS_KM)
 
 /**
- * The default: the islands' roads, causeway and ferry by their timetable, with houses between the villages hanging on the nearest; anywhere
+ * The default: the islands' roads, causeway and ferry by their timetable and the firm's own crossings beside them, with houses between the villages hanging on the nearest; anywhere
  * else estimated over land.
  */
 export const islandTravel: TravelService = {
@@ -68,11 +91,10 @@ export const islandTravel: TravelService = {
   between: async (places, { winding, crossings }) => {
     const known = new Map(ISLAND_PLACES.map((place) => [place.id, place]))
     const anchors = places.map((place) => known.get(place.id) ?? anchorOf(place))
-    if (anchors.every((anchor) => anchor === null))
-      return crossings.length > 0 ? { ...travelAcross(places, crossings, winding), estimated: true } : overLand(places, winding)
+    if (anchors.every((anchor) => anchor === null)) return travelAcross(places, crossings, winding)
     if (places.every(({ id }) => known.has(id)))
       return travelAmong(
-        overTheIslands(),
+        overTheIslands(crossings, winding),
         places.map(({ id }) => id),
       )
     const minutes = (a: PlaceDto, b: PlaceDto): number => Math.max(1, Math.round(landMinutes(a, b, winding)))
@@ -81,7 +103,7 @@ export const islandTravel: TravelService = {
       const anchor = anchors[index] ?? (anywhere as PlaceDto)
       return { id: place.id, anchor: anchor.id, minutes: anchor.id === place.id ? 0 : minutes(anchor, place) }
     })
-    const anchored = travelAnchored(overTheIslands(), points, (from, to) => {
+    const anchored = travelAnchored(overTheIslands(crossings, winding), points, (from, to) => {
       const [a, b] = [places[from] as PlaceDto, places[to] as PlaceDto]
       const [there, here] = [anchors[from], anchors[to]]
       if (!there || !here) return minutes(a, b)

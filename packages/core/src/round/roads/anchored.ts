@@ -1,4 +1,5 @@
-import { NOT_TODAY_MIN, type Travel } from './travel'
+import { NOT_TODAY_MIN } from './quarters'
+import type { Travel } from './travel'
 
 /** A point that hangs on a net by one of its places: the place itself, or so many minutes from it by land. */
 export interface Anchored {

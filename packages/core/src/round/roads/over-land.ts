@@ -1,5 +1,6 @@
 import { kmBetween } from '../../units'
 import { landMinutes } from './land'
+import type { WaterWays } from './over-water'
 
 /**
  * Ways over land, estimated when they are asked for: of twenty thousand places nothing is kept but where they lie. Degrees of WGS 84, in
@@ -9,6 +10,8 @@ export interface LandWays {
   lat: number[]
   lon: number[]
   winding: number
+  /** Where water lies between some of the places; absent where everything is on one land. */
+  water?: WaterWays | undefined
 }
 
 const positionAt = ({ lat, lon }: LandWays, index: number) => ({ lat: lat[index] as number, lon: lon[index] as number })
@@ -19,10 +22,11 @@ export function minutesOverLand(land: LandWays, from: number, to: number): numbe
 }
 
 /** The same ways among some of the places, by their indices. */
-export const landAmong = ({ lat, lon, winding }: LandWays, rows: readonly number[]): LandWays => ({
+export const landAmong = ({ lat, lon, winding, water }: LandWays, rows: readonly number[]): LandWays => ({
   lat: rows.map((row) => lat[row] as number),
   lon: rows.map((row) => lon[row] as number),
   winding,
+  ...(water ? { water: { ...water, island: rows.map((row) => water.island[row] as string) } } : {}),
 })
 
 /** Least kilometres of a degree of latitude on the sphere of `kmBetween`, a little under so that nothing nearer is passed over. */

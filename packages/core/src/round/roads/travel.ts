@@ -1,5 +1,7 @@
-import { type LandWays, landAmong, minutesOverLand } from './over-land'
-import { type Arrivals, arrivalsFrom, netOf, type Roads } from './roads'
+import { type LandWays, landAmong } from './over-land'
+import { NOT_TODAY_MIN, QUARTER_MIN, quarterFrom } from './quarters'
+import { netOf, type Roads } from './roads'
+import { leastBetween, waterOf, wayBetween } from './ways'
 
 /** Travel between places over a day, as a round takes it, with the sailing each drive is for. */
 export interface Travel {
@@ -8,25 +10,10 @@ export interface Travel {
   travelByHour: { fromMin: number; travelMin: number[][] }[]
   /** First sailing of a drive that leaves from this minute on, minutes after midnight; −1 on dry land. Beside `travelByHour`, entry by entry. */
   sails: { fromMin: number; sailsMin: number[][] }[]
-  /** Where it is given the ways are over land, alike at any hour, estimated when asked for: the tables are empty. */
+  /** Where it is given the ways are estimated when asked for, over land and by the firm's own crossings: the tables are empty. */
   land?: LandWays
   /** Ways are estimated over land, all or some, and not known from a map of roads. */
   estimated?: boolean
-}
-
-/** A drive that does not get there that day. */
-export const NOT_TODAY_MIN = 5000
-const STEP_MIN = 15
-
-/** Puts a later departure's drives in where they last longer than those so far, with their sailings. */
-function lengthen(lasting: number[], sailing: number[], { arriveMin, sailsMin }: Arrivals, minute: number): void {
-  for (let to = 0; to < lasting.length; to++) {
-    const arrives = arriveMin[to] as number
-    const lasts = arrives === Number.POSITIVE_INFINITY ? NOT_TODAY_MIN : arrives - minute
-    if (lasts <= (lasting[to] as number)) continue
-    lasting[to] = lasts
-    sailing[to] = sailsMin[to] as number
-  }
 }
 
 /**
@@ -36,16 +23,10 @@ function lengthen(lasting: number[], sailing: number[], { arriveMin, sailsMin }:
  */
 export function travelOver(roads: Roads, { fromMin, toMin }: { fromMin: number; toMin: number }): Travel {
   const net = netOf(roads)
-  const n = net.ids.length
   const quarters: { fromMin: number; travelMin: number[][]; sailsMin: number[][] }[] = []
-  for (let at = fromMin; at < toMin; at += STEP_MIN) {
-    const travelMin = Array.from({ length: n }, () => new Array<number>(n).fill(0))
-    const sailsMin = Array.from({ length: n }, () => new Array<number>(n).fill(-1))
-    for (let from = 0; from < n; from++) {
-      const [lasting, sailing] = [travelMin[from] as number[], sailsMin[from] as number[]]
-      lasting.fill(-1)
-      for (let minute = at; minute < at + STEP_MIN; minute++) lengthen(lasting, sailing, arrivalsFrom(net, from, minute), minute)
-    }
+  for (let at = fromMin; at < toMin; at += QUARTER_MIN) {
+    const rows = net.ids.map((_, from) => quarterFrom(net, from, at))
+    const [travelMin, sailsMin] = [rows.map(({ minutes }) => minutes), rows.map((row) => row.sailsMin)]
     const last = quarters.at(-1)
     if (last && JSON.stringify([last.travelMin, last.sailsMin]) === JSON.stringify([travelMin, sailsMin])) continue
     quarters.push({ fromMin: at, travelMin, sailsMin })
@@ -62,24 +43,31 @@ export function travelOver(roads: Roads, { fromMin, toMin }: { fromMin: number; 
 /** A drive that leaves at `departMin`: its minutes, waiting for a ferry included; `NOT_TODAY_MIN` where it does not get there that day. */
 export function driveMinutes(travel: Travel, from: string, to: string, departMin: number): number {
   const [a, b] = [travel.places.indexOf(from), travel.places.indexOf(to)]
-  if (travel.land && a >= 0 && b >= 0) return minutesOverLand(travel.land, a, b)
+  if (travel.land && a >= 0 && b >= 0) return wayBetween(travel.land, a, b, departMin).minutes
   const matrix = travel.travelByHour.findLast(({ fromMin }) => fromMin <= departMin)?.travelMin ?? travel.travelMin
   return a === b ? 0 : (matrix[a]?.[b] ?? NOT_TODAY_MIN)
 }
 
 /** The shortest drive between two places by their rows, at whatever hour. */
 export function leastMinutes(travel: Travel, from: number, to: number): number {
-  if (travel.land) return minutesOverLand(travel.land, from, to)
+  if (travel.land) return leastBetween(travel.land, from, to)
   return Math.min(...[travel.travelMin, ...travel.travelByHour.map(({ travelMin }) => travelMin)].map((matrix) => matrix[from]?.[to] ?? 0))
 }
 
 /** The sailing a drive is for that leaves at `departMin`; null on dry land. */
 export function sailingOf(travel: Travel, from: string, to: string, departMin: number): number | null {
   const [a, b] = [travel.places.indexOf(from), travel.places.indexOf(to)]
+  if (travel.land) {
+    const sails = a < 0 || b < 0 ? -1 : wayBetween(travel.land, a, b, departMin).sailsMin
+    return sails < 0 ? null : sails
+  }
   const entry = travel.sails.findLast(({ fromMin }) => fromMin <= departMin) ?? travel.sails[0]
   const sails = entry?.sailsMin[a]?.[b] ?? -1
   return sails < 0 ? null : sails
 }
+
+/** Whether any drive of this travel may be for a ferry. */
+export const anySails = ({ sails, land }: Travel): boolean => (land ? waterOf(land)?.sails === true : sails.length > 0)
 
 /** The same travel between these places alone, in their order. A place it does not know is taken to be where every other is. */
 export function travelAmong(travel: Travel, places: readonly string[]): Travel {
