@@ -278,4 +278,20 @@ test('the plumbing is drawn from a family, changed, undone and saved; the warnin
     `select jsonb_array_length(t.train->'nodes') as nodes from train_version t join system s on s.id = t.system_id where s.name = 'Weighing room'`,
   )
   expect(trains).toEqual([{ nodes: 11 }])
+
+  // Without a network: never opened here before, drawn from what the device knows of the site; sent when there is one.
+  await page.context().setOffline(true)
+  await page.getByRole('heading', { level: 2, name: 'Weighing room' }).locator('xpath=..').getByRole('button', { name: 'Plumbing' }).click()
+  await page.getByRole('textbox', { name: 'Serial number' }).fill('WR-3108')
+  await page.getByRole('button', { name: /^1 · Sediment/ }).click()
+  await page.getByRole('button', { name: 'Take out' }).click()
+  await page.getByTestId('save-train').click()
+  await expect(page.getByText('Serial number WR-3108')).toBeVisible()
+  await page.context().setOffline(false)
+  const now = () =>
+    world.query<{ nodes: number; serial_no: string }>(
+      `select jsonb_array_length(t.train->'nodes') as nodes, s.serial_no from system s
+       join train_version t on t.system_id = s.id and t.version = s.train_version where s.name = 'Weighing room'`,
+    )
+  await expect.poll(now).toEqual([{ nodes: 10, serial_no: 'WR-3108' }])
 })

@@ -340,6 +340,11 @@ function attempts(): Record<string, { path: string; input?: unknown; status: num
       input: { version: 1, name: 'Taken over', train: TRAIN },
       status: 404,
     },
+    'POST /api/systems/{id}/changes': {
+      path: `/api/systems/${theirs.systemId}/changes`,
+      input: { before: { name: 'Kitchen', serialNo: '', train: TRAIN }, after: { name: 'Taken over', serialNo: '', train: TRAIN } },
+      status: 404,
+    },
     'POST /api/systems': { path: '/api/systems', input: { id: uuidv7(), siteId, name: 'Taken over', train: TRAIN }, status: 404 },
     'POST /api/stops': {
       path: '/api/stops',

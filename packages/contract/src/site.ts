@@ -15,7 +15,7 @@ import {
 import { shapeOf } from './fields'
 import { photoSchema, systemPhotoSchema } from './photo'
 import { trainSchema } from './train'
-import { storedTrainSchema } from './train-edit'
+import { firstSystemSchema } from './train-edit'
 import { ratedSchema } from './visit'
 import { forecastSchema, ruleInForceSchema, schoolInForceSchema, stageDueSchema } from './wear'
 import { wearInputFields } from './wear-input'
@@ -62,6 +62,8 @@ export const systemSchema = z.object({
   id: idSchema,
   siteId: idSchema,
   name: z.string(),
+  /** On its plate; older answers do not have it. */
+  serialNo: z.string().optional(),
   trainVersion: versionSchema,
   train: trainSchema,
   stages: z.array(stageSchema),
@@ -69,7 +71,9 @@ export const systemSchema = z.object({
 export type SystemDto = z.infer<typeof systemSchema>
 
 const contactSchema = z.strictObject({ name: lineSchema(120), role: textSchema(60), phone: textSchema(40), email: textSchema(254) })
-const siteFieldsSchema = z.object(shapeOf(SITE_FIELDS, { contacts: z.array(contactSchema).max(10) }))
+/** Further contacts that a site keeps. */
+export const MOST_CONTACTS = 20
+const siteFieldsSchema = z.object(shapeOf(SITE_FIELDS, { contacts: z.array(contactSchema).max(MOST_CONTACTS) }))
 export const siteSchema = siteFieldsSchema.extend({ id: idSchema, version: versionSchema })
 export type SiteDto = z.infer<typeof siteSchema>
 const hasWhole = ({ lat, lon }: { lat: number | null; lon: number | null }): boolean => (lat === null) === (lon === null)
@@ -92,8 +96,6 @@ export const siteChangesSchema = z
     message: 'expected what stood in every field that is changed',
   })
 export type SiteChanges = z.infer<typeof siteChangesSchema>
-/** A system that comes with its new site. */
-const firstSystemSchema = z.strictObject({ id: idSchema, name: lineSchema(80), train: storedTrainSchema })
 export const siteNewSchema = siteFieldsSchema
   .extend({ id: idSchema, systems: z.array(firstSystemSchema).max(20).optional() })
   .strict()

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { idSchema, lineSchema, versionSchema } from './common'
+import { idSchema, lineSchema, textSchema, versionSchema } from './common'
 import { trainSchema } from './train'
 import { soundTrainSchema } from './train-check'
 
@@ -20,9 +20,20 @@ export const trainPageSchema = z.object({
   siteId: idSchema,
   siteName: z.string(),
   name: z.string(),
+  /** On its plate; empty where nobody wrote it down. */
+  serialNo: z.string(),
   version: versionSchema,
   train: trainSchema,
 })
 export type TrainPageDto = z.infer<typeof trainPageSchema>
-export const trainEditSchema = z.strictObject({ version: versionSchema, name: lineSchema(80), train: storedTrainSchema })
-export const systemNewSchema = z.strictObject({ id: idSchema, siteId: idSchema, name: lineSchema(80), train: storedTrainSchema })
+/** What is kept of a system; a serial number that is left out stays as it is. */
+const systemFields = { name: lineSchema(80), serialNo: textSchema(60).optional(), train: storedTrainSchema }
+export const trainEditSchema = z.strictObject({ ...systemFields, version: versionSchema })
+export const systemNewSchema = z.strictObject({ ...systemFields, id: idSchema, siteId: idSchema })
+export type SystemNew = z.infer<typeof systemNewSchema>
+/** A system that comes with its new site. */
+export const firstSystemSchema = z.strictObject({ ...systemFields, id: idSchema })
+const seenSchema = z.strictObject({ ...systemFields, serialNo: textSchema(60) })
+/** An edit made without a network: the system as the device saw it, and as it is to be. */
+export const trainChangesSchema = z.strictObject({ before: seenSchema, after: seenSchema })
+export type TrainChanges = z.infer<typeof trainChangesSchema>

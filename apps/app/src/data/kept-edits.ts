@@ -5,14 +5,14 @@ import { ApiProblem, askPlain, onServerBack } from './api'
 import { queryClient } from './queries'
 import { sendingLine } from './sending'
 
-/** Something new that was made on this device and goes to the server as it is, before the facts about it: a site, a stop. */
+/** Something new that was made on this device and goes to the server as it is, before the facts about it: a site, a system, a stop; or what is changed of one. */
 export interface KeptEdit {
   id: string
   owner: string
   /** Instant, ISO; sent in this order. */
   at: string
   /** `POST` to here; the ids in the body are the device's own, so that the second time it is the same thing. */
-  path: '/api/sites' | '/api/stops' | `/api/sites/${string}/changes`
+  path: '/api/sites' | '/api/stops' | '/api/systems' | `/api/sites/${string}/changes` | `/api/systems/${string}/changes`
   body: unknown
   /** For the person: "New site: Net loft cottage". */
   what: string
@@ -41,7 +41,7 @@ const put = (edit: KeptEdit): void =>
   }))
 
 const shownBy = (path: KeptEdit['path']): readonly string[] =>
-  path === '/api/stops' ? ['today', 'week', 'stop', 'site'] : ['sites', 'site', 'due', 'today', 'stop']
+  path === '/api/stops' ? ['today', 'week', 'stop', 'site'] : ['sites', 'site', 'due', 'today', 'stop', 'train']
 
 /** What the server says to an edit; of one that was merged, which fields somebody else had changed meanwhile. */
 interface Answer {

@@ -1,24 +1,16 @@
-import type { PartDto } from '@evenround/contract/shelf'
-import type { SiteDto, SiteNew, SitePageDto, SiteRowDto, StageDto, SystemDto } from '@evenround/contract/site'
+import type { SiteDto, SiteNew, SitePageDto, SiteRowDto, SystemDto } from '@evenround/contract/site'
 import { stagesInFlow, type Train } from '@evenround/core/train'
 import { markText } from '@evenround/core/visit'
-import { USUAL_RULE, type WearSchool } from '@evenround/core/wear'
+import type { WearSchool } from '@evenround/core/wear'
 import { v7 as uuidv7 } from 'uuid'
 import { keepEdit } from './kept-edits'
+import { type KnownPart, NOT_RATED, newStage } from './new-stage'
 import { type NewFact, record } from './outbox'
 import { KEY, queryClient } from './queries'
 
-/** What is in a place of the new system: a part number, where it is known, and the day it went in, where that is. */
-export interface KnownPart {
-  stageId: string
-  partNumber: string
-  fittedOn: string | null
-  /** The part of the catalogue that has this number; null where the firm does not have it. */
-  part: Pick<PartDto, 'id' | 'rated'> | null
-}
 interface NewSite {
   site: Omit<SiteDto, 'id' | 'version'>
-  system: { name: string; train: Train } | null
+  system: { name: string; serialNo: string; train: Train } | null
   parts: readonly KnownPart[]
 }
 interface Maker {
@@ -27,28 +19,7 @@ interface Maker {
   school: WearSchool
 }
 
-const NOT_RATED = { days: null, litres: null, milliequivalents: null, hours: null }
 const NO_HISTORY = { untreatedMgL: [], treatedMgL: [], baselinePassage: null }
-
-const stageOf = (node: ReturnType<typeof stagesInFlow>[number], part: KnownPart | undefined, { today, school }: Maker): StageDto => ({
-  id: node.id,
-  position: node.position,
-  media: node.media,
-  housing: node.housing,
-  part: part
-    ? {
-        partNumber: part.partNumber,
-        fittedOn: part.fittedOn ?? today,
-        dateKnown: part.fittedOn !== null,
-        rated: part.part?.rated ?? NOT_RATED,
-      }
-    : null,
-  forecast: null,
-  due: null,
-  rule: { ...USUAL_RULE, from: 'firm' },
-  school: { inForce: school, from: 'firm' },
-  nextPart: null,
-})
 
 /** Noon of a day on this device: whoever remembers a day remembers no hour. */
 const noonOf = (day: string): string => new Date(`${day}T12:00:00`).toISOString()
@@ -60,23 +31,25 @@ const noonOf = (day: string): string => new Date(`${day}T12:00:00`).toISOString(
 export async function makeSite({ site, system, parts }: NewSite, maker: Maker): Promise<{ siteId: string; systemId: string | null }> {
   const siteId = uuidv7()
   const systemId = uuidv7()
-  const systems = system ? [{ id: systemId, name: system.name, train: system.train }] : []
+  const systems = system ? [{ id: systemId, ...system }] : []
   const body = { ...site, id: siteId, systems } satisfies SiteNew
   const known = parts.filter(({ partNumber }) => partNumber.trim() !== '')
   const page: SitePageDto = {
     site: { ...site, id: siteId, version: 1 },
     systems: systems.map(
-      ({ id, name, train }): SystemDto => ({
+      ({ id, name, serialNo, train }): SystemDto => ({
         id,
         siteId,
         name,
+        serialNo,
         trainVersion: 1,
         train,
         stages: stagesInFlow(train).map((node) =>
-          stageOf(
+          newStage(
             node,
+            maker.school,
             known.find(({ stageId }) => stageId === node.id),
-            maker,
+            maker.today,
           ),
         ),
       }),

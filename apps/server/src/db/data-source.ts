@@ -55,6 +55,7 @@ import { PhotosOfSystems0033 } from './migrations/0033-photos-of-systems'
 import { WaysEstimated0034 } from './migrations/0034-ways-estimated'
 import { PlansOffered0035 } from './migrations/0035-plans-offered'
 import { FixedIntervals0036 } from './migrations/0036-fixed-intervals'
+import { SerialNumbers0037 } from './migrations/0037-serial-numbers'
 import { SnakeNames } from './naming'
 import { APP_ROLE } from './roles'
 
@@ -130,6 +131,7 @@ export const MIGRATIONS = [
   WaysEstimated0034,
   PlansOffered0035,
   FixedIntervals0036,
+  SerialNumbers0037,
 ]
 
 interface DatabaseOptions {

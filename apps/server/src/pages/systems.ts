@@ -65,7 +65,17 @@ export async function systemsOf(
       const standIns = (equivalents.get(next?.id ?? '') ?? []).flatMap((id) => parts.get(id) ?? [])
       return stage ? [stageDto(stage, next, standIns, firm.timeZone)] : []
     })
-    return [{ id: system.id, siteId: system.siteId, name: system.name, trainVersion: system.trainVersion, train, stages: rows }]
+    return [
+      {
+        id: system.id,
+        siteId: system.siteId,
+        name: system.name,
+        serialNo: system.serialNo,
+        trainVersion: system.trainVersion,
+        train,
+        stages: rows,
+      },
+    ]
   })
 }
 

@@ -19,7 +19,7 @@ const OF_SITE = [
   'source',
   'chlorine',
 ] as const
-const OF_SYSTEM = ['system', 'family', 'pump', 'outlets', 'bypass', 'mustGoOn'] as const
+const OF_SYSTEM = ['system', 'serialNo', 'family', 'pump', 'outlets', 'bypass', 'mustGoOn'] as const
 const OF_PART = ['position', 'partNumber', 'medium', 'fittedOn', 'bed', 'reactor', 'monitor'] as const
 const OF_CONTRACT = ['contractMonths', 'contractMonth'] as const
 const OF_READING = ['readOn', 'untreated', 'treated', 'counter', 'pressureIn', 'pressureOut', 'flow', 'lampHours'] as const
@@ -55,6 +55,7 @@ export const INTAKE_LABELS: Record<IntakeField, string> = {
   source: 'Source of the water',
   chlorine: 'Chlorine',
   system: 'System',
+  serialNo: 'Serial number',
   family: 'What the system is',
   pump: 'Pump before it',
   outlets: 'What draws behind it',
@@ -114,6 +115,7 @@ const HEADINGS: Record<IntakeField, readonly string[]> = {
   source: ['water', 'water source', 'source', 'supply', 'water supply'],
   chlorine: ['free chlorine', 'cl2', 'chlorine mg/l'],
   system: ['system name', 'unit', 'installation', 'set'],
+  serialNo: ['serial', 'serial no', 's/n', 'sn', 'unit serial', 'serial number of the unit'],
   pump: ['pump', 'pump type'],
   outlets: ['outlets', 'outlet', 'taps', 'draws'],
   bypass: ['by pass', 'bypass round'],

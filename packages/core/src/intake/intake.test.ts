@@ -188,23 +188,23 @@ test.each([
 })
 
 test('what is known of a bed, a chamber and a pump comes in with the list; a kind of the firm’s own by its name', () => {
-  const headings = ['Customer', 'System', 'Pump', 'Pos', 'Kind', 'Bed volume (gal)', 'UV chamber']
+  const headings = ['Customer', 'System', 'Pump', 'Pos', 'Kind', 'Bed volume (gal)', 'UV chamber', 'S/N']
   const columns = matchColumns(headings)
-  expect(columns).toEqual(['site', 'system', 'pump', 'position', 'medium', 'bed', 'reactor'])
+  expect(columns).toEqual(['site', 'system', 'pump', 'position', 'medium', 'bed', 'reactor', 'serialNo'])
   const made = planIntake(
     [
-      ['Otter Cottage', 'Cellar', 'Well pump', '1', 'carbon tank', '12', ''],
-      ['Otter Cottage', 'Cellar', '', '2', 'Ceramic Candle', '', ''],
-      ['Otter Cottage', 'Cellar', '', '3', 'sleeve', '', 'north wall'],
-      ['Otter Cottage', 'Cellar', '', '4', 'lamp', '', 'north wall'],
-      ['Heron Bank', 'Sink', 'windmill', '1', 'sediment', '', ''],
+      ['Otter Cottage', 'Cellar', 'Well pump', '1', 'carbon tank', '12', '', 'unknown'],
+      ['Otter Cottage', 'Cellar', '', '2', 'Ceramic Candle', '', '', 'OC-118'],
+      ['Otter Cottage', 'Cellar', '', '3', 'sleeve', '', 'north wall', ''],
+      ['Otter Cottage', 'Cellar', '', '4', 'lamp', '', 'north wall', ''],
+      ['Heron Bank', 'Sink', 'windmill', '1', 'sediment', '', '', ''],
     ],
     { headings, columns, order: 'day-first', gallon: 'us', decimal: '.', today: '2026-03-06', own: ['own:ceramic candle'] },
     KNOWN,
   )
   expect(messages(made)).toEqual(['6 Pump: “windmill” is no pump we know: well, booster or delivery'])
   const [system] = made.systems
-  expect(system?.pump).toBe('well')
+  expect([system?.pump, system?.serialNo]).toEqual(['well', 'OC-118'])
   // 12 US gallons of 3.785411784 L.
   expect(system?.stages[0]?.bedL).toBeCloseTo(45.425, 3)
   expect(system?.stages.map(({ media, reactor }) => [media, reactor])).toEqual([

@@ -19,7 +19,8 @@ export function layOut(system: DraftSystem, found: ReadonlyMap<ReadRow, FoundPar
 
 /** What lines say of a bed, a chamber, a monitor, and of the system as a whole; of that the first that says it. */
 function sayMore(system: DraftSystem): void {
-  for (const { position, bedL, reactor, pump, outlets, bypass, mustGoOn, monitor } of system.rows) {
+  for (const { position, serialNo, bedL, reactor, pump, outlets, bypass, mustGoOn, monitor } of system.rows) {
+    if (serialNo !== '') system.serialNo ??= serialNo
     if (pump !== null) system.pump ??= pump
     if (outlets !== null && outlets.length > 0) system.outlets ??= outlets
     if (bypass !== null) system.bypass ??= bypass

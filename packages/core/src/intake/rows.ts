@@ -65,6 +65,7 @@ export interface ReadRow {
   source: WaterSource | null
   chlorineMgL: number | null
   system: string
+  serialNo: string
   family: FamilyKey | null
   /** What drives the water where no mains does. */
   pump: Pump | null
@@ -108,6 +109,7 @@ const LONGEST: Partial<Record<IntakeField, number>> = {
   postcode: 20,
   village: 80,
   island: 80,
+  serialNo: 60,
   country: 60,
   contact: 120,
   phone: 40,
@@ -203,6 +205,7 @@ export function readRow(cells: readonly string[], line: number, options: RowOpti
     source: taken('source', readSource),
     chlorineMgL: amount('chlorine')?.value ?? null,
     system: words('system'),
+    serialNo: notKnown(text('serialNo')) ? '' : words('serialNo'),
     family: taken('family', readFamily),
     pump: taken('pump', readPump),
     outlets: taken('outlets', readOutlets),

@@ -70,6 +70,8 @@ export interface PlannedSystem {
   id: string | null
   name: string
   family: FamilyKey | null
+  /** On its plate, where a line says it. */
+  serialNo?: string
   pump?: Pump
   outlets?: readonly OutletUse[]
   bypass?: 'none' | 'all' | readonly [from: number, to: number]

@@ -17,6 +17,7 @@ export { FAMILIES, type Family, type FamilyStage, familyTrain } from './families
 export { flowPath, isHot, nodeById, stagesInFlow } from './graph'
 export { inWords, lineLabel, stageLabel, stageNoun, tapLabel, valveLabel } from './labels'
 export { stageOf } from './machine/state'
+export { type MergedTrain, mergeTrains } from './merge'
 export { minutesOf, type SheetMinutes } from './minutes'
 export { isPutBack } from './phases/back'
 export { LIFTED } from './phases/change'

@@ -6,7 +6,8 @@ import { useMemo, useState } from 'react'
 import { useForm, useWatch } from 'react-hook-form'
 import { View } from 'react-native'
 import { v7 as uuidv7 } from 'uuid'
-import { type KnownPart, makeSite } from '../../data/new-site'
+import { makeSite } from '../../data/new-site'
+import type { KnownPart } from '../../data/new-stage'
 import { ownerKey } from '../../data/outbox'
 import { keepPhoto } from '../../data/photos'
 import { useMe, useShelf, useSites } from '../../data/queries'
@@ -62,6 +63,7 @@ export function NewSite() {
   const [family, setFamily] = useState<FamilyName | 'later' | null>(null)
   const [group, setGroup] = useState<GroupName | null>(null)
   const [systemName, setSystemName] = useState('Kitchen')
+  const [serialNo, setSerialNo] = useState('')
   const [typed, setTyped] = useState<Readonly<Record<string, PartTyped>>>({})
   const [taken, setTaken] = useState<Taken[]>([])
   const [tried, setTried] = useState(false)
@@ -95,7 +97,7 @@ export function NewSite() {
     })
     try {
       const { siteId, systemId } = await makeSite(
-        { site: read.site, system: train ? { name: systemName.trim(), train } : null, parts },
+        { site: read.site, system: train ? { name: systemName.trim(), serialNo: serialNo.trim(), train } : null, parts },
         { name: me?.person.name ?? '', today, school: me?.firm.schools.change ?? 'earliest' },
       )
       if (systemId !== null && me)
@@ -161,6 +163,13 @@ export function NewSite() {
               maxLength={80}
               hint="Where it hangs: kitchen, cellar, plant room"
               error={tried && systemName.trim() === '' ? 'Name is required' : undefined}
+            />
+            <Field
+              label="Serial number"
+              value={serialNo}
+              onChangeText={setSerialNo}
+              maxLength={60}
+              hint="On its plate, where there is one"
             />
             <T kind="heading" level={2}>
               Parts that are in it

@@ -165,6 +165,7 @@ function SystemView({ system, photos, today, mayEdit }: SystemViewProps) {
       <T kind="heading" level={2}>
         {system.name}
       </T>
+      {system.serialNo ? <T kind="quiet">Serial number {system.serialNo}</T> : null}
       <TrainLine
         stages={system.stages}
         due={new Set(system.stages.filter(({ due }) => isLate(due)).map(({ id }) => id))}

@@ -14,11 +14,13 @@ import {
   trainWarnings,
 } from '@evenround/core/train'
 import { useRouter } from 'expo-router'
-import { useMemo, useState } from 'react'
+import { useEffect, useMemo, useState } from 'react'
 import { Pressable, View } from 'react-native'
 import { v7 as uuidv7 } from 'uuid'
-import { ApiProblem, api, ask } from '../../data/api'
-import { queryClient, useMe, useShelf, useSite, useTrain } from '../../data/queries'
+import { ApiProblem } from '../../data/api'
+import { isOffline } from '../../data/day'
+import { useMe, useShelf, useSite, useTrain } from '../../data/queries'
+import { saveSystem, systemOnDevice } from '../../data/train-edit'
 import { mediumGroups } from '../../parts/catalogue/medium-groups'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
@@ -37,7 +39,13 @@ import { PipeMap } from './pipe-map'
 /** The plumbing of a system, drawn as it is edited. */
 export function TrainEditor({ id }: { id: string }) {
   const page = useTrain(id)
-  if (!page.data) {
+  // Without a network it is drawn from what the device was brought of it.
+  const [kept, setKept] = useState<TrainPageDto | null>(null)
+  useEffect(() => {
+    if (!page.data && isOffline(page.error)) setKept(systemOnDevice(id))
+  }, [id, page.data, page.error])
+  const shown = page.data ?? kept
+  if (!shown) {
     return (
       <Screen over={<BackLink href="/sites" label="Sites" />} title="Plumbing">
         {page.error ? (
@@ -48,7 +56,7 @@ export function TrainEditor({ id }: { id: string }) {
       </Screen>
     )
   }
-  return <Editor key={page.data.version} page={page.data} fresh={false} />
+  return <Editor key={shown.version} page={shown} fresh={false} />
 }
 
 /** A system that is not there yet begins with a usual family. */
@@ -62,7 +70,7 @@ export function NewSystem({ siteId }: { siteId: string }) {
       </Screen>
     )
   }
-  return <Editor page={{ ...page, siteId, siteName: site.data.site.name, name: '', version: 0 }} fresh />
+  return <Editor page={{ ...page, siteId, siteName: site.data.site.name, name: '', serialNo: '', version: 0 }} fresh />
 }
 
 type FamilyName = keyof typeof FAMILIES
@@ -97,6 +105,7 @@ function Editor({ page, fresh }: { page: TrainPageDto; fresh: boolean }) {
   const mayEdit = me?.rights.includes(fresh ? 'edit-sites' : 'mend-at-door') === true
   const [history, setHistory] = useState<History>(() => begin(page.train))
   const [name, setName] = useState(page.name)
+  const [serialNo, setSerialNo] = useState(page.serialNo)
   const [open, setOpen] = useState<string | null>(null)
   const [problem, setProblem] = useState<{ title: string; text: string } | null>(null)
   const [saving, setSaving] = useState(false)
@@ -130,10 +139,7 @@ function Editor({ page, fresh }: { page: TrainPageDto; fresh: boolean }) {
     setSaving(true)
     setProblem(null)
     try {
-      const json = { name: name.trim(), train }
-      if (fresh) await ask(api.systems.$post({ json: { id: page.systemId, siteId: page.siteId, ...json } }))
-      else await ask(api.systems[':id'].train.$put({ param: { id: page.systemId }, json: { version: page.version, ...json } }))
-      await queryClient.invalidateQueries()
+      await saveSystem(page, { name: name.trim(), serialNo: serialNo.trim(), train }, me?.firm.schools.change ?? 'earliest')
       router.replace(`/sites/${page.siteId}`)
     } catch (error) {
       const stale = error instanceof ApiProblem && error.code === 'STALE_VERSION'
@@ -164,7 +170,7 @@ function Editor({ page, fresh }: { page: TrainPageDto; fresh: boolean }) {
     },
     onTakeOut: takeOut,
   })
-  const changed = history.past.length > 0 || name.trim() !== page.name
+  const changed = history.past.length > 0 || name.trim() !== page.name || serialNo.trim() !== page.serialNo
   return (
     <Screen
       over={<BackLink href={`/sites/${page.siteId}`} label={page.siteName} />}
@@ -198,6 +204,13 @@ function Editor({ page, fresh }: { page: TrainPageDto; fresh: boolean }) {
         </Notice>
       ) : null}
       <Field label="Name" value={name} onChangeText={setName} maxLength={80} hint="Where it hangs: Kitchen, Plant room" />
+      <Field
+        label="Serial number"
+        value={serialNo}
+        onChangeText={setSerialNo}
+        maxLength={60}
+        hint="On its plate; found by the search. Empty where there is none"
+      />
       <Select
         label="Start from a family"
         value=""

@@ -1,11 +1,10 @@
+import { MOST_CONTACTS } from '@evenround/contract/site'
 import type { SiteContact } from '@evenround/core/firm'
 import { View } from 'react-native'
 import { Button } from '../../ui/button'
 import { Field } from '../../ui/field'
 import { T } from '../../ui/text'
 
-/** As many as the server takes. */
-const MOST = 10
 const EMPTY: SiteContact = { name: '', role: '', phone: '', email: '' }
 const FIELDS = [
   ['name', 'Name', 120, 'text'],
@@ -53,7 +52,7 @@ export function MoreContacts({ contacts, onChange, error }: MoreContactsProps) {
           {error}
         </T>
       ) : null}
-      {contacts.length < MOST ? (
+      {contacts.length < MOST_CONTACTS ? (
         <View className="self-start">
           <Button label="Add a contact" onPress={() => onChange([...contacts, EMPTY])} />
         </View>

@@ -93,6 +93,9 @@ export class System extends FirmThing {
   siteId: string
   @Column({ type: 'text' })
   name: string
+  /** On its plate; empty where nobody wrote it down. */
+  @Column({ type: 'text', default: '' })
+  serialNo: string
   @Column({ type: 'int' })
   trainVersion: number
   @Column({ type: 'uuid', nullable: true })

@@ -57,7 +57,7 @@ async function writePlaces(
     const stageIds = new Map(system.stages.map((stage) => [stage.position, stage.id ?? newId()]))
     placed.set(system.key, { systemId, siteId, stageIds, visitId: newId() })
     if (system.id !== null) continue
-    rows.systems.push({ id: systemId, siteId, name: system.name, trainVersion: 1, intakeId })
+    rows.systems.push({ id: systemId, siteId, name: system.name, serialNo: system.serialNo ?? '', trainVersion: 1, intakeId })
     rows.trains.push({ systemId, version: 1, train: withFirmKinds(trainOf(system, [...stageIds.values()]), kinds) })
     for (const stage of system.stages) {
       const planned = fitted.get(`${system.key} ${stage.position}`)

@@ -194,3 +194,22 @@ test('sites and systems of another firm are not there', async () => {
   expect((await isla.ask('POST', `/api/sites/${own}/systems`, { systemId: other.systemId, wholePast: true })).status).toBe(404)
   expect(await peek(world.database, 'select 1 from site where id = any($1) and gone_at is not null', [[own, other.siteId]])).toEqual([])
 })
+
+test('merging that would leave out somebody who can be asked is refused with what to do; nothing is moved', async () => {
+  const [from, into] = [demoId('site', 'kelp-press'), demoId('site', 'rope-walk')]
+  const contacts = (n: number, of: string) =>
+    Array.from({ length: n }, (_, at) => ({ name: `${of} ${at}`, role: '', phone: '', email: '' }))
+  for (const [id, n] of [
+    [from, 12],
+    [into, 9],
+  ] as const) {
+    const { id: _, ...site } = (await page(id)).site
+    expect((await isla.ask('PUT', `/api/sites/${id}`, { ...site, contacts: contacts(n, id) })).status).toBe(200)
+  }
+  const { status, body } = await isla.ask('POST', `/api/sites/${into}/merge`, { from })
+  expect(status).toBe(409)
+  expect(body.error.message).toMatch(
+    /^Together they have 2[12] further contacts, and .+ can keep 20\. Remove some of them first, then merge\.$/,
+  )
+  expect((await page(from)).site.id).toBe(from)
+})

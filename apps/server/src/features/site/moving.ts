@@ -1,3 +1,4 @@
+import { MOST_CONTACTS } from '@evenround/contract/site'
 import type { SiteContact } from '@evenround/core/firm'
 import { Site, System } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
@@ -30,8 +31,8 @@ async function refuseOpenVisit(scope: FirmScope, where: 'site_id' | 'system_id',
 }
 
 /** The first contact of a site as one among several. */
-const firstOf = ({ contact, phone, email }: Site): SiteContact => ({ name: contact, role: '', phone, email })
-const says = ({ name, phone, email }: SiteContact): boolean => [name, phone, email].some((text) => text.trim() !== '')
+const firstOf = ({ name, contact, phone, email }: Site): SiteContact => ({ name: contact.trim() || name, role: '', phone, email })
+const says = ({ contact, phone, email }: Site): boolean => [contact, phone, email].some((text) => text.trim() !== '')
 const same = (a: SiteContact, b: SiteContact): boolean => a.name === b.name && a.phone === b.phone && a.email === b.email
 
 /** What stays of both: the site that stands keeps its own words, takes what it lacks, and everybody who can be asked. */
@@ -43,16 +44,25 @@ function joined(into: Site, from: Site): Partial<Site> {
   const taken = Object.fromEntries(
     lacks.filter((field) => contact || !['contact', 'phone', 'email'].includes(field)).map((field) => [field, from[field]]),
   )
-  const others = [...(contact ? [] : [firstOf(from)]), ...from.contacts].filter(
-    (one) => says(one) && !same(one, firstOf(into)) && !into.contacts.some((own) => same(own, one)),
+  const others = [...(contact || !says(from) ? [] : [firstOf(from)]), ...from.contacts].filter(
+    (one) => !same(one, firstOf(into)) && !into.contacts.some((own) => same(own, one)),
   )
   return {
     ...taken,
-    contacts: [...into.contacts, ...others].slice(0, MOST_CONTACTS),
+    contacts: withRoom([...into.contacts, ...others], into.name),
     ...(into.lat === null ? { lat: from.lat, lon: from.lon } : {}),
   }
 }
-const MOST_CONTACTS = 20
+
+/** Nobody who could be asked is left out without a word. */
+function withRoom(contacts: SiteContact[], site: string): SiteContact[] {
+  if (contacts.length > MOST_CONTACTS)
+    throw new ApiError(
+      'CONFLICT',
+      `Together they have ${contacts.length} further contacts, and ${site} can keep ${MOST_CONTACTS}. Remove some of them first, then merge.`,
+    )
+  return contacts
+}
 
 /** Two sites are the same place: systems, visits, photos, holds and stops of the one are filed under the other. */
 export async function merge(scope: FirmScope, intoId: string, fromId: string, deed: Deed): Promise<void> {

@@ -1,16 +1,22 @@
 import { idSchema } from '@evenround/contract/common'
-import { systemNewSchema, trainEditSchema, trainPageSchema } from '@evenround/contract/train-edit'
+import { systemNewSchema, trainChangesSchema, trainEditSchema, trainPageSchema } from '@evenround/contract/train-edit'
 import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
 import { type Deps, need, router } from '../../http/env'
 import { body, json, PROBLEMS } from '../../http/openapi'
-import { addSystem, saveTrain, trainPage } from './store'
+import { addSystem, mergeTrainEdit, saveTrain, trainPage } from './store'
 
 const one = { params: z.object({ id: idSchema }) }
 const answers = { 200: json(trainPageSchema), ...PROBLEMS }
 const routes = {
   page: createRoute({ method: 'get', path: '/api/systems/{id}/train', request: one, responses: answers }),
   save: createRoute({ method: 'put', path: '/api/systems/{id}/train', request: { ...one, ...body(trainEditSchema) }, responses: answers }),
+  changes: createRoute({
+    method: 'post',
+    path: '/api/systems/{id}/changes',
+    request: { ...one, ...body(trainChangesSchema) },
+    responses: { 200: json(z.object({ theirs: z.array(z.string()) })), ...PROBLEMS },
+  }),
   add: createRoute({ method: 'post', path: '/api/systems', request: body(systemNewSchema), responses: answers }),
 }
 
@@ -29,6 +35,15 @@ export const trainRoutes = (deps: Deps) =>
       )
       await deps.refreshSoon(firmId)
       return c.json(saved, 200)
+    })
+    .openapi(routes.changes, async (c) => {
+      need(c.get('who'), 'mend-at-door')
+      const { firmId, personId } = c.get('who')
+      const theirs = await deps.inFirm(firmId, (scope) =>
+        mergeTrainEdit(scope, c.req.valid('param').id, c.req.valid('json'), { personId, now: deps.now() }),
+      )
+      await deps.refreshSoon(firmId)
+      return c.json({ theirs }, 200)
     })
     .openapi(routes.add, async (c) => {
       need(c.get('who'), 'edit-sites')

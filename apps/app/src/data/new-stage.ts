@@ -1,0 +1,36 @@
+import type { PartDto } from '@evenround/contract/shelf'
+import type { StageDto } from '@evenround/contract/site'
+import type { stagesInFlow } from '@evenround/core/train'
+import { USUAL_RULE, type WearSchool } from '@evenround/core/wear'
+
+/** What is in a place of the new system: a part number, where it is known, and the day it went in, where that is. */
+export interface KnownPart {
+  stageId: string
+  partNumber: string
+  fittedOn: string | null
+  /** The part of the catalogue that has this number; null where the firm does not have it. */
+  part: Pick<PartDto, 'id' | 'rated'> | null
+}
+/** What a part is rated at that the catalogue does not have. */
+export const NOT_RATED = { days: null, litres: null, milliequivalents: null, hours: null }
+
+/** A stage that was made on this device: nothing is forecast of it until the server knows it. `today` is the device's day, ISO. */
+export const newStage = (node: ReturnType<typeof stagesInFlow>[number], school: WearSchool, part?: KnownPart, today = ''): StageDto => ({
+  id: node.id,
+  position: node.position,
+  media: node.media,
+  housing: node.housing,
+  part: part
+    ? {
+        partNumber: part.partNumber,
+        fittedOn: part.fittedOn ?? today,
+        dateKnown: part.fittedOn !== null,
+        rated: part.part?.rated ?? NOT_RATED,
+      }
+    : null,
+  forecast: null,
+  due: null,
+  rule: { ...USUAL_RULE, from: 'firm' },
+  school: { inForce: school, from: 'firm' },
+  nextPart: null,
+})
