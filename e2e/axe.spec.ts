@@ -3,7 +3,7 @@ import type { Technician } from './driver/technician'
 import { expect, opened, type Page, test, type World } from './world'
 
 const SCREENS: readonly [string, string, RegExp][] = [
-  ['Today', '/today', /driving|No stops today|eeds a decision/],
+  ['Today', '/today', /driving|No stops today|eeds action|othing to act on/],
   ['Round', '/round', /On no day yet/],
   ['Calendar and files', '/round-files', /secret address/],
   ['The van', '/van', /in the van|Nothing to load/],
@@ -16,7 +16,7 @@ const SCREENS: readonly [string, string, RegExp][] = [
   ['Media', '/shelf?show=media', /Fingers along the pleats|our default/],
   ['Housings', '/shelf?show=housings', /Pressure leaves by/],
   ['Chlorine', '/shelf?show=chlorine', /by its label/],
-  ['Bring in a list', '/intake', /Choose a file/],
+  ['Import a list', '/intake', /Choose a file/],
   ['Book', '/book', /Fitted/],
   ['Settings', '/me', /Signed in on/],
   ['The firm', '/firm', /Schools/],
@@ -102,7 +102,7 @@ test('no serious violation on the pages of one site, one stage, one system of pi
   await person.signedIn('isla@fennick.example')
   const [site] = await world.query<{ id: string }>(`select id from site where name = 'Lighthouse guesthouse'`)
   await person.go(`/sites/${site?.id}`)
-  await expect(page.getByText('Getting in')).toBeVisible()
+  await expect(page.getByText('Access')).toBeVisible()
   await check(page, 'A site with a hold')
   await person.go(`/hours/${site?.id}`)
   await expect(page.getByText('Shut for a season')).toBeVisible()
@@ -135,7 +135,7 @@ test('no serious violation on a visit from the stop to the book, in both themes'
     `select stop.id from stop join site on site.id = stop.site_id where site.name = 'Rope walk café'`,
   )
   await person.go(`/stop/${stop?.id}`)
-  await expect(page.getByText('Getting in')).toBeVisible()
+  await expect(page.getByText('Access')).toBeVisible()
   await check(page, 'The stop')
   await person.go(`/stop/${stop?.id}/measure`)
   await expect(page.getByLabel('Untreated', { exact: true })).toBeVisible()

@@ -10,7 +10,7 @@ test('sign-in: each field says what it wants, a wrong password says no more than
   await page.getByLabel('E-mail').fill('tam@fennick.example')
   await page.getByLabel('Password').fill('not the password')
   await page.getByRole('button', { name: 'Sign in', exact: true }).click()
-  await expect(page.getByRole('alert')).toHaveText('E-mail and password do not go together.')
+  await expect(page.getByRole('alert')).toHaveText('Incorrect e-mail or password.')
 })
 
 test('readings: what cannot be read is said at its field, and nothing is stored', async ({ phone, world }) => {
@@ -19,7 +19,7 @@ test('readings: what cannot be read is said at its field, and nothing is stored'
   await phone.openStop('Net loft cottage')
   await page.getByRole('button', { name: 'Start: measure first' }).click()
   await page.getByTestId('measured').click()
-  await expect(page.getByRole('alert')).toContainText('Both numbers are wanted')
+  await expect(page.getByRole('alert')).toContainText('Enter both readings')
   for (const [typed, words] of [
     ['abc', 'Not a number'],
     ['-3', 'no less than 0'],

@@ -119,7 +119,7 @@ test.describe('a firm on a mainland', () => {
     const hale = new Planner(desk)
     await hale.open()
     await hale.planAndTake()
-    await expect(page.getByTestId('round-summary')).toContainText('everything has a day')
+    await expect(page.getByTestId('round-summary')).toContainText('everything is scheduled')
     expect(await hale.publish()).toBe(1)
     const stops = await world.query<{ travel_min: number }>('select travel_min from stop order by day, order_no')
     expect(stops.length).toBeGreaterThanOrEqual(3)

@@ -153,7 +153,7 @@ test('an old jug: the strip falls too fast, the amount to add is said, and the s
   await phone.signIn()
   const tam = new Disinfector(phone)
   await tam.planAt('Coastguard cottage 2')
-  await tam.fill({ Run: '40', 'Day on the jug': '2024-01-10' })
+  await tam.fill({ Run: '40', 'Date on the container': '2024-01-10' })
   await expect(page.getByText('This jug has lost over four tenths')).toBeVisible()
   await tam.outlets('Kitchen, cold')
   await tam.keepPlan()

@@ -127,7 +127,7 @@ test('the whole firm goes out in one file and stands in an empty installation ag
   await there.page.getByText('Choose a password as Isla Fennick (isla@fennick.example)').click()
   await there.page.getByLabel('Password', { exact: true }).fill('heron-on-the-weir')
   await there.page.getByRole('button', { name: /password|sign in/i }).click()
-  await expect(there.page.getByText(/driving|No stops today|eeds a decision/)).toBeVisible()
+  await expect(there.page.getByText(/driving|No stops today|eeds action|othing to act on/)).toBeVisible()
   const count = `select (select count(*) from fact_receipt)::int as facts, (select count(*) from site)::int as sites, (select count(*) from stop)::int as stops`
   expect(await to.query(count)).toEqual(await from.query(count))
   await there.openSite('Net loft')

@@ -18,20 +18,20 @@ test('a quarter is planned, argued with, carried, pinned, mended after a sick da
   const { page } = isla
   await isla.open()
   await expect(page.getByText('not published yet')).toBeVisible()
-  await expect(page.getByTestId('round-summary')).toContainText('on no day yet')
+  await expect(page.getByTestId('round-summary')).toContainText('unscheduled')
   await isla.button('Plan the quarter').click()
   await expect(page.getByTestId('planning')).toBeVisible()
   const proposal = page.getByTestId('proposal')
   await expect(proposal).toBeVisible()
-  await expect(proposal).toContainText('weeks off the level')
+  await expect(proposal).toContainText('workload imbalance')
   // The page is closed before anybody decides: the plan is offered again.
   await page.reload()
   await expect(proposal).toContainText('Planned by the server for Isla Fennick')
   // Nothing is taken by looking.
   expect((await one<{ n: number }>(world, "select jsonb_array_length(plan->'unplanned') as n from round_draft")).n).toBeGreaterThan(0)
-  await isla.button('Take it').click()
+  await isla.button('Apply plan').click()
   await expect(proposal).toBeHidden()
-  await expect(page.getByTestId('round-summary')).toContainText('everything has a day')
+  await expect(page.getByTestId('round-summary')).toContainText('everything is scheduled')
 
   await test.step('why this day, and a carry by pointer with its price before it is let go', async () => {
     await isla.button(/›$/).click()
@@ -88,7 +88,7 @@ test('a quarter is planned, argued with, carried, pinned, mended after a sick da
     const proposal = page.getByTestId('proposal')
     await expect(proposal).toBeVisible()
     await expect(proposal).toContainText(/→|Nothing would move/)
-    await isla.button('Take it').click()
+    await isla.button('Apply plan').click()
     await expect(proposal).toBeHidden()
     const off = await one<{ n: string }>(
       world,
@@ -112,7 +112,7 @@ test('a quarter is planned, argued with, carried, pinned, mended after a sick da
       const tam = new Technician(await context.newPage(), world.url)
       await tam.signIn()
       await expect(tam.page.getByText(`Round number ${number} is published`)).toBeVisible()
-      await tam.page.getByRole('button', { name: 'Seen' }).click()
+      await tam.page.getByRole('button', { name: 'Dismiss' }).click()
       await expect(tam.page.getByText(`Round number ${number} is published`)).toBeHidden()
       await tam.go('/round')
       await expect(tam.page.getByText(planned[0]?.site ?? '').first()).toBeVisible()
@@ -173,7 +173,7 @@ test.describe('without a network', () => {
     await expect(page.getByText(/Planning on this device/)).toBeVisible()
     await expect(page.getByTestId('proposal')).toBeVisible()
     await page.context().setOffline(false)
-    await isla.button('Take it').click()
+    await isla.button('Apply plan').click()
     await expect(page.getByTestId('proposal')).toBeHidden()
     expect((await one<{ n: number }>(world, "select jsonb_array_length(plan->'days') as n from round_draft")).n).toBeGreaterThan(5)
   })

@@ -27,7 +27,7 @@ test('an owner sets up an authenticator app, signs in with its code and with a r
   await page.getByRole('button', { name: 'Set up an authenticator app' }).click()
   await page.getByLabel('Your password').fill('not the one')
   await page.getByRole('button', { name: 'Go on' }).click()
-  await expect(page.getByText('not the present password')).toBeVisible()
+  await expect(page.getByText('not the current password')).toBeVisible()
   await page.getByLabel('Your password').fill(PASSWORD)
   await page.getByRole('button', { name: 'Go on' }).click()
   await expect(page.getByRole('img', { name: /picture to scan/ })).toBeVisible()

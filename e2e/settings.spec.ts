@@ -10,7 +10,7 @@ test('the owner adds a person, resets a password, ends a lost device’s sign-in
   const { page } = desk
   await desk.signIn('isla@fennick.example')
   await page.getByRole('link', { name: /own settings and the firm/ }).click()
-  await page.getByRole('button', { name: 'The firm: schools and people' }).click()
+  await page.getByRole('button', { name: 'The firm: methods and people' }).click()
   await page.getByRole('button', { name: 'Invite a person' }).click()
   await page.getByLabel('Name', { exact: true }).fill('Jory Carrow')
   await page.getByLabel('E-mail').fill('tam@fennick.example')
@@ -53,7 +53,7 @@ test('the owner adds a person, resets a password, ends a lost device’s sign-in
   await context.close()
 })
 
-test('a school of the firm changes the run sheet that is generated next', async ({ desk, world }) => {
+test('a method of the firm changes the run sheet that is generated next', async ({ desk, world }) => {
   const { page } = desk
   const [stop] = await world.query<{ id: string }>(
     `select stop.id from stop join site on site.id = stop.site_id where site.name = 'Primary school'`,
@@ -70,7 +70,7 @@ test('a school of the firm changes the run sheet that is generated next', async 
   expect(await texts()).toContain('Feel the seal for nicks')
   await desk.go('/firm')
   await page.getByRole('radio', { name: 'New every time' }).click()
-  await page.getByRole('button', { name: 'Save the schools' }).click()
+  await page.getByRole('button', { name: 'Save the methods' }).click()
   await expect(page.getByText('Saved. Every screen that depends on it follows.')).toBeVisible()
   expect(await texts()).toBe('Lay in a new seal')
 })
@@ -127,9 +127,9 @@ test('the light, the password and the keys', async ({ desk }) => {
   await expect(page.locator('html')).toHaveClass(/dark/)
   await page.reload()
   await expect(page.locator('html')).toHaveClass(/dark/)
-  await expect(page.getByRole('button', { name: 'The firm: schools and people' })).toBeHidden()
+  await expect(page.getByRole('button', { name: 'The firm: methods and people' })).toBeHidden()
   await page.getByRole('button', { name: 'Change password' }).click()
-  await page.getByLabel('Present password').fill('not this one')
+  await page.getByLabel('Current password').fill('not this one')
   await page.getByLabel('New password').fill(NEW_PASSWORD)
   await page.getByRole('button', { name: 'Change it' }).click()
   await expect(page.getByText('not the present password')).toBeVisible()

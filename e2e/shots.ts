@@ -78,7 +78,7 @@ await page
 await expect(page.getByText('Why then')).toBeVisible()
 await both('stage')
 await tam.openSite('Lighthouse guesthouse')
-await expect(page.getByText('Getting in')).toBeVisible()
+await expect(page.getByText('Access')).toBeVisible()
 await both('site')
 await tam.openStop('Dr Hale’s dental surgery')
 await both('stop')

@@ -25,7 +25,7 @@ test('on a phone: a five-stage set from the first reading to the book, with a re
     await expect(page.getByText('= 410 mg/L at 25 °C')).toBeVisible()
     await page.getByRole('switch', { name: 'Settled, treated' }).click()
     await expect(page.getByText('Watch the membrane')).toBeVisible()
-    await expect(page.getByText(/It lets through 11.5 % \(good to 10 %, done above 15 %\)/)).toBeVisible()
+    await expect(page.getByText(/It lets through 11.5 % \(good to 10 %, replace above 15 %\)/)).toBeVisible()
     await page.reload()
     await expect(page.getByLabel('Treated', { exact: true })).toHaveValue('47')
     await page.getByTestId('measured').click()

@@ -37,7 +37,7 @@ test('working times, a holiday typed, a calendar brought in: the round has other
   await expect(page.getByText('Lamp night')).toBeVisible()
   const calendar = ['BEGIN:VCALENDAR', 'VERSION:2.0', 'PRODID:-//a//b//EN', 'BEGIN:VEVENT', 'UID:1', 'DTSTART;VALUE=DATE:20270101']
   const text = [...calendar, 'RRULE:FREQ=YEARLY', 'SUMMARY:New year', 'END:VEVENT', 'END:VCALENDAR'].join('\r\n')
-  const pick = page.getByLabel('Bring in holidays (iCalendar)')
+  const pick = page.getByLabel('Import holidays (iCalendar)')
   await pick.setInputFiles({ name: 'holidays.ics', mimeType: 'text/calendar', buffer: Buffer.from(text) })
   await expect(page.getByText(/added, 0 known already/)).toBeVisible()
   await pick.setInputFiles({ name: 'notes.ics', mimeType: 'text/calendar', buffer: Buffer.from('milk, bread') })
@@ -60,7 +60,7 @@ test('a site’s quiet hours are kept by the plan, and bad ones are said at the 
   const { page } = desk
   await desk.openSite('Lantern bakery')
   await page.getByRole('button', { name: 'Hours and closings' }).click()
-  const field = page.getByLabel('Somebody may work here')
+  const field = page.getByLabel('Service hours')
   await field.fill('13-15, 9-10')
   await expect(page.getByText('Times like 8-12, 13:30-16, one after another')).toBeVisible()
   await field.fill('9-10:30, 13-15')
@@ -91,7 +91,7 @@ test('somebody calls: a visit is asked for and a place is found for it within it
   await form.getByRole('radio', { name: 'a week' }).click()
   await form.getByRole('button', { name: 'Find a place for it' }).click()
   await expect(page.getByTestId('proposal')).toContainText('Tern House: no day →')
-  await isla.button('Take it').click()
+  await isla.button('Apply plan').click()
   await expect(page.getByTestId('proposal')).toBeHidden()
   const [row] = await world.query<{ n: string }>(
     `select count(*) as n from round_draft d join round_extra e on e.firm_id = d.firm_id, jsonb_array_elements(d.plan->'days') line,
@@ -135,7 +135,7 @@ test('a promise is kept within its window, a forbidden day left, a missing part 
   const takeProposal = async (): Promise<void> => {
     const proposal = isla.page.getByTestId('proposal')
     await expect(proposal).toContainText('no day →')
-    await isla.button('Take it').click()
+    await isla.button('Apply plan').click()
     await expect(proposal).toBeHidden()
   }
   const dayOf = async (visit: string): Promise<string | undefined> =>

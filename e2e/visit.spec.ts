@@ -26,7 +26,7 @@ test('a whole-house carbon tank: filled and left to soak, then after two days tr
   await expect(page.getByRole('img', { name: /bypass on/ })).toBeVisible()
   await phone.toTheEnd(AFTER)
   await phone.finish()
-  await expect(page.getByText(/^The second visit: /)).toBeVisible()
+  await expect(page.getByText(/^Second visit: /)).toBeVisible()
   await expect(page.getByTestId('slip')).toContainText('We come again on')
   const [follow] = await world.query<{ id: string }>(
     `select stop.id from stop join site on site.id = stop.site_id where site.name = 'Wool store' and follows_why = 'soak'`,
@@ -106,7 +106,7 @@ test('the membrane is taken in when water runs again: it has a closing of its ow
   await phone.inBlocks()
   await phone.stepUntil(/^Write today’s date on housing 1/, readings)
   await page.getByRole('button', { name: 'Change today’s work' }).click()
-  await page.getByRole('button', { name: /^Take in 4 membrane: change/ }).click()
+  await page.getByRole('button', { name: /^Add 4 membrane: change/ }).click()
   await expect(page.getByRole('heading', { level: 1, name: 'Shut and relieve again' })).toBeVisible()
   await expect(page.getByText(/is out of use for about \d+ minutes/)).toBeVisible()
   await phone.toTheEnd(readings)
@@ -270,7 +270,7 @@ test('the plumbing is drawn from a family, changed, undone and saved; the warnin
   await page.getByRole('button', { name: 'Undo' }).click()
   await expect(page.getByText(/No sediment filter stands before the membrane/)).toBeHidden()
   await page.getByTestId('save-train').click()
-  await expect(page.getByText('It wants a name')).toBeVisible()
+  await expect(page.getByText('Name is required')).toBeVisible()
   await page.getByRole('textbox', { name: 'Name' }).fill('Weighing room')
   await page.getByTestId('save-train').click()
   await expect(page.getByRole('heading', { level: 2, name: 'Weighing room' })).toBeVisible()

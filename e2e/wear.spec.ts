@@ -87,7 +87,7 @@ test('a counter that shows less than before is asked about, also when the coming
   await expect.poll(() => stored('counter_l = 4100 and counter_started_over')).toBe(1)
 })
 
-test('what the list shows stands in its address; a stage says why, and another school changes it', async ({ page, world }) => {
+test('what the list shows stands in its address; a stage says why, and another method changes it', async ({ page, world }) => {
   const isla = await opened(page, world, 'desk')
   await isla.signIn('isla@fennick.example')
   await isla.go('/due?sort=place&until=all&text=gannet')
@@ -110,7 +110,7 @@ test('what the list shows stands in its address; a stage says why, and another s
   await page.getByRole('link', { name: /Membrane/ }).click()
   await expect(page.getByRole('heading', { level: 1, name: /Membrane/ })).toBeVisible()
   await expect(page.getByText('Why then')).toBeVisible()
-  await page.getByText('Change the school').click()
+  await page.getByText('Change the method').click()
   await page.getByRole('button', { name: 'Calendar', exact: true }).click()
   await expect(page.getByRole('heading', { name: 'School: calendar' })).toBeVisible()
   await expect(page.getByText(/Chosen for this stage/)).toBeVisible()

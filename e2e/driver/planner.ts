@@ -61,7 +61,7 @@ export class Planner {
     await this.button(/^Plan the quarter|^Plan again/).click()
     // Named here too: pictures are taken without the tests' own limits.
     await expect(this.page.getByTestId('proposal')).toBeVisible({ timeout: 90_000 })
-    await this.button('Take it').click()
+    await this.button('Apply plan').click()
     await expect(this.page.getByTestId('proposal')).toBeHidden()
   }
 

@@ -82,7 +82,7 @@ export class Technician {
 
   private async atHome(): Promise<void> {
     await expect(this.page.getByRole('navigation', { name: 'Places' })).toBeVisible()
-    await expect(this.page.getByText(/driving|No stops today|eeds a decision/)).toBeVisible()
+    await expect(this.page.getByText(/driving|No stops today|eeds action|othing to act on/)).toBeVisible()
   }
 
   /** Signs in with the keyboard, as anywhere. */

@@ -70,7 +70,7 @@ test('a changed password ends the other sign-ins and keeps this one', async () =
   const [here, there] = [await world.signIn(firm.email('technician')), await world.signIn(firm.email('technician'))]
   expect(
     (await here.ask('POST', '/api/me/password', { currentPassword: 'not the one', newPassword: 'a new long password' })).body.error.fields,
-  ).toEqual([{ path: 'currentPassword', message: 'not the present password' }])
+  ).toEqual([{ path: 'currentPassword', message: 'not the current password' }])
   expect((await here.ask('POST', '/api/me/password', { currentPassword: PASSWORD, newPassword: 'a new long password' })).status).toBe(200)
   expect((await here.ask('GET', '/api/me')).status).toBe(200)
   expect((await there.ask('GET', '/api/me')).status).toBe(401)

@@ -18,7 +18,7 @@ export async function signIn(c: Context<Env>, deps: Deps): Promise<Response> {
   const answer = await deps.auth.signIn({ email, password }, c.req.raw.headers)
   if (answer.status === 401) {
     await countFailure(deps.atTheDoor, email, deps.now())
-    throw new ApiError('NOT_SIGNED_IN', 'E-mail and password do not go together.')
+    throw new ApiError('NOT_SIGNED_IN', 'Incorrect e-mail or password.')
   }
   if (!answer.ok) throw new Error(`sign-in answered ${answer.status}`)
   await forgetFailures(deps.atTheDoor, email)

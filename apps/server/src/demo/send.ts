@@ -4,7 +4,7 @@ import { type DemoDevice, demoDeviceKey, demoDevices, REPORTING_DAYS } from './d
 /** The demo's devices as a process of its own: it knows an address and keys, and sends what they show as real ones would. */
 const url = process.env.EVEN_ROUND_URL
 const demoDay = process.env.DEMO_DAY
-if (!url || !demoDay) throw new Error('EVEN_ROUND_URL and DEMO_DAY are wanted')
+if (!url || !demoDay) throw new Error('EVEN_ROUND_URL and DEMO_DAY are required')
 
 const HOUR_MS = 3_600_000
 const BATCH = 500

@@ -95,7 +95,7 @@ export const MEDIUM_FIELDS = {
   lateDaysWorth: otherwise(null, nullable(number(0.5, 30))),
 } satisfies Fields
 
-/** Chlorine as the firm buys it, with the day on the jug. */
+/** Chlorine as the firm buys it, with the date on the container. */
 export const CHLORINE_FIELDS = {
   name: line(120),
   form: oneOf('liquid', 'solid'),

@@ -50,7 +50,7 @@ export const INTAKE_LABELS: Record<IntakeField, string> = {
   contact: 'Contact',
   phone: 'Telephone',
   email: 'E-mail',
-  access: 'Getting in',
+  access: 'Access',
   people: 'People',
   source: 'Source of the water',
   chlorine: 'Chlorine',

@@ -31,12 +31,12 @@ const percent = (share: number): string => `${Math.round(share * 1000) / 10} %`
 function limitsOf(school: MembraneSchool): { watch: number; replace: number; words: string } {
   if (school.kind === 'fixed-floor') {
     const { watchPassage: watch = USUAL_MEMBRANE.watchPassage, replacePassage: replace = USUAL_MEMBRANE.replacePassage } = school
-    return { watch, replace, words: `good to ${percent(watch)}, done above ${percent(replace)}` }
+    return { watch, replace, words: `good to ${percent(watch)}, replace above ${percent(replace)}` }
   }
   const { baselinePassage, watchRatio = USUAL_MEMBRANE.watchRatio, replaceRatio = USUAL_MEMBRANE.replaceRatio } = school
   const watch = baselinePassage * watchRatio
   const replace = baselinePassage * replaceRatio
-  const words = `when new ${percent(baselinePassage)}: good to ${percent(watch)}, done above ${percent(replace)}`
+  const words = `when new ${percent(baselinePassage)}: good to ${percent(watch)}, replace above ${percent(replace)}`
   return { watch, replace, words }
 }
 

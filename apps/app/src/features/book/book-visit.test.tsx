@@ -93,7 +93,7 @@ test('a visit without parts, not finished, says both', async () => {
   shown({ ...open, visit: open.visit && { ...open.visit, outcome: null, finishedAt: null } })
   expect(await screen.findByText('No part was fitted.')).toBeTruthy()
   expect(screen.getByText(/· not finished$/)).toBeTruthy()
-  expect(screen.queryByText('Corrected or taken back')).toBeNull()
+  expect(screen.queryByText('Corrected or withdrawn')).toBeNull()
 })
 
 test('a visit that is still on a device is not in the book yet', async () => {
@@ -148,7 +148,7 @@ describe('corrections after the finish', () => {
   test('what never was is taken back', async () => {
     await open(TECHNICIAN)
     const part = within(screen.getByRole('group', { name: '1 · Sediment: what went in' }))
-    fireEvent.click(part.getByRole('button', { name: 'It never was: take it back' }))
+    fireEvent.click(part.getByRole('button', { name: 'It never happened: withdraw it' }))
     expect(recorded()).toEqual([expect.objectContaining({ kind: 'part-fitted', supersedes: 'fitted', voided: true })])
   })
 

@@ -44,7 +44,7 @@ function Recorded({ page, visitId }: { page: VisitPageDto; visitId: string }) {
   if (!visit && facts.length > 0)
     return (
       <View className="gap-5">
-        <Notice tone="look" title="This visit was taken back">
+        <Notice tone="look" title="This visit was withdrawn">
           <T>It was recorded at the wrong place. What it said stays here; what was done stands at the site it was done at.</T>
         </Notice>
         <Corrections facts={facts} counting={counting} zone={zone} />
@@ -117,7 +117,7 @@ function Corrections({ facts, counting, zone }: { facts: readonly StoredFact[]; 
   return (
     <View className="gap-1">
       <T kind="heading" level={2}>
-        Corrected or taken back
+        Corrected or withdrawn
       </T>
       {corrected.map(({ fact }) => (
         <T key={fact.id} kind="quiet" className="line-through">

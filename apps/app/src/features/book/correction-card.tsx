@@ -30,7 +30,7 @@ export function Card({
       <T kind="strong">{title}</T>
       {children}
       <View className="flex-row flex-wrap gap-2">
-        {fact.kind === 'visit-finished' ? null : <Button label="It never was: take it back" onPress={() => void takeBackFact(fact)} />}
+        {fact.kind === 'visit-finished' ? null : <Button label="It never happened: withdraw it" onPress={() => void takeBackFact(fact)} />}
         <Button label="Record the correction" kind="act" disabled={!ready} onPress={onKeep} />
       </View>
     </View>

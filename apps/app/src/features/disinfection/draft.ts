@@ -339,7 +339,7 @@ export function planOf(draft: Draft, setup: DisinfectionSetup, afterJob: string 
     }
   })
   if (draft.jug && (!draft.jug.mgL || draft.jug.dilution === null)) missing.push('The strip test of the jug')
-  if (!isIsoDay(draft.filledOn)) missing.push('The day on the jug, YYYY-MM-DD')
+  if (!isIsoDay(draft.filledOn)) missing.push('The date on the container, YYYY-MM-DD')
   if (!isIsoDay(draft.day)) missing.push('The day the chlorine goes in, YYYY-MM-DD')
   if (draft.technicianId === '') missing.push('Who does it')
   if (missing.length > 0 || !product) return { missing }

@@ -34,7 +34,7 @@ export function Glance({
   return (
     <View className="gap-4" testID="glance">
       {figures.refusals.map((refusal) => (
-        <Notice key={refusal} tone="danger" title="Not like this">
+        <Notice key={refusal} tone="danger" title="Cannot proceed">
           <T>{inTrade(REFUSAL_WORDS[refusal], units)}</T>
         </Notice>
       ))}
@@ -56,7 +56,7 @@ export function Glance({
             {inTrade(`From this jug that gives ${figure(figures.givesMgL)} mg/L.`, units)}
           </T>
         ) : null}
-        <T kind="quiet">{inTrade(`School: ${SCHOOL_WORDS[plan.school].name}. ${SCHOOL_WORDS[plan.school].why}`, units)}</T>
+        <T kind="quiet">{inTrade(`Method: ${SCHOOL_WORDS[plan.school].name}. ${SCHOOL_WORDS[plan.school].why}`, units)}</T>
       </View>
       {figures.shifts.length > 0 || figures.thumbs.length > 0 ? (
         <View className="gap-1">
@@ -209,7 +209,7 @@ function OtherSchools({ plan, unit }: { plan: JobPlan; unit: JobFigures['unit'] 
   return (
     <View className="gap-1">
       <T kind="heading" level={2}>
-        Other schools, the same water
+        Other methods, the same water
       </T>
       {others.map(({ school, targetMgL, contactHours, amount, doses }) => (
         <T key={school} kind="quiet">

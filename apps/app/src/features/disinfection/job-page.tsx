@@ -132,7 +132,7 @@ function Body({ job, place, zone, unskilled, reading, onReading }: BodyProps) {
   if (state.stand === 'result-due') return <ResultForm job={job} place={place} zone={zone} />
   if (state.stand === 'positive' || state.stand === 'e-coli') return <Positive job={job} place={place} />
   if (state.stand === 'clean' || state.stand === 'flushed') return <Over job={job} place={place} zone={zone} />
-  if (state.stand === 'stopped') return <T>This job was given up. What was done stays in its record.</T>
+  if (state.stand === 'stopped') return <T>This job was cancelled. What was done stays in its record.</T>
   return (
     <>
       {unskilled ? (
@@ -285,18 +285,18 @@ function More({ job, place }: Pick<BodyProps, 'job' | 'place'>) {
     <View className="gap-3">
       <View className="flex-row flex-wrap gap-2">
         <Button label={open ? 'Hide the plan' : 'The plan'} onPress={() => setOpen(!open)} />
-        <Button label={stopping ? 'Go on' : 'Give it up'} onPress={() => setStopping(!stopping)} />
+        <Button label={stopping ? 'Go on' : 'Cancel job'} onPress={() => setStopping(!stopping)} />
       </View>
       {stopping ? (
         <View className="gap-2 rounded-card border-2 border-oxblood p-3">
           <T>
             {job.state.doses.length > 0
-              ? 'Chlorine is in: it has to come out first. Giving up leaves the hold until somebody proves it out.'
+              ? 'Chlorine is in: it has to come out first. Cancelling leaves the hold until somebody proves it out.'
               : 'Nobody has dosed yet: the days are taken off the road.'}
           </T>
           <Field label="Why" value={why} onChangeText={setWhy} maxLength={300} />
           <Button
-            label="Give this job up"
+            label="Cancel job"
             kind="danger"
             disabled={why.trim() === ''}
             onPress={() => void endDay(place, 'job', 'stopped', why.trim())}

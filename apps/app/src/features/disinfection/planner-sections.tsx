@@ -137,7 +137,7 @@ export function Jug({ draft, setup, onChange }: SectionProps & { setup: Disinfec
       {liquid ? (
         <View className="flex-row flex-wrap gap-2">
           <Field
-            label="Day on the jug"
+            label="Date on the container"
             value={draft.filledOn}
             onChangeText={(filledOn) => onChange((before) => ({ ...before, filledOn }))}
             maxLength={10}

@@ -93,7 +93,7 @@ function Form({ setup, me, afterJob, before }: FormProps) {
             ? 'Wells are for people with the skill.'
             : cannot
               ? 'Something chlorine harms is not protected: see “Protect”.'
-              : 'See “Not like this” in the result.',
+              : 'See “Cannot proceed” in the result.',
       )
       return
     }

@@ -46,10 +46,10 @@ export function Strength({ draft, onChange }: SectionProps) {
       ) : (
         <>
           <Select
-            label="School"
+            label="Method"
             value={draft.school}
-            none="School"
-            groups={[{ label: 'School', options: schoolsFor(draft.targets).map((value) => ({ value, label: SCHOOL_WORDS[value].name })) }]}
+            none="Method"
+            groups={[{ label: 'Method', options: schoolsFor(draft.targets).map((value) => ({ value, label: SCHOOL_WORDS[value].name })) }]}
             onChange={(school) => {
               if (school !== '') onChange((before) => withSchool(before, school))
             }}

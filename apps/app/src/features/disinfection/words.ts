@@ -48,7 +48,7 @@ export const STAND_WORDS: Record<JobStand, string> = {
   flushed: 'Flushed; not proved by a sample',
   positive: 'Coliforms found',
   'e-coli': 'E. coli found',
-  stopped: 'Given up',
+  stopped: 'Cancelled',
 }
 export const PHASE_WORDS: Record<JobPhase, string> = {
   ready: 'Before anything is opened',
@@ -67,9 +67,9 @@ export const NO_ARRIVAL_WORDS: Record<NoArrival, string> = {
 }
 export const REFUSAL_WORDS: Record<JobRefusal, string> = {
   'nothing-to-wet': 'Say what will be wetted: without a volume there is no dose.',
-  'strength-needs-reason': 'Over 200 mg/L wants a reason in writing: corrosion, gas, a longer flush.',
-  'contact-needs-reason': 'Strength × time is less than usual: that wants a reason in writing.',
-  'hours-too-short': 'That is shorter than this school allows. More chlorine never replaces time.',
+  'strength-needs-reason': 'Over 200 mg/L needs a reason in writing: corrosion, gas, a longer flush.',
+  'contact-needs-reason': 'Strength × time is less than usual: that needs a reason in writing.',
+  'hours-too-short': 'That is shorter than this method allows. More chlorine never replaces time.',
   'no-outlets': 'Name the outlets: each is run until a strip shows the dose.',
   'hot-outlets-missing': 'There is a heater: name the hot outlets as well. In bypass or not, its pipes are dosed.',
   'by-depth-solid': 'One in a thousand is for liquid product only.',

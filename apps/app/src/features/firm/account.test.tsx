@@ -17,7 +17,7 @@ describe('one’s own password', () => {
     expect(screen.getByRole('alert').textContent).toMatch(/^At least 10 characters/)
     type('New password', 'a long new password')
     expect(change().getAttribute('aria-disabled')).toBe('true')
-    type('Present password', 'the old password')
+    type('Current password', 'the old password')
     fireEvent.click(change())
     expect((await screen.findByRole('status')).textContent).toBe('The password is changed; other devices have to sign in again.')
     expect(asked.find(({ method }) => method === 'POST')?.body).toEqual({
@@ -26,24 +26,24 @@ describe('one’s own password', () => {
     })
     // Nothing of it stands in the form when it is opened again.
     press('Change password')
-    expect(screen.getByLabelText('Present password').getAttribute('value')).toBe('')
+    expect(screen.getByLabelText('Current password').getAttribute('value')).toBe('')
   })
 
   test('a wrong present one is said at its field', async () => {
-    const fields = [{ path: 'currentPassword', message: 'This is not your present password.' }]
+    const fields = [{ path: 'currentPassword', message: 'This is not your current password.' }]
     show(<PasswordForm />, { 'POST /api/me/password': { error: { code: 'VALIDATION', message: 'Not right.', retryable: false, fields } } })
     press('Change password')
-    type('Present password', 'not it')
+    type('Current password', 'not it')
     type('New password', 'a long new password')
     fireEvent.click(change())
-    expect((await screen.findByRole('alert')).textContent).toBe('This is not your present password.')
+    expect((await screen.findByRole('alert')).textContent).toBe('This is not your current password.')
     expect(screen.queryByText('Not right.')).toBeNull()
   })
 
   test('without a network nothing is changed, and it says so', async () => {
     show(<PasswordForm />, {})
     press('Change password')
-    type('Present password', 'the old password')
+    type('Current password', 'the old password')
     type('New password', 'a long new password')
     fireEvent.click(change())
     expect((await screen.findByRole('alert')).textContent).toBe(

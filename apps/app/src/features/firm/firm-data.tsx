@@ -73,7 +73,7 @@ export function FirmData() {
 
 const WHAT: Record<Audited, string> = {
   'firm-exported': 'Whole firm exported',
-  'firm-brought-in': 'Firm brought in',
+  'firm-brought-in': 'Firm imported',
   'customer-exported': 'Customer’s data exported',
   'customer-erased': 'Customer erased',
   'second-factor-removed': 'Second factor removed',

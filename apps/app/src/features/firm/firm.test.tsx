@@ -10,12 +10,12 @@ const choose = (question: string, option: string): void =>
   void fireEvent.click(within(screen.getByRole('radiogroup', { name: question })).getByRole('radio', { name: option }))
 const saved = (asked: ReturnType<typeof show>['asked']) => asked.find(({ method }) => method === 'PUT')?.body
 
-test('a school is saved with the version that was seen, once something was chosen', async () => {
+test('a method is saved with the version that was seen, once something was chosen', async () => {
   const { asked } = show(<FirmScreen />, { ...OTHERS, 'PUT /api/firm': { ok: true } })
   await screen.findByRole('heading', { level: 1, name: 'Fennick & Daughter' })
-  expect(off('Save the schools')).toBe(true)
+  expect(off('Save the methods')).toBe(true)
   choose('Seals', 'New every time')
-  fireEvent.click(screen.getByRole('button', { name: 'Save the schools' }))
+  fireEvent.click(screen.getByRole('button', { name: 'Save the methods' }))
   expect((await screen.findByRole('status')).textContent).toBe('Saved. Every screen that depends on it follows.')
   expect(saved(asked)).toEqual({ version: 3, name: ME.firm.name, gallon: 'us', schools: { ...ME.firm.schools, seals: 'new' } })
 })
@@ -25,9 +25,9 @@ test('somebody else was faster: it is said, and one chooses again', async () => 
     ...OTHERS,
     'PUT /api/firm': { error: { code: 'STALE_VERSION', message: 'The firm has changed.', retryable: false } },
   })
-  await screen.findByText('Save the schools')
+  await screen.findByText('Save the methods')
   choose('Seals', 'New every time')
-  fireEvent.click(screen.getByRole('button', { name: 'Save the schools' }))
+  fireEvent.click(screen.getByRole('button', { name: 'Save the methods' }))
   expect((await screen.findByRole('status')).textContent).toMatch(/^Somebody changed the firm meanwhile/)
 })
 

@@ -112,7 +112,7 @@ function SchoolsForm({ firm, mayEdit, message, onMessage }: SchoolsFormProps) {
         </T>
       ) : null}
       {mayEdit ? (
-        <Button label="Save the schools" kind="act" disabled={!changed} onPress={() => void save()} />
+        <Button label="Save the methods" kind="act" disabled={!changed} onPress={() => void save()} />
       ) : (
         <T kind="quiet">The owner chooses these.</T>
       )}

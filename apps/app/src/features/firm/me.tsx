@@ -38,7 +38,7 @@ export function Me() {
     <Screen title={person.name} over={firm.name}>
       <T kind="quiet">{`${person.email} · ${person.role}${person.skills.length > 0 ? ` · licensed for ${person.skills.join(', ')}` : ''}${person.van ? ` · van ${person.van}` : ''}`}</T>
       {rights.includes('manage-people') || rights.includes('change-schools') ? (
-        <Button label="The firm: schools and people" onPress={() => router.push('/firm')} />
+        <Button label="The firm: methods and people" onPress={() => router.push('/firm')} />
       ) : null}
       <Choice label="Light" value={choice} options={THEMES} onChange={choose} />
       <Quarantine />

@@ -43,7 +43,7 @@ export function PasswordForm() {
   return (
     <View className="gap-3">
       <Field
-        label="Present password"
+        label="Current password"
         value={current}
         onChangeText={setCurrent}
         secureTextEntry

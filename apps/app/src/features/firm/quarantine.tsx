@@ -38,7 +38,7 @@ export function Quarantine() {
         <View key={id} className="gap-2">
           <T>{`${what}. ${message ?? ''}`}</T>
           <View className="self-start">
-            <Button label="I have read it" onPress={() => void forgetEdit(id)} />
+            <Button label="Dismiss" onPress={() => void forgetEdit(id)} />
           </View>
         </View>
       ))}

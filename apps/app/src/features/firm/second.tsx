@@ -141,7 +141,7 @@ function Behind({
     try {
       await onGo(password)
     } catch (problem) {
-      setError(calledOff(problem) ? new Error('Nothing was changed: it was called off.') : problem)
+      setError(calledOff(problem) ? new Error('Cancelled: nothing was changed.') : problem)
       setBusy(false)
     }
   }

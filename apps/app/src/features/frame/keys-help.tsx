@@ -8,7 +8,7 @@ const KEYS = [
   ['j  k', 'next and previous in a list'],
   ['Enter', 'open what is chosen, or do the present step'],
   ['n', 'new reading at the present stop'],
-  ['↑  ↓', 'carry the chosen visit to another day, on the round; Enter lets go, Esc leaves it'],
+  ['↑  ↓', 'move the chosen visit to another day, on the round; Enter drops it, Esc cancels'],
   ['p  f', 'pin the chosen visit to its day, forbid that day'],
   ['[  ]', 'the week before and after'],
   ['?', 'this list'],

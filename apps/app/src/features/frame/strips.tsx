@@ -26,7 +26,7 @@ export function Expired() {
 export function Update({ path }: { path: string }) {
   const waiting = useProgram((program) => program.waiting)
   if (waiting === null || isAtDoor(path)) return null
-  return <Strip text="A newer Even Round is on this device. Tap to take it." onPress={takeUpdate} />
+  return <Strip text="A newer version is ready. Tap to update." onPress={takeUpdate} />
 }
 
 /** The firm asks this owner for something they have not set up. */

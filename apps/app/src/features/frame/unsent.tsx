@@ -43,7 +43,7 @@ export function UnsentStrip() {
       {told > 0 ? (
         <Pressable role="button" onPress={() => router.push('/me')} className="min-h-[40px] justify-center">
           <T kind="label" className="text-copper-text">
-            Somebody else changed the same as you meanwhile. Tap to read what stands.
+            Somebody else changed the same thing meanwhile. Tap to see what was kept.
           </T>
         </Pressable>
       ) : null}

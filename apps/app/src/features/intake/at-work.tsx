@@ -26,11 +26,11 @@ export function AtWork({ intake }: { intake: Pick<IntakeDto, 'id' | 'state' | 'p
     }
   }
   if (state === 'stopped') return <T>Stopped. Nothing of it was written.</T>
-  if (state === 'failed') return <T className="text-oxblood">{`Nothing was brought in: ${failure ?? 'it could not be written.'}`}</T>
+  if (state === 'failed') return <T className="text-oxblood">{`Nothing was imported: ${failure ?? 'it could not be written.'}`}</T>
   const percent = Math.round(progress * 100)
   return (
     <View className="gap-2">
-      <T role="status">{state === 'waiting' ? 'Waits for its turn.' : `Being brought in: ${percent} %`}</T>
+      <T role="status">{state === 'waiting' ? 'Waits for its turn.' : `Importing: ${percent} %`}</T>
       <View
         role="progressbar"
         aria-label="How much is written"

@@ -13,7 +13,7 @@ import { TextLink } from '../../ui/text-link'
 import { AtWork, LOOK_EVERY_MS } from './at-work'
 import type { Sent } from './intake'
 
-/** A list that was handed in: how far it is, then where to look and what is left to mend. It goes on when this page is left. */
+/** A list that was handed in: how far it is, then where to look and what is left to correct. It goes on when this page is left. */
 export function BroughtIn({ sent }: { sent: Sent }) {
   const intake = useQuery({
     queryKey: [...KEY.intakes, sent.id],
@@ -38,14 +38,16 @@ export function BroughtIn({ sent }: { sent: Sent }) {
       </Notice>
     )
   return (
-    <Notice tone="good" title={`${sent.name} is brought in`} live>
+    <Notice tone="good" title={`${sent.name} is imported`} live>
       <T>
         {left === 0
           ? 'Every line of it. Forecasts are being made.'
-          : `${left === 1 ? 'One line is' : `${left.toLocaleString('en-GB')} lines are`} left: mend them in a file of their own and bring that in.`}
+          : `${left === 1 ? 'One line is' : `${left.toLocaleString('en-GB')} lines are`} left: correct them in a file of their own and import that.`}
       </T>
       <View className="flex-row flex-wrap items-center gap-3 pt-2">
-        {sent.mend ? <Button label="Save the lines to mend" onPress={() => saveAs(`to mend - ${sent.name}`, sent.mend ?? '')} /> : null}
+        {sent.mend ? (
+          <Button label="Save the lines to correct" onPress={() => saveAs(`to correct - ${sent.name}`, sent.mend ?? '')} />
+        ) : null}
         <TextLink href="/due?until=all" label="What is due" />
         <TextLink href="/sites" label="Sites" />
       </View>

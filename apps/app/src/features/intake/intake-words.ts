@@ -15,9 +15,9 @@ export function countsText({ sites, systems, parts, undated, readings }: IntakeC
   return words.length === 0 ? 'nothing new' : words.join(', ')
 }
 
-/** "40 lines: 35 can come in, 5 cannot yet." */
+/** "40 lines: 35 can be imported, 5 cannot yet." */
 export function linesText(lines: number, bad: number): string {
   const all = `${lines.toLocaleString('en-GB')} ${lines === 1 ? 'line' : 'lines'}`
-  if (bad === 0) return lines === 1 ? 'One line, and it can come in.' : `${all}, and all can come in.`
-  return `${all}: ${(lines - bad).toLocaleString('en-GB')} can come in, ${bad.toLocaleString('en-GB')} cannot yet.`
+  if (bad === 0) return lines === 1 ? 'One line, and it can be imported.' : `${all}, and all can be imported.`
+  return `${all}: ${(lines - bad).toLocaleString('en-GB')} can be imported, ${bad.toLocaleString('en-GB')} cannot yet.`
 }

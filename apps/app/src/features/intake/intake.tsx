@@ -46,13 +46,13 @@ export function Intake() {
   const back = <BackLink href="/sites" label="Sites" />
   if (me.data && !me.data.rights.includes('edit-sites'))
     return (
-      <Screen over={back} title="Bring in a list">
-        <T>The owner or a planner of the firm brings lists in.</T>
+      <Screen over={back} title="Import a list">
+        <T>An owner or a planner can import lists.</T>
       </Screen>
     )
   if (list === null || sent !== null)
     return (
-      <Screen over={back} title="Bring in a list">
+      <Screen over={back} title="Import a list">
         {sent ? <BroughtIn key={sent.id} sent={sent} /> : null}
         <NewList
           quiet={sent !== null}
@@ -109,10 +109,10 @@ function LookThrough({ list, onLeave, onSent }: LookThroughProps) {
           <Button
             label={
               sending
-                ? 'Bringing in …'
+                ? 'Importing …'
                 : found
-                  ? `Bring in ${found.good.toLocaleString('en-GB')} ${found.good === 1 ? 'line' : 'lines'}`
-                  : 'Bring in'
+                  ? `Import ${found.good.toLocaleString('en-GB')} ${found.good === 1 ? 'line' : 'lines'}`
+                  : 'Import'
             }
             kind="act"
             grow
@@ -123,7 +123,7 @@ function LookThrough({ list, onLeave, onSent }: LookThroughProps) {
         </>
       }
     >
-      {refusal ? <Failed what="It was not brought in, nothing was changed" error={refusal} /> : null}
+      {refusal ? <Failed what="Not imported: nothing was changed" error={refusal} /> : null}
       {refused ? (
         <Failed what="This list cannot be read" error={new Error(refused.fields[0]?.message ?? refused.message)} onRetry={onLeave} />
       ) : found ? (
@@ -134,7 +134,7 @@ function LookThrough({ list, onLeave, onSent }: LookThroughProps) {
           {/* Under a thumb what is wrong comes before how it was read. */}
           <View className={desk ? 'flex-row-reverse items-start gap-8' : 'gap-6'}>
             <View className={desk ? 'flex-1' : ''}>
-              <Preview preview={found} onSave={() => saveAs(`to mend - ${list.name}`, linesToMend(list.text, found.problems))} />
+              <Preview preview={found} onSave={() => saveAs(`to correct - ${list.name}`, linesToMend(list.text, found.problems))} />
             </View>
             <View className={desk ? 'w-[420px]' : ''}>
               <Columns
@@ -150,7 +150,7 @@ function LookThrough({ list, onLeave, onSent }: LookThroughProps) {
       ) : (
         <Waiting what="Reading the list" />
       )}
-      <T kind="small">Nothing is written before you bring it in; afterwards it can be taken back.</T>
+      <T kind="small">Nothing is written before you import it; afterwards it can be undone.</T>
     </Screen>
   )
 }

@@ -16,8 +16,11 @@ export function LineProblems({ problems, onSave }: LineProblemsProps) {
   const bad = problems.length
   if (bad === 0) return null
   return (
-    <Notice tone="look" title={bad === 1 ? 'One line cannot come in yet' : `${bad.toLocaleString('en-GB')} lines cannot come in yet`}>
-      <View role="list" aria-label="Lines to mend">
+    <Notice
+      tone="look"
+      title={bad === 1 ? 'One line cannot be imported yet' : `${bad.toLocaleString('en-GB')} lines cannot be imported yet`}
+    >
+      <View role="list" aria-label="Lines to correct">
         {problems.slice(0, SHOWN).map(({ line, problems: wrong }) => (
           <View key={line} role="listitem" className="flex-row gap-3 border-t-2 border-line py-2">
             <T kind="label" className="w-[68px]">{`Line ${line}`}</T>
@@ -31,7 +34,7 @@ export function LineProblems({ problems, onSave }: LineProblemsProps) {
       </View>
       {bad > SHOWN ? <T kind="small">{`and ${(bad - SHOWN).toLocaleString('en-GB')} more`}</T> : null}
       <View className="self-start pt-1">
-        <Button label="Save these lines to mend" onPress={onSave} />
+        <Button label="Save these lines to correct" onPress={onSave} />
       </View>
     </Notice>
   )

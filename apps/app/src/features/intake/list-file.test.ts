@@ -22,7 +22,7 @@ const CARDS = [
 test('address cards become a list: a firm is the site and its person the contact, a person is a site', () => {
   const [headings, firm, person] = linesOfCards(CARDS).split('\r\n')
   expect(headings).toBe(
-    'Site,Contact,Street and number,Postcode,Town or village,Area or island,Country,Telephone,E-mail,Coordinates,Getting in',
+    'Site,Contact,Street and number,Postcode,Town or village,Area or island,Country,Telephone,E-mail,Coordinates,Access',
   )
   expect(firm).toBe(
     'Smokehouse,Odd Larn,7 Smoke Lane,4050-120,Quay,North,Skellan,+351-555-0147,odd@quay.example,"58.31, -21.62","Ring twice, the dog is friendly"',

@@ -30,7 +30,7 @@ const CARD_HEADINGS = [
   'Telephone',
   'E-mail',
   'Coordinates',
-  'Getting in',
+  'Access',
 ]
 
 /** The first value of a property as text; of a structured one its parts. */

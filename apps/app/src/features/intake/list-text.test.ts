@@ -42,7 +42,7 @@ test('what a list makes, in words', () => {
     '1 new site, 2 new systems, 3 parts (1 fitted nobody knows when)',
   )
   expect(countsText({ sites: 0, systems: 0, parts: 0, undated: 0, readings: 0 })).toBe('nothing new')
-  expect(linesText(40, 5)).toBe('40 lines: 35 can come in, 5 cannot yet.')
-  expect(linesText(1, 0)).toBe('One line, and it can come in.')
-  expect(linesText(1200, 0)).toBe('1,200 lines, and all can come in.')
+  expect(linesText(40, 5)).toBe('40 lines: 35 can be imported, 5 cannot yet.')
+  expect(linesText(1, 0)).toBe('One line, and it can be imported.')
+  expect(linesText(1200, 0)).toBe('1,200 lines, and all can be imported.')
 })

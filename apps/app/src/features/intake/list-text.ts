@@ -32,5 +32,5 @@ export function linesToMend(
     const said = wrong.map(({ heading, message }) => (heading ? `${heading}: ${message}` : message)).join('; ')
     return [...headings.map((_, index) => cells[index] ?? ''), said]
   })
-  return `\uFEFF${Papa.unparse([[...headings, 'To mend'], ...rows], { delimiter: meta.delimiter, newline: '\r\n', escapeFormulae: true })}\r\n`
+  return `\uFEFF${Papa.unparse([[...headings, 'To correct'], ...rows], { delimiter: meta.delimiter, newline: '\r\n', escapeFormulae: true })}\r\n`
 }

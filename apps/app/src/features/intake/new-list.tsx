@@ -54,7 +54,7 @@ export function NewList({ quiet, onList }: NewListProps) {
       ) : null}
       <Field label="Or paste its lines, headings first" value={pasted} onChangeText={setPasted} multiline spellCheck={false} />
       <View className="flex-row flex-wrap gap-3">
-        <Button label="Look through it" disabled={pasted.trim() === ''} onPress={() => onList('Pasted list', pasted)} />
+        <Button label="Check it" disabled={pasted.trim() === ''} onPress={() => onList('Pasted list', pasted)} />
         <Button label="Save an example list" onPress={() => saveAs('example list.csv', EXAMPLE_LIST)} />
       </View>
       <Before />
@@ -73,7 +73,7 @@ function Before() {
   return (
     <View>
       <T kind="heading" level={2}>
-        Brought in before
+        Earlier imports
       </T>
       {intakes.data.intakes.map((intake) => (
         <Earlier key={intake.id} intake={intake} />
@@ -112,14 +112,14 @@ export function TakeBack({ intake }: { intake: Pick<IntakeDto, 'id' | 'undoneAt'
   }
   if (intake.undoneAt !== null)
     return (
-      <T role="status">{`Taken back ${instantText(intake.undoneAt, me.data?.firm.timeZone ?? 'UTC')}.${intake.kept.length > 0 ? ` Work was done there meanwhile, so these stay: ${intake.kept.join(', ')}.` : ''}`}</T>
+      <T role="status">{`Undone ${instantText(intake.undoneAt, me.data?.firm.timeZone ?? 'UTC')}.${intake.kept.length > 0 ? ` Work was done there meanwhile, so these stay: ${intake.kept.join(', ')}.` : ''}`}</T>
     )
   return (
     <View className="gap-2">
       <View className="self-start">
-        <Button label={working ? 'Taking it back …' : 'Take it back'} disabled={working} onPress={() => void undo()} />
+        <Button label={working ? 'Undoing …' : 'Undo'} disabled={working} onPress={() => void undo()} />
       </View>
-      {error ? <Failed what="It was not taken back" error={error} /> : null}
+      {error ? <Failed what="It was not undone" error={error} /> : null}
     </View>
   )
 }

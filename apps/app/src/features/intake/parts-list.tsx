@@ -43,16 +43,16 @@ export function PartsList() {
   const back = <BackLink href="/shelf?show=parts" label="Shelf" />
   if (me.data && !me.data.rights.includes('edit-catalogue'))
     return (
-      <Screen over={back} title="Bring in a parts list">
-        <T>The owner or a planner of the firm brings lists in.</T>
+      <Screen over={back} title="Import a parts list">
+        <T>An owner or a planner can import lists.</T>
       </Screen>
     )
   if (list === null)
     return (
-      <Screen over={back} title="Bring in a parts list">
+      <Screen over={back} title="Import a parts list">
         {done ? (
           <Notice tone="good" title="The catalogue is up to date" live>
-            <T>{`${some(done.added, 'part', 'parts')} added, ${done.changed.toLocaleString('en-GB')} changed.${done.left > 0 ? ` ${some(done.left, 'line is', 'lines are')} left to mend.` : ''}`}</T>
+            <T>{`${some(done.added, 'part', 'parts')} added, ${done.changed.toLocaleString('en-GB')} changed.${done.left > 0 ? ` ${some(done.left, 'line is', 'lines are')} left to correct.` : ''}`}</T>
             <TextLink href="/shelf?show=parts" label="See the catalogue" />
           </Notice>
         ) : null}
@@ -101,7 +101,7 @@ function Choose({ onList }: { onList: (list: List) => void }) {
       ) : null}
       <Field label="Or paste its lines, headings first" value={pasted} onChangeText={setPasted} multiline spellCheck={false} />
       <View className="self-start">
-        <Button label="Look through it" disabled={pasted.trim() === ''} onPress={() => onList({ name: 'Pasted list', text: pasted })} />
+        <Button label="Check it" disabled={pasted.trim() === ''} onPress={() => onList({ name: 'Pasted list', text: pasted })} />
       </View>
     </View>
   )
@@ -143,7 +143,7 @@ function LookThrough({ list, onLeave, onDone }: { list: List; onLeave: () => voi
         <>
           <Button label="Another list" onPress={onLeave} />
           <Button
-            label={sending ? 'Bringing in …' : 'Bring it in'}
+            label={sending ? 'Importing …' : 'Import it'}
             kind="act"
             grow
             disabled={!found || nothing || sending || preview.isFetching}
@@ -152,7 +152,7 @@ function LookThrough({ list, onLeave, onDone }: { list: List; onLeave: () => voi
         </>
       }
     >
-      {refusal ? <Failed what="It was not brought in, nothing was changed" error={refusal} /> : null}
+      {refusal ? <Failed what="Not imported: nothing was changed" error={refusal} /> : null}
       {refused ? (
         <Failed what="This list cannot be read" error={new Error(refused.fields[0]?.message ?? refused.message)} onRetry={onLeave} />
       ) : found ? (
@@ -162,14 +162,14 @@ function LookThrough({ list, onLeave, onDone }: { list: List; onLeave: () => voi
           </T>
           <T>
             {nothing
-              ? 'It says nothing that does not stand in the catalogue already.'
+              ? 'Everything in it is in the catalogue already.'
               : `It adds ${some(found.added, 'part', 'parts')} and changes ${found.changed.toLocaleString('en-GB')}.${found.same > 0 ? ` ${some(found.same, 'line says', 'lines say')} what stands already.` : ''}`}
           </T>
           <View className={desk ? 'flex-row-reverse items-start gap-8' : 'gap-6'}>
             <View className={`gap-5 ${desk ? 'flex-1' : ''}`}>
               <LineProblems
                 problems={found.problems}
-                onSave={() => saveAs(`to mend - ${list.name}`, linesToMend(list.text, found.problems))}
+                onSave={() => saveAs(`to correct - ${list.name}`, linesToMend(list.text, found.problems))}
               />
               <Parts title="New" parts={found.parts.filter(({ isNew }) => isNew)} more={found.added} />
               <Parts title="Changed" parts={found.parts.filter(({ isNew }) => !isNew)} more={found.changed} />

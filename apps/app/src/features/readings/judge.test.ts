@@ -64,7 +64,7 @@ test('too high by ten is asked about as well, without offering the mark', () => 
 })
 
 test.each([
-  ['', '47', 'Both numbers are wanted'],
+  ['', '47', 'Enter both readings'],
   ['abc', '47', 'cannot be read'],
   ['-4', '47', 'cannot be read'],
   ['412 psi', '47', 'cannot be read'],

@@ -125,8 +125,8 @@ function judgeMembrane(
 ): NonNullable<Judgement['membrane']> {
   const { result, by, limits, ofBaseline } = membraneBy(school, baseline, { feedTdsMgL, productTdsMgL })
   const own = by === 'own-baseline'
-  const noBaseline = school === by ? '' : ' (own baseline is the school, but its first readings are not known)'
-  const inForce = `School: ${own ? 'its own baseline' : 'fixed floor'}, for this firm${noBaseline}.`
+  const noBaseline = school === by ? '' : ' (own baseline is the method, but its first readings are not known)'
+  const inForce = `Method: ${own ? 'its own baseline' : 'fixed floor'}, for this firm${noBaseline}.`
   const other =
     own || ofBaseline === null
       ? null
@@ -229,7 +229,7 @@ export function typedInto(draft: Draft, water: Water, typed: Typed): Draft {
 /** What still stands between these readings and the run sheet; null when nothing does. */
 export function blocker({ untreated, treated, temperature }: Judgement): string | null {
   if (untreated.error || treated.error || temperature.error) return 'A number cannot be read: it is marked above.'
-  if (untreated.display === null || treated.display === null) return 'Both numbers are wanted: untreated and treated.'
+  if (untreated.display === null || treated.display === null) return 'Enter both readings: untreated and treated.'
   if (untreated.doubt || treated.doubt) return 'Answer the question about the reading first.'
   return null
 }

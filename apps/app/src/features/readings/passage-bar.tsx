@@ -36,7 +36,7 @@ export function PassageBar({ passage, watch, replace, baseline }: PassageBarProp
           height={80}
           viewBox={`0 0 ${width} 80`}
           role="img"
-          aria-label={`Passage ${percent(passage)}, good to ${percent(watch)}, done at ${percent(replace)}${baseline === null ? '' : `, when new ${percent(baseline)}`}`}
+          aria-label={`Passage ${percent(passage)}, good to ${percent(watch)}, replace at ${percent(replace)}${baseline === null ? '' : `, when new ${percent(baseline)}`}`}
         >
           <Rect x={0} y={5} width={width} height={20} rx={3} fill={COLOR.brinePale} />
           <Rect x={0} y={5} width={x(passage)} height={20} rx={3} fill={COLOR.brine} />
@@ -44,7 +44,7 @@ export function PassageBar({ passage, watch, replace, baseline }: PassageBarProp
           {mark(replace, COLOR.oxblood)}
           {baseline === null ? null : <Circle cx={x(baseline)} cy={15} r={6} fill={COLOR.sheet} stroke={COLOR.ink} strokeWidth={2} />}
           {word(watch, `good to ${percent(watch)}`, 43, COLOR.quiet)}
-          {word(replace, `done at ${percent(replace)}`, 60, COLOR.oxblood)}
+          {word(replace, `replace at ${percent(replace)}`, 60, COLOR.oxblood)}
           {baseline === null ? null : word(baseline, `when new ${percent(baseline)}`, 77, COLOR.quiet)}
         </Svg>
       ) : (

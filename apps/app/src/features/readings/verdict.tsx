@@ -12,7 +12,7 @@ import { PassageBar } from './passage-bar'
 const MEMBRANE_TITLES = {
   good: 'The membrane is good',
   watch: 'Watch the membrane',
-  replace: 'The membrane is done',
+  replace: 'The membrane needs replacing',
   suspect: 'Check the reading first',
 } as const
 const MEMBRANE_TONES = { good: 'good', watch: 'look', replace: 'danger', suspect: 'look' } as const

@@ -21,9 +21,9 @@ export function Summary({ sums, hourMinor, currency }: { sums: PlanSums; hourMin
         ? ` · ${sums.pulled} ${sums.pulled === 1 ? 'part' : 'parts'} pulled forward (${lost.toFixed(0)} ${currency} of life)`
         : ''}
       {sums.unplanned > 0 ? (
-        <T kind="strong" className="text-copper-text">{` · ${sums.unplanned} on no day yet`}</T>
+        <T kind="strong" className="text-copper-text">{` · ${sums.unplanned} unscheduled`}</T>
       ) : (
-        ' · everything has a day'
+        ' · everything is scheduled'
       )}
     </T>
   )
@@ -46,7 +46,7 @@ export function Progress({ planning, onStop }: { planning: Planning; onStop: () 
         <View style={{ width: `${share}%`, height: '100%' }} className="bg-kelp" />
       </View>
       <T kind="quiet">{planning.cost === null ? 'Looking up what is due…' : `Best so far ${Math.round(planning.cost)} minutes’ worth`}</T>
-      <Button label={planning.by === 'device' ? 'Stop with the best so far' : 'Call it off'} onPress={onStop} />
+      <Button label={planning.by === 'device' ? 'Stop with the best so far' : 'Cancel'} onPress={onStop} />
     </View>
   )
 }
@@ -76,7 +76,7 @@ export function ProposalCard({ page, proposal, whose, looking, onLook, onTake, o
   return (
     <View testID="proposal" className="gap-2 rounded-card border-2 border-kelp bg-sheet px-4 py-3">
       <T kind="heading" level={2}>
-        {moved.size === 0 ? 'Nothing would move' : 'A new plan, not taken yet'}
+        {moved.size === 0 ? 'Nothing would move' : 'Proposed plan'}
       </T>
       {proposal.run?.madeAt ? (
         <T kind="quiet">{`Planned by the server for ${proposal.run.byName}, ${instantText(proposal.run.madeAt, zone)}.`}</T>
@@ -84,8 +84,8 @@ export function ProposalCard({ page, proposal, whose, looking, onLook, onTake, o
       <Row label="visits on a day" a={String(before.visits)} b={String(after.visits)} />
       <Row label="driving" a={duration(before.drivingMin)} b={duration(after.drivingMin)} />
       <Row label="crossings" a={String(before.ferries)} b={String(after.ferries)} />
-      <Row label="weeks off the level" a={`± ${Math.round(was.spread * 100)} %`} b={`± ${Math.round(now.spread * 100)} %`} />
-      <Row label="on no day" a={String(before.unplanned)} b={String(after.unplanned)} />
+      <Row label="workload imbalance" a={`± ${Math.round(was.spread * 100)} %`} b={`± ${Math.round(now.spread * 100)} %`} />
+      <Row label="unscheduled" a={String(before.unplanned)} b={String(after.unplanned)} />
       <T>
         {`${moved.size} ${moved.size === 1 ? 'visit moves' : 'visits move'}`}
         {before.unplanned === after.unplanned ? (
@@ -107,7 +107,7 @@ export function ProposalCard({ page, proposal, whose, looking, onLook, onTake, o
         </T>
       ) : null}
       <View className="flex-row flex-wrap gap-2">
-        <Button label="Take it" kind="act" grow disabled={stale} onPress={onTake} />
+        <Button label="Apply plan" kind="act" grow disabled={stale} onPress={onTake} />
         <Button label={looking ? 'See the old one' : 'See it on the lines'} grow onPress={onLook} />
         <Button label="Leave it" grow onPress={onDrop} />
       </View>

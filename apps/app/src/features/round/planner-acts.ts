@@ -101,7 +101,7 @@ export function usePlanner(whose: Whose) {
         const plan = await onDevice(mendingInput(page), page, MENDING_TURNS)
         if (plan) setProposal(deviceProposal(page, joinPlans(inputOfSet(page.set), [plan])))
       } catch (error) {
-        setTrouble(error instanceof Error ? error.message : 'The round could not be mended.')
+        setTrouble(error instanceof Error ? error.message : 'The round could not be planned again.')
       }
       setPlanning(null)
     },

@@ -36,9 +36,9 @@ export function termsOf(from: RoutePrice | null, to: RoutePrice): Term[] {
   const terms: Term[] = [
     { words: by('travel') >= 0 ? 'more driving' : 'less driving', minutes: by('travel') },
     { words: 'overtime', minutes: by('overtime') },
-    { words: by('unevenness') <= 0 ? 'evener days' : 'days less even', minutes: by('unevenness') },
+    { words: by('unevenness') <= 0 ? 'more even days' : 'less even days', minutes: by('unevenness') },
     { words: 'risk', minutes: by('late') },
-    { words: by('early') <= 0 ? 'life kept' : 'life thrown away', minutes: by('early') },
+    { words: by('early') <= 0 ? 'part life kept' : 'unused part life', minutes: by('early') },
     { words: by('change') <= 0 ? 'back to its published day' : 'moves a published day', minutes: by('change') },
   ]
   return terms.filter(({ minutes }) => Math.abs(minutes) >= 0.25)

@@ -42,7 +42,7 @@ export function RoundFiles() {
           <Button label="End the address" onPress={() => end.mutate()} />
         </View>
         {make.error ? <Failed what="No address was made" error={make.error} /> : null}
-        {end.error ? <Failed what="The address still holds" error={end.error} /> : null}
+        {end.error ? <Failed what="The address still works" error={end.error} /> : null}
         {end.isSuccess && !address ? <T kind="quiet">Whoever had an address of yours reads nothing any more.</T> : null}
       </View>
       <View className="gap-2">
@@ -85,7 +85,7 @@ function Publications() {
           </Pressable>
           {open === number ? (
             <View className="gap-1 pb-3">
-              {changes.data?.changes.length === 0 ? <T kind="quiet">Nothing stands otherwise than in the one before.</T> : null}
+              {changes.data?.changes.length === 0 ? <T kind="quiet">No changes from the one before.</T> : null}
               {changes.data?.changes.map(({ visitId, siteName, was, now }) => (
                 <T key={visitId}>
                   {`${siteName}: ${was ? `${weekdayWord(was.day)}, ${was.technician}` : 'no day'} → ${now ? `${weekdayWord(now.day)}, ${now.technician}` : 'no day'}`}

@@ -318,9 +318,7 @@ function Whole({ page, first, week: asked, onWeek: setWeek, mayPlan, mayPublish 
         onCarry={carry}
         onKey={onKey}
       />
-      {desk && mayPlan ? (
-        <T kind="small">j k choose · ↑ ↓ carry · Enter lets go · P pin · F forbid this day · [ ] week · ? all keys</T>
-      ) : null}
+      {desk && mayPlan ? <T kind="small">j k choose · ↑ ↓ move · Enter drops · P pin · F forbid this day · [ ] week · ? all keys</T> : null}
       {chosen && prices ? (
         <VisitPanel
           key={chosen.id}

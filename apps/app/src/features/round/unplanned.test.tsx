@@ -29,7 +29,7 @@ test('a visit without a day says why, and what to do about it', () => {
   )
   const choose = jest.fn()
   render(<Unplanned page={page} plan={plan} onChoose={choose} />)
-  expect(screen.getByRole('heading', { level: 2 }).textContent).toBe('On no day yet: 2')
+  expect(screen.getByRole('heading', { level: 2 }).textContent).toBe('Unscheduled: 2')
   expect(screen.getByText(/^The site is shut on every day of its window\. Allow a day again/)).toBeTruthy()
   expect(screen.getByText(/^Nobody on the road has its skill\. Give somebody the skill/)).toBeTruthy()
   fireEvent.click(screen.getByText('Site w'))

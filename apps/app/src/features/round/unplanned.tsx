@@ -20,7 +20,7 @@ export function Unplanned({ page: { set }, plan, onChoose }: { page: RoundPage; 
   const day = (index: number): string => set.days[Math.max(0, Math.min(last, index))] ?? set.today
   return (
     <View className="gap-1">
-      {rows.length > 0 ? <T kind="heading" level={2}>{`On no day yet: ${rows.length}`}</T> : null}
+      {rows.length > 0 ? <T kind="heading" level={2}>{`Unscheduled: ${rows.length}`}</T> : null}
       {rows
         .sort((a, b) => a.visit.windowDays[1] - b.visit.windowDays[1])
         .slice(0, all ? rows.length : SHOWN)

@@ -82,7 +82,7 @@ export function VisitPanel({ page, visit, prices, mayPlan, onDone, onMarked, run
 
 /** Why this day: the day before, the day after and the runner-up, with their price and what it is made of. */
 function Why({ page: { set }, prices: { now, best, to } }: { page: RoundPage; prices: CarryPrices }) {
-  if (!now) return <T>It stands on no day yet.</T>
+  if (!now) return <T>Unscheduled.</T>
   const beside = [-1, 1].flatMap((step) => {
     const near = [...to.values()].filter(({ day }) => day === now.day + step).sort((a, b) => a.total - b.total)[0]
     return near ? [{ words: step < 0 ? 'the day before' : 'the day after', price: near }] : []
@@ -107,7 +107,7 @@ function Why({ page: { set }, prices: { now, best, to } }: { page: RoundPage; pr
         </T>
       ))}
       {rows.length === 0 ? <T>It can stand on no other day of its window.</T> : null}
-      {rows.length > 0 && !clear ? <T kind="quiet">Another day would do as well: nothing speaks against carrying it.</T> : null}
+      {rows.length > 0 && !clear ? <T kind="quiet">Another day would do as well: moving it costs nothing.</T> : null}
     </View>
   )
 }
@@ -124,7 +124,7 @@ function MoveTo({ page, visit, prices, run, onDone }: Omit<VisitPanelProps, 'may
   if (places.length === 0) return null
   return (
     <View className="gap-1">
-      <T kind="label">Carry it to</T>
+      <T kind="label">Move to</T>
       <View className="flex-row flex-wrap gap-2">
         {shown.map((place) => {
           const person = set.technicians.find(({ id }) => id === place.technician)?.name.split(' ')[0]
@@ -167,7 +167,7 @@ function Decide({ page, visit, now, run, onDone, onMarked }: Omit<VisitPanelProp
           <T className="flex-1">
             {`${MARK_WORDS[kind]} ${weekdayWord(on)}${window ? `, ${timeOfDay(window[0])} to ${timeOfDay(window[1])}` : ''} · ${byName}${why ? ` · ${why}` : ''}`}
           </T>
-          <Button label={kind === 'forbid' ? 'Allow it' : 'Let go'} onPress={act(() => unmark(id))} />
+          <Button label={kind === 'forbid' ? 'Allow it' : 'Remove'} onPress={act(() => unmark(id))} />
         </View>
       ))}
       <View className="flex-row flex-wrap gap-2">
@@ -177,7 +177,7 @@ function Decide({ page, visit, now, run, onDone, onMarked }: Omit<VisitPanelProp
         <Button label="Part not there…" onPress={() => setWaiting(!waiting)} />
         {now ? (
           <Button
-            label="Take off its day"
+            label="Unschedule"
             onPress={() =>
               void run(() => carryVisit(page, visit.id, { technician: now.technician, day: now.day }, null)).then(
                 (done) => done && onDone(),

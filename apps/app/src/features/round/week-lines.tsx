@@ -120,7 +120,7 @@ export function WeekLines({ page, plan, lines, week, whose, chosenId, prices, mo
       {carriedId && over && over !== own && prices ? (
         <View className="mt-3 gap-2">
           <PriceCard set={page.set} visitId={carriedId} prices={prices} to={over} />
-          <T kind="small">{drag ? 'Let go to move it · Esc to leave it' : 'Enter lets go · ↑ ↓ another day · Esc leaves it'}</T>
+          <T kind="small">{drag ? 'Drop to move it · Esc cancels' : 'Enter drops it · ↑ ↓ another day · Esc cancels'}</T>
         </View>
       ) : null}
     </DndContext>

@@ -19,14 +19,14 @@ export function SetUpByFile({ code }: { code: string }) {
     try {
       setBrought(await sendFile<BroughtInDto>('/api/setup/file', file, { 'x-setup-code': code }))
     } catch (error) {
-      setProblem(error instanceof ApiProblem ? error.message : 'The file could not be brought in. Try again.')
+      setProblem(error instanceof ApiProblem ? error.message : 'The file could not be imported. Try again.')
     }
     setBusy(false)
   }
   return (
     <View className="gap-3 rounded-card border-2 border-line bg-sheet p-4" aria-live="polite">
       <T kind="heading" level={2}>
-        Or bring your firm along
+        Or import your firm
       </T>
       <T kind="quiet">
         The ZIP that another installation made under The firm → The firm’s data. Everything comes back as it was; each owner chooses a new
@@ -42,7 +42,7 @@ export function SetUpByFile({ code }: { code: string }) {
           ))}
         </>
       ) : busy ? (
-        <Waiting what="The file is being brought in" />
+        <Waiting what="Importing the file" />
       ) : (
         <FilePick label="Choose the firm’s file" accept=".zip,application/zip" kind="plain" onFile={(file) => void bring(file)} />
       )}

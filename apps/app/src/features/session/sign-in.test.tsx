@@ -23,12 +23,12 @@ test('each field says what it wants, and nothing is sent before', () => {
 test('a refusal is said in the server’s words, and the fields stay as they were', async () => {
   show(<SignIn />, {
     ...NOBODY,
-    'POST /api/auth/sign-in': { error: { code: 'NOT_SIGNED_IN', message: 'E-mail and password do not go together.', retryable: false } },
+    'POST /api/auth/sign-in': { error: { code: 'NOT_SIGNED_IN', message: 'Incorrect e-mail or password.', retryable: false } },
   })
   type('E-mail', 'tam@fennick.example')
   type('Password', 'wrong')
   press()
-  expect((await screen.findByRole('alert')).textContent).toBe('E-mail and password do not go together.')
+  expect((await screen.findByRole('alert')).textContent).toBe('Incorrect e-mail or password.')
   expect(screen.getByLabelText('E-mail').getAttribute('value')).toBe('tam@fennick.example')
 })
 

@@ -59,7 +59,7 @@ export function Catalogue({ parts, kinds, currency, mayEdit }: CatalogueProps) {
       {mayEdit && !adding ? (
         <View className="flex-row flex-wrap items-center gap-3">
           <Button label="Add a part" onPress={() => setAdding(true)} />
-          <TextLink href="/parts-list" label="Bring in a parts list" />
+          <TextLink href="/parts-list" label="Import a parts list" />
         </View>
       ) : null}
     </View>

@@ -172,7 +172,7 @@ function ChlorineForm({ id, product, onDone }: { id: string; product: Omit<Chlor
             value={typed.filledOn ?? ''}
             onChangeText={(text) => set({ filledOn: text.trim() === '' ? null : text.trim() })}
             maxLength={10}
-            hint="YYYY-MM-DD, as it stands on the jug; left empty it is asked at each job"
+            hint="YYYY-MM-DD, as it stands on the container; left empty it is asked at each job"
           />
           <QuantityField
             label="Kept at about"

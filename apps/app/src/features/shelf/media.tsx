@@ -43,7 +43,7 @@ function MediumRow({ profile, onEdit }: { profile: MediumProfileDto; onEdit: (()
         <T kind="strong">{`${name.charAt(0).toUpperCase()}${name.slice(1)}`}</T>
         <T>{`Ends by ${endsBy}.`}</T>
         <T>{`${worth.length > 0 ? worth.join(', ') : 'No life of its own: by capacity'} · ${version === 0 ? 'our default' : 'the firm’s own figure'}`}</T>
-        {ends.length > 0 ? <T kind="quiet">{`Done at: ${ends.join('; ')}.`}</T> : null}
+        {ends.length > 0 ? <T kind="quiet">{`Replace at: ${ends.join('; ')}.`}</T> : null}
         <T kind="quiet">
           {flush
             ? `Flushed ${Math.round(flush.minutes)} min or ${quantity(flush.litres, 'volume', units)}, whichever comes last.`

@@ -19,7 +19,7 @@ import { T } from '../../ui/text'
 import { LIMIT_WORDS, limitBare, limitUnit, readLimit } from './limits'
 
 type Figure = 'lifeMonths' | 'ratedLitres' | 'ratedHours'
-const FIGURE_WORDS: Record<Figure, string> = { lifeMonths: 'Calendar life', ratedLitres: 'Rated for', ratedHours: 'Lit for' }
+const FIGURE_WORDS: Record<Figure, string> = { lifeMonths: 'Calendar life', ratedLitres: 'Rated for', ratedHours: 'Lamp hours' }
 const MOST: Record<Figure, number> = { lifeMonths: 240, ratedLitres: 1e8, ratedHours: 200_000 }
 
 /** Days of life as typed; null for ours. */
@@ -105,7 +105,7 @@ export function MediumForm({ profile, onDone }: { profile: MediumProfileDto; onD
       <View className="flex-row flex-wrap gap-3">
         {[
           ...(['lifeMonths', 'ratedLitres', 'ratedHours'] as const).map((key) => ({ key, label: FIGURE_WORDS[key], unit: unitFor(key) })),
-          ...limits.map((key) => ({ key, label: `Done at: ${LIMIT_WORDS[key]}`, unit: limitUnit(key, units) })),
+          ...limits.map((key) => ({ key, label: `Replace at: ${LIMIT_WORDS[key]}`, unit: limitUnit(key, units) })),
         ].map(({ key, label, unit }) => (
           <Field
             key={key}

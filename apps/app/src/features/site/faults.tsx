@@ -70,7 +70,7 @@ function FaultLine({ fault, systems, siteId, zone }: { fault: FaultDto; systems:
       ) : !may ? null : how === null ? (
         <View className="flex-row flex-wrap gap-2">
           <Button label="It is mended" onPress={() => setHow('done')} />
-          <Button label="Not wanted" onPress={() => setHow('declined')} />
+          <Button label="Declined" onPress={() => setHow('declined')} />
         </View>
       ) : (
         <View className="gap-2">

@@ -45,7 +45,7 @@ export function SitesList({ chosen, aside = false }: { chosen: string | null; as
             Sites
           </T>
           {aside ? null : <FindLink />}
-          {me.data?.rights.includes('edit-sites') ? <TextLink href="/intake" label="Bring in a list" /> : null}
+          {me.data?.rights.includes('edit-sites') ? <TextLink href="/intake" label="Import a list" /> : null}
           {me.data?.rights.includes('add-sites') ? <TextLink href="/sites/new" label="New site" /> : null}
         </View>
         <View className="flex-row items-center gap-2 rounded-card border-2 border-line bg-sheet px-3 focus-within:border-kelp">
@@ -91,7 +91,7 @@ export function SitesList({ chosen, aside = false }: { chosen: string | null; as
               {sites.data.sites.length === 0 ? (
                 <Empty
                   title="No sites yet"
-                  text="A site is where your customers’ systems hang. Bring in the list you keep them in: the owner or a planner can."
+                  text="A site is where your customers’ systems hang. Import the list you keep them in: the owner or a planner can."
                 />
               ) : (
                 <Empty title="Nothing by that name" text="Names, villages and islands are searched, by the beginning of each word." />

@@ -38,7 +38,7 @@ export function DaysOff({ times, mayPlan }: { times: Times; mayPlan: boolean }) 
       <T kind="heading" level={2}>
         Days off
       </T>
-      {times.daysOff.length === 0 ? <T kind="quiet">None ahead. Holidays can be brought in from a calendar file.</T> : null}
+      {times.daysOff.length === 0 ? <T kind="quiet">None ahead. Holidays can be imported from a calendar file.</T> : null}
       {times.daysOff.slice(0, SHOWN).map(({ id, personId, fromDay, toDay, why: reason, source }) => (
         <View key={id} className="min-h-[48px] flex-row items-center gap-2 border-b-2 border-line">
           <View className="flex-1">
@@ -88,7 +88,7 @@ export function DaysOff({ times, mayPlan }: { times: Times; mayPlan: boolean }) 
             }
           />
           <FilePick
-            label="Bring in holidays (iCalendar)"
+            label="Import holidays (iCalendar)"
             accept=".ics,text/calendar"
             onFile={(file) =>
               void run(async () => {

@@ -24,12 +24,12 @@ const sent = (asked: ReturnType<typeof shown>['asked']) => asked.find(({ method 
 
 test('hours with quiet hours between them, a closed weekday, a season: as they stand and as they are kept', async () => {
   const { asked } = shown()
-  expect((await screen.findByLabelText('Somebody may work here')).getAttribute('value')).toBe('08:00-12:00, 13:30-16:00')
+  expect((await screen.findByLabelText('Service hours')).getAttribute('value')).toBe('08:00-12:00, 13:30-16:00')
   expect(screen.getByText('2027-11-01 until 2028-03-01, opening again that day')).toBeTruthy()
-  type('Somebody may work here', '9-11:15')
+  type('Service hours', '9-11:15')
   fireEvent.click(screen.getByRole('button', { name: 'Wed ✓' }))
   fireEvent.click(screen.getByRole('button', { name: 'Sun' }))
-  type('Getting in takes', '25')
+  type('Access takes', '25')
   fireEvent.click(screen.getByRole('button', { name: 'Take out' }))
   type('Shuts on', '2026-12-20')
   type('Opens again on', '2027-01-10')
@@ -48,19 +48,19 @@ test('hours with quiet hours between them, a closed weekday, a season: as they s
 
 test('empty hours are any time, and an empty way in is the firm’s', async () => {
   const { asked } = shown({ ...HOURS, accessMin: 12 })
-  await screen.findByLabelText('Somebody may work here')
-  type('Somebody may work here', '')
-  type('Getting in takes', '')
+  await screen.findByLabelText('Service hours')
+  type('Service hours', '')
+  type('Access takes', '')
   fireEvent.click(screen.getByRole('button', { name: 'Save the hours' }))
   await screen.findByText('Saved. The next plan follows.')
   expect(sent(asked)).toMatchObject({ open: [], accessMin: null })
 })
 
 test.each([
-  ['Somebody may work here', '12-8', 'Times like 8-12, 13:30-16, one after another'],
-  ['Somebody may work here', '8-12, 11-13', 'Times like 8-12, 13:30-16, one after another'],
-  ['Getting in takes', '2.5', 'whole minutes up to 240'],
-  ['Getting in takes', '500', 'whole minutes up to 240'],
+  ['Service hours', '12-8', 'Times like 8-12, 13:30-16, one after another'],
+  ['Service hours', '8-12, 11-13', 'Times like 8-12, 13:30-16, one after another'],
+  ['Access takes', '2.5', 'whole minutes up to 240'],
+  ['Access takes', '500', 'whole minutes up to 240'],
 ])('%s cannot be %p: it is said at the field, and nothing can be saved', async (label, value, said) => {
   const { acts } = shown()
   await screen.findByLabelText(label)

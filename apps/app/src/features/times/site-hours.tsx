@@ -61,7 +61,7 @@ function HoursForm({ hours }: { hours: SiteHours }) {
   return (
     <View className="gap-4">
       <Field
-        label="Somebody may work here"
+        label="Service hours"
         value={open}
         onChangeText={setOpen}
         hint="Like 8-12, 13:30-16. Quiet hours lie between. Empty: any time."
@@ -81,7 +81,7 @@ function HoursForm({ hours }: { hours: SiteHours }) {
         </View>
       </View>
       <Field
-        label="Getting in takes"
+        label="Access takes"
         unit="min"
         value={access}
         onChangeText={setAccess}

@@ -29,11 +29,11 @@ const FIELDS: {
     shownAs: (value) => String(value / 100),
     readAs: (value) => Math.round(value * 100),
   },
-  { key: 'accessMin', label: 'Getting in, each visit', unit: 'min', hint: 'A site can have its own.', whole: true, most: 240 },
+  { key: 'accessMin', label: 'Access, each visit', unit: 'min', hint: 'A site can have its own.', whole: true, most: 240 },
   { key: 'setupMin', label: 'Closing, measuring, flushing, each system', unit: 'min', hint: '', whole: true, most: 240 },
   {
     key: 'unevenness',
-    label: 'How dear uneven days are',
+    label: 'Weight of workload balance',
     unit: '×',
     hint: '0 lets days be as they fall; 2 evens them hard.',
     whole: false,

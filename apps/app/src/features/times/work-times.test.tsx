@@ -106,8 +106,8 @@ test('what the round is planned by: money is typed in its usual unit and kept in
 })
 
 test.each([
-  ['Getting in, each visit', '8.5', 'a number up to 240'],
-  ['How dear uneven days are', '-1', 'a number up to 100'],
+  ['Access, each visit', '8.5', 'a number up to 240'],
+  ['Weight of workload balance', '-1', 'a number up to 100'],
   ['Moving a published visit', '', 'a number up to 1000'],
 ])('of what it is planned by, %s cannot be %p', async (label, value, said) => {
   show(<TimesScreen />, { '/api/times': TIMES })

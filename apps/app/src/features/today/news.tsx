@@ -28,7 +28,7 @@ export function News({ today: { publication } }: { today: TodayDto }) {
       ))}
       {changes.length > MOST ? <T kind="quiet">{`and ${changes.length - MOST} more, see the round`}</T> : null}
       <View className="self-start">
-        <Button label="Seen" onPress={() => setSeen(number)} />
+        <Button label="Dismiss" onPress={() => setSeen(number)} />
       </View>
     </Notice>
   )

@@ -116,7 +116,7 @@ function Decisions({ office, nowMin, zone }: { office: OfficeDto; nowMin: number
   return (
     <View className="min-w-[300px] flex-1 gap-3">
       <T kind="heading" level={2}>
-        {count === 0 ? 'Nothing needs a decision' : `Needs a decision: ${count}`}
+        {count === 0 ? 'Nothing to act on' : `Needs action: ${count}`}
       </T>
       {count === 0 ? <T kind="quiet">No hold is on, nobody runs late, and nothing is overdue.</T> : null}
       {alarms.map((alarm) => (

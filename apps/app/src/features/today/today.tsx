@@ -88,10 +88,10 @@ function FirstSteps() {
       <T kind="heading" level={2}>
         Your first customers
       </T>
-      <T>Add the site you stand at, or bring in the list you have. What is due, and when to be where, follows from it.</T>
+      <T>Add the site you stand at, or import the list you have. What is due, and when to be where, follows from it.</T>
       <View className="flex-row flex-wrap gap-3">
         {mayAdd ? <Button label="Add your first site" kind="act" onPress={() => router.push('/sites/new')} /> : null}
-        {mayImport ? <Button label="Bring in a list" onPress={() => router.push('/intake')} /> : null}
+        {mayImport ? <Button label="Import a list" onPress={() => router.push('/intake')} /> : null}
       </View>
       {mayManage ? <DemoBeside /> : null}
     </View>

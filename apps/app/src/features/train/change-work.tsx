@@ -55,7 +55,7 @@ export function ChangeWork({ place, train, steps, problemWith, onClose }: Change
             return (
               <View key={stage.id} className="gap-1">
                 {acts.map((action) => (
-                  <Button key={action} label={`Take in ${name}: ${action}`} size="big" onPress={() => take(stage.id, action)} />
+                  <Button key={action} label={`Add ${name}: ${action}`} size="big" onPress={() => take(stage.id, action)} />
                 ))}
                 {stage.nextPart && acts.includes('change') ? <T kind="small">{`Is ${stage.nextPart.partNumber} in the van?`}</T> : null}
               </View>

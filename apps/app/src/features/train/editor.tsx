@@ -133,7 +133,7 @@ function Editor({ page, fresh }: { page: TrainPageDto; fresh: boolean }) {
   })
   const save = async (): Promise<void> => {
     if (name.trim() === '') {
-      setProblem({ title: 'It wants a name', text: 'Say where it hangs: Kitchen, Plant room.' })
+      setProblem({ title: 'Name is required', text: 'Say where it hangs: Kitchen, Plant room.' })
       return
     }
     setSaving(true)
@@ -226,7 +226,7 @@ function Editor({ page, fresh }: { page: TrainPageDto; fresh: boolean }) {
       />
       {warnings.length === 0 ? (
         <T kind="strong" className="text-lichen-text">
-          Nothing speaks against this set.
+          No problems found.
         </T>
       ) : (
         <Notice tone="look" title={warnings.length === 1 ? 'One thing to look at' : `${warnings.length} things to look at`} live>

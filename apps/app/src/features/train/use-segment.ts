@@ -144,7 +144,7 @@ export function useSegment({ steps, place, holds, tasks }: SegmentInput) {
         label: 'Done before its time',
         run: () => void recordSteps(place, steps, new Map([...given, [last.key, { result: early(countdown(left)) }]])),
       }
-    if (asked === 'hold') return { label: 'Told, hold begins', run: doAll }
+    if (asked === 'hold') return { label: 'Customer informed, start hold', run: doAll }
     if (questions.some(({ problem }) => problem !== null)) return { label: 'It is right all the same', run: doAll }
     const only = steps.length === 1 ? questions[0] : undefined
     return { label: only?.asked === 'part' ? `It says ${only.number}` : all, run: doAll }

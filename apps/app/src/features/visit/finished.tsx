@@ -26,7 +26,7 @@ interface FinishedProps {
 }
 
 const FOLLOWS: Record<FollowsWhy, string> = {
-  soak: 'The second visit',
+  soak: 'Second visit',
   'partly-done': 'What was left',
   'not-right': 'To look for what is not right',
   'nobody-home': 'Once more',

@@ -26,7 +26,7 @@ export interface SlipInput {
   stop: StopDto
   state: VisitState
   next: NextDue | null
-  /** The second visit that this one leaves, where one is on the road. */
+  /** Second visit that this one leaves, where one is on the road. */
   again: { day: string; why: string } | null
 }
 

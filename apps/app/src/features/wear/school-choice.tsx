@@ -37,12 +37,12 @@ export function SchoolChoice({ page, mayChoose }: { page: StagePageDto; mayChoos
   return (
     <View className="gap-2">
       <T kind="heading" level={2}>
-        {`School: ${SCHOOLS[inForce].name.toLowerCase()}`}
+        {`Method: ${SCHOOLS[inForce].name.toLowerCase()}`}
       </T>
       <T kind="quiet">{`${FROM[from][0]?.toUpperCase()}${FROM[from].slice(1)}: ${SCHOOLS[inForce].why}`}</T>
       {mayChoose && !open ? (
         <View className="self-start">
-          <Button label="Change the school" onPress={() => setOpen(true)} />
+          <Button label="Change the method" onPress={() => setOpen(true)} />
         </View>
       ) : null}
       {open ? (
@@ -61,7 +61,7 @@ export function SchoolChoice({ page, mayChoose }: { page: StagePageDto; mayChoos
           ))}
           <Button label={reach === 'stage' ? 'As the site has it' : 'As the firm has it'} onPress={() => choose.mutate(null)} />
           <Button label="Leave it" onPress={() => setOpen(false)} />
-          {choose.error ? <Failed what="The school was not changed" error={choose.error} /> : null}
+          {choose.error ? <Failed what="The method was not changed" error={choose.error} /> : null}
         </View>
       ) : null}
     </View>

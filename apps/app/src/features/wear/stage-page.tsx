@@ -183,7 +183,7 @@ function Series({ series, page, width }: { series: SeriesDto; page: StagePageDto
       <SeriesChart
         {...drawn(series, page, ends.last)}
         {...ends}
-        limit={series.limit === null ? null : { value: series.limit, label: `done at ${text(series.limit)}${unit ? ` ${unit}` : ''}` }}
+        limit={series.limit === null ? null : { value: series.limit, label: `replace at ${text(series.limit)}${unit ? ` ${unit}` : ''}` }}
         format={text}
         width={width}
         label={`${name}: ${series.points.map(({ on, value }) => `${text(value)} on ${shortDay(on, page.today)}`).join(', ')}`}

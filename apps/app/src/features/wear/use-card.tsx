@@ -104,7 +104,7 @@ function UseForm({ page, onDone }: { page: StagePageDto; onDone: () => void }) {
       {problem ? <Failed what="It was not saved" error={problem} /> : null}
       <View className="flex-row flex-wrap gap-3">
         <Button label="Cancel" onPress={onDone} />
-        {page.use?.said[level] ? <Button label="Take it back" onPress={() => void save(null)} /> : null}
+        {page.use?.said[level] ? <Button label="Undo" onPress={() => void save(null)} /> : null}
         <Button label="Save" kind="act" grow onPress={trySave} />
       </View>
     </View>

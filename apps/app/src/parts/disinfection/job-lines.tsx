@@ -16,7 +16,7 @@ const ACTS: Record<NonNullable<DisinfectionRow['act']>, string> = {
 const STANDS: Partial<Record<DisinfectionRow['stand'], string>> = {
   clean: 'proved clean',
   flushed: 'flushed, not proved by a sample',
-  stopped: 'given up',
+  stopped: 'cancelled',
 }
 
 /** When the next act of a job may or should be, and what it is. */

@@ -37,7 +37,7 @@ const FIELDS: readonly [key: keyof Form, label: string, unit: string, most: numb
   ['months', 'Calendar life', 'months', 16],
   ['litres', 'Rated for', 'L', 16],
   ['milliequivalents', 'Capacity', 'meq', 16],
-  ['hours', 'Lit for', 'h', 16],
+  ['hours', 'Lamp hours', 'h', 16],
 ]
 const RATED = ['months', 'litres', 'milliequivalents', 'hours'] as const
 

@@ -203,13 +203,11 @@ export function SiteFields({ control, brief = false, children }: SiteFieldsProps
           <Controller
             control={control}
             name="access"
-            render={({ field }) => (
-              <Field label="Getting in" value={field.value} onChangeText={field.onChange} multiline maxLength={1000} />
-            )}
+            render={({ field }) => <Field label="Access" value={field.value} onChangeText={field.onChange} multiline maxLength={1000} />}
           />
         </>
       ) : (
-        <Button label="More: address, contact, people, getting in" onPress={() => setMore(true)} />
+        <Button label="More: address, contact, people, access" onPress={() => setMore(true)} />
       )}
     </View>
   )

@@ -54,6 +54,6 @@ test('who only reads is offered neither', async () => {
     {},
     VIEWER,
   )
-  await screen.findByText('Getting in')
+  await screen.findByText('Access')
   expect(screen.queryByRole('button')).toBeNull()
 })

@@ -10,7 +10,7 @@ import { instantText } from '../../ui/format'
 import { dialled } from '../../ui/telephone'
 import { T } from '../../ui/text'
 
-const NAMES: Record<MendedDto['field'], string> = { access: 'Getting in', contact: 'Who to ask for', phone: 'Telephone' }
+const NAMES: Record<MendedDto['field'], string> = { access: 'Access', contact: 'Who to ask for', phone: 'Telephone' }
 
 /** How to get in, whom to ask and call; whoever stands at the door and finds it wrong mends it there. */
 export function GettingIn({ site: stored, mended = [] }: { site: SiteDto; mended?: readonly MendedDto[] | undefined }) {
@@ -21,7 +21,7 @@ export function GettingIn({ site: stored, mended = [] }: { site: SiteDto; mended
   return (
     <View className="gap-1">
       <T kind="heading" level={2}>
-        Getting in
+        Access
       </T>
       {open ? (
         <MendForm site={site} onDone={() => setOpen(false)} />
@@ -91,7 +91,7 @@ function MendForm({ site, onDone }: { site: SiteDto; onDone: () => void }) {
   return (
     <View className="gap-3 rounded-card border-2 border-line bg-sheet p-3">
       <Field
-        label="Getting in"
+        label="Access"
         value={access}
         onChangeText={setAccess}
         multiline

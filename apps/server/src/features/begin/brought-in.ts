@@ -22,7 +22,7 @@ export async function openToOwners(
     const { token } = await makeLink(scope, { kind: 'invitation', personId, madeBy: null, now, newId })
     links.push({ name, email, token })
   }
-  const said = `${rows} rows and ${pictures} pictures were brought in${by === undefined ? '' : ` by ${by}`}.`
+  const said = `${rows} rows and ${pictures} pictures were imported${by === undefined ? '' : ` by ${by}`}.`
   await record(scope, { id: newId(), at: now, personId: null, what: 'firm-brought-in', about: null, said })
   return links
 }

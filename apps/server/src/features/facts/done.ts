@@ -13,7 +13,7 @@ const LEAST_MINUTES = 15
 
 /**
  * What was done at a visit, planned or not, leaves every other stop that nobody has begun, at once; a stop with nothing left to do goes,
- * unless the customer has somebody's word for it. The second visit to a bed that soaks stays: it is the rest of the same work.
+ * unless the customer has somebody's word for it. Second visit to a bed that soaks stays: it is the rest of the same work.
  */
 export async function leaveTheLists(scope: FirmScope, { visitId }: Pick<VisitFinished, 'visitId'>): Promise<void> {
   const rows = await scope.query<{ stop_id: string; left: number; was: number }>(

@@ -212,8 +212,8 @@ export const firmRoutes = (deps: Deps) =>
       const { currentPassword, newPassword } = c.req.valid('json')
       const answer = await deps.auth.changePassword({ currentPassword, newPassword }, c.req.raw.headers)
       if (answer.status === 400 || answer.status === 401) {
-        throw new ApiError('BAD_INPUT', 'The present password is not right.', {
-          fields: [{ path: 'currentPassword', message: 'not the present password' }],
+        throw new ApiError('BAD_INPUT', 'The current password is not right.', {
+          fields: [{ path: 'currentPassword', message: 'not the current password' }],
         })
       }
       if (!answer.ok) throw new Error(`password change answered ${answer.status}`)

@@ -58,7 +58,7 @@ const routes = {
 }
 
 const wrongPassword = (): ApiError =>
-  new ApiError('BAD_INPUT', 'The present password is not right.', { fields: [{ path: 'password', message: 'not the present password' }] })
+  new ApiError('BAD_INPUT', 'The current password is not right.', { fields: [{ path: 'password', message: 'not the current password' }] })
 
 /** The cookies that the library sets go on with our answer. */
 function passCookies(c: Context<Env>, answer: Response): void {

@@ -54,7 +54,7 @@ test('an authenticator app: in force once a code was confirmed; then a password 
   const first = await world.signIn(email)
   expect(await own(first)).toEqual({ app: false, codesLeft: null, passkeys: [], asked: false })
   expect((await first.ask('POST', '/api/me/second', { password: 'not the one' })).body.error.fields).toEqual([
-    { path: 'password', message: 'not the present password' },
+    { path: 'password', message: 'not the current password' },
   ])
   const begun = (await first.ask('POST', '/api/me/second', { password: PASSWORD })).body as SecondBegun
   expect(begun.address).toMatch(/^otpauth:\/\/totp\/.*issuer=Even(%20|\+)Round/)

@@ -166,7 +166,7 @@ export const intakeRoutes = (deps: Deps) =>
       const intake = await deps.inFirm(who.firmId, async (scope) => {
         // Sent again after a lost answer: what it did stands, and nothing is done twice.
         const before = await scope.findOne(Intake, { id })
-        if (before && before.source !== text) throw new ApiError('CONFLICT', 'Another list was brought in under this id.')
+        if (before && before.source !== text) throw new ApiError('CONFLICT', 'Another list was imported under this id.')
         const asked = { name, columns: columns.map((field) => field ?? ''), dateOrder: order, state: 'waiting' as const, failure: null }
         if (before?.state === 'stopped' || before?.state === 'failed') await scope.update(Intake, { id }, asked)
         else if (!before)

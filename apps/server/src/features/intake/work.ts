@@ -48,7 +48,7 @@ async function writeAll(scope: FirmScope, row: Intake, { now, newId }: Working, 
     order: row.dateOrder === 'month-first' ? 'month-first' : 'day-first',
   })
   const left = plan.rows.filter(({ problems }) => problems.length > 0).length
-  if (plan.rows.length === left) throw new ApiError('BAD_INPUT', 'No line of this list can be brought in as it stands.')
+  if (plan.rows.length === left) throw new ApiError('BAD_INPUT', 'No line of this list can be imported as it stands.')
   const { id, personId } = row
   await writeIntake(
     scope,

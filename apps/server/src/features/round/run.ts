@@ -124,7 +124,7 @@ async function workParts(deps: RunDeps, firmId: string, { row, set, draft }: Ope
       scope.query<{ cancelled: boolean }>('select cancelled from round_run where firm_id = $1 and id = $2', [id]),
     )
     if (!current || current.cancelled) {
-      await keep(deps, firmId, id, { state: 'cancelled', message: 'Called off; the plan stays as it was.' })
+      await keep(deps, firmId, id, { state: 'cancelled', message: 'Cancelled; the plan stays as it was.' })
       return true
     }
     const now = left.splice(0, whole ? 1 : AT_ONCE)

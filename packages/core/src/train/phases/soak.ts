@@ -137,7 +137,7 @@ function goRound(phase: string, plan: Plan, isolation: Isolation, bypass: string
   for (const { id } of isolation.tanks) if (work.state.shut.has(id)) openSlowly(`${phase}-tank`, plan, id, work)
 }
 
-/** The second visit: trickled, backwashed, run clear, back in service. */
+/** Second visit: trickled, backwashed, run clear, back in service. */
 export function runBed(prefix: string, plan: Plan, { stage }: Due, work: Work): void {
   const phase = `${prefix}run`
   const around = bypassRound(plan, stage)
