@@ -6,7 +6,7 @@ import { v7 as uuidv7 } from 'uuid'
 import { z } from 'zod'
 import { dataSource } from './db/data-source'
 import { Person } from './db/entities/master'
-import { door, type FirmScope, firmScopes, type InFirm } from './db/scope'
+import { authScope, type FirmScope, firmScopes, type InFirm } from './db/scope'
 import { openToOwners } from './features/begin/brought-in'
 import { writeFirm } from './features/begin/new-firm'
 import { makeLink } from './features/firm/links'
@@ -78,7 +78,7 @@ async function run(): Promise<void> {
       firmScopes(source),
       firmFilesOf(source, () => new Date()),
       async () => {
-        const rows = await door(source)<{ firm_id: string }[]>((manager) => manager.query('select distinct firm_id from auth_user'))
+        const rows = await authScope(source)<{ firm_id: string }[]>((manager) => manager.query('select distinct firm_id from auth_user'))
         return rows.map(({ firm_id }) => firm_id)
       },
     )

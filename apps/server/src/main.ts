@@ -7,7 +7,7 @@ import { openQueue } from './background/queue'
 import { readConfig } from './config'
 import { dataSource } from './db/data-source'
 import { refusePowerfulRole } from './db/guard'
-import { deviceDoor, door, feedDoor, firmScopes, sessionDoor } from './db/scope'
+import { authScope, deviceScope, feedScope, firmScopes, sessionScope } from './db/scope'
 import { demoBeside } from './demo/beside'
 import { DEMO_PASSWORD, DEMO_PEOPLE } from './demo/world'
 import { calcPool } from './features/calc/pool'
@@ -38,7 +38,7 @@ await source.initialize()
 await refusePowerfulRole(source)
 
 const tell = tellOver(source, log)
-const atTheDoor = door(source)
+const inAuthScope = authScope(source)
 const inFirm = firmScopes(source)
 const firmFiles = firmFilesOf(source, now)
 const pool = calcPool()
@@ -63,7 +63,7 @@ const queue = await openQueue({
   },
 })
 const auth = createAuth({
-  atTheDoor,
+  inAuthScope,
   secret: config.AUTH_SECRET,
   newId: uuidv7,
   secureCookies: config.SECURE_COOKIES === '1',
@@ -88,10 +88,10 @@ const mailer = config.SMTP_URL
 const app = createApp(
   {
     inFirm,
-    atTheDoor,
-    atTheSession: sessionDoor(source),
-    atTheDeviceDoor: deviceDoor(source),
-    atTheFeedDoor: feedDoor(source),
+    inAuthScope,
+    inSessionScope: sessionScope(source),
+    inDeviceScope: deviceScope(source),
+    inFeedScope: feedScope(source),
     auth,
     now,
     newId: uuidv7,

@@ -2,7 +2,7 @@ import { v7 as uuidv7 } from 'uuid'
 import planAtOnce from './background/round-worker'
 import { dataSource } from './db/data-source'
 import { migrate } from './db/migrate'
-import { door } from './db/scope'
+import { authScope } from './db/scope'
 import { demoDay, loadDemo } from './demo/load'
 import { publishDemoRound } from './demo/planned'
 
@@ -30,7 +30,7 @@ const serverUrl = process.env.DATABASE_URL ?? url
 const asAppRole = process.env.DATABASE_OWNER_URL === undefined && owns
 const source = dataSource({ url: serverUrl, poolSize: 2, asAppRole })
 await source.initialize()
-const [{ anybody } = { anybody: false }] = await door(source)<{ anybody: boolean }[]>((manager) =>
+const [{ anybody } = { anybody: false }] = await authScope(source)<{ anybody: boolean }[]>((manager) =>
   manager.query('select exists (select 1 from auth_user) as anybody'),
 )
 let demo: 'loaded' | 'there' | 'none' = 'none'

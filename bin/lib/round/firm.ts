@@ -1,10 +1,10 @@
 import type { RoundSet } from '@evenround/contract/rounds'
-import { dice } from '@evenround/core/round'
+import { mulberry32 } from '@evenround/core/round'
 import { addDays } from '@evenround/core/units'
 
 /** A made-up firm of forty technicians: places of a land of 200 km square, gathered round the bases; every system due once in its window. */
 export function drawFirm(id: string, newId: () => string, technicianIds: readonly string[], systems: number): RoundSet {
-  const random = dice(42)
+  const random = mulberry32(42)
   const between = (from: number, to: number): number => from + random() * (to - from)
   const PLACES_A_BASE = 36
   const bases = technicianIds.map(() => [between(0, 200), between(0, 200)] as const)

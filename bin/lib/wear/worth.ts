@@ -14,7 +14,7 @@ import {
   seeded,
   USUAL_SPREAD,
 } from '@evenround/core/simulate'
-import { beliefOf, dayOfChance, type WearInput } from '@evenround/core/wear'
+import { dayOfChance, survivalCurveOf, type WearInput } from '@evenround/core/wear'
 import { dayOf, KINDS } from './fleet'
 
 /** Parts used and days run past the end, both a system and year. */
@@ -97,7 +97,7 @@ function runPlace({ site, stage, kind, seed, everyDays, counter }: Place, late: 
   let readings: SimReading[] = [readPart(rng, site, stage, part, 0, counter)]
   const spent: Spent = { parts: 0, late: 0 }
   const changeDay = (): number => {
-    const belief = beliefOf({
+    const belief = survivalCurveOf({
       today: dayOf(part.fittedDay),
       stage: {
         media: kind.media,

@@ -15,7 +15,7 @@ export const dueQuerySchema = z.object({
   school: changeSchoolSchema.optional(),
   /** Only where the chance of having ended is at least this, in per cent. */
   risk: z.coerce.number().min(0).max(100).optional(),
-  /** Contracts that the belief would shorten or lengthen. */
+  /** Contracts that the survival curve would shorten or lengthen. */
   advice: z.enum(['shorten', 'lengthen']).optional(),
   /** Part of a site's or part's name. */
   text: z.string().trim().max(80).optional(),

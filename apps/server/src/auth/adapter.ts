@@ -1,6 +1,6 @@
 import { type CleanedWhere, type CustomAdapter, createAdapterFactory } from 'better-auth/adapters'
 import type { EntityManager } from 'typeorm'
-import type { AtTheDoor } from '../db/scope'
+import type { InAuthScope } from '../db/scope'
 
 type Row = Record<string, unknown>
 
@@ -142,8 +142,8 @@ function operations(run: <T>(work: (manager: EntityManager) => Promise<T>) => Pr
 }
 
 /** The sign-in library's storage, on the same connection pool and behind the same door as everything else. */
-export const authAdapter = (atTheDoor: AtTheDoor) =>
+export const authAdapter = (inAuthScope: InAuthScope) =>
   createAdapterFactory({
     config: { adapterId: 'even-round', supportsDates: true, supportsBooleans: true, supportsUUIDs: true, transaction: false },
-    adapter: () => operations(atTheDoor) as CustomAdapter,
+    adapter: () => operations(inAuthScope) as CustomAdapter,
   })

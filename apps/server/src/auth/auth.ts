@@ -5,7 +5,7 @@ import { betterAuth } from 'better-auth'
 import { isAPIError } from 'better-auth/api'
 import { twoFactor } from 'better-auth/plugins/two-factor'
 import { parseSigned } from 'hono/utils/cookie'
-import type { AtTheDoor } from '../db/scope'
+import type { InAuthScope } from '../db/scope'
 import type { Auth } from '../http/env'
 import { authAdapter } from './adapter'
 
@@ -19,7 +19,7 @@ const SESSION = { expiresIn: 30 * DAY_S, updateAge: DAY_S, freshAge: 0 } as cons
 export const CLIENT_IP_HEADER = 'x-even-round-client-ip'
 
 interface AuthOptions {
-  atTheDoor: AtTheDoor
+  inAuthScope: InAuthScope
   secret: string
   newId: () => string
   /** Cookies only over TLS; off on plain loopback. */
@@ -29,11 +29,11 @@ interface AuthOptions {
 }
 
 /** E-mail and password, sessions in PostgreSQL, cookies HttpOnly and SameSite. People are made by an owner, never by themselves. */
-export function createAuth({ atTheDoor, secret, newId, secureCookies, publicUrl }: AuthOptions): Auth {
+export function createAuth({ inAuthScope, secret, newId, secureCookies, publicUrl }: AuthOptions): Auth {
   const { api, $context } = betterAuth({
     secret,
     basePath: '/api/auth',
-    database: authAdapter(atTheDoor),
+    database: authAdapter(inAuthScope),
     telemetry: { enabled: false },
     logger: { disabled: true },
     emailAndPassword: {
@@ -62,7 +62,7 @@ export function createAuth({ atTheDoor, secret, newId, secureCookies, publicUrl 
       session: {
         create: {
           before: async (session) => {
-            const [row] = await atTheDoor<{ firm_id: string }[]>((manager) =>
+            const [row] = await inAuthScope<{ firm_id: string }[]>((manager) =>
               manager.query('select firm_id from auth_user where id = $1', [session.userId]),
             )
             return { data: { ...session, firmId: row?.firm_id } }

@@ -1,4 +1,4 @@
-import type { AtTheDoor } from '../db/scope'
+import type { InAuthScope } from '../db/scope'
 import { ApiError } from '../http/errors'
 
 /** The first few slips cost nothing; each one after them doubles the wait. */
@@ -15,22 +15,22 @@ export function waitAfter(failures: number): number {
 }
 
 /** Whole seconds still to wait before this e-mail may try again; 0 when it may. */
-async function secondsLocked(atTheDoor: AtTheDoor, who: string, now: Date): Promise<number> {
-  const [row] = await atTheDoor<{ locked_until: Date }[]>((manager) =>
+async function secondsLocked(inAuthScope: InAuthScope, who: string, now: Date): Promise<number> {
+  const [row] = await inAuthScope<{ locked_until: Date }[]>((manager) =>
     manager.query('select locked_until from sign_in_failure where who = $1', [who]),
   )
   return row ? Math.max(0, Math.ceil((row.locked_until.getTime() - now.getTime()) / 1000)) : 0
 }
 
 /** Refuses for as long as this one has to wait; `tries` are "too many …", for the person. */
-export async function refuseLocked(atTheDoor: AtTheDoor, who: string, now: Date, tries: string): Promise<void> {
-  const wait = await secondsLocked(atTheDoor, who, now)
+export async function refuseLocked(inAuthScope: InAuthScope, who: string, now: Date, tries: string): Promise<void> {
+  const wait = await secondsLocked(inAuthScope, who, now)
   if (wait > 0) throw new ApiError('SLOW_DOWN', `Too many ${tries}. Try again in ${wait} seconds.`, { retryAfterS: wait })
 }
 
 /** Counts one failure, also for e-mails nobody has, so that the wait tells nothing about who exists. */
-export async function countFailure(atTheDoor: AtTheDoor, who: string, now: Date): Promise<void> {
-  await atTheDoor(async (manager) => {
+export async function countFailure(inAuthScope: InAuthScope, who: string, now: Date): Promise<void> {
+  await inAuthScope(async (manager) => {
     const [row] = await manager.query<{ failures: number }[]>(
       `insert into sign_in_failure (who, failures, last_at, locked_until) values ($1, 1, $2, $2)
        on conflict (who) do update set last_at = $2,
@@ -43,6 +43,6 @@ export async function countFailure(atTheDoor: AtTheDoor, who: string, now: Date)
   })
 }
 
-export async function forgetFailures(atTheDoor: AtTheDoor, who: string): Promise<void> {
-  await atTheDoor((manager) => manager.query('delete from sign_in_failure where who = $1', [who]))
+export async function forgetFailures(inAuthScope: InAuthScope, who: string): Promise<void> {
+  await inAuthScope((manager) => manager.query('delete from sign_in_failure where who = $1', [who]))
 }

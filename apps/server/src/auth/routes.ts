@@ -14,14 +14,14 @@ export async function signIn(c: Context<Env>, deps: Deps): Promise<Response> {
   const { email, password } = await readInput(c, signInSchema, (problem) =>
     problem.path === 'password' ? { ...problem, message: 'expected a password' } : problem,
   )
-  await refuseLocked(deps.atTheDoor, email, deps.now(), 'tries for this e-mail')
+  await refuseLocked(deps.inAuthScope, email, deps.now(), 'tries for this e-mail')
   const answer = await deps.auth.signIn({ email, password }, c.req.raw.headers)
   if (answer.status === 401) {
-    await countFailure(deps.atTheDoor, email, deps.now())
+    await countFailure(deps.inAuthScope, email, deps.now())
     throw new ApiError('NOT_SIGNED_IN', 'Incorrect e-mail or password.')
   }
   if (!answer.ok) throw new Error(`sign-in answered ${answer.status}`)
-  await forgetFailures(deps.atTheDoor, email)
+  await forgetFailures(deps.inAuthScope, email)
   return signedInBy(answer)
 }
 

@@ -12,7 +12,7 @@ export async function whoAsks(deps: Deps, headers: Headers): Promise<Who | null>
   const token = await deps.auth.tokenOf(headers)
   if (token === null) return null
   const now = deps.now()
-  const found = await deps.atTheSession(token, now)
+  const found = await deps.inSessionScope(token, now)
   if (found === null) return null
   const { lastSeen, ...who } = found
   if (now.getTime() - lastSeen.getTime() > TOUCH_AFTER_MS) await deps.auth.touch(headers)

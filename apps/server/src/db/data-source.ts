@@ -56,6 +56,7 @@ import { WaysEstimated0034 } from './migrations/0034-ways-estimated'
 import { PlansOffered0035 } from './migrations/0035-plans-offered'
 import { FixedIntervals0036 } from './migrations/0036-fixed-intervals'
 import { SerialNumbers0037 } from './migrations/0037-serial-numbers'
+import { Survival0038 } from './migrations/0038-survival'
 import { SnakeNames } from './naming'
 import { APP_ROLE } from './roles'
 
@@ -132,6 +133,7 @@ export const MIGRATIONS = [
   PlansOffered0035,
   FixedIntervals0036,
   SerialNumbers0037,
+  Survival0038,
 ]
 
 interface DatabaseOptions {

@@ -79,14 +79,14 @@ export const firmScopes =
       return work(new FirmScope(manager, firmId))
     })
 
-export type AtTheDoor = <T>(work: (manager: EntityManager) => Promise<T>) => Promise<T>
+export type InAuthScope = <T>(work: (manager: EntityManager) => Promise<T>) => Promise<T>
 
 /**
  * The one named exception: sign-in, where a token or an e-mail is turned into a firm.
  * Opens the sign-in tables and nothing else.
  */
-export const door =
-  (source: DataSource): AtTheDoor =>
+export const authScope =
+  (source: DataSource): InAuthScope =>
   (work) =>
     source.transaction(async (manager) => {
       await manager.query(`select set_config('app.firm_id', '', true), set_config('app.door', 'sign-in', true)`)
@@ -106,7 +106,7 @@ export interface SignedIn {
 export type AtTheSession = (token: string, now: Date) => Promise<SignedIn | null>
 
 /** The named exception of requests: from a sign-in's token to the person behind it, in one statement that opens no more than that. */
-export const sessionDoor =
+export const sessionScope =
   (source: DataSource): AtTheSession =>
   async (token, now) => {
     const [found] = await source.query<SignedIn[]>(
@@ -125,7 +125,7 @@ export interface DeviceBehindKey {
 export type AtTheDeviceDoor = (keyHash: string) => Promise<DeviceBehindKey | null>
 
 /** The named exception of devices: from the hash of a key to its device and firm. Opens the devices' own table and nothing else. */
-export const deviceDoor =
+export const deviceScope =
   (source: DataSource): AtTheDeviceDoor =>
   (keyHash) =>
     source.transaction(async (manager) => {
@@ -141,7 +141,7 @@ export const deviceDoor =
 export type AtTheFeedDoor = (tokenHash: string) => Promise<{ firmId: string; personId: string } | null>
 
 /** The named exception of calendar feeds: from the hash of a secret address to a person who may still sign in. Opens the feeds' own table only. */
-export const feedDoor =
+export const feedScope =
   (source: DataSource): AtTheFeedDoor =>
   async (tokenHash) => {
     const found = await source.transaction(async (manager) => {

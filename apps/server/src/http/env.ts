@@ -4,7 +4,7 @@ import { hasRight, RIGHTS } from '@evenround/core/firm'
 import type { Hindsight, HindsightAsk } from '@evenround/core/wear'
 import { OpenAPIHono } from '@hono/zod-openapi'
 import type { z } from 'zod'
-import type { AtTheDeviceDoor, AtTheDoor, AtTheFeedDoor, AtTheSession, InFirm } from '../db/scope'
+import type { AtTheDeviceDoor, AtTheFeedDoor, AtTheSession, InAuthScope, InFirm } from '../db/scope'
 import type { BroughtIn } from '../firm-file/read'
 import type { Log } from '../log'
 import type { Mailer } from '../mail/mailer'
@@ -57,10 +57,10 @@ export interface SecondFactor {
 /** What a feature works with; time and ids are given, so that tests can hold them. */
 export interface Deps {
   inFirm: InFirm
-  atTheDoor: AtTheDoor
-  atTheSession: AtTheSession
-  atTheDeviceDoor: AtTheDeviceDoor
-  atTheFeedDoor: AtTheFeedDoor
+  inAuthScope: InAuthScope
+  inSessionScope: AtTheSession
+  inDeviceScope: AtTheDeviceDoor
+  inFeedScope: AtTheFeedDoor
   auth: Auth
   now: () => Date
   newId: () => string

@@ -139,20 +139,20 @@ test('what is spent and overdue is counted as the list counts it; a technician h
 })
 
 /** Between two points of the curve the hazard is constant: the chance of being good falls as a power there. */
-function stillGood(days: readonly number[], alive: readonly number[], age: number): number {
+function stillGood(days: readonly number[], survival: readonly number[], age: number): number {
   const next = Math.max(
     1,
     days.findIndex((day) => day >= age),
   )
-  const [from, to, a, b] = [days[next - 1] ?? 0, days[next] ?? 1, alive[next - 1] ?? 1, alive[next] ?? 0]
+  const [from, to, a, b] = [days[next - 1] ?? 0, days[next] ?? 1, survival[next - 1] ?? 1, survival[next] ?? 0]
   return a * (b / a) ** ((age - from) / (to - from))
 }
 
 test('a part that comes out is held against the forecast as it was stored, not as it is made anew', async () => {
   const before = (await office()).score.forecasts
-  const [stage] = await peek<{ stage_id: string; site_id: string; days: number[]; alive: number[]; fitted_on: string; label: number }>(
+  const [stage] = await peek<{ stage_id: string; site_id: string; days: number[]; survival: number[]; fitted_on: string; label: number }>(
     world.database,
-    `select stage_id, site_id, days, alive, fitted_on::text, (due->>'labelAmount')::int as label from stage_forecast
+    `select stage_id, site_id, days, survival, fitted_on::text, (due->>'labelAmount')::int as label from stage_forecast
      where fitted_known and due->>'labelBy' = 'days' and fitted_on < test_clock()::date - 60 order by stage_id limit 1`,
   )
   const fixedBefore = (await office()).score.fixed
@@ -162,13 +162,16 @@ test('a part that comes out is held against the forecast as it was stored, not a
   expect([after.parts - before.parts, after.spent - before.spent]).toEqual([1, 1])
   const day = (await office()).day
   const age = (Date.parse(day) - Date.parse(stage?.fitted_on ?? '')) / 86_400_000
-  expect(after.foretold - before.foretold).toBeCloseTo(1 - stillGood(stage?.days ?? [], stage?.alive ?? [], age), 5)
+  expect(after.foretold - before.foretold).toBeCloseTo(1 - stillGood(stage?.days ?? [], stage?.survival ?? [], age), 5)
   // A label of days: so many of them as it served, and the days past the end summed day by day.
   const fixed = (await office()).score.fixed
   expect(fixed.parts - fixedBefore.parts).toBe(1)
   expect(fixed.byLabel - fixedBefore.byLabel).toBeCloseTo(age / (stage?.label ?? Number.NaN), 6)
   const past = (to: number): number =>
-    Array.from({ length: to }, (_, at) => 1 - stillGood(stage?.days ?? [], stage?.alive ?? [], at + 0.5)).reduce((sum, one) => sum + one, 0)
+    Array.from({ length: to }, (_, at) => 1 - stillGood(stage?.days ?? [], stage?.survival ?? [], at + 0.5)).reduce(
+      (sum, one) => sum + one,
+      0,
+    )
   expect(fixed.pastDays - fixedBefore.pastDays).toBeCloseTo(past(age), 3)
   expect(fixed.labelPastDays - fixedBefore.labelPastDays).toBeCloseTo((past(stage?.label ?? 0) * age) / (stage?.label ?? 1), 3)
 })

@@ -9,7 +9,7 @@ import { loadFirm } from '../features/firm/store'
 import { USUAL_TIMES } from '../features/times/team'
 import { lateCounts } from '../features/wear/due'
 import { knownOfSystems } from '../features/wear/inputs'
-import { grouped, looksOf, readingRows } from '../features/wear/rows'
+import { counterReadingsOf, grouped, readingRows } from '../features/wear/rows'
 import type { Who } from '../http/env'
 import { notFound } from '../http/errors'
 import { dayIn } from '../time/zone'
@@ -100,7 +100,7 @@ export async function stopPages(scope: FirmScope, stops: readonly Stop[], now: D
       const input = known.get(id)?.input
       return input ? [{ stageId: id, input: wearInputFields.parse(input) }] : []
     })
-    const last = looksOf(readings.get(stop.system.id) ?? []).at(-1)
+    const last = counterReadingsOf(readings.get(stop.system.id) ?? []).at(-1)
     const counter = last ? { displayL: last.displayL, at: new Date(last.atMs).toISOString() } : null
     return [{ stop, history, wear, counter }]
   })

@@ -9,7 +9,7 @@ import { createAuth } from '../auth/auth'
 import planAtOnce from '../background/round-worker'
 import { dataSource } from '../db/data-source'
 import { Firm, Site, Stage, System, TrainVersion } from '../db/entities/master'
-import { deviceDoor, door, feedDoor, firmScopes, sessionDoor } from '../db/scope'
+import { authScope, deviceScope, feedScope, firmScopes, sessionScope } from '../db/scope'
 import { demoBeside } from '../demo/beside'
 import { DEFAULT_UNITS } from '../demo/load'
 import { DEFAULT_SCHOOLS, DEMO_PASSWORD } from '../demo/world'
@@ -85,9 +85,9 @@ export async function openWorld(kind: 'empty' | 'demo'): Promise<World> {
   const source = dataSource({ url: database.appUrl, poolSize: 4 })
   await source.initialize()
   const clock = { now: new Date() }
-  const atTheDoor = door(source)
+  const inAuthScope = authScope(source)
   const auth = createAuth({
-    atTheDoor,
+    inAuthScope,
     secret: 'for tests only, never outside of them',
     newId: uuidv7,
     secureCookies: false,
@@ -107,10 +107,10 @@ export async function openWorld(kind: 'empty' | 'demo'): Promise<World> {
   }
   const deps: Deps = {
     inFirm,
-    atTheDoor,
-    atTheSession: sessionDoor(source),
-    atTheDeviceDoor: deviceDoor(source),
-    atTheFeedDoor: feedDoor(source),
+    inAuthScope,
+    inSessionScope: sessionScope(source),
+    inDeviceScope: deviceScope(source),
+    inFeedScope: feedScope(source),
     auth,
     now,
     newId: uuidv7,

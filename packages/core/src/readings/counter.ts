@@ -1,5 +1,5 @@
 /** One look at a litre counter. */
-export interface CounterLook {
+export interface CounterReading {
   /** Instant, milliseconds since 1970. */
   atMs: number
   /** What it showed, litres. */
@@ -31,11 +31,11 @@ const JUST_BEGUN = 0.5
  * A display that falls is a roll-over when it stood near the top of its decimal range, a fresh start when somebody said so,
  * and otherwise `backward`: nothing is counted for it and the screen asks.
  */
-export function countLitres(looks: readonly CounterLook[]): CounterCount[] {
+export function countLitres(looks: readonly CounterReading[]): CounterCount[] {
   const sorted = [...looks].sort((a, b) => a.atMs - b.atMs)
   const counts: CounterCount[] = []
   let total = 0
-  let before: CounterLook | null = null
+  let before: CounterReading | null = null
   for (const look of sorted) {
     const step = stepOf(before, look)
     if (before !== null) total += litresOf(step, before, look)
@@ -45,7 +45,7 @@ export function countLitres(looks: readonly CounterLook[]): CounterCount[] {
   return counts
 }
 
-function stepOf(before: CounterLook | null, look: CounterLook): CounterStep {
+function stepOf(before: CounterReading | null, look: CounterReading): CounterStep {
   if (before === null) return 'first'
   if (look.otherCounter === true) return 'other-counter'
   if (look.startedOver) return 'started-over'
@@ -54,7 +54,7 @@ function stepOf(before: CounterLook | null, look: CounterLook): CounterStep {
   return before.displayL >= NEARLY_FULL * range && look.displayL < JUST_BEGUN * range ? 'rolled-over' : 'backward'
 }
 
-function litresOf(step: CounterStep, before: CounterLook, look: CounterLook): number {
+function litresOf(step: CounterStep, before: CounterReading, look: CounterReading): number {
   switch (step) {
     case 'forward':
       return look.displayL - before.displayL

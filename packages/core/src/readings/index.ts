@@ -1,4 +1,4 @@
-export { type CounterCount, type CounterLook, type CounterStep, countLitres, litresSince } from './counter'
+export { type CounterCount, type CounterReading, type CounterStep, countLitres, litresSince } from './counter'
 export { type Fitness, fitness, MEMBRANE_WORTH_MGL, SPOT_FREE_MGL, type Taste } from './fitness'
 export { RESIN_TARGET_MGL, USUAL_MEMBRANE, USUAL_RESIN_EQ_PER_L } from './limits'
 export {

@@ -17,7 +17,7 @@ export interface SearchOptions {
 }
 
 /** Small and quick, and the same everywhere. Returns numbers in [0, 1). */
-export function dice(seed: number): () => number {
+export function mulberry32(seed: number): () => number {
   let state = (seed | 0) ^ 0x9e3779b9
   return () => {
     state = (state + 0x6d2b79f5) | 0
@@ -127,7 +127,7 @@ function indexOf(routes: readonly number[], route: number): number {
 }
 
 /** Near to a visit in place and day, for taking out together what could trade places. */
-function related(s: Solution, seed: number, count: number, random: () => number): number[] {
+function relatedRemoval(s: Solution, seed: number, count: number, random: () => number): number[] {
   const { p } = s
   const leg = plainLeg(p)
   const from = p.place[seed] as number
@@ -148,7 +148,7 @@ function related(s: Solution, seed: number, count: number, random: () => number)
 }
 
 /** What costs most where it stands: taken out in that order, shaken. */
-function dearest(s: Solution, count: number, random: () => number): number[] {
+function worstRemoval(s: Solution, count: number, random: () => number): number[] {
   const { p } = s
   const leg = plainLeg(p)
   const prices: { v: number; price: number }[] = []
@@ -335,7 +335,7 @@ const FEW_VISITS = 12
  * with the best plan so far. Never breaks a hard rule; what finds no place stays unplanned.
  */
 export function search(p: Problem, seed: number, { iterations, stop, progress, from }: SearchOptions = {}): Solution {
-  const random = dice(seed)
+  const random = mulberry32(seed)
   const s = from ? fromPlan(p, from) : new Solution(p)
   const allowed = routesOf(s)
   const all = Array.from({ length: p.nVisits }, (_, v) => v)
@@ -365,9 +365,9 @@ export function search(p: Problem, seed: number, { iterations, stop, progress, f
     const kind = pick(scores, random)
     const out =
       kind === 0
-        ? related(s, Math.floor(random() * p.nVisits), count, random)
+        ? relatedRemoval(s, Math.floor(random() * p.nVisits), count, random)
         : kind === 1
-          ? dearest(s, count, random)
+          ? worstRemoval(s, count, random)
           : kind === 2
             ? wholeDay(s, count, random)
             : kind === 3

@@ -24,7 +24,7 @@ export { LIFTED } from './phases/change'
 export { SOAK_MOST_HOURS } from './phases/soak'
 export { CARBON_SOAK_HOURS, soakHoursOf, soaks as soaksInTank } from './plan'
 export { type PlayedTrain, playTrain } from './play'
-export { type Said, type SaidValues, sayWith } from './say'
+export { fillTemplate, type MessageTemplate, type MessageValues } from './say'
 export { type SheetInput, sheet } from './sheet'
 export { leftStanding } from './standing'
 export {

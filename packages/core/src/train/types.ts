@@ -1,6 +1,6 @@
 import type { Housing, Medium } from '../catalogue/names'
 import type { OwnKind } from '../catalogue/own-kinds'
-import type { Said } from './say'
+import type { MessageTemplate } from './say'
 
 /** One system's plumbing as a graph, in the spelling of the scriptable core. */
 export type TrainNode =
@@ -147,7 +147,7 @@ export interface SheetStep {
   text: string
   why: string
   /** Where text or why hold figures: the templates and the figures in SI, for the firm's units. */
-  said?: Said
+  said?: MessageTemplate
   caution?: string
   /** What the step wants as proof beside a tick. */
   evidence?: 'reading' | 'finding' | 'timer' | 'answer'

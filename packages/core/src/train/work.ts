@@ -1,13 +1,13 @@
 import { inService, play, type TrainState } from './machine/state'
 import { USUAL_MINUTES } from './minutes'
-import { type SaidValues, sayWith } from './say'
+import { fillTemplate, type MessageValues } from './say'
 import type { SheetStep, Train, Verb } from './types'
 
 export interface StepDraft {
   /** `{litres}` and `{kg}` stand for the values. */
   text: string
   why: string
-  values?: SaidValues
+  values?: MessageValues
   to?: string
   caution?: string
   evidence?: SheetStep['evidence']
@@ -40,8 +40,8 @@ export class Work {
     const step: SheetStep = { n: this.steps.length + 1, key, verb, at, minutes, tools, consumables, block: '', ...rest }
     if (values) {
       step.said = { text: draft.text, why: draft.why, values }
-      step.text = sayWith(draft.text, values)
-      step.why = sayWith(draft.why, values)
+      step.text = fillTemplate(draft.text, values)
+      step.why = fillTemplate(draft.why, values)
     }
     this.steps.push(step)
     play(this.train, this.state, step)

@@ -95,14 +95,14 @@ interface Grid {
 }
 
 /** Survival on days that lie further and further apart, until everything is over. */
-function gridOf(alive: Survival, scratch: Float64Array): Grid {
-  const width = alive.count + 1
+function gridOf(survival: Survival, scratch: Float64Array): Grid {
+  const width = survival.count + 1
   const days = [0]
   const chances: number[] = []
   for (let c = 0; c < width; c++) chances.push(1)
   let step = FIRST_STEP
   while (step < HORIZON) {
-    alive.fill(step, scratch)
+    survival.fill(step, scratch)
     days.push(step)
     let most = 0
     for (let c = 0; c < width; c++) {
@@ -120,7 +120,7 @@ function gridOf(alive: Survival, scratch: Float64Array): Grid {
  * The day by which the chance of having ended reaches `p`, by the regula falsi (Illinois) within its cell of the grid. Where the whole day is
  * all that is asked for, it ends as soon as that cannot change any more.
  */
-function quantile(alive: Survival, grid: Grid, index: number, p: number, wholeDay: boolean): number {
+function quantile(survival: Survival, grid: Grid, index: number, p: number, wholeDay: boolean): number {
   const { days, chances, width } = grid
   const target = 1 - p
   let cell = 1
@@ -139,7 +139,7 @@ function quantile(alive: Survival, grid: Grid, index: number, p: number, wholeDa
     const span = high - low
     const straight = low + (span * atLow) / (atLow - atHigh)
     const day = i > 12 ? low + span / 2 : Math.min(high - EDGE, Math.max(low + EDGE, straight))
-    const value = lnOver(alive.one(index, day), target)
+    const value = lnOver(survival.one(index, day), target)
     if (Math.abs(value) < CLOSE) return day
     // A hazard that only rises is between those on either side.
     const flattest = Math.min((foundLow - value) / (day - low), (value - foundHigh) / (high - day))
@@ -165,21 +165,21 @@ function quantile(alive: Survival, grid: Grid, index: number, p: number, wholeDa
 const lnOver = (chance: number, target: number): number => Math.log(Math.max(chance, 1e-300) / target)
 
 /** The 10 %, 50 % and 90 % days of the stage and of each cause alone; deterministic. */
-export function windowsOf(alive: Survival, causes: readonly Cause[]): Windows {
-  const scratch = new Float64Array(alive.count + 1)
-  const grid = gridOf(alive, scratch)
+export function windowsOf(survival: Survival, causes: readonly Cause[]): Windows {
+  const scratch = new Float64Array(survival.count + 1)
+  const grid = gridOf(survival, scratch)
   const window = (index: number): Window => {
     // How much of the stage's own life is left is read off its median, to the minute.
-    const [p10, p50, p90] = QUANTILES.map((p) => quantile(alive, grid, index, p, index < alive.count || p !== 0.5)) as [
+    const [p10, p50, p90] = QUANTILES.map((p) => quantile(survival, grid, index, p, index < survival.count || p !== 0.5)) as [
       number,
       number,
       number,
     ]
     return { p10, p50, p90 }
   }
-  const all = window(alive.count)
-  const single = alive.count === 1
-  alive.fill(all.p50, scratch)
+  const all = window(survival.count)
+  const single = survival.count === 1
+  survival.fill(all.p50, scratch)
   const survived = Float64Array.from(scratch)
   const byCause = causes.map((cause, index) => ({
     cause,

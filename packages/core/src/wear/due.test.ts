@@ -68,7 +68,7 @@ describe('contract', () => {
     if (anchor !== '2030-03-31') expect(told.due).toBe(day)
     else expect(told.due.slice(5)).toBe('03-31')
   })
-  test('the belief only advises: spent well before it, far from done, or nothing', () => {
+  test('the survival curve only advises: spent well before it, far from done, or nothing', () => {
     const rule = (months: number): DueRule => ({ by: 'contract', months })
     expect([6, 12, 24].map((months) => due(input(), rule(months)).advice)).toEqual(['lengthen', null, 'shorten'])
   })

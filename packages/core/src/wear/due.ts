@@ -1,9 +1,9 @@
 import { addMonths, daysBetween, fromEpochDay, toEpochDay } from '../units'
-import { beliefOf, endedOn } from './belief'
 import { pastLimit } from './causes'
 import { acceptedByLabel, isSafeguard, type LabelEnd, labelEnd, type RatedBy } from './label'
 import { daysServed, type Model, modelOf } from './model'
 import { AS_LIKELY_AS_NOT, LONGEST_LIFE_DAYS } from './priors'
+import { failureProbabilityAtAge, survivalCurveOf } from './survival-curve'
 import type { Cause, WearInput } from './types'
 
 export const DUE_BASES = ['contract', 'label', 'evidence'] as const
@@ -187,9 +187,9 @@ export function dueOf(input: WearInput, rule: DueRule): Due | null {
 }
 
 /** The chance that the part is over by an age in days; of one whose age nobody knows by every age it may have. */
-function overBy(input: WearInput, { alive }: Model): Over {
-  const belief = input.stage.ageUnknown === true ? beliefOf(input) : null
-  return belief === null ? (age) => alive.overBy(age) : (age) => endedOn(belief, age)
+function overBy(input: WearInput, { survival }: Model): Over {
+  const curve = input.stage.ageUnknown === true ? survivalCurveOf(input) : null
+  return curve === null ? (age) => survival.overBy(age) : (age) => failureProbabilityAtAge(curve, age)
 }
 
 /** Ages in days, `from` ≤ the planned age ≤ `to`. */
@@ -247,7 +247,7 @@ function shownAge(input: WearInput, over: Over, plannedAge: number): number | nu
   return model === null || overBy(blind, model)(even) >= over(even) ? null : even
 }
 
-/** What the belief says to a contract: spent well before its day, or far from done on it. */
+/** What the survival curve says to a contract: spent well before its day, or far from done on it. */
 function adviceOn(over: Over, { age, interval }: Planned, accepted: number, evidenceAge: number): Due['advice'] {
   if (over(age) > Math.min(0.9, 1.5 * accepted)) return 'shorten'
   return evidenceAge - age > interval / 4 ? 'lengthen' : null

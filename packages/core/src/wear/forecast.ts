@@ -1,9 +1,9 @@
 import { fromEpochDay, toEpochDay } from '../units'
-import { beliefOf, endedBy, likelyServed, readBelief } from './belief'
 import { doubtedOf } from './causes'
 import { type Window, windowsOf } from './curve'
 import { daysServed, modelOf } from './model'
 import { AS_LIKELY_AS_NOT } from './priors'
+import { failureProbability, likelyServed, readSurvivalCurve, survivalCurveOf } from './survival-curve'
 import type { CauseForecast, WearForecast, WearInput } from './types'
 
 export type ForecastResult = ({ ok: true } & WearForecast) | { ok: false; reason: 'no-rated-life' }
@@ -12,7 +12,7 @@ export type ForecastResult = ({ ok: true } & WearForecast) | { ok: false; reason
  * When the part is done: the 10 %, 50 % and 90 % days of the earliest of its causes, by the evidence alone. Nothing is assumed of today,
  * so that all three may lie in the past (never before the fitting); `ended` is the chance that it is over by today.
  *
- * Each cause's life is log-normal on its own exposure around rated × factors; one site factor, integrated over a lattice,
+ * Each cause's life is log-normal on its own exposure around rated × factors; one site factor, integrated over a grid,
  * multiplies them all and has learned from what was found in past parts; growth causes are fitted to their readings;
  * S(t) = Π S_c(t) within each site factor. Deterministic. Dates are the day on which the quantile falls.
  * `no-rated-life` when neither the part nor its medium gives any cause to go by.
@@ -29,12 +29,12 @@ function ofUnknownAge(input: WearInput): ForecastResult {
   if (input.today < fittedOn) throw new RangeError(`today must not be before fittedOn ${fittedOn}, got ${input.today}`)
   const likely = fromEpochDay(seen - likelyServed(input))
   const told = ofKnownAge({ ...input, stage: { ...input.stage, ageUnknown: false, fittedOn: likely } })
-  const belief = beliefOf(input)
-  if (!told.ok || belief === null) return told
-  const { p10, p50, p90, remaining } = readBelief(belief, input.today)
+  const curve = survivalCurveOf(input)
+  if (!told.ok || curve === null) return told
+  const { p10, p50, p90, remaining } = readSurvivalCurve(curve, input.today)
   const day = (days: number): string => fromEpochDay(seen + Math.floor(days))
   const window = { p10: day(p10), p50: day(p50), p90: day(p90) }
-  const ended = endedBy(belief, input.today)
+  const ended = failureProbability(curve, input.today)
   return { ...told, ...window, remaining, ended, state: stateFor(ended, window.p10, input.today) }
 }
 
@@ -48,9 +48,9 @@ function ofKnownAge(input: WearInput): ForecastResult {
   if (age < 0) throw new RangeError(`today must not be before fittedOn ${input.stage.fittedOn}, got ${input.today}`)
   const model = modelOf(input)
   if (model === null) return { ok: false, reason: 'no-rated-life' }
-  const { basis, every, taking, alive } = model
+  const { basis, every, taking, survival } = model
   const { all, byCause } = windowsOf(
-    alive,
+    survival,
     taking.map(({ cause }) => cause),
   )
   const dates = ({ p10, p50, p90 }: Window): { p10: string; p50: string; p90: string } => ({
@@ -68,7 +68,7 @@ function ofKnownAge(input: WearInput): ForecastResult {
   const governing = causes.reduce((most, cause) => (cause.hazardShare > most.hazardShare ? cause : most))
   const remaining = all.p50 > 0 ? Math.max(0, Math.min(1, (all.p50 - age) / all.p50)) : 0
   const window = dates(all)
-  const ended = alive.overBy(daysServed(input.stage.fittedOn, input.today))
+  const ended = survival.overBy(daysServed(input.stage.fittedOn, input.today))
   return {
     ok: true,
     ...window,

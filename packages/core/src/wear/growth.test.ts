@@ -50,7 +50,7 @@ describe('growth causes', () => {
   test('a passage that doubles in 600 days ends after about 600, the window far narrower than without readings', () => {
     const read = passage(membrane(600, 50, 550))
     // Twelve readings of 5.5 % each, 50 days apart: the slope is known to 0.055 / (50·√143) = 8 %, the prior's 913 days to 42 %,
-    // so the prior moves the end by 0.08²/(0.08² + 0.42²) of ln(913/600), about 9 days, and being alive at 550 by a few more.
+    // so the prior moves the end by 0.08²/(0.08² + 0.42²) of ln(913/600), about 9 days, and being good at 550 by a few more.
     expect(Math.abs(days(read.p50) - 600)).toBeLessThan(30)
     const blind = passage(membrane(600, 50, 550, { readings: [] }))
     expect(daysBetween(read.p10, read.p90)).toBeLessThan(0.35 * daysBetween(blind.p10, blind.p90))

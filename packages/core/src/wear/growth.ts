@@ -276,7 +276,7 @@ const SURELY = 8
 const HARDLY = 0.8
 /** Between the last reading within and the first one past it the crossing is known to about a fifth of the time between them. */
 const SPREAD = 0.2
-/** A course that is known more finely than the lattice of crossings would fall between its points. */
+/** A course that is known more finely than the grid of crossings would fall between its points. */
 const LEAST_SPREAD = 0.08
 /** A reading far past its limit may have got there at once, so that it places the crossing no earlier than the middle. */
 const EARLIEST_SHARE = 0.5

@@ -1,6 +1,6 @@
 import { daysBetween } from '../units'
-import { type Belief, beliefOf, endedOn } from './belief'
 import { type DueRule, dueOf } from './due'
+import { failureProbabilityAtAge, type SurvivalCurve, survivalCurveOf } from './survival-curve'
 import type { WearInput } from './types'
 
 /** One part's time in service. */
@@ -40,13 +40,13 @@ export interface Hindsight {
 const LOOKS = 32
 
 /** Days past the end until `age`, mean and variance, by the chance of being over: ∫F, and 2∫(age − t)F less the mean squared. */
-function pastEnd(belief: Belief, age: number): { mean: number; variance: number } {
+function pastEnd(curve: SurvivalCurve, age: number): { mean: number; variance: number } {
   const step = age / LOOKS
   let mean = 0
   let square = 0
   for (let look = 0; look < LOOKS; look++) {
     const at = (look + 0.5) * step
-    const over = endedOn(belief, at)
+    const over = failureProbabilityAtAge(curve, at)
     mean += over * step
     square += 2 * (age - at) * over * step
   }
@@ -65,26 +65,26 @@ const total = (all: readonly { parts: number; mean: number; variance: number }[]
  */
 export function hindsightOf({ served, rules, from, to }: HindsightAsk): Hindsight {
   const times = served.flatMap(({ input, hindsight, removedOn }) => {
-    const belief = beliefOf(hindsight)
-    if (belief === null) return []
+    const curve = survivalCurveOf(hindsight)
+    if (curve === null) return []
     const { fittedOn } = input.stage
     const [begin, end] = [fittedOn < from ? from : fittedOn, removedOn === null || removedOn > to ? to : removedOn]
     const days = daysBetween(begin, end)
-    return days <= 0 ? [] : [{ input, belief, days, begin, end, removedOn, fittedOn }]
+    return days <= 0 ? [] : [{ input, curve, days, begin, end, removedOn, fittedOn }]
   })
-  const done = times.map(({ belief, removedOn, fittedOn, begin, end }) => {
-    const until = (day: string) => pastEnd(belief, daysBetween(fittedOn, day))
+  const done = times.map(({ curve, removedOn, fittedOn, begin, end }) => {
+    const until = (day: string) => pastEnd(curve, daysBetween(fittedOn, day))
     const { mean, variance } = until(end)
     // What ran past the end before the stretch began is not of it.
     return { changed: removedOn !== null && removedOn <= to, mean: mean - until(begin).mean, variance }
   })
   // Part by part, so that each is weighed once for all the rules.
-  const byPart = times.map(({ input, belief, days }) =>
+  const byPart = times.map(({ input, curve, days }) =>
     rules.map((rule) => {
       const due = dueOf(input, rule)
       if (due === null) return []
       const age = Math.max(1, daysBetween(input.stage.fittedOn, due.due))
-      return [{ parts: days / age, ...pastEnd(belief, age) }]
+      return [{ parts: days / age, ...pastEnd(curve, age) }]
     }),
   )
   return {

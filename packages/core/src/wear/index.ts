@@ -1,4 +1,3 @@
-export { type Belief, type BeliefReading, beliefOf, dayOfChance, daysPastEnd, endedBy, endedOn, readBelief } from './belief'
 export { permeateAt25 } from './channels'
 export { CARES, DUE_BASES, type Due, type DueRule, type DueState, dueOf, type KeptRule, ruleOf, USUAL_RULE } from './due'
 export { calendarFactor, chlorineFactor, peopleFactor, sourceFactor, throughputFactor, usualLitresPerDay } from './factors'
@@ -12,6 +11,16 @@ export { usualResin } from './resin'
 export { saltDays } from './salt'
 export { learnSpread, logEvidence } from './spread'
 export { type RuledStage, type StageSummary, stateOn, summarise, usualLateDays } from './summary'
+export {
+  dayOfChance,
+  daysPastEnd,
+  failureProbability,
+  failureProbabilityAtAge,
+  readSurvivalCurve,
+  type SurvivalCurve,
+  type SurvivalReading,
+  survivalCurveOf,
+} from './survival-curve'
 export type {
   Cause,
   CauseForecast,

@@ -68,7 +68,7 @@ export function acceptedByLabel(input: WearInput): number {
   }
   const model = modelOf(reference)
   const end = model === null ? null : labelEnd(model.basis)
-  const accepted = model === null || end === null ? NOTHING_RATED : model.alive.overBy(end.age)
+  const accepted = model === null || end === null ? NOTHING_RATED : model.survival.overBy(end.age)
   if (known.size >= KNOWN_AT_MOST) known.clear()
   known.set(key, accepted)
   return accepted

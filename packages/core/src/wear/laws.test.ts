@@ -81,8 +81,8 @@ describe('laws of the forecast', () => {
         ] as const) {
           const served = daysBetween('2025-01-01', day)
           // The root is found to a minute or two of the day's edge: so near to midnight either day is right.
-          expect(1 - model.alive.all(served - 0.003)).toBeLessThanOrEqual(share)
-          expect(1 - model.alive.all(served + 1.003)).toBeGreaterThanOrEqual(share)
+          expect(1 - model.survival.all(served - 0.003)).toBeLessThanOrEqual(share)
+          expect(1 - model.survival.all(served + 1.003)).toBeGreaterThanOrEqual(share)
         }
       }),
       { numRuns: 150 },

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { seeded } from '../simulate'
 import { addDays, daysBetween } from '../units'
-import { beliefOf, type FoundGrade, forecast, learnSpread, narrowing, readBelief, type WearInput } from '.'
+import { type FoundGrade, forecast, learnSpread, narrowing, readSurvivalCurve, survivalCurveOf, type WearInput } from '.'
 
 const FITTED = '2026-01-01'
 function input(more: Partial<WearInput> = {}, stage: Partial<WearInput['stage']> = {}): WearInput {
@@ -92,7 +92,7 @@ describe('what cuts and what stretches a life', () => {
   })
 })
 
-describe('the belief that is stored', () => {
+describe('the survival curve that is stored', () => {
   const anyStage = fc.record({
     age: fc.integer({ min: 0, max: 700 }),
     days: fc.integer({ min: 90, max: 1500 }),
@@ -102,10 +102,10 @@ describe('the belief that is stored', () => {
     fc.assert(
       fc.property(anyStage, ({ age, days, found }) => {
         const one = input({ past: changes(found, 1) }, { rated: { days, litres: 4000 } })
-        const belief = beliefOf(one)
-        if (!belief) throw new Error('no belief')
+        const curve = survivalCurveOf(one)
+        if (!curve) throw new Error('no curve')
         const today = addDays(FITTED, age)
-        const read = readBelief(belief, today)
+        const read = readSurvivalCurve(curve, today)
         const told = good({ ...one, today })
         for (const p of ['p10', 'p50', 'p90'] as const) {
           const exact = daysBetween(FITTED, told[p])
@@ -125,15 +125,15 @@ describe('a part of unknown age', () => {
     const relative = (one: WearInput): number => windowDays(one) / medianDays(one)
     expect(relative(unknown)).toBeGreaterThan(1.2 * relative(known))
   })
-  test('the belief says what the forecast says, and both begin at the day it was first seen', () => {
+  test('the survival curve says what the forecast says, and both begin at the day it was first seen', () => {
     const unknown = input({ today: addDays(FITTED, 40) }, { ageUnknown: true })
-    const belief = beliefOf(unknown)
-    if (!belief) throw new Error('no belief')
-    expect(belief.fittedOn).toBe(FITTED)
-    expect(belief.alive[0]).toBe(1)
-    for (let i = 1; i < belief.alive.length; i++) expect(belief.alive[i] as number).toBeLessThanOrEqual(belief.alive[i - 1] as number)
+    const curve = survivalCurveOf(unknown)
+    if (!curve) throw new Error('no curve')
+    expect(curve.fittedOn).toBe(FITTED)
+    expect(curve.survival[0]).toBe(1)
+    for (let i = 1; i < curve.survival.length; i++) expect(curve.survival[i] as number).toBeLessThanOrEqual(curve.survival[i - 1] as number)
     const told = good(unknown)
-    expect(Math.abs(readBelief(belief, unknown.today).p50 - daysBetween(FITTED, told.p50))).toBeLessThan(1.5)
+    expect(Math.abs(readSurvivalCurve(curve, unknown.today).p50 - daysBetween(FITTED, told.p50))).toBeLessThan(1.5)
   })
 })
 

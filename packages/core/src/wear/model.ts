@@ -4,16 +4,16 @@ import { Survival } from './curve'
 import { posteriorOf } from './posterior'
 import type { WearInput } from './types'
 
-/** What the forecast, the stored belief and the day to change of a part of known age are all read from. */
+/** What the forecast, the stored curve and the day to change of a part of known age are all read from. */
 export interface Model {
   basis: Basis
   /** Every cause the part can end by, and those that take part in the school. */
   every: readonly CauseLife[]
   taking: readonly CauseLife[]
-  alive: Survival
+  survival: Survival
 }
 
-/** Forecast, belief and day to change ask for one model after another; an input is never changed once it is asked about. */
+/** Forecast, curve and day to change ask for one model after another; an input is never changed once it is asked about. */
 let lastAsked: { input: WearInput; model: Model | null } | null = null
 
 /** The model of a stage fitted on `fittedOn`; null when nothing is rated. */
@@ -26,7 +26,7 @@ function makeModel(input: WearInput): Model | null {
   const basis = basisOf(input)
   const every = allCauses(basis)
   const taking = ofSchool(every, input.school)
-  return taking.length === 0 ? null : { basis, every, taking, alive: new Survival(posteriorOf(basis, every, taking)) }
+  return taking.length === 0 ? null : { basis, every, taking, survival: new Survival(posteriorOf(basis, every, taking)) }
 }
 
 /** Days a part is taken to have served by `today`: nothing is over before it has served one. */

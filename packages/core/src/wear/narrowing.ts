@@ -14,7 +14,7 @@ export interface Narrowing {
   windowDaysAfter: number
 }
 
-/** Points of the present belief at which a reading is imagined, and their weights. */
+/** Points of the present curve at which a reading is imagined, and their weights. */
 const POINTS = [
   { at: 'p10', weight: 0.3, z: -1.2816 },
   { at: 'p50', weight: 0.4, z: 0 },

@@ -3,24 +3,24 @@ import { at } from './exposure'
 import { growthLikelihood } from './growth'
 import { upperTail } from './normal'
 import { PRIORS } from './priors'
-import { type Slices, STEP, sigmaWithin, stepsOf } from './slice'
-import { slicesOf } from './slices'
+import { quadratureNodesOf } from './quadrature'
+import { type QuadratureNodes, STEP, sigmaWithin, stepsOf } from './quadrature-nodes'
 
-/** How far a cause's lattice reaches on each side of its median, in sigmas. */
+/** How far a cause's grid reaches on each side of its median, in sigmas. */
 const REACH = 3.6
 
-/** Chance of being alive by one cause, in every slice. */
+/** Probability of survival by one cause, in every node. */
 export interface Term {
   life: CauseLife
   /** Exposure at the cause's own beginning. */
   base: number
   sigma: number
   steps: Int32Array
-  /** One row of `width` points a slice, `below` of them under the median; null when no reading speaks of the cause. */
-  lattice: { below: number; width: number; survival: Float64Array } | null
+  /** One row of `width` points a node, `below` of them under the median; null when no reading speaks of the cause. */
+  grid: { below: number; width: number; survival: Float64Array } | null
 }
 
-/** What is believed of a stage: weights of the slices, and the chance of being alive by each cause within them. */
+/** What is believed of a stage: weights of the nodes, and the probability of survival by each cause within them. */
 export interface Posterior {
   terms: Term[]
   /** Sum 1; nothing is assumed of today. */
@@ -50,7 +50,7 @@ const FAINTEST = 1e-12
 /** An end that was measured may have come as early as this, in the exposure's units. */
 const EARLIEST = 0.5
 
-/** Likelihood of each crossing on the lattice, the largest 1, and ln of its scale. */
+/** Likelihood of each crossing on the grid, the largest 1, and ln of its scale. */
 function likelihood(life: CauseLife, from: number, points: number, floor: number): { chance: Float64Array; logScale: number } {
   const crossings = new Float64Array(points)
   const ratio = Math.exp(STEP)
@@ -60,11 +60,11 @@ function likelihood(life: CauseLife, from: number, points: number, floor: number
   return { chance, logScale: fromLog(chance, floor) }
 }
 
-function termOf(life: CauseLife, slices: Slices, weights: Float64Array): { term: Term; logScale: number } {
-  const steps = stepsOf(slices, life)
-  const sigma = sigmaWithin(slices, life)
+function termOf(life: CauseLife, nodes: QuadratureNodes, weights: Float64Array): { term: Term; logScale: number } {
+  const steps = stepsOf(nodes, life)
+  const sigma = sigmaWithin(nodes, life)
   const base = life.since > 0 ? at(life.exposure, life.since) : 0
-  if (life.channels.length === 0) return { term: { life, base, sigma, steps, lattice: null }, logScale: 0 }
+  if (life.channels.length === 0) return { term: { life, base, sigma, steps, grid: null }, logScale: 0 }
   const { fewest, most } = fewestAndMost(steps)
   const above = Math.ceil((REACH * sigma) / STEP)
   const isOver = life.channels.some(({ over }) => over.length > 0)
@@ -73,8 +73,8 @@ function termOf(life: CauseLife, slices: Slices, weights: Float64Array): { term:
   const from = life.logMedian + (fewest - below) * STEP
   const { chance, logScale } = likelihood(life, from, width + most - fewest, isOver ? FAINTEST : PRIORS.misleading)
   const prior = priorOf(width, below, sigma, isOver)
-  const survival = new Float64Array(slices.count * width)
-  for (let j = 0; j < slices.count; j++) {
+  const survival = new Float64Array(nodes.count * width)
+  for (let j = 0; j < nodes.count; j++) {
     const shift = (steps[j] as number) - fewest
     const row = j * width
     let sum = 0
@@ -86,7 +86,7 @@ function termOf(life: CauseLife, slices: Slices, weights: Float64Array): { term:
     for (let i = 0; i < width; i++) survival[row + i] = (survival[row + i] as number) * scale
     weights[j] = (weights[j] as number) * sum
   }
-  return { term: { life, base, sigma, steps, lattice: { below, width, survival } }, logScale }
+  return { term: { life, base, sigma, steps, grid: { below, width, survival } }, logScale }
 }
 
 /** Chance of each crossing before its readings: log-normal about the median, and where one was measured over also an end at any time before. */
@@ -118,30 +118,30 @@ function fromLog(values: Float64Array, floor: number): number {
 }
 
 /**
- * Believed site factors, litres and lives of the causes that take part, over slices and a lattice of ln of each crossing.
+ * Believed site factors, litres and lives of the causes that take part, over nodes and a grid of ln of each crossing.
  * Grades of past parts speak of all the causes a stage has, whatever the school lets take part.
  */
 export function posteriorOf(basis: Basis, all: readonly CauseLife[], taking: readonly CauseLife[]): Posterior {
-  const slices = slicesOf(basis, all)
-  const weights = Float64Array.from(slices.weights)
+  const nodes = quadratureNodesOf(basis, all)
+  const weights = Float64Array.from(nodes.weights)
   let logEvidence = basis.usage.logEvidence
   const terms = taking.map((life) => {
-    const { term, logScale } = termOf(life, slices, weights)
+    const { term, logScale } = termOf(life, nodes, weights)
     logEvidence += logScale
     return term
   })
   let sum = 0
-  for (let j = 0; j < slices.count; j++) sum += weights[j] as number
-  for (let j = 0; j < slices.count; j++) weights[j] = (weights[j] as number) / sum
+  for (let j = 0; j < nodes.count; j++) sum += weights[j] as number
+  for (let j = 0; j < nodes.count; j++) weights[j] = (weights[j] as number) / sum
   return { terms, weights, logEvidence: logEvidence + Math.log(sum) }
 }
 
 const TINY = 1e-280
-/** Below this the lattice says nothing, and the prior's tail stands in for readings that mislead. */
+/** Below this the grid says nothing, and the prior's tail stands in for readings that mislead. */
 const FAINT = 1e-6
 
-/** Chance, by slice, that this cause has not ended the stage `day` days after fitting. */
-export function survivalBySlice({ life, base, sigma, steps, lattice }: Term, day: number, out: Float64Array): void {
+/** Chance, by node, that this cause has not ended the stage `day` days after fitting. */
+export function survivalBySlice({ life, base, sigma, steps, grid }: Term, day: number, out: Float64Array): void {
   const own = at(life.exposure, day) - base
   const count = steps.length
   if (own <= 0) {
@@ -150,11 +150,11 @@ export function survivalBySlice({ life, base, sigma, steps, lattice }: Term, day
   }
   const fromMedian = Math.log(own) - life.logMedian
   const perSigma = 1 / sigma
-  if (lattice === null) {
+  if (grid === null) {
     for (let j = 0; j < count; j++) out[j] = upperTail((fromMedian - (steps[j] as number) * STEP) * perSigma) + TINY
     return
   }
-  const { below, width, survival } = lattice
+  const { below, width, survival } = grid
   // The point at i carries the mass from i − ½ to i + ½.
   const place = fromMedian / STEP + below + 0.5
   const whole = Math.floor(place)

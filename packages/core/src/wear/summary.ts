@@ -1,9 +1,9 @@
 import type { Medium, StandardMedium } from '../catalogue/names'
 import { isOwn } from '../catalogue/own-kinds'
 import { fromEpochDay, toEpochDay } from '../units'
-import { type Belief, beliefOf, dayOfChance } from './belief'
 import { type Due, type DueRule, dueOf } from './due'
 import { forecast } from './forecast'
+import { dayOfChance, type SurvivalCurve, survivalCurveOf } from './survival-curve'
 import type { Cause, WearInput } from './types'
 
 /**
@@ -35,9 +35,9 @@ const LATE_DAYS_WORTH: Record<StandardMedium, number> = {
 /** The same for a medium by its name; what the firm named itself is taken for a part that others stand behind. */
 export const usualLateDays = (media: Medium): number => (isOwn(media) ? LATE_DAYS_WORTH['carbon-block'] : LATE_DAYS_WORTH[media])
 
-/** What is stored of a stage's forecast: the belief, and the day to change by the rule in force. */
+/** What is stored of a stage's forecast: the survival curve, and the day to change by the rule in force. */
 export interface StageSummary {
-  belief: Belief
+  curve: SurvivalCurve
   due: Due
   /** Days by which one part in ten, one in two and nine in ten are done, nothing assumed of today. */
   p10: string
@@ -55,13 +55,13 @@ export interface RuledStage {
 /** Summary of a stage as of `input.today`; null when nothing rates its part. A `today` before the fitting is taken as the fitting day. */
 export function summarise({ input, rule }: RuledStage): StageSummary | null {
   const asOf = input.today < input.stage.fittedOn ? { ...input, today: input.stage.fittedOn } : input
-  const belief = beliefOf(asOf)
+  const curve = survivalCurveOf(asOf)
   const told = forecast(asOf)
   const due = dueOf(asOf, rule)
-  if (belief === null || !told.ok || due === null) return null
-  const fitted = toEpochDay(belief.fittedOn)
-  const day = (p: number): string => fromEpochDay(fitted + Math.floor(dayOfChance(belief, p)))
-  return { belief, due, p10: day(0.1), p50: day(0.5), p90: day(0.9), governing: told.governing }
+  if (curve === null || !told.ok || due === null) return null
+  const fitted = toEpochDay(curve.fittedOn)
+  const day = (p: number): string => fromEpochDay(fitted + Math.floor(dayOfChance(curve, p)))
+  return { curve, due, p10: day(0.1), p50: day(0.5), p90: day(0.9), governing: told.governing }
 }
 
 /** The state of a stored day to change on a later day, nothing learned meanwhile. */

@@ -75,7 +75,7 @@ function believable(totals: readonly Total[], logRate: (one: Total) => number, e
   })
 }
 
-function looksOf(seen: readonly Seen[], of: (reading: WearReading) => number | undefined): Look[] {
+function counterReadingsOf(seen: readonly Seen[], of: (reading: WearReading) => number | undefined): Look[] {
   const looks: Look[] = []
   for (const { reading, index, day } of seen) {
     const value = of(reading)
@@ -87,7 +87,7 @@ function looksOf(seen: readonly Seen[], of: (reading: WearReading) => number | u
 /** Hours lit since the fitting, by day; resets counted on, slips named. */
 export const lampTotals = (seen: readonly Seen[], doubted: Set<number>): Total[] =>
   totalsOf(
-    looksOf(seen, ({ lampHours }) => lampHours),
+    counterReadingsOf(seen, ({ lampHours }) => lampHours),
     doubted,
   )
 
@@ -114,7 +114,7 @@ export function usageOf(input: WearInput, seen = seenReadings(input), doubted = 
   const rates = pastRates(input)
   const marks = believable(
     totalsOf(
-      looksOf(seen, ({ counterL }) => counterL),
+      counterReadingsOf(seen, ({ counterL }) => counterL),
       doubted,
     ),
     ({ day, total }) => Math.log(Math.max(total, COUNTER_STEP_L) / Math.max(at(plain, day), 0.5)),

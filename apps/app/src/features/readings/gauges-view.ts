@@ -298,7 +298,7 @@ function inputWith(
   return reading === null ? null : { input: { ...input, readings: [...input.readings, reading] }, reading }
 }
 
-/** The day to change of every stage with what was read now: the verdict at the tap and the forecast speak from one belief. */
+/** The day to change of every stage with what was read now: the verdict at the tap and the forecast speak from one survival curve. */
 export function stageDues(
   page: StopPageDto,
   read: ReadGauges,

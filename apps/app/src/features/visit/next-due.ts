@@ -23,7 +23,7 @@ function readAfter(stop: StopDto, stage: StageDto, state: VisitState, today: str
 }
 
 /**
- * The stage that is to be changed first after this visit, by the same rule and belief as everywhere: the server's day where it has this
+ * The stage that is to be changed first after this visit, by the same rule and curve as everywhere: the server's day where it has this
  * visit's parts, else from what the server made it of, with the new part in. Null where nothing is rated.
  */
 export function nextDue({ stop, wear }: Pick<StopPageDto, 'stop' | 'wear'>, state: VisitState, today: string): NextDue | null {

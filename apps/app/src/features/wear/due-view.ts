@@ -17,7 +17,7 @@ export interface DueFilters {
   horizon: Horizon
   island: string | null
   media: Medium | null
-  /** Contracts that the belief would shorten or lengthen. */
+  /** Contracts that the survival curve would shorten or lengthen. */
   advice: Advice | null
   text: string
 }

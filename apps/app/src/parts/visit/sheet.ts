@@ -1,11 +1,11 @@
 import type { Schools } from '@evenround/contract/firm'
 import type { StopDto } from '@evenround/contract/site'
 import {
+  fillTemplate,
   leftStanding,
   type SheetHold,
   type SheetRefusal,
   type SheetStep,
-  sayWith,
   sheet,
   type Task,
   type Train,
@@ -35,7 +35,7 @@ export function inUnits(step: SheetStep, units: ShownUnits): SheetStep {
     litres: (value: number) => `${round(toShown(value, 'volume', units))} gal`,
     kg: (value: number) => `${round(value * LB_PER_KG)} lb`,
   }
-  return { ...step, text: sayWith(text, values, write), why: sayWith(why, values, write) }
+  return { ...step, text: fillTemplate(text, values, write), why: fillTemplate(why, values, write) }
 }
 /** International pound, exact: 0.45359237 kg. */
 const LB_PER_KG = 1 / 0.45359237

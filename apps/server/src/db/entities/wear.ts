@@ -39,7 +39,7 @@ export class StageForecast extends FirmRow {
   @Column({ type: 'real', array: true })
   days: number[]
   @Column({ type: 'real', array: true })
-  alive: number[]
+  survival: number[]
   @Column({ type: 'date' })
   dueOn: string
   @Column({ type: 'date' })

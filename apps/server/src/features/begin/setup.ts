@@ -3,7 +3,7 @@ import { type SetupState, setupSchema } from '@evenround/contract/begin'
 import type { Context } from 'hono'
 import { countFailure, forgetFailures, refuseLocked } from '../../auth/failures'
 import { signInWith } from '../../auth/routes'
-import type { AtTheDoor, FirmScope } from '../../db/scope'
+import type { FirmScope, InAuthScope } from '../../db/scope'
 import type { Deps, Env } from '../../http/env'
 import { ApiError } from '../../http/errors'
 import { readInput } from '../../http/input'
@@ -13,14 +13,14 @@ const digest = (text: string): Buffer => createHash('sha256').update(text.replac
 /** In constant time, and however it was typed: small letters, without the dashes. */
 const isSame = (a: string, b: string): boolean => timingSafeEqual(digest(a), digest(b))
 
-const isEmpty = async (atTheDoor: AtTheDoor): Promise<boolean> => {
-  const [row] = await atTheDoor<{ anybody: boolean }[]>((manager) => manager.query('select exists (select 1 from auth_user) as anybody'))
+const isEmpty = async (inAuthScope: InAuthScope): Promise<boolean> => {
+  const [row] = await inAuthScope<{ anybody: boolean }[]>((manager) => manager.query('select exists (select 1 from auth_user) as anybody'))
   return row?.anybody === false
 }
 
 /** Nobody is in this database, and the start gave a code. */
-export const setupState = async ({ atTheDoor }: Deps, code: string | null): Promise<SetupState> => ({
-  open: code !== null && (await isEmpty(atTheDoor)),
+export const setupState = async ({ inAuthScope }: Deps, code: string | null): Promise<SetupState> => ({
+  open: code !== null && (await isEmpty(inAuthScope)),
 })
 
 const WHO = 'setup'
@@ -40,18 +40,18 @@ export async function setUp(c: Context<Env>, deps: Deps, code: string | null): P
 /** Refuses where nothing is to be set up, and whoever does not know the code; wrong ones are slowed. */
 export async function refuseCode(deps: Deps, code: string | null, typed: string): Promise<void> {
   if (!(await setupState(deps, code)).open || code === null) throw new ApiError('CONFLICT', CLOSED)
-  await refuseLocked(deps.atTheDoor, WHO, deps.now(), 'wrong codes')
+  await refuseLocked(deps.inAuthScope, WHO, deps.now(), 'wrong codes')
   if (!isSame(typed, code)) {
-    await countFailure(deps.atTheDoor, WHO, deps.now())
+    await countFailure(deps.inAuthScope, WHO, deps.now())
     throw new ApiError('NO_RIGHT', 'This is not the code that the start printed.', {
       fields: [{ path: 'code', message: 'not the code of this server' }],
     })
   }
-  await forgetFailures(deps.atTheDoor, WHO)
+  await forgetFailures(deps.inAuthScope, WHO)
 }
 
 /** Of two that set up at once the second finds a firm. */
-async function aloneAndEmpty(scope: FirmScope, { atTheDoor }: Deps): Promise<void> {
+async function aloneAndEmpty(scope: FirmScope, { inAuthScope }: Deps): Promise<void> {
   await scope.query(`select pg_advisory_xact_lock(hashtext('even-round-setup')), $1::uuid`)
-  if (!(await isEmpty(atTheDoor))) throw new ApiError('CONFLICT', CLOSED)
+  if (!(await isEmpty(inAuthScope))) throw new ApiError('CONFLICT', CLOSED)
 }

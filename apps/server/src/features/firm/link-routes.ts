@@ -25,9 +25,9 @@ export async function forgot(c: Context<Env>, deps: Deps): Promise<Response> {
   const said = { mail: deps.mailer !== null && deps.publicUrl !== null } satisfies Forgot
   if (!said.mail) return c.json(said)
   const who = `forgot:${email}`
-  await refuseLocked(deps.atTheDoor, who, deps.now(), 'tries for this e-mail')
-  await countFailure(deps.atTheDoor, who, deps.now())
-  const found = await whoseEmail(deps.atTheDoor, email)
+  await refuseLocked(deps.inAuthScope, who, deps.now(), 'tries for this e-mail')
+  await countFailure(deps.inAuthScope, who, deps.now())
+  const found = await whoseEmail(deps.inAuthScope, email)
   if (found) {
     // Not waited for: how long a letter takes would tell whether there is one.
     void deps

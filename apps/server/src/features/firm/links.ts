@@ -3,7 +3,7 @@ import type { LinkDto, LinkFor, LinkKind } from '@evenround/contract/begin'
 import { hashPassword } from '../../auth/auth'
 import { hashOfToken } from '../../auth/token'
 import { Firm, Person } from '../../db/entities/master'
-import type { AtTheDoor, FirmScope, InFirm } from '../../db/scope'
+import type { FirmScope, InAuthScope, InFirm } from '../../db/scope'
 import { ApiError, notFound } from '../../http/errors'
 import type { Mailer } from '../../mail/mailer'
 import { endSignIns } from './people'
@@ -71,8 +71,8 @@ interface Found {
 const GONE = 'This link is no longer good: it was used, replaced or has run out. Ask an owner of your firm for a new one.'
 
 /** From a token to its link, while it is good. */
-async function linkOf(atTheDoor: AtTheDoor, token: string, now: Date): Promise<Found> {
-  const [row] = await atTheDoor<Found[]>((manager) =>
+async function linkOf(inAuthScope: InAuthScope, token: string, now: Date): Promise<Found> {
+  const [row] = await inAuthScope<Found[]>((manager) =>
     manager.query(
       `select id, firm_id as "firmId", person_id as "personId", kind from person_link
        where token_hash = $1 and used_at is null and expires_at > $2`,
@@ -83,14 +83,14 @@ async function linkOf(atTheDoor: AtTheDoor, token: string, now: Date): Promise<F
   return row
 }
 
-interface Doors {
-  atTheDoor: AtTheDoor
+interface Scopes {
+  inAuthScope: InAuthScope
   inFirm: InFirm
 }
 
 /** Whom a link is for; refuses one that is not good. */
-export async function linkFor({ atTheDoor, inFirm }: Doors, token: string, now: Date): Promise<LinkFor> {
-  const { firmId, personId, kind } = await linkOf(atTheDoor, token, now)
+export async function linkFor({ inAuthScope, inFirm }: Scopes, token: string, now: Date): Promise<LinkFor> {
+  const { firmId, personId, kind } = await linkOf(inAuthScope, token, now)
   return inFirm(firmId, async (scope) => {
     const person = await scope.findOne(Person, { id: personId, active: true })
     const firm = await scope.findOne(Firm, {})
@@ -101,13 +101,13 @@ export async function linkFor({ atTheDoor, inFirm }: Doors, token: string, now: 
 
 /** Uses a link up: its person has this password from now on, and every device signs in again. Resolves with the e-mail. */
 export async function useLink(
-  { atTheDoor, inFirm }: Doors,
+  { inAuthScope, inFirm }: Scopes,
   token: string,
   password: string,
   now: Date,
   newId: () => string,
 ): Promise<string> {
-  const { firmId, personId, id } = await linkOf(atTheDoor, token, now)
+  const { firmId, personId, id } = await linkOf(inAuthScope, token, now)
   const hashed = await hashPassword(password)
   return inFirm(firmId, async (scope) => {
     const person = await scope.findOne(Person, { id: personId, active: true })
@@ -129,8 +129,8 @@ export async function useLink(
 }
 
 /** Whose e-mail this is; null where nobody signs in with it. */
-export async function whoseEmail(atTheDoor: AtTheDoor, email: string): Promise<{ firmId: string; personId: string } | null> {
-  const [row] = await atTheDoor<{ firmId: string; personId: string }[]>((manager) =>
+export async function whoseEmail(inAuthScope: InAuthScope, email: string): Promise<{ firmId: string; personId: string } | null> {
+  const [row] = await inAuthScope<{ firmId: string; personId: string }[]>((manager) =>
     manager.query('select firm_id as "firmId", id as "personId" from auth_user where email = $1', [email]),
   )
   return row ?? null

@@ -39,14 +39,14 @@ interface Row {
   window_to: string
   due: Due
   days: number[]
-  alive: number[]
+  survival: number[]
 }
 
 /** Every stage of the firm with its next due day and what leaving that day costs. */
 export async function roundStages(scope: FirmScope, terms: RoundTerms): Promise<RoundStage[]> {
   const rows = await scope.query<Row>(
     `select stage.id as stage_id, system.id as system_id, system.name as system_name, site.id as site_id, v.train, part.part_number,
-       part.price_minor, f.fitted_on::text, f.due_on::text, f.window_from::text, f.window_to::text, f.due, f.days, f.alive
+       part.price_minor, f.fitted_on::text, f.due_on::text, f.window_from::text, f.window_to::text, f.due, f.days, f.survival
      from stage
      join system on system.firm_id = stage.firm_id and system.id = stage.system_id and system.gone_at is null
      join site on site.firm_id = system.firm_id and site.id = system.site_id and site.gone_at is null
@@ -101,14 +101,14 @@ function dueOfRow(
   // A contract's month is a promise: any day of it keeps it, and none before or after.
   const { from: windowFrom, to: windowTo } =
     due.setBy === 'contract' ? monthOf(dueOn) : { from: row.window_from < dueOn ? row.window_from : dueOn, to: row.window_to }
-  const belief = { fittedOn, days: row.days, alive: row.alive }
+  const curve = { fittedOn, days: row.days, survival: row.survival }
   const partMin = action === 'change' || action === 'refill' ? ((row.price_minor ?? 0) * 60) / terms.hourMinor : 0
-  const worth = stageWorth(belief, {
+  const worth = stageWorth(curve, {
     dueOn,
     windowFrom,
     windowTo,
     changeMin: partMin + taskMinutes(action, media),
-    medianDays: Math.max(LEAST_INTERVAL_DAYS, dayOfChance(belief, 0.5)),
+    medianDays: Math.max(LEAST_INTERVAL_DAYS, dayOfChance(curve, 0.5)),
     lateWorth,
   })
   return { dueOn, windowFrom, windowTo, ...worth, everyDays: Math.max(LEAST_INTERVAL_DAYS, daysBetween(fittedOn, dueOn)) }

@@ -79,7 +79,7 @@ export const feedRoutes = (deps: Deps) =>
 /** The feed itself: whoever has the address reads it, without a sign-in; a wrong one tells nothing. */
 export async function feed(c: Context<Env>, deps: Deps): Promise<Response> {
   const token = (c.req.param('file') ?? '').replace(/\.ics$/, '')
-  const found = await deps.atTheFeedDoor(hashOfToken(token))
+  const found = await deps.inFeedScope(hashOfToken(token))
   if (!found) throw notFound('calendar')
   const file = await deps.inFirm(found.firmId, (scope) => calendarOf(scope, found.personId, deps.now()))
   return c.text(file, 200, { 'content-type': 'text/calendar; charset=utf-8', 'cache-control': 'private, max-age=300' })

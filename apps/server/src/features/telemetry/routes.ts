@@ -63,7 +63,7 @@ export const telemetryRoutes = (deps: Deps) =>
 /** The one door of devices, before anybody is signed in: from a key to its device and firm. */
 export async function ingest(c: Context<Env>, deps: Deps): Promise<Response> {
   const key = /^Device (\S{20,100})$/.exec(c.req.header('authorization') ?? '')?.[1]
-  const device = key === undefined ? null : await deps.atTheDeviceDoor(hashOfKey(key))
+  const device = key === undefined ? null : await deps.inDeviceScope(hashOfKey(key))
   if (!device) throw new ApiError('NOT_SIGNED_IN', 'No device has this key.')
   const input: unknown = await c.req.json().catch(() => {
     throw badInput([{ path: '$', message: 'expected JSON' }])

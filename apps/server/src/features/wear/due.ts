@@ -2,7 +2,15 @@ import type { DuePage, DueQuery, DueRow } from '@evenround/contract/due'
 import type { RuleInForce } from '@evenround/contract/wear'
 import type { Medium } from '@evenround/core/catalogue'
 import { addDays } from '@evenround/core/units'
-import { type Belief, type Cause, type Due, endedBy, readBelief, stateOn, type WearSchool } from '@evenround/core/wear'
+import {
+  type Cause,
+  type Due,
+  failureProbability,
+  readSurvivalCurve,
+  type SurvivalCurve,
+  stateOn,
+  type WearSchool,
+} from '@evenround/core/wear'
 import type { FirmScope } from '../../db/scope'
 import { badInput } from '../../http/errors'
 
@@ -22,7 +30,7 @@ interface DueSql {
   due: Due
   rule: RuleInForce
   days: number[]
-  alive: number[]
+  survival: number[]
   governing: Cause
   school: WearSchool
   risk: number
@@ -33,7 +41,7 @@ interface DueSql {
 /**
  * Chance of having ended by today, `$2`, from the stored days by which one part in ten, in two and nine in ten are done: straight between
  * them. It only puts rows in order and into a filter (at 10, 50 and 90 % it is exact): sixty thousand whole beliefs would take too long.
- * What is shown comes from the belief itself.
+ * What is shown comes from the survival curve itself.
  */
 const RISK = `case
   when $2::date <= f.fitted_on then 0::double precision
@@ -111,7 +119,7 @@ function filtersOf(query: DueQuery, today: string): Filters {
   if (query.island) add((place) => `site.island = ${place}`, query.island)
   if (query.text) {
     const like = `%${query.text.toLowerCase().replaceAll(/[\\%_]/g, (sign) => `\\${sign}`)}%`
-    // Three narrow looks instead of one over every belief: a row is wide, its names are not.
+    // Three narrow looks instead of one over every curve: a row is wide, its names are not.
     add(
       (place) => `f.stage_id in (
         select h.stage_id from stage_forecast h where h.firm_id = $1 and h.part_search like ${place}
@@ -160,7 +168,7 @@ function pageSql(query: DueQuery, { where, params, bySite }: Filters): { sql: st
     params: all,
     sql: `with found as materialized (${found})
       select f.stage_id, f.system_id, f.site_id, site.name as site_name, system.name as system_name, site.village, site.island, f.media, f.part_number,
-        f.fitted_on::text, f.fitted_known, f.due_on::text as due_day, f.due, f.rule, f.days, f.alive, f.governing, f.school,
+        f.fitted_on::text, f.fitted_known, f.due_on::text as due_day, f.due, f.rule, f.days, f.survival, f.governing, f.school,
         ${byRisk ? 'found.risk' : '0::double precision'} as risk, ${counted ? 'found.total' : 'null'} as total
       from found join stage_forecast f on f.firm_id = $1 and f.stage_id = found.stage_id ${SITE} ${SYSTEM}
       order by ${order.replace('risk', 'found.risk')}`,
@@ -169,8 +177,8 @@ function pageSql(query: DueQuery, { where, params, bySite }: Filters): { sql: st
 
 function rowOf(sql: DueSql, today: string): DueRow {
   // The database writes single precision out in decimals that are not quite it.
-  const belief: Belief = { fittedOn: sql.fitted_on, days: sql.days.map(Math.fround), alive: sql.alive.map(Math.fround) }
-  const { p10, p50, p90 } = readBelief(belief, today)
+  const curve: SurvivalCurve = { fittedOn: sql.fitted_on, days: sql.days.map(Math.fround), survival: sql.survival.map(Math.fround) }
+  const { p10, p50, p90 } = readSurvivalCurve(curve, today)
   const day = (days: number): string => addDays(sql.fitted_on, days)
   return {
     stageId: sql.stage_id,
@@ -184,7 +192,7 @@ function rowOf(sql: DueSql, today: string): DueRow {
     partNumber: sql.part_number,
     fittedOn: sql.fitted_on,
     dateKnown: sql.fitted_known,
-    due: { ...sql.due, ended: endedBy(belief, today), state: stateOn(sql.due, today), rule: sql.rule },
+    due: { ...sql.due, ended: failureProbability(curve, today), state: stateOn(sql.due, today), rule: sql.rule },
     p10: day(p10),
     p50: day(p50),
     p90: day(p90),

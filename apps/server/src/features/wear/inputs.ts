@@ -1,17 +1,17 @@
 import type { StageDueDto } from '@evenround/contract/wear'
 import { type MediaLimits, ratedAs } from '@evenround/core/catalogue'
-import { type CounterCount, type CounterLook, countLitres, litresSince } from '@evenround/core/readings'
+import { type CounterCount, type CounterReading, countLitres, litresSince } from '@evenround/core/readings'
 import { type StageNode, stagesInFlow } from '@evenround/core/train'
 import {
-  beliefOf,
   dueOf,
   type ExpectedUse,
-  endedBy,
   expectedUse,
+  failureProbability,
   ruleOf,
   type Served,
   STAGE_VALUES,
   type StatedUse,
+  survivalCurveOf,
   type WearInput,
   type WearReading,
   type WearSchool,
@@ -23,12 +23,12 @@ import { dayIn } from '../../time/zone'
 import { ratedOf } from '../records/map'
 import { type FirmProfiles, profilesOf } from './profiles'
 import {
+  counterReadingsOf,
   type DeviceDayRow,
   deviceDays,
   type FittedRow,
   fittedRows,
   grouped,
-  looksOf,
   type OccupancyRow,
   occupancyRows,
   type PairRow,
@@ -166,8 +166,8 @@ function inputOf(
   const fittedOn = day(current.at)
   const looks = facts.readings.filter(({ stageId }) => stageId === row.stageId || stageId === null)
   const counts = countLitres(
-    countedLooks(
-      looksOf(looks),
+    countedReadings(
+      counterReadingsOf(looks),
       facts.deviceDays.filter(({ kind }) => kind === 'pulse-counter'),
     ),
   )
@@ -223,7 +223,7 @@ function pastOf({ fitted, removed }: PartTime, counts: readonly CounterCount[], 
 }
 
 /** A counter that reports by itself is believed from its first day on, since it misses none; before it stand the looks at the door. */
-function countedLooks(looks: readonly CounterLook[], days: readonly DeviceDayRow[]): CounterLook[] {
+function countedReadings(looks: readonly CounterReading[], days: readonly DeviceDayRow[]): CounterReading[] {
   const [first] = days
   if (first === undefined) return [...looks]
   const since = first.lastAt.getTime()
@@ -336,11 +336,11 @@ export function partInService({ current }: KnownStage, timeZone: string) {
 
 /**
  * The day to change the part of a stage, by the rule in force; null where nothing rates what is in it. The chance that it is over is read
- * off the belief as it is stored, so that a page and the list never differ by a hair.
+ * off the survival curve as it is stored, so that a page and the list never differ by a hair.
  */
 export function dueOfStage({ input, rule }: KnownStage): StageDueDto | null {
   if (input === null) return null
   const due = dueOf(input, ruleOf(rule))
-  const belief = beliefOf(input)
-  return due === null || belief === null ? null : { ...due, ended: endedBy(belief, input.today), rule }
+  const curve = survivalCurveOf(input)
+  return due === null || curve === null ? null : { ...due, ended: failureProbability(curve, input.today), rule }
 }

@@ -42,7 +42,7 @@ const waiting = (scope: FirmScope): Promise<Waiting[]> =>
 /** A row by the names of its columns. */
 function forecastRow(firmId: string, known: KnownStage, summary: StageSummary, now: Date): Record<string, unknown> {
   const { node, row, current, school, rule } = known
-  const { belief, due, p10, p50, p90, governing } = summary
+  const { curve, due, p10, p50, p90, governing } = summary
   return {
     firm_id: firmId,
     stage_id: node.id,
@@ -50,10 +50,10 @@ function forecastRow(firmId: string, known: KnownStage, summary: StageSummary, n
     site_id: row.siteId,
     media: node.media,
     part_number: current?.partNumber ?? '',
-    fitted_on: belief.fittedOn,
+    fitted_on: curve.fittedOn,
     fitted_known: current?.dateKnown ?? true,
-    days: belief.days,
-    alive: belief.alive,
+    days: curve.days,
+    survival: curve.survival,
     // What is spent stands in the list from that day on, whatever day its rule says.
     due_on: due.spentOn < due.due ? due.spentOn : due.due,
     window_from: due.windowFrom,
@@ -73,7 +73,7 @@ function forecastRow(firmId: string, known: KnownStage, summary: StageSummary, n
 }
 
 const COLUMNS =
-  'firm_id, stage_id, system_id, site_id, media, part_number, fitted_on, fitted_known, days, alive, due_on, window_from, window_to, p10, p50, p90, governing, school, rule, due, spent_on, turns_on, advice, computed_at'
+  'firm_id, stage_id, system_id, site_id, media, part_number, fitted_on, fitted_known, days, survival, due_on, window_from, window_to, p10, p50, p90, governing, school, rule, due, spent_on, turns_on, advice, computed_at'
 
 async function store(scope: FirmScope, done: readonly Waiting[], rows: readonly Record<string, unknown>[]): Promise<void> {
   const ids = done.map(({ stage_id }) => stage_id)

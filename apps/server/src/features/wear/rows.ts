@@ -1,4 +1,4 @@
-import type { CounterLook } from '@evenround/core/readings'
+import type { CounterReading } from '@evenround/core/readings'
 import type { Train } from '@evenround/core/train'
 import type { PlaceKind, WaterSource, WearSchool } from '@evenround/core/wear'
 import type { FirmScope } from '../../db/scope'
@@ -91,7 +91,7 @@ export const occupancyRows = (scope: FirmScope, siteIds: readonly string[]): Pro
   )
 
 /** A counter's looks, in the core's words. */
-export const looksOf = (rows: readonly ReadingRow[]): CounterLook[] =>
+export const counterReadingsOf = (rows: readonly ReadingRow[]): CounterReading[] =>
   rows.flatMap(({ at, counterL, counterStartedOver }) =>
     counterL === null ? [] : [{ atMs: at.getTime(), displayL: counterL, startedOver: counterStartedOver }],
   )

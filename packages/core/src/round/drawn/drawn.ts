@@ -1,5 +1,5 @@
 import { addDays } from '../../units'
-import { dice } from '../search'
+import { mulberry32 } from '../search'
 import type { RoundInput, RoundVisit } from '../types'
 
 export interface Drawn {
@@ -13,7 +13,7 @@ export interface Drawn {
 
 /** A made-up round for tests and benches: places on a square, roads as the crow flies at 50 km/h, due days spread over the stretch. */
 export function drawRound(seed: number, { visits, days, technicians, rich = false, byHour = false }: Drawn): RoundInput {
-  const random = dice(seed)
+  const random = mulberry32(seed)
   const between = (from: number, to: number): number => from + random() * (to - from)
   const whole = (from: number, to: number): number => Math.floor(between(from, to + 1))
   const spots = Array.from({ length: visits + technicians }, () => [between(0, 40), between(0, 40)] as const)

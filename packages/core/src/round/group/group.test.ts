@@ -1,5 +1,5 @@
 import fc from 'fast-check'
-import type { Belief } from '../../wear'
+import type { SurvivalCurve } from '../../wear'
 import { type DueStage, groupingCost, groupStages, stageWorth } from '.'
 
 const TERMS = { driveMin: 60, accessMin: 10, setupMin: 15 }
@@ -114,14 +114,14 @@ function byHand(part: readonly DueStage[]): number {
 
 describe('what leaving the due day costs', () => {
   // A constant hazard: half are done after 100 days.
-  const belief: Belief = {
+  const curve: SurvivalCurve = {
     fittedOn: '2026-01-01',
     days: [0, ...Array.from({ length: 40 }, (_, k) => (k + 1) * 25)],
-    alive: [1, ...Array.from({ length: 40 }, (_, k) => 0.5 ** ((k + 1) / 4))],
+    survival: [1, ...Array.from({ length: 40 }, (_, k) => 0.5 ** ((k + 1) / 4))],
   }
   test('by hand: late costs the risk beyond the life saved, early the life beyond the risk', () => {
     // A change of 50 minutes over a median of 100 days is half a minute a day. A day past the end is worth 4 days of life.
-    const worth = stageWorth(belief, {
+    const worth = stageWorth(curve, {
       dueOn: '2026-02-11',
       windowFrom: '2026-02-10',
       windowTo: '2026-02-12',
@@ -135,10 +135,10 @@ describe('what leaving the due day costs', () => {
   })
   test('a longer wait costs more a day, and dearer risk makes lateness dearer', () => {
     const terms = { dueOn: '2026-02-11', windowFrom: '2026-01-05', windowTo: '2026-05-01', changeMin: 50, medianDays: 100, lateWorth: 4 }
-    const usual = stageWorth(belief, terms)
-    const longer = stageWorth(belief, { ...terms, windowTo: '2026-08-01' })
+    const usual = stageWorth(curve, terms)
+    const longer = stageWorth(curve, { ...terms, windowTo: '2026-08-01' })
     expect(longer.latePerDay).toBeGreaterThan(usual.latePerDay)
-    expect(stageWorth(belief, { ...terms, lateWorth: 8 }).latePerDay).toBeGreaterThan(usual.latePerDay)
+    expect(stageWorth(curve, { ...terms, lateWorth: 8 }).latePerDay).toBeGreaterThan(usual.latePerDay)
     expect(usual.earlyPerDay).toBeGreaterThan(0.1)
     expect(usual.earlyPerDay).toBeLessThan(0.5)
   })

@@ -1,5 +1,5 @@
 import { fromEpochDay, toEpochDay } from '../../units'
-import { type Belief, endedBy } from '../../wear'
+import { failureProbability, type SurvivalCurve } from '../../wear'
 
 export interface StageWorth {
   /** Minutes of a technician's time that a day past the due day costs: risk grown beyond the life saved. */
@@ -28,10 +28,13 @@ const LOOKS = 8
  * having ended × what a day past the end costs) less life saved (cost of a change / median life). Both are nothing where the due day
  * is the end of the window.
  */
-export function stageWorth(belief: Belief, { dueOn, windowFrom, windowTo, changeMin, medianDays, lateWorth }: WorthTerms): StageWorth {
+export function stageWorth(
+  curve: SurvivalCurve,
+  { dueOn, windowFrom, windowTo, changeMin, medianDays, lateWorth }: WorthTerms,
+): StageWorth {
   const saved = changeMin / Math.max(1, medianDays)
   const due = toEpochDay(dueOn)
-  const marginal = (day: number): number => (endedBy(belief, fromEpochDay(Math.round(day))) * lateWorth - 1) * saved
+  const marginal = (day: number): number => (failureProbability(curve, fromEpochDay(Math.round(day))) * lateWorth - 1) * saved
   const mean = (from: number, to: number): number => {
     let sum = 0
     for (let look = 0; look < LOOKS; look++) sum += marginal(from + ((to - from) * (look + 0.5)) / LOOKS)

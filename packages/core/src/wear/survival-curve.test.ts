@@ -1,7 +1,7 @@
-import { daysPastEnd, endedOn } from './belief'
+import { daysPastEnd, failureProbabilityAtAge } from './survival-curve'
 
 // One hazard of a hundredth a day: S(t) = exp(−t/100).
-const STEADY = { fittedOn: '2026-01-01', days: [0, 100, 200], alive: [1, Math.exp(-1), Math.exp(-2)] }
+const STEADY = { fittedOn: '2026-01-01', days: [0, 100, 200], survival: [1, Math.exp(-1), Math.exp(-2)] }
 
 test.each([
   [0, 0],
@@ -9,7 +9,7 @@ test.each([
   [100, 1 - Math.exp(-1)],
   [150, 1 - Math.exp(-1.5)],
 ])('by %d days the chance of having ended is %d', (age, chance) => {
-  expect(endedOn(STEADY, age)).toBeCloseTo(chance, 12)
+  expect(failureProbabilityAtAge(STEADY, age)).toBeCloseTo(chance, 12)
 })
 
 test.each([0, 1, 30, 100, 180])('changed after %d days, the days past the end are the integral of that chance', (age) => {

@@ -7,13 +7,13 @@ import type { WearInput } from './types'
  * What is believed of a stage's end: the chance of being good on each of some days after fitting. Nothing is assumed of today, so that it
  * does not go stale at midnight.
  */
-export interface Belief {
+export interface SurvivalCurve {
   /** ISO day. */
   fittedOn: string
   /** Days after fitting, rising, from 0. */
   days: number[]
   /** Chance of being good on that day, falling from 1. */
-  alive: number[]
+  survival: number[]
 }
 
 const POINTS = 44
@@ -43,27 +43,28 @@ const fittedEarlier = (input: WearInput, days: number): WearInput => ({
 })
 
 /**
- * A part of unknown age: each share of a median life it may have served is a belief of its own, given that it was good when first seen,
+ * A part of unknown age: each share of a median life it may have served is a curve of its own, given that it was good when first seen,
  * and they are averaged by the chance of having come that far.
  */
-function ageless(input: WearInput): Belief | null {
+function ageless(input: WearInput): SurvivalCurve | null {
   const fresh = knownAge(fittedEarlier(input, 0))
   if (fresh === null) return null
   const median = dayOfChance(fresh, 0.5)
   const ages = SHARES_SERVED.flatMap((share) => {
     const served = Math.round(share * median)
-    const belief = knownAge(fittedEarlier(input, served))
-    return belief === null ? [] : [{ belief, served, seen: Math.exp(logAliveOn(belief, Math.max(served, 1e-6))) }]
+    const curve = knownAge(fittedEarlier(input, served))
+    return curve === null ? [] : [{ curve, served, seen: Math.exp(logSurvivalAt(curve, Math.max(served, 1e-6))) }]
   })
   const total = ages.reduce((sum, { seen }) => sum + seen, 0)
-  const alive = fresh.days.map((day) =>
-    day === 0 ? 1 : ages.reduce((sum, { belief, served }) => sum + Math.exp(Math.min(0, logAliveOn(belief, served + day))), 0) / total,
+  const survival = fresh.days.map((day) =>
+    day === 0 ? 1 : ages.reduce((sum, { curve, served }) => sum + Math.exp(Math.min(0, logSurvivalAt(curve, served + day))), 0) / total,
   )
-  return { fittedOn: input.stage.fittedOn, days: fresh.days, alive: alive.map(Math.fround) }
+  return { fittedOn: input.stage.fittedOn, days: fresh.days, survival: survival.map(Math.fround) }
 }
 
-/** The belief of a stage; null when nothing is rated. Same model and schools as `forecast`; of `today` only what was read by then. */
-export const beliefOf = (input: WearInput): Belief | null => (input.stage.ageUnknown === true ? ageless(input) : knownAge(input))
+/** The survival curve of a stage; null when nothing is rated. Same model and schools as `forecast`; of `today` only what was read by then. */
+export const survivalCurveOf = (input: WearInput): SurvivalCurve | null =>
+  input.stage.ageUnknown === true ? ageless(input) : knownAge(input)
 
 /** Days a part of unknown age is taken to have served where one figure is wanted: half a median life. */
 export function likelyServed(input: WearInput): number {
@@ -71,10 +72,10 @@ export function likelyServed(input: WearInput): number {
   return fresh === null ? 0 : Math.round(0.5 * dayOfChance(fresh, 0.5))
 }
 
-function knownAge(input: WearInput): Belief | null {
+function knownAge(input: WearInput): SurvivalCurve | null {
   const model = modelOf(input)
   if (model === null) return null
-  const of = (day: number): number => model.alive.all(day)
+  const of = (day: number): number => model.survival.all(day)
   const first = dayOfLevel(SURE, of)
   const last = Math.max(first * 1.01, dayOfLevel(OVER, of))
   const ratio = (last / first) ** (1 / (POINTS - 1))
@@ -87,54 +88,55 @@ function knownAge(input: WearInput): Belief | null {
     days.push(Math.fround(day))
     chances.push(Math.fround(before))
   }
-  return { fittedOn: input.stage.fittedOn, days, alive: chances }
+  return { fittedOn: input.stage.fittedOn, days, survival: chances }
 }
 
-const logAlive = (belief: Belief, index: number): number => Math.log(Math.max(belief.alive[index] as number, 1e-12))
+const logSurvival = (curve: SurvivalCurve, index: number): number => Math.log(Math.max(curve.survival[index] as number, 1e-12))
 
 /** ln of the chance of being good `day` days after fitting; between the points the hazard is constant, after them it goes on. */
-function logAliveOn(belief: Belief, day: number): number {
-  const { days } = belief
+function logSurvivalAt(curve: SurvivalCurve, day: number): number {
+  const { days } = curve
   let i = 1
   while (i < days.length - 1 && (days[i] as number) < day) i++
   const from = days[i - 1] as number
   const to = days[i] as number
-  const start = logAlive(belief, i - 1)
-  return start + ((logAlive(belief, i) - start) * (day - from)) / (to - from)
+  const start = logSurvival(curve, i - 1)
+  return start + ((logSurvival(curve, i) - start) * (day - from)) / (to - from)
 }
 
 /** The day after fitting on which ln of the chance falls to `level` (below 0). */
-function dayOfLogAlive(belief: Belief, level: number): number {
-  const { days } = belief
+function dayOfLogSurvival(curve: SurvivalCurve, level: number): number {
+  const { days } = curve
   let i = 1
-  while (i < days.length - 1 && logAlive(belief, i) > level) i++
-  const start = logAlive(belief, i - 1)
-  const fall = start - logAlive(belief, i)
+  while (i < days.length - 1 && logSurvival(curve, i) > level) i++
+  const start = logSurvival(curve, i - 1)
+  const fall = start - logSurvival(curve, i)
   const from = days[i - 1] as number
   return fall <= 0 ? (days[i] as number) : from + (((days[i] as number) - from) * (start - level)) / fall
 }
 
 /** Chance that the part is over `age` days after `fittedOn`, 0 to 1; nothing is before it has served a day. */
-export const endedOn = (belief: Belief, age: number): number => (age <= 0 ? 0 : 1 - Math.exp(Math.min(0, logAliveOn(belief, age))))
+export const failureProbabilityAtAge = (curve: SurvivalCurve, age: number): number =>
+  age <= 0 ? 0 : 1 - Math.exp(Math.min(0, logSurvivalAt(curve, age)))
 
 /**
  * Days past its end that a part changed `age` days after `fittedOn` has stood, as expected: the chance of having ended, summed over its
  * days (the integral of 1 − S from 0 to `age`, at the middle of each day).
  */
-export function daysPastEnd(belief: Belief, age: number): number {
+export function daysPastEnd(curve: SurvivalCurve, age: number): number {
   let sum = 0
-  for (let day = 0; day < age; day++) sum += endedOn(belief, day + 0.5) * Math.min(1, age - day)
+  for (let day = 0; day < age; day++) sum += failureProbabilityAtAge(curve, day + 0.5) * Math.min(1, age - day)
   return sum
 }
 
 /** Chance that the part has ended by `today`, 0 to 1, nothing assumed of its state. */
-export const endedBy = (belief: Belief, today: string): number =>
-  today < belief.fittedOn ? 0 : endedOn(belief, daysServed(belief.fittedOn, today))
+export const failureProbability = (curve: SurvivalCurve, today: string): number =>
+  today < curve.fittedOn ? 0 : failureProbabilityAtAge(curve, daysServed(curve.fittedOn, today))
 
 /** Days after fitting by which the chance of having ended reaches `p` (0 to 1), nothing assumed of today. */
-export const dayOfChance = (belief: Belief, p: number): number => Math.max(0, dayOfLogAlive(belief, Math.log(1 - p)))
+export const dayOfChance = (curve: SurvivalCurve, p: number): number => Math.max(0, dayOfLogSurvival(curve, Math.log(1 - p)))
 
-export interface BeliefReading {
+export interface SurvivalReading {
   /** Days after fitting. */
   p10: number
   p50: number
@@ -144,8 +146,8 @@ export interface BeliefReading {
 }
 
 /** The window, nothing assumed of today, and what is left of it. */
-export function readBelief(belief: Belief, today: string): BeliefReading {
-  const age = Math.max(0, toEpochDay(today) - toEpochDay(belief.fittedOn))
-  const [p10, p50, p90] = [0.1, 0.5, 0.9].map((p) => dayOfChance(belief, p)) as [number, number, number]
+export function readSurvivalCurve(curve: SurvivalCurve, today: string): SurvivalReading {
+  const age = Math.max(0, toEpochDay(today) - toEpochDay(curve.fittedOn))
+  const [p10, p50, p90] = [0.1, 0.5, 0.9].map((p) => dayOfChance(curve, p)) as [number, number, number]
   return { p10, p50, p90, remaining: p50 > 0 ? Math.min(1, Math.max(0, (p50 - age) / p50)) : 0 }
 }
