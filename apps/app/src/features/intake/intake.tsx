@@ -16,7 +16,7 @@ import { T } from '../../ui/text'
 import { BroughtIn } from './brought-in'
 import { Columns } from './columns'
 import { linesText } from './intake-words'
-import { linesToMend } from './list-text'
+import { linesToCorrect } from './list-text'
 import { NewList } from './new-list'
 import { Preview } from './preview'
 
@@ -91,7 +91,7 @@ function LookThrough({ list, onLeave, onSent }: LookThroughProps) {
     try {
       const columns = from.columns.map(({ field }) => field)
       await ask(api.intakes.$post({ json: { ...list, columns, order: from.order } }))
-      onSent({ id: list.id, name: list.name, mend: from.problems.length > 0 ? linesToMend(list.text, from.problems) : null })
+      onSent({ id: list.id, name: list.name, mend: from.problems.length > 0 ? linesToCorrect(list.text, from.problems) : null })
     } catch (error) {
       setRefusal(error)
     }
@@ -134,7 +134,7 @@ function LookThrough({ list, onLeave, onSent }: LookThroughProps) {
           {/* Under a thumb what is wrong comes before how it was read. */}
           <View className={desk ? 'flex-row-reverse items-start gap-8' : 'gap-6'}>
             <View className={desk ? 'flex-1' : ''}>
-              <Preview preview={found} onSave={() => saveAs(`to correct - ${list.name}`, linesToMend(list.text, found.problems))} />
+              <Preview preview={found} onSave={() => saveAs(`to correct - ${list.name}`, linesToCorrect(list.text, found.problems))} />
             </View>
             <View className={desk ? 'w-[420px]' : ''}>
               <Columns

@@ -2,7 +2,7 @@ import { TextDecoder } from 'node:util'
 import { matchColumns } from '@evenround/core/intake'
 import Papa from 'papaparse'
 import { countsText, linesText } from './intake-words'
-import { EXAMPLE_LIST, linesToMend, textOfBytes } from './list-text'
+import { EXAMPLE_LIST, linesToCorrect, textOfBytes } from './list-text'
 
 // The browser has it; the test's page does not.
 Object.assign(globalThis, { TextDecoder })
@@ -27,13 +27,13 @@ test('the lines to mend stand as they came, with what is wrong beside them, part
     { line: 2, problems: [{ heading: 'Fitted', message: 'There is no such day: 31.02.2025' }] },
     { line: 4, problems: [{ heading: null, message: 'No site: whose line is this?' }] },
   ]
-  expect(linesToMend(list, problems)).toBe(
-    '\uFEFFSite;Fitted;To mend\r\nOtter;31.02.2025;Fitted: There is no such day: 31.02.2025\r\n;02.02.2025;No site: whose line is this?\r\n',
+  expect(linesToCorrect(list, problems)).toBe(
+    '\uFEFFSite;Fitted;To correct\r\nOtter;31.02.2025;Fitted: There is no such day: 31.02.2025\r\n;02.02.2025;No site: whose line is this?\r\n',
   )
 })
 
 test('a cell that a spreadsheet would run as a formula is kept a text', () => {
-  const text = linesToMend('Site,Note\n=1+1,x\n', [{ line: 2, problems: [{ heading: null, message: 'm' }] }])
+  const text = linesToCorrect('Site,Note\n=1+1,x\n', [{ line: 2, problems: [{ heading: null, message: 'm' }] }])
   expect(text).toContain("'=1+1")
 })
 

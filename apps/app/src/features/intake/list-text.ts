@@ -21,7 +21,7 @@ export function textOfBytes(bytes: ArrayBuffer): string {
 }
 
 /** The lines that were left, under the same headings, with what is wrong with each in a last column: mend them and bring them in. */
-export function linesToMend(
+export function linesToCorrect(
   text: string,
   problems: readonly { line: number; problems: readonly { heading: string | null; message: string }[] }[],
 ): string {

@@ -20,7 +20,7 @@ import { ColumnChoices } from './column-choices'
 import { linesText } from './intake-words'
 import { LineProblems } from './line-problems'
 import { listOfFile } from './list-file'
-import { linesToMend } from './list-text'
+import { linesToCorrect } from './list-text'
 
 const GROUPS = [{ label: 'Part', options: PARTS_FIELDS.map((value) => ({ value, label: PARTS_LABELS[value] })) }]
 const some = (count: number, one: string, many: string): string => (count === 1 ? `1 ${one}` : `${count.toLocaleString('en-GB')} ${many}`)
@@ -169,7 +169,7 @@ function LookThrough({ list, onLeave, onDone }: { list: List; onLeave: () => voi
             <View className={`gap-5 ${desk ? 'flex-1' : ''}`}>
               <LineProblems
                 problems={found.problems}
-                onSave={() => saveAs(`to correct - ${list.name}`, linesToMend(list.text, found.problems))}
+                onSave={() => saveAs(`to correct - ${list.name}`, linesToCorrect(list.text, found.problems))}
               />
               <Parts title="New" parts={found.parts.filter(({ isNew }) => isNew)} more={found.added} />
               <Parts title="Changed" parts={found.parts.filter(({ isNew }) => !isNew)} more={found.changed} />

@@ -65,6 +65,6 @@ export function finishProblem({
   if (outcome === 'done' && doubts.length > 0 && kept.trim() === '')
     return 'The readings after the work are asked about: say why they are right all the same, or say “Not right yet”.'
   if (leftStanding.length > 0 && !standsKnown) return 'Something stays shut, open or off: tell the customer, then tick it.'
-  if (state.holds.length > 0 && !customerTold) return 'A hold starts with this visit: inform the customer, then tick it.'
+  if (state.holds.length > 0 && !customerTold) return 'A hold starts with this visit: tell the customer, then tick it.'
   return null
 }
