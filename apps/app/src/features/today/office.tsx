@@ -30,7 +30,7 @@ export function OfficeScreen() {
   )
 }
 
-/** What needs a decision today, the most pressing first, and who is where. */
+/** What needs action today, the most pressing first, and who is where. */
 export function Office() {
   const office = useQuery({ queryKey: ['office'], queryFn: () => ask(api.office.$get()), staleTime: 0, refetchInterval: MINUTE_MS })
   const now = useNow(MINUTE_MS)
