@@ -4,7 +4,7 @@ import { expect, opened, type Page, test, type World } from './world'
 
 const SCREENS: readonly [string, string, RegExp][] = [
   ['Today', '/today', /driving|No stops today|eeds action|othing to act on/],
-  ['Round', '/round', /On no day yet/],
+  ['Round', '/round', /Unscheduled/],
   ['Calendar and files', '/round-files', /secret address/],
   ['The van', '/van', /in the van|Nothing to load/],
   ['Times', '/times', /What the round is planned by/],
@@ -19,7 +19,7 @@ const SCREENS: readonly [string, string, RegExp][] = [
   ['Import a list', '/intake', /Choose a file/],
   ['Book', '/book', /Fitted/],
   ['Settings', '/me', /Signed in on/],
-  ['The firm', '/firm', /Schools/],
+  ['The firm', '/firm', /Methods/],
   ['The firm’s data', '/firm-data', /Everything in one file/],
   ['Customers who left', '/sites/left', /Nobody has left/],
 ]

@@ -69,7 +69,7 @@ test('a list of forty lines with five bad ones: checked, imported, corrected, un
 
   await isla.load('/intake')
   await page.getByRole('button', { name: 'Undo' }).click()
-  await expect(page.getByText(/^Taken back /)).toBeVisible()
+  await expect(page.getByText(/^Undone /)).toBeVisible()
   await expect.poll(() => count('site where gone_at is null')).toBe(before)
   await isla.load('/sites')
   await page.getByLabel('Search sites by name or place').fill('otter')
@@ -89,7 +89,7 @@ test('what is no list says so and writes nothing; a technician brings none in', 
   await page.context().clearCookies()
   await isla.signedIn('tam@fennick.example')
   await isla.load('/intake')
-  await expect(page.getByText(/The owner or a planner/)).toBeVisible()
+  await expect(page.getByText(/An owner or a planner/)).toBeVisible()
 })
 
 test('a spreadsheet and an address card come in as they are: address, coordinates, a bed with its bypass, a day out of its cell', async ({

@@ -112,7 +112,7 @@ test('what the list shows stands in its address; a stage says why, and another m
   await expect(page.getByText('Why then')).toBeVisible()
   await page.getByText('Change the method').click()
   await page.getByRole('button', { name: 'Calendar', exact: true }).click()
-  await expect(page.getByRole('heading', { name: 'School: calendar' })).toBeVisible()
+  await expect(page.getByRole('heading', { name: 'Method: calendar' })).toBeVisible()
   await expect(page.getByText(/Chosen for this stage/)).toBeVisible()
   await page.goBack()
   await expect(page).toHaveURL(/text=gannet/)

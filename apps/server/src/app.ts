@@ -9,6 +9,7 @@ import { etag } from 'hono/etag'
 import { createMiddleware } from 'hono/factory'
 import { HTTPException } from 'hono/http-exception'
 import { secureHeaders } from 'hono/secure-headers'
+import type { Registry } from 'prom-client'
 import { signIn, signOut } from './auth/routes'
 import { askPasskey, enterPasskey, enterSecond } from './auth/second'
 import { signedIn } from './auth/session'
@@ -98,6 +99,8 @@ interface AppOptions {
   setupCode?: string | null
   /** What changes is streamed to whoever listens; left out where nobody does. */
   live?: LiveHub
+  /** What is measured of the process itself, beside its answers. */
+  registry?: Registry
 }
 
 /** Smaller answers are not worth the work. */
@@ -120,9 +123,9 @@ const tellOfEdits = (deps: Deps) =>
   })
 
 /** The whole API. Static files are added by the process that serves them. */
-export function createApp(deps: Deps, { ready, signInHints, setupCode = null, live }: AppOptions) {
+export function createApp(deps: Deps, { ready, signInHints, setupCode = null, live, registry }: AppOptions) {
   const app = router()
-  const counters = metrics()
+  const counters = metrics(registry)
   app.use(async (c, next) => {
     const requestId = c.req.header('x-request-id') ?? randomUUID()
     c.set('requestId', requestId)
@@ -167,7 +170,7 @@ export function createApp(deps: Deps, { ready, signInHints, setupCode = null, li
   app.get('/api/sign-in-hints', async (c) =>
     c.json({ people: signInHints, setUp: (await setupState(deps, setupCode)).open } satisfies SignInHints),
   )
-  app.get('/api/metrics', (c) => c.text(counters.text()))
+  app.get('/api/metrics', async (c) => c.body(await counters.text(), 200, { 'content-type': counters.contentType }))
   app.post('/api/auth/sign-in', (c) => signIn(c, deps))
   app.post('/api/auth/second', (c) => enterSecond(c, deps))
   app.post('/api/auth/passkey/ask', (c) => askPasskey(c, deps))

@@ -1,4 +1,5 @@
 import { serve } from '@hono/node-server'
+import { collectDefaultMetrics, Registry } from 'prom-client'
 import { v7 as uuidv7 } from 'uuid'
 import { createApp } from './app'
 import { createAuth } from './auth/auth'
@@ -26,7 +27,9 @@ import { standInMailer } from './mail/stand-in'
 
 const config = readConfig(process.env)
 const now = () => new Date()
-const log = jsonLog((line) => process.stdout.write(line), now)
+const log = jsonLog(process.stdout, now)
+const registry = new Registry()
+collectDefaultMetrics({ register: registry })
 
 const source = dataSource({
   url: config.DATABASE_URL,
@@ -108,7 +111,7 @@ const app = createApp(
     bringInSoon: queue.bringInSoon,
     bringFirmIn: firmFiles.bringIn,
   },
-  { ready, signInHints, setupCode: config.SETUP_CODE ?? null, live },
+  { ready, signInHints, setupCode: config.SETUP_CODE ?? null, live, registry },
 )
 if (config.APP_DIR) serveApp(app, config.APP_DIR)
 

@@ -49,7 +49,7 @@ describe('one’s own password', () => {
     expect((await screen.findByRole('alert')).textContent).toBe(
       'No connection to the server. Nothing was changed: try again when there is one.',
     )
-    press('Leave it')
+    press('Cancel')
     expect(screen.getByRole('button', { name: 'Change password' })).toBeTruthy()
   })
 })

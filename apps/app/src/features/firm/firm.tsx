@@ -91,7 +91,7 @@ function SchoolsForm({ firm, mayEdit, message, onMessage }: SchoolsFormProps) {
   return (
     <View className="gap-5">
       <T kind="heading" level={2}>
-        Schools
+        Methods
       </T>
       {SCHOOL_QUESTIONS.map(({ key, label, why, options }) => (
         <View key={key} className="gap-1">

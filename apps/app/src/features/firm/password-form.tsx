@@ -65,7 +65,7 @@ export function PasswordForm() {
         </T>
       ) : null}
       <View className="flex-row gap-3">
-        <Button label="Leave it" onPress={() => setOpen(false)} />
+        <Button label="Cancel" onPress={() => setOpen(false)} />
         <Button
           label="Change it"
           kind="act"

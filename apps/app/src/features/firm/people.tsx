@@ -175,7 +175,7 @@ export function NewPerson({ onDone }: { onDone: () => void }) {
         </T>
       ) : null}
       <View className="flex-row gap-3">
-        <Button label="Leave it" onPress={onDone} />
+        <Button label="Cancel" onPress={onDone} />
         <Button label="Invite" kind="act" grow onPress={() => void invite()} />
       </View>
     </View>

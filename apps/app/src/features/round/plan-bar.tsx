@@ -109,7 +109,7 @@ export function ProposalCard({ page, proposal, whose, looking, onLook, onTake, o
       <View className="flex-row flex-wrap gap-2">
         <Button label="Apply plan" kind="act" grow disabled={stale} onPress={onTake} />
         <Button label={looking ? 'See the old one' : 'See it on the lines'} grow onPress={onLook} />
-        <Button label="Leave it" grow onPress={onDrop} />
+        <Button label="Discard plan" grow onPress={onDrop} />
       </View>
     </View>
   )

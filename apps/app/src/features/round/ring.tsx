@@ -1,6 +1,7 @@
 import type { YearView } from '@evenround/contract/rounds'
 import { dayOfYear } from '@evenround/core/units'
-import Svg, { Circle, Path, Text as SvgText } from 'react-native-svg'
+import { arc } from 'd3-shape'
+import Svg, { Circle, G, Path, Text as SvgText } from 'react-native-svg'
 import { COLOR } from '../../ui/colors'
 
 interface RingProps {
@@ -15,7 +16,11 @@ const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', '
 const FONT = 'Atkinson, Verdana'
 /** A week this many times the level reaches the rim; more is drawn no longer. */
 const MOST = 1.9
-const turn = (share: number): number => 2 * Math.PI * share - Math.PI / 2
+/** A share of the year as an angle, from the top clockwise. */
+const turn = (share: number): number => 2 * Math.PI * share
+/** A piece of a ring round the middle. */
+const piece = (startAngle: number, endAngle: number, innerRadius: number, outerRadius: number): string =>
+  arc()({ startAngle, endAngle, innerRadius, outerRadius }) ?? ''
 
 /** The year as a circle of weeks: heavier than the level bulges outward, lighter dents inward. An even round is round. */
 export function Ring({ year, week, onWeek, size }: RingProps) {
@@ -23,30 +28,29 @@ export function Ring({ year, week, onWeek, size }: RingProps) {
   const inner = size * 0.27
   const level = size * 0.385
   const radius = (minutes: number): number => (year.level === 0 ? inner : inner + (level - inner) * Math.min(MOST, minutes / year.level))
-  const at = (angle: number, r: number): string =>
-    `${(middle + r * Math.cos(angle)).toFixed(1)} ${(middle + r * Math.sin(angle)).toFixed(1)}`
   const filled = year.filled == null ? null : Math.round(year.filled * 100)
   const label = `${filled === null ? '' : `${filled} per cent of the working hours there are. `}The year: plus or minus ${Math.round(year.spread * 100)} per cent of a level week in the planned weeks, ${Math.round(year.beyond * 100)} beyond`
   return (
     <Svg width={size} height={size} viewBox={`0 0 ${size} ${size}`} role="img" aria-label={label}>
-      {year.weeks.map((one) => {
-        const share = (dayOfYear(one.week) - 1) / 365
-        const [from, to] = [turn(share + 0.0012), turn(share + 7 / 365 - 0.0012)]
-        const r = Math.max(inner + 1.5, radius(one.minutes))
-        const path = (low: number, high: number): string =>
-          `M${at(from, low)} L${at(from, high)} A${high} ${high} 0 0 1 ${at(to, high)} L${at(to, low)} A${low} ${low} 0 0 0 ${at(from, low)} Z`
-        return [
-          <Path key={one.week} d={path(inner, r)} fill={one.planned ? COLOR.kelp : COLOR.brinePale} opacity={one.part ? 0.55 : 1} />,
-          one.week === week ? <Path key={`${one.week}-chosen`} d={path(inner - 7, inner - 3)} fill={COLOR.copper} /> : null,
-          <Path
-            key={`${one.week}-touch`}
-            d={path(inner - 8, size * 0.49)}
-            fill={COLOR.paper}
-            opacity={0}
-            onPress={one.planned ? () => onWeek(one.week) : undefined}
-          />,
-        ]
-      })}
+      <G transform={`translate(${middle} ${middle})`}>
+        {year.weeks.map((one) => {
+          const share = (dayOfYear(one.week) - 1) / 365
+          const [from, to] = [turn(share + 0.0012), turn(share + 7 / 365 - 0.0012)]
+          const r = Math.max(inner + 1.5, radius(one.minutes))
+          const path = (low: number, high: number): string => piece(from, to, low, high)
+          return [
+            <Path key={one.week} d={path(inner, r)} fill={one.planned ? COLOR.kelp : COLOR.brinePale} opacity={one.part ? 0.55 : 1} />,
+            one.week === week ? <Path key={`${one.week}-chosen`} d={path(inner - 7, inner - 3)} fill={COLOR.copper} /> : null,
+            <Path
+              key={`${one.week}-touch`}
+              d={path(inner - 8, size * 0.49)}
+              fill={COLOR.paper}
+              opacity={0}
+              onPress={one.planned ? () => onWeek(one.week) : undefined}
+            />,
+          ]
+        })}
+      </G>
       <Circle
         cx={middle}
         cy={middle}
@@ -63,8 +67,8 @@ export function Ring({ year, week, onWeek, size }: RingProps) {
         return (
           <SvgText
             key={month}
-            x={middle + r * Math.cos(angle)}
-            y={middle + r * Math.sin(angle) + 4}
+            x={middle + r * Math.sin(angle)}
+            y={middle - r * Math.cos(angle) + 4}
             fontSize={12}
             fontFamily={FONT}
             textAnchor="middle"

@@ -203,7 +203,7 @@ function ChlorineForm({ id, product, onDone }: { id: string; product: Omit<Chlor
         </T>
       ) : null}
       <View className="flex-row gap-3">
-        <Button label="Leave it" onPress={onDone} />
+        <Button label="Cancel" onPress={onDone} />
         <Button label="Save it" kind="act" grow onPress={() => void save()} />
       </View>
     </View>

@@ -151,7 +151,7 @@ export function MediumForm({ profile, onDone }: { profile: MediumProfileDto; onD
         </Notice>
       ) : null}
       <View className="flex-row gap-3">
-        <Button label="Leave it" onPress={onDone} />
+        <Button label="Cancel" onPress={onDone} />
         <Button label="Save" kind="act" grow onPress={() => void save()} />
       </View>
     </View>

@@ -85,7 +85,7 @@ export function NewPart({ currency, kinds, onDone }: { currency: string; kinds: 
         <T className="text-oxblood">{error instanceof Error ? error.message : 'It could not be saved.'}</T>
       ) : null}
       <View className="flex-row gap-3">
-        <Button label="Leave it" onPress={onDone} />
+        <Button label="Cancel" onPress={onDone} />
         <Button label="Add it" kind="act" grow onPress={() => void save()} />
       </View>
     </View>

@@ -113,7 +113,7 @@ function NewDevice({ systemId, onDone }: { systemId: string; onDone: () => void 
       <Choice label="What is it?" value={kind} options={KINDS} onChange={setKind} />
       <Field label="Name" value={name} onChangeText={setName} maxLength={80} error={problem ?? undefined} />
       <View className="flex-row gap-3">
-        <Button label="Leave it" onPress={onDone} />
+        <Button label="Cancel" onPress={onDone} />
         <Button label="Add it" kind="act" grow onPress={() => void add()} />
       </View>
     </View>

@@ -60,7 +60,7 @@ export function SchoolChoice({ page, mayChoose }: { page: StagePageDto; mayChoos
             <Button key={school} label={SCHOOLS[school].name} hint={SCHOOLS[school].why} onPress={() => choose.mutate(school)} />
           ))}
           <Button label={reach === 'stage' ? 'As the site has it' : 'As the firm has it'} onPress={() => choose.mutate(null)} />
-          <Button label="Leave it" onPress={() => setOpen(false)} />
+          <Button label="Cancel" onPress={() => setOpen(false)} />
           {choose.error ? <Failed what="The method was not changed" error={choose.error} /> : null}
         </View>
       ) : null}

@@ -188,7 +188,7 @@ export function PartForm({ part, parts, currency, onDone }: PartFormProps) {
         </Notice>
       ) : null}
       <View className="flex-row gap-3">
-        <Button label="Leave it" onPress={onDone} />
+        <Button label="Cancel" onPress={onDone} />
         <Button label="Save" kind="act" grow disabled={formState.isSubmitting} onPress={() => void save()} />
       </View>
     </View>

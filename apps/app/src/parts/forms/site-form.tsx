@@ -73,7 +73,7 @@ export function SiteForm({ site, onDone }: { site: SiteDto; onDone: () => void }
         </T>
       ) : null}
       <View className="flex-row gap-3">
-        <Button label="Leave it" onPress={onDone} />
+        <Button label="Cancel" onPress={onDone} />
         <Button
           label={formState.isSubmitting ? 'Saving …' : 'Save'}
           kind="act"
