@@ -1,14 +1,17 @@
 import type { KindDto } from '@evenround/contract/kinds'
 import type { PartDto } from '@evenround/contract/shelf'
 import { mediumName } from '@evenround/core/catalogue'
-import { useState } from 'react'
+import { useMemo, useState } from 'react'
 import { View } from 'react-native'
+import { useLocal } from '../../data/local'
 import { useUnits } from '../../data/units'
 import { Button } from '../../ui/button'
+import { useDesk } from '../../ui/desk'
 import { EditMark } from '../../ui/edit-mark'
 import { money } from '../../ui/format'
 import { later } from '../../ui/later'
 import { Empty } from '../../ui/states'
+import { Table, type TableColumn, type TableView, USUAL_VIEW } from '../../ui/table'
 import { T } from '../../ui/text'
 import { TextLink } from '../../ui/text-link'
 import { NewPart } from './new-part'
@@ -23,45 +26,152 @@ interface CatalogueProps {
   mayEdit: boolean
 }
 
-/** The firm's parts: number, what it is rated at, its price, and what stands in for it. */
+/** The firm's parts: a table with its form beside it at a desk, a list on a phone. */
 export function Catalogue({ parts, kinds, currency, mayEdit }: CatalogueProps) {
+  const desk = useDesk()
   const [editing, setEditing] = useState<string | null>(null)
   const [adding, setAdding] = useState(false)
-  const units = useUnits()
-  const numberOf = (id: string): string => parts.find((part) => part.id === id)?.partNumber ?? ''
+  const done = (): void => {
+    setEditing(null)
+    setAdding(false)
+  }
+  const chosen = parts.find(({ id }) => id === editing)
+  const form = chosen ? (
+    <PartForm key={chosen.id} part={chosen} parts={parts} currency={currency} onDone={done} />
+  ) : adding ? (
+    <NewPart currency={currency} kinds={kinds} onDone={done} />
+  ) : null
+  const edit = mayEdit
+    ? (id: string): void => {
+        setAdding(false)
+        setEditing(id)
+      }
+    : undefined
   return (
     <View className="gap-3">
       {parts.length === 0 ? (
         <Empty title="No part yet" text="Add the parts you fit: forecasts, run sheets and the van list speak of them." />
       ) : null}
-      <View>
-        {parts.map((part) =>
-          part.id === editing ? (
-            <PartForm key={part.id} part={part} parts={parts} currency={currency} onDone={() => setEditing(null)} />
-          ) : (
-            <View key={part.id} className="flex-row items-center gap-3 border-t-2 border-line py-2">
-              <View className="flex-1">
-                <T kind="strong">{`${part.partNumber} · ${part.name}`}</T>
-                <T kind="quiet">
-                  {[part.maker, mediumName(part.media), ratedWords(part.rated, units), part.supplier].filter(Boolean).join(' · ')}
-                </T>
-                {part.equivalents.length > 0 ? (
-                  <T kind="small">{`stands in for, and is stood in for by: ${part.equivalents.map(numberOf).join(', ')}`}</T>
-                ) : null}
-              </View>
-              <T>{money(part.priceMinor, currency)}</T>
-              {mayEdit ? <EditMark what={part.partNumber} onPress={() => setEditing(part.id)} /> : null}
-            </View>
-          ),
-        )}
-      </View>
-      {adding ? <NewPart currency={currency} kinds={kinds} onDone={() => setAdding(false)} /> : null}
       {mayEdit && !adding ? (
         <View className="flex-row flex-wrap items-center gap-3">
-          <Button label="Add a part" onPress={() => setAdding(true)} />
+          <Button
+            label="Add a part"
+            onPress={() => {
+              setEditing(null)
+              setAdding(true)
+            }}
+          />
           <TextLink href="/parts-list" label="Import a parts list" />
         </View>
       ) : null}
+      {desk ? (
+        <View className="flex-row items-start gap-6">
+          <View className="flex-1">
+            {parts.length > 0 ? (
+              <PartsTable parts={parts} currency={currency} chosen={editing} onChoose={edit} narrow={form !== null} />
+            ) : null}
+          </View>
+          {form ? <View className="w-[400px]">{form}</View> : null}
+        </View>
+      ) : (
+        <>
+          {adding ? form : null}
+          <PartsList parts={parts} currency={currency} editing={editing} form={form} onEdit={edit} />
+        </>
+      )}
+    </View>
+  )
+}
+
+interface PartsTableProps {
+  parts: readonly PartDto[]
+  currency: string
+  chosen: string | null
+  onChoose: ((id: string) => void) | undefined
+  /** Its form stands beside it. */
+  narrow: boolean
+}
+
+const DETAILS = ['maker', 'supplier', 'barcode', 'equivalents']
+
+function PartsTable({ parts, currency, chosen, onChoose, narrow }: PartsTableProps) {
+  const units = useUnits()
+  const [view, setView] = useLocal<TableView>('even-round.table.parts', USUAL_VIEW)
+  const columns = useMemo((): TableColumn<PartDto>[] => {
+    const numberOf = (id: string): string => parts.find((part) => part.id === id)?.partNumber ?? ''
+    const all: TableColumn<PartDto>[] = [
+      {
+        id: 'partNumber',
+        label: 'Part number',
+        value: ({ partNumber }) => partNumber,
+        show: ({ partNumber }) => <T kind="strong">{partNumber}</T>,
+        share: 3,
+        fixed: true,
+      },
+      { id: 'name', label: 'Name', value: ({ name }) => name, share: 4 },
+      { id: 'medium', label: 'Medium', value: ({ media }) => mediumName(media), share: 3 },
+      { id: 'rated', label: 'Rated', value: ({ rated }) => ratedWords(rated, units), share: 3 },
+      { id: 'maker', label: 'Maker', value: ({ maker }) => maker || null, share: 3 },
+      { id: 'supplier', label: 'Supplier', value: ({ supplier }) => supplier || null, share: 2 },
+      { id: 'barcode', label: 'Bar code', value: ({ barcode }) => barcode || null, share: 2 },
+      { id: 'equivalents', label: 'Stands in for', value: ({ equivalents }) => equivalents.map(numberOf).join(', ') || null, share: 3 },
+      {
+        id: 'price',
+        label: 'Price',
+        value: ({ priceMinor }) => priceMinor,
+        show: ({ priceMinor }) => <T className="text-right">{money(priceMinor, currency)}</T>,
+        share: 2,
+        figures: true,
+      },
+    ]
+    return narrow ? all.filter(({ id }) => !DETAILS.includes(id)) : all
+  }, [parts, currency, units, narrow])
+  return (
+    <Table
+      label="Parts"
+      rows={parts}
+      keyOf={({ id }) => id}
+      columns={columns}
+      view={view}
+      onView={setView}
+      chosen={chosen}
+      onChoose={onChoose}
+    />
+  )
+}
+
+interface PartsListProps {
+  parts: readonly PartDto[]
+  currency: string
+  editing: string | null
+  form: React.ReactNode
+  onEdit: ((id: string) => void) | undefined
+}
+
+function PartsList({ parts, currency, editing, form, onEdit }: PartsListProps) {
+  const units = useUnits()
+  const numberOf = (id: string): string => parts.find((part) => part.id === id)?.partNumber ?? ''
+  return (
+    <View>
+      {parts.map((part) =>
+        part.id === editing ? (
+          <View key={part.id}>{form}</View>
+        ) : (
+          <View key={part.id} className="flex-row items-center gap-3 border-t-2 border-line py-2">
+            <View className="flex-1">
+              <T kind="strong">{`${part.partNumber} · ${part.name}`}</T>
+              <T kind="quiet">
+                {[part.maker, mediumName(part.media), ratedWords(part.rated, units), part.supplier].filter(Boolean).join(' · ')}
+              </T>
+              {part.equivalents.length > 0 ? (
+                <T kind="small">{`stands in for, and is stood in for by: ${part.equivalents.map(numberOf).join(', ')}`}</T>
+              ) : null}
+            </View>
+            <T>{money(part.priceMinor, currency)}</T>
+            {onEdit ? <EditMark what={part.partNumber} onPress={() => onEdit(part.id)} /> : null}
+          </View>
+        ),
+      )}
     </View>
   )
 }

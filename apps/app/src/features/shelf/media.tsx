@@ -3,6 +3,7 @@ import { MEDIA_PROFILES } from '@evenround/core/catalogue'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { useUnits } from '../../data/units'
+import { useDesk } from '../../ui/desk'
 import { EditMark } from '../../ui/edit-mark'
 import { quantity } from '../../ui/format'
 import { T } from '../../ui/text'
@@ -12,15 +13,18 @@ import { MediumForm } from './medium-form'
 /** Every medium: what ends it, what it is worth, where its readings end it, how it is flushed, and what to watch for. */
 export function Media({ media, mayEdit }: { media: readonly MediumProfileDto[]; mayEdit: boolean }) {
   const [editing, setEditing] = useState<string | null>(null)
+  const desk = useDesk()
   return (
-    <View>
-      {media.map((profile) =>
-        profile.media === editing ? (
-          <MediumForm key={profile.media} profile={profile} onDone={() => setEditing(null)} />
-        ) : (
-          <MediumRow key={profile.media} profile={profile} onEdit={mayEdit ? () => setEditing(profile.media) : null} />
-        ),
-      )}
+    <View className={desk ? 'flex-row flex-wrap gap-x-8' : ''}>
+      {media.map((profile) => (
+        <View key={profile.media} className={desk ? 'w-[calc(50%-1rem)]' : ''}>
+          {profile.media === editing ? (
+            <MediumForm profile={profile} onDone={() => setEditing(null)} />
+          ) : (
+            <MediumRow profile={profile} onEdit={mayEdit ? () => setEditing(profile.media) : null} />
+          )}
+        </View>
+      ))}
     </View>
   )
 }

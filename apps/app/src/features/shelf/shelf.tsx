@@ -1,11 +1,14 @@
 import type { ShelfDto } from '@evenround/contract/shelf'
 import { useLocalSearchParams, useRouter } from 'expo-router'
 import { View } from 'react-native'
+import { useLocal } from '../../data/local'
 import { useMe, useShelf } from '../../data/queries'
+import { useDesk } from '../../ui/desk'
 import { shortDay } from '../../ui/format'
 import { Screen } from '../../ui/screen'
 import { Segments } from '../../ui/segments'
 import { Empty, Failed, Waiting } from '../../ui/states'
+import { Table, type TableColumn, type TableView, USUAL_VIEW } from '../../ui/table'
 import { T } from '../../ui/text'
 import { Catalogue } from './catalogue'
 import { ChlorineShelf } from './chlorine'
@@ -32,7 +35,7 @@ export function Shelf() {
   const section: Section = show !== undefined && show in WORDS ? (show as Section) : 'van'
   const mayEdit = me.data?.rights.includes('change-ratings') === true
   return (
-    <Screen title="Shelf" over={OVER[section]} wide={section !== 'van'}>
+    <Screen title="Shelf" over={OVER[section]} wide>
       <Segments label="What to show" value={section} words={WORDS} onChange={(next) => router.setParams({ show: next })} />
       {shelf.data ? (
         section === 'van' ? (
@@ -58,8 +61,29 @@ export function Shelf() {
   )
 }
 
+const NEEDS: readonly TableColumn<ShelfDto['needs'][number]>[] = [
+  { id: 'part', label: 'Part number', value: ({ partNumber }) => partNumber, share: 3, fixed: true },
+  { id: 'count', label: 'How many', value: ({ count }) => count, share: 1, figures: true },
+  { id: 'first', label: 'First needed', value: ({ firstDay }) => firstDay, share: 2 },
+  { id: 'sites', label: 'For', value: ({ forSites }) => forSites.join(', '), share: 6 },
+]
+
 function Needs({ needs, today }: { needs: ShelfDto['needs']; today: string }) {
-  if (needs.length === 0) return <Empty title="Nothing to load" text="No part is wanted by your stops of the next seven days." />
+  const desk = useDesk()
+  const [view, setView] = useLocal<TableView>('even-round.table.van', USUAL_VIEW)
+  if (needs.length === 0) return <Empty title="Nothing to load" text="Your stops of the next seven days need no part." />
+  if (desk)
+    return (
+      <Table
+        label="To load"
+        rows={needs}
+        keyOf={({ partNumber }) => partNumber}
+        columns={NEEDS}
+        view={view}
+        onView={setView}
+        chosen={null}
+      />
+    )
   return (
     <View role="list" aria-label="To load">
       {needs.map(({ partNumber, count, firstDay, forSites }) => (
