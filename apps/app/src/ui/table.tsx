@@ -47,6 +47,8 @@ interface TableProps<R extends object> {
   onView: (view: TableView) => void
   chosen: string | null
   onChoose?: ((key: string) => void) | undefined
+  /** What else can be done with the list, beside the choice of columns. */
+  tools?: ReactNode
 }
 
 const FEATURES = tableFeatures({
@@ -61,7 +63,7 @@ const ARROW = { asc: ' ↑', desc: ' ↓' } as const
 const SORTED = { asc: 'ascending', desc: 'descending' } as const
 
 /** A table at a desk: sorted by its headings, its columns chosen, j and k to move and Enter to open. */
-export function Table<R extends object>({ label, rows, keyOf, columns, view, onView, chosen, onChoose }: TableProps<R>) {
+export function Table<R extends object>({ label, rows, keyOf, columns, view, onView, chosen, onChoose, tools }: TableProps<R>) {
   // The table's own object is changed in place: what is read of it is read anew at every drawing.
   'use no memo'
   const [choosing, setChoosing] = useState(false)
@@ -88,7 +90,9 @@ export function Table<R extends object>({ label, rows, keyOf, columns, view, onV
       onView({ ...view, columnVisibility: changed(change, view.columnVisibility) }),
   })
   const sorted = table.getRowModel().rows
-  const shown = columns.filter(({ id }) => view.columnVisibility[id] !== false)
+  // A column nobody filled in is left out until it is asked for.
+  const isShown = ({ id, value }: TableColumn<R>): boolean => view.columnVisibility[id] ?? rows.some((row) => value(row) !== null)
+  const shown = columns.filter((column) => column.fixed || isShown(column))
   const at = Math.min(cursor, sorted.length - 1)
   useKeys({
     j: () => setCursor(Math.min(sorted.length - 1, at + 1)),
@@ -103,25 +107,27 @@ export function Table<R extends object>({ label, rows, keyOf, columns, view, onV
   })
   return (
     <View className="gap-2">
-      <View className="self-end">
+      <View className="flex-row flex-wrap items-center gap-3">
+        {tools}
+        <View className="flex-1" />
         <Button label={choosing ? 'Close the columns' : 'Columns'} onPress={() => setChoosing(!choosing)} />
       </View>
       {choosing ? (
         <View role="group" aria-label="Columns shown" className="flex-row flex-wrap gap-2">
           {columns
             .filter(({ fixed }) => fixed !== true)
-            .map(({ id, label: name }) => (
+            .map((column) => (
               <Tick
-                key={id}
-                label={name}
-                value={view.columnVisibility[id] !== false}
-                onChange={(on) => onView({ ...view, columnVisibility: { ...view.columnVisibility, [id]: on } })}
+                key={column.id}
+                label={column.label}
+                value={isShown(column)}
+                onChange={(on) => onView({ ...view, columnVisibility: { ...view.columnVisibility, [column.id]: on } })}
               />
             ))}
         </View>
       ) : null}
       <View role="table" aria-label={label}>
-        <View role="row" className="flex-row gap-3 border-b-2 border-ink px-2">
+        <View role="row" className="flex-row gap-3 border-b-2 border-l-4 border-b-ink border-l-paper px-2">
           {shown.map(({ id, label: name, share, figures }) => {
             const column = table.getColumn(id)
             const order = column?.getIsSorted() || null

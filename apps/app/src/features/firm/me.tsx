@@ -8,6 +8,7 @@ import { useMe } from '../../data/queries'
 import { type ThemeChoice, useTheme } from '../../data/theme'
 import { Button } from '../../ui/button'
 import { Choice } from '../../ui/choice'
+import { useDesk } from '../../ui/desk'
 import { Screen } from '../../ui/screen'
 import { Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
@@ -27,6 +28,7 @@ export function Me() {
   const me = useMe()
   const router = useRouter()
   const { choice, choose } = useTheme()
+  const desk = useDesk()
   if (!me.data)
     return (
       <Screen title="Settings">
@@ -35,17 +37,24 @@ export function Me() {
     )
   const { person, firm, rights } = me.data
   return (
-    <Screen title={person.name} over={firm.name}>
+    <Screen title={person.name} over={firm.name} wide>
       <T kind="quiet">{`${person.email} · ${person.role}${person.skills.length > 0 ? ` · licensed for ${person.skills.join(', ')}` : ''}${person.van ? ` · van ${person.van}` : ''}`}</T>
       {rights.includes('manage-people') || rights.includes('change-schools') ? (
         <Button label="The firm: methods and people" onPress={() => router.push('/firm')} />
       ) : null}
-      <Choice label="Light" value={choice} options={THEMES} onChange={choose} />
-      <Quarantine />
-      <PasswordForm />
-      <Second />
-      <SignIns personId={person.id} />
-      <SignOut />
+      <View className={desk ? 'flex-row items-start gap-10' : 'gap-4'}>
+        <View className={`gap-4 ${desk ? 'flex-1' : ''}`}>
+          <Choice label="Light" value={choice} options={THEMES} onChange={choose} />
+          <Quarantine />
+          <PasswordForm />
+          {desk ? <SignOut /> : null}
+        </View>
+        <View className={`gap-4 ${desk ? 'flex-1' : ''}`}>
+          <Second />
+          <SignIns personId={person.id} />
+          {desk ? null : <SignOut />}
+        </View>
+      </View>
     </Screen>
   )
 }

@@ -6,11 +6,19 @@ import { Button } from '../../ui/button'
 import { instantText } from '../../ui/format'
 import { T } from '../../ui/text'
 
+const SHOWN = 4
+
 /** Where a person is signed in; a lost device is signed out from here. */
 export function SignIns({ personId }: { personId: string }) {
   const signIns = useSignIns(personId)
   const zone = useMe().data?.firm.timeZone ?? 'UTC'
   const [problem, setProblem] = useState<string | null>(null)
+  const [open, setOpen] = useState(false)
+  const all = signIns.data?.signIns ?? []
+  // This one and those used last; a device of long ago is a tap away.
+  const shown = open
+    ? all
+    : [...all].sort((a, b) => Number(b.current) - Number(a.current) || (a.lastSeen < b.lastSeen ? 1 : -1)).slice(0, SHOWN)
   const end = async (signInId: string): Promise<void> => {
     setProblem(null)
     try {
@@ -26,7 +34,7 @@ export function SignIns({ personId }: { personId: string }) {
         Signed in on
       </T>
       {signIns.data?.signIns.length === 0 ? <T kind="quiet">No device.</T> : null}
-      {signIns.data?.signIns.map(({ id, device, lastSeen, current }) => (
+      {shown.map(({ id, device, lastSeen, current }) => (
         <View key={id} className="min-h-[56px] flex-row items-center gap-3 border-t-2 border-line py-1">
           <View className="flex-1">
             <T kind="strong">{`${device}${current ? ' (this one)' : ''}`}</T>
@@ -35,6 +43,11 @@ export function SignIns({ personId }: { personId: string }) {
           {current ? null : <Button label="Sign it out" onPress={() => void end(id)} />}
         </View>
       ))}
+      {all.length > shown.length ? (
+        <View className="self-start pt-2">
+          <Button label={`Show all ${all.length}`} onPress={() => setOpen(true)} />
+        </View>
+      ) : null}
       {problem ? (
         <T role="alert" className="text-oxblood">
           {problem}

@@ -52,7 +52,7 @@ export function Intake() {
     )
   if (list === null || sent !== null)
     return (
-      <Screen over={back} title="Import a list">
+      <Screen over={back} title="Import a list" wide>
         {sent ? <BroughtIn key={sent.id} sent={sent} /> : null}
         <NewList
           quiet={sent !== null}

@@ -1,10 +1,12 @@
 import { type IntakeDto, isUnderWay } from '@evenround/contract/intake'
+import { INTAKE_GROUPS, INTAKE_LABELS } from '@evenround/core/intake'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { api, ask } from '../../data/api'
 import { KEY, queryClient, useMe } from '../../data/queries'
 import { Button } from '../../ui/button'
+import { useDesk } from '../../ui/desk'
 import { Field } from '../../ui/field'
 import { FilePick } from '../../ui/file-pick'
 import { instantText } from '../../ui/format'
@@ -34,30 +36,52 @@ export function NewList({ quiet, onList }: NewListProps) {
       setProblem(`${file.name} cannot be read. Save it as CSV, XLSX or VCF and choose it again.`)
     }
   }
+  const desk = useDesk()
   return (
-    <View className="gap-5">
-      {quiet ? null : (
-        <T>
-          A spreadsheet (XLSX or CSV) or address cards (VCF), a line for each part or site: who, where, what sits in which position, when it
-          was fitted, what was read. A day nobody knows stays empty. You see everything before anything is written.
-        </T>
-      )}
-      <FilePick
-        label="Choose a file"
-        accept=".csv,.tsv,.txt,.xlsx,.vcf,text/csv,text/plain,text/vcard"
-        onFile={(file) => void read(file)}
-      />
-      {problem ? (
-        <T role="alert" className="text-oxblood">
-          {problem}
-        </T>
-      ) : null}
-      <Field label="Or paste its lines, headings first" value={pasted} onChangeText={setPasted} multiline spellCheck={false} />
-      <View className="flex-row flex-wrap gap-3">
-        <Button label="Check it" disabled={pasted.trim() === ''} onPress={() => onList('Pasted list', pasted)} />
-        <Button label="Save an example list" onPress={() => saveAs('example list.csv', EXAMPLE_LIST)} />
+    <View className={desk ? 'flex-row items-start gap-10' : ''}>
+      <View className="flex-1 gap-5">
+        {quiet ? null : (
+          <T>
+            A spreadsheet (XLSX or CSV) or address cards (VCF), a line for each part or site: who, where, what sits in which position, when
+            it was fitted, what was read. A day nobody knows stays empty. You see everything before anything is written.
+          </T>
+        )}
+        <FilePick
+          label="Choose a file"
+          accept=".csv,.tsv,.txt,.xlsx,.vcf,text/csv,text/plain,text/vcard"
+          onFile={(file) => void read(file)}
+        />
+        {problem ? (
+          <T role="alert" className="text-oxblood">
+            {problem}
+          </T>
+        ) : null}
+        <Field label="Or paste its lines, headings first" value={pasted} onChangeText={setPasted} multiline spellCheck={false} />
+        <View className="flex-row flex-wrap gap-3">
+          <Button label="Check it" disabled={pasted.trim() === ''} onPress={() => onList('Pasted list', pasted)} />
+          <Button label="Save an example list" onPress={() => saveAs('example list.csv', EXAMPLE_LIST)} />
+        </View>
+        <Before />
       </View>
-      <Before />
+      {desk ? <MayHold /> : null}
+    </View>
+  )
+}
+
+/** Every column a list may have, in the words its headings are matched by. */
+function MayHold() {
+  return (
+    <View className="w-[380px] gap-3 border-l-2 border-line pl-6">
+      <T kind="heading" level={2}>
+        What a list may hold
+      </T>
+      <T kind="quiet">Any of it, in any order. Headings are matched by what they say; you choose for those that are not.</T>
+      {INTAKE_GROUPS.map(({ label, fields }) => (
+        <View key={label}>
+          <T kind="strong">{label}</T>
+          <T>{fields.map((field) => INTAKE_LABELS[field]).join(', ')}</T>
+        </View>
+      ))}
     </View>
   )
 }

@@ -15,7 +15,7 @@ import { Table, type TableColumn, type TableView, USUAL_VIEW } from '../../ui/ta
 import { T } from '../../ui/text'
 import { TextLink } from '../../ui/text-link'
 import { NewPart } from './new-part'
-import { ratedWords } from './rated-words'
+import { ratedFigures, ratedWords } from './rated-words'
 
 const PartForm = later(async () => (await import('../../parts/forms')).PartForm)
 
@@ -47,28 +47,30 @@ export function Catalogue({ parts, kinds, currency, mayEdit }: CatalogueProps) {
         setEditing(id)
       }
     : undefined
+  const tools =
+    mayEdit && !adding ? (
+      <View className="flex-row flex-wrap items-center gap-3">
+        <Button
+          label="Add a part"
+          onPress={() => {
+            setEditing(null)
+            setAdding(true)
+          }}
+        />
+        <TextLink href="/parts-list" label="Import a parts list" />
+      </View>
+    ) : null
   return (
     <View className="gap-3">
       {parts.length === 0 ? (
         <Empty title="No part yet" text="Add the parts you fit: forecasts, run sheets and the van list speak of them." />
       ) : null}
-      {mayEdit && !adding ? (
-        <View className="flex-row flex-wrap items-center gap-3">
-          <Button
-            label="Add a part"
-            onPress={() => {
-              setEditing(null)
-              setAdding(true)
-            }}
-          />
-          <TextLink href="/parts-list" label="Import a parts list" />
-        </View>
-      ) : null}
+      {desk && parts.length > 0 ? null : tools}
       {desk ? (
         <View className="flex-row items-start gap-6">
           <View className="flex-1">
             {parts.length > 0 ? (
-              <PartsTable parts={parts} currency={currency} chosen={editing} onChoose={edit} narrow={form !== null} />
+              <PartsTable parts={parts} currency={currency} chosen={editing} onChoose={edit} narrow={form !== null} tools={tools} />
             ) : null}
           </View>
           {form ? <View className="w-[400px]">{form}</View> : null}
@@ -90,11 +92,12 @@ interface PartsTableProps {
   onChoose: ((id: string) => void) | undefined
   /** Its form stands beside it. */
   narrow: boolean
+  tools: React.ReactNode
 }
 
 const DETAILS = ['maker', 'supplier', 'barcode', 'equivalents']
 
-function PartsTable({ parts, currency, chosen, onChoose, narrow }: PartsTableProps) {
+function PartsTable({ parts, currency, chosen, onChoose, narrow, tools }: PartsTableProps) {
   const units = useUnits()
   const [view, setView] = useLocal<TableView>('even-round.table.parts', USUAL_VIEW)
   const columns = useMemo((): TableColumn<PartDto>[] => {
@@ -110,7 +113,7 @@ function PartsTable({ parts, currency, chosen, onChoose, narrow }: PartsTablePro
       },
       { id: 'name', label: 'Name', value: ({ name }) => name, share: 4 },
       { id: 'medium', label: 'Medium', value: ({ media }) => mediumName(media), share: 3 },
-      { id: 'rated', label: 'Rated', value: ({ rated }) => ratedWords(rated, units), share: 3 },
+      { id: 'rated', label: 'Rated', value: ({ rated }) => ratedFigures(rated, units) ?? 'as its medium', share: 4 },
       { id: 'maker', label: 'Maker', value: ({ maker }) => maker || null, share: 3 },
       { id: 'supplier', label: 'Supplier', value: ({ supplier }) => supplier || null, share: 2 },
       { id: 'barcode', label: 'Bar code', value: ({ barcode }) => barcode || null, share: 2 },
@@ -136,6 +139,7 @@ function PartsTable({ parts, currency, chosen, onChoose, narrow }: PartsTablePro
       onView={setView}
       chosen={chosen}
       onChoose={onChoose}
+      tools={tools}
     />
   )
 }

@@ -1,5 +1,6 @@
 import type { ShelfDto } from '@evenround/contract/shelf'
 import { useLocalSearchParams, useRouter } from 'expo-router'
+import { useMemo } from 'react'
 import { View } from 'react-native'
 import { useLocal } from '../../data/local'
 import { useMe, useShelf } from '../../data/queries'
@@ -61,15 +62,29 @@ export function Shelf() {
   )
 }
 
-const NEEDS: readonly TableColumn<ShelfDto['needs'][number]>[] = [
-  { id: 'part', label: 'Part number', value: ({ partNumber }) => partNumber, share: 3, fixed: true },
-  { id: 'count', label: 'How many', value: ({ count }) => count, share: 1, figures: true },
-  { id: 'first', label: 'First needed', value: ({ firstDay }) => firstDay, share: 2 },
+const needsColumns = (today: string): readonly TableColumn<ShelfDto['needs'][number]>[] => [
+  { id: 'count', label: 'How many', value: ({ count }) => count, share: 1 },
+  {
+    id: 'part',
+    label: 'Part number',
+    value: ({ partNumber }) => partNumber,
+    show: ({ partNumber }) => <T kind="strong">{partNumber}</T>,
+    share: 3,
+    fixed: true,
+  },
+  {
+    id: 'first',
+    label: 'First needed',
+    value: ({ firstDay }) => firstDay,
+    show: ({ firstDay }) => <T>{shortDay(firstDay, today)}</T>,
+    share: 2,
+  },
   { id: 'sites', label: 'For', value: ({ forSites }) => forSites.join(', '), share: 6 },
 ]
 
 function Needs({ needs, today }: { needs: ShelfDto['needs']; today: string }) {
   const desk = useDesk()
+  const columns = useMemo(() => needsColumns(today), [today])
   const [view, setView] = useLocal<TableView>('even-round.table.van', USUAL_VIEW)
   if (needs.length === 0) return <Empty title="Nothing to load" text="Your stops of the next seven days need no part." />
   if (desk)
@@ -78,7 +93,7 @@ function Needs({ needs, today }: { needs: ShelfDto['needs']; today: string }) {
         label="To load"
         rows={needs}
         keyOf={({ partNumber }) => partNumber}
-        columns={NEEDS}
+        columns={columns}
         view={view}
         onView={setView}
         chosen={null}
