@@ -89,13 +89,25 @@ async function bringTable(
   }
   for await (const line of lines) {
     if (line === '') continue
-    columns ??= Object.keys(JSON.parse(line) as object).filter((column) => known.includes(column))
-    some.push(line)
+    const row = inToday(table, line)
+    columns ??= Object.keys(JSON.parse(row) as object).filter((column) => known.includes(column))
+    some.push(row)
     count += 1
     if (some.length === ROWS_A_STATEMENT) await write()
   }
   await write()
   if (count !== rows || hash.digest('hex') !== sha256) throw damaged()
+}
+
+/** Columns that files of earlier versions call otherwise. */
+const RENAMED: Readonly<Record<string, Readonly<Record<string, string>>>> = { stage_forecast: { alive: 'survival' } }
+
+/** A line of a file in today's columns. */
+function inToday(table: string, line: string): string {
+  const renamed = RENAMED[table]
+  if (renamed === undefined) return line
+  const row = JSON.parse(line) as Record<string, unknown>
+  return JSON.stringify(Object.fromEntries(Object.entries(row).map(([column, value]) => [renamed[column] ?? column, value])))
 }
 
 function hashed(source: Readable, hash: ReturnType<typeof createHash>): Readable {
