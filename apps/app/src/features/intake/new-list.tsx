@@ -7,15 +7,13 @@ import { api, ask } from '../../data/api'
 import { KEY, queryClient, useMe } from '../../data/queries'
 import { Button } from '../../ui/button'
 import { useDesk } from '../../ui/desk'
-import { Field } from '../../ui/field'
-import { FilePick } from '../../ui/file-pick'
 import { instantText } from '../../ui/format'
 import { saveAs } from '../../ui/save-as'
 import { Failed } from '../../ui/states'
 import { T } from '../../ui/text'
 import { AtWork, LOOK_EVERY_MS } from './at-work'
+import { ChooseList } from './choose-list'
 import { countsText } from './intake-words'
-import { listOfFile } from './list-file'
 import { EXAMPLE_LIST } from './list-text'
 
 interface NewListProps {
@@ -26,16 +24,6 @@ interface NewListProps {
 
 /** Where a list comes from, and what was brought in before. */
 export function NewList({ quiet, onList }: NewListProps) {
-  const [pasted, setPasted] = useState('')
-  const [problem, setProblem] = useState<string | null>(null)
-  const read = async (file: File): Promise<void> => {
-    setProblem(null)
-    try {
-      onList(file.name, await listOfFile(file))
-    } catch {
-      setProblem(`${file.name} cannot be read. Save it as CSV, XLSX or VCF and choose it again.`)
-    }
-  }
   const desk = useDesk()
   return (
     <View className={desk ? 'flex-row items-start gap-10' : ''}>
@@ -46,21 +34,9 @@ export function NewList({ quiet, onList }: NewListProps) {
             it was fitted, what was read. A day nobody knows stays empty. You see everything before anything is written.
           </T>
         )}
-        <FilePick
-          label="Choose a file"
-          accept=".csv,.tsv,.txt,.xlsx,.vcf,text/csv,text/plain,text/vcard"
-          onFile={(file) => void read(file)}
-        />
-        {problem ? (
-          <T role="alert" className="text-oxblood">
-            {problem}
-          </T>
-        ) : null}
-        <Field label="Or paste its lines, headings first" value={pasted} onChangeText={setPasted} multiline spellCheck={false} />
-        <View className="flex-row flex-wrap gap-3">
-          <Button label="Check it" disabled={pasted.trim() === ''} onPress={() => onList('Pasted list', pasted)} />
+        <ChooseList accept=".csv,.tsv,.txt,.xlsx,.vcf,text/csv,text/plain,text/vcard" kinds="CSV, XLSX or VCF" onList={onList}>
           <Button label="Save an example list" onPress={() => saveAs('example list.csv', EXAMPLE_LIST)} />
-        </View>
+        </ChooseList>
         <Before />
       </View>
       {desk ? <MayHold /> : null}

@@ -8,18 +8,16 @@ import { KEY, queryClient, useMe } from '../../data/queries'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
 import { useDesk } from '../../ui/desk'
-import { Field } from '../../ui/field'
-import { FilePick } from '../../ui/file-pick'
 import { Notice } from '../../ui/notice'
 import { saveAs } from '../../ui/save-as'
 import { Screen } from '../../ui/screen'
 import { Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
 import { TextLink } from '../../ui/text-link'
+import { ChooseList } from './choose-list'
 import { ColumnChoices } from './column-choices'
 import { linesText } from './intake-words'
 import { LineProblems } from './line-problems'
-import { listOfFile } from './list-file'
 import { linesToCorrect } from './list-text'
 
 const GROUPS = [{ label: 'Part', options: PARTS_FIELDS.map((value) => ({ value, label: PARTS_LABELS[value] })) }]
@@ -77,32 +75,13 @@ export function PartsList() {
 }
 
 function Choose({ onList }: { onList: (list: List) => void }) {
-  const [pasted, setPasted] = useState('')
-  const [problem, setProblem] = useState<string | null>(null)
-  const read = async (file: File): Promise<void> => {
-    setProblem(null)
-    try {
-      onList({ name: file.name, text: await listOfFile(file) })
-    } catch {
-      setProblem(`${file.name} cannot be read. Save it as CSV or XLSX and choose it again.`)
-    }
-  }
   return (
     <View className="gap-5">
       <T>
         A spreadsheet (XLSX or CSV) from your supplier or your own, a line for each part: part number, what it is, price; bar code, supplier
         and ratings where they stand there. A part you have already gets its new price, bar code and names; its ratings stay.
       </T>
-      <FilePick label="Choose a file" accept=".csv,.tsv,.txt,.xlsx,text/csv,text/plain" onFile={(file) => void read(file)} />
-      {problem ? (
-        <T role="alert" className="text-oxblood">
-          {problem}
-        </T>
-      ) : null}
-      <Field label="Or paste its lines, headings first" value={pasted} onChangeText={setPasted} multiline spellCheck={false} />
-      <View className="self-start">
-        <Button label="Check it" disabled={pasted.trim() === ''} onPress={() => onList({ name: 'Pasted list', text: pasted })} />
-      </View>
+      <ChooseList accept=".csv,.tsv,.txt,.xlsx,text/csv,text/plain" kinds="CSV or XLSX" onList={(name, text) => onList({ name, text })} />
     </View>
   )
 }
