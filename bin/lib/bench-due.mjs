@@ -1,4 +1,4 @@
-// Twenty thousand systems with a million readings: the list of all that is due, and a fleet's forecasts made anew with a kill in the middle.
+// Twenty thousand systems with a million readings: the list of all that is due, and a fleet's forecasts recomputed with a kill in the middle.
 import { createRequire } from 'node:module'
 import { join } from 'node:path'
 import { setTimeout as sleep } from 'node:timers/promises'

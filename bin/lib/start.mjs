@@ -14,7 +14,7 @@ import { fail, step } from './steps.mjs'
 const HELP = `bin/start: builds and runs Even Round on this machine
 
   --port N   serve on this port (default 4310, or the next free one)
-  --fresh    start the demo over: its own database is made anew
+  --fresh    start the demo over: its own database is made again
   --empty    begin with a firm of your own, in a database beside the demo's; later starts want --empty again
   --demo     load the demo into the database of DATABASE_URL too
   --help     this text

@@ -52,7 +52,7 @@ export const duePageSchema = z.object({
   next: z.string().nullable(),
   /** How many the filters let through, counted on the first page only. */
   total: z.int().nullable(),
-  /** Forecasts that are being made anew. */
+  /** Forecasts that are being recomputed. */
   pending: z.int(),
 })
 export type DuePage = z.infer<typeof duePageSchema>

@@ -3,8 +3,9 @@ import { stagesInFlow, type Train } from '@evenround/core/train'
 import { markText } from '@evenround/core/visit'
 import type { WearSchool } from '@evenround/core/wear'
 import { v7 as uuidv7 } from 'uuid'
+import { amend } from './answers'
 import { keepEdit } from './kept-edits'
-import { type KnownPart, NOT_RATED, newStage } from './new-stage'
+import { type KnownPart, NO_HISTORY, NOT_RATED, newStage } from './new-stage'
 import { type NewFact, record } from './outbox'
 import { KEY, queryClient } from './queries'
 
@@ -18,8 +19,6 @@ interface Maker {
   today: string
   school: WearSchool
 }
-
-const NO_HISTORY = { untreatedMgL: [], treatedMgL: [], baselinePassage: null }
 
 /** Noon of a day on this device: whoever remembers a day remembers no hour. */
 const noonOf = (day: string): string => new Date(`${day}T12:00:00`).toISOString()
@@ -73,10 +72,10 @@ export async function makeSite({ site, system, parts }: NewSite, maker: Maker): 
     overdue: 0,
     hold: null,
   }
-  queryClient.setQueryData<{ sites: SiteRowDto[] }>(
-    KEY.sites,
-    (before) => before && { ...before, sites: [...before.sites, row].sort((a, b) => a.name.localeCompare(b.name)) },
-  )
+  amend<{ sites: SiteRowDto[] }>(queryClient, KEY.sites, (before) => ({
+    ...before,
+    sites: [...before.sites, row].sort((a, b) => a.name.localeCompare(b.name)),
+  }))
   await keepEdit({ path: '/api/sites', body, what: `New site: ${site.name}` })
   const visitId = uuidv7()
   const facts = known.flatMap(({ stageId, partNumber, fittedOn, part }): NewFact[] => {

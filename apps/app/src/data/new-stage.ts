@@ -11,6 +11,8 @@ export interface KnownPart {
   /** The part of the catalogue that has this number; null where the firm does not have it. */
   part: Pick<PartDto, 'id' | 'rated'> | null
 }
+/** Earlier readings of a system nobody has measured yet. */
+export const NO_HISTORY = { untreatedMgL: [], treatedMgL: [], baselinePassage: null }
 /** What a part is rated at that the catalogue does not have. */
 export const NOT_RATED = { days: null, litres: null, milliequivalents: null, hours: null }
 

@@ -1,4 +1,5 @@
 import type { SiteDto, SitePageDto, SiteRowDto } from '@evenround/contract/site'
+import { amend } from './answers'
 import { keepEdit } from './kept-edits'
 import { KEY, queryClient } from './queries'
 
@@ -19,10 +20,10 @@ export async function keepSiteEdit(site: SiteDto, typed: Fields): Promise<void> 
   const changes = changesOf(site, typed)
   if (Object.keys(changes.after).length === 0) return
   await keepEdit({ path: `/api/sites/${site.id}/changes`, body: changes, what: `Changed: ${site.name}` })
-  queryClient.setQueryData<SitePageDto>(KEY.site(site.id), (page) => page && { ...page, site: { ...page.site, ...typed } })
+  amend<SitePageDto>(queryClient, KEY.site(site.id), (page) => ({ ...page, site: { ...page.site, ...typed } }))
   const { name, village, island, lat, lon } = typed
-  queryClient.setQueryData<{ sites: SiteRowDto[] }>(
-    KEY.sites,
-    (all) => all && { ...all, sites: all.sites.map((row) => (row.id === site.id ? { ...row, name, village, island, lat, lon } : row)) },
-  )
+  amend<{ sites: SiteRowDto[] }>(queryClient, KEY.sites, (all) => ({
+    ...all,
+    sites: all.sites.map((row) => (row.id === site.id ? { ...row, name, village, island, lat, lon } : row)),
+  }))
 }

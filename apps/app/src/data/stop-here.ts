@@ -2,8 +2,10 @@ import type { SitePageDto, StopDto, StopPageDto, SystemDto, TodayDto } from '@ev
 import type { Task } from '@evenround/core/train'
 import { visitMinutes } from '@evenround/core/train'
 import { v7 as uuidv7 } from 'uuid'
+import { amend } from './answers'
 import { ApiProblem, api, ask } from './api'
 import { editsWait, keepEdit } from './kept-edits'
+import { NO_HISTORY } from './new-stage'
 import { KEY, queryClient } from './queries'
 
 const MINUTES_A_DAY = 24 * 60
@@ -73,11 +75,11 @@ export async function putOnToday(here: Here): Promise<string> {
   const history = here.site.histories.find(({ systemId }) => systemId === here.system.id)?.history
   queryClient.setQueryData<StopPageDto>(KEY.stop(id), {
     stop,
-    history: history ?? { untreatedMgL: [], treatedMgL: [], baselinePassage: null },
+    history: history ?? NO_HISTORY,
     wear: [],
     counter: null,
   })
-  queryClient.setQueryData<TodayDto>(KEY.today, (before) => before && { ...before, stops: [...before.stops, stop] })
+  amend<TodayDto>(queryClient, KEY.today, (before) => ({ ...before, stops: [...before.stops, stop] }))
   await keepEdit({ path: '/api/stops', body: { ...json, at: new Date().toISOString() }, what: `Stop at ${here.site.site.name}` })
   return id
 }

@@ -5,7 +5,7 @@ import type { WearSchool } from '@evenround/core/wear'
 import { amend } from './answers'
 import { ApiProblem, api, ask } from './api'
 import { editsWait, keepEdit } from './kept-edits'
-import { newStage } from './new-stage'
+import { NO_HISTORY, newStage } from './new-stage'
 import { KEY, queryClient } from './queries'
 
 /** What is typed and drawn of a system. */
@@ -14,8 +14,6 @@ export interface SystemEdit {
   serialNo: string
   train: Train
 }
-
-const NO_HISTORY = { untreatedMgL: [], treatedMgL: [], baselinePassage: null }
 
 /** A system with its plumbing as this device knows it; null where it does not. */
 export function systemOnDevice(id: string): TrainPageDto | null {

@@ -9,7 +9,7 @@ const POLL_MS = 1000
 const AGAIN_SECONDS = 2
 
 export interface Queue {
-  /** Asks for a firm's stale forecasts to be made anew soon; many askings are one job. Never fails the caller. */
+  /** Asks for a firm's stale forecasts to be recomputed soon; many askings are one job. Never fails the caller. */
   refreshSoon: (firmId: string) => Promise<void>
   /** Hands a run of the round to whichever process is free. */
   planSoon: (firmId: string, runId: string) => Promise<void>

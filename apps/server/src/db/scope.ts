@@ -103,11 +103,11 @@ export interface SignedIn {
   lastSeen: Date
   secondMissing: boolean
 }
-export type AtTheSession = (token: string, now: Date) => Promise<SignedIn | null>
+export type InSessionScope = (token: string, now: Date) => Promise<SignedIn | null>
 
 /** The named exception of requests: from a sign-in's token to the person behind it, in one statement that opens no more than that. */
 export const sessionScope =
-  (source: DataSource): AtTheSession =>
+  (source: DataSource): InSessionScope =>
   async (token, now) => {
     const [found] = await source.query<SignedIn[]>(
       `select session_id as "sessionId", firm_id as "firmId", person_id as "personId", name, role, skills, last_seen as "lastSeen", second_missing as "secondMissing"
@@ -122,11 +122,11 @@ export interface DeviceBehindKey {
   id: string
   systemId: string
 }
-export type AtTheDeviceDoor = (keyHash: string) => Promise<DeviceBehindKey | null>
+export type InDeviceScope = (keyHash: string) => Promise<DeviceBehindKey | null>
 
 /** The named exception of devices: from the hash of a key to its device and firm. Opens the devices' own table and nothing else. */
 export const deviceScope =
-  (source: DataSource): AtTheDeviceDoor =>
+  (source: DataSource): InDeviceScope =>
   (keyHash) =>
     source.transaction(async (manager) => {
       await manager.query(`select set_config('app.firm_id', '', true), set_config('app.door', 'device', true)`)
@@ -138,11 +138,11 @@ export const deviceScope =
       return found ? { firmId: found.firm_id, id: found.id, systemId: found.system_id } : null
     })
 
-export type AtTheFeedDoor = (tokenHash: string) => Promise<{ firmId: string; personId: string } | null>
+export type InFeedScope = (tokenHash: string) => Promise<{ firmId: string; personId: string } | null>
 
 /** The named exception of calendar feeds: from the hash of a secret address to a person who may still sign in. Opens the feeds' own table only. */
 export const feedScope =
-  (source: DataSource): AtTheFeedDoor =>
+  (source: DataSource): InFeedScope =>
   async (tokenHash) => {
     const found = await source.transaction(async (manager) => {
       await manager.query(`select set_config('app.firm_id', '', true), set_config('app.door', 'feed', true)`)

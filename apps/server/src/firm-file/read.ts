@@ -105,7 +105,8 @@ const RENAMED: Readonly<Record<string, Readonly<Record<string, string>>>> = { st
 /** A line of a file in today's columns. */
 function inToday(table: string, line: string): string {
   const renamed = RENAMED[table]
-  if (renamed === undefined) return line
+  // A file of today is handed on as it is.
+  if (renamed === undefined || !Object.keys(renamed).some((column) => line.includes(`"${column}":`))) return line
   const row = JSON.parse(line) as Record<string, unknown>
   return JSON.stringify(Object.fromEntries(Object.entries(row).map(([column, value]) => [renamed[column] ?? column, value])))
 }

@@ -4,7 +4,7 @@ import { hasRight, RIGHTS } from '@evenround/core/firm'
 import type { Hindsight, HindsightAsk } from '@evenround/core/wear'
 import { OpenAPIHono } from '@hono/zod-openapi'
 import type { z } from 'zod'
-import type { AtTheDeviceDoor, AtTheFeedDoor, AtTheSession, InAuthScope, InFirm } from '../db/scope'
+import type { InAuthScope, InDeviceScope, InFeedScope, InFirm, InSessionScope } from '../db/scope'
 import type { BroughtIn } from '../firm-file/read'
 import type { Log } from '../log'
 import type { Mailer } from '../mail/mailer'
@@ -58,9 +58,9 @@ export interface SecondFactor {
 export interface Deps {
   inFirm: InFirm
   inAuthScope: InAuthScope
-  inSessionScope: AtTheSession
-  inDeviceScope: AtTheDeviceDoor
-  inFeedScope: AtTheFeedDoor
+  inSessionScope: InSessionScope
+  inDeviceScope: InDeviceScope
+  inFeedScope: InFeedScope
   auth: Auth
   now: () => Date
   newId: () => string
@@ -81,7 +81,7 @@ export interface Deps {
   inHindsight: (ask: HindsightAsk) => Promise<Hindsight>
   /** Tells whoever of the firm listens that something changed. */
   tell: Tell
-  /** Asks for the firm's stale forecasts to be made anew soon. */
+  /** Asks for the firm's stale forecasts to be recomputed soon. */
   refreshSoon: (firmId: string) => Promise<void>
   /** Has a run of the round worked on soon. */
   planSoon: (firmId: string, runId: string) => Promise<void>

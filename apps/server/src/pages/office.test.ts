@@ -148,7 +148,7 @@ function stillGood(days: readonly number[], survival: readonly number[], age: nu
   return a * (b / a) ** ((age - from) / (to - from))
 }
 
-test('a part that comes out is held against the forecast as it was stored, not as it is made anew', async () => {
+test('a part that comes out is held against the forecast as it was stored, not as it is recomputed', async () => {
   const before = (await office()).score.forecasts
   const [stage] = await peek<{ stage_id: string; site_id: string; days: number[]; survival: number[]; fitted_on: string; label: number }>(
     world.database,

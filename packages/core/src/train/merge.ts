@@ -41,15 +41,16 @@ export function mergeTrains(before: Train, theirs: Train, mine: Train): MergedTr
   const nodes = frame.nodes.map((node): TrainNode => {
     if (!there.has(node.id) || !here.has(node.id)) return node
     const [from, they, me] = [old, there, here].map((all) => knownOf(all.get(node.id))) as [Fields, Fields, Fields]
-    const known: Fields = {}
+    const merged: TrainNode = { ...node }
     for (const field of new Set([...Object.keys(they), ...Object.keys(me), ...Object.keys(from)])) {
       const theyChanged = !same(they[field], from[field])
       const iChanged = !same(me[field], from[field])
       if (theyChanged && iChanged && !same(they[field], me[field])) named.add(node.id)
       const value = iChanged && !theyChanged ? me[field] : they[field]
-      if (value !== undefined) known[field] = value
+      if (value === undefined) Reflect.deleteProperty(merged, field)
+      else Reflect.set(merged, field, value)
     }
-    return { ...pick(node, true), ...known } as unknown as TrainNode
+    return merged
   })
   return { train: { nodes, pipes: frame.pipes }, theirs: [...named].sort(), built }
 }

@@ -114,7 +114,7 @@ function candidates(input: WearInput): Candidate[] {
 
 /**
  * What one more reading today would do to the window: each kind that bears on a cause taking part is imagined at the 10 %, 50 % and
- * 90 % points of what is believed now, the forecast made anew, and the windows averaged. Shortest expected window first; kinds that
+ * 90 % points of what is believed now, the forecast recomputed, and the windows averaged. Shortest expected window first; kinds that
  * would not narrow it are left out. Costs three forecasts a kind, so it is asked for and not part of every forecast.
  */
 export function narrowing(input: WearInput, now: WearForecast): Narrowing[] {

@@ -65,40 +65,32 @@ export function Ring({ year, week, onWeek, size }: RingProps) {
         const angle = turn((index + 0.5) / 12)
         const r = inner - 22
         return (
-          <SvgText
-            key={month}
-            x={middle + r * Math.sin(angle)}
-            y={middle - r * Math.cos(angle) + 4}
-            fontSize={12}
-            fontFamily={FONT}
-            textAnchor="middle"
-            fill={COLOR.quiet}
-          >
+          <Small key={month} x={middle + r * Math.sin(angle)} y={middle - r * Math.cos(angle) + 4}>
             {month}
-          </SvgText>
+          </Small>
         )
       })}
       <SvgText x={middle} y={middle - 2} fontSize={size * 0.085} fontFamily={FONT} fontWeight="700" textAnchor="middle" fill={COLOR.ink}>
         {year.spread === 0 || filled === null ? 'open' : `${filled} %`}
       </SvgText>
-      <SvgText x={middle} y={middle + 18} fontSize={12} fontFamily={FONT} textAnchor="middle" fill={COLOR.quiet}>
+      <Small x={middle} y={middle + 18}>
         {year.spread === 0 ? 'nothing planned yet' : 'of hours filled'}
-      </SvgText>
+      </Small>
       {[...(year.spread === 0 ? [] : [`weeks ± ${Math.round(year.spread * 100)} %`]), `later ± ${Math.round(year.beyond * 100)} %`].map(
         (text, index) => (
-          <SvgText
-            key={text}
-            x={middle}
-            y={middle + 34 + 15 * index}
-            fontSize={12}
-            fontFamily={FONT}
-            textAnchor="middle"
-            fill={COLOR.quiet}
-          >
+          <Small key={text} x={middle} y={middle + 34 + 15 * index}>
             {text}
-          </SvgText>
+          </Small>
         ),
       )}
     </Svg>
+  )
+}
+
+function Small({ x, y, children }: { x: number; y: number; children: string }) {
+  return (
+    <SvgText x={x} y={y} fontSize={12} fontFamily={FONT} textAnchor="middle" fill={COLOR.quiet}>
+      {children}
+    </SvgText>
   )
 }

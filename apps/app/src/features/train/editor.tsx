@@ -39,7 +39,7 @@ import { PipeMap } from './pipe-map'
 /** The plumbing of a system, drawn as it is edited. */
 export function TrainEditor({ id }: { id: string }) {
   const page = useTrain(id)
-  // Without a network it is drawn from what the device was brought of it.
+  // Without a network it is drawn from what the device was brought of it; that it is asked for again must not take the drawing away.
   const [kept, setKept] = useState<TrainPageDto | null>(null)
   useEffect(() => {
     if (!page.data && isOffline(page.error)) setKept(systemOnDevice(id))

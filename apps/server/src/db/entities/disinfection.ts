@@ -5,7 +5,7 @@ import { Column, Entity } from 'typeorm'
 import { keeping } from '../columns'
 import { FirmThing, VersionedThing } from './master'
 
-/** Where each disinfection stands, made anew from its facts with each of them: lists are read from here, never the facts. */
+/** Where each disinfection stands, recomputed from its facts with each of them: lists are read from here, never the facts. */
 @Entity({ name: 'disinfection' })
 export class Disinfection extends FirmThing {
   @Column({ type: 'uuid' })

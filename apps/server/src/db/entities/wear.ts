@@ -92,7 +92,7 @@ export class StatedUseRow extends keeping(FirmRow, USE_FIELDS) {
   about: string
 }
 
-/** A stage whose forecast has to be made anew. */
+/** A stage whose forecast has to be recomputed. */
 @Entity({ name: 'stale_stage' })
 export class StaleStage extends FirmRow {
   @PrimaryColumn({ type: 'uuid' })

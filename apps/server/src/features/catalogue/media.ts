@@ -38,7 +38,7 @@ function ownLimits(media: StandardMedium, limits: Edit['limits']): MediaLimits {
   ) as MediaLimits
 }
 
-/** The firm's own figures for a medium from now on; forecasts of the stages that hold it are made anew. */
+/** The firm's own figures for a medium from now on; forecasts of the stages that hold it are recomputed. */
 export async function editMedium(
   scope: FirmScope,
   media: StandardMedium,

@@ -50,7 +50,7 @@ const idOf = (raw: unknown): string => {
 
 interface Stored {
   result: FactResult
-  /** Forecasts have to be made anew for it. */
+  /** Forecasts have to be recomputed for it. */
   stale: boolean
 }
 

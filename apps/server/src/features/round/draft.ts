@@ -70,7 +70,7 @@ export async function setById(scope: FirmScope, id: string): Promise<RoundSet | 
   return set
 }
 
-/** Whether work that a set still plans was done since it was made: then it is made anew, the plan carried over. */
+/** Whether work that a set still plans was done since it was made: then it is made again, the plan carried over. */
 async function doneSince(scope: FirmScope, { madeAt, visits }: RoundSet): Promise<boolean> {
   const stages = visits.flatMap(({ stops }) => stops.flatMap(({ tasks }) => tasks.map(({ stageId }) => stageId)))
   const [done] = await scope.query(

@@ -82,7 +82,7 @@ test('two sites merged: all that stood at the one stands at the other, word for 
   expect([...left.values()].flat()).toEqual([])
   for (const [table, rows] of before) {
     const both = [...rows, ...(there.get(table) ?? [])].sort(byText)
-    // Forecasts are made anew from what is drunk at the place they are at now.
+    // Forecasts are recomputed from what is drunk at the place they are at now.
     if (table === 'stage_forecast') expect(now.get(table)).toHaveLength(both.length)
     else expect([table, now.get(table)]).toEqual([table, both])
   }

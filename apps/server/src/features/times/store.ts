@@ -70,7 +70,7 @@ export async function siteHours(scope: FirmScope, siteId: string, today: string)
   }
 }
 
-/** Closings are stretches without use to the wear model too: the site's forecasts are made anew. */
+/** Closings are stretches without use to the wear model too: the site's forecasts are recomputed. */
 export async function editSiteHours(
   scope: FirmScope,
   siteId: string,

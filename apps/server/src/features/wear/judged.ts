@@ -13,7 +13,7 @@ interface Told {
   label: number | null
 }
 
-/** Keeps what the stored forecast said of a part, with how the part was found: forecasts made anew later must not judge themselves. */
+/** Keeps what the stored forecast said of a part, with how the part was found: forecasts recomputed later must not judge themselves. */
 export async function keepJudged(scope: FirmScope, fact: PartRemoved, at: Date): Promise<void> {
   const [told] = await scope.query<Told>(
     `select firm.time_zone as zone, f.fitted_on::text, f.days, f.survival,

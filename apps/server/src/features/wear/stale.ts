@@ -2,7 +2,7 @@ import type { Medium } from '@evenround/core/catalogue'
 import type { Fact } from '@evenround/core/visit'
 import type { FirmScope } from '../../db/scope'
 
-/** Marks stages whose forecast has to be made anew; part of the transaction of what changed. */
+/** Marks stages whose forecast has to be recomputed; part of the transaction of what changed. */
 const mark = (scope: FirmScope, now: Date, stages: string, params: readonly unknown[]): Promise<unknown> =>
   scope.query(
     `insert into stale_stage (firm_id, stage_id, marked_at) select stage.firm_id, stage.id, $2 from stage where stage.firm_id = $1 and ${stages}
