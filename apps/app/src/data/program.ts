@@ -11,12 +11,12 @@ const AFTER_MS = 4000
 const LOOK_AGAIN_MS = 3_600_000
 
 function watch(registration: ServiceWorkerRegistration): void {
-  const say = (): void => {
+  const tell = (): void => {
     // The first one is no update: nothing ran before it.
     if (registration.waiting && navigator.serviceWorker.controller) useProgram.setState({ waiting: registration.waiting })
   }
-  say()
-  registration.addEventListener('updatefound', () => registration.installing?.addEventListener('statechange', say))
+  tell()
+  registration.addEventListener('updatefound', () => registration.installing?.addEventListener('statechange', tell))
   setInterval(() => void registration.update().catch(() => undefined), LOOK_AGAIN_MS)
 }
 

@@ -1,3 +1,4 @@
+import { many } from '../words'
 import { type ContactResult, contact, FLOOR_MGL } from '../disinfection/contact'
 import type { JobOutlet, JobPlan } from '../disinfection/plan'
 import type {
@@ -274,7 +275,7 @@ export function proofFor(state: JobState, hold: Pick<HoldBegun, 'holdKind'>): st
     const strips = state.outlets.flatMap(({ clearMgL }) => (clearMgL === null ? [] : [clearMgL]))
     const names = notProved(state).map(({ outlet }) => outlet.name)
     const rest = names.length > 0 ? `; not run, so not proved: ${names.join(', ')}` : ''
-    return `strips at ${strips.length} ${strips.length === 1 ? 'outlet' : 'outlets'}, at most ${Math.max(...strips)} mg/L${rest}`
+    return `strips at ${many(strips.length, 'outlet', 'outlets')}, at most ${Math.max(...strips)} mg/L${rest}`
   }
   const result = state.results.at(-1)
   // No count of germs says anything of fuel: that hold is lifted by somebody with the right, on a laboratory's word for it.

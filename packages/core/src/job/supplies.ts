@@ -1,3 +1,4 @@
+import { many } from '../words'
 import type { JobPlan } from '../disinfection/plan'
 import type { JobFigures } from './figures'
 import { isWell } from './schools'
@@ -37,7 +38,7 @@ export function supplies(plan: JobPlan, figures: JobFigures, guarded: readonly G
       : { id: 'bucket', text: 'Bucket of {water}, measuring jug', values: { water: { kind: 'litres', value: figures.bucketL } } },
     { id: 'hose', text: isWell(plan.targets) ? 'Hose to reach the casing and a clear place outside, lock and tag' : 'Hose, tags' },
     ...(parts.length > 0
-      ? [{ id: 'parts', text: `New elements for ${parts.length} ${parts.length === 1 ? 'housing' : 'housings'}, seals, grease` }]
+      ? [{ id: 'parts', text: `New elements for ${many(parts.length, 'housing', 'housings')}, seals, grease` }]
       : []),
     {
       id: 'neutraliser',

@@ -1,3 +1,4 @@
+import { many } from '../words'
 import type { Medium } from '../catalogue/names'
 import { addDays, daysBetween, toEpochDay } from '../units'
 import { channelsOf } from './channels'
@@ -208,7 +209,7 @@ export function doubtedOf({ doubted }: Basis, all: readonly CauseLife[]): number
 function readingsSeen(channels: readonly Channel[]): string {
   const count = channels.reduce((sum, { line, over, doubted }) => sum + line.length + over.length + doubted.length, 0)
   if (count === 0) return 'never measured'
-  return count === 1 ? 'one reading' : `${count} readings`
+  return many(count, 'reading', 'readings')
 }
 
 /** What is measured at a stage and ends it: by its medium, or as the firm said of its own kind. */

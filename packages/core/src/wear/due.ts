@@ -1,3 +1,4 @@
+import { many } from '../words'
 import { addMonths, daysBetween, fromEpochDay, toEpochDay } from '../units'
 import { pastLimit } from './causes'
 import { acceptedByLabel, isSafeguard, type LabelEnd, labelEnd, type RatedBy } from './label'
@@ -125,7 +126,7 @@ interface Planned {
 
 /** Months in words: `1 month`, `6 months`, `a year`, `2 years`. */
 const monthsText = (months: number): string => {
-  if (months % 12 !== 0) return months === 1 ? '1 month' : `${months} months`
+  if (months % 12 !== 0) return many(months, 'month', 'months')
   return months === 12 ? '1 year' : `${months / 12} years`
 }
 

@@ -1,3 +1,4 @@
+import { many } from '@evenround/core/words'
 import type { BookFilter } from '@evenround/contract/book'
 import type { VisitRowDto } from '@evenround/contract/site'
 import { Link } from 'expo-router'
@@ -82,7 +83,7 @@ function Disinfections() {
 }
 const LAST_JOBS = 6
 const PAUSE_MS = 300
-const photosText = (photos: number): string => (photos === 0 ? '' : photos === 1 ? ' · 1 photo' : ` · ${photos} photos`)
+const photosText = (photos: number): string => (photos === 0 ? '' : ` · ${many(photos, 'photo', 'photos')}`)
 
 function BookRow({ row, zone, first }: { row: VisitRowDto; zone: string; first: boolean }) {
   const day = dayOfInstant(row.begunAt, zone)

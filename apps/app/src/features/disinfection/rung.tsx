@@ -29,14 +29,14 @@ const timeOfDay = (seconds: number): string => `${Math.floor(seconds / 60)}:${St
 export function JobRung({ step, job, place, of }: RungProps) {
   const units = useUnits()
   const unit = job.figures?.unit ?? 'mL'
-  const say = (text: string): string => sayStep(text, step.values, unit, units)
+  const inUnits = (text: string): string => sayStep(text, step.values, unit, units)
   return (
     <View className="gap-3 rounded-card border-2 border-kelp bg-sheet p-4" testID="job-rung">
       <T kind="quiet">{`${of}${step.system ? ` · ${step.system}` : ''}`}</T>
       <T kind="title" level={2} className="text-[22px] leading-[28px]">
-        {say(step.text)}
+        {inUnits(step.text)}
       </T>
-      <T>{say(step.why)}</T>
+      <T>{inUnits(step.why)}</T>
       {step.caution ? (
         <Notice tone="danger" title="Caution">
           <T>{step.caution}</T>

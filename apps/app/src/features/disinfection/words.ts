@@ -1,3 +1,4 @@
+import { many } from '@evenround/core/words'
 import type { Discharge, Reason, Side, StrengthSchool, Target } from '@evenround/core/disinfection'
 import type { JobFigures, JobPhase, JobRefusal, JobStand, NoArrival, Shift, StepValue, Thumb } from '@evenround/core/job'
 import type { ShownUnits } from '@evenround/core/units'
@@ -155,7 +156,7 @@ export function sayStep(text: string, values: Record<string, StepValue> | undefi
     if (kind === 'litres') return quantity(value, 'volume', units)
     if (kind === 'amount') return amountText(value, unit, units)
     if (kind === 'grams') return amountText(value, 'g', units)
-    if (kind === 'hours') return `${figure(value)} ${value === 1 ? 'hour' : 'hours'}`
+    if (kind === 'hours') return many(Math.round(value * 10) / 10, 'hour', 'hours')
     return value < 1 ? 'under a minute' : duration(value)
   })
 }

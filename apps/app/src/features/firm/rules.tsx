@@ -1,3 +1,4 @@
+import { many } from '@evenround/core/words'
 import type { HindsightDto } from '@evenround/contract/wear'
 import { mediumName } from '@evenround/core/catalogue'
 import { useState } from 'react'
@@ -29,12 +30,11 @@ export function RulesScreen() {
   const { firm, media, own } = rules.data
   const { today, rights } = me.data
   const mayChoose = rights.includes('change-schools')
-  const places = [
-    [own.site, 'site', 'sites'],
-    [own.system, 'system', 'systems'],
-    [own.stage, 'stage', 'stages'],
-  ] as const
-  const ownText = places.flatMap(([count, one, many]) => (count > 0 ? [`${count} ${count === 1 ? one : many}`] : []))
+  const ownText = [
+    ...(own.site > 0 ? [many(own.site, 'site', 'sites')] : []),
+    ...(own.system > 0 ? [many(own.system, 'system', 'systems')] : []),
+    ...(own.stage > 0 ? [many(own.stage, 'stage', 'stages')] : []),
+  ]
   return (
     <Screen over={back} title="The day to change" wide>
       <View className="gap-2">

@@ -1,3 +1,4 @@
+import { many } from '@evenround/core/words'
 import type { SecondBegun, SecondDto } from '@evenround/contract/second'
 import { useQuery } from '@tanstack/react-query'
 import { type ReactNode, useState } from 'react'
@@ -52,7 +53,7 @@ export function Second() {
   )
 }
 
-const leftText = (left: number): string => (left === 1 ? '1 recovery code is left.' : `${left} recovery codes are left.`)
+const leftText = (left: number): string => (many(left, 'recovery code is left.', 'recovery codes are left.'))
 
 function Standing({ has, onOpen }: { has: SecondDto; onOpen: (open: Open) => void }) {
   const zone = useMe().data?.firm.timeZone ?? 'UTC'

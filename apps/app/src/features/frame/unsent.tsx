@@ -1,3 +1,4 @@
+import { many } from '@evenround/core/words'
 import { useRouter } from 'expo-router'
 import { Pressable, View } from 'react-native'
 import { sendEdits, useKeptEdits } from '../../data/kept-edits'
@@ -32,7 +33,7 @@ export function UnsentStrip() {
       ) : null}
       {photos > 0 ? (
         <Pressable role="button" onPress={() => void sendPhotos()} className="min-h-[40px] justify-center">
-          <T kind="label" className="text-copper-text">{`${photos} ${photos === 1 ? 'photo' : 'photos'} not sent yet. Tap to send now.`}</T>
+          <T kind="label" className="text-copper-text">{`${many(photos, 'photo', 'photos')} not sent yet. Tap to send now.`}</T>
         </Pressable>
       ) : null}
       {refusedInAll > 0 ? (

@@ -1,3 +1,4 @@
+import { many } from '@evenround/core/words'
 import { isUnderWay } from '@evenround/contract/intake'
 import { useQuery } from '@tanstack/react-query'
 import { useEffect } from 'react'
@@ -42,7 +43,7 @@ export function BroughtIn({ sent }: { sent: Sent }) {
       <T>
         {left === 0
           ? 'Every line of it. Forecasts are being made.'
-          : `${left === 1 ? 'One line is' : `${left.toLocaleString('en-GB')} lines are`} left: correct them in a file of their own and import that.`}
+          : many(left, 'line is left: correct it in a file of its own and import that.', 'lines are left: correct them in a file of their own and import that.')}
       </T>
       <View className="flex-row flex-wrap items-center gap-3 pt-2">
         {sent.mend ? (

@@ -1,3 +1,4 @@
+import { many } from '@evenround/core/words'
 import type { IntakePreview } from '@evenround/contract/intake'
 import type { DateOrder, IntakeField } from '@evenround/core/intake'
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
@@ -111,7 +112,7 @@ function LookThrough({ list, onLeave, onSent }: LookThroughProps) {
               sending
                 ? 'Importing …'
                 : found
-                  ? `Import ${found.good.toLocaleString('en-GB')} ${found.good === 1 ? 'line' : 'lines'}`
+                  ? `Import ${many(found.good, 'line', 'lines')}`
                   : 'Import'
             }
             kind="act"

@@ -1,3 +1,4 @@
+import { many } from '@evenround/core/words'
 import { View } from 'react-native'
 import { Button } from '../../ui/button'
 import { Notice } from '../../ui/notice'
@@ -18,7 +19,7 @@ export function LineProblems({ problems, onSave }: LineProblemsProps) {
   return (
     <Notice
       tone="look"
-      title={bad === 1 ? 'One line cannot be imported yet' : `${bad.toLocaleString('en-GB')} lines cannot be imported yet`}
+      title={many(bad, 'line cannot be imported yet', 'lines cannot be imported yet')}
     >
       <View role="list" aria-label="Lines to correct">
         {problems.slice(0, SHOWN).map(({ line, problems: wrong }) => (

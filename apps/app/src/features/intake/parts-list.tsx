@@ -21,7 +21,6 @@ import { LineProblems } from './line-problems'
 import { linesToCorrect } from './list-text'
 
 const GROUPS = [{ label: 'Part', options: PARTS_FIELDS.map((value) => ({ value, label: PARTS_LABELS[value] })) }]
-const some = (count: number, one: string, many: string): string => (count === 1 ? `1 ${one}` : `${count.toLocaleString('en-GB')} ${many}`)
 
 interface List {
   name: string
@@ -50,7 +49,7 @@ export function PartsList() {
       <Screen over={back} title="Import a parts list">
         {done ? (
           <Notice tone="good" title="The catalogue is up to date" live>
-            <T>{`${some(done.added, 'part', 'parts')} added, ${done.changed.toLocaleString('en-GB')} changed.${done.left > 0 ? ` ${some(done.left, 'line is', 'lines are')} left to correct.` : ''}`}</T>
+            <T>{`${many(done.added, 'part', 'parts')} added, ${done.changed.toLocaleString('en-GB')} changed.${done.left > 0 ? ` ${many(done.left, 'line is', 'lines are')} left to correct.` : ''}`}</T>
             <TextLink href="/shelf?show=parts" label="See the catalogue" />
           </Notice>
         ) : null}
@@ -142,7 +141,7 @@ function LookThrough({ list, onLeave, onDone }: { list: List; onLeave: () => voi
           <T>
             {nothing
               ? 'Everything in it is in the catalogue already.'
-              : `It adds ${some(found.added, 'part', 'parts')} and changes ${found.changed.toLocaleString('en-GB')}.${found.same > 0 ? ` ${some(found.same, 'line says', 'lines say')} what stands already.` : ''}`}
+              : `It adds ${many(found.added, 'part', 'parts')} and changes ${found.changed.toLocaleString('en-GB')}.${found.same > 0 ? ` ${many(found.same, 'line says', 'lines say')} what stands already.` : ''}`}
           </T>
           <View className={desk ? 'flex-row-reverse items-start gap-8' : 'gap-6'}>
             <View className={`gap-5 ${desk ? 'flex-1' : ''}`}>

@@ -1,3 +1,4 @@
+import { many } from '@evenround/core/words'
 import { sumsOf, type Whose, yearOf } from '@evenround/contract/round-sums'
 import type { PlanSums, RoundPage, SetPlan } from '@evenround/contract/rounds'
 import { View } from 'react-native'
@@ -15,10 +16,10 @@ export function Summary({ sums, hourMinor, currency }: { sums: PlanSums; hourMin
   const lost = (sums.lostMin * hourMinor) / 60 / 100
   return (
     <T testID="round-summary">
-      <T kind="strong">{`${sums.visits} ${sums.visits === 1 ? 'visit' : 'visits'}`}</T>
-      {` · ${duration(sums.drivingMin)} driving · ${sums.ferries} ${sums.ferries === 1 ? 'crossing' : 'crossings'}`}
+      <T kind="strong">{many(sums.visits, 'visit', 'visits')}</T>
+      {` · ${duration(sums.drivingMin)} driving · ${many(sums.ferries, 'crossing', 'crossings')}`}
       {sums.pulled > 0
-        ? ` · ${sums.pulled} ${sums.pulled === 1 ? 'part' : 'parts'} pulled forward (${lost.toFixed(0)} ${currency} of life)`
+        ? ` · ${many(sums.pulled, 'part', 'parts')} pulled forward (${lost.toFixed(0)} ${currency} of life)`
         : ''}
       {sums.unplanned > 0 ? (
         <T kind="strong" className="text-copper-text">{` · ${sums.unplanned} unscheduled`}</T>
@@ -87,7 +88,7 @@ export function ProposalCard({ page, proposal, whose, looking, onLook, onTake, o
       <Row label="workload imbalance" a={`± ${Math.round(was.spread * 100)} %`} b={`± ${Math.round(now.spread * 100)} %`} />
       <Row label="unscheduled" a={String(before.unplanned)} b={String(after.unplanned)} />
       <T>
-        {`${moved.size} ${moved.size === 1 ? 'visit moves' : 'visits move'}`}
+        {many(moved.size, 'visit moves', 'visits move')}
         {before.unplanned === after.unplanned ? (
           <>
             {'; in all '}

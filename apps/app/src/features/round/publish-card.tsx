@@ -1,3 +1,4 @@
+import { many } from '@evenround/core/words'
 import type { RoundPage } from '@evenround/contract/rounds'
 import { useState } from 'react'
 import { View } from 'react-native'
@@ -39,7 +40,7 @@ export function PublishCard({
         {page.publication === null
           ? 'It is the first: everybody’s phone and calendar shows it from now on.'
           : changes.data
-            ? `${list.length} ${list.length === 1 ? 'visit is' : 'visits are'} on another day than in number ${page.publication.number}.`
+            ? `${many(list.length, 'visit is', 'visits are')} on another day than in number ${page.publication.number}.`
             : 'Looking up what changed…'}
       </T>
       {list.slice(0, MOST).map(({ visitId, siteName, was, now }) => (

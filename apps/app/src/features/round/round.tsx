@@ -1,3 +1,4 @@
+import { many } from '@evenround/core/words'
 import { sumsOf, type Whose, yearOf } from '@evenround/contract/round-sums'
 import type { RoundPage, RoundWeek, SetPlan } from '@evenround/contract/rounds'
 import { addDays, weekStart } from '@evenround/core/units'
@@ -392,7 +393,7 @@ function Flags({ page: { flags } }: { page: RoundPage }) {
   return (
     <Notice
       tone="look"
-      title={flags.length === 1 ? 'One stop no longer keeps its window' : `${flags.length} stops no longer keep their window`}
+      title={many(flags.length, 'stop no longer keeps its window', 'stops no longer keep their window')}
     >
       {flags.map(({ stopId, siteName, day, text }) => (
         <T key={stopId}>{`${siteName}, ${plainDay(day)}, ${text}.`}</T>

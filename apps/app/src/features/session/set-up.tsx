@@ -1,3 +1,4 @@
+import { many } from '@evenround/core/words'
 import { type Setup, type SetupState, UNIT_SETS, type UnitSet } from '@evenround/contract/begin'
 import { SHORTEST_PASSWORD } from '@evenround/contract/protocol'
 import { useQuery } from '@tanstack/react-query'
@@ -256,7 +257,7 @@ function SetUpForm() {
       </View>
       {wanting > 0 ? (
         <T kind="strong" role="alert" className="text-oxblood">
-          {wanting === 1 ? 'One field needs attention: see above.' : `${wanting} fields need attention: see above.`}
+          {many(wanting, 'field needs attention: see above.', 'fields need attention: see above.')}
         </T>
       ) : refusal ? (
         <T kind="strong" role="alert" className="text-oxblood">

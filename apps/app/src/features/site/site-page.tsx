@@ -1,3 +1,4 @@
+import { many } from '@evenround/core/words'
 import type { SystemPhotoDto } from '@evenround/contract/photo'
 import type { SitePageDto, SystemDto } from '@evenround/contract/site'
 import { addressText } from '@evenround/core/firm'
@@ -72,7 +73,7 @@ function SiteBody({ page, today, zone, mayEdit }: { page: SitePageDto; today: st
   const mayRecord = useMe().data?.rights.includes('record-facts') === true
   return (
     <View className="gap-5">
-      <T kind="quiet">{`${addressText(site)} · ${PLACE_WORDS[site.kind]}, ${site.people} ${site.people === 1 ? 'person' : 'people'} · ${SOURCE_WORDS[site.source]}${site.chlorineMgL === null ? '' : ` · chlorine ${site.chlorineMgL} mg/L`}`}</T>
+      <T kind="quiet">{`${addressText(site)} · ${PLACE_WORDS[site.kind]}, ${many(site.people, 'person', 'people')} · ${SOURCE_WORDS[site.source]}${site.chlorineMgL === null ? '' : ` · chlorine ${site.chlorineMgL} mg/L`}`}</T>
       <HoldLines holds={holds} siteId={site.id} contact={site.contact} told />
       <GettingIn site={site} mended={page.mended} />
       {(page.sameCustomer ?? []).length > 0 ? (

@@ -1,3 +1,4 @@
+import { many } from '@evenround/core/words'
 import type { PhotoOf, SystemPhotoDto } from '@evenround/contract/photo'
 import type { SystemDto } from '@evenround/contract/site'
 import { useState } from 'react'
@@ -79,7 +80,7 @@ export function TakePhotos({ taken, onTaken }: { taken: readonly Taken[]; onTake
         ))}
       </View>
       {taken.length > 0 ? (
-        <T kind="quiet">{`${taken.map(({ what }) => SHOWS[what]).join(', ')}: ${taken.length === 1 ? '1 photo' : `${taken.length} photos`}, kept with the system.`}</T>
+        <T kind="quiet">{`${taken.map(({ what }) => SHOWS[what]).join(', ')}: ${many(taken.length, 'photo', 'photos')}, kept with the system.`}</T>
       ) : null}
     </View>
   )

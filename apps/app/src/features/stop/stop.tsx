@@ -112,7 +112,7 @@ export function timeWords({ workMin }: Pick<StopDto, 'workMin'>, { handsOnMin, w
   const by =
     learnedFrom === 0
       ? 'The work is as usual for it.'
-      : `The work is learned from ${learnedFrom === 1 ? 'one visit' : `${learnedFrom} visits`} like it${learnedFrom < 5 ? ', the usual counts for the rest' : ''}.`
+      : `The work is learned from ${many(learnedFrom, 'visit', 'visits')} like it${learnedFrom < 5 ? ', the usual counts for the rest' : ''}.`
   return `${parts.join(', ')}. ${by}${own && own.from > 0 && Math.abs(own.handsOnMin - handsOnMin) >= 1 ? ` Yours take ${Math.round(own.handsOnMin)}.` : ''}`
 }
 

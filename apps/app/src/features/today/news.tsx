@@ -1,3 +1,4 @@
+import { many } from '@evenround/core/words'
 import type { RoundChange, TodayDto } from '@evenround/contract/site'
 import { View } from 'react-native'
 import { useLocal } from '../../data/local'
@@ -21,7 +22,7 @@ export function News({ today: { publication } }: { today: TodayDto }) {
       <T>
         {changes.length === 0
           ? 'Nothing of yours moved.'
-          : `${changes.length} of your stops ${changes.length === 1 ? 'is' : 'are'} on another day than before:`}
+          : many(changes.length, 'of your stops is on another day than before:', 'of your stops are on another day than before:')}
       </T>
       {changes.slice(0, MOST).map((change) => (
         <T key={change.visitId}>{changeText(change, name)}</T>

@@ -1,3 +1,4 @@
+import { many } from '@evenround/core/words'
 import type { AlarmDto, OfficeDto, RoadDayDto, ScoreDto } from '@evenround/contract/office'
 import { useQuery } from '@tanstack/react-query'
 import { Link, useRouter } from 'expo-router'
@@ -76,7 +77,7 @@ function Decisions({ office, nowMin, zone }: { office: OfficeDto; nowMin: number
         href="/due?until=now&sort=risk"
         strong={`${late.spent} spent, ${late.overdue} overdue`}
         rest={[
-          late.lamps > 0 ? `${late.lamps} ${late.lamps === 1 ? 'lamp' : 'lamps'}` : '',
+          late.lamps > 0 ? many(late.lamps, 'lamp', 'lamps') : '',
           late.unscheduled > 0 ? `${late.unscheduled} unscheduled` : '',
         ]
           .filter(Boolean)
@@ -89,7 +90,7 @@ function Decisions({ office, nowMin, zone }: { office: OfficeDto; nowMin: number
         key={`offer${siteId}`}
         href={`/sites/${siteId}`}
         strong={siteName}
-        rest={faults === 1 ? 'a fault was seen: offer the work' : `${faults} faults were seen: offer the work`}
+        rest={many(faults, 'fault was seen: offer the work', 'faults were seen: offer the work')}
         act="Offer"
       />
     )),

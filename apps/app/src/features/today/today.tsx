@@ -1,3 +1,4 @@
+import { many } from '@evenround/core/words'
 import type { StopDto, TodayDto } from '@evenround/contract/site'
 import { Link, useRouter } from 'expo-router'
 import { useMemo, useState } from 'react'
@@ -238,7 +239,7 @@ function LoadVan({ stops }: { stops: readonly StopDto[] }) {
       <Pressable className="min-h-[56px] flex-row items-center gap-3 border-l-8 border-copper bg-sheet px-4 py-3">
         <View className="flex-1">
           <T kind="strong">Load the van</T>
-          <T kind="quiet">{`${total} ${total === 1 ? 'part' : 'parts'} of ${parts.length} ${parts.length === 1 ? 'kind' : 'kinds'} for the rest of the day`}</T>
+          <T kind="quiet">{`${many(total, 'part', 'parts')} of ${many(parts.length, 'kind', 'kinds')} for the rest of the day`}</T>
         </View>
         <T kind="strong" aria-hidden>
           ›

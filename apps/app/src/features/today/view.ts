@@ -1,3 +1,4 @@
+import { many } from '@evenround/core/words'
 import type { StopDto, TodayDto } from '@evenround/contract/site'
 import type { DayLineStop } from '../../ui/day-line'
 import { duration, timeOfDay } from '../../ui/format'
@@ -33,7 +34,7 @@ export function daySums(today: TodayDto): DaySums {
   const work = stops.reduce((sum, { workMin }) => sum + workMin, 0)
   const slack = homeMin === null ? null : toMin - homeMin
   return {
-    stops: `${stops.length} ${stops.length === 1 ? 'stop' : 'stops'}`,
+    stops: many(stops.length, 'stop', 'stops'),
     driving: `${duration(driving)} driving${stops.some(({ wayEstimated }) => wayEstimated) ? ', estimated' : ''}`,
     work: `${duration(work)} work`,
     home: homeMin === null ? null : `home ${timeOfDay(homeMin)}`,

@@ -1,3 +1,4 @@
+import { many } from '@evenround/core/words'
 import type { KindDto } from '@evenround/contract/kinds'
 import type { TrainPageDto } from '@evenround/contract/train-edit'
 import {
@@ -229,7 +230,7 @@ function Editor({ page, fresh }: { page: TrainPageDto; fresh: boolean }) {
           No problems found.
         </T>
       ) : (
-        <Notice tone="look" title={warnings.length === 1 ? 'One thing to look at' : `${warnings.length} things to look at`} live>
+        <Notice tone="look" title={many(warnings.length, 'thing to look at', 'things to look at')} live>
           {warnings.map(({ id, node, text }) => (
             <T key={`${id}/${node}`}>{text}</T>
           ))}

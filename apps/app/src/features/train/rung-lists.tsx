@@ -1,3 +1,4 @@
+import { many } from '@evenround/core/words'
 import type { SheetStep } from '@evenround/core/train'
 import { useState } from 'react'
 import { Pressable, View } from 'react-native'
@@ -16,7 +17,7 @@ export function DoneRungs({ steps, place, all = false }: { steps: readonly Sheet
   const shown = open ? steps : steps.slice(-DONE_SHOWN)
   return (
     <View>
-      <Earlier count={steps.length - shown.length} of={['step', 'steps']} onShow={() => setOpen(true)} />
+      <Earlier count={steps.length - shown.length} text={many(steps.length - shown.length, 'earlier step done · show', 'earlier steps done · show')} onShow={() => setOpen(true)} />
       {shown.map((step) => (
         <DoneRung key={step.key} step={step} place={place} />
       ))}
@@ -25,11 +26,11 @@ export function DoneRungs({ steps, place, all = false }: { steps: readonly Sheet
 }
 
 /** How much is folded away above, to be shown by a tap; nothing where all of it stands there. */
-function Earlier({ count, of: [one, several], onShow }: { count: number; of: readonly [string, string]; onShow: () => void }) {
+function Earlier({ count, text, onShow }: { count: number; text: string; onShow: () => void }) {
   if (count <= 0) return null
   return (
     <Pressable role="button" onPress={onShow} className="min-h-[40px] justify-center">
-      <T kind="quiet">{`${count} earlier ${count === 1 ? one : several} done · show`}</T>
+      <T kind="quiet">{text}</T>
     </Pressable>
   )
 }
@@ -69,7 +70,7 @@ export function DoneBlocks({ blocks, place }: { blocks: readonly Block[]; place:
   const shown = open ? begun : begun.slice(-BLOCKS_SHOWN)
   return (
     <View>
-      <Earlier count={begun.length - shown.length} of={['block', 'blocks']} onShow={() => setOpen(true)} />
+      <Earlier count={begun.length - shown.length} text={many(begun.length - shown.length, 'earlier block done · show', 'earlier blocks done · show')} onShow={() => setOpen(true)} />
       {shown.map((block) => (
         <DoneBlock key={block.name} block={block} steps={block.steps.filter((step) => !block.left.includes(step))} place={place} />
       ))}

@@ -68,7 +68,7 @@ export function Due() {
           </T>
           <T kind="quiet">
             {first
-              ? `${first.total ?? 0} ${first.total === 1 ? 'part' : 'parts'}${first.pending > 0 ? ` · ${first.pending} being worked out` : ''}`
+              ? `${many(first.total ?? 0, 'part', 'parts')}${first.pending > 0 ? ` · ${first.pending} being worked out` : ''}`
               : ''}
           </T>
           <View className="flex-1" />

@@ -98,7 +98,7 @@ function Now({ page }: { page: StagePageDto }) {
           <T key={day} kind="quiet">{`Dirt got past the stage before on ${shortDay(day, today)}: half of the rest is counted.`}</T>
         ))}
         {page.washedOn.length > 0 ? (
-          <T kind="quiet">{`Washed ${page.washedOn.length === 1 ? 'once' : `${page.washedOn.length} times`}, last ${shortDay(page.washedOn.at(-1) ?? '', today)}.`}</T>
+          <T kind="quiet">{`Washed ${many(page.washedOn.length, 'time', 'times')}, last ${shortDay(page.washedOn.at(-1) ?? '', today)}.`}</T>
         ) : null}
       </View>
     </View>

@@ -46,7 +46,7 @@ export function NoteFault(props: NoteFaultProps) {
       <Button label="Note a fault for later" onPress={() => setOpen(true)} />
       {noted > 0 ? (
         <T kind="small" role="status">
-          {noted === 1 ? 'Noted: it stands on the site as work to offer.' : `${noted} noted: they stand on the site as work to offer.`}
+          {many(noted, 'fault noted: it stands on the site as work to offer.', 'faults noted: they stand on the site as work to offer.')}
         </T>
       ) : null}
     </View>

@@ -1,3 +1,4 @@
+import { many } from '@evenround/core/words'
 import type { StageDto } from '@evenround/contract/site'
 import type { StageDueDto } from '@evenround/contract/wear'
 import { mediumName, monthsToDays } from '@evenround/core/catalogue'
@@ -40,7 +41,7 @@ const inHundred = (share: number): string => `${Math.min(99, Math.max(1, Math.ro
 
 /** "1 month", "6 months", "1 year", "2 years". */
 export function monthsText(months: number): string {
-  if (months % 12 !== 0) return months === 1 ? '1 month' : `${months} months`
+  if (months % 12 !== 0) return many(months, 'month', 'months')
   return months === 12 ? '1 year' : `${months / 12} years`
 }
 

@@ -1,0 +1,65 @@
+import { type Catalogue, type MessageText, type Spoken, spokenNow } from './language'
+import { numberText, plainNumber } from './numbers'
+
+/** What stands in a message's places. */
+export type Place = string | number
+
+const ids = new WeakMap<TemplateStringsArray, string>()
+
+/** The id of a message is its English text, its places numbered: "Open {0} again, one hand below". */
+export function idOf(parts: TemplateStringsArray): string {
+  const known = ids.get(parts)
+  if (known !== undefined) return known
+  const id = parts.reduce((text, part, index) => (index === 0 ? part : `${text}{${index - 1}}${part}`), '')
+  ids.set(parts, id)
+  return id
+}
+
+/** The id of a message that is said of a number. */
+export const idOfMany = (one: string, other: string): string => `# ${one}|# ${other}`
+
+const found = ({ messages }: Catalogue, id: string): MessageText | undefined => (Object.hasOwn(messages, id) ? messages[id] : undefined)
+
+const filled = (text: string, places: readonly Place[]): string =>
+  text.replace(/\{(\d+)\}/g, (whole, index: string) => {
+    const place = places[Number(index)]
+    return place === undefined ? whole : placed(place)
+  })
+
+const placed = (place: Place): string => (typeof place === 'number' ? plainNumber(place) : place)
+
+const english = (parts: TemplateStringsArray, places: readonly Place[]): string =>
+  parts.reduce((text, part, index) => (index === 0 ? part : `${text}${places[index - 1]}${part}`), '')
+
+function inLanguage({ catalogue }: Spoken, parts: TemplateStringsArray, places: readonly Place[]): string {
+  const text = found(catalogue, idOf(parts))
+  return typeof text === 'string' ? filled(text, places) : english(parts, places)
+}
+
+/**
+ * A message in the language of this moment. What stands between the backticks is its English and its id; a catalogue has it by that id.
+ * A message that a catalogue does not have is said in English.
+ */
+export function say(parts: TemplateStringsArray, ...places: Place[]): string {
+  const spoken = spokenNow()
+  return spoken === null ? english(parts, places) : inLanguage(spoken, parts, places)
+}
+
+/** Like `say`, for what can hurt somebody: its English stands beside it until a competent reader has signed the language off. */
+export function caution(parts: TemplateStringsArray, ...places: Place[]): string {
+  const spoken = spokenNow()
+  if (spoken === null) return english(parts, places)
+  const own = inLanguage(spoken, parts, places)
+  const original = english(parts, places)
+  return spoken.cautionsSignedOff || own === original ? own : `${own} [EN: ${original}]`
+}
+
+/** "1 part", "1,204 parts": a number with its noun. `#` is the number in a catalogue; its plural forms are those of the language. */
+export function many(count: number, one: string, other: string): string {
+  const spoken = spokenNow()
+  const text = spoken === null ? undefined : found(spoken.catalogue, idOfMany(one, other))
+  if (spoken === null || text === undefined || typeof text === 'string')
+    return `${numberText(count)} ${count === 1 ? one : other}`
+  const form = new Intl.PluralRules(spoken.catalogue.locale).select(count)
+  return (text[form] ?? text.other ?? '').replaceAll('#', numberText(count))
+}
