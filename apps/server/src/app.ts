@@ -3,6 +3,7 @@ import { thingEdited } from '@evenround/contract/edits'
 import { ERROR_CODES } from '@evenround/contract/errors'
 import type { SignInHints } from '@evenround/contract/firm'
 import { MOST_LIST_BYTES } from '@evenround/contract/intake'
+import { say } from '@evenround/core/words'
 import { bodyLimit } from 'hono/body-limit'
 import { compress } from 'hono/compress'
 import { etag } from 'hono/etag'
@@ -53,15 +54,16 @@ export function asApiError(error: unknown): ApiError {
   if (databaseAway(error)) {
     return new ApiError(
       'DATABASE_AWAY',
-      'The records cannot be reached for the moment. What you did stays on this device and is sent later.',
+      say`The records cannot be reached for the moment. What you did stays on this device and is sent later.`,
     )
   }
   if (cannotHold(error))
-    return new ApiError('BAD_INPUT', 'Something in the request cannot be stored: a control character, or a date or number out of range.')
+    return new ApiError('BAD_INPUT', say`Something in the request cannot be stored: a control character, or a date or number out of range.`)
   if (error instanceof HTTPException && error.status === 400)
-    return new ApiError('BAD_INPUT', 'The request is not readable JSON.', { fields: [{ path: '$', message: 'expected JSON' }] })
-  if (error instanceof HTTPException && error.status === 413) return new ApiError('TOO_LARGE', 'That is more than fits into one request.')
-  return new ApiError('INTERNAL', 'Something went wrong on the server. Nothing was changed by this request; try again.')
+    return new ApiError('BAD_INPUT', say`The request is not readable JSON.`, { fields: [{ path: '$', message: say`expected JSON` }] })
+  if (error instanceof HTTPException && error.status === 413)
+    return new ApiError('TOO_LARGE', say`That is more than fits into one request.`)
+  return new ApiError('INTERNAL', say`Something went wrong on the server. Nothing was changed by this request; try again.`)
 }
 
 /** The routes the app's client is typed by; every one of them asks for a sign-in. */
@@ -161,7 +163,7 @@ export function createApp(deps: Deps, { ready, signInHints, setupCode = null, li
     bodyLimit({
       maxSize,
       onError: () => {
-        throw new ApiError('TOO_LARGE', 'That is more than fits into one request.')
+        throw new ApiError('TOO_LARGE', say`That is more than fits into one request.`)
       },
     })
   const [usual, ofLists] = [limitTo(MOST_BODY_BYTES), limitTo(MOST_LIST_BYTES)]
@@ -193,7 +195,7 @@ export function createApp(deps: Deps, { ready, signInHints, setupCode = null, li
   app.use('/api/*', tellOfEdits(deps))
   app.route('/', apiRoutes(deps))
   app.all('/api/*', () => {
-    throw new ApiError('NOT_FOUND', 'There is no such route.')
+    throw new ApiError('NOT_FOUND', say`There is no such route.`)
   })
   app.onError((error, c) => {
     const known = asApiError(error)

@@ -1,3 +1,4 @@
+import { say } from '@evenround/core/words'
 import { z } from 'zod'
 import { idSchema, lineSchema } from './common'
 import { emailSchema, passwordSchema, personSchema, unitsSchema } from './firm'
@@ -27,9 +28,12 @@ export type UnitSet = keyof typeof UNIT_SETS
 /** What a firm begins with. */
 export const firmNewSchema = z.strictObject({
   name: lineSchema(120),
-  timeZone: z.string().max(60).refine(isZone, 'expected a time zone such as Europe/Lisbon'),
+  timeZone: z
+    .string()
+    .max(60)
+    .refine(isZone, { error: () => say`expected a time zone such as Europe/Lisbon` }),
   /** ISO 4217. */
-  currency: z.string().regex(/^[A-Z]{3}$/, 'expected three letters such as EUR'),
+  currency: z.string().regex(/^[A-Z]{3}$/, { error: () => say`expected three letters such as EUR` }),
   gallon: z.enum(['us', 'imperial']),
   units: unitsSchema.strict(),
 })
@@ -42,7 +46,7 @@ export const baseNewSchema = z.strictObject({
 })
 export const weekNewSchema = z
   .strictObject({ weekdays: z.array(z.int().min(1).max(7)).min(1).max(7), fromMin: minute, toMin: minute })
-  .refine(({ fromMin, toMin }) => fromMin < toMin, { path: ['toMin'], message: 'expected an end after the beginning' })
+  .refine(({ fromMin, toMin }) => fromMin < toMin, { path: ['toMin'], error: () => say`expected an end after the beginning` })
 
 /** Setting up a server's first firm, behind the code that its start printed. */
 export const setupSchema = z.strictObject({
@@ -76,7 +80,7 @@ export const inviteSchema = personSchema
   .extend({ name: lineSchema(120), email: emailSchema, van: lineSchema(60).nullable() })
   .strict()
 
-export const tokenSchema = z.string().regex(/^[A-Za-z0-9_-]{20,100}$/, 'expected the whole of the link')
+export const tokenSchema = z.string().regex(/^[A-Za-z0-9_-]{20,100}$/, { error: () => say`expected the whole of the link` })
 export const linkUseSchema = z.strictObject({ token: tokenSchema, password: passwordSchema })
 export const linkAskSchema = z.strictObject({ token: tokenSchema })
 /** Whom a link is for, before it is used. */

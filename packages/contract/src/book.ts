@@ -1,3 +1,4 @@
+import { say } from '@evenround/core/words'
 import { z } from 'zod'
 import { daySchema, idSchema, instantSchema } from './common'
 import { photoSchema } from './photo'
@@ -27,7 +28,7 @@ export const bookPlaceSchema = z.string().refine(
     const [at, visitId, ...more] = place.split('~')
     return more.length === 0 && instantSchema.safeParse(at).success && idSchema.safeParse(visitId).success
   },
-  { error: 'expected the "next" of an earlier page' },
+  { error: () => say`expected the "next" of an earlier page` },
 )
 
 const OUTCOMES = ['done', 'partly-done', 'not-right', 'nobody-home', 'part-missing'] as const

@@ -1,3 +1,4 @@
+import { say } from '@evenround/core/words'
 import { z } from 'zod'
 import { idSchema, lineSchema, textSchema, versionSchema } from './common'
 
@@ -29,9 +30,9 @@ const fields = {
 }
 const sound = ({ from, to, kind, departures, returns, open }: z.infer<z.ZodObject<typeof fields>>, context: z.RefinementCtx): void => {
   const wrong = (path: string, message: string): void => void context.addIssue({ code: 'custom', path: [path], message })
-  if (from.area === to.area) wrong('to', 'expected another area on the other side')
-  if (kind === 'ferry' && (departures.length === 0 || returns.length === 0)) wrong('departures', 'expected sailings both ways')
-  if (open.some(([begins, ends]) => begins >= ends)) wrong('open', 'expected spans that end after they begin')
+  if (from.area === to.area) wrong('to', say`expected another area on the other side`)
+  if (kind === 'ferry' && (departures.length === 0 || returns.length === 0)) wrong('departures', say`expected sailings both ways`)
+  if (open.some(([begins, ends]) => begins >= ends)) wrong('open', say`expected spans that end after they begin`)
 }
 
 export const crossingSchema = z.object({ ...fields, id: idSchema, version: versionSchema })

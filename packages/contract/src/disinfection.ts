@@ -1,3 +1,4 @@
+import { say } from '@evenround/core/words'
 import { z } from 'zod'
 
 const over0 = z.number().gt(0)
@@ -32,9 +33,9 @@ export const volumePartSchema = z
   .superRefine((part, context) => {
     const refuse = (field: string, message: string): void => context.addIssue({ code: 'custom', path: [field], message })
     if (part.kind === 'casing' && part.staticLevelM > part.depthM)
-      refuse('staticLevelM', `expected a level at most as deep as the well, ${part.depthM} m, got ${part.staticLevelM}`)
+      refuse('staticLevelM', say`expected a level at most as deep as the well, ${part.depthM} m, got ${part.staticLevelM}`)
     if (part.kind === 'lying-cylinder' && part.waterDepthM > part.diameterMm / 1000)
-      refuse('waterDepthM', `expected a depth of at most the diameter, ${part.diameterMm / 1000} m, got ${part.waterDepthM}`)
+      refuse('waterDepthM', say`expected a depth of at most the diameter, ${part.diameterMm / 1000} m, got ${part.waterDepthM}`)
   })
 
 export const volumeInputSchema = z.strictObject({ parts: z.array(volumePartSchema).min(1).max(200) })
@@ -52,7 +53,11 @@ const liquid = z.strictObject({
 const solid = z.strictObject({ kind: z.literal('solid'), percent })
 const withDensity = (product: { kind: string; basis?: string; densityKgL?: number | undefined }, context: z.RefinementCtx): void => {
   if (product.basis === 'w/w' && product.densityKgL === undefined)
-    context.addIssue({ code: 'custom', path: ['densityKgL'], message: 'expected a density in kg/L for a strength by weight, got nothing' })
+    context.addIssue({
+      code: 'custom',
+      path: ['densityKgL'],
+      message: say`expected a density in kg/L for a strength by weight, got nothing`,
+    })
 }
 export const productSchema = z.discriminatedUnion('kind', [liquid, solid]).superRefine(withDensity)
 /** As it is kept: what was not said is left out, not filled in. */
@@ -89,7 +94,7 @@ export const contactInputSchema = z
         context.addIssue({
           code: 'custom',
           path: ['strips', index, 'minute'],
-          message: `expected a minute after ${before.minute}, got ${minute}`,
+          message: say`expected a minute after ${before.minute}, got ${minute}`,
         })
     })
   })
@@ -102,7 +107,7 @@ const flushPart = z
   ])
   .superRefine((part, context) => {
     if (part.kind === 'drain-fill' && part.heelL >= part.fullL)
-      context.addIssue({ code: 'custom', path: ['heelL'], message: `expected a heel under the full ${part.fullL} L, got ${part.heelL}` })
+      context.addIssue({ code: 'custom', path: ['heelL'], message: say`expected a heel under the full ${part.fullL} L, got ${part.heelL}` })
   })
 export const flushInputSchema = z.strictObject({ parts: z.array(flushPart).min(1).max(200), fromMgL: over0, toMgL: over0 })
 

@@ -1,6 +1,7 @@
 import { TARGETS } from '@evenround/core/disinfection'
 import { CHLORINE_FIELDS } from '@evenround/core/firm'
 import { CERTIFICATE_FORMAT, JOB_STANDS } from '@evenround/core/job'
+import { say } from '@evenround/core/words'
 import { z } from 'zod'
 import { daySchema, idSchema, instantSchema, versionSchema } from './common'
 import { shapeOf } from './fields'
@@ -37,10 +38,13 @@ export type ChlorineDto = z.infer<typeof chlorineSchema>
 /** A version of 0 is a new one. */
 export const chlorineEditSchema = z
   .strictObject({ version: z.int().min(0), ...productFields })
-  .refine(({ form, basis }) => form === 'solid' || basis !== null, { path: ['basis'], message: 'expected "w/w" or "w/v" for a liquid' })
+  .refine(({ form, basis }) => form === 'solid' || basis !== null, {
+    path: ['basis'],
+    error: () => say`expected "w/w" or "w/v" for a liquid`,
+  })
   .refine(({ basis, densityKgL }) => basis !== 'w/w' || densityKgL !== null, {
     path: ['densityKgL'],
-    message: 'expected a density in kg/L for a strength by weight',
+    error: () => say`expected a density in kg/L for a strength by weight`,
   })
 
 /** What a plan is made from: the site's plumbing, who may do it, the firm's jugs, days with acid, and the jobs before it. */

@@ -1,4 +1,5 @@
 import { OWN_CAUSES, type OwnKind } from '@evenround/core/catalogue'
+import { say } from '@evenround/core/words'
 import { z } from 'zod'
 import { lineSchema, ownMediumSchema, versionSchema } from './common'
 
@@ -8,7 +9,10 @@ const END_UP = z.enum(['washer', 'arrow', 'either'])
 
 const flushFields = { litres: z.number().gt(0).max(2000), minutes: z.number().gt(0).max(240) }
 const ownFields = {
-  causes: z.array(z.enum(OWN_CAUSES)).min(1, 'expected at least one cause').max(OWN_CAUSES.length),
+  causes: z
+    .array(z.enum(OWN_CAUSES))
+    .min(1, { error: () => say`expected at least one cause` })
+    .max(OWN_CAUSES.length),
   lifeMonths: life.nullable(),
   ratedLitres: litres.nullable(),
   soakHours: z.number().gt(0).max(336).nullable(),
@@ -23,8 +27,9 @@ const hangsTogether = (
   context: z.RefinementCtx,
 ): void => {
   const want = (path: string, message: string): void => context.addIssue({ code: 'custom', path: [path], message })
-  if (causes.includes('throughput') && ratedLitres === null) want('ratedLitres', 'expected the litres that end it')
-  if (causes.some((cause) => cause !== 'throughput') && lifeMonths === null) want('lifeMonths', 'expected how many months it usually lasts')
+  if (causes.includes('throughput') && ratedLitres === null) want('ratedLitres', say`expected the litres that end it`)
+  if (causes.some((cause) => cause !== 'throughput') && lifeMonths === null)
+    want('lifeMonths', say`expected how many months it usually lasts`)
 }
 
 /** The name is what everything fitted goes by: it is given once. */

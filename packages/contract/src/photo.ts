@@ -1,3 +1,4 @@
+import { say } from '@evenround/core/words'
 import { z } from 'zod'
 import { idSchema, instantSchema } from './common'
 
@@ -20,7 +21,7 @@ export const photoPlaceSchema = z
     const wanting = what === 'finding' ? { visitId, stageId } : { systemId }
     for (const [path, value] of Object.entries(wanting))
       if (value === undefined)
-        context.addIssue({ code: 'custom', path: [path], message: `expected an id, since it is a photo of: ${what}` })
+        context.addIssue({ code: 'custom', path: [path], message: say`expected an id, since it is a photo of: ${what}` })
   })
 export type PhotoPlace = z.input<typeof photoPlaceSchema>
 export const photoSchema = z.object({ id: idSchema, stageId: idSchema, takenAt: instantSchema, width: z.int(), height: z.int() })

@@ -1,3 +1,4 @@
+import { say } from '@evenround/core/words'
 import type { z } from 'zod'
 import type { FieldProblem } from './errors'
 
@@ -33,17 +34,17 @@ function shown(value: unknown): string {
 function expected(issue: Issue): string {
   switch (issue.code) {
     case 'invalid_type':
-      return `expected ${issue.expected === 'int' ? 'a whole number' : `a value of type ${issue.expected}`}`
+      return say`expected ${issue.expected === 'int' ? say`a whole number` : say`a value of type ${issue.expected}`}`
     case 'invalid_value':
-      return `expected ${list(issue.values)}`
+      return say`expected ${list(issue.values)}`
     case 'too_small':
       return issue.origin === 'number' || issue.origin === 'int'
-        ? `expected a number ${issue.inclusive ? 'at least' : 'over'} ${issue.minimum}`
-        : `expected at least ${issue.minimum} ${issue.origin === 'string' ? 'characters' : 'entries'}`
+        ? say`expected a number ${issue.inclusive ? say`at least` : say`over`} ${Number(issue.minimum)}`
+        : say`expected at least ${Number(issue.minimum)} ${issue.origin === 'string' ? say`characters` : say`entries`}`
     case 'too_big':
       return issue.origin === 'number' || issue.origin === 'int'
-        ? `expected a number ${issue.inclusive ? 'at most' : 'under'} ${issue.maximum}`
-        : `expected at most ${issue.maximum} ${issue.origin === 'string' ? 'characters' : 'entries'}`
+        ? say`expected a number ${issue.inclusive ? say`at most` : say`under`} ${Number(issue.maximum)}`
+        : say`expected at most ${Number(issue.maximum)} ${issue.origin === 'string' ? say`characters` : say`entries`}`
     default:
       return issue.message
   }
@@ -54,18 +55,18 @@ function flatten(issue: Issue, input: unknown): { path: PropertyKey[]; message: 
     const { discriminator, options } = issue as { discriminator?: string; options?: unknown[] }
     if (discriminator !== undefined) {
       const path = issue.path.at(-1) === discriminator ? issue.path : [...issue.path, discriminator]
-      const message = options ? `expected ${list(options)}` : 'expected one of the listed kinds'
-      return [{ path: [...path], message: `${message}, got ${shown(valueAt(input, path))}` }]
+      const message = options ? say`expected ${list(options)}` : say`expected one of the listed kinds`
+      return [{ path: [...path], message: say`${message}, got ${shown(valueAt(input, path))}` }]
     }
     const closed = issue.errors.flat().flatMap((inner) => (inner.code === 'invalid_value' ? inner.values : []))
-    const message = closed.length > 0 ? `expected ${list([...new Set(closed)])}` : 'expected one of the allowed forms'
-    return [{ path: [...issue.path], message: `${message}, got ${shown(valueAt(input, issue.path))}` }]
+    const message = closed.length > 0 ? say`expected ${list([...new Set(closed)])}` : say`expected one of the allowed forms`
+    return [{ path: [...issue.path], message: say`${message}, got ${shown(valueAt(input, issue.path))}` }]
   }
   if (issue.code === 'unrecognized_keys') {
-    return issue.keys.map((key) => ({ path: [...issue.path, key], message: 'expected no such field: there is none of this name' }))
+    return issue.keys.map((key) => ({ path: [...issue.path, key], message: say`expected no such field: there is none of this name` }))
   }
   if (issue.code === 'custom') return [{ path: [...issue.path], message: issue.message }]
-  return [{ path: [...issue.path], message: `${expected(issue)}, got ${shown(valueAt(input, issue.path))}` }]
+  return [{ path: [...issue.path], message: say`${expected(issue)}, got ${shown(valueAt(input, issue.path))}` }]
 }
 
 /** Every problem of a failed parse at once: where in the input, what was expected, what was there. */

@@ -1,4 +1,5 @@
 import { USUAL_MEMBRANE, USUAL_RESIN_EQ_PER_L } from '@evenround/core/readings'
+import { say } from '@evenround/core/words'
 import { z } from 'zod'
 
 const concentration = z.number().min(0)
@@ -20,7 +21,7 @@ export const tdsInputSchema = z
     context.addIssue({
       code: 'custom',
       path: ['coefficientPerC'],
-      message: `expected a coefficient that keeps 1 + a·(T − 25) over 0 at ${temperatureC} °C, got ${coefficientPerC}`,
+      message: say`expected a coefficient that keeps 1 + a·(T − 25) over 0 at ${temperatureC} °C, got ${coefficientPerC}`,
     })
   })
 

@@ -1,4 +1,5 @@
 import { planRound, type RoundInput, roundCost } from '@evenround/core/round'
+import { say } from '@evenround/core/words'
 import { z } from 'zod'
 import { daySchema } from './common'
 
@@ -18,10 +19,12 @@ const technicianSchema = z.strictObject({
   vanKg: minutes.optional(),
   levelMin: minutes.optional(),
 })
-const spanSchema = z.tuple([minutes, minutes]).refine(([from, to]) => from <= to, 'expected a span that ends no sooner than it begins')
+const spanSchema = z
+  .tuple([minutes, minutes])
+  .refine(([from, to]) => from <= to, { error: () => say`expected a span that ends no sooner than it begins` })
 const windowSchema = z
   .tuple([dayIndex, dayIndex])
-  .refine(([earliest, latest]) => earliest <= latest, 'expected the latest day no sooner than the earliest')
+  .refine(([earliest, latest]) => earliest <= latest, { error: () => say`expected the latest day no sooner than the earliest` })
 const visitSchema = z.strictObject({
   id,
   place: id,
@@ -40,7 +43,7 @@ const visitSchema = z.strictObject({
     .strictObject({ visit: id, minGapH: z.number().min(0), maxGapH: z.number().min(0) })
     .refine(({ minGapH, maxGapH }) => minGapH <= maxGapH, {
       path: ['maxGapH'],
-      message: 'expected a greatest gap no shorter than the least',
+      error: () => say`expected a greatest gap no shorter than the least`,
     })
     .optional(),
 })
@@ -64,16 +67,16 @@ type Refuse = (path: (string | number)[], message: string) => void
 function unique(all: readonly { id: string }[], what: string, refuse: Refuse): Set<string> {
   const ids = new Set<string>()
   all.forEach(({ id: one }, index) => {
-    if (ids.has(one)) refuse([what, index, 'id'], `expected each id once, got ${one} twice`)
+    if (ids.has(one)) refuse([what, index, 'id'], say`expected each id once, got ${one} twice`)
     ids.add(one)
   })
   return ids
 }
 
 function square(rows: readonly (readonly number[])[], count: number, path: (string | number)[], refuse: Refuse): void {
-  if (rows.length !== count) refuse(path, `expected ${count} rows, one a place, got ${rows.length}`)
+  if (rows.length !== count) refuse(path, say`expected ${count} rows, one a place, got ${rows.length}`)
   rows.forEach((row, index) => {
-    if (row.length !== count) refuse([...path, index], `expected ${count} columns, one a place, got ${row.length}`)
+    if (row.length !== count) refuse([...path, index], say`expected ${count} columns, one a place, got ${row.length}`)
   })
 }
 
@@ -83,13 +86,13 @@ function links(visits: Shape['visits'], refuse: Refuse): void {
   visits.forEach(({ id: own, after }, index) => {
     if (!after) return
     if (!byId.has(after.visit)) {
-      refuse(['visits', index, 'after', 'visit'], `expected the id of a visit, got ${after.visit}`)
+      refuse(['visits', index, 'after', 'visit'], say`expected the id of a visit, got ${after.visit}`)
       return
     }
     const seen = new Set([own])
     for (let at: string | undefined = after.visit; at !== undefined; at = byId.get(at)?.after?.visit) {
       if (seen.has(at)) {
-        refuse(['visits', index, 'after', 'visit'], `expected links that end somewhere, got a circle through ${at}`)
+        refuse(['visits', index, 'after', 'visit'], say`expected links that end somewhere, got a circle through ${at}`)
         return
       }
       seen.add(at)
@@ -101,17 +104,18 @@ function whole(input: Shape, context: z.RefinementCtx): void {
   const refuse: Refuse = (path, message) => context.addIssue({ code: 'custom', path, message })
   const { days, technicians, places, visits, travelMin, travelByHour = [] } = input
   days.forEach((day, index) => {
-    if (index > 0 && day <= (days[index - 1] as string)) refuse(['days', index], `expected a day after ${days[index - 1]}, got ${day}`)
+    if (index > 0 && day <= (days[index - 1] as string))
+      refuse(['days', index], say`expected a day after ${days[index - 1] ?? ''}, got ${day}`)
   })
   const known = unique(places, 'places', refuse)
   unique(technicians, 'technicians', refuse)
   unique(visits, 'visits', refuse)
   technicians.forEach(({ base, fromMin, toMin }, index) => {
-    if (!known.has(base)) refuse(['technicians', index, 'base'], `expected the id of a place, got ${base}`)
-    if (toMin < fromMin) refuse(['technicians', index, 'toMin'], `expected an end no sooner than ${fromMin}, got ${toMin}`)
+    if (!known.has(base)) refuse(['technicians', index, 'base'], say`expected the id of a place, got ${base}`)
+    if (toMin < fromMin) refuse(['technicians', index, 'toMin'], say`expected an end no sooner than ${fromMin}, got ${toMin}`)
   })
   visits.forEach(({ place }, index) => {
-    if (!known.has(place)) refuse(['visits', index, 'place'], `expected the id of a place, got ${place}`)
+    if (!known.has(place)) refuse(['visits', index, 'place'], say`expected the id of a place, got ${place}`)
   })
   square(travelMin, places.length, ['travelMin'], refuse)
   for (const [index, step] of travelByHour.entries()) square(step.travelMin, places.length, ['travelByHour', index, 'travelMin'], refuse)
@@ -124,7 +128,7 @@ export const roundPlanSchema = z
   .strictObject({ ...shape, seconds: z.number().gt(0).optional(), iterations: z.int().min(0).optional(), seed })
   .superRefine((input, context) => {
     if (input.seconds === undefined && input.iterations === undefined)
-      context.addIssue({ code: 'custom', path: ['seconds'], message: 'expected seconds, or iterations in their stead, got neither' })
+      context.addIssue({ code: 'custom', path: ['seconds'], message: say`expected seconds, or iterations in their stead, got neither` })
     whole(input, context)
   })
 

@@ -1,4 +1,5 @@
 import type { UnplannedReason } from '@evenround/core/round'
+import { say } from '@evenround/core/words'
 import { z } from 'zod'
 import { actionSchema, daySchema, idSchema, instantSchema, lineSchema, mediumSchema, versionSchema } from './common'
 import { crossingSchema } from './crossing'
@@ -12,7 +13,7 @@ const minuteSchema = z
   .max(24 * 60)
 const spanSchema = z
   .tuple([minuteSchema, minuteSchema])
-  .refine(([from, to]) => from < to, { path: [1], message: 'expected an end after the beginning' })
+  .refine(([from, to]) => from < to, { path: [1], error: () => say`expected an end after the beginning` })
 const placeIdSchema = z.string().min(1).max(120)
 
 export const placeSchema = z.object({ id: placeIdSchema, name: z.string(), island: z.string(), lon: z.number(), lat: z.number() })
@@ -322,7 +323,7 @@ export type WorkTime = z.infer<typeof workTimeSchema>
 export const workTimeEditSchema = workTimeSchema
   .omit({ personId: true, name: true, van: true, skills: true })
   .strict()
-  .refine(({ fromMin, toMin }) => fromMin < toMin, { path: ['toMin'], message: 'expected an end after the beginning' })
+  .refine(({ fromMin, toMin }) => fromMin < toMin, { path: ['toMin'], error: () => say`expected an end after the beginning` })
 
 export const DAY_OFF_SOURCES = ['typed', 'calendar', 'sick'] as const
 export const dayOffSchema = z.object({
@@ -338,7 +339,7 @@ export type DayOff = z.infer<typeof dayOffSchema>
 export const dayOffNewSchema = dayOffSchema
   .extend({ why: z.string().trim().max(120) })
   .strict()
-  .refine(({ fromDay, toDay }) => fromDay <= toDay, { path: ['toDay'], message: 'expected a last day no sooner than the first' })
+  .refine(({ fromDay, toDay }) => fromDay <= toDay, { path: ['toDay'], error: () => say`expected a last day no sooner than the first` })
 /** An iCalendar file of holidays. */
 export const holidaysSchema = z.strictObject({ text: z.string().min(1).max(500_000), personId: idSchema.nullable() })
 

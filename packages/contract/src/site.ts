@@ -1,4 +1,5 @@
 import { SITE_FIELDS } from '@evenround/core/firm'
+import { say } from '@evenround/core/words'
 import { z } from 'zod'
 import {
   actionSchema,
@@ -77,7 +78,12 @@ const siteFieldsSchema = z.object(shapeOf(SITE_FIELDS, { contacts: z.array(conta
 export const siteSchema = siteFieldsSchema.extend({ id: idSchema, version: versionSchema })
 export type SiteDto = z.infer<typeof siteSchema>
 const hasWhole = ({ lat, lon }: { lat: number | null; lon: number | null }): boolean => (lat === null) === (lon === null)
-const WHOLE = { path: ['lat'], message: 'expected latitude and longitude, both or neither' }
+const WHOLE = {
+  path: ['lat'],
+  get message() {
+    return say`expected latitude and longitude, both or neither`
+  },
+}
 export const siteEditSchema = siteFieldsSchema.extend({ version: versionSchema }).strict().refine(hasWhole, WHOLE)
 /** Some of the fields: what is left out stays as it is, and takes no default. */
 const siteSomeSchema = z.strictObject(
@@ -93,7 +99,7 @@ export const siteChangesSchema = z
   .strictObject({ before: siteSomeSchema, after: siteSomeSchema })
   .refine(({ before, after }) => Object.keys(after).every((field) => field in before), {
     path: ['before'],
-    message: 'expected what stood in every field that is changed',
+    error: () => say`expected what stood in every field that is changed`,
   })
 export type SiteChanges = z.infer<typeof siteChangesSchema>
 export const siteNewSchema = siteFieldsSchema

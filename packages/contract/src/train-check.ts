@@ -1,4 +1,5 @@
 import { type Train, withKinds } from '@evenround/core/train'
+import { say } from '@evenround/core/words'
 import { z } from 'zod'
 import { actionSchema, holdKindSchema, verbSchema } from './common'
 import { givenKindSchema } from './kinds'
@@ -13,11 +14,11 @@ const soundNodes = trainSchema.extend({ kinds: kindsSchema }).superRefine(({ nod
   const ids = new Set<string>()
   nodes.forEach(({ id }, index) => {
     if (ids.has(id))
-      context.addIssue({ code: 'custom', path: ['nodes', index, 'id'], message: `expected ids that differ, got ${id} twice` })
+      context.addIssue({ code: 'custom', path: ['nodes', index, 'id'], message: say`expected ids that differ, got ${id} twice` })
     ids.add(id)
   })
   const known = (id: string, path: (string | number)[]): void => {
-    if (!ids.has(id)) context.addIssue({ code: 'custom', path, message: `expected the id of a node, got ${id}` })
+    if (!ids.has(id)) context.addIssue({ code: 'custom', path, message: say`expected the id of a node, got ${id}` })
   }
   pipes.forEach(({ from, to }, index) => {
     known(from, ['pipes', index, 'from'])
@@ -64,7 +65,7 @@ export const trainCheckSchema = z
   .superRefine(({ train, tasks }, context) => {
     tasks.forEach(({ stage }, index) => {
       if (!train.nodes.some((node) => node.id === stage && node.kind === 'stage'))
-        context.addIssue({ code: 'custom', path: ['tasks', index, 'stage'], message: `expected the id of a stage, got ${stage}` })
+        context.addIssue({ code: 'custom', path: ['tasks', index, 'stage'], message: say`expected the id of a stage, got ${stage}` })
     })
   })
   .transform(({ kinds = [], ...input }) => ({ ...input, train: withKinds(input.train, kinds) }))

@@ -1,3 +1,4 @@
+import { say } from '@evenround/core/words'
 import { z } from 'zod'
 import { idSchema, lineSchema, textSchema, versionSchema } from './common'
 import { trainSchema } from './train'
@@ -7,12 +8,13 @@ import { soundTrainSchema } from './train-check'
 export const storedTrainSchema = soundTrainSchema.superRefine(({ nodes }, context) => {
   nodes.forEach((node, index) => {
     if (node.kind === 'stage' && !z.uuid().safeParse(node.id).success)
-      context.addIssue({ code: 'custom', path: ['nodes', index, 'id'], message: 'expected the id of a stage to be a UUID' })
+      context.addIssue({ code: 'custom', path: ['nodes', index, 'id'], message: say`expected the id of a stage to be a UUID` })
   })
   const has = (kind: string): boolean => nodes.some((node) => node.kind === kind)
   for (const kind of ['source', 'outlet', 'stage'])
-    if (!has(kind)) context.addIssue({ code: 'custom', path: ['nodes'], message: `expected at least one ${kind}` })
-  if (nodes.length > 120) context.addIssue({ code: 'custom', path: ['nodes'], message: `expected at most 120 nodes, got ${nodes.length}` })
+    if (!has(kind)) context.addIssue({ code: 'custom', path: ['nodes'], message: say`expected at least one ${kind}` })
+  if (nodes.length > 120)
+    context.addIssue({ code: 'custom', path: ['nodes'], message: say`expected at most 120 nodes, got ${nodes.length}` })
 })
 
 export const trainPageSchema = z.object({

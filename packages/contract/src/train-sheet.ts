@@ -1,4 +1,5 @@
 import { actionsFor, type SheetRefusal, type SheetResult, sheet, withKinds } from '@evenround/core/train'
+import { say } from '@evenround/core/words'
 import { z } from 'zod'
 import { actionSchema } from './common'
 import { kindsSchema, sheetSchoolsSchema, soundTrainSchema } from './train-check'
@@ -32,13 +33,13 @@ const inputSchema = z
         context.addIssue({ code: 'custom', path: ['tasks', index, field], message })
       const node = train.nodes.find((one) => one.id === stage)
       if (node?.kind !== 'stage') {
-        refuse('stage', `expected the id of a stage, got ${stage}`)
+        refuse('stage', say`expected the id of a stage, got ${stage}`)
         return
       }
-      if (seen.has(stage)) refuse('stage', `expected each stage once, got ${stage} twice`)
+      if (seen.has(stage)) refuse('stage', say`expected each stage once, got ${stage} twice`)
       seen.add(stage)
       const can = actionsFor(node)
-      if (!can.includes(action)) refuse('action', `expected ${can.join(' or ')} for ${node.media}, got ${action}`)
+      if (!can.includes(action)) refuse('action', say`expected ${can.join(' or ')} for ${node.media}, got ${action}`)
     })
   })
 

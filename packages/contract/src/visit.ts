@@ -1,5 +1,6 @@
 import { RATED } from '@evenround/core/firm'
 import { FACT_BASE, type Fact, type FactKind, type FactOf, FACT_KINDS as KINDS } from '@evenround/core/visit'
+import { say } from '@evenround/core/words'
 import { z } from 'zod'
 import { actionSchema, idSchema, instantSchema, lineSchema, verbSchema } from './common'
 import { objectOf, shapeOf } from './fields'
@@ -24,18 +25,18 @@ const JSON_FIELDS = {
 const BETWEEN: { [K in FactKind]?: (fact: FactOf<K>) => { path: string; message: string } | null } = {
   'step-done': ({ outcome, choice, note }) => {
     if ((outcome === 'answered') !== (choice !== null))
-      return { path: 'choice', message: 'expected a choice where a question was answered, and only there' }
+      return { path: 'choice', message: say`expected a choice where a question was answered, and only there` }
     return (outcome === 'left-out' || outcome === 'early') && note === null
-      ? { path: 'note', message: 'expected the reason why a step was left out or ended early' }
+      ? { path: 'note', message: say`expected the reason why a step was left out or ended early` }
       : null
   },
   'work-changed': ({ action, why }) =>
-    action === null && why === null ? { path: 'why', message: 'expected the reason why a stage is left for another day' } : null,
+    action === null && why === null ? { path: 'why', message: say`expected the reason why a stage is left for another day` } : null,
   'strip-read': ({ method, mgL }) =>
-    method === 'strip' && mgL === null ? { path: 'mgL', message: 'expected what the strip showed' } : null,
+    method === 'strip' && mgL === null ? { path: 'mgL', message: say`expected what the strip showed` } : null,
   'sample-result': ({ eColi, totalColiform }) =>
     eColi === 'present' && totalColiform === 'absent'
-      ? { path: 'totalColiform', message: 'expected coliforms present where E. coli is: it is one of them' }
+      ? { path: 'totalColiform', message: say`expected coliforms present where E. coli is: it is one of them` }
       : null,
 }
 

@@ -1,4 +1,5 @@
 import { CARES, DUE_BASES, type Due, dueOf, ruleOf, type WearInput } from '@evenround/core/wear'
+import { say } from '@evenround/core/words'
 import { z } from 'zod'
 import { daySchema } from './common'
 import { wearInputSchema } from './wear-input'
@@ -13,7 +14,7 @@ const ruleSchema = z
   })
   .refine(({ by, months }) => by !== 'contract' || months !== undefined, {
     path: ['months'],
-    error: 'expected how many months the contract has between two changes',
+    error: () => say`expected how many months the contract has between two changes`,
   })
 
 export const wearDueSchema = z.strictObject({ forecast: wearInputSchema, rule: ruleSchema })

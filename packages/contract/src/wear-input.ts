@@ -1,5 +1,6 @@
 import { OWN_CAUSES, USUAL_LIMITS } from '@evenround/core/catalogue'
 import { forecast, narrowing, type WearInput } from '@evenround/core/wear'
+import { say } from '@evenround/core/words'
 import { z } from 'zod'
 import { daySchema, foundSchema, mediumSchema, waterSourceSchema } from './common'
 import { givenKindSchema } from './kinds'
@@ -16,7 +17,7 @@ const ratedSchema = z
     hours: positive.optional(),
   })
   .refine((rated) => Object.values(rated).some((value) => value !== undefined), {
-    error: 'expected at least one of days, litres, milliequivalents, hours',
+    error: () => say`expected at least one of days, litres, milliequivalents, hours`,
   })
 
 const stageSchema = z.strictObject({
@@ -65,7 +66,10 @@ const readingSchema = z.strictObject({
 
 const pastSchema = z
   .strictObject({ fittedOn: daySchema, removedOn: daySchema, litres: z.number().min(0).optional(), found: foundSchema })
-  .refine(({ fittedOn, removedOn }) => removedOn >= fittedOn, { path: ['removedOn'], error: 'expected a day on or after fittedOn' })
+  .refine(({ fittedOn, removedOn }) => removedOn >= fittedOn, {
+    path: ['removedOn'],
+    error: () => say`expected a day on or after fittedOn`,
+  })
 
 /** Every field of a forecast's input; what must hold between them is asked by `wearInputSchema`. */
 export const wearInputFields = z.strictObject({
@@ -77,7 +81,7 @@ export const wearInputFields = z.strictObject({
     .array(
       z
         .strictObject({ from: daySchema, to: daySchema, share })
-        .refine(({ from, to }) => to >= from, { path: ['to'], error: 'expected a day on or after from' }),
+        .refine(({ from, to }) => to >= from, { path: ['to'], error: () => say`expected a day on or after from` }),
     )
     .max(2000)
     .optional(),
@@ -95,7 +99,7 @@ const askedFields = wearInputFields.extend({ kinds: z.array(givenKindSchema).max
 export const wearInputSchema = askedFields
   .refine(({ today, stage }) => today >= stage.fittedOn, {
     path: ['today'],
-    error: 'expected a day on or after stage.fittedOn',
+    error: () => say`expected a day on or after stage.fittedOn`,
     // Said together with whatever else is wrong, as long as both are there to be compared.
     when: ({ value }) => {
       const input = value as { today?: unknown; stage?: { fittedOn?: unknown } } | null

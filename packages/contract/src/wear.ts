@@ -1,4 +1,5 @@
 import { DUE_RULE_FIELDS, RULE_LEVELS, USE_FIELDS, USE_LEVELS } from '@evenround/core/firm'
+import { say } from '@evenround/core/words'
 import { z } from 'zod'
 import { daySchema, mediumSchema } from './common'
 import { shapeOf } from './fields'
@@ -43,7 +44,7 @@ const ruleFields = z.strictObject(shapeOf(DUE_RULE_FIELDS))
 /** A rule as a person chooses it: a contract says its months. */
 const keptRuleSchema = ruleFields.refine(({ by, months }) => by !== 'contract' || months !== null, {
   path: ['months'],
-  error: 'expected how many months the contract has between two changes',
+  error: () => say`expected how many months the contract has between two changes`,
 })
 export const ruleLevelSchema = z.enum(RULE_LEVELS)
 /** The rule of the day to change in force at a stage, and where it was chosen. */

@@ -1,3 +1,4 @@
+import { say } from '@evenround/core/words'
 import '../global.css'
 import { QueryClientProvider } from '@tanstack/react-query'
 import { loadAsync } from 'expo-font'
@@ -14,7 +15,7 @@ requestIdleCallback(() => void loadAsync(FONTS), { timeout: 1500 })
 export default function Root() {
   return (
     <QueryClientProvider client={queryClient}>
-      <Boundary what="Even Round had to stop here">
+      <Boundary what={say`Even Round had to stop here`}>
         <Slot />
       </Boundary>
     </QueryClientProvider>

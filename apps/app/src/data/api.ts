@@ -1,4 +1,5 @@
 import type { ApiErrorBody, ErrorCode, FieldProblem } from '@evenround/contract/errors'
+import { say } from '@evenround/core/words'
 import type { ApiType } from '@evenround/server/api-type'
 import { type ClientResponse, hc } from 'hono/client'
 
@@ -44,8 +45,8 @@ async function reach(input: RequestInfo | URL, init?: RequestInit): Promise<Resp
     noteAnswer(false)
     const path = new URL(typeof input === 'object' && 'url' in input ? input.url : input, window.location.href).pathname
     const lost = (init?.method ?? 'GET') !== 'GET' && !KEPT.test(path)
-    const then = lost ? 'Nothing was changed: try again when there is one.' : 'What you do is kept on this device and sent later.'
-    throw new ApiProblem('OFFLINE', `No connection to the server. ${then}`, true)
+    const then = lost ? say`Nothing was changed: try again when there is one.` : say`What you do is kept on this device and sent later.`
+    throw new ApiProblem('OFFLINE', say`No connection to the server. ${then}`, true)
   }
 }
 
@@ -57,7 +58,7 @@ async function problemOf(response: { json: () => Promise<unknown>; status: numbe
     const { error } = (await response.json()) as ApiErrorBody
     return new ApiProblem(error.code, error.message, error.retryable, error.fields, error.current)
   } catch {
-    return new ApiProblem('INTERNAL', `The server answered with ${response.status} and no reason. Try again.`, true)
+    return new ApiProblem('INTERNAL', say`The server answered with ${response.status} and no reason. Try again.`, true)
   }
 }
 

@@ -14,6 +14,7 @@ import {
   type StripRead,
 } from '@evenround/core/visit'
 import type { FoundGrade } from '@evenround/core/wear'
+import { say } from '@evenround/core/words'
 import { type FittedAt, partFitted, partRemoved } from './fitting'
 import type { Job } from './job'
 import { type NewFact, record } from './outbox'
@@ -97,16 +98,11 @@ const holdBegun = (place: JobPlace, holdKind: HoldKind, text: string): NewFact =
   text,
 })
 export const HOLD_TEXT = {
-  'do-not-use':
-    'Strong chlorine stands in the pipes: do not drink, wash, cook or water with it. Mind infants, dialysis, aquariums, livestock, dental and medical equipment.',
-  'boil-or-bottled':
-    'Boiled or bottled water for drinking, teeth, infants, dishes and ice until the laboratory finds no coliforms. Mind dialysis and medical equipment: ask who runs it.',
-  chemicals:
-    'Bottled water only, for drinking, cooking, teeth, infants and ice: fuel or chemicals may have come in with the flood. Boiling does not take them out.',
-  'e-coli-and-chemicals':
-    'E. coli was found, and chemicals cannot be ruled out: bottled water only, for everything that is drunk, eaten or washed in. Boiling does not help.',
-  'do-not-drink':
-    'E. coli was found: do not drink it. Bottled water, or boiled for a minute where nothing else speaks against it, for drinking, teeth, infants, dishes and ice.',
+  'do-not-use': say`Strong chlorine stands in the pipes: do not drink, wash, cook or water with it. Mind infants, dialysis, aquariums, livestock, dental and medical equipment.`,
+  'boil-or-bottled': say`Boiled or bottled water for drinking, teeth, infants, dishes and ice until the laboratory finds no coliforms. Mind dialysis and medical equipment: ask who runs it.`,
+  chemicals: say`Bottled water only, for drinking, cooking, teeth, infants and ice: fuel or chemicals may have come in with the flood. Boiling does not take them out.`,
+  'e-coli-and-chemicals': say`E. coli was found, and chemicals cannot be ruled out: bottled water only, for everything that is drunk, eaten or washed in. Boiling does not help.`,
+  'do-not-drink': say`E. coli was found: do not drink it. Bottled water, or boiled for a minute where nothing else speaks against it, for drinking, teeth, infants, dishes and ice.`,
 } as const
 
 /** The household was told: the hold begins with the tick. */
@@ -164,7 +160,7 @@ export const recordResult = (place: JobPlace, job: Job, result: Result) => {
             kind: 'hold-lifted',
             ...at(place),
             holdId: id,
-            proof: `laboratory report ${result.reportNumber}, no coliforms`,
+            proof: say`laboratory report ${result.reportNumber}, no coliforms`,
           }),
         )
     : []

@@ -1,3 +1,4 @@
+import { say } from '@evenround/core/words'
 import { createStore, del, set, entries as storedEntries } from 'idb-keyval'
 import { v7 as uuidv7 } from 'uuid'
 import { create } from 'zustand'
@@ -51,13 +52,13 @@ const FIELD_WORDS: Readonly<Record<string, string>> = {
   chlorineMgL: 'chlorine',
   lat: 'position',
   lon: 'position',
-  island: 'area or island',
+  island: say`area or island`,
   village: 'town',
   phone: 'telephone',
-  contacts: 'further contacts',
+  contacts: say`further contacts`,
 }
 const theirsText = (fields: readonly string[]): string =>
-  `Somebody changed this meanwhile, and theirs stands: ${[...new Set(fields.map((field) => FIELD_WORDS[field] ?? field))].join(', ')}. The rest of yours is saved.`
+  say`Somebody changed this meanwhile, and theirs stands: ${[...new Set(fields.map((field) => FIELD_WORDS[field] ?? field))].join(', ')}. The rest of yours is saved.`
 let whenSent: () => void = () => undefined
 /** Called once nothing waits any more. */
 export const onEditsSent = (then: () => void): void => {

@@ -2,6 +2,7 @@ import type { SiteDto, SiteNew, SitePageDto, SiteRowDto, SystemDto } from '@even
 import { stagesInFlow, type Train } from '@evenround/core/train'
 import { markText } from '@evenround/core/visit'
 import type { WearSchool } from '@evenround/core/wear'
+import { say } from '@evenround/core/words'
 import { v7 as uuidv7 } from 'uuid'
 import { amend } from './answers'
 import { keepEdit } from './kept-edits'
@@ -76,7 +77,7 @@ export async function makeSite({ site, system, parts }: NewSite, maker: Maker): 
     ...before,
     sites: [...before.sites, row].sort((a, b) => a.name.localeCompare(b.name)),
   }))
-  await keepEdit({ path: '/api/sites', body, what: `New site: ${site.name}` })
+  await keepEdit({ path: '/api/sites', body, what: say`New site: ${site.name}` })
   const visitId = uuidv7()
   const facts = known.flatMap(({ stageId, partNumber, fittedOn, part }): NewFact[] => {
     const position = page.systems[0]?.stages.find(({ id }) => id === stageId)?.position

@@ -1,6 +1,7 @@
 import { PROTOCOL_VERSION } from '@evenround/contract/protocol'
 import type { FactResult } from '@evenround/contract/visit'
 import { type Fact, upgradeFact } from '@evenround/core/visit'
+import { say } from '@evenround/core/words'
 import { createStore, del, setMany, entries as storedEntries } from 'idb-keyval'
 import { v7 as uuidv7 } from 'uuid'
 import { create } from 'zustand'
@@ -176,7 +177,7 @@ async function send(facts: readonly Fact[]): Promise<Sent> {
     return 'settled'
   } catch (error) {
     if (speaksOfTheFacts(error)) return 'refused'
-    const problem = error instanceof ApiProblem ? error.message : 'Sending stopped for a reason that is not known; it goes on by itself.'
+    const problem = error instanceof ApiProblem ? error.message : say`Sending stopped for a reason that is not known; it goes on by itself.`
     useOutbox.setState({ trouble: problem })
     return 'later'
   }

@@ -1,4 +1,5 @@
 import type { SiteDto, SitePageDto, SiteRowDto } from '@evenround/contract/site'
+import { say } from '@evenround/core/words'
 import { amend } from './answers'
 import { keepEdit } from './kept-edits'
 import { KEY, queryClient } from './queries'
@@ -19,7 +20,7 @@ export function changesOf({ id: _, version: __, ...before }: SiteDto, after: Fie
 export async function keepSiteEdit(site: SiteDto, typed: Fields): Promise<void> {
   const changes = changesOf(site, typed)
   if (Object.keys(changes.after).length === 0) return
-  await keepEdit({ path: `/api/sites/${site.id}/changes`, body: changes, what: `Changed: ${site.name}` })
+  await keepEdit({ path: `/api/sites/${site.id}/changes`, body: changes, what: say`Changed: ${site.name}` })
   amend<SitePageDto>(queryClient, KEY.site(site.id), (page) => ({ ...page, site: { ...page.site, ...typed } }))
   const { name, village, island, lat, lon } = typed
   amend<{ sites: SiteRowDto[] }>(queryClient, KEY.sites, (all) => ({

@@ -1,6 +1,7 @@
 import type { SitePageDto, StopDto, StopPageDto, SystemDto, TodayDto } from '@evenround/contract/site'
 import type { Task } from '@evenround/core/train'
 import { visitMinutes } from '@evenround/core/train'
+import { say } from '@evenround/core/words'
 import { v7 as uuidv7 } from 'uuid'
 import { amend } from './answers'
 import { ApiProblem, api, ask } from './api'
@@ -80,6 +81,6 @@ export async function putOnToday(here: Here): Promise<string> {
     counter: null,
   })
   amend<TodayDto>(queryClient, KEY.today, (before) => ({ ...before, stops: [...before.stops, stop] }))
-  await keepEdit({ path: '/api/stops', body: { ...json, at: new Date().toISOString() }, what: `Stop at ${here.site.site.name}` })
+  await keepEdit({ path: '/api/stops', body: { ...json, at: new Date().toISOString() }, what: say`Stop at ${here.site.site.name}` })
   return id
 }

@@ -2,6 +2,7 @@ import type { SitePageDto, StopDto, StopPageDto, SystemDto, TodayDto } from '@ev
 import type { TrainPageDto } from '@evenround/contract/train-edit'
 import { stagesInFlow, type Train } from '@evenround/core/train'
 import type { WearSchool } from '@evenround/core/wear'
+import { say } from '@evenround/core/words'
 import { amend } from './answers'
 import { ApiProblem, api, ask } from './api'
 import { editsWait, keepEdit } from './kept-edits'
@@ -84,11 +85,11 @@ export async function saveSystem(page: TrainPageDto, edit: SystemEdit, school: W
   const { name, serialNo, train } = page
   await keepEdit(
     fresh
-      ? { path: '/api/systems', body: { id, siteId, ...edit }, what: `New system: ${edit.name}, ${page.siteName}` }
+      ? { path: '/api/systems', body: { id, siteId, ...edit }, what: say`New system: ${edit.name}, ${page.siteName}` }
       : {
           path: `/api/systems/${id}/changes`,
           body: { before: { name, serialNo, train }, after: edit },
-          what: `Plumbing: ${edit.name}, ${page.siteName}`,
+          what: say`Plumbing: ${edit.name}, ${page.siteName}`,
         },
   )
   show(page, edit, school)

@@ -14,6 +14,7 @@ import {
   type VisitState,
 } from '@evenround/core/visit'
 import { type FoundGrade, saltDays, usualLitresPerDay } from '@evenround/core/wear'
+import { say } from '@evenround/core/words'
 import { v7 as uuidv7 } from 'uuid'
 import { partFitted, partRemoved } from './fitting'
 import { type NewFact, record } from './outbox'
@@ -180,7 +181,7 @@ function saltFacts(place: VisitPlace, stageId: string, { saltKg, hardnessInMgL, 
       supersedes: state.stageReadings.get(readingKey('after', stageId))?.id ?? null,
     },
     {
-      ...fittingFact(place, stageId, `Salt, ${saltKg} kg`),
+      ...fittingFact(place, stageId, say`Salt, ${saltKg} kg`),
       partId: null,
       rated: { days, litres: null, milliequivalents: null, hours: null },
     },

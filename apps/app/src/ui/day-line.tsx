@@ -1,3 +1,4 @@
+import { say } from '@evenround/core/words'
 import Svg, { Circle, G, Line, Path, Rect, Text as SvgText } from 'react-native-svg'
 import { COLOR } from './colors'
 
@@ -77,7 +78,7 @@ function Ferry({ at, from, to, base }: { at: string | null; from: number; to: nu
       <Line x1={from} x2={to} y1={base} y2={base} stroke={COLOR.paper} strokeWidth={4} />
       <Path d={`M${from} ${base} Q ${middle} ${base + 22} ${to} ${base}`} fill="none" stroke={COLOR.brine} strokeWidth={3} />
       <SvgText x={Math.max(middle, HALF_WORD)} y={12} fontSize={12} fontFamily="Atkinson, Verdana" textAnchor="middle" fill={COLOR.quiet}>
-        {`ferry ${at}`}
+        {say`ferry ${at}`}
       </SvgText>
     </>
   )

@@ -1,3 +1,4 @@
+import { say } from '@evenround/core/words'
 import { Pressable } from 'react-native'
 import { T } from './text'
 
@@ -6,12 +7,12 @@ export function EditMark({ what, onPress }: { what: string; onPress: () => void 
   return (
     <Pressable
       role="button"
-      aria-label={`Edit ${what}`}
+      aria-label={say`Edit ${what}`}
       onPress={onPress}
       className="min-h-[48px] min-w-[48px] items-center justify-center"
     >
       <T kind="label" className="underline">
-        Edit
+        {say`Edit`}
       </T>
     </Pressable>
   )

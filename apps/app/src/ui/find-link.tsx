@@ -1,3 +1,4 @@
+import { say } from '@evenround/core/words'
 import { Link } from 'expo-router'
 import { Pressable } from 'react-native'
 import { COLOR } from './colors'
@@ -7,7 +8,7 @@ import { Icon } from './icons'
 export function FindLink() {
   return (
     <Link href="/search" asChild>
-      <Pressable aria-label="Search" className="h-12 w-12 items-center justify-center">
+      <Pressable aria-label={say`Search`} className="h-12 w-12 items-center justify-center">
         <Icon name="search" color={COLOR.ink} size={24} />
       </Pressable>
     </Link>

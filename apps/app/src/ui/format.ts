@@ -1,22 +1,23 @@
 import { isoWeekday, type ShownDimension, type ShownUnits, toShown, unitOf } from '@evenround/core/units'
+import { say } from '@evenround/core/words'
 
 /** How days, times and figures are written on screens; the firm's zone decides the day, the language is the program's. */
 const LANGUAGE = 'en-GB'
 
-const WEEKDAYS = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'] as const
+const WEEKDAYS = [say`Monday`, say`Tuesday`, say`Wednesday`, say`Thursday`, say`Friday`, say`Saturday`, say`Sunday`] as const
 const MONTHS = [
-  'January',
-  'February',
-  'March',
-  'April',
-  'May',
-  'June',
-  'July',
-  'August',
-  'September',
-  'October',
-  'November',
-  'December',
+  say`January`,
+  say`February`,
+  say`March`,
+  say`April`,
+  say`May`,
+  say`June`,
+  say`July`,
+  say`August`,
+  say`September`,
+  say`October`,
+  say`November`,
+  say`December`,
 ] as const
 
 /** Making a formatter takes tens of milliseconds on a slow phone: each is made once, when it is first wanted. */
@@ -52,14 +53,14 @@ const DAY_MIN = 1440
 export function timeOfDay(minutes: number): string {
   const own = ((minutes % DAY_MIN) + DAY_MIN) % DAY_MIN
   const text = `${String(Math.floor(own / 60)).padStart(2, '0')}:${String(Math.floor(own % 60)).padStart(2, '0')}`
-  return minutes >= DAY_MIN ? `${text} next day` : text
+  return minutes >= DAY_MIN ? say`${text} next day` : text
 }
 
 /** 125 → "2 h 05", 45 → "45 min". */
 export function duration(minutes: number): string {
   const whole = Math.round(minutes)
-  if (whole < 60) return `${whole} min`
-  return `${Math.floor(whole / 60)} h ${String(whole % 60).padStart(2, '0')}`
+  if (whole < 60) return say`${whole} min`
+  return say`${Math.floor(whole / 60)} h ${String(whole % 60).padStart(2, '0')}`
 }
 
 /** An instant as "25 Nov 2026, 09:41" in the firm's zone. */

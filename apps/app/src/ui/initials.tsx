@@ -1,3 +1,4 @@
+import { say } from '@evenround/core/words'
 import { Link } from 'expo-router'
 import { Pressable } from 'react-native'
 import { T } from './text'
@@ -12,7 +13,7 @@ const initialsOf = (name: string): string =>
 /** One's own settings and the firm stand behind the initials. */
 export function Initials({ name }: { name: string }) {
   return (
-    <Link href="/me" aria-label={`${name}: own settings and the firm`} asChild>
+    <Link href="/me" aria-label={say`${name}: own settings and the firm`} asChild>
       <Pressable className="h-12 w-12 items-center justify-center rounded-card border-2 border-line bg-sheet">
         <T kind="label">{initialsOf(name)}</T>
       </Pressable>

@@ -1,3 +1,4 @@
+import { say } from '@evenround/core/words'
 import { type ComponentType, lazy, Suspense } from 'react'
 import { View } from 'react-native'
 import { Boundary } from './boundary'
@@ -11,11 +12,11 @@ export function later<P extends object>(load: () => Promise<ComponentType<P>>): 
   const Screen = lazy(async () => ({ default: await load() }))
   return function Later(props: P) {
     return (
-      <Boundary what="This screen cannot be shown">
+      <Boundary what={say`This screen cannot be shown`}>
         <Suspense
           fallback={
             <View className="flex-1 bg-paper p-4">
-              <Waiting what="Opening" />
+              <Waiting what={say`Opening`} />
             </View>
           }
         >

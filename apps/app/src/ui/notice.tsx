@@ -1,9 +1,10 @@
+import { say } from '@evenround/core/words'
 import type { ReactNode } from 'react'
 import { View } from 'react-native'
 import { T } from './text'
 
 const BAND = { look: 'border-l-copper', danger: 'border-l-oxblood', good: 'border-l-lichen', act: 'border-l-kelp' } as const
-const MARK = { look: 'Look: ', danger: 'Caution: ', good: '', act: '' } as const
+const MARK = { look: say`Look: `, danger: say`Caution: `, good: '', act: '' } as const
 
 interface NoticeProps {
   tone: keyof typeof BAND

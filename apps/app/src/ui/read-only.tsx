@@ -1,3 +1,4 @@
+import { say } from '@evenround/core/words'
 import type { ReactNode } from 'react'
 import { Screen } from './screen'
 import { Empty } from './states'
@@ -6,8 +7,8 @@ import { Empty } from './states'
 export const ReadOnly = ({ over, title }: { over: ReactNode; title: string }) => (
   <Screen over={over} title={title}>
     <Empty
-      title="You read along"
-      text="Recording is for technicians and the office. What was recorded stands on the site’s page and in the book."
+      title={say`You read along`}
+      text={say`Recording is for technicians and the office. What was recorded stands on the site’s page and in the book.`}
     />
   </Screen>
 )

@@ -1,3 +1,4 @@
+import { say } from '@evenround/core/words'
 import { type ReactNode, useEffect } from 'react'
 import { ScrollView, View } from 'react-native'
 import { useDesk } from './desk'
@@ -22,7 +23,7 @@ interface ScreenProps {
 export function Screen({ over, title, aside, pinned, bottom, children, wide = false }: ScreenProps) {
   const desk = useDesk()
   useEffect(() => {
-    document.title = `${title} · Even Round`
+    document.title = say`${title} · Even Round`
   }, [title])
   const column = wide ? 'max-w-[1120px]' : 'max-w-[680px]'
   return (

@@ -1,3 +1,4 @@
+import { say } from '@evenround/core/words'
 import { View } from 'react-native'
 import { Button } from './button'
 import { T } from './text'
@@ -21,7 +22,7 @@ export function Empty({ title, text, act }: { title: string; text: string; act?:
 
 /** What happened, what is safe, what to do. */
 export function Failed({ what, error, onRetry }: { what: string; error: unknown; onRetry?: () => void }) {
-  const message = error instanceof Error ? error.message : 'The reason is not known.'
+  const message = error instanceof Error ? error.message : say`The reason is not known.`
   return (
     <View role="alert" className="gap-2 rounded-card border-2 border-line border-l-8 border-l-oxblood bg-sheet px-4 py-3">
       <T kind="heading" level={2}>
@@ -30,7 +31,7 @@ export function Failed({ what, error, onRetry }: { what: string; error: unknown;
       <T>{message}</T>
       {onRetry ? (
         <View className="mt-1 self-start">
-          <Button label="Try again" onPress={onRetry} />
+          <Button label={say`Try again`} onPress={onRetry} />
         </View>
       ) : null}
     </View>
@@ -40,7 +41,7 @@ export function Failed({ what, error, onRetry }: { what: string; error: unknown;
 const PLACES = ['a', 'b', 'c', 'd', 'e', 'f'] as const
 
 /** Grey places where the content will stand; said to screen readers once. */
-export function Waiting({ rows = 3, what = 'Loading' }: { rows?: number; what?: string }) {
+export function Waiting({ rows = 3, what = say`Loading` }: { rows?: number; what?: string }) {
   return (
     <View role="status" aria-label={what} className="gap-3">
       {PLACES.slice(0, rows).map((place) => (

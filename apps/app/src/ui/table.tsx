@@ -1,3 +1,4 @@
+import { say } from '@evenround/core/words'
 import {
   type ColumnVisibilityState,
   columnVisibilityFeature,
@@ -110,10 +111,10 @@ export function Table<R extends object>({ label, rows, keyOf, columns, view, onV
       <View className="flex-row flex-wrap items-center gap-3">
         {tools}
         <View className="flex-1" />
-        <Button label={choosing ? 'Close the columns' : 'Columns'} onPress={() => setChoosing(!choosing)} />
+        <Button label={choosing ? say`Close the columns` : say`Columns`} onPress={() => setChoosing(!choosing)} />
       </View>
       {choosing ? (
-        <View role="group" aria-label="Columns shown" className="flex-row flex-wrap gap-2">
+        <View role="group" aria-label={say`Columns shown`} className="flex-row flex-wrap gap-2">
           {columns
             .filter(({ fixed }) => fixed !== true)
             .map((column) => (
@@ -135,7 +136,7 @@ export function Table<R extends object>({ label, rows, keyOf, columns, view, onV
               <View key={id} role="columnheader" aria-sort={order ? SORTED[order] : 'none'} style={{ flex: share }}>
                 <Pressable
                   role="button"
-                  aria-label={`Sort by ${name.toLowerCase()}`}
+                  aria-label={say`Sort by ${name.toLowerCase()}`}
                   onPress={() => column?.toggleSorting(order === 'asc')}
                   className={`min-h-[44px] justify-center ${figures ? 'items-end' : ''}`}
                 >

@@ -1,7 +1,8 @@
+import { say } from '@evenround/core/words'
 import { Pressable, View } from 'react-native'
 import { T } from './text'
 
-const WEEKDAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'] as const
+const WEEKDAYS = [say`Mon`, say`Tue`, say`Wed`, say`Thu`, say`Fri`, say`Sat`, say`Sun`] as const
 
 interface WeekdaysProps {
   label: string

@@ -1,3 +1,4 @@
+import { say } from '@evenround/core/words'
 import type { InAuthScope } from '../db/scope'
 import { ApiError } from '../http/errors'
 
@@ -25,7 +26,7 @@ async function secondsLocked(inAuthScope: InAuthScope, who: string, now: Date): 
 /** Refuses for as long as this one has to wait; `tries` are "too many …", for the person. */
 export async function refuseLocked(inAuthScope: InAuthScope, who: string, now: Date, tries: string): Promise<void> {
   const wait = await secondsLocked(inAuthScope, who, now)
-  if (wait > 0) throw new ApiError('SLOW_DOWN', `Too many ${tries}. Try again in ${wait} seconds.`, { retryAfterS: wait })
+  if (wait > 0) throw new ApiError('SLOW_DOWN', say`Too many ${tries}. Try again in ${wait} seconds.`, { retryAfterS: wait })
 }
 
 /** Counts one failure, also for e-mails nobody has, so that the wait tells nothing about who exists. */

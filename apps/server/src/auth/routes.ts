@@ -1,5 +1,6 @@
 import { emailSchema } from '@evenround/contract/firm'
 import type { SignedInAnswer } from '@evenround/contract/second'
+import { say } from '@evenround/core/words'
 import type { Context } from 'hono'
 import { z } from 'zod'
 import type { Deps, Env } from '../http/env'
@@ -12,13 +13,13 @@ const signInSchema = z.object({ email: emailSchema, password: z.string().min(1).
 /** Signs in; slowed after repeated failures; says the same for a wrong e-mail and a wrong password. */
 export async function signIn(c: Context<Env>, deps: Deps): Promise<Response> {
   const { email, password } = await readInput(c, signInSchema, (problem) =>
-    problem.path === 'password' ? { ...problem, message: 'expected a password' } : problem,
+    problem.path === 'password' ? { ...problem, message: say`expected a password` } : problem,
   )
-  await refuseLocked(deps.inAuthScope, email, deps.now(), 'tries for this e-mail')
+  await refuseLocked(deps.inAuthScope, email, deps.now(), say`tries for this e-mail`)
   const answer = await deps.auth.signIn({ email, password }, c.req.raw.headers)
   if (answer.status === 401) {
     await countFailure(deps.inAuthScope, email, deps.now())
-    throw new ApiError('NOT_SIGNED_IN', 'Incorrect e-mail or password.')
+    throw new ApiError('NOT_SIGNED_IN', say`Incorrect e-mail or password.`)
   }
   if (!answer.ok) throw new Error(`sign-in answered ${answer.status}`)
   await forgetFailures(deps.inAuthScope, email)

@@ -1,22 +1,23 @@
 import { passkeySignInSchema, secondEnterSchema } from '@evenround/contract/second'
+import { say } from '@evenround/core/words'
 import type { Context } from 'hono'
 import type { Deps, Env } from '../http/env'
 import { ApiError } from '../http/errors'
 import { readInput } from '../http/input'
 import { withCookies } from './routes'
 
-const AGAIN = 'That took too long, or too many codes were tried. Sign in again with your password.'
+const AGAIN = () => say`That took too long, or too many codes were tried. Sign in again with your password.`
 
 /** Why a code was not taken, in words; what else the library answers is an error of ours. */
 export async function refuseCode(answer: Response): Promise<never> {
   if (answer.status === 429)
-    throw new ApiError('SLOW_DOWN', 'Too many wrong codes for this person. Wait a quarter of an hour, or use a recovery code then.')
+    throw new ApiError('SLOW_DOWN', say`Too many wrong codes for this person. Wait a quarter of an hour, or use a recovery code then.`)
   const { code } = (await answer.json().catch(() => ({}))) as { code?: string }
   if (code === 'INVALID_CODE' || code === 'INVALID_BACKUP_CODE')
-    throw new ApiError('BAD_INPUT', 'This code does not fit. Codes of an app change every half minute; each recovery code opens once.', {
-      fields: [{ path: 'code', message: 'does not fit' }],
+    throw new ApiError('BAD_INPUT', say`This code does not fit. Codes of an app change every half minute; each recovery code opens once.`, {
+      fields: [{ path: 'code', message: say`does not fit` }],
     })
-  if (answer.status === 401 || answer.status === 400) throw new ApiError('NOT_SIGNED_IN', AGAIN)
+  if (answer.status === 401 || answer.status === 400) throw new ApiError('NOT_SIGNED_IN', AGAIN())
   throw new Error(`the second factor answered ${answer.status}`)
 }
 
@@ -38,5 +39,5 @@ export async function enterPasskey(c: Context<Env>, deps: Deps): Promise<Respons
   const { response } = await readInput(c, passkeySignInSchema)
   const answer = await deps.auth.second.passkeySignIn(response, c.req.raw.headers)
   if (answer.ok) return withCookies(answer, { ok: true, second: false })
-  throw new ApiError('NOT_SIGNED_IN', 'This passkey opens nothing here. Sign in with your password.')
+  throw new ApiError('NOT_SIGNED_IN', say`This passkey opens nothing here. Sign in with your password.`)
 }

@@ -1,8 +1,9 @@
+import { say } from '@evenround/core/words'
 import { createMiddleware } from 'hono/factory'
 import type { Deps, Env, Who } from '../http/env'
 import { ApiError } from '../http/errors'
 
-const signedOut = (): ApiError => new ApiError('NOT_SIGNED_IN', 'Sign in first.')
+const signedOut = (): ApiError => new ApiError('NOT_SIGNED_IN', say`Sign in first.`)
 
 /** A sign-in that was not used for a day is written down as used, and lasts on: the library does it where it is asked. */
 const TOUCH_AFTER_MS = 86_400_000

@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto'
 import { createInterface } from 'node:readline'
 import { PassThrough, type Readable } from 'node:stream'
 import { buffer, text } from 'node:stream/consumers'
+import { say } from '@evenround/core/words'
 import type { DataSource, EntityManager } from 'typeorm'
 import { columnsOf } from './columns'
 import { FORMAT_VERSION, type Manifest, manifestSchema } from './manifest'
@@ -25,7 +26,7 @@ export interface BroughtIn {
 }
 
 async function manifestOf(zip: OpenZip): Promise<Manifest> {
-  if (!zip.names.includes('manifest.json')) throw new FirmFileRefused('This ZIP is no firm’s file: it has no manifest.json.')
+  if (!zip.names.includes('manifest.json')) throw new FirmFileRefused(say`This ZIP is no firm’s file: it has no manifest.json.`)
   const said = await text(await zip.read('manifest.json'))
   let parsed: unknown
   try {
@@ -34,13 +35,13 @@ async function manifestOf(zip: OpenZip): Promise<Manifest> {
     parsed = null
   }
   const manifest = manifestSchema.safeParse(parsed)
-  if (!manifest.success) throw new FirmFileRefused('This ZIP is no firm’s file: its manifest.json is not ours.')
+  if (!manifest.success) throw new FirmFileRefused(say`This ZIP is no firm’s file: its manifest.json is not ours.`)
   if (manifest.data.version > FORMAT_VERSION)
-    throw new FirmFileRefused('This file was made by a newer version of the program: bring this installation up to date first.')
+    throw new FirmFileRefused(say`This file was made by a newer version of the program: bring this installation up to date first.`)
   const unknown = Object.keys(manifest.data.tables).filter((table) => !CARRIED_TABLES.includes(table))
   if (unknown.length > 0)
     throw new FirmFileRefused(
-      `This file has ${unknown.join(', ')}, which this version does not know: bring this installation up to date first.`,
+      say`This file has ${unknown.join(', ')}, which this version does not know: bring this installation up to date first.`,
     )
   return manifest.data
 }
@@ -69,7 +70,7 @@ async function bringTable(
   table: string,
   { rows, sha256 }: Manifest['tables'][string],
 ): Promise<void> {
-  const damaged = (): FirmFileRefused => new FirmFileRefused(`The file is damaged: data/${table}.jsonl is not what was written.`)
+  const damaged = (): FirmFileRefused => new FirmFileRefused(say`The file is damaged: data/${table}.jsonl is not what was written.`)
   const name = `data/${table}.jsonl`
   if (!zip.names.includes(name)) throw damaged()
   const known = (await columnsOf(manager, table)).map((column) => column.name)
@@ -147,14 +148,14 @@ async function openDoors(manager: EntityManager, firmId: string, now: Date): Pro
  */
 export async function bringFirmIn(source: DataSource, path: string, now: Date): Promise<BroughtIn> {
   const zip = await openZip(path).catch(() => {
-    throw new FirmFileRefused('This is no ZIP that can be read.')
+    throw new FirmFileRefused(say`This is no ZIP that can be read.`)
   })
   try {
     const { firmId, firm, tables, pictures } = await manifestOf(zip)
     return await source.transaction(async (manager) => {
       await manager.query(`select set_config('app.firm_id', $1, true), set_config('app.door', '', true)`, [firmId])
       const here: unknown[] = await manager.query('select 1 from firm where firm_id = $1', [firmId])
-      if (here.length > 0) throw new FirmFileRefused(`${firm} is in this installation already.`)
+      if (here.length > 0) throw new FirmFileRefused(say`${firm} is in this installation already.`)
       let rows = 0
       for (const table of await inOrder(manager, Object.keys(tables))) {
         const listed = tables[table] as Manifest['tables'][string]
@@ -162,7 +163,7 @@ export async function bringFirmIn(source: DataSource, path: string, now: Date): 
         rows += listed.rows
       }
       if ((await bringPictures(manager, zip, firmId)) !== pictures)
-        throw new FirmFileRefused('The file is damaged: pictures are missing from it.')
+        throw new FirmFileRefused(say`The file is damaged: pictures are missing from it.`)
       await openDoors(manager, firmId, now)
       const owners: BroughtIn['owners'] = await manager.query(
         `select id as "personId", name, email from person where firm_id = $1 and role = 'owner' and active order by name`,
@@ -171,9 +172,9 @@ export async function bringFirmIn(source: DataSource, path: string, now: Date): 
       return { firmId, firm, rows, pictures, owners }
     })
   } catch (error) {
-    if (isDouble(error, 'firm')) throw new FirmFileRefused('The firm is in this installation already.')
+    if (isDouble(error, 'firm')) throw new FirmFileRefused(say`The firm is in this installation already.`)
     if (isDouble(error, 'auth_user'))
-      throw new FirmFileRefused('One of its people signs in to another firm of this installation with the same e-mail.')
+      throw new FirmFileRefused(say`One of its people signs in to another firm of this installation with the same e-mail.`)
     throw error
   } finally {
     zip.close()

@@ -2,6 +2,7 @@ import { problemsOf } from '@evenround/contract/problems'
 import type { Right, Role } from '@evenround/core/firm'
 import { hasRight, RIGHTS } from '@evenround/core/firm'
 import type { Hindsight, HindsightAsk } from '@evenround/core/wear'
+import { say } from '@evenround/core/words'
 import { OpenAPIHono } from '@hono/zod-openapi'
 import type { z } from 'zod'
 import type { InAuthScope, InDeviceScope, InFeedScope, InFirm, InSessionScope } from '../db/scope'
@@ -111,7 +112,10 @@ const OWNERS_ACTS: readonly Right[] = RIGHTS.filter((right) => !hasRight('planne
 
 export function need(who: Who, right: Right): void {
   if (who.secondMissing && OWNERS_ACTS.includes(right))
-    throw new ApiError('NO_RIGHT', 'Your firm asks its owners for a second factor. Set yours up under your own settings; then this opens.')
+    throw new ApiError(
+      'NO_RIGHT',
+      say`Your firm asks its owners for a second factor. Set yours up under your own settings; then this opens.`,
+    )
   if (!hasRight(who.role, right))
-    throw new ApiError('NO_RIGHT', `This needs the right to ${right.replaceAll('-', ' ')}; ask the owner of the firm.`)
+    throw new ApiError('NO_RIGHT', say`This needs the right to ${right.replaceAll('-', ' ')}; ask the owner of the firm.`)
 }

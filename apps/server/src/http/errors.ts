@@ -1,4 +1,5 @@
 import { type ApiErrorBody, ERROR_CODES, type ErrorCode, type FieldProblem } from '@evenround/contract/errors'
+import { say } from '@evenround/core/words'
 
 /** A refusal with a public message; anything else that is thrown becomes INTERNAL with its cause in the log only. */
 export class ApiError extends Error {
@@ -29,10 +30,10 @@ export class ApiError extends Error {
   }
 }
 
-export const notFound = (what: string): ApiError => new ApiError('NOT_FOUND', `There is no such ${what} here.`)
+export const notFound = (what: string): ApiError => new ApiError('NOT_FOUND', say`There is no such ${what} here.`)
 
 export function badInput(fields: FieldProblem[]): ApiError {
   const [first] = fields
-  const message = first ? `${first.path}: ${first.message}` : 'The input has the wrong form.'
+  const message = first ? `${first.path}: ${first.message}` : say`The input has the wrong form.`
   return new ApiError('BAD_INPUT', message, { fields })
 }

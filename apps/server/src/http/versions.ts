@@ -1,3 +1,4 @@
+import { say } from '@evenround/core/words'
 import type { EntityTarget, FindOptionsWhere } from 'typeorm'
 import type { FirmRow } from '../db/entities/master'
 import type { FirmScope } from '../db/scope'
@@ -12,7 +13,7 @@ interface Edit<E> {
 
 /** The refusal of an edit made on an older version; `current` is what stands now. */
 export const staleVersion = (what: string, current: unknown): ApiError =>
-  new ApiError('STALE_VERSION', `Somebody changed this ${what} meanwhile. Look at both and save again.`, { current })
+  new ApiError('STALE_VERSION', say`Somebody changed this ${what} meanwhile. Look at both and save again.`, { current })
 
 /**
  * Edits a versioned thing of this firm. An edit made on an older version is refused, with what stands now beside it,

@@ -1,5 +1,6 @@
 import type { LifeDto, LifeKind } from '@evenround/contract/book'
 import type { FactKind } from '@evenround/core/visit'
+import { say } from '@evenround/core/words'
 import { Site } from '../db/entities/master'
 import type { FirmScope } from '../db/scope'
 import { pastOf } from '../firm-file/papers'
@@ -45,10 +46,10 @@ async function movesOf(scope: FirmScope, siteId: string) {
     over: false,
     text:
       system === null
-        ? `${from} was merged into this site: it is the same place (${person})`
+        ? say`${from} was merged into this site: it is the same place (${person})`
         : came
-          ? `${system} came here from ${from} (${person})`
-          : `${system} went from here to ${to} (${person})`,
+          ? say`${system} came here from ${from} (${person})`
+          : say`${system} went from here to ${to} (${person})`,
   }))
 }
 

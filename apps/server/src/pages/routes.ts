@@ -8,6 +8,7 @@ import { PROTOCOL_VERSION } from '@evenround/contract/protocol'
 import { shelfSchema } from '@evenround/contract/shelf'
 import { sitePageSchema, siteRowSchema, stopPageSchema, todaySchema, weekSchema } from '@evenround/contract/site'
 import { factBatchSchema } from '@evenround/contract/visit'
+import { say } from '@evenround/core/words'
 import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
 import { takeFacts } from '../features/facts/take'
@@ -132,7 +133,7 @@ export const pageRoutes = (deps: Deps) =>
       if (protocol > PROTOCOL_VERSION)
         throw new ApiError(
           'SERVER_TOO_OLD',
-          'The server is older than this app. The facts stay on the device until it is brought up to date.',
+          say`The server is older than this app. The facts stay on the device until it is brought up to date.`,
         )
       const who = c.get('who')
       const skewMs = Date.parse(sentAt) - deps.now().getTime()

@@ -1,3 +1,4 @@
+import { say } from '../words'
 import type { Housing, Medium, StandardMedium } from './names'
 import { isOwn } from './own-kinds'
 
@@ -13,64 +14,144 @@ export interface HousingProfile {
 /** Source: our default figures and habits for each kind of housing. */
 export const HOUSING_PROFILES: Record<Housing, HousingProfile> = {
   'sump-small': {
-    name: 'drop-in sump, small',
-    opens: 'by wrench, unscrewed downwards',
-    relievedBy: 'its button, drain cocks, or the nearest tap',
-    note: 'Full of water: catch it.',
+    get name() {
+      return say`drop-in sump, small`
+    },
+    get opens() {
+      return say`by wrench, unscrewed downwards`
+    },
+    get relievedBy() {
+      return say`its button, drain cocks, or the nearest tap`
+    },
+    get note() {
+      return say`Full of water: catch it.`
+    },
   },
   'sump-large': {
-    name: 'drop-in sump, large',
-    opens: 'by wrench, unscrewed downwards',
-    relievedBy: 'its button, drain cocks, or the nearest tap',
-    note: 'Weighs over 10 kg full. Two drain cocks, one to a hose and one to let air in, empty it dry.',
+    get name() {
+      return say`drop-in sump, large`
+    },
+    get opens() {
+      return say`by wrench, unscrewed downwards`
+    },
+    get relievedBy() {
+      return say`its button, drain cocks, or the nearest tap`
+    },
+    get note() {
+      return say`Weighs over 10 kg full. Two drain cocks, one to a hose and one to let air in, empty it dry.`
+    },
   },
   'quarter-turn': {
-    name: 'quarter-turn sanitary',
-    opens: 'turned left to the stop and pulled down',
-    relievedBy: 'shuts at the head by itself',
-    note: 'A few drips; its tabs fit one way only.',
+    get name() {
+      return say`quarter-turn sanitary`
+    },
+    get opens() {
+      return say`turned left to the stop and pulled down`
+    },
+    get relievedBy() {
+      return say`shuts at the head by itself`
+    },
+    get note() {
+      return say`A few drips; its tabs fit one way only.`
+    },
   },
   'push-fit': {
-    name: 'push-fit inline',
-    opens: 'collet pressed, tube pulled',
-    relievedBy: 'the valve upstream, then a tap',
-    note: 'Push back past the first stop, then tug.',
+    get name() {
+      return say`push-fit inline`
+    },
+    get opens() {
+      return say`collet pressed, tube pulled`
+    },
+    get relievedBy() {
+      return say`the valve upstream, then a tap`
+    },
+    get note() {
+      return say`Push back past the first stop, then tug.`
+    },
   },
   threaded: {
-    name: 'threaded inline',
-    opens: 'elbows unscrewed',
-    relievedBy: 'the valve upstream, then a tap',
-    note: 'Two turns of thread tape, hand tight and a little more.',
+    get name() {
+      return say`threaded inline`
+    },
+    get opens() {
+      return say`elbows unscrewed`
+    },
+    get relievedBy() {
+      return say`the valve upstream, then a tap`
+    },
+    get note() {
+      return say`Two turns of thread tape, hand tight and a little more.`
+    },
   },
   'membrane-vessel': {
-    name: 'membrane vessel',
-    opens: 'cap off, pulled with pliers',
-    relievedBy: 'feed shut, tank shut, tap open, then waiting for the drain line',
-    note: 'Slow: its pressure leaves through the drain side.',
+    get name() {
+      return say`membrane vessel`
+    },
+    get opens() {
+      return say`cap off, pulled with pliers`
+    },
+    get relievedBy() {
+      return say`feed shut, tank shut, tap open, then waiting for the drain line`
+    },
+    get note() {
+      return say`Slow: its pressure leaves through the drain side.`
+    },
   },
   'media-tank': {
-    name: 'pressure or media tank',
-    opens: 'unions at the bypass head',
-    relievedBy: 'bypass both ways, then a tap',
-    note: 'Two people or a trolley.',
+    get name() {
+      return say`pressure or media tank`
+    },
+    get opens() {
+      return say`unions at the bypass head`
+    },
+    get relievedBy() {
+      return say`bypass both ways, then a tap`
+    },
+    get note() {
+      return say`Two people or a trolley.`
+    },
   },
   'uv-reactor': {
-    name: 'ultraviolet reactor',
-    opens: 'end nut',
-    relievedBy: 'both valves shut, tap open',
-    note: 'The ballast is unplugged first.',
+    get name() {
+      return say`ultraviolet reactor`
+    },
+    get opens() {
+      return say`end nut`
+    },
+    get relievedBy() {
+      return say`both valves shut, tap open`
+    },
+    get note() {
+      return say`The ballast is unplugged first.`
+    },
   },
   'fridge-cartridge': {
-    name: 'refrigerator cartridge',
-    opens: 'pressed, turned or slid, as the appliance says',
-    relievedBy: 'shuts at the head by itself',
-    note: 'Make room first; a cup for the drips.',
+    get name() {
+      return say`refrigerator cartridge`
+    },
+    get opens() {
+      return say`pressed, turned or slid, as the appliance says`
+    },
+    get relievedBy() {
+      return say`shuts at the head by itself`
+    },
+    get note() {
+      return say`Make room first; a cup for the drips.`
+    },
   },
   'dry-slot': {
-    name: 'dry slot',
-    opens: 'cover off',
-    relievedBy: 'holds no water',
-    note: 'Its reminder is reset apart.',
+    get name() {
+      return say`dry slot`
+    },
+    get opens() {
+      return say`cover off`
+    },
+    get relievedBy() {
+      return say`holds no water`
+    },
+    get note() {
+      return say`Its reminder is reset apart.`
+    },
   },
 }
 

@@ -1,3 +1,4 @@
+import { say } from '../words'
 import { type MediaLimits, USUAL_LIMITS } from './limits'
 import type { StandardMedium } from './names'
 
@@ -48,9 +49,13 @@ export const MEDIA_PROFILES: Record<StandardMedium, MediaProfile> = {
     ratedLitres: null,
     ratedHours: null,
     flush: { litres: 5, minutes: 2, kind: 'to-clear' },
-    endsBy: 'pressure drop or flow loss; time',
+    get endsBy() {
+      return say`pressure drop or flow loss; time`
+    },
     limits: { overCleanKpa, flowShare },
-    watchFor: 'Dirt carried over into the next stage. A washable element: fingers along the pleats, stains are fine, a tear rejects it.',
+    get watchFor() {
+      return say`Dirt carried over into the next stage. A washable element: fingers along the pleats, stains are fine, a tear rejects it.`
+    },
   },
   'carbon-block': {
     name: 'carbon',
@@ -58,30 +63,45 @@ export const MEDIA_PROFILES: Record<StandardMedium, MediaProfile> = {
     ratedLitres: 2200,
     ratedHours: null,
     flush: { litres: 8, minutes: 10, kind: 'fines' },
-    endsBy: 'litres by the chlorine they carry; time; chlorine after it',
+    get endsBy() {
+      return say`litres by the chlorine they carry; time; chlorine after it`
+    },
     limits: { chlorineMgL },
-    watchFor: 'The end marked “up”. The rubber end gasket that stays behind. Fines never onward into a membrane or a tank.',
+    get watchFor() {
+      return say`The end marked “up”. The rubber end gasket that stays behind. Fines never onward into a membrane or a tank.`
+    },
   },
   'sediment-carbon': {
-    name: 'sediment and carbon',
+    get name() {
+      return say`sediment and carbon`
+    },
     lifeMonths: 6,
     ratedLitres: 2200,
     ratedHours: null,
     flush: { litres: 8, minutes: 10, kind: 'fines' },
-    endsBy: 'pressure drop or flow loss; litres by the chlorine they carry; time; chlorine after it',
+    get endsBy() {
+      return say`pressure drop or flow loss; litres by the chlorine they carry; time; chlorine after it`
+    },
     limits: { overCleanKpa, flowShare, chlorineMgL },
-    watchFor: 'It ends by dirt or by chlorine, whichever comes first. Fines never onward into a membrane or a tank.',
+    get watchFor() {
+      return say`It ends by dirt or by chlorine, whichever comes first. Fines never onward into a membrane or a tank.`
+    },
   },
   'fluoride-media': {
-    name: 'fluoride media',
+    get name() {
+      return say`fluoride media`
+    },
     lifeMonths: 12,
     ratedLitres: 4000,
     ratedHours: null,
     flush: { litres: 20, minutes: 10, kind: 'alone' },
-    endsBy: 'litres by their fluoride; time',
+    get endsBy() {
+      return say`litres by their fluoride; time`
+    },
     limits: {},
-    watchFor:
-      'Flushed alone with every later housing empty. The washer end goes toward the head: up under a sink, down on a counter-top set.',
+    get watchFor() {
+      return say`Flushed alone with every later housing empty. The washer end goes toward the head: up under a sink, down on a counter-top set.`
+    },
   },
   membrane: {
     name: 'membrane',
@@ -89,9 +109,13 @@ export const MEDIA_PROFILES: Record<StandardMedium, MediaProfile> = {
     ratedLitres: null,
     ratedHours: null,
     flush: { litres: 8, minutes: 15, kind: 'preservative' },
-    endsBy: 'TDS passage; loss of production; time',
+    get endsBy() {
+      return say`TDS passage; loss of production; time`
+    },
     limits: { passage, passageRatio, permeateShare },
-    watchFor: 'The flow restrictor stays in its tube. Thread tape on the drain elbow, none in the bore. O-rings at the spigot.',
+    get watchFor() {
+      return say`The flow restrictor stays in its tube. Thread tape on the drain elbow, none in the bore. O-rings at the spigot.`
+    },
   },
   ultrafiltration: {
     name: 'ultrafiltration',
@@ -99,19 +123,29 @@ export const MEDIA_PROFILES: Record<StandardMedium, MediaProfile> = {
     ratedLitres: null,
     ratedHours: null,
     flush: { litres: 10, minutes: 5, kind: 'first-litres' },
-    endsBy: 'time, never past its label; pressure drop or flow loss',
+    get endsBy() {
+      return say`time, never past its label; pressure drop or flow loss`
+    },
     limits: { overCleanKpa, flowShare },
-    watchFor: 'A barrier against germs: clean hands, new gloves, and what lies behind it stays clean. It must not dry out or freeze.',
+    get watchFor() {
+      return say`A barrier against germs: clean hands, new gloves, and what lies behind it stays clean. It must not dry out or freeze.`
+    },
   },
   'post-carbon': {
-    name: 'post carbon',
+    get name() {
+      return say`post carbon`
+    },
     lifeMonths: 12,
     ratedLitres: 3000,
     ratedHours: null,
     flush: { litres: 4, minutes: 5, kind: 'grey' },
-    endsBy: 'time; litres',
+    get endsBy() {
+      return say`time; litres`
+    },
     limits: { chlorineMgL },
-    watchFor: 'The direction of flow. It may stand under tank or line pressure without a shut-off of its own.',
+    get watchFor() {
+      return say`The direction of flow. It may stand under tank or line pressure without a shut-off of its own.`
+    },
   },
   remineraliser: {
     name: 'remineraliser',
@@ -119,90 +153,141 @@ export const MEDIA_PROFILES: Record<StandardMedium, MediaProfile> = {
     ratedLitres: 4000,
     ratedHours: null,
     flush: { litres: 4, minutes: 5, kind: 'cloud' },
-    endsBy: 'mass dissolved; litres',
+    get endsBy() {
+      return say`mass dissolved; litres`
+    },
     limits: {},
-    watchFor: 'Cloudy with air at first: to a jug before the storage line is reconnected. Heavy when new, far lighter when done.',
+    get watchFor() {
+      return say`Cloudy with air at first: to a jug before the storage line is reconnected. Heavy when new, far lighter when done.`
+    },
   },
   'deionising-resin': {
-    name: 'mixed-bed resin',
+    get name() {
+      return say`mixed-bed resin`
+    },
     lifeMonths: null,
     ratedLitres: null,
     ratedHours: null,
     flush: { litres: 10, minutes: 5, kind: 'first-litres' },
-    endsBy: 'TDS in by litres, over its capacity of about 0.55 eq a litre',
+    get endsBy() {
+      return say`TDS in by litres, over its capacity of about 0.55 eq a litre`
+    },
     limits: {},
-    watchFor: 'Treated equal to untreated means long past. Plate and seal the right way round.',
+    get watchFor() {
+      return say`Treated equal to untreated means long past. Plate and seal the right way round.`
+    },
   },
   'carbon-tank': {
-    name: 'carbon tank',
+    get name() {
+      return say`carbon tank`
+    },
     lifeMonths: 60,
     ratedLitres: 1_850_000,
     ratedHours: null,
     flush: { litres: 120, minutes: 33, kind: 'fines' },
-    endsBy: 'litres by their chlorine; time',
+    get endsBy() {
+      return say`litres by their chlorine; time`
+    },
     limits: { chlorineMgL },
-    watchFor:
-      'Soaks 48 h before its first backwash, low flow for 72 h after: two trips. The riser stays capped and centred while pouring. A full tank is heavy.',
+    get watchFor() {
+      return say`Soaks 48 h before its first backwash, low flow for 72 h after: two trips. The riser stays capped and centred while pouring. A full tank is heavy.`
+    },
   },
   'iron-bed': {
-    name: 'iron and sulphur bed',
+    get name() {
+      return say`iron and sulphur bed`
+    },
     lifeMonths: 72,
     ratedLitres: null,
     ratedHours: null,
     flush: { litres: 150, minutes: 15, kind: 'to-clear' },
-    endsBy: 'iron or smell after it; flow loss between backwashes; time',
+    get endsBy() {
+      return say`iron or smell after it; flow loss between backwashes; time`
+    },
     limits: {},
-    watchFor: 'It backwashes by itself: clock, interval, and a drain that takes its flow. Air draw or oxidiser as its label says.',
+    get watchFor() {
+      return say`It backwashes by itself: clock, interval, and a drain that takes its flow. Air draw or oxidiser as its label says.`
+    },
   },
   'ph-bed': {
-    name: 'pH-correction bed',
+    get name() {
+      return say`pH-correction bed`
+    },
     lifeMonths: 12,
     ratedLitres: null,
     ratedHours: null,
     flush: { litres: 60, minutes: 10, kind: 'cloud' },
-    endsBy: 'level: it dissolves; pH after it',
+    get endsBy() {
+      return say`level: it dissolves; pH after it`
+    },
     limits: {},
-    watchFor: 'Topped up to its mark, never over it: the free space above is where it lifts when it backwashes.',
+    get watchFor() {
+      return say`Topped up to its mark, never over it: the free space above is where it lifts when it backwashes.`
+    },
   },
   'fridge-internal': {
-    name: 'refrigerator cartridge',
+    get name() {
+      return say`refrigerator cartridge`
+    },
     lifeMonths: 6,
     ratedLitres: 1000,
     ratedHours: null,
     flush: { litres: 12, minutes: 8, kind: 'fines' },
-    endsBy: 'time; litres',
+    get endsBy() {
+      return say`time; litres`
+    },
     limits: { chlorineMgL },
-    watchFor: 'Its reminder is reset by holding; the air filter is a part of its own.',
+    get watchFor() {
+      return say`Its reminder is reset by holding; the air filter is a part of its own.`
+    },
   },
   'fridge-inline': {
-    name: 'refrigerator inline',
+    get name() {
+      return say`refrigerator inline`
+    },
     lifeMonths: 12,
     ratedLitres: 3000,
     ratedHours: null,
     flush: { litres: 8, minutes: 8, kind: 'fines' },
-    endsBy: 'time; litres',
+    get endsBy() {
+      return say`time; litres`
+    },
     limits: { chlorineMgL },
-    watchFor: 'Unplug, shut the small valve, follow the arrow. The first 24 h of ice go away.',
+    get watchFor() {
+      return say`Unplug, shut the small valve, follow the arrow. The first 24 h of ice go away.`
+    },
   },
   'uv-lamp': {
-    name: 'ultraviolet lamp',
+    get name() {
+      return say`ultraviolet lamp`
+    },
     lifeMonths: 12,
     ratedLitres: null,
     ratedHours: 9000,
     flush: null,
-    endsBy: 'hours lit; measured intensity',
+    get endsBy() {
+      return say`hours lit; measured intensity`
+    },
     limits: { intensityPercent },
-    watchFor: 'Power off and confirmed dark before opening. Gloves, no fingerprints. A broken lamp holds mercury.',
+    get watchFor() {
+      return say`Power off and confirmed dark before opening. Gloves, no fingerprints. A broken lamp holds mercury.`
+    },
   },
   'uv-sleeve': {
-    name: 'ultraviolet sleeve',
+    get name() {
+      return say`ultraviolet sleeve`
+    },
     lifeMonths: 36,
     ratedLitres: null,
     ratedHours: null,
     flush: null,
-    endsBy: 'intensity after cleaning; time: cleaned at 12 months, changed at 36',
+    get endsBy() {
+      return say`intensity after cleaning; time: cleaned at 12 months, changed at 36`
+    },
     limits: { intensityPercent },
-    watchFor: 'Quartz breaks. Descaled with acid, never with chlorine about.',
+    get watchFor() {
+      return say`Quartz breaks. Descaled with acid, never with chlorine about.`
+    },
   },
   softener: {
     name: 'softener',
@@ -210,28 +295,44 @@ export const MEDIA_PROFILES: Record<StandardMedium, MediaProfile> = {
     ratedLitres: null,
     ratedHours: null,
     flush: null,
-    endsBy: 'salt level; hardness after it',
+    get endsBy() {
+      return say`salt level; hardness after it`
+    },
     limits: {},
-    watchFor: 'In bypass during disinfection.',
+    get watchFor() {
+      return say`In bypass during disinfection.`
+    },
   },
   'chlorine-feed': {
-    name: 'chlorine feed pump',
+    get name() {
+      return say`chlorine feed pump`
+    },
     lifeMonths: 2,
     ratedLitres: null,
     ratedHours: null,
     flush: null,
-    endsBy: 'solution used up or stale; its tube worn, about yearly; chlorine at the tap',
+    get endsBy() {
+      return say`solution used up or stale; its tube worn, about yearly; chlorine at the tap`
+    },
     limits: {},
-    watchFor: 'Only the same product is filled in. Its line is relieved first. No acid on a scaled injector while chlorine is about.',
+    get watchFor() {
+      return say`Only the same product is filled in. Its line is relieved first. No acid on a scaled injector while chlorine is about.`
+    },
   },
   'air-filter': {
-    name: 'air filter',
+    get name() {
+      return say`air filter`
+    },
     lifeMonths: 6,
     ratedLitres: null,
     ratedHours: null,
     flush: null,
-    endsBy: 'time',
+    get endsBy() {
+      return say`time`
+    },
     limits: {},
-    watchFor: 'Reset apart from the water’s reminder.',
+    get watchFor() {
+      return say`Reset apart from the water’s reminder.`
+    },
   },
 }

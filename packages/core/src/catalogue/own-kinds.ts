@@ -1,3 +1,4 @@
+import { say } from '../words'
 import { USUAL_LIMITS } from './limits'
 import { MEDIA_PROFILES, type MediaProfile } from './media-profiles'
 import type { Medium, OwnMedium, StandardMedium } from './names'
@@ -52,8 +53,12 @@ export const ownKindOf = ({ media, own }: OfKind): OwnKind | null => (isOwn(medi
 const CAUSE_WORDS: Record<OwnCause, string> = {
   calendar: 'time',
   throughput: 'litres',
-  pressure: 'pressure drop or flow loss',
-  breakthrough: 'chlorine after it',
+  get pressure() {
+    return say`pressure drop or flow loss`
+  },
+  get breakthrough() {
+    return say`chlorine after it`
+  },
 }
 
 function ownProfile({ name, causes, lifeMonths, ratedLitres, flush, cautions }: OwnKind): MediaProfile {

@@ -1,6 +1,7 @@
+import { say } from '../words'
 /** Where something is, in words: "Tarrow, Great Skellan", or whichever of the two is noted. */
 export const placeText = ({ village, island }: { village: string; island: string }): string =>
-  [village, island].filter((part) => part !== '').join(', ') || 'place not noted'
+  [village, island].filter((part) => part !== '').join(', ') || say`place not noted`
 
 interface Address {
   street: string
@@ -12,4 +13,4 @@ interface Address {
 /** The whole address in one line, without what is not noted. */
 export const addressText = ({ street, postcode, village, island, country }: Address): string =>
   [street, [postcode, village].filter((part) => part !== '').join(' '), island, country].filter((part) => part !== '').join(', ') ||
-  'address not noted'
+  say`address not noted`

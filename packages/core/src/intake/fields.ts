@@ -1,4 +1,5 @@
 import type { Dimension } from '../units'
+import { say } from '../words'
 
 const OF_SITE = [
   'site',
@@ -29,55 +30,160 @@ export const INTAKE_FIELDS = [...OF_SITE, ...OF_SYSTEM, ...OF_PART, ...OF_CONTRA
 export type IntakeField = (typeof INTAKE_FIELDS)[number]
 
 export const INTAKE_GROUPS: readonly { label: string; fields: readonly IntakeField[] }[] = [
-  { label: 'Site', fields: OF_SITE },
-  { label: 'System', fields: OF_SYSTEM },
-  { label: 'Fitted part', fields: OF_PART },
-  { label: 'Contract', fields: OF_CONTRACT },
-  { label: 'Reading', fields: OF_READING },
+  {
+    get label() {
+      return say`Site`
+    },
+    fields: OF_SITE,
+  },
+  {
+    get label() {
+      return say`System`
+    },
+    fields: OF_SYSTEM,
+  },
+  {
+    get label() {
+      return say`Fitted part`
+    },
+    fields: OF_PART,
+  },
+  {
+    get label() {
+      return say`Contract`
+    },
+    fields: OF_CONTRACT,
+  },
+  {
+    get label() {
+      return say`Reading`
+    },
+    fields: OF_READING,
+  },
 ]
 
 export const INTAKE_LABELS: Record<IntakeField, string> = {
-  site: 'Site',
-  street: 'Street and number',
-  postcode: 'Postcode',
-  village: 'Town or village',
-  island: 'Area or island',
-  country: 'Country',
-  coordinates: 'Coordinates',
-  latitude: 'Latitude',
-  longitude: 'Longitude',
-  placeKind: 'Kind of place',
-  contact: 'Contact',
-  phone: 'Telephone',
+  get site() {
+    return say`Site`
+  },
+  get street() {
+    return say`Street and number`
+  },
+  get postcode() {
+    return say`Postcode`
+  },
+  get village() {
+    return say`Town or village`
+  },
+  get island() {
+    return say`Area or island`
+  },
+  get country() {
+    return say`Country`
+  },
+  get coordinates() {
+    return say`Coordinates`
+  },
+  get latitude() {
+    return say`Latitude`
+  },
+  get longitude() {
+    return say`Longitude`
+  },
+  get placeKind() {
+    return say`Kind of place`
+  },
+  get contact() {
+    return say`Contact`
+  },
+  get phone() {
+    return say`Telephone`
+  },
   email: 'E-mail',
-  access: 'Access',
-  people: 'People',
-  source: 'Source of the water',
-  chlorine: 'Chlorine',
-  system: 'System',
-  serialNo: 'Serial number',
-  family: 'What the system is',
-  pump: 'Pump before it',
-  outlets: 'What draws behind it',
-  bypass: 'Bypass',
-  mustGoOn: 'Must not stop',
-  position: 'Position',
-  partNumber: 'Part number',
-  medium: 'What the part is',
-  fittedOn: 'Fitted on',
-  bed: 'Medium in the tank',
-  reactor: 'Lamp chamber',
-  monitor: 'Has a monitor',
-  contractMonths: 'Contract: every … months',
-  contractMonth: 'Contract: month of the year',
-  readOn: 'Read on',
-  untreated: 'Untreated',
-  treated: 'Treated',
-  counter: 'Counter',
-  pressureIn: 'Pressure in',
-  pressureOut: 'Pressure out',
-  flow: 'Flow at a tap',
-  lampHours: 'Lamp hours',
+  get access() {
+    return say`Access`
+  },
+  get people() {
+    return say`People`
+  },
+  get source() {
+    return say`Source of the water`
+  },
+  get chlorine() {
+    return say`Chlorine`
+  },
+  get system() {
+    return say`System`
+  },
+  get serialNo() {
+    return say`Serial number`
+  },
+  get family() {
+    return say`What the system is`
+  },
+  get pump() {
+    return say`Pump before it`
+  },
+  get outlets() {
+    return say`What draws behind it`
+  },
+  get bypass() {
+    return say`Bypass`
+  },
+  get mustGoOn() {
+    return say`Must not stop`
+  },
+  get position() {
+    return say`Position`
+  },
+  get partNumber() {
+    return say`Part number`
+  },
+  get medium() {
+    return say`What the part is`
+  },
+  get fittedOn() {
+    return say`Fitted on`
+  },
+  get bed() {
+    return say`Medium in the tank`
+  },
+  get reactor() {
+    return say`Lamp chamber`
+  },
+  get monitor() {
+    return say`Has a monitor`
+  },
+  get contractMonths() {
+    return say`Contract: every … months`
+  },
+  get contractMonth() {
+    return say`Contract: month of the year`
+  },
+  get readOn() {
+    return say`Read on`
+  },
+  get untreated() {
+    return say`Untreated`
+  },
+  get treated() {
+    return say`Treated`
+  },
+  get counter() {
+    return say`Counter`
+  },
+  get pressureIn() {
+    return say`Pressure in`
+  },
+  get pressureOut() {
+    return say`Pressure out`
+  },
+  get flow() {
+    return say`Flow at a tap`
+  },
+  get lampHours() {
+    return say`Lamp hours`
+  },
 }
 
 /** Fields that hold a quantity, and in what dimension it is read. */

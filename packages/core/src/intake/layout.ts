@@ -1,8 +1,9 @@
 import { FAMILIES } from '../train'
+import { say } from '../words'
 import type { ReadRow } from './rows'
 import type { DraftSystem, FoundPart } from './types'
 
-export const WHICH_POSITION = 'In which position is this part? Give it a number, 1 being nearest the inlet'
+export const WHICH_POSITION = () => say`In which position is this part? Give it a number, 1 being nearest the inlet`
 
 export const lineProblem = (row: ReadRow, message: string): void => {
   row.problems.push({ field: null, heading: null, value: '', message })
@@ -46,7 +47,7 @@ function makeUp(system: DraftSystem, found: ReadonlyMap<ReadRow, FoundPart>): vo
       system.family = row.family
       system.stages = FAMILIES[row.family].stages.map((stage, index) => ({ ...stage, id: null, position: index + 1 }))
     } else if (system.family !== row.family)
-      lineProblem(row, `An earlier line calls ${system.name} something else: ${FAMILIES[system.family].name}`)
+      lineProblem(row, say`An earlier line calls ${system.name} something else: ${FAMILIES[system.family].name}`)
   }
   if (system.family !== null) return
   for (const row of system.rows) {
@@ -64,10 +65,12 @@ function makeUp(system: DraftSystem, found: ReadonlyMap<ReadRow, FoundPart>): vo
   if (gap < 0) return
   for (const row of system.rows) {
     const beyond = row.position !== null && row.position > gap
-    const message = `comes without position ${gap + 1}: add its line, or a column that says what the system is`
+    const message = say`comes without position ${gap + 1}: add its line, or a column that says what the system is`
     lineProblem(
       row,
-      beyond ? `Position ${row.position} of ${system.name} ${message}` : `${system.name} has no position ${gap + 1}, but one after it`,
+      beyond
+        ? say`Position ${row.position ?? ''} of ${system.name} ${message}`
+        : say`${system.name} has no position ${gap + 1}, but one after it`,
     )
   }
   system.stages = []
@@ -76,11 +79,11 @@ function makeUp(system: DraftSystem, found: ReadonlyMap<ReadRow, FoundPart>): vo
 /** A system is brought in whole or not at all: half of one could not be completed by a second list. */
 function holdBack(system: DraftSystem, blocking: ReadRow): void {
   if (blocking.problems.length === 0) {
-    if (blocking.position === null) lineProblem(blocking, WHICH_POSITION)
-    else if (blocking.partNumber === '') lineProblem(blocking, 'Nothing says what this part is')
-    else lineProblem(blocking, `${blocking.partNumber} is not in the catalogue: add it under Shelf, or say in a column what the part is`)
+    if (blocking.position === null) lineProblem(blocking, WHICH_POSITION())
+    else if (blocking.partNumber === '') lineProblem(blocking, say`Nothing says what this part is`)
+    else lineProblem(blocking, say`${blocking.partNumber} is not in the catalogue: add it under Shelf, or say in a column what the part is`)
   }
   for (const row of system.rows)
-    if (row !== blocking) lineProblem(row, `Waits for line ${blocking.line}, which says what else ${system.name} is made of`)
+    if (row !== blocking) lineProblem(row, say`Waits for line ${blocking.line}, which says what else ${system.name} is made of`)
   system.stages = []
 }

@@ -1,4 +1,5 @@
 import { HOUSING_PROFILES, HOUSINGS, type Housing, type Medium, type OwnMedium, usualHousing } from '../catalogue'
+import { say } from '../words'
 import { type Cell, notKnown, readMedium, readQuantity } from './cells'
 import { headingMatcher, plainWords, unitOfHeading } from './fields'
 
@@ -20,18 +21,42 @@ export const PARTS_FIELDS = [
 export type PartsField = (typeof PARTS_FIELDS)[number]
 
 export const PARTS_LABELS: Record<PartsField, string> = {
-  partNumber: 'Part number',
-  barcode: 'Bar code',
-  name: 'Name',
-  maker: 'Maker',
-  medium: 'What the part is',
-  housing: 'Housing',
-  price: 'Price',
-  supplier: 'Supplier',
-  months: 'Calendar life, months',
-  litres: 'Rated for, litres',
-  hours: 'Lamp hours',
-  capacity: 'Capacity, meq',
+  get partNumber() {
+    return say`Part number`
+  },
+  get barcode() {
+    return say`Bar code`
+  },
+  get name() {
+    return say`Name`
+  },
+  get maker() {
+    return say`Maker`
+  },
+  get medium() {
+    return say`What the part is`
+  },
+  get housing() {
+    return say`Housing`
+  },
+  get price() {
+    return say`Price`
+  },
+  get supplier() {
+    return say`Supplier`
+  },
+  get months() {
+    return say`Calendar life, months`
+  },
+  get litres() {
+    return say`Rated for, litres`
+  },
+  get hours() {
+    return say`Lamp hours`
+  },
+  get capacity() {
+    return say`Capacity, meq`
+  },
 }
 const HEADINGS: Record<PartsField, readonly string[]> = {
   partNumber: ['part', 'part no', 'partnumber', 'article', 'article no', 'article number', 'item', 'item no', 'sku', 'pn', 'code', 'ref'],
@@ -118,9 +143,9 @@ export function readPrice(text: string, decimal: '.' | ','): Cell<number> {
   const plain =
     last < 0 || thousands ? figure.replace(/[.,]/g, '') : `${figure.slice(0, last).replace(/[.,]/g, '')}.${figure.slice(last + 1)}`
   const price = Number(plain)
-  if (figure === '' || !Number.isFinite(price)) return bad(`“${text.trim()}” is no price: write 16.80`)
-  if (price < 0) return bad(`A price is not below 0: ${text.trim()}`)
-  if (price > 1_000_000) return bad(`“${text.trim()}” is more than any part costs`)
+  if (figure === '' || !Number.isFinite(price)) return bad(say`“${text.trim()}” is no price: write 16.80`)
+  if (price < 0) return bad(say`A price is not below 0: ${text.trim()}`)
+  if (price > 1_000_000) return bad(say`“${text.trim()}” is more than any part costs`)
   // By its digits: 9.995 has no exact half in binary.
   const [units = '0', cents = ''] = plain.split('.')
   return good(Number(units) * 100 + Number(cents.padEnd(2, '0').slice(0, 2)) + (Number(cents[2] ?? 0) >= 5 ? 1 : 0))
@@ -130,8 +155,8 @@ export function readPrice(text: string, decimal: '.' | ','): Cell<number> {
 export function readBarcode(text: string): Cell<string> {
   const code = text.trim()
   if (/^\d+([.,]\d+)?e\+?\d+$/i.test(code))
-    return bad(`“${code}” was rounded by the spreadsheet: format the column as text and save it again`)
-  return /^[\w./-]{1,40}$/.test(code) ? good(code) : bad(`“${code}” is no bar code: up to 40 digits or letters`)
+    return bad(say`“${code}” was rounded by the spreadsheet: format the column as text and save it again`)
+  return /^[\w./-]{1,40}$/.test(code) ? good(code) : bad(say`“${code}” is no bar code: up to 40 digits or letters`)
 }
 
 function readHousing(text: string): Cell<Housing> {
@@ -139,7 +164,7 @@ function readHousing(text: string): Cell<Housing> {
   const found = HOUSINGS.find((housing) => plainWords(housing) === words || plainWords(HOUSING_PROFILES[housing].name) === words)
   return found
     ? good(found)
-    : bad(`“${text.trim()}” is no housing we know; one of: ${HOUSINGS.map((housing) => HOUSING_PROFILES[housing].name).join(', ')}`)
+    : bad(say`“${text.trim()}” is no housing we know; one of: ${HOUSINGS.map((housing) => HOUSING_PROFILES[housing].name).join(', ')}`)
 }
 
 type Given = Partial<Omit<CataloguePart, 'id' | 'rated'>> & { rated: Partial<PartRated> }
@@ -147,7 +172,7 @@ type Given = Partial<Omit<CataloguePart, 'id' | 'rated'>> & { rated: Partial<Par
 function positive(text: string, dimension: 'number' | 'volume', heading: string, { gallon, decimal }: PartsOptions): Cell<number> {
   const read = readQuantity(text, { dimension, unit: unitOfHeading(heading), gallon, decimal })
   if (!read.ok) return read
-  return read.value.value > 0 ? good(read.value.value) : bad(`A rating is above 0: ${text.trim()}`)
+  return read.value.value > 0 ? good(read.value.value) : bad(say`A rating is above 0: ${text.trim()}`)
 }
 
 /** One cell into what the line says, or what is wrong with it. */
@@ -176,7 +201,7 @@ function takeCell(given: Given, field: PartsField, text: string, heading: string
       return put(positive(text, 'number', '', options), (milliequivalents) => Object.assign(given.rated, { milliequivalents }))
     default: {
       const words = text.trim()
-      if (words.length > MOST[field]) return `At most ${MOST[field]} letters: this has ${words.length}`
+      if (words.length > MOST[field]) return say`At most ${MOST[field]} letters: this has ${words.length}`
       Object.assign(given, { [field]: words })
       return null
     }
@@ -220,21 +245,21 @@ export function planParts(lines: readonly (readonly string[])[], options: PartsO
     })
     const number = given.partNumber ?? ''
     const there = byNumber.get(number.toLowerCase()) ?? (number === '' ? byCode.get(given.barcode ?? '') : undefined)
-    if (number === '' && !there) wrong('partNumber', '', 'No part number')
+    if (number === '' && !there) wrong('partNumber', '', say`No part number`)
     if (!there && number !== '' && given.media === undefined && !row.problems.some(({ field }) => field === 'medium'))
-      wrong('medium', '', 'A new part: nothing says what it is (sediment, carbon block, membrane …)')
+      wrong('medium', '', say`A new part: nothing says what it is (sediment, carbon block, membrane …)`)
     const key = (there?.partNumber ?? number).toLowerCase()
     const before = key === '' ? undefined : lineOf.get(key)
-    if (before !== undefined) wrong('partNumber', number, `The same part stands in line ${before} already`)
+    if (before !== undefined) wrong('partNumber', number, say`The same part stands in line ${before} already`)
     const owner = given.barcode === undefined ? undefined : byCode.get(given.barcode)
-    if (owner && owner.id !== there?.id) wrong('barcode', given.barcode ?? '', `This bar code is that of ${owner.partNumber} already`)
+    if (owner && owner.id !== there?.id) wrong('barcode', given.barcode ?? '', say`This bar code is that of ${owner.partNumber} already`)
     const twin = given.barcode === undefined ? undefined : codeOf.get(given.barcode)
-    if (twin !== undefined) wrong('barcode', given.barcode ?? '', `The same bar code stands in line ${twin} already`)
+    if (twin !== undefined) wrong('barcode', given.barcode ?? '', say`The same bar code stands in line ${twin} already`)
     if (row.problems.length > 0) return
     lineOf.set(key, row.line)
     if (given.barcode !== undefined) codeOf.set(given.barcode, row.line)
     if (there) {
-      if (Object.keys(given.rated).length > 0) row.notes.push('It is in the catalogue already: its ratings stay as they are')
+      if (Object.keys(given.rated).length > 0) row.notes.push(say`It is in the catalogue already: its ratings stay as they are`)
       const part = changed(there, given, row.line)
       if (part.changes.length === 0) plan.same += 1
       else plan.parts.push(part)
@@ -248,7 +273,7 @@ export function planParts(lines: readonly (readonly string[])[], options: PartsO
       partNumber: number,
       barcode: given.barcode ?? '',
       name: given.name ?? number,
-      maker: given.maker ?? 'not known',
+      maker: given.maker ?? say`not known`,
       media,
       housing: given.housing ?? usualHousing(media),
       supplier: given.supplier ?? '',

@@ -1,5 +1,6 @@
 import { usualHousing } from '../catalogue'
 import { FAMILIES } from '../train'
+import { say } from '../words'
 import { plainWords } from './fields'
 import type { ReadRow } from './rows'
 import type { DraftSystem, KnownSite, PlannedSite } from './types'
@@ -57,7 +58,7 @@ export function siteFinder(known: readonly KnownSite[]) {
         source: row.source ?? 'municipal',
         chlorineMgL: row.chlorineMgL,
       }
-      if (match) row.notes.push('The site is there already; what stands of it is kept')
+      if (match) row.notes.push(say`The site is there already; what stands of it is kept`)
       sites.push(site)
       pushed(drafts, name, site)
       return site
@@ -74,7 +75,8 @@ function keepFirst(site: PlannedSite, row: ReadRow): void {
     ['source', row.source, site.source],
     ['telephone', row.phone, site.phone],
   ] as const
-  for (const [name, value, own] of fields) if (differs(value, own)) row.notes.push(`An earlier line gives other ${name}; the first is kept`)
+  for (const [name, value, own] of fields)
+    if (differs(value, own)) row.notes.push(say`An earlier line gives other ${name}; the first is kept`)
 }
 
 /** Which of its site's systems a line means; the only one where it names none. */
@@ -88,7 +90,7 @@ export function systemOf(row: ReadRow, site: PlannedSite, known: KnownSite | nul
     key: `${site.key} system ${own.length + 1}`,
     siteKey: site.key,
     id: there?.id ?? null,
-    name: there?.name ?? (row.system || (row.family ? FAMILIES[row.family].name : 'Water treatment')),
+    name: there?.name ?? (row.system || (row.family ? FAMILIES[row.family].name : say`Water treatment`)),
     family: null,
     stages: there?.stages.map(({ id, position, media }) => ({ id, position, media, housing: usualHousing(media) })) ?? [],
     rows: [],

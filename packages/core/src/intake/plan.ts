@@ -1,5 +1,6 @@
 import { usualHousing } from '../catalogue'
 import { FAMILIES, type Family } from '../train'
+import { say } from '../words'
 import type { OutletUse } from './cells'
 import { layOut, lineProblem, saysPart } from './layout'
 import { type PartsByPlace, placePart, placeReading } from './place'
@@ -56,7 +57,7 @@ export function planIntake(lines: readonly (readonly string[])[], options: RowOp
   for (const [row, system] of systemOfRow) {
     if (system.stages.length === 0) {
       if (row.problems.length === 0)
-        lineProblem(row, `Nothing says what ${system.name} is made of: its parts by position, or what the system is`)
+        lineProblem(row, say`Nothing says what ${system.name} is made of: its parts by position, or what the system is`)
       continue
     }
     if (row.problems.length > 0) continue

@@ -1,6 +1,7 @@
 import type { Medium, OwnMedium } from '../catalogue'
 import type { Position } from '../units'
 import type { PlaceKind, WaterSource } from '../wear'
+import { say } from '../words'
 import {
   type Cell,
   type DateOrder,
@@ -161,7 +162,7 @@ export function readRow(cells: readonly string[], line: number, options: RowOpti
   const words = (field: IntakeField): string => {
     const typed = text(field)
     const most = LONGEST[field] ?? 120
-    if (typed.length > most) wrong(field, `is longer than ${most} characters`)
+    if (typed.length > most) wrong(field, say`is longer than ${most} characters`)
     return typed
   }
   const amount = (field: IntakeField): { value: number; unit: string } | null => {
@@ -170,20 +171,20 @@ export function readRow(cells: readonly string[], line: number, options: RowOpti
     const read = taken(field, (typed) => readQuantity(typed, { dimension, unit, gallon: options.gallon, decimal: options.decimal }))
     const range = RANGE[field]
     if (read === null || !range) return read
-    if (range.whole && !Number.isInteger(read.value)) wrong(field, 'is not a whole number')
+    if (range.whole && !Number.isInteger(read.value)) wrong(field, say`is not a whole number`)
     else if (read.value < range.least || read.value > range.most)
-      wrong(field, `lies outside ${range.least} to ${range.most.toLocaleString('en-GB')}${range.unit ? ` ${range.unit}` : ''}`)
+      wrong(field, say`lies outside ${range.least} to ${range.most.toLocaleString('en-GB')}${range.unit ? ` ${range.unit}` : ''}`)
     else return read
     return null
   }
   const past = (field: IntakeField): string | null => {
     const day = taken(field, (typed) => readDay(typed, options.order))
     if (day === null || (day >= OLDEST_DAY && day <= options.today)) return day
-    wrong(field, day > options.today ? `${day} is still to come` : `${day} is before ${OLDEST_DAY.slice(0, 4)}`)
+    wrong(field, day > options.today ? say`${day} is still to come` : say`${day} is before ${OLDEST_DAY.slice(0, 4)}`)
     return null
   }
   const site = words('site')
-  if (notKnown(site)) wrong('site', 'No site: whose line is this?')
+  if (notKnown(site)) wrong('site', say`No site: whose line is this?`)
   const fittedOn = past('fittedOn')
   const [months, month] = [taken('contractMonths', readInterval), taken('contractMonth', readMonth)]
   const reading = readingOf(amount, past, fittedOn, (message) => wrong('readOn', message))
@@ -248,7 +249,7 @@ function readingOf(
   const values = MEASURED.filter((field) => read[field] !== null)
   if (values.length === 0) return null
   if (on === null) {
-    wrong(`Nothing says on which day ${INTAKE_LABELS[values[0] as IntakeField].toLowerCase()} was read`)
+    wrong(say`Nothing says on which day ${INTAKE_LABELS[values[0] as IntakeField].toLowerCase()} was read`)
     return null
   }
   const water = (field: 'untreated' | 'treated') => {

@@ -109,7 +109,7 @@ export function certificate(jobId: string, state: JobState, people: CertificateP
           others: [...result.others],
         }
       : null,
-    note: FIRST,
+    note: FIRST(),
   }
 }
 

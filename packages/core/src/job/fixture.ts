@@ -1,5 +1,6 @@
 import type { JobPlan } from '../disinfection/plan'
 import type { Fact, OwnFact, StripRead } from '../visit'
+import { say } from '../words'
 
 /** The published well: 458.65 L, a jug of 6 % by weight that stood 120 days at 18 °C. For tests. */
 export const WELL: JobPlan = {
@@ -8,12 +9,35 @@ export const WELL: JobPlan = {
   note: '',
   systemIds: [],
   parts: [
-    { id: 'casing', name: 'Well casing', side: 'source', part: { kind: 'casing', diameterMm: 150, depthM: 42, staticLevelM: 18 } },
-    { id: 'pipes', name: 'Pipes', side: 'cold', part: { kind: 'pipe', boreMm: 20.2, lengthM: 30 } },
-    { id: 'tank', name: 'Pressure tank', side: 'cold', part: { kind: 'pressure-tank', volumeL: 100, prechargeKpa: 200, pressureKpa: 300 } },
+    {
+      id: 'casing',
+      get name() {
+        return say`Well casing`
+      },
+      side: 'source',
+      part: { kind: 'casing', diameterMm: 150, depthM: 42, staticLevelM: 18 },
+    },
+    {
+      id: 'pipes',
+      get name() {
+        return say`Pipes`
+      },
+      side: 'cold',
+      part: { kind: 'pipe', boreMm: 20.2, lengthM: 30 },
+    },
+    {
+      id: 'tank',
+      get name() {
+        return say`Pressure tank`
+      },
+      side: 'cold',
+      part: { kind: 'pressure-tank', volumeL: 100, prechargeKpa: 200, pressureKpa: 300 },
+    },
   ],
   product: { kind: 'liquid', percent: 6, basis: 'w/w', densityKgL: 1.08, ageDays: 120, storedAtC: 18 },
-  productName: 'Clear 6',
+  get productName() {
+    return say`Clear 6`
+  },
   jug: null,
   school: 'well-double',
   targetMgL: 50,
@@ -25,9 +49,33 @@ export const WELL: JobPlan = {
   waterC: 9,
   heater: 'bypass',
   outlets: [
-    { id: 'near', name: 'Kitchen, cold', side: 'cold', pipeL: 4, flowLMin: 8 },
-    { id: 'far', name: 'Yard tap', side: 'cold', pipeL: 16, flowLMin: 8 },
-    { id: 'hot', name: 'Kitchen, hot', side: 'hot', pipeL: 5, flowLMin: 5 },
+    {
+      id: 'near',
+      get name() {
+        return say`Kitchen, cold`
+      },
+      side: 'cold',
+      pipeL: 4,
+      flowLMin: 8,
+    },
+    {
+      id: 'far',
+      get name() {
+        return say`Yard tap`
+      },
+      side: 'cold',
+      pipeL: 16,
+      flowLMin: 8,
+    },
+    {
+      id: 'hot',
+      get name() {
+        return say`Kitchen, hot`
+      },
+      side: 'hot',
+      pipeL: 5,
+      flowLMin: 5,
+    },
   ],
   flowLMin: 20,
   heelL: 0,

@@ -1,4 +1,5 @@
 import { isIsoDay } from '../units'
+import { say } from '../words'
 import type { Found } from './proof'
 
 /** One line of a laboratory's result file. */
@@ -40,7 +41,7 @@ const foundOf = (text: string): Found | null => {
 export function readLaboratory(rows: readonly (readonly string[])[]): LaboratoryRead {
   const heads = (rows[0] ?? []).map((head) => head.trim().toLowerCase())
   const missing = LABORATORY_COLUMNS.filter((column) => !heads.includes(column))
-  if (missing.length > 0) return { ok: false, problems: [{ line: 1, text: `expected a column ${missing.join(', ')}` }] }
+  if (missing.length > 0) return { ok: false, problems: [{ line: 1, text: say`expected a column ${missing.join(', ')}` }] }
   const problems: { line: number; text: string }[] = []
   const lines: LaboratoryLine[] = []
   rows.slice(1).forEach((row, index) => {
@@ -48,13 +49,13 @@ export function readLaboratory(rows: readonly (readonly string[])[]): Laboratory
     const line = index + 2
     const cell = (column: Column): string => (row[heads.indexOf(column)] ?? '').trim()
     const [totalColiform, eColi] = [foundOf(cell('total_coliform')), foundOf(cell('e_coli'))]
-    if (cell('bottle') === '') problems.push({ line, text: 'expected a bottle number' })
-    if (!isIsoDay(cell('date'))) problems.push({ line, text: `expected a date, YYYY-MM-DD, got ${cell('date') || 'nothing'}` })
+    if (cell('bottle') === '') problems.push({ line, text: say`expected a bottle number` })
+    if (!isIsoDay(cell('date'))) problems.push({ line, text: say`expected a date, YYYY-MM-DD, got ${cell('date') || say`nothing`}` })
     if (totalColiform === null)
-      problems.push({ line, text: `expected absent, present or a count, got ${cell('total_coliform') || 'nothing'}` })
-    if (eColi === null) problems.push({ line, text: `expected absent, present or a count, got ${cell('e_coli') || 'nothing'}` })
+      problems.push({ line, text: say`expected absent, present or a count, got ${cell('total_coliform') || say`nothing`}` })
+    if (eColi === null) problems.push({ line, text: say`expected absent, present or a count, got ${cell('e_coli') || say`nothing`}` })
     if (totalColiform === 'absent' && eColi === 'present')
-      problems.push({ line, text: 'E. coli is a coliform: one cannot be there without the other' })
+      problems.push({ line, text: say`E. coli is a coliform: one cannot be there without the other` })
     const others = heads.flatMap((name, at) =>
       (LABORATORY_COLUMNS as readonly string[]).includes(name) || (row[at] ?? '').trim() === ''
         ? []

@@ -1,3 +1,4 @@
+import { say } from '../words'
 import type { Instant } from './instants'
 import { plusHours } from './instants'
 
@@ -24,13 +25,55 @@ export const resultVerdict = ({ totalColiform, eColi }: ResultOf): ResultVerdict
 
 /** What to look for before the job is repeated, the likeliest first. */
 export const CAUSES = [
-  { id: 'cap', well: true, text: 'The well cap and its seal: tight, screened, above ground, no insects' },
-  { id: 'casing', well: true, text: 'The casing and the joint round it: cracks, a dip where water stands, a pit' },
-  { id: 'surface', well: true, text: 'Surface water after rain: colour, a ditch, a drain, animals or a septic field uphill' },
-  { id: 'tank', well: false, text: 'Storage: lid, vent screen, overflow, silt on the floor' },
-  { id: 'bypassed', well: false, text: 'What stood in bypass: softener, filter, a dead leg that nobody ran' },
-  { id: 'backflow', well: false, text: 'A hose left in a trough, a missing check valve, a cross connection' },
-  { id: 'tap', well: false, text: 'The sample itself: tap flamed or wiped, aerator off, run first, bottle kept cold' },
+  {
+    id: 'cap',
+    well: true,
+    get text() {
+      return say`The well cap and its seal: tight, screened, above ground, no insects`
+    },
+  },
+  {
+    id: 'casing',
+    well: true,
+    get text() {
+      return say`The casing and the joint round it: cracks, a dip where water stands, a pit`
+    },
+  },
+  {
+    id: 'surface',
+    well: true,
+    get text() {
+      return say`Surface water after rain: colour, a ditch, a drain, animals or a septic field uphill`
+    },
+  },
+  {
+    id: 'tank',
+    well: false,
+    get text() {
+      return say`Storage: lid, vent screen, overflow, silt on the floor`
+    },
+  },
+  {
+    id: 'bypassed',
+    well: false,
+    get text() {
+      return say`What stood in bypass: softener, filter, a dead leg that nobody ran`
+    },
+  },
+  {
+    id: 'backflow',
+    well: false,
+    get text() {
+      return say`A hose left in a trough, a missing check valve, a cross connection`
+    },
+  },
+  {
+    id: 'tap',
+    well: false,
+    get text() {
+      return say`The sample itself: tap flamed or wiped, aerator off, run first, bottle kept cold`
+    },
+  },
 ] as const
 export type CauseId = (typeof CAUSES)[number]['id']
 
@@ -39,7 +82,7 @@ export const causesFor = (well: boolean): readonly (typeof CAUSES)[number][] => 
 /** What comes after a positive result: once more after the cause was looked for; then not by shocks alone. */
 export const afterPositive = (earlierPositives: number): 'repeat' | 'continuous' => (earlierPositives > 0 ? 'continuous' : 'repeat')
 
-export const CONTINUOUS_ADVICE =
-  'Positive again after a second job: repeating shocks will not hold it. Recommend continuous treatment (ultraviolet, or dosing with contact) with a licensed professional, and an inspection of the source.'
-export const E_COLI_ADVICE =
-  'E. coli: tell the household at once, in person or by voice. Boil or bottled water for drinking, teeth, infants and dishes. Tell the health authority where local rules ask for it.'
+export const CONTINUOUS_ADVICE = (): string =>
+  say`Positive again after a second job: repeating shocks will not hold it. Recommend continuous treatment (ultraviolet, or dosing with contact) with a licensed professional, and an inspection of the source.`
+export const E_COLI_ADVICE = (): string =>
+  say`E. coli: tell the household at once, in person or by voice. Boil or bottled water for drinking, teeth, infants and dishes. Tell the health authority where local rules ask for it.`

@@ -1,4 +1,3 @@
-import { many } from '../words'
 import { type ContactResult, contact, FLOOR_MGL } from '../disinfection/contact'
 import type { JobOutlet, JobPlan } from '../disinfection/plan'
 import type {
@@ -14,6 +13,7 @@ import type {
   TimerStarted,
 } from '../visit'
 import { effectiveFacts } from '../visit/effective'
+import { many, say } from '../words'
 import { type ContactAsked, contactAsked } from './asked'
 import { CLEAR_MGL } from './figures'
 import { type Instant, minutesBetween, plusHours } from './instants'
@@ -274,13 +274,13 @@ export function proofFor(state: JobState, hold: Pick<HoldBegun, 'holdKind'>): st
     if (!isFlushed(state)) return null
     const strips = state.outlets.flatMap(({ clearMgL }) => (clearMgL === null ? [] : [clearMgL]))
     const names = notProved(state).map(({ outlet }) => outlet.name)
-    const rest = names.length > 0 ? `; not run, so not proved: ${names.join(', ')}` : ''
-    return `strips at ${many(strips.length, 'outlet', 'outlets')}, at most ${Math.max(...strips)} mg/L${rest}`
+    const rest = names.length > 0 ? say`; not run, so not proved: ${names.join(', ')}` : ''
+    return say`strips at ${many(strips.length, 'outlet', 'outlets')}, at most ${Math.max(...strips)} mg/L${rest}`
   }
   const result = state.results.at(-1)
   // No count of germs says anything of fuel: that hold is lifted by somebody with the right, on a laboratory's word for it.
   if (hold.holdKind === 'do-not-drink' && chemicalsPossible(state)) return null
-  return state.verdict === 'clean' && result ? `laboratory report ${result.reportNumber}, no coliforms` : null
+  return state.verdict === 'clean' && result ? say`laboratory report ${result.reportNumber}, no coliforms` : null
 }
 
 /**

@@ -1,5 +1,5 @@
-import { many } from '../words'
 import type { JobPlan } from '../disinfection/plan'
+import { many, say } from '../words'
 import type { JobFigures } from './figures'
 import { isWell } from './schools'
 import type { Guarded, StepValue } from './steps'
@@ -12,11 +12,21 @@ export interface Supply {
 }
 
 const NEUTRALISERS: Readonly<Record<JobPlan['neutraliser'], string>> = {
-  thiosulfate: 'Sodium thiosulfate',
-  'ascorbic-acid': 'Ascorbic acid',
-  'sodium-ascorbate': 'Sodium ascorbate',
-  sulfite: 'Sodium sulfite',
-  metabisulfite: 'Sodium metabisulfite',
+  get thiosulfate() {
+    return say`Sodium thiosulfate`
+  },
+  get 'ascorbic-acid'() {
+    return say`Ascorbic acid`
+  },
+  get 'sodium-ascorbate'() {
+    return say`Sodium ascorbate`
+  },
+  get sulfite() {
+    return say`Sodium sulfite`
+  },
+  get metabisulfite() {
+    return say`Sodium metabisulfite`
+  },
 }
 /** A spilt bucket or a second dose must not end the day. */
 const SPARE = 1.25
@@ -28,25 +38,28 @@ export function supplies(plan: JobPlan, figures: JobFigures, guarded: readonly G
   return [
     {
       id: 'product',
-      text: `${plan.productName}: {amount}, a quarter more than the dose`,
+      text: say`${plan.productName}: {amount}, a quarter more than the dose`,
       values: { amount: { kind: 'amount', value: figures.totalAmount * SPARE } },
     },
-    { id: 'guard', text: 'Gloves, goggles, apron, eye-wash bottle' },
-    { id: 'strips', text: `Strips: about ${strips} high range (0–200) and ${plan.outlets.length + 2} low range (0–10)` },
+    { id: 'guard', text: say`Gloves, goggles, apron, eye-wash bottle` },
+    { id: 'strips', text: say`Strips: about ${strips} high range (0–200) and ${plan.outlets.length + 2} low range (0–10)` },
     guarded.some(({ protection }) => protection.dosedIn !== null)
-      ? { id: 'bucket', text: 'Measuring syringe or jug, clean bags for the elements' }
-      : { id: 'bucket', text: 'Bucket of {water}, measuring jug', values: { water: { kind: 'litres', value: figures.bucketL } } },
-    { id: 'hose', text: isWell(plan.targets) ? 'Hose to reach the casing and a clear place outside, lock and tag' : 'Hose, tags' },
-    ...(parts.length > 0
-      ? [{ id: 'parts', text: `New elements for ${many(parts.length, 'housing', 'housings')}, seals, grease` }]
-      : []),
+      ? { id: 'bucket', text: say`Measuring syringe or jug, clean bags for the elements` }
+      : { id: 'bucket', text: say`Bucket of {water}, measuring jug`, values: { water: { kind: 'litres', value: figures.bucketL } } },
+    { id: 'hose', text: isWell(plan.targets) ? say`Hose to reach the casing and a clear place outside, lock and tag` : say`Hose, tags` },
+    ...(parts.length > 0 ? [{ id: 'parts', text: say`New elements for ${many(parts.length, 'housing', 'housings')}, seals, grease` }] : []),
     {
       id: 'neutraliser',
-      text: `${NEUTRALISERS[plan.neutraliser]}: {grams}${plan.discharge === 'neutralised' ? '' : ', should the water have to be neutralised'}`,
+      text: say`${NEUTRALISERS[plan.neutraliser]}: {grams}${plan.discharge === 'neutralised' ? '' : say`, should the water have to be neutralised`}`,
       values: { grams: { kind: 'grams', value: figures.neutraliserG } },
     },
     ...(plan.sample
-      ? [{ id: 'bottle', text: `Sterile sample bottle${plan.supply === 'municipal' ? ', dechlorinating' : ''}, cold box, on sample day` }]
+      ? [
+          {
+            id: 'bottle',
+            text: say`Sterile sample bottle${plan.supply === 'municipal' ? say`, dechlorinating` : ''}, cold box, on sample day`,
+          },
+        ]
       : []),
   ]
 }

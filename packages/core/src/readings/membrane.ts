@@ -1,4 +1,5 @@
 import { atLeast, atMost } from '../units'
+import { say } from '../words'
 import { USUAL_MEMBRANE } from './limits'
 
 export type MembraneSchool =
@@ -31,22 +32,22 @@ const percent = (share: number): string => `${Math.round(share * 1000) / 10} %`
 function limitsOf(school: MembraneSchool): { watch: number; replace: number; words: string } {
   if (school.kind === 'fixed-floor') {
     const { watchPassage: watch = USUAL_MEMBRANE.watchPassage, replacePassage: replace = USUAL_MEMBRANE.replacePassage } = school
-    return { watch, replace, words: `good to ${percent(watch)}, replace above ${percent(replace)}` }
+    return { watch, replace, words: say`good to ${percent(watch)}, replace above ${percent(replace)}` }
   }
   const { baselinePassage, watchRatio = USUAL_MEMBRANE.watchRatio, replaceRatio = USUAL_MEMBRANE.replaceRatio } = school
   const watch = baselinePassage * watchRatio
   const replace = baselinePassage * replaceRatio
-  const words = `when new ${percent(baselinePassage)}: good to ${percent(watch)}, replace above ${percent(replace)}`
+  const words = say`when new ${percent(baselinePassage)}: good to ${percent(watch)}, replace above ${percent(replace)}`
   return { watch, replace, words }
 }
 
 function suspicion(feed: number, product: number): string | null {
-  const shown = `treated ${Math.round(product)} of untreated ${Math.round(feed)} mg/L`
+  const shown = say`treated ${Math.round(product)} of untreated ${Math.round(feed)} mg/L`
   if (feed < SUSPECT.feedUnderMgL) {
-    return `The untreated water reads under ${SUSPECT.feedUnderMgL} mg/L (${shown}): check the reading, the tubes and the meter first.`
+    return say`The untreated water reads under ${SUSPECT.feedUnderMgL} mg/L (${shown}): check the reading, the tubes and the meter first.`
   }
   if (atLeast(product, SUSPECT.productShareOfFeed * feed)) {
-    return `Treated reads almost as untreated (${shown}): check the reading, the tubes and the meter before spending on a membrane.`
+    return say`Treated reads almost as untreated (${shown}): check the reading, the tubes and the meter before spending on a membrane.`
   }
   return null
 }
@@ -65,7 +66,7 @@ export function membrane(input: MembraneInput): MembraneResult {
   if (doubt !== null || passage === null) return { passage, rejection, verdict: 'suspect', why: doubt ?? '' }
   const { watch, replace, words } = limitsOf(school)
   const verdict = atMost(passage, watch) ? 'good' : atMost(passage, replace) ? 'watch' : 'replace'
-  return { passage, rejection, verdict, why: `It lets through ${percent(passage)} (${words}).` }
+  return { passage, rejection, verdict, why: say`It lets through ${percent(passage)} (${words}).` }
 }
 
 /** By which passage a firm judges its membranes. */

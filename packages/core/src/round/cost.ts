@@ -1,3 +1,4 @@
+import { say } from '../words'
 import { dayCost, type Problem, problemOf } from './problem'
 import { departures, EPS, fitOpen, travelAt } from './timing'
 import { type RoundCost, type RoundInput, type RoundStop, UNPLANNED_COST } from './types'
@@ -54,21 +55,21 @@ export function roundCost(input: RoundInput, plan: GivenPlan): { cost: RoundCost
     const t = technicianOf.get(technician)
     const at = { technician, day }
     if (t === undefined) {
-      broken.push({ rule: 'technician', text: `there is no technician ${technician}`, ...at })
+      broken.push({ rule: 'technician', text: say`there is no technician ${technician}`, ...at })
       continue
     }
     if (!Number.isInteger(day) || day < 0 || day >= p.nDays) {
-      broken.push({ rule: 'day', text: `there is no day ${day}`, ...at })
+      broken.push({ rule: 'day', text: say`there is no day ${day}`, ...at })
       continue
     }
     const own = p.technicians[t] as Problem['technicians'][number]
-    if (routes.has(`${t}/${day}`)) broken.push({ rule: 'twice', text: `${technician} has day ${day} twice`, ...at })
+    if (routes.has(`${t}/${day}`)) broken.push({ rule: 'twice', text: say`${technician} has day ${day} twice`, ...at })
     routes.add(`${t}/${day}`)
-    if (own.off[day] === 1 && stops.length > 0) broken.push({ rule: 'day-off', text: `${technician} is off on day ${day}`, ...at })
+    if (own.off[day] === 1 && stops.length > 0) broken.push({ rule: 'day-off', text: say`${technician} is off on day ${day}`, ...at })
     const known = stops.flatMap((stop) => {
       const v = visitOf.get(stop.visit)
       if (v === undefined) {
-        broken.push({ rule: 'visit', text: `there is no visit ${stop.visit}`, visit: stop.visit, ...at })
+        broken.push({ rule: 'visit', text: say`there is no visit ${stop.visit}`, visit: stop.visit, ...at })
         return []
       }
       return [{ v, stop }]
@@ -79,23 +80,24 @@ export function roundCost(input: RoundInput, plan: GivenPlan): { cost: RoundCost
       const to = p.place[v] as number
       const leg = drive(p, time, stop.arriveMin, place, to)
       if (leg === null)
-        broken.push({ rule: 'travel', text: `${stop.visit} is reached at ${stop.arriveMin}, sooner than the road allows`, ...of })
+        broken.push({ rule: 'travel', text: say`${stop.visit} is reached at ${stop.arriveMin}, sooner than the road allows`, ...of })
       const minutes = leg ?? travelAt(p, time, place, to)
       travel += minutes
       load += minutes + (p.serviceMin[v] as number)
       kg += p.loadKg[v] as number
-      if (stop.startMin < stop.arriveMin - EPS) broken.push({ rule: 'start', text: `${stop.visit} begins before anybody is there`, ...of })
+      if (stop.startMin < stop.arriveMin - EPS)
+        broken.push({ rule: 'start', text: say`${stop.visit} begins before anybody is there`, ...of })
       if (Math.abs(stop.leaveMin - stop.startMin - (p.serviceMin[v] as number)) > EPS)
         broken.push({
           rule: 'service',
-          text: `${stop.visit} is left ${stop.leaveMin - stop.startMin} minutes after its start, not ${p.serviceMin[v]}`,
+          text: say`${stop.visit} is left ${stop.leaveMin - stop.startMin} minutes after its start, not ${p.serviceMin[v] ?? 0}`,
           ...of,
         })
       if (Math.abs(fitOpen(p, v, stop.startMin) - stop.startMin) > EPS)
-        broken.push({ rule: 'open', text: `${stop.visit} is not open for the whole service from ${stop.startMin}`, ...of })
+        broken.push({ rule: 'open', text: say`${stop.visit} is not open for the whole service from ${stop.startMin}`, ...of })
       for (const text of dayRules(p, v, day, t)) broken.push({ ...text, ...of })
       const before = seen.get(v)
-      if (before) broken.push({ rule: 'again', text: `${stop.visit} is planned twice`, ...of })
+      if (before) broken.push({ rule: 'again', text: say`${stop.visit} is planned twice`, ...of })
       else {
         seen.set(v, { day, stop })
         const price = dayCost({ ...p, weights: { ...weights, change: 0 } }, v, day)
@@ -111,8 +113,8 @@ export function roundCost(input: RoundInput, plan: GivenPlan): { cost: RoundCost
     travel += home.leg
     overtime += weights.overtime * home.over
     if (home.over > own.overtimeMin + EPS)
-      broken.push({ rule: 'overtime', text: `${technician} is back ${home.over} minutes late, over ${own.overtimeMin}`, ...at })
-    if (kg > own.vanKg + EPS) broken.push({ rule: 'load', text: `${kg} kg are loaded, over ${own.vanKg}`, ...at })
+      broken.push({ rule: 'overtime', text: say`${technician} is back ${home.over} minutes late, over ${own.overtimeMin}`, ...at })
+    if (kg > own.vanKg + EPS) broken.push({ rule: 'load', text: say`${kg} kg are loaded, over ${own.vanKg}`, ...at })
     const loadsOf = loads[t] as Float64Array
     loadsOf[day] = (loadsOf[day] as number) + load + home.leg
   }
@@ -146,10 +148,12 @@ function dayRules(p: Problem, v: number, day: number, t: number): { rule: string
   const { id } = p.input.visits[v] as RoundInput['visits'][number]
   const found: { rule: string; text: string }[] = []
   if (day < (p.firstDay[v] as number) || day > (p.lastDay[v] as number))
-    found.push({ rule: 'window', text: `${id} stands outside its window of days ${p.firstDay[v]} to ${p.lastDay[v]}` })
-  if (p.closed[v]?.has(day)) found.push({ rule: 'closed', text: `${id} is closed on day ${day}` })
-  if ((p.pinned[v] as number) >= 0 && p.pinned[v] !== day) found.push({ rule: 'pinned', text: `${id} is pinned to day ${p.pinned[v]}` })
-  if (!(p.able[v] as number[]).includes(t)) found.push({ rule: 'skills', text: `${p.technicians[t]?.id} lacks a skill that ${id} wants` })
+    found.push({ rule: 'window', text: say`${id} stands outside its window of days ${p.firstDay[v] ?? ''} to ${p.lastDay[v] ?? ''}` })
+  if (p.closed[v]?.has(day)) found.push({ rule: 'closed', text: say`${id} is closed on day ${day}` })
+  if ((p.pinned[v] as number) >= 0 && p.pinned[v] !== day)
+    found.push({ rule: 'pinned', text: say`${id} is pinned to day ${p.pinned[v] ?? ''}` })
+  if (!(p.able[v] as number[]).includes(t))
+    found.push({ rule: 'skills', text: say`${p.technicians[t]?.id ?? ''} lacks a skill that ${id} wants` })
   return found
 }
 
@@ -160,7 +164,7 @@ function linkRules(p: Problem, seen: ReadonlyMap<number, { day: number; stop: Ro
     if (!after) continue
     const earlier = seen.get(p.pred[v] as number)
     if (!earlier) {
-      found.push({ rule: 'link', text: `${id} is planned without ${after.visit}, which it follows`, visit: id, day })
+      found.push({ rule: 'link', text: say`${id} is planned without ${after.visit}, which it follows`, visit: id, day })
       continue
     }
     const between = (p.midnight[day] as number) - (p.midnight[earlier.day] as number)
@@ -168,7 +172,7 @@ function linkRules(p: Problem, seen: ReadonlyMap<number, { day: number; stop: Ro
     if (gap < after.minGapH - EPS || gap > after.maxGapH + EPS)
       found.push({
         rule: 'link',
-        text: `${id} begins ${gap} hours after ${after.visit}, not ${after.minGapH} to ${after.maxGapH}`,
+        text: say`${id} begins ${gap} hours after ${after.visit}, not ${after.minGapH} to ${after.maxGapH}`,
         visit: id,
         day,
       })

@@ -1,4 +1,5 @@
 import { profileOf } from '../catalogue/own-kinds'
+import { say } from '../words'
 import { stageLabel } from './labels'
 import type { Plan } from './plan'
 import type { SheetStep, StageNode } from './types'
@@ -23,25 +24,26 @@ function partOf(plan: Plan, { key, verb }: SheetStep, beforeLastFlush: boolean):
   // What came to the work too late for the first closing has one of its own.
   const [, then] = /^then(\d+)-$/.exec(closing) ?? []
   const [, bed] = /^(?:bed|second|visit\d+bed)(\d+)-$/.exec(closing) ?? []
-  const again = bed !== undefined ? `, bed ${bed}` : closing === 'more-' ? ' again' : then === undefined ? '' : `, part ${Number(then) + 1}`
+  const again =
+    bed !== undefined ? say`, bed ${bed}` : closing === 'more-' ? say` again` : then === undefined ? '' : say`, part ${Number(then) + 1}`
   const begins = (...names: string[]): boolean => names.some((name) => own.startsWith(name))
-  if ((own === 'before' && again === '') || verb === 'ask') return 'Prepare'
+  if ((own === 'before' && again === '') || verb === 'ask') return say`Prepare`
   if (own === 'isolate' || own === 'run-stop' || own === 'before')
-    return forBed && bed === undefined ? 'Shut and relieve for the bed' : `Shut and relieve${again}`
-  if (own === 'bench') return verb === 'connect' ? 'Hang the set back' : 'Shut and relieve'
+    return forBed && bed === undefined ? say`Shut and relieve for the bed` : say`Shut and relieve${again}`
+  if (own === 'bench') return verb === 'connect' ? say`Hang the set back` : say`Shut and relieve`
   if (begins('change-')) {
     const stage = plan.train.nodes.find((node): node is StageNode => node.kind === 'stage' && own === `change-${node.id}`)
     if (!stage) return null
     if (plan.schools.order === 'one-at-a-time' || plan.due.length === 1 || forBed) return bodyOf(stage)
-    return OPENING.includes(verb) ? 'Take out' : 'Put in'
+    return OPENING.includes(verb) ? say`Take out` : say`Put in`
   }
-  if (begins('soak')) return `Fill and soak${again}`
-  if (begins('run-last', 'run-tank')) return `Put back${again}`
-  if (begins('run')) return `Trickle and backwash${again}`
-  if (begins('flush-')) return `Flush${again}`
-  if (begins('restore')) return `${beforeLastFlush ? 'Flush' : 'Put back'}${again}`
-  if (own === 'put-back') return 'Put back'
-  return own === 'close-out' ? `Leave${again}` : null
+  if (begins('soak')) return say`Fill and soak${again}`
+  if (begins('run-last', 'run-tank')) return say`Put back${again}`
+  if (begins('run')) return say`Trickle and backwash${again}`
+  if (begins('flush-')) return say`Flush${again}`
+  if (begins('restore')) return `${beforeLastFlush ? say`Flush` : say`Put back`}${again}`
+  if (own === 'put-back') return say`Put back`
+  return own === 'close-out' ? say`Leave${again}` : null
 }
 
 /**

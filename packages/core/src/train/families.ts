@@ -1,4 +1,5 @@
 import type { Housing, Medium } from '../catalogue/names'
+import { say } from '../words'
 import type { Train, TrainNode, TrainPipe } from './types'
 
 /** A usual way systems are put together; a customer's train starts from one and is then edited. */
@@ -58,22 +59,30 @@ const sanitary = (media: Medium, more: Partial<FamilyStage> = {}): FamilyStage =
 
 export const FAMILIES = {
   'under-sink-2': {
-    name: 'under-sink, two stages',
+    get name() {
+      return say`under-sink, two stages`
+    },
     stages: [sump('sediment'), sump('carbon-block', { monitored: true })],
     outlet: 'drinking',
   },
   'under-sink-3': {
-    name: 'under-sink, three stages',
+    get name() {
+      return say`under-sink, three stages`
+    },
     stages: [sump('sediment'), sump('carbon-block', { endUp: 'arrow' }), sump('carbon-block', { endUp: 'arrow', monitored: true })],
     outlet: 'drinking',
   },
   'counter-fluoride': {
-    name: 'counter-top, fluoride set',
+    get name() {
+      return say`counter-top, fluoride set`
+    },
     stages: [sump('sediment'), sump('fluoride-media', { endUp: 'washer' }), sump('carbon-block', { endUp: 'arrow' })],
     outlet: 'drinking',
   },
   'reverse-osmosis-5': {
-    name: 'reverse osmosis, five stages',
+    get name() {
+      return say`reverse osmosis, five stages`
+    },
     stages: [
       sump('sediment'),
       sump('carbon-block', { endUp: 'arrow' }),
@@ -85,18 +94,24 @@ export const FAMILIES = {
     outlet: 'drinking',
   },
   'two-large': {
-    name: 'two large housings after a well pump',
+    get name() {
+      return say`two large housings after a well pump`
+    },
     stages: [large('sediment'), large('carbon-block', { endUp: 'arrow' })],
     pump: 'well',
     outlet: 'house',
   },
   'pure-water': {
-    name: 'pure-water set',
+    get name() {
+      return say`pure-water set`
+    },
     stages: [sump('sediment'), sump('carbon-block', { endUp: 'arrow' }), sump('deionising-resin', { endUp: 'arrow' })],
     outlet: 'hose',
   },
   ultraviolet: {
-    name: 'prefilters and ultraviolet',
+    get name() {
+      return say`prefilters and ultraviolet`
+    },
     stages: [
       large('sediment'),
       large('carbon-block', { endUp: 'arrow' }),
@@ -106,30 +121,40 @@ export const FAMILIES = {
     outlet: 'house',
   },
   'washable-prefilter': {
-    name: 'washable prefilter',
+    get name() {
+      return say`washable prefilter`
+    },
     stages: [large('sediment', { washable: true, drainCocks: 2 })],
     bypass: [1, 1],
     outlet: 'house',
   },
   'carbon-tank': {
-    name: 'whole-house carbon tank',
+    get name() {
+      return say`whole-house carbon tank`
+    },
     stages: [large('sediment'), { media: 'carbon-tank', housing: 'media-tank' }],
     bypass: [2, 2],
     outlet: 'house',
   },
   'fridge-inline': {
-    name: 'refrigerator, external inline',
+    get name() {
+      return say`refrigerator, external inline`
+    },
     stages: [{ media: 'fridge-inline', housing: 'push-fit', endUp: 'arrow' }],
     outlet: 'drinking',
     ice: true,
   },
   'quarter-turn-3': {
-    name: 'sanitary quarter-turn, three stages',
+    get name() {
+      return say`sanitary quarter-turn, three stages`
+    },
     stages: [sanitary('sediment'), sanitary('carbon-block'), sanitary('carbon-block', { monitored: true })],
     outlet: 'drinking',
   },
   'reverse-osmosis-6': {
-    name: 'reverse osmosis with remineraliser, six stages',
+    get name() {
+      return say`reverse osmosis with remineraliser, six stages`
+    },
     stages: [
       sump('sediment'),
       sump('carbon-block', { endUp: 'arrow' }),
@@ -142,7 +167,9 @@ export const FAMILIES = {
     outlet: 'drinking',
   },
   'commercial-remineral': {
-    name: 'commercial reverse osmosis with remineraliser',
+    get name() {
+      return say`commercial reverse osmosis with remineraliser`
+    },
     stages: [
       large('sediment'),
       large('carbon-block', { endUp: 'arrow' }),
@@ -158,7 +185,9 @@ export const FAMILIES = {
     mustGoOn: true,
   },
   'fridge-internal': {
-    name: 'refrigerator, internal cartridge',
+    get name() {
+      return say`refrigerator, internal cartridge`
+    },
     stages: [
       { media: 'fridge-internal', housing: 'fridge-cartridge', selfSealing: true, endUp: 'either', monitored: true },
       { media: 'air-filter', housing: 'dry-slot', monitored: true },
@@ -167,7 +196,9 @@ export const FAMILIES = {
     ice: true,
   },
   softener: {
-    name: 'prefilter and softener',
+    get name() {
+      return say`prefilter and softener`
+    },
     stages: [large('sediment'), { media: 'softener', housing: 'media-tank' }],
     bypass: [2, 2],
     outlet: 'house',

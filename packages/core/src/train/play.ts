@@ -1,5 +1,6 @@
 import type { MediaProfile } from '../catalogue/media-profiles'
 import { profileOf } from '../catalogue/own-kinds'
+import { say } from '../words'
 import { chambersOf } from './machine/network'
 import { inService, isDry, play, shutsItself, type TrainState } from './machine/state'
 import type { SheetStep, StageNode, Train } from './types'
@@ -36,7 +37,9 @@ const CARRIES: Partial<Record<NonNullable<MediaProfile['flush']>['kind'], string
   grey: 'fines',
   preservative: 'preservative',
   cloud: 'cloud',
-  own: 'first water',
+  get own() {
+    return say`first water`
+  },
 }
 
 function carried(stage: StageNode, state: TrainState): string | null {

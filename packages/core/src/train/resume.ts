@@ -1,3 +1,4 @@
+import { say } from '../words'
 import { reactorOf, stagesInFlow } from './graph'
 import { copyOf, inService, play, type TrainState } from './machine/state'
 import { putBack } from './phases/back'
@@ -125,7 +126,7 @@ function leftMoved(plan: Plan, alone: readonly SheetStep[], withOrphans: readonl
   Object.assign(work.state, copyOf(left))
   // At rest: what is looked at for leaks stands under pressure, and nothing runs.
   for (const tap of [...left.taps])
-    if (!wanted.taps.has(tap)) work.add('put-back', 'close', [tap], { text: 'Close the tap', why: 'As it stands in service.' })
+    if (!wanted.taps.has(tap)) work.add('put-back', 'close', [tap], { text: say`Close the tap`, why: say`As it stands in service.` })
   for (const id of [...left.shut]) if (!wanted.shut.has(id)) openSlowly('put-back', plan, id, work)
   const lamps = nodesOf(train, 'stage').filter(({ id, media }) => media === 'uv-lamp' && !isDarkIn(wanted, train, id))
   // Heaters and lamps wait until water stands in them.
@@ -134,14 +135,17 @@ function leftMoved(plan: Plan, alone: readonly SheetStep[], withOrphans: readonl
   )
   for (const id of [...left.still, ...left.off]) {
     if (wanted.still.has(id) || wanted.off.has(id) || fullFirst.has(id)) continue
-    work.add('put-back', 'power-on', [id], { text: 'Switch it on again', why: 'It was switched off before the way of working changed.' })
+    work.add('put-back', 'power-on', [id], {
+      text: say`Switch it on again`,
+      why: say`It was switched off before the way of working changed.`,
+    })
   }
   for (const id of left.bypassed) {
     if (!wanted.bypassed.has(id))
       work.add('put-back', 'turn', [id], {
         to: 'service',
-        text: 'Turn the bypass to service',
-        why: 'It was turned before the way of working changed: service needs it back.',
+        text: say`Turn the bypass to service`,
+        why: say`It was turned before the way of working changed: service needs it back.`,
       })
   }
   letAirOut('put-back-air', plan, stagesInFlow(train), work)
@@ -155,8 +159,8 @@ function leftMoved(plan: Plan, alone: readonly SheetStep[], withOrphans: readonl
   )
   if (work.state.leakWanted)
     work.add('put-back-last', 'leak-check', [...left.shut].slice(0, 1), {
-      text: 'Look once more, with full pressure',
-      why: 'Every joint that saw pressure again.',
+      text: say`Look once more, with full pressure`,
+      why: say`Every joint that saw pressure again.`,
     })
   return work.steps
 }

@@ -1,3 +1,4 @@
+import { say } from '../words'
 /** Figures in a step's words, in SI, so that a screen can say them in the firm's units. */
 export interface MessageValues {
   litres?: number
@@ -12,8 +13,8 @@ export interface MessageTemplate {
 }
 
 const SI: Record<keyof MessageValues, (value: number) => string> = {
-  litres: (value) => `${value} L`,
-  kg: (value) => `${value} kg`,
+  litres: (value) => say`${value} L`,
+  kg: (value) => say`${value} kg`,
 }
 
 /** Puts figures into a template; `write` says each in the units wanted, SI where it is left out. */

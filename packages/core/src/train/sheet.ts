@@ -1,3 +1,4 @@
+import { say } from '../words'
 import { inBlocks } from './blocks'
 import { type TodaysWork, type WorkChange, workAfter } from './changed'
 import { comesTo, goesRound, reactorOf, stagesInFlow } from './graph'
@@ -40,12 +41,12 @@ function planOf(input: SheetInput, { tasks, later, closedOut }: TodaysWork): Pla
   const train = withTwins(input.train)
   const due = dueStages(train, tasks)
   const unknown = tasks.find(({ stage }) => !train.nodes.some((node) => node.id === stage && node.kind === 'stage'))
-  if (unknown) return refuse('unknown-stage', `This train has no stage ${unknown.stage}.`)
+  if (unknown) return refuse('unknown-stage', say`This train has no stage ${unknown.stage}.`)
   const first = due[0]
-  if (!first) return refuse('no-tasks', 'Nothing is chosen to be done here.')
+  if (!first) return refuse('no-tasks', say`Nothing is chosen to be done here.`)
   const taps = tapsByUse(train)
   const tap = taps.find(({ id }) => due.some(({ stage }) => comesTo(train, stage.id, id))) ?? taps[0]
-  if (!tap) return refuse('no-outlet', 'This train shows no tap or other outlet. Add it to the train first.')
+  if (!tap) return refuse('no-outlet', say`This train shows no tap or other outlet. Add it to the train first.`)
   return planOn(train, schools, {
     due,
     tap: tap.id,
@@ -281,13 +282,13 @@ function made(input: SheetInput, work: TodaysWork, from: SheetInput['from']): Sh
   if (plain === null) {
     return refuse(
       'no-isolation',
-      'This train shows no valve before the first part that is due. Find the shut-off and add it to the train first.',
+      say`This train shows no valve before the first part that is due. Find the shut-off and add it to the train first.`,
     )
   }
   const { done = [], answers } = from ?? {}
   const { now, sheets, keptAway } = withAnswers(plan, [...sheetsBefore(input, work.before), plain], answers)
   if (!keptAway)
-    return refuse('no-isolation', 'Nothing that is left to shut keeps the water away. Leave the set closed, and say what was found.')
+    return refuse('no-isolation', say`Nothing that is left to shut keeps the water away. Leave the set closed, and say what was found.`)
   return numbered(now, withoutSkipped(now, goOn(plan, sheets, done), work.skipped, done))
 }
 

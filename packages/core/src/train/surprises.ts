@@ -1,3 +1,4 @@
+import { say } from '../words'
 import { stageLabel } from './labels'
 import type { SheetStep, Train } from './types'
 
@@ -16,12 +17,24 @@ export interface Surprise {
 }
 
 const LABELS: Record<SurpriseId, string> = {
-  'will-not-close': 'A shut-off will not close',
-  'keeps-running': 'Water kept running',
-  'no-tank-valve': 'The tank has no valve',
-  'old-gasket': 'An old gasket was left inside',
-  'thread-damaged': 'A thread is damaged',
-  'still-leaking': 'A joint dripped',
+  get 'will-not-close'() {
+    return say`A shut-off will not close`
+  },
+  get 'keeps-running'() {
+    return say`Water kept running`
+  },
+  get 'no-tank-valve'() {
+    return say`The tank has no valve`
+  },
+  get 'old-gasket'() {
+    return say`An old gasket was left inside`
+  },
+  get 'thread-damaged'() {
+    return say`A thread is damaged`
+  },
+  get 'still-leaking'() {
+    return say`A joint dripped`
+  },
 }
 /** What was met, for whoever reads it later. */
 export const surpriseWords = (id: SurpriseId): string => LABELS[id]
@@ -36,36 +49,36 @@ export function surpriseOf(answer: string | undefined): { id: SurpriseId; stage:
   return { id, stage: answer === id ? null : answer.slice(id.length + 1) }
 }
 
-const WILL_NOT_CLOSE = [
-  'A screw valve that is stiff: a quarter turn open, then in again, by hand and twice. No wrench on its wheel.',
-  'A lever valve that turns and stops nothing: its ball is worn. It is not trusted any more.',
-  'Go further up: the sheet goes on with the next shut-off. Write the bad valve down for the customer.',
+const WILL_NOT_CLOSE = () => [
+  say`A screw valve that is stiff: a quarter turn open, then in again, by hand and twice. No wrench on its wheel.`,
+  say`A lever valve that turns and stops nothing: its ball is worn. It is not trusted any more.`,
+  say`Go further up: the sheet goes on with the next shut-off. Write the bad valve down for the customer.`,
 ]
-const KEEPS_RUNNING = [
-  'It still empties: storage and long pipes take some minutes. Wait once more.',
-  'The valve passes: shut it again, then go further up.',
-  'Another way in: a second feed, a tank, or a bypass that is not fully turned.',
+const KEEPS_RUNNING = () => [
+  say`It still empties: storage and long pipes take some minutes. Wait once more.`,
+  say`The valve passes: shut it again, then go further up.`,
+  say`Another way in: a second feed, a tank, or a bypass that is not fully turned.`,
 ]
-const NO_TANK_VALVE = [
-  'Look under the label and behind the tank: a small lever at its neck.',
-  'There is none: the tank is run empty, and then it presses on nothing.',
+const NO_TANK_VALVE = () => [
+  say`Look under the label and behind the tank: a small lever at its neck.`,
+  say`There is none: the tank is run empty, and then it presses on nothing.`,
 ]
-const OLD_GASKET = [
-  'Peel it off whole and feel round the groove: there may be a second one below.',
-  'Look into the bore of the old element and of the new one: packets of grease hide there.',
-  'Two gaskets on top of each other leak however hard the housing is turned.',
+const OLD_GASKET = () => [
+  say`Peel it off whole and feel round the groove: there may be a second one below.`,
+  say`Look into the bore of the old element and of the new one: packets of grease hide there.`,
+  say`Two gaskets on top of each other leak however hard the housing is turned.`,
 ]
-const THREAD = [
-  'Dirt in the thread: brush it dry and try again by hand, backwards first until it drops in.',
-  'Crossed: never force it. A sound sump or cap on the same head shows which half is bad.',
-  'Head or sump is worn or cracked: it is renewed. Without a sound one the set stays shut and the customer is told.',
+const THREAD = () => [
+  say`Dirt in the thread: brush it dry and try again by hand, backwards first until it drops in.`,
+  say`Crossed: never force it. A sound sump or cap on the same head shows which half is bad.`,
+  say`Head or sump is worn or cracked: it is renewed. Without a sound one the set stays shut and the customer is told.`,
 ]
-const LEAKING = [
-  'Two gaskets on top of each other, or the old one left in the head.',
-  'The seal is pinched, dry, nicked or out of its groove.',
-  'Closed askew: off, thread wiped, on again by hand.',
-  'An inline tube that stops at the collet, or is scored: cut square and pushed past the first stop.',
-  'A crack in the sump or head: renew it. Turning harder does not close a crack.',
+const LEAKING = () => [
+  say`Two gaskets on top of each other, or the old one left in the head.`,
+  say`The seal is pinched, dry, nicked or out of its groove.`,
+  say`Closed askew: off, thread wiped, on again by hand.`,
+  say`An inline tube that stops at the collet, or is scored: cut square and pushed past the first stop.`,
+  say`A crack in the sump or head: renew it. Turning harder does not close a crack.`,
 ]
 
 const bodies = (train: Train, step: SheetStep, worked: readonly string[]): string[] => {
@@ -84,25 +97,25 @@ export function surprisesFor(train: Train, step: SheetStep, worked: readonly str
     case 'close':
       if (node?.kind === 'tank') {
         return [
-          one('no-tank-valve', 'There is no valve on the tank', NO_TANK_VALVE),
-          one('will-not-close', 'It will not close', WILL_NOT_CLOSE),
+          one('no-tank-valve', say`There is no valve on the tank`, NO_TANK_VALVE()),
+          one('will-not-close', say`It will not close`, WILL_NOT_CLOSE()),
         ]
       }
-      return node?.kind === 'valve' || node?.kind === 'stage' ? [one('will-not-close', 'It will not close', WILL_NOT_CLOSE)] : []
+      return node?.kind === 'valve' || node?.kind === 'stage' ? [one('will-not-close', say`It will not close`, WILL_NOT_CLOSE())] : []
     case 'relieve':
-      return [one('keeps-running', 'It keeps running', KEEPS_RUNNING)]
+      return [one('keeps-running', say`It keeps running`, KEEPS_RUNNING())]
     case 'inspect':
       return node?.kind === 'stage' && node.housing !== 'dry-slot'
         ? [
-            one('old-gasket', 'An old gasket is still in there', OLD_GASKET),
-            one('thread-damaged', `The thread of ${stageLabel(node)} is damaged`, THREAD),
+            one('old-gasket', say`An old gasket is still in there`, OLD_GASKET()),
+            one('thread-damaged', say`The thread of ${stageLabel(node)} is damaged`, THREAD()),
           ]
         : []
     case 'close-housing':
-      return node?.kind === 'stage' ? [one('thread-damaged', 'It does not screw on: the thread is damaged', THREAD)] : []
+      return node?.kind === 'stage' ? [one('thread-damaged', say`It does not screw on: the thread is damaged`, THREAD())] : []
     case 'leak-check': {
       const stages = bodies(train, step, worked)
-      return stages.length > 0 ? [one('still-leaking', 'Something drips', LEAKING, stages)] : []
+      return stages.length > 0 ? [one('still-leaking', say`Something drips`, LEAKING(), stages)] : []
     }
     default:
       return []

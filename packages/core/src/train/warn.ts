@@ -1,5 +1,6 @@
 import { DECHLORINATES } from '../catalogue/names'
 import { profileOf } from '../catalogue/own-kinds'
+import { say } from '../words'
 import { comesTo, goesRound, stagesInFlow } from './graph'
 import { chooseIsolation, openedChambers, reliefPoints } from './isolation'
 import { stageLabel } from './labels'
@@ -26,32 +27,32 @@ function order(train: Train, stages: readonly StageNode[]): TrainWarning[] {
     const after = stages.filter((one) => isBefore(train, stage, one))
     if (stage.media === 'membrane') {
       if (!before.some(({ media }) => media === 'sediment' || media === 'sediment-carbon'))
-        warn('membrane-without-sediment', stage.id, 'No sediment filter stands before the membrane: dirt fouls it within weeks.')
+        warn('membrane-without-sediment', stage.id, say`No sediment filter stands before the membrane: dirt fouls it within weeks.`)
       if (!before.some(({ media }) => DECHLORINATES.includes(media)))
         warn(
           'membrane-without-carbon',
           stage.id,
-          'No carbon stands before the membrane: chlorine in the supply destroys it. A well without chlorine may do without.',
+          say`No carbon stands before the membrane: chlorine in the supply destroys it. A well without chlorine may do without.`,
         )
       if (!train.pipes.some(({ from, to }) => from === stage.id && nodesOf(train, 'drain').some(({ id }) => id === to)))
-        warn('membrane-without-drain', stage.id, 'The membrane shows no drain line: it cannot work without one.')
+        warn('membrane-without-drain', stage.id, say`The membrane shows no drain line: it cannot work without one.`)
     }
     if (stage.media === 'remineraliser' && after.some(({ media }) => media === 'membrane'))
       warn(
         'remineraliser-before-membrane',
         stage.id,
-        'The remineraliser stands before the membrane, which takes its minerals out again and scales. It belongs after it.',
+        say`The remineraliser stands before the membrane, which takes its minerals out again and scales. It belongs after it.`,
       )
     if (stage.media === 'post-carbon' && after.some(({ media }) => media === 'membrane'))
-      warn('post-carbon-before-membrane', stage.id, 'A post carbon stands before the membrane. Is it the prefilter’s carbon?')
+      warn('post-carbon-before-membrane', stage.id, say`A post carbon stands before the membrane. Is it the prefilter’s carbon?`)
     if (stage.media === 'uv-lamp' && after.some(({ media }) => media === 'sediment' || DECHLORINATES.includes(media)))
       warn(
         'lamp-before-filters',
         stage.id,
-        'The lamp stands before filters: germs grow in what follows it, and dirt shades it. It belongs last.',
+        say`The lamp stands before filters: germs grow in what follows it, and dirt shades it. It belongs last.`,
       )
     if (stage.media === 'deionising-resin' && after.some(({ media }) => media === 'membrane'))
-      warn('resin-before-membrane', stage.id, 'Resin before the membrane is used up for nothing: it belongs after it.')
+      warn('resin-before-membrane', stage.id, say`Resin before the membrane is used up for nothing: it belongs after it.`)
   }
   return warnings
 }
@@ -64,7 +65,7 @@ function isolation(train: Train, stage: StageNode): TrainWarning[] {
   const found = chooseIsolation(plan, state, [stage], [])
   if (found === null)
     return [
-      { id: 'no-shut-off', node: stage.id, text: `Nothing shuts the water before ${stageLabel(stage)}. Find the shut-off and add it.` },
+      { id: 'no-shut-off', node: stage.id, text: say`Nothing shuts the water before ${stageLabel(stage)}. Find the shut-off and add it.` },
     ]
   // A bed in its own bypass is eased at its unions, and the house keeps its water.
   if (found.bypass !== null && stage.housing === 'media-tank') return []
@@ -82,7 +83,7 @@ function isolation(train: Train, stage: StageNode): TrainWarning[] {
         {
           id: 'no-relief',
           node: stage.id,
-          text: `No tap, button or cock lets the pressure out of ${stageLabel(stage)}: the sheet eases a joint. A button or a tap is safer.`,
+          text: say`No tap, button or cock lets the pressure out of ${stageLabel(stage)}: the sheet eases a joint. A button or a tap is safer.`,
         },
       ]
     : []
@@ -99,16 +100,16 @@ function supply(train: Train, stages: readonly StageNode[]): TrainWarning[] {
           {
             id: 'must-go-on-without-bypass',
             node: must[0]?.id ?? null,
-            text: 'Water must go on here and no bypass goes round the whole set: each change wants a quiet hour.',
+            text: say`Water must go on here and no bypass goes round the whole set: each change wants a quiet hour.`,
           },
         ]
       : []),
     ...beds.map((stage) => ({
       id: 'bed-without-bypass',
       node: stage.id,
-      text: 'No bypass goes round the carbon tank: while a new bed soaks the house is without water for two days.',
+      text: say`No bypass goes round the carbon tank: while a new bed soaks the house is without water for two days.`,
     })),
-    ...(outlets(train).length === 0 ? [{ id: 'no-outlet', node: null, text: 'The train shows no tap or other outlet.' }] : []),
+    ...(outlets(train).length === 0 ? [{ id: 'no-outlet', node: null, text: say`The train shows no tap or other outlet.` }] : []),
   ]
 }
 
@@ -122,7 +123,7 @@ function unknown(stages: readonly StageNode[]): TrainWarning[] {
         {
           id: 'inlet-unknown',
           node: blind[0]?.id ?? null,
-          text: `Not confirmed which side the water comes in: position ${names.join(', ')}. The sheet asks before it trusts the valve.`,
+          text: say`Not confirmed which side the water comes in: position ${names.join(', ')}. The sheet asks before it trusts the valve.`,
         },
       ]
 }

@@ -1,3 +1,4 @@
+import { say } from '../words'
 import type { StepResult } from './types'
 
 /** Done as the sheet says; `note` for what was said with it. */
@@ -12,6 +13,6 @@ export const early = (left: string): StepResult => ({ outcome: 'early', choice: 
 /** How it reads in the record; null where there is nothing to say. */
 export function resultWords({ outcome, choice, note }: StepResult): string | null {
   if (outcome === 'answered') return choice
-  if (outcome === 'left-out') return `left out: ${note ?? ''}`
-  return outcome === 'early' ? `stopped with ${note ?? ''} left` : note
+  if (outcome === 'left-out') return say`left out: ${note ?? ''}`
+  return outcome === 'early' ? say`stopped with ${note ?? ''} left` : note
 }

@@ -1,6 +1,6 @@
-import { many } from '../words'
 import type { Medium } from '../catalogue/names'
 import { addDays, daysBetween, toEpochDay } from '../units'
+import { many, say } from '../words'
 import { channelsOf } from './channels'
 import { type Exposure, exposureOf, steadyExposure, through } from './exposure'
 import { calendarFactor, sourceFactor, throughputFactor } from './factors'
@@ -109,7 +109,7 @@ const life = (cause: Cause, exposure: Exposure, median: number, sigma: number, e
 function calendar({ input, days, unitSigma }: Basis): CauseLife | null {
   const { rated, fittedOn } = input.stage
   if (rated.days === undefined) return null
-  return life('calendar', days, rated.days * calendarFactor(input.stage), unitSigma, `fitted on ${fittedOn}`)
+  return life('calendar', days, rated.days * calendarFactor(input.stage), unitSigma, say`fitted on ${fittedOn}`)
 }
 
 function throughput({ input, usage, unitSigma }: Basis): CauseLife | null {
@@ -126,7 +126,7 @@ function resin({ input, seen, usage, unitSigma }: Basis): CauseLife | null {
   const feed = count > 0 ? Math.max(mgL, LEAST_FEED_MG_L) : mgL
   const feedSigma = count > 0 ? PRIORS.feedReadingCv / Math.sqrt(count) : sigmaOfCv(PRIORS.feedTdsCv)
   const perDay = (usage.litresPerDay * feed) / 50
-  const evidence = count > 0 ? `${Math.round(mgL)} mg/L in, ${usage.evidence}` : `feed never measured, ${usage.evidence}`
+  const evidence = count > 0 ? say`${Math.round(mgL)} mg/L in, ${usage.evidence}` : say`feed never measured, ${usage.evidence}`
   return life('resin', usage.exposure, milliequivalents / perDay, Math.hypot(unitSigma, feedSigma), evidence)
 }
 
@@ -143,9 +143,9 @@ export function feedOf(seen: readonly Seen[]): { count: number; mgL: number } {
 function lamp({ input, lamp: lit, days, unitSigma }: Basis): CauseLife | null {
   const { hours } = input.stage.rated
   if (hours === undefined) return null
-  if (lit === null) return life('lamp', days, hours / PRIORS.lampHoursPerDay, unitSigma, 'lit day and night')
+  if (lit === null) return life('lamp', days, hours / PRIORS.lampHoursPerDay, unitSigma, say`lit day and night`)
   const on = addDays(input.stage.fittedOn, lit.last.day)
-  return life('lamp', lit.exposure, hours, unitSigma, `${Math.round(lit.last.total)} h lit by ${on}`)
+  return life('lamp', lit.exposure, hours, unitSigma, say`${Math.round(lit.last.total)} h lit by ${on}`)
 }
 
 /** Growth needs a prior for its crossing; where the part is rated in litres or hours only, those give the days (once it is measured). */
@@ -208,7 +208,7 @@ export function doubtedOf({ doubted }: Basis, all: readonly CauseLife[]): number
 
 function readingsSeen(channels: readonly Channel[]): string {
   const count = channels.reduce((sum, { line, over, doubted }) => sum + line.length + over.length + doubted.length, 0)
-  if (count === 0) return 'never measured'
+  if (count === 0) return say`never measured`
   return many(count, 'reading', 'readings')
 }
 

@@ -1,5 +1,5 @@
-import { many } from '../words'
 import { addMonths, daysBetween, fromEpochDay, toEpochDay } from '../units'
+import { many, say } from '../words'
 import { pastLimit } from './causes'
 import { acceptedByLabel, isSafeguard, type LabelEnd, labelEnd, type RatedBy } from './label'
 import { daysServed, type Model, modelOf } from './model'
@@ -127,10 +127,10 @@ interface Planned {
 /** Months in words: `1 month`, `6 months`, `a year`, `2 years`. */
 const monthsText = (months: number): string => {
   if (months % 12 !== 0) return many(months, 'month', 'months')
-  return months === 12 ? '1 year' : `${months / 12} years`
+  return months === 12 ? say`1 year` : say`${months / 12} years`
 }
 
-const percent = (share: number): string => `${Math.round(100 * share)} in 100`
+const percent = (share: number): string => say`${Math.round(100 * share)} in 100`
 
 /**
  * The day to change by a rule, its window and why.
@@ -180,7 +180,7 @@ export function dueOf(input: WearInput, rule: DueRule): Due | null {
     state: passed ?? (day(from) <= input.today ? 'any-day' : 'good'),
     advice: rule.by === 'contract' ? adviceOn(over, planned, accepted, evidenceAge) : null,
     setBy: turned ? 'readings' : planned.setBy,
-    why: turned ? `its own readings say that it is over (${percent(ended)}), before ${planned.why}` : planned.why,
+    why: turned ? say`its own readings say that it is over (${percent(ended)}), before ${planned.why}` : planned.why,
     pastLimit: past === null ? null : { cause: past.cause, on: day(past.day) },
     spentOn: spent ? day(Math.min(spentAge, today)) : day(spentAge),
     turnsOn: shown === null || turned ? null : day(shown),
@@ -230,12 +230,17 @@ function plannedBy(rule: DueRule, { fittedOn, label, evidenceAge, cap, accepted,
     const { day, interval } = contractDay(fittedOn, rule.months, rule.anchor)
     const age = daysBetween(fittedOn, day)
     if (safeguard && label !== null && label.age < age)
-      return { age: label.age, interval, setBy: 'label', why: 'the label, which comes before the contract' }
-    return { age, interval, setBy: 'contract', why: `contract of ${monthsText(rule.months)}` }
+      return { age: label.age, interval, setBy: 'label', why: say`the label, which comes before the contract` }
+    return { age, interval, setBy: 'contract', why: say`contract of ${monthsText(rule.months)}` }
   }
-  if (rule.by === 'label' && label !== null) return { age: label.age, interval: label.age, setBy: 'label', why: 'the label' }
-  if (evidenceAge > cap) return { age: cap, interval: cap, setBy: 'label', why: 'the label, before which the evidence asks for nothing' }
-  return { age: evidenceAge, interval: evidenceAge, setBy: 'evidence', why: `as likely over as the label accepts (${percent(accepted)})` }
+  if (rule.by === 'label' && label !== null) return { age: label.age, interval: label.age, setBy: 'label', why: say`the label` }
+  if (evidenceAge > cap) return { age: cap, interval: cap, setBy: 'label', why: say`the label, before which the evidence asks for nothing` }
+  return {
+    age: evidenceAge,
+    interval: evidenceAge,
+    setBy: 'evidence',
+    why: say`as likely over as the label accepts (${percent(accepted)})`,
+  }
 }
 
 /** The age at which the part becomes as likely over as not, where it is its readings that say so and that is before the planned one. */

@@ -1,4 +1,5 @@
 import { toEpochDay } from '../units'
+import { say } from '../words'
 import { at, type Exposure, exposureOf, type Stretch, through } from './exposure'
 import { usualLitresPerDay } from './factors'
 import { PRIORS, sigmaOfCv } from './priors'
@@ -125,7 +126,8 @@ export function usageOf(input: WearInput, seen = seenReadings(input), doubted = 
   let precision = priorPrecision
   let weighted = priorPrecision * Math.log(Math.max(priorLitresPerDay, 1e-6))
   let logEvidence = 0
-  let evidence = input.stage.site.litresPerDay === undefined ? `${input.stage.site.people} people, no counter` : 'the site’s own figure'
+  let evidence =
+    input.stage.site.litresPerDay === undefined ? say`${input.stage.site.people} people, no counter` : say`the site’s own figure`
   const observe = (log: number, variance: number): void => {
     const expected = variance + 1 / precision
     logEvidence -= 0.5 * Math.log(expected) + (0.5 * (log - weighted / precision) ** 2) / expected
@@ -134,7 +136,7 @@ export function usageOf(input: WearInput, seen = seenReadings(input), doubted = 
   }
   for (const { log, variance } of rates) {
     observe(log, variance)
-    evidence = 'litres of the part before'
+    evidence = say`litres of the part before`
   }
   const last = marks[marks.length - 1]
   const counted = last === undefined ? 0 : at(plain, last.day)
@@ -142,7 +144,7 @@ export function usageOf(input: WearInput, seen = seenReadings(input), doubted = 
     // Nothing drawn is a figure too: less than the counter's own step, as far as anybody can tell.
     const litres = Math.max(last.total, COUNTER_STEP_L)
     observe(Math.log(litres / counted), COUNTER_VARIANCE + (COUNTER_STEP_L / litres) ** 2 + weeklyVariance(counted))
-    evidence = `counter at ${Math.round(last.total)} L after ${last.day} days`
+    evidence = say`counter at ${Math.round(last.total)} L after ${last.day} days`
   }
   const litresPerDay = Math.exp(weighted / precision)
   const usual = through(

@@ -13,5 +13,4 @@ export function numberText(value: number, options: Intl.NumberFormatOptions = {}
 }
 
 /** A figure inside a sentence: digits as they are, the decimal mark of the language, nothing between thousands. */
-export const plainNumber = (value: number): string =>
-  Number.isInteger(value) ? String(value) : numberText(value, { useGrouping: false })
+export const plainNumber = (value: number): string => (Number.isInteger(value) ? String(value) : numberText(value, { useGrouping: false }))

@@ -58,8 +58,7 @@ export function caution(parts: TemplateStringsArray, ...places: Place[]): string
 export function many(count: number, one: string, other: string): string {
   const spoken = spokenNow()
   const text = spoken === null ? undefined : found(spoken.catalogue, idOfMany(one, other))
-  if (spoken === null || text === undefined || typeof text === 'string')
-    return `${numberText(count)} ${count === 1 ? one : other}`
+  if (spoken === null || text === undefined || typeof text === 'string') return `${numberText(count)} ${count === 1 ? one : other}`
   const form = new Intl.PluralRules(spoken.catalogue.locale).select(count)
   return (text[form] ?? text.other ?? '').replaceAll('#', numberText(count))
 }

@@ -1,5 +1,6 @@
 import { settled } from '@evenround/core/readings'
 import { lampControllerAt, meterDrift, photometerOf, pulseCounterAt, tdsMeterAt } from '@evenround/core/simulate'
+import { say } from '@evenround/core/words'
 import type { Instrument, InstrumentKind, Instruments, Measuring, Samples } from './instrument'
 
 /** The water and the machines of a demo site, which its stand-ins measure. */
@@ -65,7 +66,7 @@ export function standIns(site: StandInSite, nowMs: () => number): Instruments {
   const drift = meterDrift(site.seed, DAYS_SINCE_SET)
   // A probe comes dry out of its cap.
   let carriedMgL = 0
-  const meter = ticking('tds-meter', 'TDS meter, stand-in', () => {
+  const meter = ticking('tds-meter', say`TDS meter, stand-in`, () => {
     const shown: number[] = []
     const from = carriedMgL
     return (where, step) => {
@@ -86,7 +87,7 @@ export function standIns(site: StandInSite, nowMs: () => number): Instruments {
     'tds-meter': meter,
     'pulse-counter':
       counter &&
-      ticking('pulse-counter', 'Counter, stand-in', () => () => ({
+      ticking('pulse-counter', say`Counter, stand-in`, () => () => ({
         sample: {
           displayL: pulseCounterAt(
             {
@@ -104,11 +105,11 @@ export function standIns(site: StandInSite, nowMs: () => number): Instruments {
       })),
     'lamp-controller':
       lamp &&
-      ticking('lamp-controller', 'Lamp controller, stand-in', () => () => ({
+      ticking('lamp-controller', say`Lamp controller, stand-in`, () => () => ({
         sample: lampControllerAt({ startMs: lamp.atMs, startHours: lamp.hours, lostPercentPerHour: 30 / 9000, seed: site.seed }, nowMs()),
         done: true,
       })),
-    photometer: ticking('photometer', 'Photometer, stand-in', () => (_, step) => ({
+    photometer: ticking('photometer', say`Photometer, stand-in`, () => (_, step) => ({
       sample: photometerOf(site.chlorineMgL, site.seed + step),
       done: step >= COLOUR_STEPS,
     })),

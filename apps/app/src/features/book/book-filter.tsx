@@ -1,4 +1,5 @@
 import type { BookFilter } from '@evenround/contract/book'
+import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { usePeople } from '../../data/queries'
@@ -29,12 +30,12 @@ export function BookFilterBar({ filter, onChange }: { filter: BookFilter; onChan
   return (
     <View className="gap-3">
       <View className="flex-row flex-wrap items-center gap-2">
-        <Button label={open ? 'Hide the filters' : 'Filter'} onPress={() => setOpen(!open)} />
-        {active > 0 ? <Button label="Show all" onPress={() => onChange({})} /> : null}
+        <Button label={open ? say`Hide the filters` : say`Filter`} onPress={() => setOpen(!open)} />
+        {active > 0 ? <Button label={say`Show all`} onPress={() => onChange({})} /> : null}
         {mayExport ? (
           <a href={`/api/book.csv${csv === '' ? '' : `?${csv}`}`} download className="block">
             <View className="min-h-[48px] items-center justify-center rounded-card border-2 border-line bg-sheet px-4 py-2">
-              <T kind="strong">CSV</T>
+              <T kind="strong">{say`CSV`}</T>
             </View>
           </a>
         ) : null}
@@ -42,7 +43,7 @@ export function BookFilterBar({ filter, onChange }: { filter: BookFilter; onChan
       {open ? (
         <View className="flex-row flex-wrap gap-3 rounded-card border-2 border-line bg-sheet p-4">
           <Field
-            label="Site, system, person, part or note"
+            label={say`Site, system, person, part or note`}
             value={filter.text ?? ''}
             onChangeText={(text) => set({ text })}
             className="min-w-[240px] flex-1"
@@ -50,23 +51,23 @@ export function BookFilterBar({ filter, onChange }: { filter: BookFilter; onChan
           />
           <View className="min-w-[180px] flex-1 gap-1">
             <Select
-              label="Person"
+              label={say`Person`}
               value={filter.person ?? ''}
-              none="Everybody"
-              groups={[{ label: 'People', options: people.map(({ id, name }) => ({ value: id, label: name })) }]}
+              none={say`Everybody`}
+              groups={[{ label: say`People`, options: people.map(({ id, name }) => ({ value: id, label: name })) }]}
               onChange={(person) => set({ person: person === '' ? undefined : person })}
             />
             <Select<Outcome>
-              label="Outcome"
+              label={say`Outcome`}
               value={filter.outcome ?? ''}
-              none="Any outcome"
-              groups={[{ label: 'Outcome', options: OUTCOMES }]}
+              none={say`Any outcome`}
+              groups={[{ label: say`Outcome`, options: OUTCOMES }]}
               onChange={(outcome) => set({ outcome: outcome === '' ? undefined : outcome })}
             />
           </View>
-          <DayField label="From" value={filter.from ?? ''} onChange={(from) => set({ from })} />
-          <DayField label="To" value={filter.to ?? ''} onChange={(to) => set({ to })} />
-          <Tick label="With photos" value={filter.photos === 'yes'} onChange={(on) => set({ photos: on ? 'yes' : undefined })} />
+          <DayField label={say`From`} value={filter.from ?? ''} onChange={(from) => set({ from })} />
+          <DayField label={say`To`} value={filter.to ?? ''} onChange={(to) => set({ to })} />
+          <Tick label={say`With photos`} value={filter.photos === 'yes'} onChange={(on) => set({ photos: on ? 'yes' : undefined })} />
         </View>
       ) : null}
     </View>

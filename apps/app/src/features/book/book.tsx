@@ -1,6 +1,6 @@
-import { many } from '@evenround/core/words'
 import type { BookFilter } from '@evenround/contract/book'
 import type { VisitRowDto } from '@evenround/contract/site'
+import { many, say } from '@evenround/core/words'
 import { Link } from 'expo-router'
 import { useEffect, useState } from 'react'
 import { Pressable, View } from 'react-native'
@@ -30,7 +30,7 @@ export function Book() {
   const filtered = Object.keys(wanted).length > 0
   const zone = useMe().data?.firm.timeZone ?? 'UTC'
   return (
-    <Screen title="Book" over="What was done, by whom, and what was found" wide>
+    <Screen title={say`Book`} over={say`What was done, by whom, and what was found`} wide>
       <View className={desk ? 'flex-row-reverse items-start gap-8' : 'gap-4'}>
         <View className={desk ? 'w-[400px] gap-6' : 'gap-4'}>
           {filtered && !desk ? null : <Disinfections />}
@@ -40,9 +40,9 @@ export function Book() {
           {book.data ? (
             visits.length === 0 ? (
               filtered ? (
-                <Empty title="No such visit" text="Nothing in the book is as the filters ask." />
+                <Empty title={say`No such visit`} text={say`Nothing in the book is as the filters ask.`} />
               ) : (
-                <Empty title="The book is empty" text="Each finished visit is written here by itself." />
+                <Empty title={say`The book is empty`} text={say`Each finished visit is written here by itself.`} />
               )
             ) : (
               visits.map((row, index) => (
@@ -55,12 +55,12 @@ export function Book() {
               ))
             )
           ) : book.error ? (
-            <Failed what="The book cannot be opened" error={book.error} onRetry={() => void book.refetch()} />
+            <Failed what={say`The book cannot be opened`} error={book.error} onRetry={() => void book.refetch()} />
           ) : (
-            <Waiting rows={5} what="Opening the book" />
+            <Waiting rows={5} what={say`Opening the book`} />
           )}
           {book.hasNextPage ? (
-            <Button label={book.isFetchingNextPage ? 'Loading …' : 'Earlier visits'} onPress={() => void book.fetchNextPage()} />
+            <Button label={book.isFetchingNextPage ? say`Loading …` : say`Earlier visits`} onPress={() => void book.fetchNextPage()} />
           ) : null}
         </View>
       </View>
@@ -75,7 +75,7 @@ function Disinfections() {
   return (
     <View>
       <T kind="heading" level={2}>
-        Disinfections
+        {say`Disinfections`}
       </T>
       <JobLines rows={all.rows.slice(0, LAST_JOBS)} today={all.today} named />
     </View>
@@ -103,11 +103,11 @@ function BookRow({ row, zone, first }: { row: VisitRowDto; zone: string; first: 
             <T kind="strong">{row.siteName}</T>
             <T kind="quiet">{`${row.systemName} · ${row.personName}`}</T>
             <T kind="quiet" className="text-ink">
-              {`${row.fitted.length > 0 ? `Fitted ${row.fitted.join(', ')}` : 'No part fitted'}${photosText(row.photos ?? 0)}`}
+              {`${row.fitted.length > 0 ? say`Fitted ${row.fitted.join(', ')}` : say`No part fitted`}${photosText(row.photos ?? 0)}`}
             </T>
           </View>
           <T kind="label" className={row.outcome === 'done' ? 'text-lichen-text' : 'text-copper-text'}>
-            {row.outcome === null ? 'open' : OUTCOME_WORDS[row.outcome]}
+            {row.outcome === null ? say`open` : OUTCOME_WORDS[row.outcome]}
           </T>
         </Pressable>
       </Link>

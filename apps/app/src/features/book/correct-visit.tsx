@@ -1,6 +1,7 @@
 import type { VisitPageDto } from '@evenround/contract/book'
 import type { StoredFact } from '@evenround/contract/visit'
 import { effectiveFacts, type Fact, type FactOf, type VisitState } from '@evenround/core/visit'
+import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { correct } from '../../data/corrections'
@@ -38,21 +39,21 @@ export function CorrectVisit({ page, state }: CorrectProps) {
   if (!open)
     return (
       <View className="self-start">
-        <Button label="Correct this visit" onPress={() => setOpen(true)} />
+        <Button label={say`Correct this visit`} onPress={() => setOpen(true)} />
       </View>
     )
   return (
-    <View className="gap-3" role="group" aria-label="Corrections">
+    <View className="gap-3" role="group" aria-label={say`Corrections`}>
       <T kind="heading" level={2}>
-        What should it say?
+        {say`What should it say?`}
       </T>
-      <T kind="quiet">What stands there now stays in the record, struck through, beside what you say.</T>
+      <T kind="quiet">{say`What stands there now stays in the record, struck through, beside what you say.`}</T>
       {own.map(({ fact }) => (
         <CorrectFact key={fact.id} fact={fact} page={page} />
       ))}
       {own.length === all.length && page.system ? <MoveVisit page={page} state={state} /> : null}
       <View className="self-start">
-        <Button label="Close" onPress={() => setOpen(false)} />
+        <Button label={say`Close`} onPress={() => setOpen(false)} />
       </View>
     </View>
   )
@@ -83,21 +84,21 @@ function ReadingForm({ fact }: { fact: FactOf<'tds-reading'> }) {
   const changed = value !== fact.display || timesTen !== (fact.multiplier === 10)
   return (
     <Card
-      title={`${fact.water === 'untreated' ? 'Untreated' : 'Treated'}, ${fact.phase} the work`}
+      title={say`${fact.water === 'untreated' ? say`Untreated` : say`Treated`}, ${fact.phase} the work`}
       ready={valid && changed}
       fact={fact}
       onKeep={() => void correct(fact, { display: value, multiplier: timesTen ? 10 : 1, keptDespiteDoubt: true })}
     >
       <Field
-        label="The meter showed"
+        label={say`The meter showed`}
         value={text}
         onChangeText={setText}
         inputMode="decimal"
         maxLength={16}
-        unit={fact.quantity === 'ec' ? 'µS/cm' : ''}
-        error={valid ? undefined : 'A number, 0 or more'}
+        unit={fact.quantity === 'ec' ? say`µS/cm` : ''}
+        error={valid ? undefined : say`A number, 0 or more`}
       />
-      <Tick label="With its ×10 mark" value={timesTen} onChange={setTimesTen} />
+      <Tick label={say`With its ×10 mark`} value={timesTen} onChange={setTimesTen} />
     </Card>
   )
 }
@@ -105,9 +106,9 @@ function ReadingForm({ fact }: { fact: FactOf<'tds-reading'> }) {
 function FindingForm({ fact, title }: { fact: FactOf<'part-removed'>; title: string }) {
   const [found, setFound] = useState(fact.found)
   return (
-    <Card title={`${title}: what came out`} ready={found !== fact.found} fact={fact} onKeep={() => void correct(fact, { found })}>
+    <Card title={say`${title}: what came out`} ready={found !== fact.found} fact={fact} onKeep={() => void correct(fact, { found })}>
       <Choice
-        label="How was it?"
+        label={say`How was it?`}
         value={found}
         options={GRADES.map(({ grade, word }) => ({ value: grade, label: word }))}
         onChange={setFound}
@@ -121,14 +122,14 @@ function PartForm({ fact, title }: { fact: FactOf<'part-fitted'>; title: string 
   const next = number.trim()
   return (
     <Card
-      title={`${title}: what went in`}
+      title={say`${title}: what went in`}
       ready={next !== '' && next !== fact.partNumber}
       fact={fact}
       onKeep={() =>
         void correct(fact, { partNumber: next, partId: null, markText: fact.markText.replace(fact.partNumber, next).slice(0, 120) })
       }
     >
-      <Field label="Part number" value={number} onChangeText={setNumber} autoCapitalize="characters" maxLength={60} />
+      <Field label={say`Part number`} value={number} onChangeText={setNumber} autoCapitalize="characters" maxLength={60} />
     </Card>
   )
 }
@@ -140,14 +141,14 @@ function FinishForm({ fact }: { fact: FactOf<'visit-finished'> }) {
   const changed = outcome !== fact.outcome || note.trim() !== fact.note || told !== fact.customerTold
   return (
     <Card
-      title="How it ended"
+      title={say`How it ended`}
       ready={changed}
       fact={fact}
       onKeep={() => void correct(fact, { outcome, note: note.trim(), customerTold: told })}
     >
-      <Choice label="How did it go?" value={outcome} options={OUTCOMES} onChange={setOutcome} />
-      <Tick label="Customer told" value={told} onChange={setTold} />
-      <Field label="Note" value={note} onChangeText={setNote} multiline maxLength={2000} />
+      <Choice label={say`How did it go?`} value={outcome} options={OUTCOMES} onChange={setOutcome} />
+      <Tick label={say`Customer told`} value={told} onChange={setTold} />
+      <Field label={say`Note`} value={note} onChangeText={setNote} multiline maxLength={2000} />
     </Card>
   )
 }

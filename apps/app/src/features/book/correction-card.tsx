@@ -1,5 +1,6 @@
 import type { VisitPageDto } from '@evenround/contract/book'
 import type { Fact } from '@evenround/core/visit'
+import { say } from '@evenround/core/words'
 import { View } from 'react-native'
 import { takeBackFact } from '../../data/corrections'
 import { stageName } from '../../parts/wear/words'
@@ -8,7 +9,7 @@ import { T } from '../../ui/text'
 
 export function stageTitle({ system }: VisitPageDto, stageId: string): string {
   const stage = system?.stages.find(({ id }) => id === stageId)
-  return stage ? `${stage.position} · ${stageName(stage)}` : 'A stage that is no longer there'
+  return stage ? `${stage.position} · ${stageName(stage)}` : say`A stage that is no longer there`
 }
 
 /** One recorded thing with its fields, the way to keep them, and the way to take it back. */
@@ -30,8 +31,10 @@ export function Card({
       <T kind="strong">{title}</T>
       {children}
       <View className="flex-row flex-wrap gap-2">
-        {fact.kind === 'visit-finished' ? null : <Button label="It never happened: withdraw it" onPress={() => void takeBackFact(fact)} />}
-        <Button label="Record the correction" kind="act" disabled={!ready} onPress={onKeep} />
+        {fact.kind === 'visit-finished' ? null : (
+          <Button label={say`It never happened: withdraw it`} onPress={() => void takeBackFact(fact)} />
+        )}
+        <Button label={say`Record the correction`} kind="act" disabled={!ready} onPress={onKeep} />
       </View>
     </View>
   )

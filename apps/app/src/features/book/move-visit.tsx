@@ -1,6 +1,7 @@
 import type { VisitPageDto } from '@evenround/contract/book'
 import type { SystemDto } from '@evenround/contract/site'
 import { effectiveFacts, type VisitState } from '@evenround/core/visit'
+import { say } from '@evenround/core/words'
 import { useRouter } from 'expo-router'
 import { useState } from 'react'
 import { View } from 'react-native'
@@ -28,16 +29,16 @@ export function MoveVisit({ page, state }: { page: VisitPageDto; state: VisitSta
     router.replace(`/book/${visitId}`)
   }
   return (
-    <View className="gap-2 rounded-card border-2 border-line bg-sheet p-3" role="group" aria-label="It was somewhere else">
-      <T kind="strong">It was at another system</T>
+    <View className="gap-2 rounded-card border-2 border-line bg-sheet p-3" role="group" aria-label={say`It was somewhere else`}>
+      <T kind="strong">{say`It was at another system`}</T>
       <T kind="quiet">
-        Taken back here and written down there, with the same times: readings, findings and parts of the same medium at the same position.
+        {say`Taken back here and written down there, with the same times: readings, findings and parts of the same medium at the same position.`}
       </T>
       <Select
-        label="Site"
+        label={say`Site`}
         value={siteId}
-        none="Which site"
-        groups={[{ label: 'Sites', options: sites.map(({ id, name, village }) => ({ value: id, label: `${name}, ${village}` })) }]}
+        none={say`Which site`}
+        groups={[{ label: say`Sites`, options: sites.map(({ id, name, village }) => ({ value: id, label: `${name}, ${village}` })) }]}
         onChange={(next) => {
           setSiteId(next)
           setSystemId('')
@@ -45,18 +46,21 @@ export function MoveVisit({ page, state }: { page: VisitPageDto; state: VisitSta
       />
       {siteId === '' ? null : (
         <Select
-          label="System"
+          label={say`System`}
           value={systemId}
-          none="Which system"
+          none={say`Which system`}
           groups={[
-            { label: 'Systems', options: systems.filter(({ id }) => id !== from.id).map(({ id, name }) => ({ value: id, label: name })) },
+            {
+              label: say`Systems`,
+              options: systems.filter(({ id }) => id !== from.id).map(({ id, name }) => ({ value: id, label: name })),
+            },
           ]}
           onChange={setSystemId}
         />
       )}
       <View className="self-start">
         <Button
-          label={to ? `Move this visit to ${to.name}` : 'Move this visit'}
+          label={to ? say`Move this visit to ${to.name}` : say`Move this visit`}
           kind="danger"
           disabled={to === null}
           onPress={() => void move()}

@@ -1,6 +1,7 @@
 import type { VisitPageDto } from '@evenround/contract/book'
 import type { ShownUnits } from '@evenround/core/units'
 import type { FactOf } from '@evenround/core/visit'
+import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { correct } from '../../data/corrections'
 import { askedIn, useUnits } from '../../data/units'
@@ -22,17 +23,17 @@ type Name =
   | 'hardnessOutMgL'
 type Asked = 'volume' | 'pressure' | 'flow' | 'concentration' | 'mass' | 'hardness' | 'number'
 const FIELDS: Record<Name, { label: string; dimension: Asked; unitText?: string }> = {
-  counterL: { label: 'Counter', dimension: 'volume' },
-  inKpa: { label: 'Pressure in', dimension: 'pressure' },
-  outKpa: { label: 'Pressure out', dimension: 'pressure' },
-  flowLMin: { label: 'Flow at the tap', dimension: 'flow' },
-  chlorineAfterMgL: { label: 'Free chlorine after it', dimension: 'concentration' },
-  lampHours: { label: 'Hours lit', dimension: 'number', unitText: 'h' },
-  intensityPercent: { label: 'Intensity', dimension: 'number', unitText: '%' },
-  productLMin: { label: 'Permeate', dimension: 'flow' },
-  saltKg: { label: 'Salt filled in', dimension: 'mass' },
-  hardnessInMgL: { label: 'Hardness before it', dimension: 'hardness' },
-  hardnessOutMgL: { label: 'Hardness after it', dimension: 'hardness' },
+  counterL: { label: say`Counter`, dimension: 'volume' },
+  inKpa: { label: say`Pressure in`, dimension: 'pressure' },
+  outKpa: { label: say`Pressure out`, dimension: 'pressure' },
+  flowLMin: { label: say`Flow at the tap`, dimension: 'flow' },
+  chlorineAfterMgL: { label: say`Free chlorine after it`, dimension: 'concentration' },
+  lampHours: { label: say`Hours lit`, dimension: 'number', unitText: 'h' },
+  intensityPercent: { label: say`Intensity`, dimension: 'number', unitText: '%' },
+  productLMin: { label: say`Permeate`, dimension: 'flow' },
+  saltKg: { label: say`Salt filled in`, dimension: 'mass' },
+  hardnessInMgL: { label: say`Hardness before it`, dimension: 'hardness' },
+  hardnessOutMgL: { label: say`Hardness after it`, dimension: 'hardness' },
 }
 const names = Object.keys(FIELDS) as Name[]
 
@@ -54,7 +55,7 @@ export function StageReadingForm({ fact, page }: { fact: Reading; page: VisitPag
   if (read.length === 0) return null
   return (
     <Card
-      title={`${fact.stageId === null ? 'The system' : stageTitle(page, fact.stageId)}, ${fact.phase} the work`}
+      title={say`${fact.stageId === null ? say`The system` : stageTitle(page, fact.stageId)}, ${fact.phase} the work`}
       ready={valid && changed}
       fact={fact}
       onKeep={() => void correct(fact, values)}

@@ -1,4 +1,5 @@
 import { REDOSE } from '@evenround/core/job'
+import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import type { Job } from '../../data/job'
@@ -36,7 +37,7 @@ export function Contact({ job, place, clock, reading, onReading }: ContactProps)
   const { tide, plan } = job.state
   if (!tide || !plan || !job.figures) return null
   const { totalL, strength, unit } = job.figures
-  const nameOf = (placeId: string): string => plan.outlets.find(({ id }) => id === placeId)?.name ?? 'the entry'
+  const nameOf = (placeId: string): string => plan.outlets.find(({ id }) => id === placeId)?.name ?? say`the entry`
   const view = contactView(tide, now, { totalL, available: strength.available }, clock, nameOf)
   const { redose } = view
   const waited = Math.max(0, (Date.parse(now) - Date.parse(tide.from)) / MINUTE_MS)
@@ -49,29 +50,29 @@ export function Contact({ job, place, clock, reading, onReading }: ContactProps)
       <View className="flex-row items-end justify-between gap-3">
         <View>
           <T kind="figure">{duration(waited)}</T>
-          <T kind="quiet">{`of ${figure(tide.asked.hours)} h · earliest end ${clock(tide.earliestEnd)}`}</T>
+          <T kind="quiet">{say`of ${figure(tide.asked.hours)} h · earliest end ${clock(tide.earliestEnd)}`}</T>
         </View>
         <View className="items-end">
           <T kind="figure" className="text-[32px]">
             {figure(last?.mgL ?? 0)}
           </T>
-          <T kind="quiet">{`${inTrade('mg/L', units)}, ${(last?.minute ?? 0) > 0 ? `strip ${clock(last?.at ?? tide.from)}` : 'on arrival'}`}</T>
+          <T kind="quiet">{`${inTrade('mg/L', units)}, ${(last?.minute ?? 0) > 0 ? say`strip ${clock(last?.at ?? tide.from)}` : say`on arrival`}`}</T>
         </View>
       </View>
       <View onLayout={(event) => setWidth(event.nativeEvent.layout.width)}>
         {width > 0 ? (
           <TideDrawing tide={tide} targetMgL={plan.targetMgL} hours={tide.asked.hours} now={now} width={width} clock={clock} />
         ) : null}
-        {weakest ? <T kind="small">{`Drawn for ${weakest}, the weakest outlet read: it decides. Dashed is only expected.`}</T> : null}
+        {weakest ? <T kind="small">{say`Drawn for ${weakest}, the weakest outlet read: it decides. Dashed is only expected.`}</T> : null}
       </View>
       <Notice tone={view.tone} title={inTrade(view.title, units)} live>
         <T>{inTrade(view.text, units)}</T>
       </Notice>
       {redose === null ? null : redosed ? (
-        <T kind="strong">{`Dosed again at ${clock(redosed.at)}: run every outlet again, then read a strip.`}</T>
+        <T kind="strong">{say`Dosed again at ${clock(redosed.at)}: run every outlet again, then read a strip.`}</T>
       ) : (
         <Button
-          label={`Dosed again: ${amountText(redose, unit, units)} of ${plan.productName}`}
+          label={say`Dosed again: ${amountText(redose, unit, units)} of ${plan.productName}`}
           onPress={() => void recordRedose(place, redose, unit)}
         />
       )}
@@ -94,21 +95,21 @@ function ReadStrip({ job, place, onDone }: { job: Job; place: JobPlace; onDone: 
   return (
     <View className="gap-3 rounded-card border-2 border-kelp bg-sheet p-4">
       <Select
-        label="Read at"
+        label={say`Read at`}
         value={where}
-        none="Read at"
-        groups={[{ label: 'Outlets', options: plan.outlets.map(({ id, name }) => ({ value: id, label: name })) }]}
+        none={say`Read at`}
+        groups={[{ label: say`Outlets`, options: plan.outlets.map(({ id, name }) => ({ value: id, label: name })) }]}
         onChange={(next) => {
           if (next !== '') setWhere(next)
         }}
       />
       <T kind="quiet">
-        High range first: a low-range strip bleaches out in strong chlorine and looks like nothing. Over 200, thin it and multiply.
+        {say`High range first: a low-range strip bleaches out in strong chlorine and looks like nothing. Over 200, thin it and multiply.`}
       </T>
-      <StripLadder label="Free chlorine" range="high" value={mgL} onChange={setMgL} />
+      <StripLadder label={say`Free chlorine`} range="high" value={mgL} onChange={setMgL} />
       <View className="flex-row gap-2">
-        <Button label="Not now" onPress={onDone} />
-        <Button label="Keep this strip" kind="act" grow disabled={mgL === null} onPress={() => void save()} />
+        <Button label={say`Not now`} onPress={onDone} />
+        <Button label={say`Keep this strip`} kind="act" grow disabled={mgL === null} onPress={() => void save()} />
       </View>
     </View>
   )
@@ -118,14 +119,14 @@ function ReadStrip({ job, place, onDone }: { job: Job; place: JobPlace; onDone: 
 function EndAnyway({ place }: { place: JobPlace }) {
   const [open, setOpen] = useState(false)
   const [reason, setReason] = useState('')
-  if (!open) return <Button label="It has to end now" onPress={() => setOpen(true)} />
+  if (!open) return <Button label={say`It has to end now`} onPress={() => setOpen(true)} />
   return (
     <View className="gap-2 rounded-card border-2 border-oxblood p-3">
-      <T>Not enough contact yet: the certificate will say so, and the sample may well be positive. Longer is better than stronger.</T>
-      <Field label="Why it ends now" value={reason} onChangeText={setReason} maxLength={300} />
+      <T>{say`Not enough contact yet: the certificate will say so, and the sample may well be positive. Longer is better than stronger.`}</T>
+      <Field label={say`Why it ends now`} value={reason} onChangeText={setReason} maxLength={300} />
       <View className="flex-row gap-2">
-        <Button label="Go on waiting" onPress={() => setOpen(false)} />
-        <Button label="End it" kind="danger" disabled={reason.trim() === ''} onPress={() => void endContact(place, reason.trim())} />
+        <Button label={say`Go on waiting`} onPress={() => setOpen(false)} />
+        <Button label={say`End it`} kind="danger" disabled={reason.trim() === ''} onPress={() => void endContact(place, reason.trim())} />
       </View>
     </View>
   )
@@ -145,14 +146,14 @@ export function ContactActs({
   return (
     <>
       {pass ? (
-        <Button label="Read a strip" size="big" onPress={() => onReading(true)} />
+        <Button label={say`Read a strip`} size="big" onPress={() => onReading(true)} />
       ) : (
-        <Button label={off ? 'Hide' : 'What is off'} size="big" onPress={onOff} />
+        <Button label={off ? say`Hide` : say`What is off`} size="big" onPress={onOff} />
       )}
       {pass ? (
-        <Button label="End the contact: flush" kind="act" size="big" grow onPress={() => void endContact(place, null)} />
+        <Button label={say`End the contact: flush`} kind="act" size="big" grow onPress={() => void endContact(place, null)} />
       ) : (
-        <Button label="Read a strip" kind="act" size="big" grow onPress={() => onReading(true)} />
+        <Button label={say`Read a strip`} kind="act" size="big" grow onPress={() => onReading(true)} />
       )}
     </>
   )
@@ -171,9 +172,9 @@ export function WhatIsOff({ job }: { job: Job }) {
         </T>
       ))}
       {heater === 'none' ? null : (
-        <T>{`Water heater off${heater === 'bypass' ? ' and bypassed' : ''} until it is filled with clean water.`}</T>
+        <T>{say`Water heater off${heater === 'bypass' ? say` and bypassed` : ''} until it is filled with clean water.`}</T>
       )}
-      {things.length === 0 && heater === 'none' ? <T>Nothing was shut or taken out.</T> : null}
+      {things.length === 0 && heater === 'none' ? <T>{say`Nothing was shut or taken out.`}</T> : null}
     </View>
   )
 }

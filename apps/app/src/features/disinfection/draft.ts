@@ -3,6 +3,7 @@ import type { Demand, Discharge, JobPlan, Product, Reason, Side, StrengthSchool,
 import { BORES, isOwnUnit, isTank, isWell, schoolOf, schoolsFor, storedIsFit } from '@evenround/core/job'
 import { isHot, type OutletNode } from '@evenround/core/train'
 import { daysBetween, isIsoDay } from '@evenround/core/units'
+import { say } from '@evenround/core/words'
 
 export type PartKind = VolumePart['kind']
 /** A part as it is being said: some of it is not known yet. Lengths in metres, diameters too; litres; kPa. */
@@ -71,13 +72,13 @@ let made = 0
 export const newId = (): string => `n${Date.now().toString(36)}${(made++).toString(36)}`
 
 const PART_NAMES: Record<PartKind, string> = {
-  casing: 'Well casing',
-  'upright-cylinder': 'Upright tank',
-  'lying-cylinder': 'Lying tank',
-  box: 'Box tank',
-  'pressure-tank': 'Pressure tank',
-  pipe: 'Pipes',
-  known: 'Known volume',
+  casing: say`Well casing`,
+  'upright-cylinder': say`Upright tank`,
+  'lying-cylinder': say`Lying tank`,
+  box: say`Box tank`,
+  'pressure-tank': say`Pressure tank`,
+  pipe: say`Pipes`,
+  known: say`Known volume`,
 }
 export const partName = (kind: PartKind): string => PART_NAMES[kind]
 const SIDES_OF: Record<PartKind, Side> = {
@@ -92,7 +93,7 @@ const SIDES_OF: Record<PartKind, Side> = {
 export const newPart = (kind: PartKind, side: Side = SIDES_OF[kind], sideSaid = kind !== 'known'): DraftPart => ({
   id: newId(),
   ...(sideSaid ? {} : { sideSaid }),
-  name: side === 'hot' && kind === 'pipe' ? 'Hot pipes' : side === 'hot' ? 'Water heater' : PART_NAMES[kind],
+  name: side === 'hot' && kind === 'pipe' ? say`Hot pipes` : side === 'hot' ? say`Water heater` : PART_NAMES[kind],
   side,
   kind,
   values: {},
@@ -109,11 +110,11 @@ export const newOutlet = (name: string, side: DraftOutlet['side']): DraftOutlet 
 })
 
 const USE_NAMES: Record<OutletNode['use'], string> = {
-  drinking: 'Drinking tap',
-  house: 'Tap of the house',
-  ice: 'Ice maker',
-  appliance: 'Appliance',
-  hose: 'Outside tap',
+  drinking: say`Drinking tap`,
+  house: say`Tap of the house`,
+  ice: say`Ice maker`,
+  appliance: say`Appliance`,
+  hose: say`Outside tap`,
 }
 
 /** Outlets that the drawings of the systems in the job show: those the chlorine is led to, each named by its use and its system. */
@@ -127,7 +128,7 @@ function drawnOutlets(setup: DisinfectionSetup, systemIds: readonly string[], ta
       const led = own ? outlets : outlets.filter(({ use }) => use === 'house' || use === 'hose')
       return led.map(({ id, use, flowLMin }): DraftOutlet => {
         const side = isHot(train, id) ? 'hot' : 'cold'
-        const label = `${USE_NAMES[use]}${side === 'hot' ? ', hot' : ''} (${name})`
+        const label = `${USE_NAMES[use]}${side === 'hot' ? say`, hot` : ''} (${name})`
         return { ...newOutlet(label, side), id: `${systemId.slice(0, 8)}-${id}`, ...(flowLMin === undefined ? {} : { flowLMin }) }
       })
     })
@@ -148,12 +149,12 @@ const firstParts = (targets: readonly Target[]): DraftPart[] =>
     : isTank(targets)
       ? [
           targets.includes('vehicle-tank')
-            ? { ...newPart('known', 'tank', true), name: 'Tank, by its label' }
+            ? { ...newPart('known', 'tank', true), name: say`Tank, by its label` }
             : newPart('upright-cylinder'),
           newPart('pipe'),
         ]
       : isOwnUnit(targets)
-        ? [{ ...newPart('known', 'cold', true), name: 'Housings, tubes and tank' }]
+        ? [{ ...newPart('known', 'cold', true), name: say`Housings, tubes and tank` }]
         : [newPart('pipe')]
 
 /** What follows from the target where nobody said otherwise; outlets that come from drawings are those of the new target. */
@@ -276,8 +277,9 @@ export function partOf(part: DraftPart): VolumePart | null {
 export function partProblem({ kind, values }: DraftPart): string | null {
   const { depth, level, diameter, waterDepth } = values
   if (kind === 'casing' && depth != null && level != null && level > depth)
-    return 'The water stands deeper than the well is: depth is the whole well, level how far down the water begins.'
-  if (kind === 'lying-cylinder' && diameter != null && waterDepth != null && waterDepth > diameter) return 'Deeper than the tank is high.'
+    return say`The water stands deeper than the well is: depth is the whole well, level how far down the water begins.`
+  if (kind === 'lying-cylinder' && diameter != null && waterDepth != null && waterDepth > diameter)
+    return say`Deeper than the tank is high.`
   return null
 }
 
@@ -303,45 +305,45 @@ export function planOf(draft: Draft, setup: DisinfectionSetup, afterJob: string 
   const product = setup.products.find(({ id }) => id === draft.productId)
   const parts = draft.parts.flatMap((part) => {
     const said = partOf(part)
-    if (said === null) missing.push(`${part.name}: not all of it is said`)
-    if (part.sideSaid === false) missing.push(`${part.name}: cold or hot side, tank or well`)
+    if (said === null) missing.push(say`${part.name}: not all of it is said`)
+    if (part.sideSaid === false) missing.push(say`${part.name}: cold or hot side, tank or well`)
     return said === null ? [] : [{ id: part.id, name: part.name.trim() || partName(part.kind), side: part.side, part: said }]
   })
-  if (draft.targets.length === 0) missing.push('What is disinfected')
+  if (draft.targets.length === 0) missing.push(say`What is disinfected`)
   const leftOut = setup.systems.flatMap(({ id, name }) => {
     if (draft.systemIds.includes(id)) return []
     const reason = (draft.leftOut[id] ?? '').trim()
-    if (reason === '') missing.push(`${name}: why it is left out`)
+    if (reason === '') missing.push(say`${name}: why it is left out`)
     return [{ systemId: id, reason }]
   })
-  if (!product) missing.push('A product: the shelf’s list of chlorine is empty')
+  if (!product) missing.push(say`A product: the shelf’s list of chlorine is empty`)
   /** A figure within what can be: what lies outside is said like what is missing. */
   const number = (value: number | null, what: string, least: number, most: number): number => {
     if (value === null) missing.push(what)
-    else if (value < least || value > most) missing.push(`${what}: ${least} to ${most}`)
+    else if (value < least || value > most) missing.push(say`${what}: ${least} to ${most}`)
     return value ?? 0
   }
-  const targetMgL = number(draft.targetMgL, 'The strength', 1, 5000)
-  const contactHours = number(draft.contactHours, 'The hours of contact', 0.1, 240)
-  const pH = number(draft.pH, 'The pH', 0, 14)
-  const waterC = number(draft.waterC, 'The water’s temperature, °C', -2, 100)
-  const flowLMin = number(draft.flowLMin, 'The flow of pump or hose', 0.1, 10_000)
-  const storedAtC = number(draft.storedAtC, 'How warm the jug is kept, °C', -2, 60)
+  const targetMgL = number(draft.targetMgL, say`The strength`, 1, 5000)
+  const contactHours = number(draft.contactHours, say`The hours of contact`, 0.1, 240)
+  const pH = number(draft.pH, say`The pH`, 0, 14)
+  const waterC = number(draft.waterC, say`The water’s temperature, °C`, -2, 100)
+  const flowLMin = number(draft.flowLMin, say`The flow of pump or hose`, 0.1, 10_000)
+  const storedAtC = number(draft.storedAtC, say`How warm the jug is kept, °C`, -2, 60)
   const outlets = draft.outlets.map((outlet) => {
-    if (outlet.metres === null || outlet.flowLMin === null || outlet.flowLMin <= 0) missing.push(`${outlet.name}: length and flow`)
+    if (outlet.metres === null || outlet.flowLMin === null || outlet.flowLMin <= 0) missing.push(say`${outlet.name}: length and flow`)
     return {
       id: outlet.id,
-      name: outlet.name.trim() || 'Outlet',
+      name: outlet.name.trim() || say`Outlet`,
       side: outlet.side,
       pipeL: litresOf(outlet),
       flowLMin: outlet.flowLMin ?? 8,
       ...(outlet.assumed ? { assumed: true } : {}),
     }
   })
-  if (draft.jug && (!draft.jug.mgL || draft.jug.dilution === null)) missing.push('The strip test of the jug')
-  if (!isIsoDay(draft.filledOn)) missing.push('The date on the container, YYYY-MM-DD')
-  if (!isIsoDay(draft.day)) missing.push('The day the chlorine goes in, YYYY-MM-DD')
-  if (draft.technicianId === '') missing.push('Who does it')
+  if (draft.jug && (!draft.jug.mgL || draft.jug.dilution === null)) missing.push(say`The strip test of the jug`)
+  if (!isIsoDay(draft.filledOn)) missing.push(say`The date on the container, YYYY-MM-DD`)
+  if (!isIsoDay(draft.day)) missing.push(say`The day the chlorine goes in, YYYY-MM-DD`)
+  if (draft.technicianId === '') missing.push(say`Who does it`)
   if (missing.length > 0 || !product) return { missing }
   return {
     plan: {

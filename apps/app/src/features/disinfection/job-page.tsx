@@ -1,5 +1,6 @@
 import { chemicalsPossible, FIRST, isWell, type JobState, notProved } from '@evenround/core/job'
 import { resultWords } from '@evenround/core/visit'
+import { say } from '@evenround/core/words'
 import { type Href, useRouter } from 'expo-router'
 import { useState } from 'react'
 import { Pressable, View } from 'react-native'
@@ -47,11 +48,11 @@ export function JobPage({ id }: { id: string }) {
   if (!page || !plan || !job.figures) {
     const gone = job.error instanceof ApiProblem && job.error.code === 'NOT_FOUND'
     return (
-      <Screen over={<BackLink href="/sites" label="Sites" />} title="Disinfection">
+      <Screen over={<BackLink href="/sites" label={say`Sites`} />} title={say`Disinfection`}>
         {job.error && (job.ready || gone) ? (
-          <Failed what="This disinfection cannot be shown" error={job.error} />
+          <Failed what={say`This disinfection cannot be shown`} error={job.error} />
         ) : (
-          <Waiting what="Loading the disinfection" />
+          <Waiting what={say`Loading the disinfection`} />
         )}
       </Screen>
     )
@@ -65,7 +66,7 @@ export function JobPage({ id }: { id: string }) {
   return (
     <Screen
       over={<BackLink href={`/sites/${page.site.id}`} label={`${page.site.name} · ${targets}`} />}
-      title={state.stand === 'contact' && state.tide ? `Contact since ${timeIn(zone)(state.tide.from)}` : STAND_WORDS[state.stand]}
+      title={state.stand === 'contact' && state.tide ? say`Contact since ${timeIn(zone)(state.tide.from)}` : STAND_WORDS[state.stand]}
       wide
       bottom={
         state.stand === 'contact' && !reading ? (
@@ -75,14 +76,14 @@ export function JobPage({ id }: { id: string }) {
     >
       <HoldLines holds={holdsOf(job)} siteId={page.site.id} />
       {page.acid.map((site) => (
-        <Notice key={site} tone="danger" title="Acid in the van today">
-          <T>{`A sleeve is cleaned with descaler at ${site} on the same day. Acid and chlorine make a toxic gas: take one of them out of the van.`}</T>
+        <Notice key={site} tone="danger" title={say`Acid in the van today`}>
+          <T>{say`A sleeve is cleaned with descaler at ${site} on the same day. Acid and chlorine make a toxic gas: take one of them out of the van.`}</T>
         </Notice>
       ))}
       {off && state.stand === 'contact' ? <WhatIsOff job={job} /> : null}
       <Body job={job} place={place} zone={zone} unskilled={unskilled} reading={reading} onReading={setReading} />
       {told && me ? <Slip text={householdText({ firm: me.firm.name, site: page.site.name, zone, state })} marks={[]} /> : null}
-      <T kind="small">{FIRST}</T>
+      <T kind="small">{FIRST()}</T>
     </Screen>
   )
 }
@@ -96,10 +97,10 @@ function ReadAlong({ job, zone, siteHref, today }: { job: Job; zone: string; sit
     <Screen over={<BackLink href={siteHref} label={page.site.name} />} title={STAND_WORDS[state.stand]} wide>
       <HoldLines holds={holdsOf(job)} siteId={page.site.id} />
       {tide && state.stand === 'contact' ? (
-        <T>{`Contact since ${timeIn(zone)(tide.from)}, at the earliest until ${timeIn(zone)(tide.earliestEnd)}; the last strip at the weakest outlet: ${tide.points.at(-1)?.mgL ?? 0} mg/L.`}</T>
+        <T>{say`Contact since ${timeIn(zone)(tide.from)}, at the earliest until ${timeIn(zone)(tide.earliestEnd)}; the last strip at the weakest outlet: ${tide.points.at(-1)?.mgL ?? 0} mg/L.`}</T>
       ) : null}
       <Glance plan={plan} figures={figures} guarded={guarded} today={today} />
-      <T kind="small">{FIRST}</T>
+      <T kind="small">{FIRST()}</T>
     </Screen>
   )
 }
@@ -132,12 +133,12 @@ function Body({ job, place, zone, unskilled, reading, onReading }: BodyProps) {
   if (state.stand === 'result-due') return <ResultForm job={job} place={place} zone={zone} />
   if (state.stand === 'positive' || state.stand === 'e-coli') return <Positive job={job} place={place} />
   if (state.stand === 'clean' || state.stand === 'flushed') return <Over job={job} place={place} zone={zone} />
-  if (state.stand === 'stopped') return <T>This job was cancelled. What was done stays in its record.</T>
+  if (state.stand === 'stopped') return <T>{say`This job was cancelled. What was done stays in its record.`}</T>
   return (
     <>
       {unskilled ? (
-        <Notice tone="danger" title="A well is for people with the skill">
-          <T>You can read along. Dosing and opening this well is for somebody with the skill for wells; many places want a licence.</T>
+        <Notice tone="danger" title={say`A well is for people with the skill`}>
+          <T>{say`You can read along. Dosing and opening this well is for somebody with the skill for wells; many places want a licence.`}</T>
         </Notice>
       ) : null}
       {state.stand === 'contact' && !unskilled && sheetOf(job.steps, state)?.present ? <Ladder job={job} place={place} /> : null}
@@ -160,29 +161,29 @@ function Over({ job, place, zone }: Pick<BodyProps, 'job' | 'place' | 'zone'>) {
   return (
     <View className="gap-3">
       {result ? (
-        <Notice tone="good" title="No coliforms: the water may be used">
-          <T>{`Laboratory report ${result.reportNumber} of ${result.day}.`}</T>
+        <Notice tone="good" title={say`No coliforms: the water may be used`}>
+          <T>{say`Laboratory report ${result.reportNumber} of ${result.day}.`}</T>
         </Notice>
       ) : (
-        <Notice tone="look" title="The chlorine is out; nothing is proved of germs">
-          <T>Strips at the outlets show the chlorine gone. Whether the water is free of germs only a laboratory’s sample can say.</T>
+        <Notice tone="look" title={say`The chlorine is out; nothing is proved of germs`}>
+          <T>{say`Strips at the outlets show the chlorine gone. Whether the water is free of germs only a laboratory’s sample can say.`}</T>
         </Notice>
       )}
       {left.length > 0 ? (
-        <Notice tone="look" title={`Not run, so not proved: ${left.map(({ outlet }) => outlet.name).join(', ')}`}>
-          <T>No strip speaks for them. Whoever opens one first runs it until a strip is clear, and does not drink from it before.</T>
+        <Notice tone="look" title={say`Not run, so not proved: ${left.map(({ outlet }) => outlet.name).join(', ')}`}>
+          <T>{say`No strip speaks for them. Whoever opens one first runs it until a strip is clear, and does not drink from it before.`}</T>
         </Notice>
       ) : null}
       {holdsLeft(place, job).length > 0 ? (
-        <Button label="Lift the hold: this proves it over" kind="act" size="big" onPress={() => void liftLeft(place, job)} />
+        <Button label={say`Lift the hold: this proves it over`} kind="act" size="big" onPress={() => void liftLeft(place, job)} />
       ) : null}
-      <Button label="The certificate" kind="act" size="big" onPress={() => router.push(`/disinfect/${place.id}/certificate`)} />
+      <Button label={say`The certificate`} kind="act" size="big" onPress={() => router.push(`/disinfect/${place.id}/certificate`)} />
       {result ? null : sampling ? (
         <SampleForm job={job} place={place} zone={zone} />
       ) : (
-        <Button label="Prove it by a sample" onPress={() => setSampling(true)} />
+        <Button label={say`Prove it by a sample`} onPress={() => setSampling(true)} />
       )}
-      <Button label="Plan it again" onPress={() => router.push(`/disinfect/new?site=${place.siteId}&after=${place.id}`)} />
+      <Button label={say`Plan it again`} onPress={() => router.push(`/disinfect/new?site=${place.siteId}&after=${place.id}`)} />
     </View>
   )
 }
@@ -200,7 +201,7 @@ function Ladder({ job, place }: Pick<BodyProps, 'job' | 'place'>) {
   const last = done.at(-1)
   return (
     <View className="gap-3">
-      <View className="flex-row flex-wrap gap-x-3" role="list" aria-label="Phases">
+      <View className="flex-row flex-wrap gap-x-3" role="list" aria-label={say`Phases`}>
         {sums.map(({ phase, done: count, of }) => (
           <View key={phase} role="listitem">
             <T kind="label" className={phase === present?.phase ? 'text-kelp underline' : count === of ? 'text-lichen-text' : 'text-quiet'}>
@@ -213,10 +214,10 @@ function Ladder({ job, place }: Pick<BodyProps, 'job' | 'place'>) {
         <View className="gap-1">
           <View className="flex-row items-center gap-3">
             <Pressable role="button" aria-expanded={open} onPress={() => setOpen(!open)} className="min-h-[48px] flex-1 justify-center">
-              <T kind="quiet">{`✓ ${done.length} done${last ? ` · last: ${sayStep(last.text, last.values, unit, units)}` : ''}`}</T>
+              <T kind="quiet">{say`✓ ${done.length} done${last ? say` · last: ${sayStep(last.text, last.values, unit, units)}` : ''}`}</T>
             </Pressable>
             {last && last.kind !== 'outlet' && last.kind !== 'clear' && last.kind !== 'hold' ? (
-              <Button label="Undo" onPress={() => void takeJobTickBack(place, job, last)} />
+              <Button label={say`Undo`} onPress={() => void takeJobTickBack(place, job, last)} />
             ) : null}
           </View>
           {open
@@ -234,14 +235,14 @@ function Ladder({ job, place }: Pick<BodyProps, 'job' | 'place'>) {
           step={present}
           job={job}
           place={place}
-          of={`${PHASE_WORDS[present.phase]} · ${done.length + 1} of ${today.length}`}
+          of={say`${PHASE_WORDS[present.phase]} · ${done.length + 1} of ${today.length}`}
         />
       ) : job.state.contactEnded ? (
         <EndOfFlush job={job} place={place} />
       ) : null}
       {next ? (
         <T kind="quiet" className={desk ? '' : 'opacity-80'}>
-          {`Then: ${sayStep(next.text, next.values, unit, units)}`}
+          {say`Then: ${sayStep(next.text, next.values, unit, units)}`}
         </T>
       ) : null}
     </View>
@@ -256,19 +257,19 @@ const answerText = (key: string, state: JobState): string => {
 
 function endText({ plan, state }: Job): string {
   const left = notProved(state).map(({ outlet }) => outlet.name)
-  const lifted = `“Do not use” is lifted by the strips at the outlets that were run.${left.length > 0 ? ` Not run, so not proved: ${left.join(', ')}.` : ''}`
-  if (chemicalsPossible(state)) return `${lifted} Bottled water goes on until chemicals are ruled out too.`
-  return plan?.sample ? `${lifted} Boiled or bottled goes on until the result.` : lifted
+  const lifted = say`“Do not use” is lifted by the strips at the outlets that were run.${left.length > 0 ? say` Not run, so not proved: ${left.join(', ')}.` : ''}`
+  if (chemicalsPossible(state)) return say`${lifted} Bottled water goes on until chemicals are ruled out too.`
+  return plan?.sample ? say`${lifted} Boiled or bottled goes on until the result.` : lifted
 }
 
 function EndOfFlush({ job, place }: Pick<BodyProps, 'job' | 'place'>) {
   return (
     <View className="gap-3 rounded-card border-2 border-kelp bg-sheet p-4">
       <T kind="title" level={2} className="text-[22px] leading-[28px]">
-        Flushed, and everything stands as service needs it
+        {say`Flushed, and everything stands as service needs it`}
       </T>
       <T>{endText(job)}</T>
-      <Button label="End the flush day" kind="act" size="big" onPress={() => void endFlushDay(place, job, '')} />
+      <Button label={say`End the flush day`} kind="act" size="big" onPress={() => void endFlushDay(place, job, '')} />
     </View>
   )
 }
@@ -284,19 +285,19 @@ function More({ job, place }: Pick<BodyProps, 'job' | 'place'>) {
   return (
     <View className="gap-3">
       <View className="flex-row flex-wrap gap-2">
-        <Button label={open ? 'Hide the plan' : 'The plan'} onPress={() => setOpen(!open)} />
-        <Button label={stopping ? 'Go on' : 'Cancel job'} onPress={() => setStopping(!stopping)} />
+        <Button label={open ? say`Hide the plan` : say`The plan`} onPress={() => setOpen(!open)} />
+        <Button label={stopping ? say`Go on` : say`Cancel job`} onPress={() => setStopping(!stopping)} />
       </View>
       {stopping ? (
         <View className="gap-2 rounded-card border-2 border-oxblood p-3">
           <T>
             {job.state.doses.length > 0
-              ? 'Chlorine is in: it has to come out first. Cancelling leaves the hold until somebody proves it out.'
-              : 'Nobody has dosed yet: the days are taken off the road.'}
+              ? say`Chlorine is in: it has to come out first. Cancelling leaves the hold until somebody proves it out.`
+              : say`Nobody has dosed yet: the days are taken off the road.`}
           </T>
-          <Field label="Why" value={why} onChangeText={setWhy} maxLength={300} />
+          <Field label={say`Why`} value={why} onChangeText={setWhy} maxLength={300} />
           <Button
-            label="Cancel job"
+            label={say`Cancel job`}
             kind="danger"
             disabled={why.trim() === ''}
             onPress={() => void endDay(place, 'job', 'stopped', why.trim())}
@@ -304,7 +305,7 @@ function More({ job, place }: Pick<BodyProps, 'job' | 'place'>) {
         </View>
       ) : null}
       {open ? <Glance plan={plan} figures={figures} guarded={guarded} today={today} /> : null}
-      {open ? <TextLink href={`/sites/${place.siteId}`} label="The site" /> : null}
+      {open ? <TextLink href={`/sites/${place.siteId}`} label={say`The site`} /> : null}
     </View>
   )
 }

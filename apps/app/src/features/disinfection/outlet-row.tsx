@@ -1,4 +1,5 @@
 import type { ShownUnits } from '@evenround/core/units'
+import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { Pressable, View } from 'react-native'
 import { useUnits } from '../../data/units'
@@ -32,12 +33,12 @@ export function OutletRow({
           <T kind="strong">{outlet.name}</T>
           {outlet.assumed ? (
             <T kind="small" className="text-copper-text">
-              {`${quantityOf(outlet, units)} of pipe is assumed: open it and say how far it is`}
+              {say`${quantityOf(outlet, units)} of pipe is assumed: open it and say how far it is`}
             </T>
           ) : null}
-          <T kind="quiet">{`${outlet.side} · ${quantity(litres, 'volume', units)} of pipe${minutes === null ? '' : ` · ${minutes < 1 ? 'under a minute' : duration(minutes)}`}`}</T>
+          <T kind="quiet">{say`${outlet.side} · ${quantity(litres, 'volume', units)} of pipe${minutes === null ? '' : ` · ${minutes < 1 ? say`under a minute` : duration(minutes)}`}`}</T>
         </Pressable>
-        <Button label="Take away" onPress={onRemove} />
+        <Button label={say`Take away`} onPress={onRemove} />
       </View>
       {open ? <Details outlet={outlet} onChange={onChange} /> : null}
     </View>
@@ -45,29 +46,29 @@ export function OutletRow({
 }
 
 const quantityOf = ({ metres }: DraftOutlet, units: ShownUnits): string =>
-  units.volume === 'gal' ? `${Math.round((metres ?? 0) / 0.3048)} ft` : `${metres ?? 0} m`
+  units.volume === 'gal' ? say`${Math.round((metres ?? 0) / 0.3048)} ft` : say`${metres ?? 0} m`
 
 function Details({ outlet, onChange }: { outlet: DraftOutlet; onChange: (outlet: DraftOutlet) => void }) {
   const units = useUnits()
   return (
     <View className="gap-2 pb-2">
-      <Field label="Outlet" value={outlet.name} onChangeText={(name) => onChange({ ...outlet, name })} maxLength={60} />
+      <Field label={say`Outlet`} value={outlet.name} onChangeText={(name) => onChange({ ...outlet, name })} maxLength={60} />
       <Segments
-        label={`Side of ${outlet.name}`}
+        label={say`Side of ${outlet.name}`}
         value={outlet.side}
-        words={{ cold: 'Cold', hot: 'Hot' }}
+        words={{ cold: say`Cold`, hot: say`Hot` }}
         onChange={(side) => onChange({ ...outlet, side })}
       />
       <View className="flex-row flex-wrap gap-2">
         <QuantityField
-          label="Pipe from the entry"
+          label={say`Pipe from the entry`}
           {...unitFor('long', units)}
           value={outlet.metres}
           onChange={(metres) => onChange({ ...outlet, metres, assumed: false })}
           className="min-w-[120px] flex-1"
         />
         <QuantityField
-          label="Flow here"
+          label={say`Flow here`}
           {...unitFor('flow', units)}
           value={outlet.flowLMin}
           onChange={(flowLMin) => onChange({ ...outlet, flowLMin })}

@@ -1,6 +1,7 @@
 import { partLitres, SIDES, type Side } from '@evenround/core/disinfection'
 import { BORES } from '@evenround/core/job'
 import type { ShownUnits } from '@evenround/core/units'
+import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { Pressable, View } from 'react-native'
 import { askedIn, useUnits } from '../../data/units'
@@ -15,23 +16,27 @@ import { PartDrawing } from './part-drawing'
 import { SIDE_WORDS } from './words'
 
 type FieldSpec = { name: string; label: string; kind: 'small' | 'long' | 'litres' | 'pressure'; hint?: string }
-const DEPTH: FieldSpec = { name: 'waterDepth', label: 'Water depth', kind: 'long' }
+const DEPTH: FieldSpec = { name: 'waterDepth', label: say`Water depth`, kind: 'long' }
 const FIELDS: Record<PartKind, readonly FieldSpec[]> = {
   casing: [
-    { name: 'diameter', label: 'Casing inside', kind: 'small' },
-    { name: 'depth', label: 'Well depth', kind: 'long', hint: 'From the top to the bottom' },
-    { name: 'level', label: 'Water begins at', kind: 'long', hint: 'Static level, from the top: only the water below it counts' },
+    { name: 'diameter', label: say`Casing inside`, kind: 'small' },
+    { name: 'depth', label: say`Well depth`, kind: 'long', hint: say`From the top to the bottom` },
+    { name: 'level', label: say`Water begins at`, kind: 'long', hint: say`Static level, from the top: only the water below it counts` },
   ],
-  'upright-cylinder': [{ name: 'diameter', label: 'Diameter', kind: 'small' }, DEPTH],
-  'lying-cylinder': [{ name: 'diameter', label: 'Diameter', kind: 'small' }, { name: 'length', label: 'Length', kind: 'long' }, DEPTH],
-  box: [{ name: 'length', label: 'Length', kind: 'long' }, { name: 'width', label: 'Width', kind: 'long' }, DEPTH],
+  'upright-cylinder': [{ name: 'diameter', label: say`Diameter`, kind: 'small' }, DEPTH],
+  'lying-cylinder': [
+    { name: 'diameter', label: say`Diameter`, kind: 'small' },
+    { name: 'length', label: say`Length`, kind: 'long' },
+    DEPTH,
+  ],
+  box: [{ name: 'length', label: say`Length`, kind: 'long' }, { name: 'width', label: say`Width`, kind: 'long' }, DEPTH],
   'pressure-tank': [
-    { name: 'volume', label: 'Tank volume', kind: 'litres' },
-    { name: 'precharge', label: 'Precharge', kind: 'pressure' },
-    { name: 'pressure', label: 'Pressure now', kind: 'pressure' },
+    { name: 'volume', label: say`Tank volume`, kind: 'litres' },
+    { name: 'precharge', label: say`Precharge`, kind: 'pressure' },
+    { name: 'pressure', label: say`Pressure now`, kind: 'pressure' },
   ],
-  pipe: [{ name: 'length', label: 'Run', kind: 'long' }],
-  known: [{ name: 'volume', label: 'Volume', kind: 'litres' }],
+  pipe: [{ name: 'length', label: say`Run`, kind: 'long' }],
+  known: [{ name: 'volume', label: say`Volume`, kind: 'litres' }],
 }
 
 /** How a length, volume or pressure is asked for in the firm's units. */
@@ -53,8 +58,8 @@ function nominals(inches: boolean) {
   const own = (nominal: string): boolean => nominal.endsWith('in') === inches
   const sorted = BORES.map((bore, index) => ({ ...bore, index })).sort((a, b) => Number(own(b.nominal)) - Number(own(a.nominal)))
   const inside = ({ nominal, boreMm }: (typeof BORES)[number]): string =>
-    nominal.endsWith('in') ? `${(boreMm / 25.4).toFixed(2)} in inside` : `${boreMm} mm inside`
-  const names = [...new Set(sorted.map(({ material, nominal }) => `${material}${nominal.endsWith('in') ? ', inch' : ''}`))]
+    nominal.endsWith('in') ? say`${(boreMm / 25.4).toFixed(2)} in inside` : say`${boreMm} mm inside`
+  const names = [...new Set(sorted.map(({ material, nominal }) => `${material}${nominal.endsWith('in') ? say`, inch` : ''}`))]
   return names.map((label) => ({
     label,
     options: sorted
@@ -67,9 +72,9 @@ export function BoreSelect({ value, onChange }: { value: number; onChange: (bore
   const units = useUnits()
   return (
     <Select
-      label="Pipe by its nominal size"
+      label={say`Pipe by its nominal size`}
       value={String(value)}
-      none="Pipe size"
+      none={say`Pipe size`}
       groups={nominals(units.volume === 'gal')}
       onChange={(next) => {
         if (next !== '') onChange(Number(next))
@@ -93,7 +98,7 @@ export function PartRow({ part, onChange, onRemove }: { part: DraftPart; onChang
         <PartDrawing part={part} />
         <View className="flex-1">
           <T kind="strong">{part.name}</T>
-          <T kind="quiet">{part.sideSaid === false ? 'cold or hot? say where it stands' : SIDE_WORDS[part.side]}</T>
+          <T kind="quiet">{part.sideSaid === false ? say`cold or hot? say where it stands` : SIDE_WORDS[part.side]}</T>
         </View>
         <T kind="strong" className={litres === null ? 'text-quiet' : 'text-brine'}>
           {litres === null ? '?' : quantity(litres, 'volume', units)}
@@ -121,16 +126,22 @@ export function PartRow({ part, onChange, onRemove }: { part: DraftPart; onChang
             </T>
           ) : null}
           <Segments
-            label={`Where the water of ${part.name} stands`}
+            label={say`Where the water of ${part.name} stands`}
             value={part.sideSaid === false ? null : part.side}
             words={sideWords}
             onChange={(side) => onChange({ ...part, side, sideSaid: true })}
           />
           <View className="flex-row items-end gap-2">
-            <Field label="Name" value={part.name} onChangeText={(name) => onChange({ ...part, name })} maxLength={60} className="flex-1" />
+            <Field
+              label={say`Name`}
+              value={part.name}
+              onChangeText={(name) => onChange({ ...part, name })}
+              maxLength={60}
+              className="flex-1"
+            />
             <Pressable role="button" onPress={onRemove} className="min-h-[48px] justify-center px-2">
               <T kind="label" className="underline">
-                Take away
+                {say`Take away`}
               </T>
             </Pressable>
           </View>

@@ -2,6 +2,7 @@ import type { DisinfectionSetup } from '@evenround/contract/disinfections'
 import { REASONS, TARGETS, type Target } from '@evenround/core/disinfection'
 import { storedIsFit } from '@evenround/core/job'
 import { isIsoDay, unitOf } from '@evenround/core/units'
+import { say } from '@evenround/core/words'
 import { View } from 'react-native'
 import { useUnits } from '../../data/units'
 import { QuantityField } from '../../parts/quantity/quantity-field'
@@ -26,7 +27,7 @@ export function What({ draft, setup, onChange }: SectionProps & { setup: Disinfe
     })
   return (
     <View className="gap-3">
-      <Head text="What, and why" />
+      <Head text={say`What, and why`} />
       <View className="flex-row flex-wrap gap-2">
         {TARGETS.map((target) => (
           <View key={target} className="min-w-[46%] flex-1">
@@ -35,28 +36,27 @@ export function What({ draft, setup, onChange }: SectionProps & { setup: Disinfe
         ))}
       </View>
       <Select
-        label="Reason"
+        label={say`Reason`}
         value={draft.reason}
-        none="Reason"
-        groups={[{ label: 'Reason', options: REASONS.map((value) => ({ value, label: REASON_WORDS[value] })) }]}
+        none={say`Reason`}
+        groups={[{ label: say`Reason`, options: REASONS.map((value) => ({ value, label: REASON_WORDS[value] })) }]}
         onChange={(reason) => {
           if (reason !== '') onChange((before) => ({ ...before, reason, sample: before.sample || !storedIsFit(reason) }))
         }}
       />
       {draft.reason === 'flood' ? (
-        <Notice tone="look" title="After a flood">
+        <Notice tone="look" title={say`After a flood`}>
           <T>
-            Fuel, oil and pesticide come with floods, and neither chlorine nor boiling takes them out. It is asked at the door: until they
-            are ruled out the household gets bottled water only, and the laboratory is asked for chemicals too.
+            {say`Fuel, oil and pesticide come with floods, and neither chlorine nor boiling takes them out. It is asked at the door: until they are ruled out the household gets bottled water only, and the laboratory is asked for chemicals too.`}
           </T>
         </Notice>
       ) : null}
       <Field
-        label="Note"
+        label={say`Note`}
         value={draft.note}
         onChangeText={(note) => onChange((before) => ({ ...before, note }))}
         maxLength={500}
-        hint="Sample number, what was repaired"
+        hint={say`Sample number, what was repaired`}
       />
     </View>
   )
@@ -67,7 +67,7 @@ const KINDS: readonly PartKind[] = ['casing', 'upright-cylinder', 'lying-cylinde
 export function Water({ draft, onChange }: SectionProps) {
   return (
     <View className="gap-3">
-      <Head text="The water it stands in" />
+      <Head text={say`The water it stands in`} />
       {draft.parts.map((part) => (
         <PartRow
           key={part.id}
@@ -85,11 +85,11 @@ export function Water({ draft, onChange }: SectionProps) {
           />
         ))}
         <Button
-          label="+ Hot pipes"
+          label={say`+ Hot pipes`}
           onPress={() => onChange((before) => ({ ...before, parts: [...before.parts, newPart('pipe', 'hot')] }))}
         />
         <Button
-          label="+ Water heater"
+          label={say`+ Water heater`}
           onPress={() => onChange((before) => ({ ...before, parts: [...before.parts, newPart('known', 'hot')] }))}
         />
       </View>
@@ -103,14 +103,14 @@ export function Jug({ draft, setup, onChange }: SectionProps & { setup: Disinfec
   const liquid = product?.form === 'liquid'
   return (
     <View className="gap-3">
-      <Head text="The chlorine" />
+      <Head text={say`The chlorine`} />
       <Select
-        label="Product"
+        label={say`Product`}
         value={draft.productId}
-        none="Product from the shelf"
+        none={say`Product from the shelf`}
         groups={[
           {
-            label: 'On the shelf',
+            label: say`On the shelf`,
             options: setup.products.map(({ id, name, percent, basis }) => ({
               value: id,
               label: `${name} · ${percent} %${basis ? ` ${basis}` : ''}`,
@@ -130,23 +130,23 @@ export function Jug({ draft, setup, onChange }: SectionProps & { setup: Disinfec
       {product ? (
         <T kind="quiet">
           {liquid
-            ? `${product.percent} % ${product.basis ?? ''}${product.densityKgL ? `, ${product.densityKgL} kg/L` : ''}, stated as ${product.strengthAs === 'sodium-hypochlorite' ? 'sodium hypochlorite' : 'available chlorine'}`
-            : `${product.percent} % available chlorine, granules: dissolved first, never with liquid products`}
+            ? say`${product.percent} % ${product.basis ?? ''}${product.densityKgL ? say`, ${product.densityKgL} kg/L` : ''}, stated as ${product.strengthAs === 'sodium-hypochlorite' ? say`sodium hypochlorite` : say`available chlorine`}`
+            : say`${product.percent} % available chlorine, granules: dissolved first, never with liquid products`}
         </T>
       ) : null}
       {liquid ? (
         <View className="flex-row flex-wrap gap-2">
           <Field
-            label="Date on the container"
+            label={say`Date on the container`}
             value={draft.filledOn}
             onChangeText={(filledOn) => onChange((before) => ({ ...before, filledOn }))}
             maxLength={10}
-            hint="YYYY-MM-DD"
-            error={isIsoDay(draft.filledOn) ? undefined : 'A day, YYYY-MM-DD'}
+            hint={say`YYYY-MM-DD`}
+            error={isIsoDay(draft.filledOn) ? undefined : say`A day, YYYY-MM-DD`}
             className="min-w-[150px] flex-1"
           />
           <QuantityField
-            label="Kept at about"
+            label={say`Kept at about`}
             {...unitFor('temperature', units)}
             least={-2}
             value={draft.storedAtC}
@@ -156,14 +156,14 @@ export function Jug({ draft, setup, onChange }: SectionProps & { setup: Disinfec
         </View>
       ) : null}
       {product?.stabilised ? (
-        <Notice tone="danger" title="Not for water that is drunk">
+        <Notice tone="danger" title={say`Not for water that is drunk`}>
           <T>{REFUSAL_WORDS.stabilised}</T>
         </Notice>
       ) : null}
       {liquid ? (
         <Tick
-          label="I tried the jug with a strip"
-          hint="Thinned with water until a high-range strip can read it; that corrects the label and the age"
+          label={say`I tried the jug with a strip`}
+          hint={say`Thinned with water until a high-range strip can read it; that corrects the label and the age`}
           value={draft.jug !== null}
           onChange={(on) => onChange((before) => ({ ...before, jug: on ? { mgL: null, dilution: 1000 } : null }))}
         />
@@ -171,7 +171,7 @@ export function Jug({ draft, setup, onChange }: SectionProps & { setup: Disinfec
       {draft.jug ? (
         <View className="flex-row flex-wrap gap-2">
           <QuantityField
-            label="The strip showed"
+            label={say`The strip showed`}
             dimension="concentration"
             unit="mg/l"
             unitText={unitOf('concentration', units).text}
@@ -180,7 +180,7 @@ export function Jug({ draft, setup, onChange }: SectionProps & { setup: Disinfec
             className="min-w-[130px] flex-1"
           />
           <QuantityField
-            label="Thinned"
+            label={say`Thinned`}
             dimension="number"
             unit=""
             unitText="times"
@@ -205,25 +205,25 @@ export function Systems({ draft, setup, onChange }: SectionProps & { setup: Disi
     })
   return (
     <View className="gap-3">
-      <Head text="Systems of this site" />
+      <Head text={say`Systems of this site`} />
       {setup.systems.map(({ id, name }) => {
         const on = draft.systemIds.includes(id)
         return (
           <View key={id} className="gap-2">
             <Tick
               label={name}
-              hint={on ? 'In the job: kept from harm as the result says' : 'Left as it is'}
+              hint={on ? say`In the job: kept from harm as the result says` : say`Left as it is`}
               value={on}
               onChange={toggle(id)}
             />
             {on ? null : (
               <Field
-                label={`Why ${name} is left out`}
+                label={say`Why ${name} is left out`}
                 value={draft.leftOut[id] ?? ''}
                 onChangeText={(reason) => onChange((before) => ({ ...before, leftOut: { ...before.leftOut, [id]: reason } }))}
                 maxLength={300}
-                hint="Fed by another line, out of service"
-                error={(draft.leftOut[id] ?? '').trim() === '' ? 'It stands in the record' : undefined}
+                hint={say`Fed by another line, out of service`}
+                error={(draft.leftOut[id] ?? '').trim() === '' ? say`It stands in the record` : undefined}
               />
             )}
           </View>
@@ -234,22 +234,22 @@ export function Systems({ draft, setup, onChange }: SectionProps & { setup: Disi
 }
 
 const QUICK: readonly [name: string, side: 'cold' | 'hot'][] = [
-  ['Kitchen, cold', 'cold'],
-  ['Kitchen, hot', 'hot'],
-  ['Basin, cold', 'cold'],
-  ['Basin, hot', 'hot'],
-  ['Shower', 'hot'],
-  ['Toilet', 'cold'],
-  ['Washing machine', 'cold'],
-  ['Outside tap', 'cold'],
+  [say`Kitchen, cold`, 'cold'],
+  [say`Kitchen, hot`, 'hot'],
+  [say`Basin, cold`, 'cold'],
+  [say`Basin, hot`, 'hot'],
+  [say`Shower`, 'hot'],
+  [say`Toilet`, 'cold'],
+  [say`Washing machine`, 'cold'],
+  [say`Outside tap`, 'cold'],
 ]
 
 export function Outlets({ draft, onChange }: SectionProps) {
   return (
     <View className="gap-3">
-      <Head text="Every outlet it must reach" />
+      <Head text={say`Every outlet it must reach`} />
       <T kind="quiet">
-        Those of the drawings stand here already. Cold first, the furthest first, then hot: the order is worked out from the pipes.
+        {say`Those of the drawings stand here already. Cold first, the furthest first, then hot: the order is worked out from the pipes.`}
       </T>
       {draft.outlets.map((outlet) => (
         <OutletRow
@@ -280,29 +280,29 @@ export function Rest({ draft, setup, unskilled, onChange }: SectionProps & { set
   const tank = draft.targets.some((target) => target === 'storage-tank' || target === 'vehicle-tank')
   return (
     <View className="gap-3">
-      <Head text="Heater, flush, who and when" />
+      <Head text={say`Heater, flush, who and when`} />
       <Choice
-        label="Water heater"
+        label={say`Water heater`}
         value={draft.heater}
         options={[
-          { value: 'none', label: 'None' },
-          { value: 'bypass', label: 'Bypassed' },
-          { value: 'include', label: 'Included' },
+          { value: 'none', label: say`None` },
+          { value: 'bypass', label: say`Bypassed` },
+          { value: 'include', label: say`Included` },
         ]}
         onChange={(heater) => set({ heater })}
       />
       <View className="flex-row flex-wrap gap-2">
         <QuantityField
-          label="Flow of pump or hose"
+          label={say`Flow of pump or hose`}
           {...unitFor('flow', units)}
           value={draft.flowLMin}
           onChange={(flowLMin) => set({ flowLMin })}
-          hint="Within the well’s yield"
+          hint={say`Within the well’s yield`}
           className="min-w-[130px] flex-1"
         />
         {tank ? (
           <QuantityField
-            label="Left when drained"
+            label={say`Left when drained`}
             {...unitFor('litres', units)}
             value={draft.heelL}
             onChange={(heelL) => set({ heelL })}
@@ -312,19 +312,19 @@ export function Rest({ draft, setup, unskilled, onChange }: SectionProps & { set
       </View>
       {draft.targets.includes('dug-well') ? (
         <Tick
-          label="Over two days"
-          hint="Mixed on the first, run to the outlets on the second: where the pump would run over two hours"
+          label={say`Over two days`}
+          hint={say`Mixed on the first, run to the outlets on the second: where the pump would run over two hours`}
           value={draft.secondDay}
           onChange={(secondDay) => set({ secondDay })}
         />
       ) : null}
       <Select
-        label="Where the water goes afterwards"
+        label={say`Where the water goes afterwards`}
         value={draft.discharge}
-        none="Where the water goes"
+        none={say`Where the water goes`}
         groups={[
           {
-            label: 'Afterwards',
+            label: say`Afterwards`,
             options: (Object.keys(DISCHARGE_WORDS) as (keyof typeof DISCHARGE_WORDS)[]).map((value) => ({
               value,
               label: DISCHARGE_WORDS[value],
@@ -335,45 +335,48 @@ export function Rest({ draft, setup, unskilled, onChange }: SectionProps & { set
           if (discharge !== '') set({ discharge })
         }}
       />
-      <T kind="quiet">Never onto a lawn, into a stream or a storm drain, nor in quantity into a septic system.</T>
-      <Tick label="There is a septic system" value={draft.septic} onChange={(septic) => set({ septic })} />
+      <T kind="quiet">{say`Never onto a lawn, into a stream or a storm drain, nor in quantity into a septic system.`}</T>
+      <Tick label={say`There is a septic system`} value={draft.septic} onChange={(septic) => set({ septic })} />
       <Tick
-        label="Proved by a sample"
-        hint="5 to 7 days after the flush; boiled or bottled water until the result"
+        label={say`Proved by a sample`}
+        hint={say`5 to 7 days after the flush; boiled or bottled water until the result`}
         value={draft.sample}
         onChange={(sample) => set({ sample })}
       />
       <Choice
-        label="Again"
+        label={say`Again`}
         value={draft.repeat}
         options={[
-          { value: 'none', label: 'No' },
-          { value: 'yearly', label: 'Yearly' },
-          { value: 'seasonal', label: 'Each season' },
+          { value: 'none', label: say`No` },
+          { value: 'yearly', label: say`Yearly` },
+          { value: 'seasonal', label: say`Each season` },
         ]}
         onChange={(repeat) => set({ repeat })}
       />
       <Select
-        label="Who does it"
+        label={say`Who does it`}
         value={draft.technicianId}
-        none="Who does it"
+        none={say`Who does it`}
         groups={[
-          { label: 'People', options: setup.people.map(({ id, name, wells }) => ({ value: id, label: wells ? `${name}, wells` : name })) },
+          {
+            label: say`People`,
+            options: setup.people.map(({ id, name, wells }) => ({ value: id, label: wells ? say`${name}, wells` : name })),
+          },
         ]}
         onChange={(technicianId) => set({ technicianId })}
       />
       {unskilled ? (
         <T role="alert" kind="strong" className="text-oxblood">
-          A well is done only by somebody with the skill for wells; many places want a licence.
+          {say`A well is done only by somebody with the skill for wells; many places want a licence.`}
         </T>
       ) : null}
       <Field
-        label="Day the chlorine goes in"
+        label={say`Day the chlorine goes in`}
         value={draft.day}
         onChangeText={(day) => set({ day })}
         maxLength={10}
-        hint="YYYY-MM-DD"
-        error={isIsoDay(draft.day) ? undefined : 'A day, YYYY-MM-DD'}
+        hint={say`YYYY-MM-DD`}
+        error={isIsoDay(draft.day) ? undefined : say`A day, YYYY-MM-DD`}
       />
     </View>
   )

@@ -2,6 +2,7 @@ import type { DisinfectionSetup } from '@evenround/contract/disinfections'
 import type { JobPlan } from '@evenround/core/disinfection'
 import { contactAsked, jobFigures, jobState } from '@evenround/core/job'
 import type { Fact } from '@evenround/core/visit'
+import { say } from '@evenround/core/words'
 import { useRouter } from 'expo-router'
 import { useMemo, useRef, useState } from 'react'
 import { View } from 'react-native'
@@ -33,14 +34,15 @@ export function Planner({ siteId, afterJob }: { siteId: string; afterJob: string
   const mayRecord = useMay('record-facts')
   const me = useMe().data
   const before = useEarlierPlan(afterJob)
-  if (me && !mayRecord) return <ReadOnly over={<BackLink href={`/sites/${siteId}`} label="The site" />} title="Plan a disinfection" />
+  if (me && !mayRecord)
+    return <ReadOnly over={<BackLink href={`/sites/${siteId}`} label={say`The site`} />} title={say`Plan a disinfection`} />
   if (!setup.data || !me || before === undefined) {
     return (
-      <Screen over={<BackLink href="/sites" label="Sites" />} title="Plan a disinfection">
+      <Screen over={<BackLink href="/sites" label={say`Sites`} />} title={say`Plan a disinfection`}>
         {setup.error ? (
-          <Failed what="This site cannot be shown" error={setup.error} onRetry={() => void setup.refetch()} />
+          <Failed what={say`This site cannot be shown`} error={setup.error} onRetry={() => void setup.refetch()} />
         ) : (
-          <Waiting what="Loading the site" />
+          <Waiting what={say`Loading the site`} />
         )}
       </Screen>
     )
@@ -88,12 +90,12 @@ function Form({ setup, me, afterJob, before }: FormProps) {
     if (shown === null || blocked) {
       setTrouble(
         'missing' in made
-          ? `Still wanted: ${made.missing.join('; ')}.`
+          ? say`Still wanted: ${made.missing.join('; ')}.`
           : unskilled
-            ? 'Wells are for people with the skill.'
+            ? say`Wells are for people with the skill.`
             : cannot
-              ? 'Something chlorine harms is not protected: see “Protect”.'
-              : 'See “Cannot proceed” in the result.',
+              ? say`Something chlorine harms is not protected: see “Protect”.`
+              : say`See “Cannot proceed” in the result.`,
       )
       return
     }
@@ -107,8 +109,8 @@ function Form({ setup, me, afterJob, before }: FormProps) {
   }
   const result =
     shown === null ? (
-      <Notice tone="act" title="The result stands here">
-        <T>{`Still wanted: ${'missing' in made ? made.missing.join('; ') : ''}.`}</T>
+      <Notice tone="act" title={say`The result stands here`}>
+        <T>{say`Still wanted: ${'missing' in made ? made.missing.join('; ') : ''}.`}</T>
       </Notice>
     ) : (
       <Glance {...shown} today={setup.today} />
@@ -116,7 +118,7 @@ function Form({ setup, me, afterJob, before }: FormProps) {
   return (
     <Screen
       over={<BackLink href={`/sites/${setup.site.id}`} label={setup.site.name} />}
-      title="Plan a disinfection"
+      title={say`Plan a disinfection`}
       wide
       bottom={
         <View className="flex-1 gap-2">
@@ -128,12 +130,12 @@ function Form({ setup, me, afterJob, before }: FormProps) {
           {shown ? (
             <T kind="strong" testID="dose-line">
               {inTrade(
-                `${shown.figures.doses.map(({ amount }) => amountText(amount, shown.figures.unit, units)).join(' + ')} · ${figure(shown.plan.targetMgL)} mg/L · ${figure(contactAsked(shown.plan).hours)} h`,
+                say`${shown.figures.doses.map(({ amount }) => amountText(amount, shown.figures.unit, units)).join(' + ')} · ${figure(shown.plan.targetMgL)} mg/L · ${figure(contactAsked(shown.plan).hours)} h`,
                 units,
               )}
             </T>
           ) : null}
-          <Button label="Keep this plan" kind="act" size="big" onPress={() => void save()} />
+          <Button label={say`Keep this plan`} kind="act" size="big" onPress={() => void save()} />
         </View>
       }
     >
@@ -147,8 +149,8 @@ function Form({ setup, me, afterJob, before }: FormProps) {
           <Outlets draft={draft} onChange={setDraft} />
           <Rest draft={draft} setup={setup} unskilled={unskilled} onChange={setDraft} />
           {acid.map(({ siteName }) => (
-            <Notice key={siteName} tone="danger" title="Acid in the van that day">
-              <T>{`${doer?.name} cleans a sleeve with descaler at ${siteName} on the same day. Acid and chlorine make a toxic gas: another day, or another van.`}</T>
+            <Notice key={siteName} tone="danger" title={say`Acid in the van that day`}>
+              <T>{say`${doer?.name ?? ''} cleans a sleeve with descaler at ${siteName} on the same day. Acid and chlorine make a toxic gas: another day, or another van.`}</T>
             </Notice>
           ))}
         </View>

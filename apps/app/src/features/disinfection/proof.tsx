@@ -1,6 +1,7 @@
 import type { LaboratoryLineDto } from '@evenround/contract/disinfections'
 import { afterPositive, CONTINUOUS_ADVICE, causesFor, E_COLI_ADVICE, isWell } from '@evenround/core/job'
 import { isIsoDay } from '@evenround/core/units'
+import { say } from '@evenround/core/words'
 import { useRouter } from 'expo-router'
 import { useState } from 'react'
 import { View } from 'react-native'
@@ -30,7 +31,7 @@ export function SampleForm({ job, place, zone }: ProofProps) {
   const now = useNow(60_000)
   const { window, plan } = job.state
   const [bottle, setBottle] = useState('')
-  const [laboratory, setLaboratory] = useState('Skellan Water Laboratory')
+  const [laboratory, setLaboratory] = useState(say`Skellan Water Laboratory`)
   const [tap, setTap] = useState(plan?.outlets.find(({ side }) => side === 'cold')?.name ?? '')
   const [chlorine, setChlorine] = useState<number | null>(null)
   const [dechlorinating, setDechlorinating] = useState(plan?.supply === 'municipal')
@@ -55,25 +56,30 @@ export function SampleForm({ job, place, zone }: ProofProps) {
     <View className="gap-3" testID="sample">
       <Notice
         tone={early || late ? 'look' : 'good'}
-        title={early ? 'Too early for the sample' : late ? 'The window is over: take it now' : 'In its window'}
+        title={early ? say`Too early for the sample` : late ? say`The window is over: take it now` : say`In its window`}
       >
-        <T>{`From ${instantText(window.from, zone)} to ${instantText(window.to, zone)}, 5 to 7 days after the flush. ${early ? 'Germs that survived have not grown back yet: a clean result would say little.' : ''}`}</T>
+        <T>{say`From ${instantText(window.from, zone)} to ${instantText(window.to, zone)}, 5 to 7 days after the flush. ${early ? say`Germs that survived have not grown back yet: a clean result would say little.` : ''}`}</T>
       </Notice>
       <T>
-        Aerator off, tap wiped or flamed, cold water run two to three minutes. Nothing touches the bottle’s mouth or cap; kept cold, at the
-        laboratory the same day.
+        {say`Aerator off, tap wiped or flamed, cold water run two to three minutes. Nothing touches the bottle’s mouth or cap; kept cold, at the laboratory the same day.`}
       </T>
       <Field
-        label="Bottle number"
+        label={say`Bottle number`}
         value={bottle}
         onChangeText={setBottle}
         maxLength={60}
-        error={asked && bottle.trim() === '' ? 'As it stands on the bottle' : undefined}
+        error={asked && bottle.trim() === '' ? say`As it stands on the bottle` : undefined}
       />
-      <Field label="Laboratory" value={laboratory} onChangeText={setLaboratory} maxLength={120} hint="Accredited for drinking water" />
-      <Field label="Taken at" value={tap} onChangeText={setTap} maxLength={120} />
+      <Field
+        label={say`Laboratory`}
+        value={laboratory}
+        onChangeText={setLaboratory}
+        maxLength={120}
+        hint={say`Accredited for drinking water`}
+      />
+      <Field label={say`Taken at`} value={tap} onChangeText={setTap} maxLength={120} />
       <QuantityField
-        label="Free chlorine at this tap"
+        label={say`Free chlorine at this tap`}
         dimension="concentration"
         unit="mg/l"
         unitText="mg/L"
@@ -82,11 +88,11 @@ export function SampleForm({ job, place, zone }: ProofProps) {
       />
       {chlorineLeft ? (
         <T role="alert" kind="small" className="text-oxblood">
-          Chlorine in the bottle goes on killing: flush until it reads zero, or take a dechlorinating bottle.
+          {say`Chlorine in the bottle goes on killing: flush until it reads zero, or take a dechlorinating bottle.`}
         </T>
       ) : null}
-      <Tick label="A dechlorinating bottle" value={dechlorinating} onChange={setDechlorinating} />
-      <Button label={early ? 'Taken all the same' : 'The sample is taken'} kind="act" size="big" onPress={save} />
+      <Tick label={say`A dechlorinating bottle`} value={dechlorinating} onChange={setDechlorinating} />
+      <Button label={early ? say`Taken all the same` : say`The sample is taken`} kind="act" size="big" onPress={save} />
     </View>
   )
 }
@@ -113,7 +119,7 @@ export function ResultForm({ job, place, zone }: ProofProps) {
   const fromFile = async (text: string): Promise<void> => {
     const read = await readFile(text)
     if (read.problems.length > 0) {
-      setSaid(read.problems.map(({ line, text: problem }) => `Line ${line}: ${problem}`).join(' '))
+      setSaid(read.problems.map(({ line, text: problem }) => say`Line ${line}: ${problem}`).join(' '))
       return
     }
     const line = read.lines.find((one) => one.bottle === sample.bottle)
@@ -121,26 +127,27 @@ export function ResultForm({ job, place, zone }: ProofProps) {
     else
       setSaid(
         read.lines.length === 0
-          ? 'The laboratory has no result yet: it takes about two days.'
-          : `No line for bottle ${sample.bottle} in this file.`,
+          ? say`The laboratory has no result yet: it takes about two days.`
+          : say`No line for bottle ${sample.bottle} in this file.`,
       )
   }
-  const offline = (error: unknown): void => setSaid(error instanceof ApiProblem ? error.message : 'The file could not be read. Try again.')
+  const offline = (error: unknown): void =>
+    setSaid(error instanceof ApiProblem ? error.message : say`The file could not be read. Try again.`)
   const fetchFile = async (): Promise<void> => {
     try {
       await fromFile(await laboratoryText(place.id))
     } catch (error) {
-      setSaid(error instanceof ApiProblem ? error.message : 'The laboratory could not be asked. Try again.')
+      setSaid(error instanceof ApiProblem ? error.message : say`The laboratory could not be asked. Try again.`)
     }
   }
   const bad = coliform === 'absent' && eColi === 'present'
   const ready = job.known && coliform !== null && eColi !== null && !bad && report.trim() !== '' && isIsoDay(day)
   return (
     <View className="gap-3" testID="result">
-      <T>{`Bottle ${sample.bottle}, taken ${instantText(sample.at, zone)} at ${sample.place}, at ${sample.laboratory}.`}</T>
-      <Button label="Ask the laboratory" kind="act" size="big" disabled={!job.known} onPress={() => void fetchFile()} />
+      <T>{say`Bottle ${sample.bottle}, taken ${instantText(sample.at, zone)} at ${sample.place}, at ${sample.laboratory}.`}</T>
+      <Button label={say`Ask the laboratory`} kind="act" size="big" disabled={!job.known} onPress={() => void fetchFile()} />
       <FilePick
-        label="Open its file (CSV)"
+        label={say`Open its file (CSV)`}
         kind="plain"
         accept=".csv,text/csv"
         onFile={(file) => void file.text().then(fromFile).catch(offline)}
@@ -151,19 +158,19 @@ export function ResultForm({ job, place, zone }: ProofProps) {
         </T>
       ) : null}
       <T kind="heading" level={2}>
-        Or type it
+        {say`Or type it`}
       </T>
-      <Choice label="Total coliform" value={coliform} options={FOUND} onChange={setColiform} />
-      <Choice label="E. coli" value={eColi} options={FOUND} onChange={setEColi} />
+      <Choice label={say`Total coliform`} value={coliform} options={FOUND} onChange={setColiform} />
+      <Choice label={say`E. coli`} value={eColi} options={FOUND} onChange={setEColi} />
       {bad ? (
         <T role="alert" kind="small" className="text-oxblood">
-          E. coli is a coliform: one cannot be there without the other.
+          {say`E. coli is a coliform: one cannot be there without the other.`}
         </T>
       ) : null}
-      <Field label="Report number" value={report} onChangeText={setReport} maxLength={60} />
-      <Field label="Day of the report" value={day} onChangeText={setDay} maxLength={10} hint="YYYY-MM-DD" />
+      <Field label={say`Report number`} value={report} onChangeText={setReport} maxLength={60} />
+      <Field label={say`Day of the report`} value={day} onChangeText={setDay} maxLength={10} hint={say`YYYY-MM-DD`} />
       <Button
-        label="Enter the result"
+        label={say`Enter the result`}
         disabled={!ready}
         onPress={() =>
           take({
@@ -180,8 +187,8 @@ export function ResultForm({ job, place, zone }: ProofProps) {
   )
 }
 const FOUND = [
-  { value: 'absent', label: 'Absent' },
-  { value: 'present', label: 'Present' },
+  { value: 'absent', label: say`Absent` },
+  { value: 'present', label: say`Present` },
 ] as const
 
 /** What a positive result asks for: the household, the cause, and once more; or not by shocks alone. */
@@ -195,28 +202,28 @@ export function Positive({ job, place }: Omit<ProofProps, 'zone'>) {
   return (
     <View className="gap-3" testID="positive">
       {verdict === 'e-coli' ? (
-        <Notice tone="danger" title="E. coli: tell the household at once" live>
-          <T>{E_COLI_ADVICE}</T>
+        <Notice tone="danger" title={say`E. coli: tell the household at once`} live>
+          <T>{E_COLI_ADVICE()}</T>
           {done.has('cause/told') ? (
-            <T kind="strong">The household was told.</T>
+            <T kind="strong">{say`The household was told.`}</T>
           ) : (
             <View className="mt-2 self-start">
-              <Button label="They are told" kind="danger" onPress={() => void tickJob(place, 'cause/told')} />
+              <Button label={say`They are told`} kind="danger" onPress={() => void tickJob(place, 'cause/told')} />
             </View>
           )}
         </Notice>
       ) : (
-        <Notice tone="danger" title="Coliforms found">
-          <T>Something still lets germs in, or something was not reached. Boiled or bottled water goes on.</T>
+        <Notice tone="danger" title={say`Coliforms found`}>
+          <T>{say`Something still lets germs in, or something was not reached. Boiled or bottled water goes on.`}</T>
         </Notice>
       )}
       {next === 'continuous' ? (
-        <Notice tone="danger" title="Positive again">
-          <T>{CONTINUOUS_ADVICE}</T>
+        <Notice tone="danger" title={say`Positive again`}>
+          <T>{CONTINUOUS_ADVICE()}</T>
         </Notice>
       ) : null}
       <T kind="heading" level={2}>
-        Look for the cause first
+        {say`Look for the cause first`}
       </T>
       {causes.map(({ id, text }) => (
         <Tick
@@ -227,13 +234,13 @@ export function Positive({ job, place }: Omit<ProofProps, 'zone'>) {
         />
       ))}
       <Button
-        label={next === 'repeat' ? 'Plan the repeat' : 'Plan one all the same'}
+        label={next === 'repeat' ? say`Plan the repeat` : say`Plan one all the same`}
         kind={next === 'repeat' ? 'act' : 'plain'}
         size="big"
         disabled={looked === 0}
         onPress={() => router.push(`/disinfect/new?site=${place.siteId}&after=${place.id}`)}
       />
-      {looked === 0 ? <T kind="small">Tick what was looked at: chlorine does not mend a cap.</T> : null}
+      {looked === 0 ? <T kind="small">{say`Tick what was looked at: chlorine does not mend a cap.`}</T> : null}
     </View>
   )
 }

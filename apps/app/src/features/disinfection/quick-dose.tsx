@@ -2,6 +2,7 @@ import type { ChlorineDto } from '@evenround/contract/disinfections'
 import { dose, STRENGTH_CEILING_MGL } from '@evenround/core/disinfection'
 import { FIRST, GRANULES, HAZARDS } from '@evenround/core/job'
 import { isIsoDay, unitOf } from '@evenround/core/units'
+import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { useLocal } from '../../data/local'
@@ -35,11 +36,11 @@ export function QuickDose() {
   const today = useMe().data?.today ?? ''
   if (!chlorine.data || today === '')
     return (
-      <Screen over={<BackLink href="/shelf?show=chlorine" label="Chlorine" />} title="Quick dose">
+      <Screen over={<BackLink href="/shelf?show=chlorine" label={say`Chlorine`} />} title={say`Quick dose`}>
         {chlorine.error ? (
-          <Failed what="The list of chlorine cannot be shown" error={chlorine.error} onRetry={() => void chlorine.refetch()} />
+          <Failed what={say`The list of chlorine cannot be shown`} error={chlorine.error} onRetry={() => void chlorine.refetch()} />
         ) : (
-          <Waiting what="Loading" />
+          <Waiting what={say`Loading`} />
         )}
       </Screen>
     )
@@ -63,37 +64,45 @@ function Form({ products, today }: { products: readonly ChlorineDto[]; today: st
   const concentration = { dimension: 'concentration', unit: 'mg/l', unitText: unitOf('concentration', units).text } as const
   if (!jug)
     return (
-      <Screen over={<BackLink href="/shelf?show=chlorine" label="Chlorine" />} title="Quick dose">
+      <Screen over={<BackLink href="/shelf?show=chlorine" label={say`Chlorine`} />} title={say`Quick dose`}>
         <Empty
-          title="No chlorine yet"
-          text="Add what you dose with to the shelf first: its strength by the label, and the day it was filled."
+          title={say`No chlorine yet`}
+          text={say`Add what you dose with to the shelf first: its strength by the label, and the day it was filled.`}
         />
       </Screen>
     )
   return (
-    <Screen over={<BackLink href="/shelf?show=chlorine" label="Chlorine" />} title="Quick dose" wide>
+    <Screen over={<BackLink href="/shelf?show=chlorine" label={say`Chlorine`} />} title={say`Quick dose`} wide>
       <View className={desk ? 'flex-row items-start gap-8' : 'gap-4'}>
         <View className={desk ? 'flex-1 gap-3' : 'gap-3'}>
           <QuantityField
-            label="Water to treat"
+            label={say`Water to treat`}
             {...unitFor('litres', units)}
             value={asked.volumeL}
             onChange={(volumeL) => set({ volumeL })}
           />
-          <QuantityField label="Strength wanted" {...concentration} value={asked.targetMgL} onChange={(targetMgL) => set({ targetMgL })} />
           <QuantityField
-            label="What the water itself uses up"
+            label={say`Strength wanted`}
+            {...concentration}
+            value={asked.targetMgL}
+            onChange={(targetMgL) => set({ targetMgL })}
+          />
+          <QuantityField
+            label={say`What the water itself uses up`}
             {...concentration}
             value={asked.demandMgL}
             onChange={(demandMgL) => set({ demandMgL })}
-            hint="Iron, sulphide, slime; nothing in clear water"
+            hint={say`Iron, sulphide, slime; nothing in clear water`}
           />
           <Select
-            label="Product"
+            label={say`Product`}
             value={jug.id}
-            none="Product from the shelf"
+            none={say`Product from the shelf`}
             groups={[
-              { label: 'On the shelf', options: products.map(({ id, name, percent }) => ({ value: id, label: `${name} · ${percent} %` })) },
+              {
+                label: say`On the shelf`,
+                options: products.map(({ id, name, percent }) => ({ value: id, label: `${name} · ${percent} %` })),
+              },
             ]}
             onChange={(productId) => {
               const next = products.find(({ id }) => id === productId)
@@ -104,12 +113,12 @@ function Form({ products, today }: { products: readonly ChlorineDto[]; today: st
           {jug.form === 'liquid' ? (
             <Field
               key={chosen}
-              label="Date on the container"
+              label={say`Date on the container`}
               value={asked.filledOn}
               onChangeText={(filledOn) => set({ filledOn })}
               maxLength={10}
-              hint="YYYY-MM-DD"
-              error={isIsoDay(asked.filledOn) ? undefined : 'A day, YYYY-MM-DD'}
+              hint={say`YYYY-MM-DD`}
+              error={isIsoDay(asked.filledOn) ? undefined : say`A day, YYYY-MM-DD`}
             />
           ) : null}
         </View>
@@ -126,20 +135,23 @@ function Result({ asked, jug, today }: { asked: Asked; jug: ChlorineDto; today: 
   const { volumeL, targetMgL, filledOn } = asked
   if (jug.stabilised)
     return (
-      <Notice tone="danger" title="Not for water that is drunk">
+      <Notice tone="danger" title={say`Not for water that is drunk`}>
         <T>{REFUSAL_WORDS.stabilised}</T>
       </Notice>
     )
   if (!volumeL || !targetMgL || !isIsoDay(filledOn))
     return (
-      <Notice tone="act" title="The dose stands here">
-        <T>Say how much water, and how strong.</T>
+      <Notice tone="act" title={say`The dose stands here`}>
+        <T>{say`Say how much water, and how strong.`}</T>
       </Notice>
     )
   if (targetMgL > STRENGTH_CEILING_MGL)
     return (
-      <Notice tone="danger" title={inTrade(`Over ${STRENGTH_CEILING_MGL} mg/L`, units)}>
-        <T>{REFUSAL_WORDS['strength-needs-reason']} Plan it as a job: the reason stands in its record.</T>
+      <Notice tone="danger" title={inTrade(say`Over ${STRENGTH_CEILING_MGL} mg/L`, units)}>
+        <T>
+          {REFUSAL_WORDS['strength-needs-reason']}
+          {say` Plan it as a job: the reason stands in its record.`}
+        </T>
       </Notice>
     )
   const product = productOf(jug, filledOn, jug.storedAtC, today)
@@ -149,44 +161,50 @@ function Result({ asked, jug, today }: { asked: Asked; jug: ChlorineDto; today: 
   return (
     <>
       <View className="gap-1 rounded-card border-2 border-kelp bg-sheet p-4">
-        <T kind="quiet">{`For ${quantity(volumeL, 'volume', units)} of water`}</T>
+        <T kind="quiet">{say`For ${quantity(volumeL, 'volume', units)} of water`}</T>
         <T kind="figure" testID="quick-dose">
           {amountText(amount, unit, units)}
         </T>
         <T kind="strong">{jug.name}</T>
         <T>
-          {inTrade(`gives ${figure(targetMgL)} mg/L${asked.demandMgL ? `, ${figure(asked.demandMgL)} used up by the water` : ''}`, units)}
+          {inTrade(
+            say`gives ${figure(targetMgL)} mg/L${asked.demandMgL ? say`, ${figure(asked.demandMgL)} used up by the water` : ''}`,
+            units,
+          )}
         </T>
-        {unit === 'mL' ? <T kind="quiet">{`About ${figure(made.percentNow)} % is left of the label’s ${figure(jug.percent)} %.`}</T> : null}
+        {unit === 'mL' ? (
+          <T kind="quiet">{say`About ${figure(made.percentNow)} % is left of the label’s ${figure(jug.percent)} %.`}</T>
+        ) : null}
         {made.ruleOfThumb ? (
           <T kind="quiet">
             {inTrade(
-              `One in a thousand, ${amountText(made.ruleOfThumb.ml, 'mL', units)}, would give ${figure(made.ruleOfThumb.givesMgL)} mg/L.`,
+              say`One in a thousand, ${amountText(made.ruleOfThumb.ml, 'mL', units)}, would give ${figure(made.ruleOfThumb.givesMgL)} mg/L.`,
               units,
             )}
           </T>
         ) : null}
       </View>
       {made.warnings.includes('product-old') ? (
-        <Notice tone="look" title="This jug has lost over four tenths">
-          <T>A fresh one is safer, or try it with a strip: one part in a thousand of water.</T>
+        <Notice tone="look" title={say`This jug has lost over four tenths`}>
+          <T>{say`A fresh one is safer, or try it with a strip: one part in a thousand of water.`}</T>
         </Notice>
       ) : null}
       {made.warnings.includes('product-thickened') ? (
-        <Notice tone="danger" title="Thickened product">
-          <T>It does not mix into a well and does not rinse out. Plain, unscented hypochlorite only.</T>
+        <Notice tone="danger" title={say`Thickened product`}>
+          <T>{say`It does not mix into a well and does not rinse out. Plain, unscented hypochlorite only.`}</T>
         </Notice>
       ) : null}
       <T>
         {unit === 'mL'
-          ? 'Into at least ten times as much water first, never the other way round.'
-          : 'Dissolved in a bucket of water first, never as granules.'}
+          ? say`Into at least ten times as much water first, never the other way round.`
+          : say`Dissolved in a bucket of water first, never as granules.`}
       </T>
-      <Notice tone="danger" title="Caution">
-        <T>{unit === 'g' ? `${HAZARDS} ${GRANULES}` : HAZARDS}</T>
+      <Notice tone="danger" title={say`Caution`}>
+        <T>{unit === 'g' ? `${HAZARDS()} ${GRANULES()}` : HAZARDS()}</T>
       </Notice>
       <T kind="small">
-        Nothing is recorded here. A disinfection with its contact time, its flush and its proof is planned from the site. {FIRST}
+        {say`Nothing is recorded here. A disinfection with its contact time, its flush and its proof is planned from the site. `}
+        {FIRST()}
       </T>
     </>
   )

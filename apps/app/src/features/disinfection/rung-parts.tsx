@@ -2,6 +2,7 @@ import type { StageDto } from '@evenround/contract/site'
 import { type JobStep, storedIsFit } from '@evenround/core/job'
 import { chose } from '@evenround/core/visit'
 import type { FoundGrade } from '@evenround/core/wear'
+import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import type { Job } from '../../data/job'
@@ -39,9 +40,9 @@ export function FoundActs({ step, place }: PartProps) {
   return (
     <View className="gap-3">
       <FindingChoice finding={finding} onChange={setFinding} asksDirt={false} />
-      <T kind="quiet">One that goes back in waits in a clean bag, with the number of its place on it.</T>
+      <T kind="quiet">{say`One that goes back in waits in a clean bag, with the number of its place on it.`}</T>
       <Button
-        label="Record what was found"
+        label={say`Record what was found`}
         kind="act"
         size="big"
         disabled={found === null}
@@ -62,27 +63,27 @@ export function PartActs({ step, job, place }: PartProps) {
   if (!stage || !me) return null
   const found = foundAt(job, stage.id)
   const keep = (): void => {
-    if (which === 'old') void tickJob(place, step.key, chose('the old one'))
+    if (which === 'old') void tickJob(place, step.key, chose(say`the old one`))
     else void fitInJob(place, step.key, stage, number, found, { today: me.today, person: me.person.name })
   }
   return (
     <View className="gap-3">
       <Choice
-        label="What goes in"
+        label={say`What goes in`}
         value={which}
         options={[
-          { value: 'new', label: 'A new part' },
-          { value: 'old', label: 'The old one, from its bag' },
+          { value: 'new', label: say`A new part` },
+          { value: 'old', label: say`The old one, from its bag` },
         ]}
         onChange={setWhich}
       />
       {which === 'new' ? <PartNumber stage={stage} value={typed} onChange={setTyped} problem={null} /> : null}
       {which === 'old' && germs ? (
         <T role="alert" kind="strong" className="text-copper-text">
-          It stood in water that was found wanting, and can seed what was just disinfected: a new one is the safe choice.
+          {say`It stood in water that was found wanting, and can seed what was just disinfected: a new one is the safe choice.`}
         </T>
       ) : null}
-      <Button label="It is in its place" kind="act" size="big" disabled={which === 'new' && number === ''} onPress={keep} />
+      <Button label={say`It is in its place`} kind="act" size="big" disabled={which === 'new' && number === ''} onPress={keep} />
     </View>
   )
 }

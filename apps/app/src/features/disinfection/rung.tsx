@@ -1,5 +1,6 @@
 import { arrivedAt, clearLimit, type JobStep, lateAfterMinutes, noArrivalAdvice } from '@evenround/core/job'
 import { chose, leftOut, remainingSeconds } from '@evenround/core/visit'
+import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { soundOver } from '../../data/device'
@@ -38,7 +39,7 @@ export function JobRung({ step, job, place, of }: RungProps) {
       </T>
       <T>{inUnits(step.why)}</T>
       {step.caution ? (
-        <Notice tone="danger" title="Caution">
+        <Notice tone="danger" title={say`Caution`}>
           <T>{step.caution}</T>
         </Notice>
       ) : null}
@@ -62,7 +63,7 @@ function RungActs({ step, job, place }: Omit<RungProps, 'of'>) {
     case 'hold':
       return (
         <Button
-          label="The household knows"
+          label={say`The household knows`}
           kind="act"
           size="big"
           onPress={() => void beginJobHold(place, step.key, step.hold ?? 'do-not-use')}
@@ -84,11 +85,11 @@ function TickActs({ step, place }: { step: JobStep; place: JobPlace }) {
   if (open) {
     return (
       <View className="gap-2">
-        <Field label="Why it is left out" value={reason} onChangeText={setReason} maxLength={300} />
+        <Field label={say`Why it is left out`} value={reason} onChangeText={setReason} maxLength={300} />
         <View className="flex-row gap-2">
-          <Button label="Back" onPress={() => setOpen(false)} />
+          <Button label={say`Back`} onPress={() => setOpen(false)} />
           <Button
-            label="Leave it out"
+            label={say`Leave it out`}
             kind="danger"
             disabled={reason.trim() === ''}
             onPress={() => void tickJob(place, step.key, leftOut(reason.trim()))}
@@ -99,8 +100,8 @@ function TickActs({ step, place }: { step: JobStep; place: JobPlace }) {
   }
   return (
     <View className="flex-row gap-2">
-      <Button label="Can’t do" size="big" onPress={() => setOpen(true)} />
-      <Button label="Done" kind="act" size="big" grow onPress={() => void tickJob(place, step.key)} />
+      <Button label={say`Can’t do`} size="big" onPress={() => setOpen(true)} />
+      <Button label={say`Done`} kind="act" size="big" grow onPress={() => void tickJob(place, step.key)} />
     </View>
   )
 }
@@ -114,13 +115,12 @@ function ChoiceActs({ step, place }: { step: JobStep; place: JobPlace }) {
   return (
     <View className="gap-2">
       {acid ? (
-        <Notice tone="danger" title="Not together" live>
+        <Notice tone="danger" title={say`Not together`} live>
           <T>
-            Acid and chlorine make a toxic gas. Carry the acid out of the building and the van, air the place, and only then go on.
-            Descaling is another day.
+            {say`Acid and chlorine make a toxic gas. Carry the acid out of the building and the van, air the place, and only then go on. Descaling is another day.`}
           </T>
           <View className="mt-2 self-start">
-            <Button label="It is out and away" kind="danger" onPress={() => void tickJob(place, step.key, chose('carried-away'))} />
+            <Button label={say`It is out and away`} kind="danger" onPress={() => void tickJob(place, step.key, chose('carried-away'))} />
           </View>
         </Notice>
       ) : null}
@@ -146,15 +146,15 @@ function ClockActs({ step, job, place }: Omit<RungProps, 'of'>) {
     setSounded(true)
     soundOver()
   }
-  if (left === null) return <Button label="Start the clock" kind="act" size="big" onPress={() => void startJobClock(place, step)} />
+  if (left === null) return <Button label={say`Start the clock`} kind="act" size="big" onPress={() => void startJobClock(place, step)} />
   return (
     <View className="gap-2">
       <T kind="figure" role="timer">
-        {left > 0 ? timeOfDay(left) : 'Time is over'}
+        {left > 0 ? timeOfDay(left) : say`Time is over`}
       </T>
-      {left > 0 ? <T kind="quiet">It goes on with the phone off, and sounds while this page is open.</T> : null}
+      {left > 0 ? <T kind="quiet">{say`It goes on with the phone off, and sounds while this page is open.`}</T> : null}
       <Button
-        label={left > 0 ? 'Done earlier' : 'Done'}
+        label={left > 0 ? say`Done earlier` : say`Done`}
         kind={left > 0 ? 'plain' : 'act'}
         size="big"
         onPress={() => void tickJob(place, step.key)}
@@ -171,7 +171,7 @@ function DoseActs({ step, job, place }: Omit<RungProps, 'of'>) {
   return (
     <View className="gap-2">
       <T kind="figure">{amountText(dose.amount, unit, units)}</T>
-      <Button label="It is in" kind="act" size="big" onPress={() => void recordDose(place, step.key, dose.amount, unit)} />
+      <Button label={say`It is in`} kind="act" size="big" onPress={() => void recordDose(place, step.key, dose.amount, unit)} />
     </View>
   )
 }
@@ -203,21 +203,23 @@ function OutletActs({ step, job, place }: Omit<RungProps, 'of'>) {
     <View className="gap-3">
       {running === null ? (
         <Button
-          label="It runs now"
+          label={say`It runs now`}
           onPress={() => void startJobClock(place, { ...step, minutes: Math.max(1 / 60, outlet.pipeL / outlet.flowLMin) })}
         />
       ) : (
-        <T kind="strong" role="timer">{`Runs for ${timeOfDay(running * 60)}`}</T>
+        <T kind="strong" role="timer">{say`Runs for ${timeOfDay(running * 60)}`}</T>
       )}
       {state?.arrival === 'unconfirmed' ? (
         <T kind="strong" className="text-copper-text">
-          Smelt, not confirmed: a strip decides.
+          {say`Smelt, not confirmed: a strip decides.`}
         </T>
       ) : null}
       {late || short ? (
         <Notice
           tone="look"
-          title={late && !short ? 'It should be here by now' : inTrade(`Under ${figure(0.8 * plan.targetMgL)} mg/L: not there yet`, units)}
+          title={
+            late && !short ? say`It should be here by now` : inTrade(say`Under ${figure(0.8 * plan.targetMgL)} mg/L: not there yet`, units)
+          }
           live
         >
           {noArrivalAdvice(plan, outlet, others).map((advice) => (
@@ -225,9 +227,9 @@ function OutletActs({ step, job, place }: Omit<RungProps, 'of'>) {
           ))}
         </Notice>
       ) : null}
-      <StripLadder label={`Strip at ${outlet.name}`} range="high" value={mgL} onChange={setMgL} />
+      <StripLadder label={say`Strip at ${outlet.name}`} range="high" value={mgL} onChange={setMgL} />
       <Button
-        label={short && mgL !== null ? 'Keep this strip, run on' : 'Keep this strip'}
+        label={short && mgL !== null ? say`Keep this strip, run on` : say`Keep this strip`}
         kind="act"
         size="big"
         disabled={mgL === null}
@@ -236,16 +238,16 @@ function OutletActs({ step, job, place }: Omit<RungProps, 'of'>) {
       {leaving ? (
         <View className="gap-2">
           <Field
-            label="Why it is not run"
+            label={say`Why it is not run`}
             value={reason}
             onChangeText={setReason}
             maxLength={200}
-            hint="Capped, out of use, no longer there"
+            hint={say`Capped, out of use, no longer there`}
           />
           <View className="flex-row gap-2">
-            <Button label="Back" onPress={() => setLeaving(false)} />
+            <Button label={say`Back`} onPress={() => setLeaving(false)} />
             <Button
-              label="Leave it out"
+              label={say`Leave it out`}
               kind="danger"
               disabled={reason.trim() === ''}
               onPress={() => void leaveOutlet(place, outlet.id, reason.trim())}
@@ -254,8 +256,8 @@ function OutletActs({ step, job, place }: Omit<RungProps, 'of'>) {
         </View>
       ) : (
         <View className="flex-row flex-wrap gap-2">
-          <Button label="I only smell it" onPress={() => void recordSmell(place, outlet.id)} />
-          <Button label="It cannot be run" onPress={() => setLeaving(true)} />
+          <Button label={say`I only smell it`} onPress={() => void recordSmell(place, outlet.id)} />
+          <Button label={say`It cannot be run`} onPress={() => setLeaving(true)} />
         </View>
       )}
     </View>
@@ -280,12 +282,12 @@ function ClearActs({ step, job, place }: Omit<RungProps, 'of'>) {
     <View className="gap-3">
       {still !== null && still > limit ? (
         <T kind="strong" className="text-copper-text">
-          {inTrade(`Still ${figure(still)} mg/L: run it on, to ${figure(limit)} or less.`, units)}
+          {inTrade(say`Still ${figure(still)} mg/L: run it on, to ${figure(limit)} or less.`, units)}
         </T>
       ) : null}
-      <StripLadder label={`Strip at ${outlet.name}`} range="low" value={mgL} onChange={setMgL} />
+      <StripLadder label={say`Strip at ${outlet.name}`} range="low" value={mgL} onChange={setMgL} />
       <Button
-        label={mgL !== null && mgL > limit ? 'Keep this strip, run on' : 'Keep this strip'}
+        label={mgL !== null && mgL > limit ? say`Keep this strip, run on` : say`Keep this strip`}
         kind="act"
         size="big"
         disabled={mgL === null}

@@ -1,5 +1,6 @@
 import { plannedContact, schoolsFor, UNIT_SCHOOL } from '@evenround/core/job'
 import { unitOf } from '@evenround/core/units'
+import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { useUnits } from '../../data/units'
@@ -38,18 +39,20 @@ export function Strength({ draft, onChange }: SectionProps) {
   const less = planned?.less ? planned : null
   return (
     <View className="gap-3">
-      <Head text="How strong, how long" />
+      <Head text={say`How strong, how long`} />
       {unit ? (
         <T kind="quiet">
-          {inTrade(`A unit on its own: 50 to 100 mg/L for ${UNIT_SCHOOL.contactHours * 60} minutes, elements and membrane out.`, units)}
+          {inTrade(say`A unit on its own: 50 to 100 mg/L for ${UNIT_SCHOOL.contactHours * 60} minutes, elements and membrane out.`, units)}
         </T>
       ) : (
         <>
           <Select
-            label="Method"
+            label={say`Method`}
             value={draft.school}
-            none="Method"
-            groups={[{ label: 'Method', options: schoolsFor(draft.targets).map((value) => ({ value, label: SCHOOL_WORDS[value].name })) }]}
+            none={say`Method`}
+            groups={[
+              { label: say`Method`, options: schoolsFor(draft.targets).map((value) => ({ value, label: SCHOOL_WORDS[value].name })) },
+            ]}
             onChange={(school) => {
               if (school !== '') onChange((before) => withSchool(before, school))
             }}
@@ -59,7 +62,7 @@ export function Strength({ draft, onChange }: SectionProps) {
       )}
       <View key={draft.school} className="flex-row flex-wrap gap-2">
         <QuantityField
-          label="Strength"
+          label={say`Strength`}
           dimension="concentration"
           unit="mg/l"
           unitText={unitOf('concentration', units).text}
@@ -68,7 +71,7 @@ export function Strength({ draft, onChange }: SectionProps) {
           className="min-w-[130px] flex-1"
         />
         <QuantityField
-          label="Contact"
+          label={say`Contact`}
           dimension="number"
           unit=""
           unitText="hours"
@@ -79,27 +82,27 @@ export function Strength({ draft, onChange }: SectionProps) {
       </View>
       {draft.targetMgL !== null && draft.targetMgL > 200 ? (
         <Field
-          label={inTrade('Why more than 200 mg/L', units)}
+          label={inTrade(say`Why more than 200 mg/L`, units)}
           value={draft.strengthReason}
           onChangeText={(strengthReason) => set({ strengthReason })}
           maxLength={500}
           error={
             draft.strengthReason.trim() === ''
-              ? inTrade('Over 200 mg/L corrodes, gasses and needs a longer flush: only with a reason written down', units)
+              ? inTrade(say`Over 200 mg/L corrodes, gasses and needs a longer flush: only with a reason written down`, units)
               : undefined
           }
         />
       ) : null}
       {less ? (
         <Field
-          label="Why less than usual"
+          label={say`Why less than usual`}
           value={draft.contactReason}
           onChangeText={(contactReason) => set({ contactReason })}
           maxLength={500}
           error={
             draft.contactReason.trim() === ''
               ? inTrade(
-                  `${figure(less.mgHL)} mg·h/L where ${figure(less.usualMgHL)} is usual: only with a reason written down. It stands on the certificate.`,
+                  say`${figure(less.mgHL)} mg·h/L where ${figure(less.usualMgHL)} is usual: only with a reason written down. It stands on the certificate.`,
                   units,
                 )
               : undefined
@@ -108,7 +111,7 @@ export function Strength({ draft, onChange }: SectionProps) {
       ) : null}
       <View className="flex-row flex-wrap gap-2">
         <QuantityField
-          label="pH"
+          label={say`pH`}
           dimension="number"
           unit=""
           unitText=""
@@ -117,7 +120,7 @@ export function Strength({ draft, onChange }: SectionProps) {
           className="min-w-[110px] flex-1"
         />
         <QuantityField
-          label="Water"
+          label={say`Water`}
           {...unitFor('temperature', units)}
           least={-2}
           value={draft.waterC}
@@ -126,32 +129,32 @@ export function Strength({ draft, onChange }: SectionProps) {
         />
       </View>
       <View className="self-start">
-        <Button label={open ? 'Hide what uses chlorine up' : 'What uses chlorine up: iron, sulphide …'} onPress={() => setOpen(!open)} />
+        <Button
+          label={open ? say`Hide what uses chlorine up` : say`What uses chlorine up: iron, sulphide …`}
+          onPress={() => setOpen(!open)}
+        />
       </View>
       {open ? (
         <View className="gap-2">
           <T kind="quiet">
-            Clear water: nothing. The plan adds twice what chemistry says (for each mg/L iron 0.64, manganese 1.3, sulphide 2.1, ammonia
-            7.6); the first strip corrects it.
+            {say`Clear water: nothing. The plan adds twice what chemistry says (for each mg/L iron 0.64, manganese 1.3, sulphide 2.1, ammonia 7.6); the first strip corrects it.`}
           </T>
           {draft.demand.sulphideMgL > 0 ? (
             <T kind="quiet">
-              Sulphide: the figure takes it to sulphur and about half way on. All the way to sulphate it eats four times the 2.1: read a
-              strip again after half an hour.
+              {say`Sulphide: the figure takes it to sulphur and about half way on. All the way to sulphate it eats four times the 2.1: read a strip again after half an hour.`}
             </T>
           ) : null}
           {draft.demand.ammoniaNMgL > 0 ? (
             <T kind="quiet">
-              Ammonia: 7.6 is the breakpoint. Below it a strip for total chlorine shows colour while hardly any of it is free: read free
-              chlorine, and again after half an hour.
+              {say`Ammonia: 7.6 is the breakpoint. Below it a strip for total chlorine shows colour while hardly any of it is free: read free chlorine, and again after half an hour.`}
             </T>
           ) : null}
           <View className="flex-row flex-wrap gap-2">
-            {demand('ironMgL', 'Iron')}
-            {demand('manganeseMgL', 'Manganese')}
-            {demand('sulphideMgL', 'Sulphide')}
-            {demand('ammoniaNMgL', 'Ammonia, as N')}
-            {demand('otherMgL', 'Slime and other, as chlorine')}
+            {demand('ironMgL', say`Iron`)}
+            {demand('manganeseMgL', say`Manganese`)}
+            {demand('sulphideMgL', say`Sulphide`)}
+            {demand('ammoniaNMgL', say`Ammonia, as N`)}
+            {demand('otherMgL', say`Slime and other, as chlorine`)}
           </View>
         </View>
       ) : null}

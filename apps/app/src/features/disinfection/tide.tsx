@@ -1,5 +1,6 @@
 import { chlorineAhead, chlorineBetween, FLOOR_MGL } from '@evenround/core/disinfection'
 import { minutesBetween, type Tide as TideState } from '@evenround/core/job'
+import { say } from '@evenround/core/words'
 import { useId } from 'react'
 import Svg, { Circle, ClipPath, Defs, G, Line, Path, Rect, Text as SvgText } from 'react-native-svg'
 import { useUnits } from '../../data/units'
@@ -37,10 +38,10 @@ export function TideDrawing({ tide, targetMgL, hours, now, width, clock }: TideP
   const measured = lastMinute > 0 ? run(0, lastMinute, (minute) => chlorineBetween(tide.points, minute) ?? 0) : ''
   const expected = run(lastMinute, end, (minute) => chlorineAhead(tide.points, tide.result, minute))
   const waves = Array.from({ length: Math.ceil((base - TOP) / 14) }, (_, index) => TOP + 8 + index * 14)
-  const wave = (at: number): string => ['M0', at, ...Array.from({ length: Math.ceil(width / 16) + 1 }, () => 'q4 -4 8 0t8 0')].join(' ')
+  const wave = (at: number): string => ['M0', at, ...Array.from({ length: Math.ceil(width / 16) + 1 }, () => say`q4 -4 8 0t8 0`)].join(' ')
   const units = useUnits()
   const label = inTrade(
-    `Contact since ${clock(tide.from)}: ${tide.points.map(({ mgL, at }) => `${figure(mgL)} mg/L at ${clock(at)}`).join(', ')}; target ${targetMgL}, floor ${FLOOR_MGL}`,
+    say`Contact since ${clock(tide.from)}: ${tide.points.map(({ mgL, at }) => say`${figure(mgL)} mg/L at ${clock(at)}`).join(', ')}; target ${targetMgL}, floor ${FLOOR_MGL}`,
     units,
   )
   return (
@@ -64,11 +65,11 @@ export function TideDrawing({ tide, targetMgL, hours, now, width, clock }: TideP
       <Path d={expected} stroke={COLOR.brine} strokeWidth={2} strokeDasharray="5 5" fill="none" />
       <Line x1={0} x2={width} y1={y(targetMgL)} y2={y(targetMgL)} stroke={COLOR.quiet} strokeWidth={1} />
       <SvgText x={4} y={y(targetMgL) - 6} fontSize={12} fontFamily="Atkinson, Verdana" fill={COLOR.quiet}>
-        {`${figure(targetMgL)} target`}
+        {say`${figure(targetMgL)} target`}
       </SvgText>
       <Line x1={0} x2={width} y1={y(FLOOR_MGL)} y2={y(FLOOR_MGL)} stroke={COLOR.oxblood} strokeWidth={2} strokeDasharray="2 4" />
       <SvgText x={width - 4} y={y(FLOOR_MGL) - 6} fontSize={12} textAnchor="end" fontFamily="Atkinson, Verdana" fill={COLOR.oxblood}>
-        {`${FLOOR_MGL} at the end`}
+        {say`${FLOOR_MGL} at the end`}
       </SvgText>
       <Rect x={0} y={base} width={width} height={2} fill={COLOR.line} />
       {nowMinute >= 0 && nowMinute <= end ? (
@@ -83,7 +84,7 @@ export function TideDrawing({ tide, targetMgL, hours, now, width, clock }: TideP
             fontWeight="700"
             fill={COLOR.ink}
           >
-            now
+            {say`now`}
           </SvgText>
         </>
       ) : null}

@@ -1,4 +1,5 @@
 import type { Found } from '@evenround/contract/find'
+import { say } from '@evenround/core/words'
 import { useRouter } from 'expo-router'
 import { useEffect, useRef, useState } from 'react'
 import { Pressable, TextInput, View } from 'react-native'
@@ -12,11 +13,11 @@ import { Empty, Failed } from '../../ui/states'
 import { T } from '../../ui/text'
 
 const KIND_WORDS: Record<Found['kind'], string> = {
-  site: 'Site',
-  system: 'System',
-  part: 'Part fitted',
-  visit: 'Note of a visit',
-  fault: 'Noted for later',
+  site: say`Site`,
+  system: say`System`,
+  part: say`Part fitted`,
+  visit: say`Note of a visit`,
+  fault: say`Noted for later`,
 }
 
 /** Where a thing that was found is looked at. */
@@ -48,7 +49,7 @@ export function Find() {
     if (one) router.push(hrefOf(one))
   }
   return (
-    <Screen title="Search" wide>
+    <Screen title={say`Search`} wide>
       <View className="flex-row items-center gap-2 rounded-card border-2 border-line bg-sheet px-3 focus-within:border-kelp">
         <Icon name="search" color={COLOR.quiet} size={20} />
         <TextInput
@@ -56,22 +57,22 @@ export function Find() {
           value={typed}
           onChangeText={setTyped}
           onSubmitEditing={() => open(rows[0])}
-          aria-label="Search the firm"
-          placeholder="Customer, telephone, part number, what was noted"
+          aria-label={say`Search the firm`}
+          placeholder={say`Customer, telephone, part number, what was noted`}
           autoCorrect={false}
           maxLength={80}
           className="min-h-[48px] flex-1 font-text text-[17px] text-ink"
         />
       </View>
-      {found.error ? <Failed what="Nothing can be searched now" error={found.error} onRetry={() => void found.refetch()} /> : null}
+      {found.error ? <Failed what={say`Nothing can be searched now`} error={found.error} onRetry={() => void found.refetch()} /> : null}
       {asked.length < 2 ? (
         <T kind="quiet">
-          Two letters are enough. Sites, systems, people to ask for, part numbers and marks, and what was noted at visits are searched.
+          {say`Two letters are enough. Sites, systems, people to ask for, part numbers and marks, and what was noted at visits are searched.`}
         </T>
       ) : found.data && rows.length === 0 ? (
-        <Empty title="Nothing found" text="Try fewer letters, or another word of it." />
+        <Empty title={say`Nothing found`} text={say`Try fewer letters, or another word of it.`} />
       ) : (
-        <View role="list" aria-label="What was found">
+        <View role="list" aria-label={say`What was found`}>
           {rows.map((one) => (
             <Pressable
               key={`${one.kind}${one.id}`}

@@ -1,4 +1,5 @@
 import type { AuditDto, Audited, FirmFileDto } from '@evenround/contract/export'
+import { say } from '@evenround/core/words'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { View } from 'react-native'
@@ -27,44 +28,43 @@ export function FirmData() {
     refetchInterval: ({ state }) => (state.data?.file?.state === 'asked' ? LOOK_AGAIN_MS : false),
   })
   const audit = useQuery({ queryKey: KEYS.audit, queryFn: () => ask(api.audit.$get()), staleTime: 0, enabled: may })
-  const back = <BackLink href="/firm" label="The firm" />
+  const back = <BackLink href="/firm" label={say`The firm`} />
   if (me.data && !may)
     return (
-      <Screen over={back} title="The firm’s data">
-        <T kind="quiet">Only an owner can take the firm’s data out.</T>
+      <Screen over={back} title={say`The firm’s data`}>
+        <T kind="quiet">{say`Only an owner can take the firm’s data out.`}</T>
       </Screen>
     )
   const zone = me.data?.firm.timeZone ?? 'UTC'
   return (
-    <Screen over={back} title="The firm’s data" wide>
+    <Screen over={back} title={say`The firm’s data`} wide>
       <View className="flex-row flex-wrap gap-4">
         <View className="min-w-[300px] flex-1 gap-3 rounded-card border-2 border-line bg-sheet p-4">
           <T kind="heading" level={2}>
-            Everything in one file
+            {say`Everything in one file`}
           </T>
           <T>
-            Sites, systems, every visit and reading, the catalogue, the round, the photos: as a ZIP with spreadsheets (CSV), JSON with its
-            description, pictures, and each site’s past in words. An empty installation brings the same firm in from it.
+            {say`Sites, systems, every visit and reading, the catalogue, the round, the photos: as a ZIP with spreadsheets (CSV), JSON with its description, pictures, and each site’s past in words. An empty installation brings the same firm in from it.`}
           </T>
-          <T kind="quiet">Passwords are not in it. Customers’ names, telephones and access notes are: keep it as you keep their keys.</T>
+          <T kind="quiet">{say`Passwords are not in it. Customers’ names, telephones and access notes are: keep it as you keep their keys.`}</T>
           {file.data ? (
             <TheFile file={file.data.file} zone={zone} />
           ) : file.error ? (
-            <Failed what="The file cannot be shown" error={file.error} onRetry={() => void file.refetch()} />
+            <Failed what={say`The file cannot be shown`} error={file.error} onRetry={() => void file.refetch()} />
           ) : (
             <Waiting />
           )}
         </View>
         <View className="min-w-[300px] flex-1 gap-2 rounded-card border-2 border-line bg-sheet p-4">
           <T kind="heading" level={2}>
-            Exported and erased
+            {say`Exported and erased`}
           </T>
-          <T kind="quiet">Who did it and when. Nobody can change this record.</T>
-          {audit.data?.deeds.length === 0 ? <T>Nothing yet.</T> : null}
+          <T kind="quiet">{say`Who did it and when. Nobody can change this record.`}</T>
+          {audit.data?.deeds.length === 0 ? <T>{say`Nothing yet.`}</T> : null}
           {audit.data?.deeds.map((deed) => (
             <Deed key={deed.id} deed={deed} zone={zone} />
           ))}
-          {audit.error ? <Failed what="The record cannot be shown" error={audit.error} onRetry={() => void audit.refetch()} /> : null}
+          {audit.error ? <Failed what={say`The record cannot be shown`} error={audit.error} onRetry={() => void audit.refetch()} /> : null}
         </View>
       </View>
     </Screen>
@@ -72,11 +72,11 @@ export function FirmData() {
 }
 
 const WHAT: Record<Audited, string> = {
-  'firm-exported': 'Whole firm exported',
-  'firm-brought-in': 'Firm imported',
-  'customer-exported': 'Customer’s data exported',
-  'customer-erased': 'Customer erased',
-  'second-factor-removed': 'Second factor removed',
+  'firm-exported': say`Whole firm exported`,
+  'firm-brought-in': say`Firm imported`,
+  'customer-exported': say`Customer’s data exported`,
+  'customer-erased': say`Customer erased`,
+  'second-factor-removed': say`Second factor removed`,
 }
 
 function Deed({ deed, zone }: { deed: AuditDto; zone: string }) {
@@ -84,13 +84,13 @@ function Deed({ deed, zone }: { deed: AuditDto; zone: string }) {
     <View className="gap-1 border-t-2 border-line py-2">
       <T kind="strong">{WHAT[deed.what]}</T>
       <T>{deed.said}</T>
-      <T kind="small">{`${deed.person ?? 'From the server’s shell'}, ${instantText(deed.at, zone)}`}</T>
+      <T kind="small">{`${deed.person ?? say`From the server’s shell`}, ${instantText(deed.at, zone)}`}</T>
     </View>
   )
 }
 
 const MB = 1024 * 1024
-const sizeText = (bytes: number): string => (bytes < MB ? `${Math.ceil(bytes / 1024)} kB` : `${(bytes / MB).toFixed(1)} MB`)
+const sizeText = (bytes: number): string => (bytes < MB ? say`${Math.ceil(bytes / 1024)} kB` : say`${(bytes / MB).toFixed(1)} MB`)
 
 function TheFile({ file, zone }: { file: FirmFileDto | null; zone: string }) {
   const [problem, setProblem] = useState<string | null>(null)
@@ -99,7 +99,7 @@ function TheFile({ file, zone }: { file: FirmFileDto | null; zone: string }) {
     try {
       queryClient.setQueryData(KEYS.file, await ask(api['firm-file'].$post()))
     } catch (error) {
-      setProblem(error instanceof ApiProblem ? error.message : 'It could not be asked for. Try again.')
+      setProblem(error instanceof ApiProblem ? error.message : say`It could not be asked for. Try again.`)
     }
     await queryClient.invalidateQueries({ queryKey: KEYS.audit })
   }
@@ -108,20 +108,20 @@ function TheFile({ file, zone }: { file: FirmFileDto | null; zone: string }) {
     <View className="gap-3" aria-live="polite">
       {file?.state === 'made' ? (
         <>
-          <T kind="strong">{`Ready since ${instantText(file.madeAt ?? file.askedAt, zone)}: ${(file.rows ?? 0).toLocaleString()} rows, ${sizeText(file.bytes ?? 0)}`}</T>
+          <T kind="strong">{say`Ready since ${instantText(file.madeAt ?? file.askedAt, zone)}: ${(file.rows ?? 0).toLocaleString()} rows, ${sizeText(file.bytes ?? 0)}`}</T>
           <a href={`/api/firm-file/${file.id}`} download className="block">
             <View className="min-h-[56px] items-center justify-center rounded-card bg-kelp px-4">
               <T kind="strong" className="text-on-kelp">
-                Download the file
+                {say`Download the file`}
               </T>
             </View>
           </a>
-          <T kind="small">{`Asked for by ${file.askedBy}. It is deleted on ${instantText(file.until, zone)}.`}</T>
+          <T kind="small">{say`Asked for by ${file.askedBy}. It is deleted on ${instantText(file.until, zone)}.`}</T>
         </>
       ) : null}
       {file?.state === 'failed' ? (
         <T kind="strong" role="alert" className="text-oxblood">
-          The file could not be made. Try again; if it fails again, the server’s log says why.
+          {say`The file could not be made. Try again; if it fails again, the server’s log says why.`}
         </T>
       ) : null}
       {problem ? (
@@ -129,9 +129,9 @@ function TheFile({ file, zone }: { file: FirmFileDto | null; zone: string }) {
           {problem}
         </T>
       ) : null}
-      {asked ? <Waiting what="The file is being made. You may leave this page" /> : null}
+      {asked ? <Waiting what={say`The file is being made. You may leave this page`} /> : null}
       <Button
-        label={file?.state === 'made' ? 'Prepare a new file' : 'Prepare the file'}
+        label={file?.state === 'made' ? say`Prepare a new file` : say`Prepare the file`}
         kind={file?.state === 'made' ? 'plain' : 'act'}
         size="big"
         disabled={asked}

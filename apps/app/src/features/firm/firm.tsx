@@ -1,4 +1,5 @@
 import type { FirmDto, PersonDto, Schools } from '@evenround/contract/firm'
+import { say } from '@evenround/core/words'
 import { Link } from 'expo-router'
 import { useState } from 'react'
 import { Pressable, View } from 'react-native'
@@ -21,10 +22,10 @@ export function FirmScreen() {
   const me = useMe()
   // Kept above the form, which begins anew with every version of the firm.
   const [message, setMessage] = useState<Message | null>(null)
-  const back = <BackLink href="/me" label="Settings" />
+  const back = <BackLink href="/me" label={say`Settings`} />
   if (!me.data)
     return (
-      <Screen over={back} title="The firm">
+      <Screen over={back} title={say`The firm`}>
         <Waiting />
       </Screen>
     )
@@ -33,18 +34,18 @@ export function FirmScreen() {
     <Screen over={back} title={firm.name}>
       <Link href="/times" asChild>
         <Pressable className="min-h-[56px] justify-center rounded-card border-2 border-line bg-sheet px-4">
-          <T kind="strong">Working times, days off, what the round is planned by</T>
+          <T kind="strong">{say`Working times, days off, what the round is planned by`}</T>
         </Pressable>
       </Link>
       <Link href="/rules" asChild>
         <Pressable className="min-h-[56px] justify-center rounded-card border-2 border-line bg-sheet px-4">
-          <T kind="strong">The day to change: contract, label or evidence</T>
+          <T kind="strong">{say`The day to change: contract, label or evidence`}</T>
         </Pressable>
       </Link>
       {rights.includes('export-firm') ? (
         <Link href="/firm-data" asChild>
           <Pressable className="min-h-[56px] justify-center rounded-card border-2 border-line bg-sheet px-4">
-            <T kind="strong">The firm’s data: everything in one file</T>
+            <T kind="strong">{say`The firm’s data: everything in one file`}</T>
           </Pressable>
         </Link>
       ) : null}
@@ -74,15 +75,15 @@ function SchoolsForm({ firm, mayEdit, message, onMessage }: SchoolsFormProps) {
   const save = async (): Promise<void> => {
     try {
       await ask(api.firm.$put({ json: { version: firm.version, name: firm.name, gallon: firm.gallon, schools } }))
-      onMessage({ text: 'Saved. Every screen that depends on it follows.', bad: false })
+      onMessage({ text: say`Saved. Every screen that depends on it follows.`, bad: false })
     } catch (error) {
       const stale = error instanceof ApiProblem && error.code === 'STALE_VERSION'
       onMessage({
         text: stale
-          ? 'Somebody changed the firm meanwhile; what stands now is shown. Choose again.'
+          ? say`Somebody changed the firm meanwhile; what stands now is shown. Choose again.`
           : error instanceof Error
             ? error.message
-            : 'It could not be saved.',
+            : say`It could not be saved.`,
         bad: true,
       })
     }
@@ -91,7 +92,7 @@ function SchoolsForm({ firm, mayEdit, message, onMessage }: SchoolsFormProps) {
   return (
     <View className="gap-5">
       <T kind="heading" level={2}>
-        Methods
+        {say`Methods`}
       </T>
       {SCHOOL_QUESTIONS.map(({ key, label, why, options }) => (
         <View key={key} className="gap-1">
@@ -112,9 +113,9 @@ function SchoolsForm({ firm, mayEdit, message, onMessage }: SchoolsFormProps) {
         </T>
       ) : null}
       {mayEdit ? (
-        <Button label="Save the methods" kind="act" disabled={!changed} onPress={() => void save()} />
+        <Button label={say`Save the methods`} kind="act" disabled={!changed} onPress={() => void save()} />
       ) : (
-        <T kind="quiet">The owner chooses these.</T>
+        <T kind="quiet">{say`The owner chooses these.`}</T>
       )}
     </View>
   )
@@ -127,9 +128,9 @@ function People() {
   return (
     <View className="gap-3">
       <T kind="heading" level={2}>
-        People
+        {say`People`}
       </T>
-      {people.error ? <Failed what="People cannot be shown" error={people.error} onRetry={() => void people.refetch()} /> : null}
+      {people.error ? <Failed what={say`People cannot be shown`} error={people.error} onRetry={() => void people.refetch()} /> : null}
       {people.data?.people.map((person: PersonDto) => (
         <PersonCard key={`${person.id}${person.version}`} person={person} onChanged={() => void refresh()} />
       ))}
@@ -142,7 +143,7 @@ function People() {
           }}
         />
       ) : (
-        <Button label="Invite a person" onPress={() => setAdding(true)} />
+        <Button label={say`Invite a person`} onPress={() => setAdding(true)} />
       )}
     </View>
   )

@@ -1,3 +1,4 @@
+import { say } from '@evenround/core/words'
 import { useQuery } from '@tanstack/react-query'
 import { View } from 'react-native'
 import { api, ask } from '../../data/api'
@@ -13,14 +14,14 @@ export function Mailbox() {
   return (
     <View className="gap-2">
       <T kind="heading" level={2}>
-        Mail of the demo
+        {say`Mail of the demo`}
       </T>
-      <T kind="quiet">Nothing leaves this machine. What would have been sent stands here until the server ends.</T>
-      {box.mails.length === 0 ? <T kind="quiet">No mail yet.</T> : null}
+      <T kind="quiet">{say`Nothing leaves this machine. What would have been sent stands here until the server ends.`}</T>
+      {box.mails.length === 0 ? <T kind="quiet">{say`No mail yet.`}</T> : null}
       {box.mails.map(({ to, subject, text, at }) => (
         <View key={`${at}${to}`} className="gap-1 border-t-2 border-line py-2">
           <T kind="strong">{subject}</T>
-          <T kind="small">{`To ${to}, ${instantText(at, zone)}`}</T>
+          <T kind="small">{say`To ${to}, ${instantText(at, zone)}`}</T>
           <T selectable className="break-words">
             {text}
           </T>

@@ -1,3 +1,4 @@
+import { say } from '@evenround/core/words'
 import { useRouter } from 'expo-router'
 import { useState } from 'react'
 import { View } from 'react-native'
@@ -18,9 +19,9 @@ import { Second } from './second'
 import { SignIns } from './sign-ins'
 
 const THEMES: readonly { value: ThemeChoice; label: string }[] = [
-  { value: 'auto', label: 'As the device' },
-  { value: 'light', label: 'Paper' },
-  { value: 'cellar', label: 'Cellar' },
+  { value: 'auto', label: say`As the device` },
+  { value: 'light', label: say`Paper` },
+  { value: 'cellar', label: say`Cellar` },
 ]
 
 /** One's own settings, behind the initials. */
@@ -31,20 +32,20 @@ export function Me() {
   const desk = useDesk()
   if (!me.data)
     return (
-      <Screen title="Settings">
+      <Screen title={say`Settings`}>
         <Waiting />
       </Screen>
     )
   const { person, firm, rights } = me.data
   return (
     <Screen title={person.name} over={firm.name} wide>
-      <T kind="quiet">{`${person.email} · ${person.role}${person.skills.length > 0 ? ` · licensed for ${person.skills.join(', ')}` : ''}${person.van ? ` · van ${person.van}` : ''}`}</T>
+      <T kind="quiet">{`${person.email} · ${person.role}${person.skills.length > 0 ? say` · licensed for ${person.skills.join(', ')}` : ''}${person.van ? say` · van ${person.van}` : ''}`}</T>
       {rights.includes('manage-people') || rights.includes('change-schools') ? (
-        <Button label="The firm: methods and people" onPress={() => router.push('/firm')} />
+        <Button label={say`The firm: methods and people`} onPress={() => router.push('/firm')} />
       ) : null}
       <View className={desk ? 'flex-row items-start gap-10' : 'gap-4'}>
         <View className={`gap-4 ${desk ? 'flex-1' : ''}`}>
-          <Choice label="Light" value={choice} options={THEMES} onChange={choose} />
+          <Choice label={say`Light`} value={choice} options={THEMES} onChange={choose} />
           <Quarantine />
           <PasswordForm />
           {desk ? <SignOut /> : null}
@@ -72,7 +73,7 @@ function SignOut() {
       await forgetAnswers()
       router.replace('/sign-in')
     } catch (error) {
-      setProblem(error instanceof Error ? error.message : 'Signing out did not work.')
+      setProblem(error instanceof Error ? error.message : say`Signing out did not work.`)
     }
   }
   return (
@@ -81,14 +82,14 @@ function SignOut() {
         <T
           kind="strong"
           className="text-copper-text"
-        >{`${unsent} entries are not sent yet. They stay on this device and are sent when you sign in here again. Keep them as a file as well, above, or sign out all the same.`}</T>
+        >{say`${unsent} entries are not sent yet. They stay on this device and are sent when you sign in here again. Keep them as a file as well, above, or sign out all the same.`}</T>
       ) : null}
       {problem ? (
         <T role="alert" className="text-oxblood">
           {problem}
         </T>
       ) : null}
-      <Button label={asked ? 'Sign out all the same' : 'Sign out'} kind="danger" onPress={() => void signOut()} />
+      <Button label={asked ? say`Sign out all the same` : say`Sign out`} kind="danger" onPress={() => void signOut()} />
     </View>
   )
 }

@@ -1,4 +1,5 @@
 import { SHORTEST_PASSWORD } from '@evenround/contract/protocol'
+import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { api, ask, fieldError } from '../../data/api'
@@ -32,10 +33,10 @@ export function PasswordForm() {
       <View className="gap-2">
         {done ? (
           <T role="status" className="text-lichen-text">
-            The password is changed; other devices have to sign in again.
+            {say`The password is changed; other devices have to sign in again.`}
           </T>
         ) : null}
-        <Button label="Change password" onPress={() => setOpen(true)} />
+        <Button label={say`Change password`} onPress={() => setOpen(true)} />
       </View>
     )
   }
@@ -43,7 +44,7 @@ export function PasswordForm() {
   return (
     <View className="gap-3">
       <Field
-        label="Current password"
+        label={say`Current password`}
         value={current}
         onChangeText={setCurrent}
         secureTextEntry
@@ -51,7 +52,7 @@ export function PasswordForm() {
         error={fieldError(error, 'currentPassword')}
       />
       <Field
-        label="New password"
+        label={say`New password`}
         value={next}
         onChangeText={setNext}
         secureTextEntry
@@ -65,9 +66,9 @@ export function PasswordForm() {
         </T>
       ) : null}
       <View className="flex-row gap-3">
-        <Button label="Cancel" onPress={() => setOpen(false)} />
+        <Button label={say`Cancel`} onPress={() => setOpen(false)} />
         <Button
-          label="Change it"
+          label={say`Change it`}
           kind="act"
           grow
           disabled={current === '' || next.length < SHORTEST_PASSWORD}

@@ -2,6 +2,7 @@ import type { LinkDto } from '@evenround/contract/begin'
 import type { PersonDto } from '@evenround/contract/firm'
 import { SHORTEST_PASSWORD } from '@evenround/contract/protocol'
 import type { Role } from '@evenround/core/firm'
+import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { v7 as uuidv7 } from 'uuid'
@@ -14,14 +15,14 @@ import { T } from '../../ui/text'
 import { SignIns } from './sign-ins'
 
 const ROLES: readonly { value: Role; label: string }[] = [
-  { value: 'technician', label: 'Technician' },
-  { value: 'planner', label: 'Planner' },
-  { value: 'owner', label: 'Owner' },
-  { value: 'viewer', label: 'Viewer' },
+  { value: 'technician', label: say`Technician` },
+  { value: 'planner', label: say`Planner` },
+  { value: 'owner', label: say`Owner` },
+  { value: 'viewer', label: say`Viewer` },
 ]
 
 const messageOf = (error: unknown): string | null =>
-  error === null ? null : error instanceof Error ? error.message : 'It could not be saved.'
+  error === null ? null : error instanceof Error ? error.message : say`It could not be saved.`
 
 /** One person: role, licence, password reset, devices, on or off. */
 export function PersonCard({ person, onChanged }: { person: PersonDto; onChanged: () => void }) {
@@ -47,7 +48,7 @@ export function PersonCard({ person, onChanged }: { person: PersonDto; onChanged
   const makeLink = () =>
     attempt(
       () => ask(api.people[':id'].links.$post({ param: { id }, json: { kind: 'reset' } })).then(setLink),
-      'The link is made; the old password holds until it is used.',
+      say`The link is made; the old password holds until it is used.`,
     )
   const save = () =>
     attempt(
@@ -55,37 +56,37 @@ export function PersonCard({ person, onChanged }: { person: PersonDto; onChanged
         ask(api.people[':id'].$put({ param: { id }, json: { version, name, van, role, skills: wells ? ['wells'] : [], active } })).then(
           onChanged,
         ),
-      'Saved.',
+      say`Saved.`,
     )
   const reset = () =>
     attempt(
       () => ask(api.people[':id'].password.$post({ param: { id }, json: { password } })).then(() => setPassword('')),
-      'The password is reset; every device of this person has to sign in again.',
+      say`The password is reset; every device of this person has to sign in again.`,
     )
   const removeSecond = () =>
     attempt(
       () => ask(api.people[':id'].second.$delete({ param: { id } })),
-      'They sign in with the password alone now; every device of this person has to sign in again.',
+      say`They sign in with the password alone now; every device of this person has to sign in again.`,
     )
   return (
     <View className="gap-3 border-t-2 border-line py-3">
       <View className="flex-row items-center gap-3">
         <View className="flex-1">
           <T kind="strong">{name}</T>
-          <T kind="quiet">{`${person.role}${person.active ? '' : ', switched off'} · ${person.email}`}</T>
+          <T kind="quiet">{`${person.role}${person.active ? '' : say`, switched off`} · ${person.email}`}</T>
         </View>
-        <Button label={open ? 'Close' : 'Change'} hint={`Change ${name}`} onPress={() => setOpen(!open)} />
+        <Button label={open ? say`Close` : say`Change`} hint={say`Change ${name}`} onPress={() => setOpen(!open)} />
       </View>
       {open ? (
         <View className="gap-4">
-          <Choice label="Role" value={role} options={ROLES} onChange={setRole} />
-          <Tick label="Licensed for wells" value={wells} onChange={setWells} />
-          <Tick label="May sign in" hint="Off ends every sign-in at once" value={active} onChange={setActive} />
-          <Button label="Save" kind="act" onPress={() => void save()} />
+          <Choice label={say`Role`} value={role} options={ROLES} onChange={setRole} />
+          <Tick label={say`Licensed for wells`} value={wells} onChange={setWells} />
+          <Tick label={say`May sign in`} hint={say`Off ends every sign-in at once`} value={active} onChange={setActive} />
+          <Button label={say`Save`} kind="act" onPress={() => void save()} />
           {link ? <LinkToHand link={link} /> : null}
-          <Button label="Make a link for a new password" onPress={() => void makeLink()} />
+          <Button label={say`Make a link for a new password`} onPress={() => void makeLink()} />
           <Field
-            label="New password for them"
+            label={say`New password for them`}
             value={password}
             onChangeText={setPassword}
             secureTextEntry
@@ -93,8 +94,8 @@ export function PersonCard({ person, onChanged }: { person: PersonDto; onChanged
             hint={PASSWORD_HINT}
             error={fieldError(error, 'password')}
           />
-          <Button label="Reset the password" disabled={password.length < SHORTEST_PASSWORD} onPress={() => void reset()} />
-          <Button label="Remove their second factor" hint="For who lost phone and codes" onPress={() => void removeSecond()} />
+          <Button label={say`Reset the password`} disabled={password.length < SHORTEST_PASSWORD} onPress={() => void reset()} />
+          <Button label={say`Remove their second factor`} hint={say`For who lost phone and codes`} onPress={() => void removeSecond()} />
           {messageOf(error) ? (
             <T role="alert" className="text-oxblood">
               {messageOf(error)}
@@ -124,12 +125,12 @@ function LinkToHand({ link }: { link: LinkDto }) {
   }
   return (
     <View role="status" className="gap-2 rounded-card border-2 border-lichen p-3">
-      <T kind="strong">{link.mailedTo ? `Sent to ${link.mailedTo}.` : 'Hand this link on; it is shown only now.'}</T>
+      <T kind="strong">{link.mailedTo ? say`Sent to ${link.mailedTo}.` : say`Hand this link on; it is shown only now.`}</T>
       <T kind="small" selectable className="break-all">
         {address}
       </T>
-      <T kind="small">{`Good once, until ${new Date(link.expiresAt).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' })}.`}</T>
-      <Button label={copied ? 'Copied' : 'Copy the link'} onPress={copy} />
+      <T kind="small">{say`Good once, until ${new Date(link.expiresAt).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' })}.`}</T>
+      <Button label={copied ? say`Copied` : say`Copy the link`} onPress={copy} />
     </View>
   )
 }
@@ -152,31 +153,31 @@ export function NewPerson({ onDone }: { onDone: () => void }) {
   if (link)
     return (
       <View className="gap-3 rounded-card border-2 border-line bg-sheet p-4">
-        <T kind="heading" level={3}>{`${name} is invited`}</T>
+        <T kind="heading" level={3}>{say`${name} is invited`}</T>
         <LinkToHand link={link} />
-        <Button label="Done" kind="act" onPress={onDone} />
+        <Button label={say`Done`} kind="act" onPress={onDone} />
       </View>
     )
   return (
     <View className="gap-3 rounded-card border-2 border-line bg-sheet p-4">
-      <Field label="Name" value={name} onChangeText={setName} error={fieldError(error, 'name')} maxLength={120} />
+      <Field label={say`Name`} value={name} onChangeText={setName} error={fieldError(error, 'name')} maxLength={120} />
       <Field
-        label="E-mail"
+        label={say`E-mail`}
         value={email}
         onChangeText={setEmail}
         error={fieldError(error, 'email')}
         inputMode="email"
         autoCapitalize="none"
       />
-      <Choice label="Role" value={role} options={ROLES} onChange={setRole} />
+      <Choice label={say`Role`} value={role} options={ROLES} onChange={setRole} />
       {messageOf(error) ? (
         <T role="alert" className="text-oxblood">
           {messageOf(error)}
         </T>
       ) : null}
       <View className="flex-row gap-3">
-        <Button label="Cancel" onPress={onDone} />
-        <Button label="Invite" kind="act" grow onPress={() => void invite()} />
+        <Button label={say`Cancel`} onPress={onDone} />
+        <Button label={say`Invite`} kind="act" grow onPress={() => void invite()} />
       </View>
     </View>
   )

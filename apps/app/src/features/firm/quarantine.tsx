@@ -1,4 +1,5 @@
 import type { FactResult } from '@evenround/contract/visit'
+import { say } from '@evenround/core/words'
 import { View } from 'react-native'
 import { forgetEdit, retryEdits, useKeptEdits } from '../../data/kept-edits'
 import { retryRefused, unsentAsFile, useOutbox } from '../../data/outbox'
@@ -6,15 +7,15 @@ import { Button } from '../../ui/button'
 import { T } from '../../ui/text'
 
 const REASONS: Record<NonNullable<FactResult['reason']>, string> = {
-  'not-stored': 'The server could not store it; it stays here. Bring the server up to date, then send again.',
-  'bad-form': 'The server could not read it. Bring the app up to date, then send again.',
-  'unknown-site': 'The site is not there any more. Tell the office which one it was.',
-  'unknown-reference': 'What it belongs to is not known to the server.',
-  'no-right': 'Your role may not record this. Ask the owner.',
-  'not-own': 'It corrects what somebody else recorded; only they or the office may.',
-  'depends-on-refused': 'It waits for another one that was refused.',
-  'hold-needs-right': 'A hold for safety is lifted by the office, with its proof. It stands until then.',
-  'id-reused': 'Something else was stored under its number.',
+  'not-stored': say`The server could not store it; it stays here. Bring the server up to date, then send again.`,
+  'bad-form': say`The server could not read it. Bring the app up to date, then send again.`,
+  'unknown-site': say`The site is not there any more. Tell the office which one it was.`,
+  'unknown-reference': say`What it belongs to is not known to the server.`,
+  'no-right': say`Your role may not record this. Ask the owner.`,
+  'not-own': say`It corrects what somebody else recorded; only they or the office may.`,
+  'depends-on-refused': say`It waits for another one that was refused.`,
+  'hold-needs-right': say`A hold for safety is lifted by the office, with its proof. It stands until then.`,
+  'id-reused': say`Something else was stored under its number.`,
 }
 
 /** What is not sent, and what was refused with what to do about it. Nothing is dropped. */
@@ -23,7 +24,7 @@ export function Quarantine() {
   const open = entries.filter(({ state }) => state !== 'sent')
   const all = useKeptEdits((state) => state.edits)
   const [told, edits] = [all.filter(({ state }) => state === 'told'), all.filter(({ state }) => state !== 'told')]
-  if (open.length + edits.length + told.length === 0) return <T kind="quiet">Everything recorded on this device has been sent.</T>
+  if (open.length + edits.length + told.length === 0) return <T kind="quiet">{say`Everything recorded on this device has been sent.`}</T>
   const keep = (): void => {
     const link = document.createElement('a')
     link.href = URL.createObjectURL(unsentAsFile())
@@ -38,20 +39,20 @@ export function Quarantine() {
         <View key={id} className="gap-2">
           <T>{`${what}. ${message ?? ''}`}</T>
           <View className="self-start">
-            <Button label="Dismiss" onPress={() => void forgetEdit(id)} />
+            <Button label={say`Dismiss`} onPress={() => void forgetEdit(id)} />
           </View>
         </View>
       ))}
-      {open.length + edits.length > 0 ? <T kind="heading" level={2}>{`${open.length + edits.length} not sent`}</T> : null}
+      {open.length + edits.length > 0 ? <T kind="heading" level={2}>{say`${open.length + edits.length} not sent`}</T> : null}
       {edits.map(({ id, what, message }) => (
-        <T key={id}>{message ? `${what}: ${message}` : `${what}, waits for a connection`}</T>
+        <T key={id}>{message ? `${what}: ${message}` : say`${what}, waits for a connection`}</T>
       ))}
       {refused.map(({ fact, reason }) => (
-        <T key={fact.id}>{`${fact.kind.replaceAll('-', ' ')}: ${reason ? REASONS[reason] : 'refused'}`}</T>
+        <T key={fact.id}>{`${fact.kind.replaceAll('-', ' ')}: ${reason ? REASONS[reason] : say`refused`}`}</T>
       ))}
       <View className="flex-row flex-wrap gap-2">
-        <Button label="Send again" onPress={() => void retryEdits().then(retryRefused)} />
-        <Button label="Keep as a file" onPress={keep} />
+        <Button label={say`Send again`} onPress={() => void retryEdits().then(retryRefused)} />
+        <Button label={say`Keep as a file`} onPress={keep} />
       </View>
     </View>
   )

@@ -1,6 +1,6 @@
-import { many } from '@evenround/core/words'
 import type { HindsightDto } from '@evenround/contract/wear'
 import { mediumName } from '@evenround/core/catalogue'
+import { many, say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { useMe } from '../../data/queries'
@@ -20,11 +20,15 @@ export function RulesScreen() {
   const rules = useDueRules()
   const me = useMe()
   const [editing, setEditing] = useState(false)
-  const back = <BackLink href="/firm" label="The firm" />
+  const back = <BackLink href="/firm" label={say`The firm`} />
   if (!rules.data || !me.data)
     return (
-      <Screen over={back} title="The day to change">
-        {rules.error ? <Failed what="The rules cannot be shown" error={rules.error} onRetry={() => void rules.refetch()} /> : <Waiting />}
+      <Screen over={back} title={say`The day to change`}>
+        {rules.error ? (
+          <Failed what={say`The rules cannot be shown`} error={rules.error} onRetry={() => void rules.refetch()} />
+        ) : (
+          <Waiting />
+        )}
       </Screen>
     )
   const { firm, media, own } = rules.data
@@ -36,41 +40,41 @@ export function RulesScreen() {
     ...(own.stage > 0 ? [many(own.stage, 'stage', 'stages')] : []),
   ]
   return (
-    <Screen over={back} title="The day to change" wide>
+    <Screen over={back} title={say`The day to change`} wide>
       <View className="gap-2">
-        <T kind="heading" level={2}>{`The firm: ${ruleText(firm, today)}`}</T>
+        <T kind="heading" level={2}>{say`The firm: ${ruleText(firm, today)}`}</T>
         <T kind="quiet">{BY_WORDS[firm.by].why}</T>
         {mayChoose && !editing ? (
           <View className="self-start">
-            <Button label="Change the firm’s rule" onPress={() => setEditing(true)} />
+            <Button label={say`Change the firm’s rule`} onPress={() => setEditing(true)} />
           </View>
         ) : null}
         {editing ? (
           <RuleForm place={{ level: 'firm', about: 'firm' }} rule={firm} takeBack={null} onDone={() => setEditing(false)} />
         ) : null}
-        {mayChoose ? null : <T kind="quiet">The owner chooses it.</T>}
+        {mayChoose ? null : <T kind="quiet">{say`The owner chooses it.`}</T>}
       </View>
       <Past />
       <View className="gap-1">
         <T kind="heading" level={2}>
-          Where it differs
+          {say`Where it differs`}
         </T>
         {media.map(({ media: medium, rule }) => (
           <T key={medium}>{`${mediumName(medium)}: ${ruleText(rule, today)}`}</T>
         ))}
         <T>
           {ownText.length === 0
-            ? 'No site, system or stage has a rule of its own. It is chosen on the page of a stage, and comes in with a list of customers.'
-            : `Chosen for ${ownText.join(', ')}: on the page of each stage.`}
+            ? say`No site, system or stage has a rule of its own. It is chosen on the page of a stage, and comes in with a list of customers.`
+            : say`Chosen for ${ownText.join(', ')}: on the page of each stage.`}
         </T>
-        <T kind="quiet">For a kind of part it is chosen on the shelf, under Media.</T>
+        <T kind="quiet">{say`For a kind of part it is chosen on the shelf, under Media.`}</T>
       </View>
       <View className="gap-2">
         <T kind="heading" level={2}>
-          Contracts to talk about
+          {say`Contracts to talk about`}
         </T>
-        <TextLink href="/due?until=all&advice=shorten" label="Likely spent well before their day" />
-        <TextLink href="/due?until=all&advice=lengthen" label="Far from done on their day" />
+        <TextLink href="/due?until=all&advice=shorten" label={say`Likely spent well before their day`} />
+        <TextLink href="/due?until=all&advice=lengthen" label={say`Far from done on their day`} />
       </View>
     </Screen>
   )
@@ -83,34 +87,34 @@ function Past() {
   return (
     <View className="gap-2">
       <T kind="heading" level={2}>
-        Your own last two years
+        {say`Your own last two years`}
       </T>
       {past.data ? (
         <>
           <T>{pastText(past.data, today)}</T>
-          <View role="table" aria-label="What each rule would have meant" className="max-w-[720px]">
-            <PastRow name="Rule" parts="Parts" late="Days past the end" spread="give or take" head />
-            <PastRow {...cells('As it was done', past.data.done)} />
+          <View role="table" aria-label={say`What each rule would have meant`} className="max-w-[720px]">
+            <PastRow name={say`Rule`} parts={say`Parts`} late={say`Days past the end`} spread={say`give or take`} head />
+            <PastRow {...cells(say`As it was done`, past.data.done)} />
             {past.data.rules.map(({ rule, ...sums }, index) => (
-              <PastRow key={JSON.stringify(rule)} {...cells(`${index === 0 ? 'Now: ' : ''}${ruleText(rule, today)}`, sums)} />
+              <PastRow key={JSON.stringify(rule)} {...cells(`${index === 0 ? say`Now: ` : ''}${ruleText(rule, today)}`, sums)} />
             ))}
           </View>
           <T kind="small">
-            Nobody saw the true ends: days past the end are expected from all that is known today, what was found in the parts included.
+            {say`Nobody saw the true ends: days past the end are expected from all that is known today, what was found in the parts included.`}
           </T>
         </>
       ) : past.error ? (
-        <Failed what="The past cannot be worked out" error={past.error} onRetry={() => void past.refetch()} />
+        <Failed what={say`The past cannot be worked out`} error={past.error} onRetry={() => void past.refetch()} />
       ) : (
-        <Waiting rows={3} what="Working out the last two years" />
+        <Waiting rows={3} what={say`Working out the last two years`} />
       )}
     </View>
   )
 }
 
 function pastText({ from, to, looked, all }: HindsightDto, today: string): string {
-  const some = looked < all ? `${looked} of about ${all}` : String(looked)
-  return `${shortDay(from, today)} to ${shortDay(to, today)}: ${some} parts in service, changed as each rule says.`
+  const some = looked < all ? say`${looked} of about ${all}` : String(looked)
+  return say`${shortDay(from, today)} to ${shortDay(to, today)}: ${some} parts in service, changed as each rule says.`
 }
 
 const cells = (name: string, { parts, lateDays, lateSpread }: HindsightDto['done']) => ({

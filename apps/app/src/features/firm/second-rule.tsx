@@ -1,4 +1,5 @@
 import type { FirmDto } from '@evenround/contract/firm'
+import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { api, ask } from '../../data/api'
@@ -15,15 +16,15 @@ export function SecondRule({ firm }: { firm: FirmDto }) {
     try {
       await ask(api.firm.$put({ json: { version, name, gallon, schools, secondFactor: asked ? 'owners' : 'free' } }))
     } catch (error) {
-      setProblem(error instanceof Error ? error.message : 'It could not be saved.')
+      setProblem(error instanceof Error ? error.message : say`It could not be saved.`)
     }
     await queryClient.invalidateQueries()
   }
   return (
     <View className="gap-2">
       <Tick
-        label="Owners need a second factor"
-        hint="Who has none yet sets one up first; until then people, exports and settings stay closed to them"
+        label={say`Owners need a second factor`}
+        hint={say`Who has none yet sets one up first; until then people, exports and settings stay closed to them`}
         value={firm.secondFactor === 'owners'}
         onChange={(asked) => void choose(asked)}
       />

@@ -1,5 +1,5 @@
-import { many } from '@evenround/core/words'
 import type { SecondBegun, SecondDto } from '@evenround/contract/second'
+import { many, say } from '@evenround/core/words'
 import { useQuery } from '@tanstack/react-query'
 import { type ReactNode, useState } from 'react'
 import { View } from 'react-native'
@@ -30,7 +30,7 @@ export function Second() {
   return (
     <View className="gap-3">
       <T kind="heading" level={2}>
-        Second factor
+        {say`Second factor`}
       </T>
       {second.data ? (
         open === null ? (
@@ -45,7 +45,7 @@ export function Second() {
           <AddPasskey onClose={close} />
         )
       ) : second.error ? (
-        <Failed what="It cannot be shown" error={second.error} onRetry={() => void second.refetch()} />
+        <Failed what={say`It cannot be shown`} error={second.error} onRetry={() => void second.refetch()} />
       ) : (
         <Waiting />
       )}
@@ -53,7 +53,7 @@ export function Second() {
   )
 }
 
-const leftText = (left: number): string => (many(left, 'recovery code is left.', 'recovery codes are left.'))
+const leftText = (left: number): string => many(left, 'recovery code is left.', 'recovery codes are left.')
 
 function Standing({ has, onOpen }: { has: SecondDto; onOpen: (open: Open) => void }) {
   const zone = useMe().data?.firm.timeZone ?? 'UTC'
@@ -65,47 +65,51 @@ function Standing({ has, onOpen }: { has: SecondDto; onOpen: (open: Open) => voi
       await ask(api.me.passkeys[':id'].$delete({ param: { id } }))
       await refresh()
     } catch (error) {
-      setProblem(error instanceof Error ? error.message : 'It could not be removed.')
+      setProblem(error instanceof Error ? error.message : say`It could not be removed.`)
     }
   }
   return (
     <View className="gap-3">
       {none && has.asked ? (
         <T kind="strong" className="text-copper-text">
-          Your firm asks its owners for a second factor. Set one up here; until then people, exports and settings stay closed to you.
+          {say`Your firm asks its owners for a second factor. Set one up here; until then people, exports and settings stay closed to you.`}
         </T>
       ) : null}
       <T>
         {has.app
-          ? `Signing in with your password asks for a code from your authenticator app. ${leftText(has.codesLeft ?? 0)}`
-          : 'With an authenticator app a stolen password alone opens nothing: signing in asks for a code from your phone as well.'}
+          ? say`Signing in with your password asks for a code from your authenticator app. ${leftText(has.codesLeft ?? 0)}`
+          : say`With an authenticator app a stolen password alone opens nothing: signing in asks for a code from your phone as well.`}
       </T>
       <View className="flex-row flex-wrap gap-2">
         {has.app ? (
           <>
-            <Button label="New recovery codes" onPress={() => onOpen('codes')} />
-            <Button label="Turn the app off" onPress={() => onOpen('off')} />
+            <Button label={say`New recovery codes`} onPress={() => onOpen('codes')} />
+            <Button label={say`Turn the app off`} onPress={() => onOpen('off')} />
           </>
         ) : (
-          <Button label="Set up an authenticator app" kind={none && has.asked ? 'act' : 'plain'} onPress={() => onOpen('app')} />
+          <Button label={say`Set up an authenticator app`} kind={none && has.asked ? 'act' : 'plain'} onPress={() => onOpen('app')} />
         )}
       </View>
       {has.passkeys.map(({ id, name, since }) => (
         <View key={id} className="min-h-[56px] flex-row items-center gap-3 border-t-2 border-line py-1">
           <View className="flex-1">
             <T kind="strong">{name}</T>
-            <T kind="small">{`passkey since ${instantText(since, zone)}`}</T>
+            <T kind="small">{say`passkey since ${instantText(since, zone)}`}</T>
           </View>
-          <Button label="Remove" hint={`Remove the passkey ${name}`} onPress={() => void remove(id)} />
+          <Button label={say`Remove`} hint={say`Remove the passkey ${name}`} onPress={() => void remove(id)} />
         </View>
       ))}
       {problem ? <Alert text={problem} /> : null}
       {passkeysWork() ? (
         <View className="items-start">
-          <Button label="Add a passkey" hint="Signs in with this device’s fingerprint, face or code" onPress={() => onOpen('passkey')} />
+          <Button
+            label={say`Add a passkey`}
+            hint={say`Signs in with this device’s fingerprint, face or code`}
+            onPress={() => onOpen('passkey')}
+          />
         </View>
       ) : (
-        <T kind="quiet">Passkeys need the server’s own name and a secure connection; at this address the browser makes none.</T>
+        <T kind="quiet">{say`Passkeys need the server’s own name and a secure connection; at this address the browser makes none.`}</T>
       )}
     </View>
   )
@@ -152,7 +156,7 @@ function Behind({
       <T kind="strong">{title}</T>
       {children}
       <Field
-        label="Your password"
+        label={say`Your password`}
         value={password}
         onChangeText={setPassword}
         secureTextEntry
@@ -163,7 +167,7 @@ function Behind({
       {error instanceof Error && field === undefined ? <Alert text={error.message} /> : null}
       <View className="flex-row flex-wrap gap-2">
         <Button label={act} kind="act" disabled={busy || password === ''} onPress={() => void go()} />
-        <Button label="Cancel" onPress={onClose} />
+        <Button label={say`Cancel`} onPress={onClose} />
       </View>
     </View>
   )
@@ -179,8 +183,8 @@ function Codes({ codes }: { codes: readonly string[] }) {
   }
   return (
     <View className="gap-2">
-      <T>Recovery codes, for when the phone is lost. Each opens once. They are shown only now: keep them on paper.</T>
-      <View role="list" aria-label="Recovery codes" className="flex-row flex-wrap gap-x-6 gap-y-1">
+      <T>{say`Recovery codes, for when the phone is lost. Each opens once. They are shown only now: keep them on paper.`}</T>
+      <View role="list" aria-label={say`Recovery codes`} className="flex-row flex-wrap gap-x-6 gap-y-1">
         {codes.map((code) => (
           <T key={code} role="listitem" kind="strong" selectable>
             {code}
@@ -188,7 +192,7 @@ function Codes({ codes }: { codes: readonly string[] }) {
         ))}
       </View>
       <View className="items-start">
-        <Button label={copied ? 'Copied' : 'Copy the codes'} onPress={copy} />
+        <Button label={copied ? say`Copied` : say`Copy the codes`} onPress={copy} />
       </View>
     </View>
   )
@@ -203,8 +207,8 @@ function SetUpApp({ onClose }: { onClose: () => void }) {
   if (begun === null)
     return (
       <Behind
-        title="Set up an authenticator app"
-        act="Go on"
+        title={say`Set up an authenticator app`}
+        act={say`Go on`}
         onGo={async (password) => setBegun(await ask(api.me.second.$post({ json: { password } })))}
         onClose={onClose}
       />
@@ -222,32 +226,32 @@ function SetUpApp({ onClose }: { onClose: () => void }) {
   const field = fieldError(error, 'code')
   return (
     <View className="gap-4 rounded-card border-2 border-line bg-sheet p-4">
-      <T kind="strong">1. Let your authenticator app read this, or type the key into it</T>
-      <QrCode text={begun.address} size={QR_PX} label="The key for your authenticator app, as a picture to scan" />
+      <T kind="strong">{say`1. Let your authenticator app read this, or type the key into it`}</T>
+      <QrCode text={begun.address} size={QR_PX} label={say`The key for your authenticator app, as a picture to scan`} />
       <T kind="small" selectable className="break-all">
         {secret.match(/.{1,4}/g)?.join(' ') ?? secret}
       </T>
       <a href={begun.address} className="block self-start">
         <T kind="label" className="underline">
-          Open it in the app on this phone
+          {say`Open it in the app on this phone`}
         </T>
       </a>
-      <T kind="strong">2. Keep the recovery codes</T>
+      <T kind="strong">{say`2. Keep the recovery codes`}</T>
       <Codes codes={begun.codes} />
-      <T kind="strong">3. Type the code that the app shows</T>
+      <T kind="strong">{say`3. Type the code that the app shows`}</T>
       <Field
-        label="Code, six digits"
+        label={say`Code, six digits`}
         value={code}
         onChangeText={setCode}
         inputMode="numeric"
         autoComplete="one-time-code"
-        error={field === undefined ? undefined : `This code ${field}. It changes every half minute.`}
+        error={field === undefined ? undefined : say`This code ${field}. It changes every half minute.`}
         onSubmitEditing={() => void confirm()}
       />
       {error instanceof Error && field === undefined ? <Alert text={error.message} /> : null}
       <View className="flex-row flex-wrap gap-2">
-        <Button label="Turn it on" kind="act" disabled={code.trim() === ''} onPress={() => void confirm()} />
-        <Button label="Cancel" onPress={onClose} />
+        <Button label={say`Turn it on`} kind="act" disabled={code.trim() === ''} onPress={() => void confirm()} />
+        <Button label={say`Cancel`} onPress={onClose} />
       </View>
     </View>
   )
@@ -258,19 +262,19 @@ function NewCodes({ onClose }: { onClose: () => void }) {
   if (codes === null)
     return (
       <Behind
-        title="New recovery codes"
-        act="Make new codes"
+        title={say`New recovery codes`}
+        act={say`Make new codes`}
         onGo={async (password) => setCodes((await ask(api.me.second.codes.$post({ json: { password } }))).codes)}
         onClose={onClose}
       >
-        <T>The old ones open nothing any more.</T>
+        <T>{say`The old ones open nothing any more.`}</T>
       </Behind>
     )
   return (
     <View className="gap-3 rounded-card border-2 border-line bg-sheet p-4">
       <Codes codes={codes} />
       <View className="items-start">
-        <Button label="I have kept them" kind="act" onPress={onClose} />
+        <Button label={say`I have kept them`} kind="act" onPress={onClose} />
       </View>
     </View>
   )
@@ -279,15 +283,15 @@ function NewCodes({ onClose }: { onClose: () => void }) {
 function TurnOff({ onClose }: { onClose: () => void }) {
   return (
     <Behind
-      title="Turn the authenticator app off"
-      act="Turn it off"
+      title={say`Turn the authenticator app off`}
+      act={say`Turn it off`}
       onGo={async (password) => {
         await ask(api.me.second.off.$post({ json: { password } }))
         onClose()
       }}
       onClose={onClose}
     >
-      <T>From then on the password alone signs you in. The recovery codes open nothing any more.</T>
+      <T>{say`From then on the password alone signs you in. The recovery codes open nothing any more.`}</T>
     </Behind>
   )
 }
@@ -296,18 +300,18 @@ function AddPasskey({ onClose }: { onClose: () => void }) {
   const [name, setName] = useState('')
   return (
     <Behind
-      title="Add a passkey"
-      act="Add it"
+      title={say`Add a passkey`}
+      act={say`Add it`}
       onGo={async (password) => {
         const options = await ask(api.me.passkeys.ask.$post({ json: { password } }))
         const response = await makePasskey(options)
-        await ask(api.me.passkeys.$post({ json: { name: name.trim() || 'This device', response } }))
+        await ask(api.me.passkeys.$post({ json: { name: name.trim() || say`This device`, response } }))
         onClose()
       }}
       onClose={onClose}
     >
-      <T>This device signs you in by fingerprint, face or its own code, without a password.</T>
-      <Field label="What to call it" value={name} onChangeText={setName} placeholder="This device" />
+      <T>{say`This device signs you in by fingerprint, face or its own code, without a password.`}</T>
+      <Field label={say`What to call it`} value={name} onChangeText={setName} placeholder={say`This device`} />
     </Behind>
   )
 }

@@ -1,3 +1,4 @@
+import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { api, ask } from '../../data/api'
@@ -24,28 +25,28 @@ export function SignIns({ personId }: { personId: string }) {
     try {
       await ask(api.people[':id']['sign-ins'][':signInId'].$delete({ param: { id: personId, signInId } }))
     } catch (error) {
-      setProblem(error instanceof Error ? error.message : 'It could not be ended.')
+      setProblem(error instanceof Error ? error.message : say`It could not be ended.`)
     }
     await queryClient.invalidateQueries({ queryKey: KEY.signIns(personId) })
   }
   return (
     <View>
       <T kind="heading" level={2}>
-        Signed in on
+        {say`Signed in on`}
       </T>
-      {signIns.data?.signIns.length === 0 ? <T kind="quiet">No device.</T> : null}
+      {signIns.data?.signIns.length === 0 ? <T kind="quiet">{say`No device.`}</T> : null}
       {shown.map(({ id, device, lastSeen, current }) => (
         <View key={id} className="min-h-[56px] flex-row items-center gap-3 border-t-2 border-line py-1">
           <View className="flex-1">
-            <T kind="strong">{`${device}${current ? ' (this one)' : ''}`}</T>
-            <T kind="small">{`last seen ${instantText(lastSeen, zone)}`}</T>
+            <T kind="strong">{`${device}${current ? say` (this one)` : ''}`}</T>
+            <T kind="small">{say`last seen ${instantText(lastSeen, zone)}`}</T>
           </View>
-          {current ? null : <Button label="Sign it out" onPress={() => void end(id)} />}
+          {current ? null : <Button label={say`Sign it out`} onPress={() => void end(id)} />}
         </View>
       ))}
       {all.length > shown.length ? (
         <View className="self-start pt-2">
-          <Button label={`Show all ${all.length}`} onPress={() => setOpen(true)} />
+          <Button label={say`Show all ${all.length}`} onPress={() => setOpen(true)} />
         </View>
       ) : null}
       {problem ? (

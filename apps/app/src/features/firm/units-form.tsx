@@ -1,4 +1,5 @@
 import type { FirmDto, Units } from '@evenround/contract/firm'
+import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { api, ask } from '../../data/api'
@@ -8,21 +9,21 @@ import { Choice } from '../../ui/choice'
 import { T } from '../../ui/text'
 
 const VOLUMES = [
-  { value: 'L', label: 'litres' },
-  { value: 'gal', label: 'gallons' },
+  { value: 'L', label: say`litres` },
+  { value: 'gal', label: say`gallons` },
 ] as const
 const GALLONS = [
-  { value: 'us', label: 'US, 3.785 L' },
-  { value: 'imperial', label: 'imperial, 4.546 L' },
+  { value: 'us', label: say`US, 3.785 L` },
+  { value: 'imperial', label: say`imperial, 4.546 L` },
 ] as const
 const PRESSURES = [
-  { value: 'kPa', label: 'kPa' },
-  { value: 'bar', label: 'bar' },
-  { value: 'psi', label: 'psi' },
+  { value: 'kPa', label: say`kPa` },
+  { value: 'bar', label: say`bar` },
+  { value: 'psi', label: say`psi` },
 ] as const
 const TEMPERATURES = [
-  { value: 'C', label: '°C' },
-  { value: 'F', label: '°F' },
+  { value: 'C', label: say`°C` },
+  { value: 'F', label: say`°F` },
 ] as const
 
 /** What the firm's screens and papers speak; another unit can be typed after any number all the same. */
@@ -37,7 +38,7 @@ export function UnitsForm({ firm, mayEdit }: { firm: FirmDto; mayEdit: boolean }
     try {
       await ask(api.firm.$put({ json: { version, name, gallon, units, schools } }))
     } catch (error) {
-      setProblem(error instanceof Error ? error.message : 'It could not be saved.')
+      setProblem(error instanceof Error ? error.message : say`It could not be saved.`)
     }
     await queryClient.invalidateQueries()
   }
@@ -47,21 +48,26 @@ export function UnitsForm({ firm, mayEdit }: { firm: FirmDto; mayEdit: boolean }
   return (
     <View className="gap-4">
       <T kind="heading" level={2}>
-        Units
+        {say`Units`}
       </T>
-      <Choice label="Volume" value={units.volume} options={VOLUMES} onChange={(volume) => choose({ volume })} />
-      <Choice label="A gallon is" value={gallon} options={GALLONS} onChange={(value) => mayEdit && setGallon(value)} />
-      <Choice label="Pressure" value={units.pressure} options={PRESSURES} onChange={(pressure) => choose({ pressure })} />
-      <Choice label="Temperature" value={units.temperature} options={TEMPERATURES} onChange={(temperature) => choose({ temperature })} />
+      <Choice label={say`Volume`} value={units.volume} options={VOLUMES} onChange={(volume) => choose({ volume })} />
+      <Choice label={say`A gallon is`} value={gallon} options={GALLONS} onChange={(value) => mayEdit && setGallon(value)} />
+      <Choice label={say`Pressure`} value={units.pressure} options={PRESSURES} onChange={(pressure) => choose({ pressure })} />
+      <Choice
+        label={say`Temperature`}
+        value={units.temperature}
+        options={TEMPERATURES}
+        onChange={(temperature) => choose({ temperature })}
+      />
       <T kind="small">
-        Another unit can be typed after any number: 45 psi, 12 gal, 3 bar. Records are kept metric, so nothing is lost by a change.
+        {say`Another unit can be typed after any number: 45 psi, 12 gal, 3 bar. Records are kept metric, so nothing is lost by a change.`}
       </T>
       {problem ? (
         <T role="alert" className="text-oxblood">
           {problem}
         </T>
       ) : null}
-      {mayEdit ? <Button label="Save the units" kind="act" disabled={!changed} onPress={() => void save()} /> : null}
+      {mayEdit ? <Button label={say`Save the units`} kind="act" disabled={!changed} onPress={() => void save()} /> : null}
     </View>
   )
 }

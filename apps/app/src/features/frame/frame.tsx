@@ -1,3 +1,4 @@
+import { say } from '@evenround/core/words'
 import { Redirect, Slot, usePathname, useRouter } from 'expo-router'
 import { useEffect, useMemo, useState } from 'react'
 import { View } from 'react-native'
@@ -51,9 +52,9 @@ export function Frame() {
     return (
       <View className="flex-1 justify-center bg-paper p-6">
         {me.error ? (
-          <Failed what="Even Round cannot open" error={me.error} onRetry={() => void me.refetch()} />
+          <Failed what={say`Even Round cannot open`} error={me.error} onRetry={() => void me.refetch()} />
         ) : (
-          <Waiting what="Opening" />
+          <Waiting what={say`Opening`} />
         )}
       </View>
     )

@@ -1,3 +1,4 @@
+import { say } from '@evenround/core/words'
 import { Link, usePathname } from 'expo-router'
 import { Pressable, View } from 'react-native'
 import { COLOR } from '../../ui/colors'
@@ -12,7 +13,7 @@ export function Navigation({ rail, name }: { rail: boolean; name: string }) {
   return (
     <View
       role="navigation"
-      aria-label="Places"
+      aria-label={say`Places`}
       className={rail ? 'w-[92px] border-r-2 border-line bg-sheet pt-4' : 'flex-row border-t-2 border-line bg-sheet'}
     >
       {PLACES.map(({ href, label, icon, key }) => {
@@ -37,7 +38,7 @@ export function Navigation({ rail, name }: { rail: boolean; name: string }) {
             <Pressable className="min-h-[60px] w-[90px] items-center justify-center gap-0.5">
               <Icon name="search" color={COLOR.quiet} />
               <T kind="small" className="font-text-bold text-quiet">
-                Search
+                {say`Search`}
               </T>
               <T kind="small">/</T>
             </Pressable>

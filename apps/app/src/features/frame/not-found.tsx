@@ -1,3 +1,4 @@
+import { say } from '@evenround/core/words'
 import { useRouter } from 'expo-router'
 import { Screen } from '../../ui/screen'
 import { Empty } from '../../ui/states'
@@ -8,9 +9,9 @@ export function NotFound() {
   return (
     <Screen title="Even Round">
       <Empty
-        title="There is no such page"
-        text="The address may be mistyped, or what it showed has gone."
-        act={{ label: 'To today’s stops', onPress: () => router.replace('/today') }}
+        title={say`There is no such page`}
+        text={say`The address may be mistyped, or what it showed has gone.`}
+        act={{ label: say`To today’s stops`, onPress: () => router.replace('/today') }}
       />
     </Screen>
   )

@@ -1,11 +1,12 @@
+import { say } from '@evenround/core/words'
 import type { IconName } from '../../ui/icons'
 
 export const PLACES = [
-  { href: '/today', label: 'Today', icon: 'today', key: '1' },
-  { href: '/round', label: 'Round', icon: 'round', key: '2' },
-  { href: '/sites', label: 'Sites', icon: 'sites', key: '3' },
-  { href: '/shelf', label: 'Shelf', icon: 'shelf', key: '4' },
-  { href: '/book', label: 'Book', icon: 'book', key: '5' },
+  { href: '/today', label: say`Today`, icon: 'today', key: '1' },
+  { href: '/round', label: say`Round`, icon: 'round', key: '2' },
+  { href: '/sites', label: say`Sites`, icon: 'sites', key: '3' },
+  { href: '/shelf', label: say`Shelf`, icon: 'shelf', key: '4' },
+  { href: '/book', label: say`Book`, icon: 'book', key: '5' },
 ] as const satisfies readonly { href: string; label: string; icon: IconName; key: string }[]
 
 /** Work at the door belongs to Today, what is due to the round, a stage to its site. */

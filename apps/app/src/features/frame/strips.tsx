@@ -1,3 +1,4 @@
+import { say } from '@evenround/core/words'
 import { useRouter } from 'expo-router'
 import { Pressable, View } from 'react-native'
 import { takeUpdate, useProgram } from '../../data/program'
@@ -19,7 +20,9 @@ function Strip({ text, onPress }: { text: string; onPress: () => void }) {
 /** The sign-in ran out: work goes on, sending waits. */
 export function Expired() {
   const router = useRouter()
-  return <Strip text="Your sign-in has run out. What you do is kept here; sign in to send it." onPress={() => router.push('/sign-in')} />
+  return (
+    <Strip text={say`Your sign-in has run out. What you do is kept here; sign in to send it.`} onPress={() => router.push('/sign-in')} />
+  )
 }
 
 /** A newer program is taken between visits, never in one. */
@@ -32,5 +35,5 @@ export function Update({ path }: { path: string }) {
 /** The firm asks this owner for something they have not set up. */
 export function SecondMissing() {
   const router = useRouter()
-  return <Strip text="Your firm asks its owners for a second factor. Tap to set yours up." onPress={() => router.push('/me')} />
+  return <Strip text={say`Your firm asks its owners for a second factor. Tap to set yours up.`} onPress={() => router.push('/me')} />
 }

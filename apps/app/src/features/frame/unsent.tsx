@@ -1,4 +1,4 @@
-import { many } from '@evenround/core/words'
+import { many, say } from '@evenround/core/words'
 import { useRouter } from 'expo-router'
 import { Pressable, View } from 'react-native'
 import { sendEdits, useKeptEdits } from '../../data/kept-edits'
@@ -28,28 +28,28 @@ export function UnsentStrip() {
           <T
             kind="label"
             className="text-copper-text"
-          >{`${unsent} not sent yet. ${trouble ?? 'They go out with the next connection.'} Tap to send now.`}</T>
+          >{say`${unsent} not sent yet. ${trouble ?? say`They go out with the next connection.`} Tap to send now.`}</T>
         </Pressable>
       ) : null}
       {photos > 0 ? (
         <Pressable role="button" onPress={() => void sendPhotos()} className="min-h-[40px] justify-center">
-          <T kind="label" className="text-copper-text">{`${many(photos, 'photo', 'photos')} not sent yet. Tap to send now.`}</T>
+          <T kind="label" className="text-copper-text">{say`${many(photos, 'photo', 'photos')} not sent yet. Tap to send now.`}</T>
         </Pressable>
       ) : null}
       {refusedInAll > 0 ? (
         <Pressable role="button" onPress={() => router.push('/me')} className="min-h-[40px] justify-center">
-          <T kind="label" className="text-oxblood">{`${refusedInAll} refused by the server and kept here. Tap to look.`}</T>
+          <T kind="label" className="text-oxblood">{say`${refusedInAll} refused by the server and kept here. Tap to look.`}</T>
         </Pressable>
       ) : null}
       {told > 0 ? (
         <Pressable role="button" onPress={() => router.push('/me')} className="min-h-[40px] justify-center">
           <T kind="label" className="text-copper-text">
-            Somebody else changed the same thing meanwhile. Tap to see what was kept.
+            {say`Somebody else changed the same thing meanwhile. Tap to see what was kept.`}
           </T>
         </Pressable>
       ) : null}
       {skewMs === null ? null : (
-        <T kind="small">{`This device’s clock is off by ${Math.round(Math.abs(skewMs) / 60_000)} min; times are put right on the server.`}</T>
+        <T kind="small">{say`This device’s clock is off by ${Math.round(Math.abs(skewMs) / 60_000)} min; times are put right on the server.`}</T>
       )}
     </View>
   )

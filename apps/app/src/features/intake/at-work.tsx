@@ -1,4 +1,5 @@
 import type { IntakeDto } from '@evenround/contract/intake'
+import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { api, ask } from '../../data/api'
@@ -22,18 +23,18 @@ export function AtWork({ intake }: { intake: Pick<IntakeDto, 'id' | 'state' | 'p
       await queryClient.invalidateQueries({ queryKey: KEY.intakes })
     } catch (error) {
       setStopping(false)
-      setProblem(error instanceof Error ? error.message : 'It could not be stopped.')
+      setProblem(error instanceof Error ? error.message : say`It could not be stopped.`)
     }
   }
-  if (state === 'stopped') return <T>Stopped. Nothing of it was written.</T>
-  if (state === 'failed') return <T className="text-oxblood">{`Nothing was imported: ${failure ?? 'it could not be written.'}`}</T>
+  if (state === 'stopped') return <T>{say`Stopped. Nothing of it was written.`}</T>
+  if (state === 'failed') return <T className="text-oxblood">{say`Nothing was imported: ${failure ?? say`it could not be written.`}`}</T>
   const percent = Math.round(progress * 100)
   return (
     <View className="gap-2">
-      <T role="status">{state === 'waiting' ? 'Waits for its turn.' : `Importing: ${percent} %`}</T>
+      <T role="status">{state === 'waiting' ? say`Waits for its turn.` : say`Importing: ${percent} %`}</T>
       <View
         role="progressbar"
-        aria-label="How much is written"
+        aria-label={say`How much is written`}
         aria-valuemin={0}
         aria-valuemax={100}
         aria-valuenow={percent}
@@ -47,7 +48,7 @@ export function AtWork({ intake }: { intake: Pick<IntakeDto, 'id' | 'state' | 'p
         </T>
       ) : null}
       <View className="self-start">
-        <Button label={stopping ? 'Stopping …' : 'Stop'} disabled={stopping} onPress={() => void stop()} />
+        <Button label={stopping ? say`Stopping …` : say`Stop`} disabled={stopping} onPress={() => void stop()} />
       </View>
     </View>
   )

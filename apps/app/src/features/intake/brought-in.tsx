@@ -1,5 +1,5 @@
-import { many } from '@evenround/core/words'
 import { isUnderWay } from '@evenround/contract/intake'
+import { many, say } from '@evenround/core/words'
 import { useQuery } from '@tanstack/react-query'
 import { useEffect } from 'react'
 import { View } from 'react-native'
@@ -27,7 +27,7 @@ export function BroughtIn({ sent }: { sent: Sent }) {
   }, [state])
   if (!intake.data)
     return intake.error ? (
-      <Failed what="How far it is cannot be shown" error={intake.error} onRetry={() => void intake.refetch()} />
+      <Failed what={say`How far it is cannot be shown`} error={intake.error} onRetry={() => void intake.refetch()} />
     ) : (
       <Waiting />
     )
@@ -39,18 +39,22 @@ export function BroughtIn({ sent }: { sent: Sent }) {
       </Notice>
     )
   return (
-    <Notice tone="good" title={`${sent.name} is imported`} live>
+    <Notice tone="good" title={say`${sent.name} is imported`} live>
       <T>
         {left === 0
-          ? 'Every line of it. Forecasts are being made.'
-          : many(left, 'line is left: correct it in a file of its own and import that.', 'lines are left: correct them in a file of their own and import that.')}
+          ? say`Every line of it. Forecasts are being made.`
+          : many(
+              left,
+              'line is left: correct it in a file of its own and import that.',
+              'lines are left: correct them in a file of their own and import that.',
+            )}
       </T>
       <View className="flex-row flex-wrap items-center gap-3 pt-2">
         {sent.mend ? (
-          <Button label="Save the lines to correct" onPress={() => saveAs(`to correct - ${sent.name}`, sent.mend ?? '')} />
+          <Button label={say`Save the lines to correct`} onPress={() => saveAs(say`to correct - ${sent.name}`, sent.mend ?? '')} />
         ) : null}
-        <TextLink href="/due?until=all" label="What is due" />
-        <TextLink href="/sites" label="Sites" />
+        <TextLink href="/due?until=all" label={say`What is due`} />
+        <TextLink href="/sites" label={say`Sites`} />
       </View>
     </Notice>
   )

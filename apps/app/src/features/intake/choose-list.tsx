@@ -1,3 +1,4 @@
+import { say } from '@evenround/core/words'
 import { type ReactNode, useState } from 'react'
 import { View } from 'react-native'
 import { Button } from '../../ui/button'
@@ -25,20 +26,20 @@ export function ChooseList({ accept, kinds, onList, children }: ChooseListProps)
     try {
       onList(file.name, await listOfFile(file))
     } catch {
-      setProblem(`${file.name} cannot be read. Save it as ${kinds} and choose it again.`)
+      setProblem(say`${file.name} cannot be read. Save it as ${kinds} and choose it again.`)
     }
   }
   return (
     <View className="gap-5">
-      <FilePick label="Choose a file" accept={accept} onFile={(file) => void read(file)} />
+      <FilePick label={say`Choose a file`} accept={accept} onFile={(file) => void read(file)} />
       {problem ? (
         <T role="alert" className="text-oxblood">
           {problem}
         </T>
       ) : null}
-      <Field label="Or paste its lines, headings first" value={pasted} onChangeText={setPasted} multiline spellCheck={false} />
+      <Field label={say`Or paste its lines, headings first`} value={pasted} onChangeText={setPasted} multiline spellCheck={false} />
       <View className="flex-row flex-wrap gap-3">
-        <Button label="Check it" disabled={pasted.trim() === ''} onPress={() => onList('Pasted list', pasted)} />
+        <Button label={say`Check it`} disabled={pasted.trim() === ''} onPress={() => onList(say`Pasted list`, pasted)} />
         {children}
       </View>
     </View>

@@ -1,3 +1,4 @@
+import { say } from '@evenround/core/words'
 import { View } from 'react-native'
 import { Select } from '../../ui/select'
 import { T } from '../../ui/text'
@@ -18,16 +19,16 @@ export function ColumnChoices<F extends string>({ columns, groups, onColumns }: 
     <View key={index} className="flex-row items-center gap-3 border-t-2 border-line pt-2">
       <View className="min-w-0 flex-1">
         <T kind="strong" numberOfLines={1}>
-          {heading || `Column ${index + 1}`}
+          {heading || say`Column ${index + 1}`}
         </T>
         <T kind="small" numberOfLines={1}>
-          {samples.length > 0 ? samples.join(' · ') : 'empty'}
+          {samples.length > 0 ? samples.join(' · ') : say`empty`}
         </T>
       </View>
       <View className="w-[180px]">
         <Select
-          label={`What “${heading || `column ${index + 1}`}” holds`}
-          none="left out"
+          label={say`What “${heading || say`column ${index + 1}`}” holds`}
+          none={say`left out`}
           value={field ?? ''}
           groups={groups}
           onChange={(value) => give(index, value)}

@@ -1,13 +1,14 @@
 import type { IntakePreview } from '@evenround/contract/intake'
 import { type DateOrder, INTAKE_GROUPS, INTAKE_LABELS, type IntakeField } from '@evenround/core/intake'
+import { say } from '@evenround/core/words'
 import { View } from 'react-native'
 import { Choice } from '../../ui/choice'
 import { T } from '../../ui/text'
 import { ColumnChoices } from './column-choices'
 
 const ORDERS: readonly { value: DateOrder; label: string }[] = [
-  { value: 'day-first', label: '3/6 is 3 June' },
-  { value: 'month-first', label: '3/6 is 6 March' },
+  { value: 'day-first', label: say`3/6 is 3 June` },
+  { value: 'month-first', label: say`3/6 is 6 March` },
 ]
 
 const GROUPS = INTAKE_GROUPS.map(({ label, fields }) => ({
@@ -28,17 +29,17 @@ export function Columns({ preview, onColumns, onOrder }: ColumnsProps) {
   return (
     <View className="gap-3">
       <T kind="heading" level={2}>
-        Its columns
+        {say`Its columns`}
       </T>
-      {preview.remembered ? <T kind="quiet">{`As chosen for “${preview.remembered}”, which had the same headings.`}</T> : null}
+      {preview.remembered ? <T kind="quiet">{say`As chosen for “${preview.remembered}”, which had the same headings.`}</T> : null}
       <ColumnChoices columns={columns} groups={GROUPS} onColumns={onColumns} />
       {dated ? (
         <View className="gap-1 pt-2">
-          <Choice label="Days written with numbers" value={order} options={ORDERS} onChange={onOrder} />
+          <Choice label={say`Days written with numbers`} value={order} options={ORDERS} onChange={onOrder} />
           <T kind="small">
             {orderTold
-              ? 'Some day of this list fits one way only.'
-              : 'No day of this list tells which way: choose as the list was written.'}
+              ? say`Some day of this list fits one way only.`
+              : say`No day of this list tells which way: choose as the list was written.`}
           </T>
         </View>
       ) : null}

@@ -1,6 +1,6 @@
-import { many } from '@evenround/core/words'
 import type { IntakePreview } from '@evenround/contract/intake'
 import type { DateOrder, IntakeField } from '@evenround/core/intake'
+import { many, say } from '@evenround/core/words'
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { View } from 'react-native'
@@ -44,16 +44,16 @@ export function Intake() {
   const me = useMe()
   const [list, setList] = useState<List | null>(null)
   const [sent, setSent] = useState<Sent | null>(null)
-  const back = <BackLink href="/sites" label="Sites" />
+  const back = <BackLink href="/sites" label={say`Sites`} />
   if (me.data && !me.data.rights.includes('edit-sites'))
     return (
-      <Screen over={back} title="Import a list">
-        <T>An owner or a planner can import lists.</T>
+      <Screen over={back} title={say`Import a list`}>
+        <T>{say`An owner or a planner can import lists.`}</T>
       </Screen>
     )
   if (list === null || sent !== null)
     return (
-      <Screen over={back} title="Import a list" wide>
+      <Screen over={back} title={say`Import a list`} wide>
         {sent ? <BroughtIn key={sent.id} sent={sent} /> : null}
         <NewList
           quiet={sent !== null}
@@ -101,20 +101,14 @@ function LookThrough({ list, onLeave, onSent }: LookThroughProps) {
   const refused = preview.error instanceof ApiProblem && preview.error.code === 'BAD_INPUT' ? preview.error : null
   return (
     <Screen
-      over={<BackLink href="/sites" label="Sites" />}
+      over={<BackLink href="/sites" label={say`Sites`} />}
       title={list.name}
       wide
       bottom={
         <>
-          <Button label="Another list" onPress={onLeave} />
+          <Button label={say`Another list`} onPress={onLeave} />
           <Button
-            label={
-              sending
-                ? 'Importing …'
-                : found
-                  ? `Import ${many(found.good, 'line', 'lines')}`
-                  : 'Import'
-            }
+            label={sending ? say`Importing …` : found ? say`Import ${many(found.good, 'line', 'lines')}` : say`Import`}
             kind="act"
             grow
             testID="bring-in"
@@ -124,9 +118,9 @@ function LookThrough({ list, onLeave, onSent }: LookThroughProps) {
         </>
       }
     >
-      {refusal ? <Failed what="Not imported: nothing was changed" error={refusal} /> : null}
+      {refusal ? <Failed what={say`Not imported: nothing was changed`} error={refusal} /> : null}
       {refused ? (
-        <Failed what="This list cannot be read" error={new Error(refused.fields[0]?.message ?? refused.message)} onRetry={onLeave} />
+        <Failed what={say`This list cannot be read`} error={new Error(refused.fields[0]?.message ?? refused.message)} onRetry={onLeave} />
       ) : found ? (
         <View className="gap-5">
           <T kind="heading" level={2} role="status">
@@ -135,7 +129,7 @@ function LookThrough({ list, onLeave, onSent }: LookThroughProps) {
           {/* Under a thumb what is wrong comes before how it was read. */}
           <View className={desk ? 'flex-row-reverse items-start gap-8' : 'gap-6'}>
             <View className={desk ? 'flex-1' : ''}>
-              <Preview preview={found} onSave={() => saveAs(`to correct - ${list.name}`, linesToCorrect(list.text, found.problems))} />
+              <Preview preview={found} onSave={() => saveAs(say`to correct - ${list.name}`, linesToCorrect(list.text, found.problems))} />
             </View>
             <View className={desk ? 'w-[420px]' : ''}>
               <Columns
@@ -147,11 +141,11 @@ function LookThrough({ list, onLeave, onSent }: LookThroughProps) {
           </View>
         </View>
       ) : preview.error ? (
-        <Failed what="The list cannot be looked through" error={preview.error} onRetry={() => void preview.refetch()} />
+        <Failed what={say`The list cannot be looked through`} error={preview.error} onRetry={() => void preview.refetch()} />
       ) : (
-        <Waiting what="Reading the list" />
+        <Waiting what={say`Reading the list`} />
       )}
-      <T kind="small">Nothing is written before you import it; afterwards it can be undone.</T>
+      <T kind="small">{say`Nothing is written before you import it; afterwards it can be undone.`}</T>
     </Screen>
   )
 }

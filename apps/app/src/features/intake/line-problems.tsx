@@ -1,4 +1,4 @@
-import { many } from '@evenround/core/words'
+import { many, say } from '@evenround/core/words'
 import { View } from 'react-native'
 import { Button } from '../../ui/button'
 import { Notice } from '../../ui/notice'
@@ -17,14 +17,11 @@ export function LineProblems({ problems, onSave }: LineProblemsProps) {
   const bad = problems.length
   if (bad === 0) return null
   return (
-    <Notice
-      tone="look"
-      title={many(bad, 'line cannot be imported yet', 'lines cannot be imported yet')}
-    >
-      <View role="list" aria-label="Lines to correct">
+    <Notice tone="look" title={many(bad, 'line cannot be imported yet', 'lines cannot be imported yet')}>
+      <View role="list" aria-label={say`Lines to correct`}>
         {problems.slice(0, SHOWN).map(({ line, problems: wrong }) => (
           <View key={line} role="listitem" className="flex-row gap-3 border-t-2 border-line py-2">
-            <T kind="label" className="w-[68px]">{`Line ${line}`}</T>
+            <T kind="label" className="w-[68px]">{say`Line ${line}`}</T>
             <View className="min-w-0 flex-1">
               {wrong.map(({ heading, message }) => (
                 <T key={`${heading}${message}`}>{heading ? `${heading}: ${message}` : message}</T>
@@ -33,9 +30,9 @@ export function LineProblems({ problems, onSave }: LineProblemsProps) {
           </View>
         ))}
       </View>
-      {bad > SHOWN ? <T kind="small">{`and ${(bad - SHOWN).toLocaleString('en-GB')} more`}</T> : null}
+      {bad > SHOWN ? <T kind="small">{say`and ${(bad - SHOWN).toLocaleString('en-GB')} more`}</T> : null}
       <View className="self-start pt-1">
-        <Button label="Save these lines to correct" onPress={onSave} />
+        <Button label={say`Save these lines to correct`} onPress={onSave} />
       </View>
     </Notice>
   )

@@ -1,5 +1,6 @@
 import { type IntakeDto, isUnderWay } from '@evenround/contract/intake'
 import { INTAKE_GROUPS, INTAKE_LABELS } from '@evenround/core/intake'
+import { say } from '@evenround/core/words'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { View } from 'react-native'
@@ -30,12 +31,11 @@ export function NewList({ quiet, onList }: NewListProps) {
       <View className="flex-1 gap-5">
         {quiet ? null : (
           <T>
-            A spreadsheet (XLSX or CSV) or address cards (VCF), a line for each part or site: who, where, what sits in which position, when
-            it was fitted, what was read. A day nobody knows stays empty. You see everything before anything is written.
+            {say`A spreadsheet (XLSX or CSV) or address cards (VCF), a line for each part or site: who, where, what sits in which position, when it was fitted, what was read. A day nobody knows stays empty. You see everything before anything is written.`}
           </T>
         )}
         <ChooseList accept=".csv,.tsv,.txt,.xlsx,.vcf,text/csv,text/plain,text/vcard" kinds="CSV, XLSX or VCF" onList={onList}>
-          <Button label="Save an example list" onPress={() => saveAs('example list.csv', EXAMPLE_LIST)} />
+          <Button label={say`Save an example list`} onPress={() => saveAs(say`example list.csv`, EXAMPLE_LIST)} />
         </ChooseList>
         <Before />
       </View>
@@ -49,9 +49,9 @@ function MayHold() {
   return (
     <View className="w-[380px] gap-3 border-l-2 border-line pl-6">
       <T kind="heading" level={2}>
-        What a list may hold
+        {say`What a list may hold`}
       </T>
-      <T kind="quiet">Any of it, in any order. Headings are matched by what they say; you choose for those that are not.</T>
+      <T kind="quiet">{say`Any of it, in any order. Headings are matched by what they say; you choose for those that are not.`}</T>
       {INTAKE_GROUPS.map(({ label, fields }) => (
         <View key={label}>
           <T kind="strong">{label}</T>
@@ -68,12 +68,13 @@ function Before() {
     queryFn: () => ask(api.intakes.$get()),
     refetchInterval: (query) => (query.state.data?.intakes.some(isUnderWay) ? LOOK_EVERY_MS : false),
   })
-  if (intakes.error) return <Failed what="Earlier lists cannot be shown" error={intakes.error} onRetry={() => void intakes.refetch()} />
+  if (intakes.error)
+    return <Failed what={say`Earlier lists cannot be shown`} error={intakes.error} onRetry={() => void intakes.refetch()} />
   if (!intakes.data || intakes.data.intakes.length === 0) return null
   return (
     <View>
       <T kind="heading" level={2}>
-        Earlier imports
+        {say`Earlier imports`}
       </T>
       {intakes.data.intakes.map((intake) => (
         <Earlier key={intake.id} intake={intake} />
@@ -112,14 +113,14 @@ export function TakeBack({ intake }: { intake: Pick<IntakeDto, 'id' | 'undoneAt'
   }
   if (intake.undoneAt !== null)
     return (
-      <T role="status">{`Undone ${instantText(intake.undoneAt, me.data?.firm.timeZone ?? 'UTC')}.${intake.kept.length > 0 ? ` Work was done there meanwhile, so these stay: ${intake.kept.join(', ')}.` : ''}`}</T>
+      <T role="status">{say`Undone ${instantText(intake.undoneAt, me.data?.firm.timeZone ?? 'UTC')}.${intake.kept.length > 0 ? say` Work was done there meanwhile, so these stay: ${intake.kept.join(', ')}.` : ''}`}</T>
     )
   return (
     <View className="gap-2">
       <View className="self-start">
-        <Button label={working ? 'Undoing …' : 'Undo'} disabled={working} onPress={() => void undo()} />
+        <Button label={working ? say`Undoing …` : say`Undo`} disabled={working} onPress={() => void undo()} />
       </View>
-      {error ? <Failed what="It was not undone" error={error} /> : null}
+      {error ? <Failed what={say`It was not undone`} error={error} /> : null}
     </View>
   )
 }

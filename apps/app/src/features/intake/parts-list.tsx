@@ -1,5 +1,6 @@
 import type { PartsPreview } from '@evenround/contract/parts-list'
 import { PARTS_FIELDS, PARTS_LABELS, type PartsField } from '@evenround/core/intake'
+import { many, say } from '@evenround/core/words'
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { View } from 'react-native'
@@ -20,7 +21,7 @@ import { linesText } from './intake-words'
 import { LineProblems } from './line-problems'
 import { linesToCorrect } from './list-text'
 
-const GROUPS = [{ label: 'Part', options: PARTS_FIELDS.map((value) => ({ value, label: PARTS_LABELS[value] })) }]
+const GROUPS = [{ label: say`Part`, options: PARTS_FIELDS.map((value) => ({ value, label: PARTS_LABELS[value] })) }]
 
 interface List {
   name: string
@@ -37,20 +38,20 @@ export function PartsList() {
   const me = useMe()
   const [list, setList] = useState<List | null>(null)
   const [done, setDone] = useState<Done | null>(null)
-  const back = <BackLink href="/shelf?show=parts" label="Shelf" />
+  const back = <BackLink href="/shelf?show=parts" label={say`Shelf`} />
   if (me.data && !me.data.rights.includes('edit-catalogue'))
     return (
-      <Screen over={back} title="Import a parts list">
-        <T>An owner or a planner can import lists.</T>
+      <Screen over={back} title={say`Import a parts list`}>
+        <T>{say`An owner or a planner can import lists.`}</T>
       </Screen>
     )
   if (list === null)
     return (
-      <Screen over={back} title="Import a parts list">
+      <Screen over={back} title={say`Import a parts list`}>
         {done ? (
-          <Notice tone="good" title="The catalogue is up to date" live>
-            <T>{`${many(done.added, 'part', 'parts')} added, ${done.changed.toLocaleString('en-GB')} changed.${done.left > 0 ? ` ${many(done.left, 'line is', 'lines are')} left to correct.` : ''}`}</T>
-            <TextLink href="/shelf?show=parts" label="See the catalogue" />
+          <Notice tone="good" title={say`The catalogue is up to date`} live>
+            <T>{say`${many(done.added, 'part', 'parts')} added, ${done.changed.toLocaleString('en-GB')} changed.${done.left > 0 ? say` ${many(done.left, 'line is', 'lines are')} left to correct.` : ''}`}</T>
+            <TextLink href="/shelf?show=parts" label={say`See the catalogue`} />
           </Notice>
         ) : null}
         <Choose
@@ -77,8 +78,7 @@ function Choose({ onList }: { onList: (list: List) => void }) {
   return (
     <View className="gap-5">
       <T>
-        A spreadsheet (XLSX or CSV) from your supplier or your own, a line for each part: part number, what it is, price; bar code, supplier
-        and ratings where they stand there. A part you have already gets its new price, bar code and names; its ratings stay.
+        {say`A spreadsheet (XLSX or CSV) from your supplier or your own, a line for each part: part number, what it is, price; bar code, supplier and ratings where they stand there. A part you have already gets its new price, bar code and names; its ratings stay.`}
       </T>
       <ChooseList accept=".csv,.tsv,.txt,.xlsx,text/csv,text/plain" kinds="CSV or XLSX" onList={(name, text) => onList({ name, text })} />
     </View>
@@ -114,14 +114,14 @@ function LookThrough({ list, onLeave, onDone }: { list: List; onLeave: () => voi
   const nothing = found !== undefined && found.added + found.changed === 0
   return (
     <Screen
-      over={<BackLink href="/shelf?show=parts" label="Shelf" />}
+      over={<BackLink href="/shelf?show=parts" label={say`Shelf`} />}
       title={list.name}
       wide
       bottom={
         <>
-          <Button label="Another list" onPress={onLeave} />
+          <Button label={say`Another list`} onPress={onLeave} />
           <Button
-            label={sending ? 'Importing …' : 'Import it'}
+            label={sending ? say`Importing …` : say`Import it`}
             kind="act"
             grow
             disabled={!found || nothing || sending || preview.isFetching}
@@ -130,9 +130,9 @@ function LookThrough({ list, onLeave, onDone }: { list: List; onLeave: () => voi
         </>
       }
     >
-      {refusal ? <Failed what="Not imported: nothing was changed" error={refusal} /> : null}
+      {refusal ? <Failed what={say`Not imported: nothing was changed`} error={refusal} /> : null}
       {refused ? (
-        <Failed what="This list cannot be read" error={new Error(refused.fields[0]?.message ?? refused.message)} onRetry={onLeave} />
+        <Failed what={say`This list cannot be read`} error={new Error(refused.fields[0]?.message ?? refused.message)} onRetry={onLeave} />
       ) : found ? (
         <View className="gap-5">
           <T kind="heading" level={2} role="status">
@@ -140,33 +140,33 @@ function LookThrough({ list, onLeave, onDone }: { list: List; onLeave: () => voi
           </T>
           <T>
             {nothing
-              ? 'Everything in it is in the catalogue already.'
-              : `It adds ${many(found.added, 'part', 'parts')} and changes ${found.changed.toLocaleString('en-GB')}.${found.same > 0 ? ` ${many(found.same, 'line says', 'lines say')} what stands already.` : ''}`}
+              ? say`Everything in it is in the catalogue already.`
+              : say`It adds ${many(found.added, 'part', 'parts')} and changes ${found.changed.toLocaleString('en-GB')}.${found.same > 0 ? say` ${many(found.same, 'line says', 'lines say')} what stands already.` : ''}`}
           </T>
           <View className={desk ? 'flex-row-reverse items-start gap-8' : 'gap-6'}>
             <View className={`gap-5 ${desk ? 'flex-1' : ''}`}>
               <LineProblems
                 problems={found.problems}
-                onSave={() => saveAs(`to correct - ${list.name}`, linesToCorrect(list.text, found.problems))}
+                onSave={() => saveAs(say`to correct - ${list.name}`, linesToCorrect(list.text, found.problems))}
               />
-              <Parts title="New" parts={found.parts.filter(({ isNew }) => isNew)} more={found.added} />
-              <Parts title="Changed" parts={found.parts.filter(({ isNew }) => !isNew)} more={found.changed} />
+              <Parts title={say`New`} parts={found.parts.filter(({ isNew }) => isNew)} more={found.added} />
+              <Parts title={say`Changed`} parts={found.parts.filter(({ isNew }) => !isNew)} more={found.changed} />
               {found.notes.map(({ line, notes }) => (
-                <T key={line} kind="quiet">{`Line ${line}: ${notes.join('; ')}`}</T>
+                <T key={line} kind="quiet">{say`Line ${line}: ${notes.join('; ')}`}</T>
               ))}
             </View>
             <View className={`gap-3 ${desk ? 'w-[420px]' : ''}`}>
               <T kind="heading" level={2}>
-                Its columns
+                {say`Its columns`}
               </T>
               <ColumnChoices columns={found.columns} groups={GROUPS} onColumns={setColumns} />
             </View>
           </View>
         </View>
       ) : preview.error ? (
-        <Failed what="The list cannot be looked through" error={preview.error} onRetry={() => void preview.refetch()} />
+        <Failed what={say`The list cannot be looked through`} error={preview.error} onRetry={() => void preview.refetch()} />
       ) : (
-        <Waiting what="Reading the list" />
+        <Waiting what={say`Reading the list`} />
       )}
     </Screen>
   )
@@ -184,7 +184,7 @@ function Parts({ title, parts, more }: { title: string; parts: PartsPreview['par
           {text}
         </T>
       ))}
-      {more > parts.length ? <T kind="small">{`and ${(more - parts.length).toLocaleString('en-GB')} more`}</T> : null}
+      {more > parts.length ? <T kind="small">{say`and ${(more - parts.length).toLocaleString('en-GB')} more`}</T> : null}
     </View>
   )
 }

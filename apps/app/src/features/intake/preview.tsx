@@ -1,4 +1,5 @@
 import type { IntakePreview } from '@evenround/contract/intake'
+import { say } from '@evenround/core/words'
 import { View } from 'react-native'
 import { T } from '../../ui/text'
 import { countsText } from './intake-words'
@@ -12,33 +13,33 @@ export function Preview({ preview, onSave }: { preview: IntakePreview; onSave: (
   const { counts, problems, notes, noted, systems } = preview
   return (
     <View className="gap-5">
-      <T>{`It makes ${countsText(counts)}.`}</T>
+      <T>{say`It makes ${countsText(counts)}.`}</T>
       <LineProblems problems={problems} onSave={onSave} />
       {systems.length > 0 ? (
         <View>
           <T kind="heading" level={2}>
-            As they will stand
+            {say`As they will stand`}
           </T>
           {systems.map(({ site, system, isNew, stages }) => (
             <View key={`${site}${system}`} className="border-t-2 border-line py-2">
-              <T kind="strong">{`${site} · ${system}${isNew ? '' : ' (there already)'}`}</T>
+              <T kind="strong">{`${site} · ${system}${isNew ? '' : say` (there already)`}`}</T>
               <T kind="quiet">{stages.join('; ')}</T>
             </View>
           ))}
           {counts.systems > systems.length ? (
-            <T kind="small">{`and ${(counts.systems - systems.length).toLocaleString('en-GB')} more`}</T>
+            <T kind="small">{say`and ${(counts.systems - systems.length).toLocaleString('en-GB')} more`}</T>
           ) : null}
         </View>
       ) : null}
       {noted > 0 ? (
         <View>
           <T kind="heading" level={2}>
-            Worth knowing
+            {say`Worth knowing`}
           </T>
           {notes.slice(0, SHOWN).map(({ line, notes: said }) => (
-            <T key={line} kind="quiet">{`Line ${line}: ${said.join('; ')}`}</T>
+            <T key={line} kind="quiet">{say`Line ${line}: ${said.join('; ')}`}</T>
           ))}
-          {noted > SHOWN ? <T kind="small">{`and ${(noted - SHOWN).toLocaleString('en-GB')} more`}</T> : null}
+          {noted > SHOWN ? <T kind="small">{say`and ${(noted - SHOWN).toLocaleString('en-GB')} more`}</T> : null}
         </View>
       ) : null}
     </View>

@@ -1,9 +1,10 @@
 import type { StopDto } from '@evenround/contract/site'
 import { type Action, actionsFor, stageOf } from '@evenround/core/train'
+import { say } from '@evenround/core/words'
 import { stageName } from '../../parts/wear/words'
 import { Choice } from '../../ui/choice'
 
-const ACT: Record<Action, string> = { change: 'Change', wash: 'Wash', clean: 'Clean', refill: 'Refill' }
+const ACT: Record<Action, string> = { change: say`Change`, wash: say`Wash`, clean: say`Clean`, refill: say`Refill` }
 
 /** What is done at each stage of the stop, where it is not as planned. */
 export type Acts = Readonly<Record<string, Action>>
@@ -23,7 +24,7 @@ export function ActHere({ stop, onChoose }: { stop: StopDto; onChoose: (stageId:
     return (
       <Choice
         key={stageId}
-        label={`${stage.position} · ${stageName(stage)}: what is done today?`}
+        label={say`${stage.position} · ${stageName(stage)}: what is done today?`}
         value={action}
         options={actions.map((value) => ({ value, label: ACT[value] }))}
         onChange={(value) => onChoose(stageId, value)}

@@ -1,4 +1,5 @@
 import type { SitePageDto, SystemDto } from '@evenround/contract/site'
+import { say } from '@evenround/core/words'
 import { useRouter } from 'expo-router'
 import { useRef, useState } from 'react'
 import { View } from 'react-native'
@@ -27,23 +28,23 @@ import { Doubts, FitFor, Verdict } from './verdict'
 /** Two numbers at the door without a visit: what they mean, and kept as readings of the system. */
 export function DoorReading({ siteId }: { siteId: string }) {
   const page = useSite(siteId)
-  const back = <BackLink href={`/sites/${siteId}`} label={page.data?.site.name ?? 'The site'} />
+  const back = <BackLink href={`/sites/${siteId}`} label={page.data?.site.name ?? say`The site`} />
   const me = useMe().data
   const mayRecord = useMay('record-facts')
-  if (me && !mayRecord) return <ReadOnly over={back} title="A reading at the door" />
+  if (me && !mayRecord) return <ReadOnly over={back} title={say`A reading at the door`} />
   if (!page.data)
     return (
-      <Screen over={back} title="A reading at the door">
-        {page.error ? <Failed what="This site cannot be shown" error={page.error} onRetry={() => void page.refetch()} /> : <Waiting />}
+      <Screen over={back} title={say`A reading at the door`}>
+        {page.error ? <Failed what={say`This site cannot be shown`} error={page.error} onRetry={() => void page.refetch()} /> : <Waiting />}
       </Screen>
     )
   const [first] = page.data.systems
   return (
-    <Screen over={back} title="A reading at the door">
+    <Screen over={back} title={say`A reading at the door`}>
       {first ? (
         <DoorForm page={page.data} first={first} />
       ) : (
-        <Empty title="No system here yet" text="A reading belongs to a system: draw its plumbing on the site’s page first." />
+        <Empty title={say`No system here yet`} text={say`A reading belongs to a system: draw its plumbing on the site’s page first.`} />
       )}
     </Screen>
   )
@@ -82,15 +83,15 @@ function DoorForm({ page, first }: { page: SitePageDto; first: SystemDto }) {
   return (
     <View className="gap-4">
       {kept ? (
-        <Notice tone="good" title="Kept as a reading of this system" live>
+        <Notice tone="good" title={say`Kept as a reading of this system`} live>
           <View className="self-start">
-            <Button label="Back to the site" onPress={() => router.push(`/sites/${page.site.id}`)} />
+            <Button label={say`Back to the site`} onPress={() => router.push(`/sites/${page.site.id}`)} />
           </View>
         </Notice>
       ) : null}
       {page.systems.length > 1 ? (
         <Choice
-          label="At which system"
+          label={say`At which system`}
           value={system.id}
           options={page.systems.map(({ id, name }) => ({ value: id, label: name }))}
           onChange={setSystemId}
@@ -105,7 +106,7 @@ function DoorForm({ page, first }: { page: SitePageDto; first: SystemDto }) {
       <Doubts judgement={judgement} typed={draft} onChange={(water, typed) => setDraft((before) => ({ ...before, [water]: typed }))} />
       <Verdict judgement={judgement} />
       <FitFor judgement={judgement} />
-      <Button label="Keep this reading" kind="act" size="big" onPress={() => void keep()} testID="keep-reading" />
+      <Button label={say`Keep this reading`} kind="act" size="big" onPress={() => void keep()} testID="keep-reading" />
       <MeterSettings meter={meter} onChange={setMeter} />
       <T kind="small">{samplingHint(system.stages.map(({ media }) => media))}</T>
     </View>

@@ -13,6 +13,7 @@ import {
   type WearReading,
   watersSeenBy,
 } from '@evenround/core/wear'
+import { say } from '@evenround/core/words'
 import { dueWords, spanWords, stageName } from '../../parts/wear/words'
 
 /** What is read besides the two waters, in the order it is taken: before anything runs, then running, then at the lamp. */
@@ -73,27 +74,37 @@ export function gaugesOf({ system, site }: StopDto, units: ShownUnits): Gauge[] 
     gauge(stage, 'outKpa', named(stage, 'out'), pressure),
   ]
   return [
-    gauge(null, 'counterL', 'Counter', volume),
+    gauge(null, 'counterL', say`Counter`, volume),
     ...of(['sediment', 'sediment-carbon', 'ultrafiltration'], pressures),
     ...endsBy('pressure').flatMap(pressures),
-    ...(sediment ? [gauge(sediment, 'tapL', 'Flow at a tap: jug', volume), gauge(sediment, 'tapSeconds', 'Flow at a tap: time', 's')] : []),
+    ...(sediment
+      ? [gauge(sediment, 'tapL', say`Flow at a tap: jug`, volume), gauge(sediment, 'tapSeconds', say`Flow at a tap: time`, 's')]
+      : []),
     ...(site.source === 'municipal' && lastCarbon
-      ? [gauge(lastCarbon, 'chlorineAfterMgL', named(lastCarbon, 'free chlorine after it'), unitOf('concentration', units).text, 'strip')]
+      ? [
+          gauge(
+            lastCarbon,
+            'chlorineAfterMgL',
+            named(lastCarbon, say`free chlorine after it`),
+            unitOf('concentration', units).text,
+            'strip',
+          ),
+        ]
       : []),
     ...of(['membrane'], (stage) => [
       gauge(stage, 'jugL', named(stage, 'jug'), volume),
       gauge(stage, 'jugSeconds', named(stage, 'time'), 's'),
     ]),
     ...of(['uv-lamp'], (stage) => [
-      gauge(stage, 'lampHours', named(stage, 'hours lit'), 'h'),
-      gauge(stage, 'intensityPercent', named(stage, 'intensity, sleeve wiped'), '% of new'),
+      gauge(stage, 'lampHours', named(stage, say`hours lit`), 'h'),
+      gauge(stage, 'intensityPercent', named(stage, say`intensity, sleeve wiped`), say`% of new`),
     ]),
     ...of(['chlorine-feed'], (stage) => [
-      gauge(stage, 'chlorineAfterMgL', named(stage, 'free chlorine at the tap'), unitOf('concentration', units).text, 'strip'),
+      gauge(stage, 'chlorineAfterMgL', named(stage, say`free chlorine at the tap`), unitOf('concentration', units).text, 'strip'),
     ]),
     ...of(['softener'], (stage) => [
-      gauge(stage, 'hardnessInMgL', named(stage, 'hardness before it'), unitOf('hardness', units).text),
-      gauge(stage, 'hardnessOutMgL', named(stage, 'hardness after it'), unitOf('hardness', units).text),
+      gauge(stage, 'hardnessInMgL', named(stage, say`hardness before it`), unitOf('hardness', units).text),
+      gauge(stage, 'hardnessOutMgL', named(stage, say`hardness after it`), unitOf('hardness', units).text),
     ]),
   ]
 }
@@ -160,11 +171,11 @@ function readOne({ name }: Gauge, text: string, { units, decimal }: GaugeContext
     return {
       error:
         parsed.reason === 'unknown-unit'
-          ? `Type the number only, or one of: ${parsed.expected.join(', ')}`
-          : 'Not a number. Type e.g. 412 or 1.2k',
+          ? say`Type the number only, or one of: ${parsed.expected.join(', ')}`
+          : say`Not a number. Type e.g. 412 or 1.2k`,
     }
-  if (parsed.value < 0) return { error: 'No less than 0' }
-  if (parsed.value > MOST[name]) return { error: `No more than ${MOST[name].toLocaleString('en-GB')}` }
+  if (parsed.value < 0) return { error: say`No less than 0` }
+  if (parsed.value > MOST[name]) return { error: say`No more than ${MOST[name].toLocaleString('en-GB')}` }
   return { value: parsed.value }
 }
 
@@ -183,11 +194,11 @@ export function readGauges(gauges: readonly Gauge[], draft: GaugeDraft, context:
     const other = (name: GaugeName): number | undefined => values.get(`${one.stageId}/${name}`)
     const [before, after] = [other('inKpa'), other('outKpa')]
     if (one.name === 'outKpa' && before !== undefined && after !== undefined && after > before)
-      errors.set(one.id, 'Higher than before it: are the two gauges swapped?')
+      errors.set(one.id, say`Higher than before it: are the two gauges swapped?`)
     if (one.name === 'jugSeconds' && other('jugL') !== undefined && other('jugSeconds') === undefined && !errors.has(one.id))
-      errors.set(one.id, 'How many seconds did the jug take?')
+      errors.set(one.id, say`How many seconds did the jug take?`)
     if (one.name === 'tapSeconds' && other('tapL') !== undefined && other('tapSeconds') === undefined && !errors.has(one.id))
-      errors.set(one.id, 'How many seconds did it take?')
+      errors.set(one.id, say`How many seconds did it take?`)
   }
   return { values, errors, counterStep: counterStep(values.get('system/counterL'), draft, context) }
 }
@@ -270,7 +281,7 @@ function readingFor(
 
 const windowOf = ({ p10, p90 }: WearForecast): number => Math.max(1, daysBetween(p10, p90))
 
-const TAKEN_FOR_A_SLIP = 'window as before. One reading unlike all the others is taken for a slip until a second one agrees: dip once more.'
+const TAKEN_FOR_A_SLIP = say`window as before. One reading unlike all the others is taken for a slip until a second one agrees: dip once more.`
 const UNLIKE = 1.3
 
 /** Whether a pair lies well off the last one: then a forecast that does not move wants a word. */
@@ -346,7 +357,7 @@ export function effects(
       return unlikeTheLast(input, reading) ? [{ stageId, text: `${stageName(stage)}: ${TAKEN_FOR_A_SLIP}` }] : []
     const due = dueOf(withReading, ruleOf(stage.rule))
     const words = due === null ? '' : dueWords({ ...due, rule: stage.rule }, after.governing, input.today, context.units)
-    const narrower = due?.state === 'spent' ? '' : `window ${spanWords(windowOf(before))} → ${spanWords(windowOf(after))}. `
+    const narrower = due?.state === 'spent' ? '' : say`window ${spanWords(windowOf(before))} → ${spanWords(windowOf(after))}. `
     return [{ stageId, text: `${stageName(stage)}: ${narrower}${words}` }]
   })
 }

@@ -1,4 +1,5 @@
 import type { ShownUnits } from '@evenround/core/units'
+import { say } from '@evenround/core/words'
 import { View } from 'react-native'
 import { Tick } from '../../ui/choice'
 import { Field } from '../../ui/field'
@@ -24,7 +25,7 @@ export function Gauges({ gauges, draft, read, effects, lastCounterL, units, onCh
   return (
     <View className="gap-3">
       <T kind="heading" level={2}>
-        Gauges
+        {say`Gauges`}
       </T>
       <View className="flex-row flex-wrap gap-3">
         {gauges.map((gauge) => (
@@ -45,7 +46,9 @@ export function Gauges({ gauges, draft, read, effects, lastCounterL, units, onCh
                 maxLength={16}
                 error={read.errors.get(gauge.id)}
                 hint={
-                  gauge.name === 'counterL' && lastCounterL !== null ? `last seen at ${quantity(lastCounterL, 'volume', units)}` : undefined
+                  gauge.name === 'counterL' && lastCounterL !== null
+                    ? say`last seen at ${quantity(lastCounterL, 'volume', units)}`
+                    : undefined
                 }
               />
             )}
@@ -62,7 +65,7 @@ export function Gauges({ gauges, draft, read, effects, lastCounterL, units, onCh
 export function Told({ effects }: { effects: readonly { stageId: string; text: string }[] }) {
   if (effects.length === 0) return null
   return (
-    <Notice tone="good" title="What that tells" live>
+    <Notice tone="good" title={say`What that tells`} live>
       {effects.map(({ stageId, text }) => (
         <T key={stageId}>{text}</T>
       ))}
@@ -73,18 +76,18 @@ export function Told({ effects }: { effects: readonly { stageId: string; text: s
 /** A counter that reads less than before: rolled over, replaced, or misread. */
 function CounterQuestion({ read, draft, onChange }: Pick<GaugesProps, 'read' | 'draft' | 'onChange'>) {
   const { counterStep } = read
-  if (counterStep === 'rolled-over') return <T kind="small">It went past its last place and began again: counted as a roll-over.</T>
+  if (counterStep === 'rolled-over') return <T kind="small">{say`It went past its last place and began again: counted as a roll-over.`}</T>
   if (counterStep !== 'backward' && draft[STARTED_OVER] !== 'yes') return null
   return (
     <View className="gap-2 pt-2">
       {counterStep === 'backward' ? (
         <T kind="small" role="alert" className="text-oxblood">
-          Less than when it was last seen. Look again; or was a new meter put in, or the old one set to nothing?
+          {say`Less than when it was last seen. Look again; or was a new meter put in, or the old one set to nothing?`}
         </T>
       ) : null}
       <Tick
-        label="New meter, or set to nothing"
-        hint="Counted from 0 since then"
+        label={say`New meter, or set to nothing`}
+        hint={say`Counted from 0 since then`}
         value={draft[STARTED_OVER] === 'yes'}
         onChange={(yes) => onChange(STARTED_OVER, yes ? 'yes' : '')}
       />

@@ -1,3 +1,4 @@
+import { say } from '@evenround/core/words'
 import { useEffect, useRef, useState } from 'react'
 import { View } from 'react-native'
 import type { InstrumentKind, Instruments, Measuring, Samples } from '../../data/instruments/instrument'
@@ -47,7 +48,7 @@ export function InstrumentBar({ instruments, has, onWater, onCounter, onLamp, on
         setRunning(null)
       },
       (error: unknown) => {
-        setTrouble(error instanceof Error ? error.message : 'The instrument was lost: type what it showed.')
+        setTrouble(error instanceof Error ? error.message : say`The instrument was lost: type what it showed.`)
         setRunning(null)
       },
     )
@@ -56,8 +57,8 @@ export function InstrumentBar({ instruments, has, onWater, onCounter, onLamp, on
     start(
       'tds-meter',
       water,
-      `TDS meter in ${water} water`,
-      ({ display, timesTen, settled }) => `${display}${timesTen ? ' ×10' : ''}${settled ? ', settled' : ''}`,
+      say`TDS meter in ${water} water`,
+      ({ display, timesTen, settled }) => `${display}${timesTen ? ' ×10' : ''}${settled ? say`, settled` : ''}`,
       (sample) => onWater(water, sample),
     )
   if (running)
@@ -66,43 +67,46 @@ export function InstrumentBar({ instruments, has, onWater, onCounter, onLamp, on
         <T kind="label">{running.what}</T>
         <T kind="figure">{running.shown}</T>
         <View className="flex-row gap-3">
-          <Button label="Hold" hint="Takes the value as it stands" onPress={running.measuring.hold} />
-          <Button label="Stop" onPress={running.measuring.stop} />
+          <Button label={say`Hold`} hint={say`Takes the value as it stands`} onPress={running.measuring.hold} />
+          <Button label={say`Stop`} onPress={running.measuring.stop} />
         </View>
       </View>
     )
   return (
     <View className="gap-2">
-      <T kind="label">Instruments</T>
+      <T kind="label">{say`Instruments`}</T>
       <View className="flex-row flex-wrap gap-2">
-        <Button label="Dip: treated" onPress={() => meter('treated')} />
-        <Button label="Dip: untreated" onPress={() => meter('untreated')} />
+        <Button label={say`Dip: treated`} onPress={() => meter('treated')} />
+        <Button label={say`Dip: untreated`} onPress={() => meter('untreated')} />
         {has.counter && instruments['pulse-counter'] ? (
           <Button
-            label="Counter"
+            label={say`Counter`}
             onPress={() =>
               start(
                 'pulse-counter',
                 'system',
-                'Counter',
-                ({ displayL }) => `${displayL} L`,
+                say`Counter`,
+                ({ displayL }) => say`${displayL} L`,
                 ({ displayL }) => onCounter(displayL),
               )
             }
           />
         ) : null}
         {has.lamp && instruments['lamp-controller'] ? (
-          <Button label="Lamp" onPress={() => start('lamp-controller', 'lamp', 'Lamp controller', ({ hours }) => `${hours} h`, onLamp)} />
+          <Button
+            label={say`Lamp`}
+            onPress={() => start('lamp-controller', 'lamp', say`Lamp controller`, ({ hours }) => say`${hours} h`, onLamp)}
+          />
         ) : null}
         {has.chlorine && instruments.photometer ? (
           <Button
-            label="Photometer"
+            label={say`Photometer`}
             onPress={() =>
               start(
                 'photometer',
                 'carbon',
-                'Chlorine photometer',
-                ({ mgL, over }) => (over ? 'over its range' : `${mgL.toFixed(2)} mg/L`),
+                say`Chlorine photometer`,
+                ({ mgL, over }) => (over ? say`over its range` : say`${mgL.toFixed(2)} mg/L`),
                 ({ mgL }) => onChlorine(mgL),
               )
             }

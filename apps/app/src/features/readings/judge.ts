@@ -15,6 +15,7 @@ import {
 } from '@evenround/core/readings'
 import { daysBetween, METRIC, median, parseQuantity, type ShownUnits, unitOf } from '@evenround/core/units'
 import { usualResin } from '@evenround/core/wear'
+import { say } from '@evenround/core/words'
 
 export type { Water }
 /** Treated first: the probe carries what it was in before. */
@@ -68,16 +69,16 @@ function judgeOne(typed: Typed, meter: Meter, temperatureC: number | null, histo
       doubt: null,
       error:
         parsed.reason === 'unknown-unit'
-          ? `Type the number only, or one of: ${parsed.expected.join(', ')}`
-          : 'Not a number. Type e.g. 412 or 1.2k',
+          ? say`Type the number only, or one of: ${parsed.expected.join(', ')}`
+          : say`Not a number. Type e.g. 412 or 1.2k`,
     }
-  if (parsed.value < 0) return { display: null, result: null, doubt: null, error: 'A meter shows no less than 0' }
+  if (parsed.value < 0) return { display: null, result: null, doubt: null, error: say`A meter shows no less than 0` }
   if (parsed.value > most(meter.quantity))
     return {
       display: null,
       result: null,
       doubt: null,
-      error: `More than any meter shows: at most ${most(meter.quantity).toLocaleString('en-GB')}`,
+      error: say`More than any meter shows: at most ${most(meter.quantity).toLocaleString('en-GB')}`,
     }
   const result = tds({ display: parsed.value, multiplier: typed.timesTen ? 10 : 1, ...meter, temperatureC, siteHistoryMgL: history })
   return { display: parsed.value, result, error: null, doubt: doubtOf(typed, result, history) }
@@ -86,7 +87,7 @@ function judgeOne(typed: Typed, meter: Meter, temperatureC: number | null, histo
 function doubtOf(typed: Typed, { tdsMgL, flags }: TdsResult, history: readonly number[]): JudgedReading['doubt'] {
   if (!flags.includes('tenfold?') || typed.kept === keptKey(typed)) return null
   const usual = median(history)
-  const text = `Usually here it is about ${Math.round(usual)}. ${tdsMgL < usual ? 'Is the small ×10 mark on the display? Look, or dip once more.' : 'Rinse the probe and dip once more.'}`
+  const text = say`Usually here it is about ${Math.round(usual)}. ${tdsMgL < usual ? say`Is the small ×10 mark on the display? Look, or dip once more.` : say`Rinse the probe and dip once more.`}`
   return { text, offerTimesTen: tdsMgL < usual && !typed.timesTen }
 }
 
@@ -111,9 +112,9 @@ export interface Judgement {
 function judgeTemperature(text: string, decimal: '.' | ',', units: ShownUnits): Judgement['temperature'] {
   if (text.trim() === '') return { value: null, error: null }
   const parsed = parseQuantity(text, { dimension: 'temperature', unit: unitOf('temperature', units).parse, decimal })
-  if (!parsed.ok) return { value: null, error: 'Not a temperature. Type e.g. 11' }
+  if (!parsed.ok) return { value: null, error: say`Not a temperature. Type e.g. 11` }
   if (parsed.value < -2 || parsed.value > 100)
-    return { value: null, error: units.temperature === 'F' ? 'Water is between 28 and 212 °F' : 'Water is between −2 and 100 °C' }
+    return { value: null, error: units.temperature === 'F' ? say`Water is between 28 and 212 °F` : say`Water is between −2 and 100 °C` }
   return { value: parsed.value, error: null }
 }
 
@@ -125,12 +126,12 @@ function judgeMembrane(
 ): NonNullable<Judgement['membrane']> {
   const { result, by, limits, ofBaseline } = membraneBy(school, baseline, { feedTdsMgL, productTdsMgL })
   const own = by === 'own-baseline'
-  const noBaseline = school === by ? '' : ' (own baseline is the method, but its first readings are not known)'
-  const inForce = `Method: ${own ? 'its own baseline' : 'fixed floor'}, for this firm${noBaseline}.`
+  const noBaseline = school === by ? '' : say` (own baseline is the method, but its first readings are not known)`
+  const inForce = say`Method: ${own ? say`its own baseline` : say`fixed floor`}, for this firm${noBaseline}.`
   const other =
     own || ofBaseline === null
       ? null
-      : `By its own baseline it would be at ${Math.round(ofBaseline * 10) / 10} of ${USUAL_MEMBRANE.replaceRatio.toFixed(1)}.`
+      : say`By its own baseline it would be at ${Math.round(ofBaseline * 10) / 10} of ${USUAL_MEMBRANE.replaceRatio.toFixed(1)}.`
   return { result, inForce, other, limits }
 }
 
@@ -197,15 +198,15 @@ function askedAbout(pair: Record<Water, JudgedReading>, draft: Draft, doubt: Pai
   const typed = draft[water]
   if (pair[water].doubt || typed.kept === keptKey(typed)) return pair
   const offerTimesTen = timesTen && !typed.timesTen
-  const text = `${PAIR_WORDS[why]} ${offerTimesTen ? 'Is the small ×10 mark on the display?' : 'Are the two swapped, or was the probe not rinsed? Dip once more.'}`
+  const text = `${PAIR_WORDS[why]} ${offerTimesTen ? say`Is the small ×10 mark on the display?` : say`Are the two swapped, or was the probe not rinsed? Dip once more.`}`
   return { ...pair, [water]: { ...pair[water], doubt: { text, offerTimesTen } } }
 }
 
 const PAIR_WORDS: Record<PairDoubt['why'], string> = {
-  'outside-source': 'Water of this source hardly ever has so much or so little in it.',
-  adds: 'Nothing in this set puts so much into the water.',
-  'takes-out-too-much': 'Nothing in this set takes out dissolved solids: both should read nearly alike.',
-  'new-membrane-passes': 'A new membrane lets far less through: check the reading, then its seat and seals.',
+  'outside-source': say`Water of this source hardly ever has so much or so little in it.`,
+  adds: say`Nothing in this set puts so much into the water.`,
+  'takes-out-too-much': say`Nothing in this set takes out dissolved solids: both should read nearly alike.`,
+  'new-membrane-passes': say`A new membrane lets far less through: check the reading, then its seat and seals.`,
 }
 
 /** Above this the water left in a probe lifts a clean reading enough to mislead, mg/L. */
@@ -216,7 +217,7 @@ export function carryOverHint(water: Water, draft: Draft, judgement: Pick<Judgem
   if (water !== 'treated' || draft.first !== 'untreated') return null
   const carried = judgement.untreated.result?.tdsMgL
   if (carried === undefined || carried < CARRIES_FROM_MG_L) return null
-  return `The probe carries ${Math.round(carried)} over: rinse it in this water, then dip. Next time treated first.`
+  return say`The probe carries ${Math.round(carried)} over: rinse it in this water, then dip. Next time treated first.`
 }
 
 /** A draft with one water's entry changed; the first one dipped is remembered. */
@@ -228,8 +229,8 @@ export function typedInto(draft: Draft, water: Water, typed: Typed): Draft {
 
 /** What still stands between these readings and the run sheet; null when nothing does. */
 export function blocker({ untreated, treated, temperature }: Judgement): string | null {
-  if (untreated.error || treated.error || temperature.error) return 'A number cannot be read: it is marked above.'
-  if (untreated.display === null || treated.display === null) return 'Enter both readings: untreated and treated.'
-  if (untreated.doubt || treated.doubt) return 'Answer the question about the reading first.'
+  if (untreated.error || treated.error || temperature.error) return say`A number cannot be read: it is marked above.`
+  if (untreated.display === null || treated.display === null) return say`Enter both readings: untreated and treated.`
+  if (untreated.doubt || treated.doubt) return say`Answer the question about the reading first.`
   return null
 }

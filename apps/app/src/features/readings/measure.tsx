@@ -3,6 +3,7 @@ import type { StopDto, StopPageDto } from '@evenround/contract/site'
 import { LIFTED } from '@evenround/core/train'
 import { unitOf } from '@evenround/core/units'
 import { readingKey, type StageReading, type TdsReading, type VisitBegun, type VisitState } from '@evenround/core/visit'
+import { say } from '@evenround/core/words'
 import { useRouter } from 'expo-router'
 import { useMemo, useRef, useState } from 'react'
 import { v7 as uuidv7 } from 'uuid'
@@ -64,16 +65,16 @@ export function Measure({ id, phase }: { id: string; phase: Phase }) {
   const stop = page.data?.stop
   const visitId = useVisitOfStop(stop)
   const visit = useVisit(visitId)
-  const back = <BackLink href={`/stop/${id}`} label={stop?.site.name ?? 'The stop'} />
-  const title = phase === 'before' ? 'Water in, water out' : 'Measured again'
+  const back = <BackLink href={`/stop/${id}`} label={stop?.site.name ?? say`The stop`} />
+  const title = phase === 'before' ? say`Water in, water out` : say`Measured again`
   if (!mayRecord && me.data) return <ReadOnly over={back} title={title} />
   if (!page.data || !me.data || !visit.ready) {
     return (
       <Screen over={back} title={title}>
         {page.error && !page.data ? (
-          <Failed what="This stop cannot be shown" error={page.error} onRetry={() => void page.refetch()} />
+          <Failed what={say`This stop cannot be shown`} error={page.error} onRetry={() => void page.refetch()} />
         ) : (
-          <Waiting what="Loading earlier readings" />
+          <Waiting what={say`Loading earlier readings`} />
         )}
       </Screen>
     )
@@ -199,9 +200,11 @@ function MeasureForm({ back, title, page: asPlanned, schools, state, work, today
   }
   const bottom = (
     <>
-      {phase === 'before' ? <Button label="Skip" hint="Goes on without readings" size="big" onPress={() => void once(skip)} /> : null}
+      {phase === 'before' ? (
+        <Button label={say`Skip`} hint={say`Goes on without readings`} size="big" onPress={() => void once(skip)} />
+      ) : null}
       <Button
-        label={phase === 'before' ? 'To the run sheet' : 'Back to the run sheet'}
+        label={phase === 'before' ? say`To the run sheet` : say`Back to the run sheet`}
         kind="act"
         size="big"
         grow
@@ -232,7 +235,7 @@ function MeasureForm({ back, title, page: asPlanned, schools, state, work, today
         />
       ) : null}
       <Field
-        label="Water temperature"
+        label={say`Water temperature`}
         value={draft.temperature}
         onChangeText={(temperature) => setDraft((before) => ({ ...before, temperature }))}
         unit={unitOf('temperature', units).text}
@@ -240,7 +243,9 @@ function MeasureForm({ back, title, page: asPlanned, schools, state, work, today
         maxLength={8}
         error={judgement.temperature.error ?? undefined}
         hint={
-          !meter.compensated && judgement.temperature.value === null ? 'Without it nothing is corrected: cold water reads low.' : undefined
+          !meter.compensated && judgement.temperature.value === null
+            ? say`Without it nothing is corrected: cold water reads low.`
+            : undefined
         }
       />
       {asked && wanting ? (
@@ -272,11 +277,11 @@ function MeasureForm({ back, title, page: asPlanned, schools, state, work, today
       ) : null}
       {visitId === null && phase === 'before' && mayBeLifted(stop) ? (
         <Choice
-          label="Where is the work done today?"
+          label={say`Where is the work done today?`}
           value={where ?? schools.place ?? 'in-place'}
           options={[
-            { value: 'in-place', label: 'In place' },
-            { value: 'at-the-bench', label: 'At the bench' },
+            { value: 'in-place', label: say`In place` },
+            { value: 'at-the-bench', label: say`At the bench` },
           ]}
           onChange={setWhere}
         />
@@ -304,8 +309,8 @@ const mayBeLifted = ({ system, tasks }: StopDto): boolean =>
 
 /** What keeps a bad gauge from being written down. */
 function gaugeBlocker({ errors, counterStep }: ReadGauges): string | null {
-  if (errors.size > 0) return 'One of the gauges cannot be read: look at the line under it.'
-  return counterStep === 'backward' ? 'The counter shows less than before: look again, or say that it is a new meter.' : null
+  if (errors.size > 0) return say`One of the gauges cannot be read: look at the line under it.`
+  return counterStep === 'backward' ? say`The counter shows less than before: look again, or say that it is a new meter.` : null
 }
 
 function begin(stop: StopDto, visitId: string, place: VisitBegun['place']): NewFact {

@@ -1,4 +1,5 @@
 import { unitOf } from '@evenround/core/units'
+import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { useUnits } from '../../data/units'
@@ -18,34 +19,34 @@ export function MeterSettings({ meter, onChange }: { meter: Meter; onChange: (me
   const units = useUnits()
   const [open, setOpen] = useState(false)
   const mgL = unitOf('concentration', units).text
-  const words = `Meter: ${meter.quantity === 'ec' ? 'EC in µS/cm' : `TDS in ${mgL}`}, scale ${meter.scale}, ${meter.compensated ? 'corrects to 25 °C itself' : 'does not correct for temperature'}`
+  const words = say`Meter: ${meter.quantity === 'ec' ? say`EC in µS/cm` : say`TDS in ${mgL}`}, scale ${meter.scale}, ${meter.compensated ? say`corrects to 25 °C itself` : say`does not correct for temperature`}`
   return (
     <View className="gap-3">
       <View className="flex-row items-center gap-3">
         <T kind="quiet" className="flex-1">
           {words}
         </T>
-        <Button label={open ? 'Done' : 'Change'} onPress={() => setOpen(!open)} hint="Settings of the meter" />
+        <Button label={open ? say`Done` : say`Change`} onPress={() => setOpen(!open)} hint={say`Settings of the meter`} />
       </View>
       {open ? (
         <View className="gap-3">
           <Choice
-            label="The display shows"
+            label={say`The display shows`}
             value={meter.quantity}
             options={[
-              { value: 'tds', label: `TDS, ${mgL}` },
-              { value: 'ec', label: 'EC, µS/cm' },
+              { value: 'tds', label: say`TDS, ${mgL}` },
+              { value: 'ec', label: say`EC, µS/cm` },
             ]}
             onChange={(quantity) => onChange({ ...meter, quantity })}
           />
           <Choice
-            label="Its scale from EC to TDS"
+            label={say`Its scale from EC to TDS`}
             value={String(meter.scale) as '0.5'}
             options={SCALES}
             onChange={(scale) => onChange({ ...meter, scale: Number(scale) as Meter['scale'] })}
           />
           <Tick
-            label="Corrects to 25 °C by itself"
+            label={say`Corrects to 25 °C by itself`}
             value={meter.compensated}
             onChange={(compensated) => onChange({ ...meter, compensated })}
           />

@@ -1,4 +1,5 @@
 import { unitOf } from '@evenround/core/units'
+import { say } from '@evenround/core/words'
 import { useId } from 'react'
 import { Pressable, TextInput, View } from 'react-native'
 import { useUnits } from '../../data/units'
@@ -26,7 +27,9 @@ export function NumberBox({ label, typed, meter, reading, hint = null, onChange,
   const unit = meter.quantity === 'ec' ? 'µS/cm' : mgL
   const below =
     reading.error ??
-    (corrected && reading.result ? `= ${figure(reading.result.tdsMgL)} ${mgL} at 25 °C` : `${unit}${meter.compensated ? ' at 25 °C' : ''}`)
+    (corrected && reading.result
+      ? say`= ${figure(reading.result.tdsMgL)} ${mgL} at 25 °C`
+      : `${unit}${meter.compensated ? say` at 25 °C` : ''}`)
   return (
     <View
       className={`min-w-[150px] flex-1 gap-1 rounded-card border-2 bg-sheet p-3 ${reading.error ? 'border-oxblood' : 'border-line focus-within:border-kelp'}`}
@@ -55,14 +58,14 @@ export function NumberBox({ label, typed, meter, reading, hint = null, onChange,
         </T>
       ) : null}
       <Toggle
-        label={`×10 mark, ${label.toLowerCase()}`}
-        text={typed.timesTen ? '×10 mark is on' : 'Meter shows ×10?'}
+        label={say`×10 mark, ${label.toLowerCase()}`}
+        text={typed.timesTen ? say`×10 mark is on` : say`Meter shows ×10?`}
         on={typed.timesTen}
         onPress={() => onChange({ ...typed, timesTen: !typed.timesTen })}
       />
       <Toggle
-        label={`Settled, ${label.toLowerCase()}`}
-        text={typed.settled ? 'settled, three agree' : 'Settled? Three agree'}
+        label={say`Settled, ${label.toLowerCase()}`}
+        text={typed.settled ? say`settled, three agree` : say`Settled? Three agree`}
         on={typed.settled}
         onPress={() => onChange({ ...typed, settled: !typed.settled })}
       />

@@ -1,3 +1,4 @@
+import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import Svg, { Circle, Line, Rect, Text as SvgText } from 'react-native-svg'
@@ -29,23 +30,23 @@ export function PassageBar({ passage, watch, replace, baseline }: PassageBarProp
   }
   return (
     <View onLayout={(event) => setWidth(event.nativeEvent.layout.width)} className="gap-1">
-      <T kind="strong">{`Passage ${percent(passage)}`}</T>
+      <T kind="strong">{say`Passage ${percent(passage)}`}</T>
       {width > 0 ? (
         <Svg
           width={width}
           height={80}
           viewBox={`0 0 ${width} 80`}
           role="img"
-          aria-label={`Passage ${percent(passage)}, good to ${percent(watch)}, replace at ${percent(replace)}${baseline === null ? '' : `, when new ${percent(baseline)}`}`}
+          aria-label={say`Passage ${percent(passage)}, good to ${percent(watch)}, replace at ${percent(replace)}${baseline === null ? '' : say`, when new ${percent(baseline)}`}`}
         >
           <Rect x={0} y={5} width={width} height={20} rx={3} fill={COLOR.brinePale} />
           <Rect x={0} y={5} width={x(passage)} height={20} rx={3} fill={COLOR.brine} />
           {mark(watch, COLOR.ink)}
           {mark(replace, COLOR.oxblood)}
           {baseline === null ? null : <Circle cx={x(baseline)} cy={15} r={6} fill={COLOR.sheet} stroke={COLOR.ink} strokeWidth={2} />}
-          {word(watch, `good to ${percent(watch)}`, 43, COLOR.quiet)}
-          {word(replace, `replace at ${percent(replace)}`, 60, COLOR.oxblood)}
-          {baseline === null ? null : word(baseline, `when new ${percent(baseline)}`, 77, COLOR.quiet)}
+          {word(watch, say`good to ${percent(watch)}`, 43, COLOR.quiet)}
+          {word(replace, say`replace at ${percent(replace)}`, 60, COLOR.oxblood)}
+          {baseline === null ? null : word(baseline, say`when new ${percent(baseline)}`, 77, COLOR.quiet)}
         </Svg>
       ) : (
         <View className="h-20" />

@@ -2,6 +2,7 @@ import type { StageDto, StopDto, StopPageDto } from '@evenround/contract/site'
 import type { StageDueDto } from '@evenround/contract/wear'
 import { type Action, actionsFor, stageOf } from '@evenround/core/train'
 import type { Cause } from '@evenround/core/wear'
+import { say } from '@evenround/core/words'
 import { View } from 'react-native'
 import { useUnits } from '../../data/units'
 import { dueWords, stageName } from '../../parts/wear/words'
@@ -48,20 +49,20 @@ export function SpentHere({ page, dues, mayAdd, work, onTake, added, onAdd }: Sp
   const spent = dues.filter(({ stage, due }) => due.state === 'spent' && !planned.has(stage.id))
   if (spent.length === 0) return null
   return (
-    <Notice tone="look" title={spent.length === 1 ? 'Spent, and not in today’s work' : 'Spent, and not in today’s work yet'} live>
+    <Notice tone="look" title={spent.length === 1 ? say`Spent, and not in today’s work` : say`Spent, and not in today’s work yet`} live>
       {spent.map(({ stage, due, governing }) => (
         <View key={stage.id} className="gap-2">
           <T>{`${stage.position} ${stageName(stage)}: ${dueWords(due, governing, page.stop.day, units)}`}</T>
           {mayAdd ? (
             <Tick
-              label={`Add ${stage.position} ${stageName(stage).toLowerCase()} to today’s work`}
-              {...(stage.nextPart ? { hint: `Is ${stage.nextPart.partNumber} in the van?` } : {})}
+              label={say`Add ${stage.position} ${stageName(stage).toLowerCase()} to today’s work`}
+              {...(stage.nextPart ? { hint: say`Is ${stage.nextPart.partNumber} in the van?` } : {})}
               value={added.includes(stage.id)}
               onChange={(on) => onAdd(on ? [...added, stage.id] : added.filter((id) => id !== stage.id))}
             />
           ) : onTake ? (
             <Button
-              label={`Take ${stage.position} ${stageName(stage).toLowerCase()} into today’s work`}
+              label={say`Take ${stage.position} ${stageName(stage).toLowerCase()} into today’s work`}
               onPress={() => {
                 const task = taskFor(page.stop, stage.id)
                 if (task) onTake(stage.id, task.action)

@@ -1,4 +1,5 @@
 import { unitOf } from '@evenround/core/units'
+import { say } from '@evenround/core/words'
 import { Pressable, View } from 'react-native'
 import { useUnits } from '../../data/units'
 import { T } from '../../ui/text'
@@ -16,10 +17,10 @@ export function StripScale({ label, value, onChange }: { label: string; value: s
       <T kind="label">{label}</T>
       {value !== '' && !(STEPS as readonly string[]).includes(value) ? (
         <View className="flex-row items-center gap-3">
-          <T kind="strong">{`${value} ${mgL}, by the photometer`}</T>
+          <T kind="strong">{say`${value} ${mgL}, by the photometer`}</T>
           <Pressable role="button" onPress={() => onChange('')} className="min-h-[48px] justify-center">
             <T kind="small" className="underline">
-              take away
+              {say`take away`}
             </T>
           </Pressable>
         </View>

@@ -1,3 +1,4 @@
+import { say } from '@evenround/core/words'
 import { View } from 'react-native'
 import { carryOverHint, type Draft, type Judgement, type Meter, type Typed, typedInto, WATERS } from './judge'
 import { NumberBox } from './number-box'
@@ -16,7 +17,7 @@ export function TwoWaters({ draft, meter, judgement, onChange }: TwoWatersProps)
       {WATERS.map((water, index) => (
         <NumberBox
           key={water}
-          label={water === 'untreated' ? 'Untreated' : 'Treated'}
+          label={water === 'untreated' ? say`Untreated` : say`Treated`}
           typed={draft[water]}
           meter={meter}
           reading={judgement[water]}

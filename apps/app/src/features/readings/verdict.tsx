@@ -1,4 +1,5 @@
 import { MEMBRANE_WORTH_MGL, SPOT_FREE_MGL, type Taste } from '@evenround/core/readings'
+import { say } from '@evenround/core/words'
 import type { ReactNode } from 'react'
 import { View } from 'react-native'
 import { useUnits } from '../../data/units'
@@ -10,16 +11,16 @@ import { type Judgement, keptKey, type Typed, WATERS, type Water } from './judge
 import { PassageBar } from './passage-bar'
 
 const MEMBRANE_TITLES = {
-  good: 'The membrane is good',
-  watch: 'Watch the membrane',
-  replace: 'The membrane needs replacing',
-  suspect: 'Check the reading first',
+  good: say`The membrane is good`,
+  watch: say`Watch the membrane`,
+  replace: say`The membrane needs replacing`,
+  suspect: say`Check the reading first`,
 } as const
 const MEMBRANE_TONES = { good: 'good', watch: 'look', replace: 'danger', suspect: 'look' } as const
 const RESIN_TITLES = {
-  good: 'The resin is good',
-  'past-target': 'The resin is past its target',
-  exhausted: 'The resin is exhausted',
+  good: say`The resin is good`,
+  'past-target': say`The resin is past its target`,
+  exhausted: say`The resin is exhausted`,
 } as const
 const RESIN_TONES = { good: 'good', 'past-target': 'look', exhausted: 'danger' } as const
 
@@ -36,12 +37,12 @@ export function Verdict({ judgement, doubted = false }: { judgement: Judgement; 
         {result.passage === null ? null : <PassageBar passage={result.passage} {...limits} />}
         <Notice
           tone={doubted ? 'look' : MEMBRANE_TONES[result.verdict]}
-          title={doubted ? 'Measure again: the readings before say otherwise' : MEMBRANE_TITLES[result.verdict]}
+          title={doubted ? say`Measure again: the readings before say otherwise` : MEMBRANE_TITLES[result.verdict]}
           live
         >
           <T>{result.why}</T>
-          {doubted ? <T>One reading unlike all before it is held for a slip until a second one, on another day, agrees.</T> : null}
-          <T kind="quiet">{`${inForce}${other ? ` ${other}` : ''} The owner changes it under the firm.`}</T>
+          {doubted ? <T>{say`One reading unlike all before it is held for a slip until a second one, on another day, agrees.`}</T> : null}
+          <T kind="quiet">{say`${inForce}${other ? ` ${other}` : ''} The owner changes it under the firm.`}</T>
         </Notice>
       </View>
     )
@@ -50,17 +51,16 @@ export function Verdict({ judgement, doubted = false }: { judgement: Judgement; 
     const { usedFraction, capacityL, daysLeft, verdict } = resin.result
     return (
       <Notice tone={RESIN_TONES[verdict]} title={RESIN_TITLES[verdict]} live>
-        <T>{`About ${figure(usedFraction * 100)} % of ${quantity(capacityL, 'volume', units)} is used at this untreated water${daysLeft === null || verdict === 'exhausted' ? '' : `; ${Math.round(daysLeft)} days left`}.`}</T>
-        <T kind="quiet">Litres are estimated from the people here; a counter would make it exact.</T>
+        <T>{say`About ${figure(usedFraction * 100)} % of ${quantity(capacityL, 'volume', units)} is used at this untreated water${daysLeft === null || verdict === 'exhausted' ? '' : say`; ${Math.round(daysLeft)} days left`}.`}</T>
+        <T kind="quiet">{say`Litres are estimated from the people here; a counter would make it exact.`}</T>
       </Notice>
     )
   }
   if (untreated.result && treated.result) {
     return (
-      <Notice tone="act" title="For the record" live>
+      <Notice tone="act" title={say`For the record`} live>
         <T>
-          Sediment and carbon take out dirt, taste and chlorine and leave TDS as it is: these two numbers should be nearly alike. They show
-          a slip, not wear, and say nothing about germs.
+          {say`Sediment and carbon take out dirt, taste and chlorine and leave TDS as it is: these two numbers should be nearly alike. They show a slip, not wear, and say nothing about germs.`}
         </T>
       </Notice>
     )
@@ -69,11 +69,11 @@ export function Verdict({ judgement, doubted = false }: { judgement: Judgement; 
 }
 
 const TASTE_WORDS: Record<Taste, string> = {
-  excellent: 'tastes excellent (up to 300 mg/L)',
-  good: 'tastes good (300 to 600 mg/L)',
-  fair: 'tastes fair (600 to 900 mg/L)',
-  poor: 'tastes poor (900 to 1,200 mg/L)',
-  unacceptable: 'is not liked to drink (over 1,200 mg/L)',
+  excellent: say`tastes excellent (up to 300 mg/L)`,
+  good: say`tastes good (300 to 600 mg/L)`,
+  fair: say`tastes fair (600 to 900 mg/L)`,
+  poor: say`tastes poor (900 to 1,200 mg/L)`,
+  unacceptable: say`is not liked to drink (over 1,200 mg/L)`,
 }
 
 /** What the water is fit for, with where the limits come from; nothing before both numbers stand. */
@@ -82,19 +82,19 @@ export function FitFor({ judgement: { fit, untreated, treated } }: { judgement: 
   if (!fit || untreated.doubt || treated.doubt) return null
   return (
     <View className="gap-1">
-      <T kind="label">What it is fit for</T>
+      <T kind="label">{say`What it is fit for`}</T>
       <T>
         {inTrade(
-          `To drink it ${TASTE_WORDS[fit.taste]}. ${fit.spotFree ? 'Glass dries without spots.' : `Glass dries without spots below about ${SPOT_FREE_MGL} mg/L.`}`,
+          say`To drink it ${TASTE_WORDS[fit.taste]}. ${fit.spotFree ? say`Glass dries without spots.` : say`Glass dries without spots below about ${SPOT_FREE_MGL} mg/L.`}`,
           units,
         )}
       </T>
-      {fit.membraneWorth ? <T kind="strong">{inTrade(`Worth a membrane: over ${MEMBRANE_WORTH_MGL} mg/L untreated.`, units)}</T> : null}
+      {fit.membraneWorth ? <T kind="strong">{inTrade(say`Worth a membrane: over ${MEMBRANE_WORTH_MGL} mg/L untreated.`, units)}</T> : null}
       {fit.germsOpen ? (
-        <T kind="strong">Dissolved solids say nothing of germs: a supply of one’s own wants a lamp or boiling, and a sample a year.</T>
+        <T kind="strong">{say`Dissolved solids say nothing of germs: a supply of one’s own wants a lamp or boiling, and a sample a year.`}</T>
       ) : null}
       <T kind="small">
-        {inTrade('Taste: World Health Organization, 2003. 500 mg/L: US secondary standard. Local limits come first.', units)}
+        {inTrade(say`Taste: World Health Organization, 2003. 500 mg/L: US secondary standard. Local limits come first.`, units)}
       </T>
     </View>
   )
@@ -113,11 +113,13 @@ export function Doubts({ judgement, typed, onChange }: DoubtsProps): ReactNode {
     if (!doubt || !result) return null
     const one = typed[water]
     return (
-      <Doubt key={water} title={`Is ${one.text.trim()} right for ${water}?`}>
+      <Doubt key={water} title={say`Is ${one.text.trim()} right for ${water}?`}>
         <T>{doubt.text}</T>
         <View className="flex-row flex-wrap gap-2">
-          {doubt.offerTimesTen ? <Button label="The ×10 mark is on" onPress={() => onChange(water, { ...one, timesTen: true })} /> : null}
-          <Button label={`Keep ${one.text.trim()}`} onPress={() => onChange(water, { ...one, kept: keptKey(one) })} />
+          {doubt.offerTimesTen ? (
+            <Button label={say`The ×10 mark is on`} onPress={() => onChange(water, { ...one, timesTen: true })} />
+          ) : null}
+          <Button label={say`Keep ${one.text.trim()}`} onPress={() => onChange(water, { ...one, kept: keptKey(one) })} />
         </View>
       </Doubt>
     )

@@ -1,4 +1,5 @@
 import type { RoundSet } from '@evenround/contract/rounds'
+import { say } from '@evenround/core/words'
 import { Pressable, View } from 'react-native'
 import { duration, timeOfDay } from '../../ui/format'
 import { T } from '../../ui/text'
@@ -16,17 +17,17 @@ export function DayTour({ set, line, onChoose }: { set: RoundSet; line: Line; on
       </T>
       <T>
         {line.stops.length === 0
-          ? 'Nothing is planned for this day.'
-          : `${duration(line.drivingMin)} driving${set.travel.estimated ? ', estimated' : ''} · ${duration(line.workMin)} work · home ${timeOfDay(line.homeMin ?? 0)} · ${
-              slack !== null && slack >= 0 ? `${duration(slack)} slack` : `${duration(-(slack ?? 0))} over`
+          ? say`Nothing is planned for this day.`
+          : say`${duration(line.drivingMin)} driving${set.travel.estimated ? say`, estimated` : ''} · ${duration(line.workMin)} work · home ${timeOfDay(line.homeMin ?? 0)} · ${
+              slack !== null && slack >= 0 ? say`${duration(slack)} slack` : say`${duration(-(slack ?? 0))} over`
             }`}
       </T>
       {line.stops.map(({ visit, departMin, driveMin, sailsMin, startMin, leaveMin }) => (
         <View key={visit.id}>
           <T kind="quiet" className="pl-[68px]">
             {driveMin === 0
-              ? 'next door'
-              : `leave ${timeOfDay(departMin)}, ${duration(driveMin)}${set.travel.estimated ? ', estimated' : ''}${sailsMin === null ? '' : `, ferry ${timeOfDay(sailsMin)}`}`}
+              ? say`next door`
+              : say`leave ${timeOfDay(departMin)}, ${duration(driveMin)}${set.travel.estimated ? say`, estimated` : ''}${sailsMin === null ? '' : say`, ferry ${timeOfDay(sailsMin)}`}`}
           </T>
           <Pressable
             role="button"
@@ -40,7 +41,7 @@ export function DayTour({ set, line, onChoose }: { set: RoundSet; line: Line; on
               <T kind="strong" numberOfLines={1}>
                 {visit.siteName}
               </T>
-              <T kind="small">{`${visit.village} · ${duration(leaveMin - startMin)}${visit.promise ? ` · promised ${timeOfDay(visit.promise[0])}–${timeOfDay(visit.promise[1])}` : ''}`}</T>
+              <T kind="small">{`${visit.village} · ${duration(leaveMin - startMin)}${visit.promise ? say` · promised ${timeOfDay(visit.promise[0])}–${timeOfDay(visit.promise[1])}` : ''}`}</T>
             </View>
           </Pressable>
         </View>

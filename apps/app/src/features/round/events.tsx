@@ -1,5 +1,6 @@
 import type { RoundPage, TodaySpotDto } from '@evenround/contract/rounds'
 import { addDays } from '@evenround/core/units'
+import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { useMe, useSite, useSites } from '../../data/queries'
@@ -29,8 +30,8 @@ export function Events({ page, onChanged, run }: EventProps) {
   return (
     <View className="gap-2">
       <View className="flex-row flex-wrap gap-2">
-        <Button label="Somebody is ill…" grow onPress={() => setOpen(open === 'ill' ? null : 'ill')} />
-        <Button label="Somebody called…" grow onPress={() => setOpen(open === 'called' ? null : 'called')} />
+        <Button label={say`Somebody is ill…`} grow onPress={() => setOpen(open === 'ill' ? null : 'ill')} />
+        <Button label={say`Somebody called…`} grow onPress={() => setOpen(open === 'called' ? null : 'called')} />
       </View>
       {open === 'ill' ? <Ill page={page} run={run} onChanged={changed} /> : null}
       {open === 'called' ? <Called page={page} run={run} onChanged={changed} /> : null}
@@ -50,26 +51,26 @@ function Ill({ page, onChanged, run }: EventProps) {
   const act = (): void => {
     if (who === null || day === null) return
     void run(async () => {
-      await sayDayOff({ personId: who, fromDay: day, toDay: day, why: 'ill', source: 'sick' })
+      await sayDayOff({ personId: who, fromDay: day, toDay: day, why: say`ill`, source: 'sick' })
       onChanged(await lookAnew())
     })
   }
   return (
     <View testID="ill" className="gap-3 rounded-card border-2 border-line bg-sheet p-3">
       <Choice
-        label="Who"
+        label={say`Who`}
         value={who}
         options={set.technicians.map(({ id, name }) => ({ value: id, label: name.split(' ')[0] ?? name }))}
         onChange={setWho}
       />
       <Choice
-        label="Which day"
+        label={say`Which day`}
         value={day}
-        options={days.map((one) => ({ value: one, label: one === set.today ? 'Today' : weekdayWord(one) }))}
+        options={days.map((one) => ({ value: one, label: one === set.today ? say`Today` : weekdayWord(one) }))}
         onChange={setDay}
       />
-      <T kind="small">Their stops of that day are given new places, and as little else moves as can be. Nothing is published by it.</T>
-      <Button label="Find other days" kind="act" disabled={who === null || day === null} onPress={act} />
+      <T kind="small">{say`Their stops of that day are given new places, and as little else moves as can be. Nothing is published by it.`}</T>
+      <Button label={say`Find other days`} kind="act" disabled={who === null || day === null} onPress={act} />
     </View>
   )
 }
@@ -100,7 +101,7 @@ function Called({ page, onChanged, run }: EventProps) {
     void run(async () => {
       await putToday({ systemId: system.id, workMin, why: why.trim() }, spot)
       setSpots(null)
-      setPut(`${site.data?.site.name ?? 'It'} is on ${spot.name}’s day, about ${timeOfDay(spot.arriveMin)}.`)
+      setPut(say`${site.data?.site.name ?? say`It`} is on ${spot.name}’s day, about ${timeOfDay(spot.arriveMin)}.`)
     })
   }
   const act = (): void => {
@@ -115,29 +116,29 @@ function Called({ page, onChanged, run }: EventProps) {
   return (
     <View testID="called" className="gap-3 rounded-card border-2 border-line bg-sheet p-3">
       <Select
-        label="Which site"
+        label={say`Which site`}
         value={siteId}
-        none="Choose a site"
-        groups={[{ label: 'Sites', options: (sites.data?.sites ?? []).map(({ id, name }) => ({ value: id, label: name })) }]}
+        none={say`Choose a site`}
+        groups={[{ label: say`Sites`, options: (sites.data?.sites ?? []).map(({ id, name }) => ({ value: id, label: name })) }]}
         onChange={setSiteId}
       />
-      <Field label="What is the matter" value={why} onChangeText={setWhy} />
-      <Field label="Work, minutes" value={minutes} onChangeText={setMinutes} inputMode="numeric" className="w-40" />
+      <Field label={say`What is the matter`} value={why} onChangeText={setWhy} />
+      <Field label={say`Work, minutes`} value={minutes} onChangeText={setMinutes} inputMode="numeric" className="w-40" />
       <Choice
-        label="Within"
+        label={say`Within`}
         value={within}
         options={[
-          { value: TODAY, label: 'today' },
-          { value: '2', label: 'two days' },
-          { value: '3', label: 'three days' },
-          { value: '7', label: 'a week' },
+          { value: TODAY, label: say`today` },
+          { value: '2', label: say`two days` },
+          { value: '3', label: say`three days` },
+          { value: '7', label: say`a week` },
         ]}
         onChange={(next) => {
           setWithin(next)
           setSpots(null)
         }}
       />
-      <Button label="Find a place for it" kind="act" disabled={!good} onPress={today ? look : act} />
+      <Button label={say`Find a place for it`} kind="act" disabled={!good} onPress={today ? look : act} />
       {put ? (
         <T role="status" kind="strong" className="text-lichen-text">
           {put}
@@ -150,15 +151,15 @@ function Called({ page, onChanged, run }: EventProps) {
 
 /** Where it could go into today, with what each place costs. */
 function Spots({ spots, onTake }: { spots: readonly TodaySpotDto[]; onTake: (spot: TodaySpotDto) => void }) {
-  if (spots.length === 0) return <T>Nobody who may go there is on the road today and would be home before midnight.</T>
+  if (spots.length === 0) return <T>{say`Nobody who may go there is on the road today and would be home before midnight.`}</T>
   return (
-    <View role="list" aria-label="Places today" className="gap-2">
+    <View role="list" aria-label={say`Places today`} className="gap-2">
       {spots.map((spot) => (
         <View key={`${spot.technicianId}/${spot.at}`} role="listitem" className="gap-1 border-t-2 border-line pt-2">
-          <T kind="strong">{`${spot.name}, ${spot.afterSite === null ? 'next' : `after ${spot.afterSite}`}: there about ${timeOfDay(spot.arriveMin)}`}</T>
+          <T kind="strong">{say`${spot.name}, ${spot.afterSite === null ? say`next` : say`after ${spot.afterSite}`}: there about ${timeOfDay(spot.arriveMin)}`}</T>
           <T kind="quiet">{priceOfSpot(spot)}</T>
           <View className="self-start">
-            <Button label={`Put it on ${spot.name.split(' ')[0]}’s day`} onPress={() => onTake(spot)} />
+            <Button label={say`Put it on ${spot.name.split(' ')[0] ?? ''}’s day`} onPress={() => onTake(spot)} />
           </View>
         </View>
       ))}
@@ -169,11 +170,11 @@ function Spots({ spots, onTake }: { spots: readonly TodaySpotDto[]; onTake: (spo
 /** "12 min more driving, home 16:40, 20 min overtime; Rope walk 15 min late". */
 export function priceOfSpot({ extraDriveMin, homeMin, overtimeMin, late }: TodaySpotDto): string {
   const parts = [
-    extraDriveMin > 0 ? `${duration(extraDriveMin)} more driving` : 'no more driving',
-    `home ${timeOfDay(homeMin)}`,
-    ...(overtimeMin > 0 ? [`${duration(overtimeMin)} overtime`] : []),
+    extraDriveMin > 0 ? say`${duration(extraDriveMin)} more driving` : say`no more driving`,
+    say`home ${timeOfDay(homeMin)}`,
+    ...(overtimeMin > 0 ? [say`${duration(overtimeMin)} overtime`] : []),
   ]
-  const missed = late.map(({ siteName, byMin }) => `${siteName} ${duration(byMin)} after the hour it was promised`)
+  const missed = late.map(({ siteName, byMin }) => say`${siteName} ${duration(byMin)} after the hour it was promised`)
   return [parts.join(', '), ...missed].join('; ')
 }
 

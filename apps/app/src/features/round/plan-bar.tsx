@@ -1,6 +1,6 @@
-import { many } from '@evenround/core/words'
 import { sumsOf, type Whose, yearOf } from '@evenround/contract/round-sums'
 import type { PlanSums, RoundPage, SetPlan } from '@evenround/contract/rounds'
+import { many, say } from '@evenround/core/words'
 import { View } from 'react-native'
 import { useMe } from '../../data/queries'
 import { Button } from '../../ui/button'
@@ -17,14 +17,12 @@ export function Summary({ sums, hourMinor, currency }: { sums: PlanSums; hourMin
   return (
     <T testID="round-summary">
       <T kind="strong">{many(sums.visits, 'visit', 'visits')}</T>
-      {` · ${duration(sums.drivingMin)} driving · ${many(sums.ferries, 'crossing', 'crossings')}`}
-      {sums.pulled > 0
-        ? ` · ${many(sums.pulled, 'part', 'parts')} pulled forward (${lost.toFixed(0)} ${currency} of life)`
-        : ''}
+      {say` · ${duration(sums.drivingMin)} driving · ${many(sums.ferries, 'crossing', 'crossings')}`}
+      {sums.pulled > 0 ? say` · ${many(sums.pulled, 'part', 'parts')} pulled forward (${lost.toFixed(0)} ${currency} of life)` : ''}
       {sums.unplanned > 0 ? (
-        <T kind="strong" className="text-copper-text">{` · ${sums.unplanned} unscheduled`}</T>
+        <T kind="strong" className="text-copper-text">{say` · ${sums.unplanned} unscheduled`}</T>
       ) : (
-        ' · everything is scheduled'
+        say` · everything is scheduled`
       )}
     </T>
   )
@@ -35,19 +33,21 @@ export function Progress({ planning, onStop }: { planning: Planning; onStop: () 
   const share = Math.round(planning.share * 100)
   return (
     <View role="status" testID="planning" className="gap-2 rounded-card border-2 border-kelp bg-sheet px-4 py-3">
-      <T kind="strong">{`Planning ${planning.by === 'device' ? 'on this device' : 'on the server'} · ${share} %`}</T>
+      <T kind="strong">{say`Planning ${planning.by === 'device' ? say`on this device` : say`on the server`} · ${share} %`}</T>
       <View
         className="h-3 overflow-hidden rounded-[3px] bg-line"
         role="progressbar"
         aria-valuenow={share}
         aria-valuemin={0}
         aria-valuemax={100}
-        aria-label="Planning"
+        aria-label={say`Planning`}
       >
         <View style={{ width: `${share}%`, height: '100%' }} className="bg-kelp" />
       </View>
-      <T kind="quiet">{planning.cost === null ? 'Looking up what is due…' : `Best so far ${Math.round(planning.cost)} minutes’ worth`}</T>
-      <Button label={planning.by === 'device' ? 'Stop with the best so far' : 'Cancel'} onPress={onStop} />
+      <T kind="quiet">
+        {planning.cost === null ? say`Looking up what is due…` : say`Best so far ${Math.round(planning.cost)} minutes’ worth`}
+      </T>
+      <Button label={planning.by === 'device' ? say`Stop with the best so far` : say`Cancel`} onPress={onStop} />
     </View>
   )
 }
@@ -77,21 +77,21 @@ export function ProposalCard({ page, proposal, whose, looking, onLook, onTake, o
   return (
     <View testID="proposal" className="gap-2 rounded-card border-2 border-kelp bg-sheet px-4 py-3">
       <T kind="heading" level={2}>
-        {moved.size === 0 ? 'Nothing would move' : 'Proposed plan'}
+        {moved.size === 0 ? say`Nothing would move` : say`Proposed plan`}
       </T>
       {proposal.run?.madeAt ? (
-        <T kind="quiet">{`Planned by the server for ${proposal.run.byName}, ${instantText(proposal.run.madeAt, zone)}.`}</T>
+        <T kind="quiet">{say`Planned by the server for ${proposal.run.byName}, ${instantText(proposal.run.madeAt, zone)}.`}</T>
       ) : null}
-      <Row label="visits on a day" a={String(before.visits)} b={String(after.visits)} />
-      <Row label="driving" a={duration(before.drivingMin)} b={duration(after.drivingMin)} />
-      <Row label="crossings" a={String(before.ferries)} b={String(after.ferries)} />
-      <Row label="workload imbalance" a={`± ${Math.round(was.spread * 100)} %`} b={`± ${Math.round(now.spread * 100)} %`} />
-      <Row label="unscheduled" a={String(before.unplanned)} b={String(after.unplanned)} />
+      <Row label={say`visits on a day`} a={String(before.visits)} b={String(after.visits)} />
+      <Row label={say`driving`} a={duration(before.drivingMin)} b={duration(after.drivingMin)} />
+      <Row label={say`crossings`} a={String(before.ferries)} b={String(after.ferries)} />
+      <Row label={say`workload imbalance`} a={`± ${Math.round(was.spread * 100)} %`} b={`± ${Math.round(now.spread * 100)} %`} />
+      <Row label={say`unscheduled`} a={String(before.unplanned)} b={String(after.unplanned)} />
       <T>
         {many(moved.size, 'visit moves', 'visits move')}
         {before.unplanned === after.unplanned ? (
           <>
-            {'; in all '}
+            {say`; in all `}
             <T kind="strong">{signed(dearer)}</T>
           </>
         ) : null}
@@ -101,16 +101,18 @@ export function ProposalCard({ page, proposal, whose, looking, onLook, onTake, o
           {text}
         </T>
       ))}
-      {names.length > MOST_NAMED ? <T kind="quiet">{`and ${names.length - MOST_NAMED} more, marked with a dot on their lines`}</T> : null}
+      {names.length > MOST_NAMED ? (
+        <T kind="quiet">{say`and ${names.length - MOST_NAMED} more, marked with a dot on their lines`}</T>
+      ) : null}
       {stale ? (
         <T role="alert" kind="strong" className="text-copper-text">
-          Somebody changed the plan meanwhile. Plan again with their change kept.
+          {say`Somebody changed the plan meanwhile. Plan again with their change kept.`}
         </T>
       ) : null}
       <View className="flex-row flex-wrap gap-2">
-        <Button label="Apply plan" kind="act" grow disabled={stale} onPress={onTake} />
-        <Button label={looking ? 'See the old one' : 'See it on the lines'} grow onPress={onLook} />
-        <Button label="Discard plan" grow onPress={onDrop} />
+        <Button label={say`Apply plan`} kind="act" grow disabled={stale} onPress={onTake} />
+        <Button label={looking ? say`See the old one` : say`See it on the lines`} grow onPress={onLook} />
+        <Button label={say`Discard plan`} grow onPress={onDrop} />
       </View>
     </View>
   )
@@ -136,7 +138,7 @@ function Row({ label, a, b }: { label: string; a: string; b: string }) {
 function lineOf({ set, draft }: RoundPage, plan: SetPlan, id: string): string {
   const where = (one: SetPlan): string => {
     const line = one.days.find(({ stops }) => stops.some(({ visit }) => visit === id))
-    if (!line) return 'no day'
+    if (!line) return say`no day`
     const person = set.technicians.find((one) => one.id === line.technician)?.name.split(' ')[0] ?? ''
     return `${weekdayWord(set.days[line.day] ?? '')}${set.technicians.length > 1 ? `, ${person}` : ''}`
   }

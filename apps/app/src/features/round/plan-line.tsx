@@ -1,4 +1,5 @@
 import { useDraggable, useDroppable } from '@dnd-kit/core'
+import { say } from '@evenround/core/words'
 import { Pressable, View } from 'react-native'
 import Svg, { Circle, Path, Line as SvgLine } from 'react-native-svg'
 import { COLOR } from '../../ui/colors'
@@ -146,7 +147,7 @@ function Block({ stop, left, width, dashed, chosen, onChoose }: BlockProps) {
       ref={ref}
       {...(fixed ? {} : (listeners as object))}
       role="button"
-      aria-label={`${visit.siteName}, ${timeOfDay(startMin)} to ${timeOfDay(leaveMin)}`}
+      aria-label={say`${visit.siteName}, ${timeOfDay(startMin)} to ${timeOfDay(leaveMin)}`}
       aria-pressed={chosen}
       testID={`visit-${visit.id}`}
       onPress={() => onChoose(visit.id)}

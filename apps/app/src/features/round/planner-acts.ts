@@ -3,6 +3,7 @@ import type { Whose } from '@evenround/contract/round-sums'
 import type { RoundPage, SetPlan } from '@evenround/contract/rounds'
 import type { RoundInput, RoundPlan } from '@evenround/core/round'
 import { joinPlans } from '@evenround/core/round/large'
+import { say } from '@evenround/core/words'
 import { useCallback, useRef, useState } from 'react'
 import { ApiProblem } from '../../data/api'
 import { planHere } from '../../data/plan-here'
@@ -101,7 +102,7 @@ export function usePlanner(whose: Whose) {
         const plan = await onDevice(mendingInput(page), page, MENDING_TURNS)
         if (plan) setProposal(deviceProposal(page, joinPlans(inputOfSet(page.set), [plan])))
       } catch (error) {
-        setTrouble(error instanceof Error ? error.message : 'The round could not be planned again.')
+        setTrouble(error instanceof Error ? error.message : say`The round could not be planned again.`)
       }
       setPlanning(null)
     },
@@ -144,7 +145,7 @@ export function usePlanner(whose: Whose) {
       )
       await queryClient.invalidateQueries({ queryKey: ['round'] })
     } catch (error) {
-      setTrouble(error instanceof Error ? error.message : 'How far the plan is cannot be shown.')
+      setTrouble(error instanceof Error ? error.message : say`How far the plan is cannot be shown.`)
     }
     setPlanning(null)
   }, [])
@@ -163,7 +164,7 @@ export function usePlanner(whose: Whose) {
         const now = fresh ?? page
         setProposal(whose === 'all' && fresh !== null ? await there(now) : await here(now))
       } catch (error) {
-        setTrouble(error instanceof Error ? error.message : 'The round could not be planned.')
+        setTrouble(error instanceof Error ? error.message : say`The round could not be planned.`)
       }
       setPlanning(null)
     },

@@ -1,4 +1,5 @@
 import type { RoundSet } from '@evenround/contract/rounds'
+import { say } from '@evenround/core/words'
 import { View } from 'react-native'
 import { T } from '../../ui/text'
 import { type CarryPrices, signed, termsOf, whyNot } from './price'
@@ -18,13 +19,13 @@ export function PriceCard({ set, visitId, prices, to }: PriceCardProps) {
   const day = Number(dayText)
   const name = set.visits.find(({ id }) => id === visitId)?.siteName ?? ''
   const price = prices.to.get(to)
-  const from = prices.now ? weekdayLong(set.days[prices.now.day] ?? set.today) : 'no day'
+  const from = prices.now ? weekdayLong(set.days[prices.now.day] ?? set.today) : say`no day`
   const target = set.days[day] ?? set.today
   if (!price)
     return (
       <Card tone="border-copper">
-        <T kind="strong">{`${name} cannot go to ${weekdayWord(target)}`}</T>
-        <T>{`There ${whyNot(set, visitId, { technician, day })}.`}</T>
+        <T kind="strong">{say`${name} cannot go to ${weekdayWord(target)}`}</T>
+        <T>{say`There ${whyNot(set, visitId, { technician, day })}.`}</T>
       </Card>
     )
   const total = price.total - (prices.now?.total ?? price.total)
@@ -32,12 +33,12 @@ export function PriceCard({ set, visitId, prices, to }: PriceCardProps) {
   return (
     <Card tone="border-kelp">
       <View className="flex-row flex-wrap items-baseline justify-between gap-2">
-        <T kind="strong">{`${name} from ${from} to ${weekdayWord(target)}?`}</T>
+        <T kind="strong">{say`${name} from ${from} to ${weekdayWord(target)}?`}</T>
         <T>
           <T kind="strong" className={total > 0.5 ? 'text-copper-text' : 'text-lichen-text'} testID="price-total">
             {signed(total)}
           </T>
-          {' in all'}
+          {say` in all`}
         </T>
       </View>
       <View className="flex-row flex-wrap gap-x-5 gap-y-1">
@@ -49,7 +50,7 @@ export function PriceCard({ set, visitId, prices, to }: PriceCardProps) {
         ))}
       </View>
       {prices.now && best ? (
-        <T kind="quiet">{`Where it stands the next best is ${weekdayWord(set.days[best.day] ?? '')} (${signed(best.total - prices.now.total)}).`}</T>
+        <T kind="quiet">{say`Where it stands the next best is ${weekdayWord(set.days[best.day] ?? '')} (${signed(best.total - prices.now.total)}).`}</T>
       ) : null}
     </Card>
   )

@@ -1,5 +1,5 @@
-import { many } from '@evenround/core/words'
 import type { RoundPage } from '@evenround/contract/rounds'
+import { many, say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { publishRound, useDraftChanges } from '../../data/round'
@@ -35,24 +35,24 @@ export function PublishCard({
   }
   return (
     <View testID="publish-card" className="gap-2 rounded-card border-2 border-kelp bg-sheet px-4 py-3">
-      <T kind="heading" level={2}>{`Publish as number ${next}?`}</T>
+      <T kind="heading" level={2}>{say`Publish as number ${next}?`}</T>
       <T>
         {page.publication === null
-          ? 'It is the first: everybody’s phone and calendar shows it from now on.'
+          ? say`It is the first: everybody’s phone and calendar shows it from now on.`
           : changes.data
-            ? `${many(list.length, 'visit is', 'visits are')} on another day than in number ${page.publication.number}.`
-            : 'Looking up what changed…'}
+            ? say`${many(list.length, 'visit is', 'visits are')} on another day than in number ${page.publication.number}.`
+            : say`Looking up what changed…`}
       </T>
       {list.slice(0, MOST).map(({ visitId, siteName, was, now }) => (
         <T key={visitId} kind="quiet">
-          {`${siteName}: ${was ? `${weekdayWord(was.day)}, ${was.technician.split(' ')[0]}` : 'no day'} → ${now ? `${weekdayWord(now.day)}, ${now.technician.split(' ')[0]}` : 'no day'}`}
+          {`${siteName}: ${was ? `${weekdayWord(was.day)}, ${was.technician.split(' ')[0]}` : say`no day`} → ${now ? `${weekdayWord(now.day)}, ${now.technician.split(' ')[0]}` : say`no day`}`}
         </T>
       ))}
-      {list.length > MOST ? <T kind="quiet">{`and ${list.length - MOST} more`}</T> : null}
-      <T kind="small">Today stays as it is, and what somebody has begun is not moved.</T>
+      {list.length > MOST ? <T kind="quiet">{say`and ${list.length - MOST} more`}</T> : null}
+      <T kind="small">{say`Today stays as it is, and what somebody has begun is not moved.`}</T>
       <View className="flex-row gap-2">
-        <Button label="Publish" kind="act" grow disabled={busy} onPress={() => void publish()} />
-        <Button label="Not yet" grow onPress={() => onDone(null)} />
+        <Button label={say`Publish`} kind="act" grow disabled={busy} onPress={() => void publish()} />
+        <Button label={say`Not yet`} grow onPress={() => onDone(null)} />
       </View>
     </View>
   )

@@ -1,5 +1,6 @@
 import type { YearView } from '@evenround/contract/rounds'
 import { dayOfYear } from '@evenround/core/units'
+import { say } from '@evenround/core/words'
 import { arc } from 'd3-shape'
 import Svg, { Circle, G, Path, Text as SvgText } from 'react-native-svg'
 import { COLOR } from '../../ui/colors'
@@ -12,8 +13,21 @@ interface RingProps {
   size: number
 }
 
-const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'] as const
-const FONT = 'Atkinson, Verdana'
+const MONTHS = [
+  say`Jan`,
+  say`Feb`,
+  say`Mar`,
+  say`Apr`,
+  say`May`,
+  say`Jun`,
+  say`Jul`,
+  say`Aug`,
+  say`Sep`,
+  say`Oct`,
+  say`Nov`,
+  say`Dec`,
+] as const
+const FONT = say`Atkinson, Verdana`
 /** A week this many times the level reaches the rim; more is drawn no longer. */
 const MOST = 1.9
 /** A share of the year as an angle, from the top clockwise. */
@@ -29,7 +43,7 @@ export function Ring({ year, week, onWeek, size }: RingProps) {
   const level = size * 0.385
   const radius = (minutes: number): number => (year.level === 0 ? inner : inner + (level - inner) * Math.min(MOST, minutes / year.level))
   const filled = year.filled == null ? null : Math.round(year.filled * 100)
-  const label = `${filled === null ? '' : `${filled} per cent of the working hours there are. `}The year: plus or minus ${Math.round(year.spread * 100)} per cent of a level week in the planned weeks, ${Math.round(year.beyond * 100)} beyond`
+  const label = say`${filled === null ? '' : say`${filled} per cent of the working hours there are. `}The year: plus or minus ${Math.round(year.spread * 100)} per cent of a level week in the planned weeks, ${Math.round(year.beyond * 100)} beyond`
   return (
     <Svg width={size} height={size} viewBox={`0 0 ${size} ${size}`} role="img" aria-label={label}>
       <G transform={`translate(${middle} ${middle})`}>
@@ -71,18 +85,19 @@ export function Ring({ year, week, onWeek, size }: RingProps) {
         )
       })}
       <SvgText x={middle} y={middle - 2} fontSize={size * 0.085} fontFamily={FONT} fontWeight="700" textAnchor="middle" fill={COLOR.ink}>
-        {year.spread === 0 || filled === null ? 'open' : `${filled} %`}
+        {year.spread === 0 || filled === null ? say`open` : `${filled} %`}
       </SvgText>
       <Small x={middle} y={middle + 18}>
-        {year.spread === 0 ? 'nothing planned yet' : 'of hours filled'}
+        {year.spread === 0 ? say`nothing planned yet` : say`of hours filled`}
       </Small>
-      {[...(year.spread === 0 ? [] : [`weeks ± ${Math.round(year.spread * 100)} %`]), `later ± ${Math.round(year.beyond * 100)} %`].map(
-        (text, index) => (
-          <Small key={text} x={middle} y={middle + 34 + 15 * index}>
-            {text}
-          </Small>
-        ),
-      )}
+      {[
+        ...(year.spread === 0 ? [] : [say`weeks ± ${Math.round(year.spread * 100)} %`]),
+        say`later ± ${Math.round(year.beyond * 100)} %`,
+      ].map((text, index) => (
+        <Small key={text} x={middle} y={middle + 34 + 15 * index}>
+          {text}
+        </Small>
+      ))}
     </Svg>
   )
 }

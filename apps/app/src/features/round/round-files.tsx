@@ -1,3 +1,4 @@
+import { say } from '@evenround/core/words'
 import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Pressable, View } from 'react-native'
@@ -21,37 +22,37 @@ export function RoundFiles() {
   })
   const end = useMutation({ mutationFn: () => ask(api.feed.$delete()), onSuccess: () => setAddress(null) })
   return (
-    <Screen over={<BackLink href="/round" label="The round" />} title="Calendar and files">
+    <Screen over={<BackLink href="/round" label={say`The round`} />} title={say`Calendar and files`}>
       <View className="gap-2">
         <T kind="heading" level={2}>
-          Your round in your calendar
+          {say`Your round in your calendar`}
         </T>
         <T>
-          A calendar program reads it from a secret address and keeps it up to date. Whoever has the address reads it: pass it to nobody.
+          {say`A calendar program reads it from a secret address and keeps it up to date. Whoever has the address reads it: pass it to nobody.`}
         </T>
         {address ? (
           <View className="gap-1 rounded-card border-2 border-kelp bg-sheet p-3">
-            <T kind="label">The address, shown once</T>
+            <T kind="label">{say`The address, shown once`}</T>
             <T selectable testID="feed-address" className="break-all">
               {address}
             </T>
           </View>
         ) : null}
         <View className="flex-row flex-wrap gap-2">
-          <Button label={address ? 'Another address' : 'Make a secret address'} kind="act" onPress={() => make.mutate()} />
-          <Button label="End the address" onPress={() => end.mutate()} />
+          <Button label={address ? say`Another address` : say`Make a secret address`} kind="act" onPress={() => make.mutate()} />
+          <Button label={say`End the address`} onPress={() => end.mutate()} />
         </View>
-        {make.error ? <Failed what="No address was made" error={make.error} /> : null}
-        {end.error ? <Failed what="The address still works" error={end.error} /> : null}
-        {end.isSuccess && !address ? <T kind="quiet">Whoever had an address of yours reads nothing any more.</T> : null}
+        {make.error ? <Failed what={say`No address was made`} error={make.error} /> : null}
+        {end.error ? <Failed what={say`The address still works`} error={end.error} /> : null}
+        {end.isSuccess && !address ? <T kind="quiet">{say`Whoever had an address of yours reads nothing any more.`}</T> : null}
       </View>
       <View className="gap-2">
         <T kind="heading" level={2}>
-          Files
+          {say`Files`}
         </T>
-        <File href="/api/round.ics" name="Your round as a calendar file" note="iCalendar" />
-        <File href="/api/round.csv" name="Everybody’s stops as a table" note="CSV, days and times of the firm’s zone" />
-        <File href="/api/round.geojson" name="Sites and tours on the map" note="GeoJSON" />
+        <File href="/api/round.ics" name={say`Your round as a calendar file`} note={say`iCalendar`} />
+        <File href="/api/round.csv" name={say`Everybody’s stops as a table`} note={say`CSV, days and times of the firm’s zone`} />
+        <File href="/api/round.geojson" name={say`Sites and tours on the map`} note={say`GeoJSON`} />
       </View>
       <Publications />
     </Screen>
@@ -68,10 +69,10 @@ function Publications() {
   return (
     <View className="gap-1">
       <T kind="heading" level={2}>
-        Published so far
+        {say`Published so far`}
       </T>
-      {all.error ? <Failed what="The publications cannot be shown" error={all.error} onRetry={() => void all.refetch()} /> : null}
-      {rows.length === 0 && !all.error ? <T kind="quiet">None yet.</T> : null}
+      {all.error ? <Failed what={say`The publications cannot be shown`} error={all.error} onRetry={() => void all.refetch()} /> : null}
+      {rows.length === 0 && !all.error ? <T kind="quiet">{say`None yet.`}</T> : null}
       {rows.map(({ number, publishedAt, byName }) => (
         <View key={number} className="border-b-2 border-line">
           <Pressable
@@ -80,15 +81,15 @@ function Publications() {
             onPress={() => setOpen(open === number ? null : number)}
             className="min-h-[56px] justify-center"
           >
-            <T kind="strong">{`Number ${number}`}</T>
+            <T kind="strong">{say`Number ${number}`}</T>
             <T kind="small">{`${instantText(publishedAt, timeZone)}, ${byName}`}</T>
           </Pressable>
           {open === number ? (
             <View className="gap-1 pb-3">
-              {changes.data?.changes.length === 0 ? <T kind="quiet">No changes from the one before.</T> : null}
+              {changes.data?.changes.length === 0 ? <T kind="quiet">{say`No changes from the one before.`}</T> : null}
               {changes.data?.changes.map(({ visitId, siteName, was, now }) => (
                 <T key={visitId}>
-                  {`${siteName}: ${was ? `${weekdayWord(was.day)}, ${was.technician}` : 'no day'} → ${now ? `${weekdayWord(now.day)}, ${now.technician}` : 'no day'}`}
+                  {`${siteName}: ${was ? `${weekdayWord(was.day)}, ${was.technician}` : say`no day`} → ${now ? `${weekdayWord(now.day)}, ${now.technician}` : say`no day`}`}
                 </T>
               ))}
             </View>

@@ -1,7 +1,7 @@
-import { many } from '@evenround/core/words'
 import { sumsOf, type Whose, yearOf } from '@evenround/contract/round-sums'
 import type { RoundPage, RoundWeek, SetPlan } from '@evenround/contract/rounds'
 import { addDays, weekStart } from '@evenround/core/units'
+import { many, say } from '@evenround/core/words'
 import { Link, useRouter } from 'expo-router'
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { Pressable, useWindowDimensions, View } from 'react-native'
@@ -42,9 +42,11 @@ export function Round() {
   const publication = page?.publication
   return (
     <Screen
-      title="The round"
+      title={say`The round`}
       over={
-        publication ? `published ${plainDay(publication.publishedAt.slice(0, 10))} · number ${publication.number}` : 'not published yet'
+        publication
+          ? say`published ${plainDay(publication.publishedAt.slice(0, 10))} · number ${publication.number}`
+          : say`not published yet`
       }
       wide
       aside={desk ? <Links /> : null}
@@ -59,17 +61,17 @@ export function Round() {
           mayPublish={rights.includes('publish-round')}
         />
       ) : round.error ? (
-        <Failed what="The round cannot be shown" error={round.error} onRetry={() => void round.refetch()} />
+        <Failed what={say`The round cannot be shown`} error={round.error} onRetry={() => void round.refetch()} />
       ) : (
-        <Waiting rows={5} what="Loading the round" />
+        <Waiting rows={5} what={say`Loading the round`} />
       )}
       {round.data && round.error ? (
         isOffline(round.error) ? (
-          <Notice tone="look" title="No connection" live>
-            <T>The round as it was last seen here. It can be planned on this device; moves and publishing want a connection.</T>
+          <Notice tone="look" title={say`No connection`} live>
+            <T>{say`The round as it was last seen here. It can be planned on this device; moves and publishing want a connection.`}</T>
           </Notice>
         ) : (
-          <Failed what="This may be out of date" error={round.error} />
+          <Failed what={say`This may be out of date`} error={round.error} />
         )
       ) : null}
       {desk ? null : <Links />}
@@ -80,8 +82,8 @@ export function Round() {
 function Links() {
   return (
     <View className="flex-row gap-2">
-      <LinkCard href="/due" label="All that is due" />
-      <LinkCard href="/round-files" label="Calendar and files" />
+      <LinkCard href="/due" label={say`All that is due`} />
+      <LinkCard href="/round-files" label={say`Calendar and files`} />
     </View>
   )
 }
@@ -146,7 +148,7 @@ function Whole({ page, first, week: asked, onWeek: setWeek, mayPlan, mayPublish 
       await act()
       return true
     } catch (error) {
-      setTold({ text: error instanceof Error ? error.message : 'It could not be done.', bad: true })
+      setTold({ text: error instanceof Error ? error.message : say`It could not be done.`, bad: true })
       return false
     }
   }, [])
@@ -196,7 +198,7 @@ function Whole({ page, first, week: asked, onWeek: setWeek, mayPlan, mayPublish 
   const anyPlanned = draft.plan.days.some(({ stops }) => stops.length > 0)
   const ringSize = desk ? 380 : Math.min(screen.width - 48, 340)
   const words: Record<string, string> = {
-    ...(set.technicians.length > 1 ? { all: 'Everybody' } : {}),
+    ...(set.technicians.length > 1 ? { all: say`Everybody` } : {}),
     ...Object.fromEntries(set.technicians.map(({ id, name }) => [id, name.split(' ')[0] ?? name])),
   }
   const focus =
@@ -207,16 +209,16 @@ function Whole({ page, first, week: asked, onWeek: setWeek, mayPlan, mayPublish 
   if (set.technicians.length === 0)
     return (
       <Empty
-        title="Nobody is on the round yet"
-        text="A round needs to know who drives, from where, and on which days. What is due is planned as soon as one person has a place to start from."
-        act={{ label: 'Set working times', onPress: () => router.push('/times') }}
+        title={say`Nobody is on the round yet`}
+        text={say`A round needs to know who drives, from where, and on which days. What is due is planned as soon as one person has a place to start from.`}
+        act={{ label: say`Set working times`, onPress: () => router.push('/times') }}
       />
     )
   const left = (
     <View className={desk ? 'w-[400px] gap-4' : 'gap-4'}>
       {set.technicians.length > 1 ? (
         <Segments
-          label="Whose"
+          label={say`Whose`}
           value={set.technicians.length > 1 ? whose : (set.technicians[0]?.id ?? 'all')}
           words={words}
           onChange={setWhose}
@@ -231,7 +233,7 @@ function Whole({ page, first, week: asked, onWeek: setWeek, mayPlan, mayPublish 
           {told.text}
         </T>
       ) : null}
-      {planner.trouble ? <Failed what="Nothing was planned" error={new Error(planner.trouble)} /> : null}
+      {planner.trouble ? <Failed what={say`Nothing was planned`} error={new Error(planner.trouble)} /> : null}
       {planner.planning ? <Progress planning={planner.planning} onStop={planner.stop} /> : null}
       {proposal ? (
         <ProposalCard
@@ -257,14 +259,14 @@ function Whole({ page, first, week: asked, onWeek: setWeek, mayPlan, mayPublish 
           run={run}
           onDone={(number) => {
             setPublishing(false)
-            if (number !== null) setTold({ text: `Published as number ${number}.`, bad: false })
+            if (number !== null) setTold({ text: say`Published as number ${number}.`, bad: false })
           }}
         />
       ) : null}
       {mayAct && !planner.planning && !proposal && !publishing ? (
         <View className="flex-row flex-wrap gap-2">
           <Button
-            label={anyPlanned && sums.unplanned === 0 ? 'Plan again' : 'Plan the quarter'}
+            label={anyPlanned && sums.unplanned === 0 ? say`Plan again` : say`Plan the quarter`}
             kind="act"
             size="big"
             grow
@@ -273,7 +275,7 @@ function Whole({ page, first, week: asked, onWeek: setWeek, mayPlan, mayPublish 
               void planner.plan(page)
             }}
           />
-          {mayPublish ? <Button label="Publish…" size="big" grow onPress={() => setPublishing(true)} /> : null}
+          {mayPublish ? <Button label={say`Publish…`} size="big" grow onPress={() => setPublishing(true)} /> : null}
         </View>
       ) : null}
       {mayAct && !planner.planning && !proposal ? (
@@ -286,7 +288,7 @@ function Whole({ page, first, week: asked, onWeek: setWeek, mayPlan, mayPublish 
           }}
         />
       ) : null}
-      {first ? <T kind="quiet">Loading the other weeks …</T> : null}
+      {first ? <T kind="quiet">{say`Loading the other weeks …`}</T> : null}
       <Flags page={page} />
     </View>
   )
@@ -295,7 +297,7 @@ function Whole({ page, first, week: asked, onWeek: setWeek, mayPlan, mayPublish 
     <View className="min-w-0 flex-1 gap-3">
       <View className="flex-row items-center gap-2">
         <T kind="heading" level={2} className="flex-1">
-          {`Week ${weekNumber(week)}${person ? ` · ${person.name.split(' ')[0]}` : ''} · ${share} % filled`}
+          {say`Week ${weekNumber(week)}${person ? ` · ${person.name.split(' ')[0]}` : ''} · ${share} % filled`}
         </T>
         <Button label={`‹ ${weekNumber(addDays(week, -7))}`} disabled={week <= firstWeek} onPress={() => onKey('before')} />
         <Button
@@ -319,7 +321,9 @@ function Whole({ page, first, week: asked, onWeek: setWeek, mayPlan, mayPublish 
         onCarry={carry}
         onKey={onKey}
       />
-      {desk && mayPlan ? <T kind="small">j k choose · ↑ ↓ move · Enter drops · P pin · F forbid this day · [ ] week · ? all keys</T> : null}
+      {desk && mayPlan ? (
+        <T kind="small">{say`j k choose · ↑ ↓ move · Enter drops · P pin · F forbid this day · [ ] week · ? all keys`}</T>
+      ) : null}
       {chosen && prices ? (
         <VisitPanel
           key={chosen.id}
@@ -366,7 +370,7 @@ function DayPicker({
 }) {
   if (lines.length === 0) return null
   return (
-    <View className="flex-row flex-wrap gap-2" role="radiogroup" aria-label="A day in order">
+    <View className="flex-row flex-wrap gap-2" role="radiogroup" aria-label={say`A day in order`}>
       {lines.map((line) => {
         const on = focus !== null && keyOf(focus) === keyOf(line)
         return (
@@ -391,10 +395,7 @@ function DayPicker({
 function Flags({ page: { flags } }: { page: RoundPage }) {
   if (flags.length === 0) return null
   return (
-    <Notice
-      tone="look"
-      title={many(flags.length, 'stop no longer keeps its window', 'stops no longer keep their window')}
-    >
+    <Notice tone="look" title={many(flags.length, 'stop no longer keeps its window', 'stops no longer keep their window')}>
       {flags.map(({ stopId, siteName, day, text }) => (
         <T key={stopId}>{`${siteName}, ${plainDay(day)}, ${text}.`}</T>
       ))}

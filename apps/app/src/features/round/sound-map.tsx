@@ -1,5 +1,6 @@
 import type { MapFeature } from '@evenround/contract/geo'
 import type { RoundSet } from '@evenround/contract/rounds'
+import { say } from '@evenround/core/words'
 import { geoMercator, geoPath } from 'd3-geo'
 import { useState } from 'react'
 import { View } from 'react-native'
@@ -8,7 +9,7 @@ import { useRoundMap } from '../../data/round'
 import { COLOR } from '../../ui/colors'
 import type { Line } from './plan-view'
 
-const FONT = 'Atkinson, Verdana'
+const FONT = say`Atkinson, Verdana`
 type Point = readonly [number, number]
 
 const outlinesOf = (features: readonly MapFeature[], what: 'coast' | 'border') =>
@@ -77,7 +78,7 @@ export function SoundMap({ set, line }: { set: RoundSet; line: Line }) {
         width={width}
         height={height}
         role="img"
-        aria-label={`Map of the day: ${line.stops.map(({ visit }) => visit.village).join(', ') || 'no stops'}`}
+        aria-label={say`Map of the day: ${line.stops.map(({ visit }) => visit.village).join(', ') || say`no stops`}`}
       >
         {(['coast', 'border'] as const).map((what) => (
           <Path

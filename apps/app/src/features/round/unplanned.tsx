@@ -1,4 +1,5 @@
 import type { RoundPage, SetPlan } from '@evenround/contract/rounds'
+import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { Pressable, View } from 'react-native'
 import { Button } from '../../ui/button'
@@ -20,7 +21,7 @@ export function Unplanned({ page: { set }, plan, onChoose }: { page: RoundPage; 
   const day = (index: number): string => set.days[Math.max(0, Math.min(last, index))] ?? set.today
   return (
     <View className="gap-1">
-      {rows.length > 0 ? <T kind="heading" level={2}>{`Unscheduled: ${rows.length}`}</T> : null}
+      {rows.length > 0 ? <T kind="heading" level={2}>{say`Unscheduled: ${rows.length}`}</T> : null}
       {rows
         .sort((a, b) => a.visit.windowDays[1] - b.visit.windowDays[1])
         .slice(0, all ? rows.length : SHOWN)
@@ -32,7 +33,7 @@ export function Unplanned({ page: { set }, plan, onChoose }: { page: RoundPage; 
             className="min-h-[48px] justify-center border-b-2 border-line py-2"
           >
             <T kind="strong">{visit.siteName}</T>
-            <T kind="small">{`${daySpan(day(visit.windowDays[0]), day(visit.windowDays[1]), set.today)} · ${Math.round(visit.serviceMin)} min · ${visit.village}`}</T>
+            <T kind="small">{say`${daySpan(day(visit.windowDays[0]), day(visit.windowDays[1]), set.today)} · ${Math.round(visit.serviceMin)} min · ${visit.village}`}</T>
             {why === null ? null : (
               <T kind="quiet" className="text-ink">
                 {why}
@@ -41,10 +42,10 @@ export function Unplanned({ page: { set }, plan, onChoose }: { page: RoundPage; 
           </Pressable>
         ))}
       {set.leftOut.slice(0, all ? set.leftOut.length : SHOWN).map(({ siteId, siteName, why }) => (
-        <T key={siteId} kind="quiet">{`${siteName} is not planned: ${why}`}</T>
+        <T key={siteId} kind="quiet">{say`${siteName} is not planned: ${why}`}</T>
       ))}
       {(rows.length > SHOWN || set.leftOut.length > SHOWN) && !all ? (
-        <Button label={rows.length > SHOWN ? `All ${rows.length}` : `All ${set.leftOut.length}`} onPress={() => setAll(true)} />
+        <Button label={rows.length > SHOWN ? say`All ${rows.length}` : say`All ${set.leftOut.length}`} onPress={() => setAll(true)} />
       ) : null}
     </View>
   )

@@ -1,5 +1,6 @@
 import type { RoundPage, RoundVisitDto } from '@evenround/contract/rounds'
 import { placeText } from '@evenround/core/firm'
+import { say } from '@evenround/core/words'
 import { Link } from 'expo-router'
 import { useState } from 'react'
 import { Pressable, View } from 'react-native'
@@ -26,11 +27,11 @@ interface VisitPanelProps {
 
 const ACTION = { change: 'change', wash: 'wash', refill: 'refill', clean: 'clean' } as const
 const KIND = {
-  due: 'due in its window',
-  stands: 'stands on the road already',
-  follow: 'goes on from an earlier visit',
-  job: 'a day of a disinfection: it moves with the job',
-  extra: 'somebody asked for it',
+  due: say`due in its window`,
+  stands: say`stands on the road already`,
+  follow: say`goes on from an earlier visit`,
+  job: say`a day of a disinfection: it moves with the job`,
+  extra: say`somebody asked for it`,
 } as const
 
 /** One visit: what is done there, why it stands where it does, and everything that can be decided about it. */
@@ -45,19 +46,19 @@ export function VisitPanel({ page, visit, prices, mayPlan, onDone, onMarked, run
           <T kind="heading" level={2}>
             {visit.siteName}
           </T>
-          <T kind="quiet">{`${placeText(visit)} · ${Math.round(visit.serviceMin)} min · window ${window} · ${KIND[visit.kind]}`}</T>
+          <T kind="quiet">{say`${placeText(visit)} · ${Math.round(visit.serviceMin)} min · window ${window} · ${KIND[visit.kind]}`}</T>
         </View>
-        <Button label="Close" onPress={onDone} />
+        <Button label={say`Close`} onPress={onDone} />
       </View>
       {visit.stops.map(({ systemId, systemName, tasks }) => (
         <T key={systemId}>
           <T kind="strong">{`${systemName}: `}</T>
           {tasks.length === 0
-            ? 'as the job says'
+            ? say`as the job says`
             : tasks
                 .map(
                   ({ action, position, pulledDays }) =>
-                    `${ACTION[action]} ${position}${pulledDays > 0 ? ` (${pulledDays} days early)` : ''}`,
+                    `${ACTION[action]} ${position}${pulledDays > 0 ? say` (${pulledDays} days early)` : ''}`,
                 )
                 .join(', ')}
         </T>
@@ -72,7 +73,7 @@ export function VisitPanel({ page, visit, prices, mayPlan, onDone, onMarked, run
       <Link href={`/sites/${visit.siteId}`} asChild>
         <Pressable className="min-h-[48px] justify-center">
           <T kind="label" className="text-brine underline">
-            Open the site
+            {say`Open the site`}
           </T>
         </Pressable>
       </Link>
@@ -82,19 +83,19 @@ export function VisitPanel({ page, visit, prices, mayPlan, onDone, onMarked, run
 
 /** Why this day: the day before, the day after and the runner-up, with their price and what it is made of. */
 function Why({ page: { set }, prices: { now, best, to } }: { page: RoundPage; prices: CarryPrices }) {
-  if (!now) return <T>Unscheduled.</T>
+  if (!now) return <T>{say`Unscheduled.`}</T>
   const beside = [-1, 1].flatMap((step) => {
     const near = [...to.values()].filter(({ day }) => day === now.day + step).sort((a, b) => a.total - b.total)[0]
-    return near ? [{ words: step < 0 ? 'the day before' : 'the day after', price: near }] : []
+    return near ? [{ words: step < 0 ? say`the day before` : say`the day after`, price: near }] : []
   })
   const rows = [
     ...beside,
-    ...(best && beside.every(({ price }) => keyOf(price) !== keyOf(best)) ? [{ words: 'the next best', price: best }] : []),
+    ...(best && beside.every(({ price }) => keyOf(price) !== keyOf(best)) ? [{ words: say`the next best`, price: best }] : []),
   ]
   const clear = best !== null && best.total - now.total > 0.5
   return (
     <View testID="why" className="gap-1 border-l-4 border-brine pl-3">
-      <T kind="strong">{`Why ${weekdayLong(set.days[now.day] ?? '')}?`}</T>
+      <T kind="strong">{say`Why ${weekdayLong(set.days[now.day] ?? '')}?`}</T>
       {rows.map(({ words, price }) => (
         <T key={words}>
           {`${words}, ${weekdayWord(set.days[price.day] ?? '')}: `}
@@ -102,12 +103,12 @@ function Why({ page: { set }, prices: { now, best, to } }: { page: RoundPage; pr
           {` · ${
             termsOf(now, price)
               .map((term) => `${term.words} ${signed(term.minutes).replace(' min', '')}`)
-              .join(', ') || 'no difference'
+              .join(', ') || say`no difference`
           }`}
         </T>
       ))}
-      {rows.length === 0 ? <T>It can stand on no other day of its window.</T> : null}
-      {rows.length > 0 && !clear ? <T kind="quiet">Another day would do as well: moving it costs nothing.</T> : null}
+      {rows.length === 0 ? <T>{say`It can stand on no other day of its window.`}</T> : null}
+      {rows.length > 0 && !clear ? <T kind="quiet">{say`Another day would do as well: moving it costs nothing.`}</T> : null}
     </View>
   )
 }
@@ -124,7 +125,7 @@ function MoveTo({ page, visit, prices, run, onDone }: Omit<VisitPanelProps, 'may
   if (places.length === 0) return null
   return (
     <View className="gap-1">
-      <T kind="label">Move to</T>
+      <T kind="label">{say`Move to`}</T>
       <View className="flex-row flex-wrap gap-2">
         {shown.map((place) => {
           const person = set.technicians.find(({ id }) => id === place.technician)?.name.split(' ')[0]
@@ -142,7 +143,7 @@ function MoveTo({ page, visit, prices, run, onDone }: Omit<VisitPanelProps, 'may
           )
         })}
       </View>
-      {places.length > SHOWN && !all ? <Button label={`All ${places.length} days`} onPress={() => setAll(true)} /> : null}
+      {places.length > SHOWN && !all ? <Button label={say`All ${places.length} days`} onPress={() => setAll(true)} /> : null}
     </View>
   )
 }
@@ -165,19 +166,21 @@ function Decide({ page, visit, now, run, onDone, onMarked }: Omit<VisitPanelProp
       {marks.map(({ id, kind, day: on, window, byName, why }) => (
         <View key={id} className="flex-row items-center gap-2">
           <T className="flex-1">
-            {`${MARK_WORDS[kind]} ${weekdayWord(on)}${window ? `, ${timeOfDay(window[0])} to ${timeOfDay(window[1])}` : ''} · ${byName}${why ? ` · ${why}` : ''}`}
+            {`${MARK_WORDS[kind]} ${weekdayWord(on)}${window ? say`, ${timeOfDay(window[0])} to ${timeOfDay(window[1])}` : ''} · ${byName}${why ? ` · ${why}` : ''}`}
           </T>
-          <Button label={kind === 'forbid' ? 'Allow it' : 'Remove'} onPress={act(() => unmark(id))} />
+          <Button label={kind === 'forbid' ? say`Allow it` : say`Remove`} onPress={act(() => unmark(id))} />
         </View>
       ))}
       <View className="flex-row flex-wrap gap-2">
-        {day && !held ? <Button label="Pin to this day" onPress={act(() => markVisit({ visitId: visit.id, kind: 'pin', day }))} /> : null}
-        {day ? <Button label="Forbid this day" onPress={act(() => markVisit({ visitId: visit.id, kind: 'forbid', day }))} /> : null}
-        {day ? <Button label="Promise…" onPress={() => setPromising(!promising)} /> : null}
-        <Button label="Part not there…" onPress={() => setWaiting(!waiting)} />
+        {day && !held ? (
+          <Button label={say`Pin to this day`} onPress={act(() => markVisit({ visitId: visit.id, kind: 'pin', day }))} />
+        ) : null}
+        {day ? <Button label={say`Forbid this day`} onPress={act(() => markVisit({ visitId: visit.id, kind: 'forbid', day }))} /> : null}
+        {day ? <Button label={say`Promise…`} onPress={() => setPromising(!promising)} /> : null}
+        <Button label={say`Part not there…`} onPress={() => setWaiting(!waiting)} />
         {now ? (
           <Button
-            label="Unschedule"
+            label={say`Unschedule`}
             onPress={() =>
               void run(() => carryVisit(page, visit.id, { technician: now.technician, day: now.day }, null)).then(
                 (done) => done && onDone(),
@@ -191,7 +194,7 @@ function Decide({ page, visit, now, run, onDone, onMarked }: Omit<VisitPanelProp
       ) : null}
       {waiting ? (
         <NotBefore
-          onKeep={(on) => act(() => markVisit({ visitId: visit.id, kind: 'not-before', day: on, why: 'part not there' }))()}
+          onKeep={(on) => act(() => markVisit({ visitId: visit.id, kind: 'not-before', day: on, why: say`part not there` }))()}
           today={page.set.today}
         />
       ) : null}
@@ -199,23 +202,23 @@ function Decide({ page, visit, now, run, onDone, onMarked }: Omit<VisitPanelProp
   )
 }
 
-const MARK_WORDS = { pin: 'Pinned to', forbid: 'Not on', promise: 'Promised for', 'not-before': 'Not before' } as const
+const MARK_WORDS = { pin: say`Pinned to`, forbid: say`Not on`, promise: say`Promised for`, 'not-before': say`Not before` } as const
 
 /** The customer's window on the day. */
 function PromiseForm({ day, onKeep }: { day: string; onKeep: (window: [number, number]) => void }) {
   const [from, setFrom] = useState('09:00')
   const [to, setTo] = useState('11:00')
   const [a, b] = [minuteOf(from), minuteOf(to)]
-  const wrong = a === null || b === null ? 'A time like 9:30' : a >= b ? 'It must end after it begins' : undefined
+  const wrong = a === null || b === null ? say`A time like 9:30` : a >= b ? say`It must end after it begins` : undefined
   return (
     <View className="gap-2">
-      <T kind="label">{`Promised for ${weekdayWord(day)}, beginning between`}</T>
+      <T kind="label">{say`Promised for ${weekdayWord(day)}, beginning between`}</T>
       <View className="flex-row gap-2">
-        <Field label="from" value={from} onChangeText={setFrom} className="w-28" inputMode="numeric" />
-        <Field label="to" value={to} onChangeText={setTo} className="w-28" inputMode="numeric" error={wrong} />
+        <Field label={say`from`} value={from} onChangeText={setFrom} className="w-28" inputMode="numeric" />
+        <Field label={say`to`} value={to} onChangeText={setTo} className="w-28" inputMode="numeric" error={wrong} />
       </View>
       <Button
-        label="Keep the promise"
+        label={say`Keep the promise`}
         kind="act"
         disabled={wrong !== undefined}
         onPress={() => a !== null && b !== null && onKeep([a, b])}
@@ -230,8 +233,14 @@ function NotBefore({ today, onKeep }: { today: string; onKeep: (day: string) => 
   const good = /^\d{4}-\d{2}-\d{2}$/.test(day) && day > today
   return (
     <View className="gap-2">
-      <Field label="The part is there from" value={day} onChangeText={setDay} hint="Year-month-day, e.g. 2026-12-04" className="w-56" />
-      <Button label="Not before that day" kind="act" disabled={!good} onPress={() => onKeep(day)} />
+      <Field
+        label={say`The part is there from`}
+        value={day}
+        onChangeText={setDay}
+        hint={say`Year-month-day, e.g. 2026-12-04`}
+        className="w-56"
+      />
+      <Button label={say`Not before that day`} kind="act" disabled={!good} onPress={() => onKeep(day)} />
     </View>
   )
 }

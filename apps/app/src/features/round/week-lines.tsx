@@ -1,6 +1,7 @@
 import { DndContext, MouseSensor, TouchSensor, useSensor, useSensors } from '@dnd-kit/core'
 import type { Whose } from '@evenround/contract/round-sums'
 import type { RoundPage, SetPlan } from '@evenround/contract/rounds'
+import { say } from '@evenround/core/words'
 import { useMemo, useState } from 'react'
 import { type LayoutChangeEvent, useWindowDimensions, View } from 'react-native'
 import { useKeys } from '../../ui/keys'
@@ -115,12 +116,12 @@ export function WeekLines({ page, plan, lines, week, whose, chosenId, prices, mo
             everybody={whose === 'all'}
           />
         ))}
-        {lines.length === 0 ? <T className="border-t-2 border-line py-4">Nobody is on the road this week.</T> : null}
+        {lines.length === 0 ? <T className="border-t-2 border-line py-4">{say`Nobody is on the road this week.`}</T> : null}
       </View>
       {carriedId && over && over !== own && prices ? (
         <View className="mt-3 gap-2">
           <PriceCard set={page.set} visitId={carriedId} prices={prices} to={over} />
-          <T kind="small">{drag ? 'Drop to move it · Esc cancels' : 'Enter drops it · ↑ ↓ another day · Esc cancels'}</T>
+          <T kind="small">{drag ? say`Drop to move it · Esc cancels` : say`Enter drops it · ↑ ↓ another day · Esc cancels`}</T>
         </View>
       ) : null}
     </DndContext>

@@ -1,8 +1,9 @@
 import { isoWeekday } from '@evenround/core/units'
+import { say } from '@evenround/core/words'
 import { plainDay } from '../../ui/format'
 
-const SHORT = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'] as const
-const LONG = ['Monday', 'Tuesday', 'Wednesday', 'Thursday', 'Friday', 'Saturday', 'Sunday'] as const
+const SHORT = [say`Mon`, say`Tue`, say`Wed`, say`Thu`, say`Fri`, say`Sat`, say`Sun`] as const
+const LONG = [say`Monday`, say`Tuesday`, say`Wednesday`, say`Thursday`, say`Friday`, say`Saturday`, say`Sunday`] as const
 
 /** "Thu 26 Nov". */
 export const weekdayWord = (day: string): string => `${SHORT[isoWeekday(day) - 1]} ${plainDay(day).replace(/^(\d+ \w{3}).*$/, '$1')}`

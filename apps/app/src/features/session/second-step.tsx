@@ -1,3 +1,4 @@
+import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { askPlain, fieldError } from '../../data/api'
@@ -27,17 +28,19 @@ export function SecondStep({ onIn, onAgain }: { onIn: () => void; onAgain: () =>
   return (
     <View className="gap-4">
       <T kind="heading" level={2}>
-        {app ? 'The code from your authenticator app' : 'One of your recovery codes'}
+        {app ? say`The code from your authenticator app` : say`One of your recovery codes`}
       </T>
       <Field
-        label={app ? 'Code, six digits' : 'Recovery code'}
+        label={app ? say`Code, six digits` : say`Recovery code`}
         value={code}
         onChangeText={setCode}
         autoFocus
         inputMode={app ? 'numeric' : 'text'}
         autoComplete="one-time-code"
         autoCapitalize="none"
-        error={field === undefined ? undefined : `This code ${field}.${app ? ' It changes every half minute.' : ' Each opens once.'}`}
+        error={
+          field === undefined ? undefined : say`This code ${field}.${app ? say` It changes every half minute.` : say` Each opens once.`}`
+        }
         onSubmitEditing={() => void enter()}
       />
       {refusal instanceof Error && field === undefined ? (
@@ -46,22 +49,22 @@ export function SecondStep({ onIn, onAgain }: { onIn: () => void; onAgain: () =>
         </T>
       ) : null}
       <Button
-        label={busy ? 'Signing in …' : 'Sign in'}
+        label={busy ? say`Signing in …` : say`Sign in`}
         kind="act"
         size="big"
         disabled={busy || code.trim() === ''}
         onPress={() => void enter()}
       />
       <Button
-        label={app ? 'Use a recovery code' : 'Use the authenticator app'}
+        label={app ? say`Use a recovery code` : say`Use the authenticator app`}
         onPress={() => {
           setKind(app ? 'recovery' : 'app')
           setCode('')
           setRefusal(null)
         }}
       />
-      <Button label="Sign in as somebody else" onPress={onAgain} />
-      <T kind="quiet">Phone and codes lost? An owner of your firm can take the second factor away under The firm, People.</T>
+      <Button label={say`Sign in as somebody else`} onPress={onAgain} />
+      <T kind="quiet">{say`Phone and codes lost? An owner of your firm can take the second factor away under The firm, People.`}</T>
     </View>
   )
 }

@@ -1,4 +1,5 @@
 import type { BroughtInDto } from '@evenround/contract/export'
+import { say } from '@evenround/core/words'
 import { Link } from 'expo-router'
 import { useState } from 'react'
 import { View } from 'react-native'
@@ -14,37 +15,36 @@ export function SetUpByFile({ code }: { code: string }) {
   const [brought, setBrought] = useState<BroughtInDto | null>(null)
   const bring = async (file: File): Promise<void> => {
     setProblem(null)
-    if (code.trim() === '') return setProblem('Type the code that the start printed first.')
+    if (code.trim() === '') return setProblem(say`Type the code that the start printed first.`)
     setBusy(true)
     try {
       setBrought(await sendFile<BroughtInDto>('/api/setup/file', file, { 'x-setup-code': code }))
     } catch (error) {
-      setProblem(error instanceof ApiProblem ? error.message : 'The file could not be imported. Try again.')
+      setProblem(error instanceof ApiProblem ? error.message : say`The file could not be imported. Try again.`)
     }
     setBusy(false)
   }
   return (
     <View className="gap-3 rounded-card border-2 border-line bg-sheet p-4" aria-live="polite">
       <T kind="heading" level={2}>
-        Or import your firm
+        {say`Or import your firm`}
       </T>
       <T kind="quiet">
-        The ZIP that another installation made under The firm → The firm’s data. Everything comes back as it was; each owner chooses a new
-        password.
+        {say`The ZIP that another installation made under The firm → The firm’s data. Everything comes back as it was; each owner chooses a new password.`}
       </T>
       {brought ? (
         <>
-          <T kind="strong">{`${brought.firm} is here: ${brought.rows.toLocaleString()} rows, ${brought.pictures.toLocaleString()} photos.`}</T>
+          <T kind="strong">{say`${brought.firm} is here: ${brought.rows.toLocaleString()} rows, ${brought.pictures.toLocaleString()} photos.`}</T>
           {brought.owners.map(({ name, email, token }) => (
             <Link key={token} href={`/welcome?link=${token}`}>
-              <T kind="strong" className="underline">{`Choose a password as ${name} (${email})`}</T>
+              <T kind="strong" className="underline">{say`Choose a password as ${name} (${email})`}</T>
             </Link>
           ))}
         </>
       ) : busy ? (
-        <Waiting what="Importing the file" />
+        <Waiting what={say`Importing the file`} />
       ) : (
-        <FilePick label="Choose the firm’s file" accept=".zip,application/zip" kind="plain" onFile={(file) => void bring(file)} />
+        <FilePick label={say`Choose the firm’s file`} accept=".zip,application/zip" kind="plain" onFile={(file) => void bring(file)} />
       )}
       {problem ? (
         <T kind="strong" role="alert" className="text-oxblood">

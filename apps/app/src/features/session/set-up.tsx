@@ -1,6 +1,6 @@
-import { many } from '@evenround/core/words'
 import { type Setup, type SetupState, UNIT_SETS, type UnitSet } from '@evenround/contract/begin'
 import { SHORTEST_PASSWORD } from '@evenround/contract/protocol'
+import { many, say } from '@evenround/core/words'
 import { useQuery } from '@tanstack/react-query'
 import { Redirect, useRouter } from 'expo-router'
 import { type ReactNode, useState } from 'react'
@@ -24,9 +24,9 @@ import { SetUpByFile } from './set-up-file'
 const SETUP_QUERY = { queryKey: ['setup'], queryFn: () => getPlain<SetupState>('/api/setup'), staleTime: Number.POSITIVE_INFINITY } as const
 
 const UNIT_OPTIONS: readonly { value: UnitSet; label: string }[] = [
-  { value: 'metric', label: 'litres, bar, °C' },
-  { value: 'us', label: 'US gallons, psi, °F' },
-  { value: 'imperial', label: 'imperial gallons, psi, °C' },
+  { value: 'metric', label: say`litres, bar, °C` },
+  { value: 'us', label: say`US gallons, psi, °F` },
+  { value: 'imperial', label: say`imperial gallons, psi, °C` },
 ]
 
 const zones = (): { label: string; options: { value: string; label: string }[] }[] => {
@@ -42,7 +42,7 @@ const zones = (): { label: string; options: { value: string; label: string }[] }
 const currencyName = new Intl.DisplayNames(undefined, { type: 'currency' })
 const currencies = (): { label: string; options: { value: string; label: string }[] }[] => [
   {
-    label: 'Currencies',
+    label: say`Currencies`,
     options: Intl.supportedValuesOf('currency').map((value) => ({ value, label: `${value} · ${currencyName.of(value)}` })),
   },
 ]
@@ -71,7 +71,7 @@ const EMPTY = (): Form => ({
   name: '',
   email: '',
   password: '',
-  base: 'Workshop',
+  base: say`Workshop`,
   baseAt: '',
   weekdays: [1, 2, 3, 4, 5],
   from: timeOfDay(8 * 60),
@@ -83,17 +83,17 @@ function setupProblems(form: Form): Partial<Record<keyof Form, string>> {
   const [from, to] = [minuteOf(form.from), minuteOf(form.to)]
   const wanted: Partial<Record<keyof Form, string | undefined>> = {
     code: form.code.trim() === '' ? 'Type the code that the start printed' : undefined,
-    firm: form.firm.trim() === '' ? 'Name is required' : undefined,
-    zone: form.zone === '' ? 'Choose a time zone' : undefined,
+    firm: form.firm.trim() === '' ? say`Name is required` : undefined,
+    zone: form.zone === '' ? say`Choose a time zone` : undefined,
     currency: form.currency === '' ? 'Choose a currency' : undefined,
-    name: form.name.trim() === '' ? 'Name is required' : undefined,
-    email: /^\s*[^\s@]+@[^\s@]+\.[^\s@]+\s*$/.test(form.email) ? undefined : 'Type an e-mail, such as name@firm.example',
-    password: form.password.length < SHORTEST_PASSWORD ? `At least ${SHORTEST_PASSWORD} characters` : undefined,
-    base: form.baseAt.trim() !== '' && form.base.trim() === '' ? 'Name is required' : undefined,
+    name: form.name.trim() === '' ? say`Name is required` : undefined,
+    email: /^\s*[^\s@]+@[^\s@]+\.[^\s@]+\s*$/.test(form.email) ? undefined : say`Type an e-mail, such as name@firm.example`,
+    password: form.password.length < SHORTEST_PASSWORD ? say`At least ${SHORTEST_PASSWORD} characters` : undefined,
+    base: form.baseAt.trim() !== '' && form.base.trim() === '' ? say`Name is required` : undefined,
     baseAt: positionProblem(form.baseAt),
-    weekdays: form.weekdays.length === 0 ? 'Choose at least one day' : undefined,
-    from: from === null ? 'like 8:00' : undefined,
-    to: to === null ? 'like 16:30' : from !== null && to <= from ? 'after the beginning' : undefined,
+    weekdays: form.weekdays.length === 0 ? say`Choose at least one day` : undefined,
+    from: from === null ? say`like 8:00` : undefined,
+    to: to === null ? say`like 16:30` : from !== null && to <= from ? say`after the beginning` : undefined,
   }
   return Object.fromEntries(Object.entries(wanted).filter(([, problem]) => problem !== undefined))
 }
@@ -130,15 +130,15 @@ export function SetUp() {
         <Mark size={52} />
         <View className="flex-1">
           <T kind="title" level={1}>
-            Set up your firm
+            {say`Set up your firm`}
           </T>
-          <T kind="quiet">A minute, once. All of it but the time zone and the currency can be changed later.</T>
+          <T kind="quiet">{say`A minute, once. All of it but the time zone and the currency can be changed later.`}</T>
         </View>
       </View>
       {state.data ? (
         <SetUpForm />
       ) : state.error ? (
-        <Failed what="The server cannot be reached" error={state.error} onRetry={() => void state.refetch()} />
+        <Failed what={say`The server cannot be reached`} error={state.error} onRetry={() => void state.refetch()} />
       ) : (
         <Waiting />
       )}
@@ -202,56 +202,62 @@ function SetUpForm() {
   return (
     <>
       <View className="flex-row flex-wrap gap-4">
-        <Part title="The code of this server" wide>
+        <Part title={say`The code of this server`} wide>
           <Field
-            label="Code"
-            hint="The start printed it; it also stands in the file it named. It keeps strangers from setting up your server."
+            label={say`Code`}
+            hint={say`The start printed it; it also stands in the file it named. It keeps strangers from setting up your server.`}
             autoCapitalize="characters"
             autoCorrect={false}
             {...line('code')}
           />
         </Part>
-        <Part title="You, the owner">
-          <Field label="Your name" autoComplete="name" maxLength={120} {...line('name')} />
-          <Field label="E-mail" inputMode="email" autoComplete="username" autoCapitalize="none" {...line('email')} />
-          <Field label="Password" secureTextEntry autoComplete="new-password" hint={PASSWORD_HINT} {...line('password')} />
+        <Part title={say`You, the owner`}>
+          <Field label={say`Your name`} autoComplete="name" maxLength={120} {...line('name')} />
+          <Field label={say`E-mail`} inputMode="email" autoComplete="username" autoCapitalize="none" {...line('email')} />
+          <Field label={say`Password`} secureTextEntry autoComplete="new-password" hint={PASSWORD_HINT} {...line('password')} />
         </Part>
-        <Part title="Your firm">
-          <Field label="Name of the firm" maxLength={120} {...line('firm')} />
+        <Part title={say`Your firm`}>
+          <Field label={say`Name of the firm`} maxLength={120} {...line('firm')} />
           <View className="gap-1">
-            <T kind="label">Time zone</T>
-            <Select label="Time zone" value={form.zone} none="Choose one" groups={zoneGroups} onChange={(zone) => set({ zone })} />
+            <T kind="label">{say`Time zone`}</T>
+            <Select
+              label={say`Time zone`}
+              value={form.zone}
+              none={say`Choose one`}
+              groups={zoneGroups}
+              onChange={(zone) => set({ zone })}
+            />
             <Problem text={problem('zone')} />
           </View>
           <View className="gap-1">
-            <T kind="label">Currency</T>
+            <T kind="label">{say`Currency`}</T>
             <Select
-              label="Currency"
+              label={say`Currency`}
               value={form.currency}
-              none="Choose one"
+              none={say`Choose one`}
               groups={currencyGroups}
               onChange={(currency) => set({ currency })}
             />
             <Problem text={problem('currency')} />
           </View>
-          <Choice label="Units" value={form.units} options={UNIT_OPTIONS} onChange={(units) => set({ units })} />
+          <Choice label={say`Units`} value={form.units} options={UNIT_OPTIONS} onChange={(units) => set({ units })} />
         </Part>
-        <Part title="Where and when you start">
-          <Field label="Name of the base" maxLength={80} {...line('base')} />
+        <Part title={say`Where and when you start`}>
+          <Field label={say`Name of the base`} maxLength={80} {...line('base')} />
           <PositionField
             signedOut
-            label="Where it is"
+            label={say`Where it is`}
             value={form.baseAt}
             onChange={(baseAt) => set({ baseAt })}
             error={problem('baseAt')}
-            hint="Coordinates or an open location code; may be left for later"
+            hint={say`Coordinates or an open location code; may be left for later`}
           />
-          <T kind="label">Working days</T>
-          <Weekdays label="Working days" value={form.weekdays} onChange={(weekdays) => set({ weekdays })} />
+          <T kind="label">{say`Working days`}</T>
+          <Weekdays label={say`Working days`} value={form.weekdays} onChange={(weekdays) => set({ weekdays })} />
           <Problem text={problem('weekdays')} />
           <View className="flex-row gap-3">
-            <Field label="From" className="w-28" {...line('from')} />
-            <Field label="To" className="w-28" {...line('to')} />
+            <Field label={say`From`} className="w-28" {...line('from')} />
+            <Field label={say`To`} className="w-28" {...line('to')} />
           </View>
         </Part>
       </View>
@@ -261,10 +267,10 @@ function SetUpForm() {
         </T>
       ) : refusal ? (
         <T kind="strong" role="alert" className="text-oxblood">
-          {refusal instanceof ApiProblem ? refusal.message : 'It could not be set up. Try again.'}
+          {refusal instanceof ApiProblem ? refusal.message : say`It could not be set up. Try again.`}
         </T>
       ) : null}
-      <Button label={busy ? 'Setting up …' : 'Set up the firm'} kind="act" size="big" disabled={busy} onPress={() => void submit()} />
+      <Button label={busy ? say`Setting up …` : say`Set up the firm`} kind="act" size="big" disabled={busy} onPress={() => void submit()} />
       <SetUpByFile code={form.code} />
     </>
   )

@@ -1,5 +1,6 @@
 import type { Forgot } from '@evenround/contract/begin'
 import type { SignedInAnswer } from '@evenround/contract/second'
+import { say } from '@evenround/core/words'
 import { Redirect, useRouter } from 'expo-router'
 import { useState } from 'react'
 import { Pressable, ScrollView, View } from 'react-native'
@@ -21,8 +22,8 @@ const EMAIL = /^\s*[^\s@]+@[^\s@]+\s*$/
 
 /** What the two fields still want; the form library stays out of the first load for two fields' sake. */
 const problemsOf = ({ email, password }: Form) => ({
-  email: EMAIL.test(email) ? undefined : 'Type an e-mail, such as name@firm.example',
-  password: password === '' ? 'Type your password' : undefined,
+  email: EMAIL.test(email) ? undefined : say`Type an e-mail, such as name@firm.example`,
+  password: password === '' ? say`Type your password` : undefined,
 })
 
 /** E-mail, password, and on a demo the people who may sign in. */
@@ -46,7 +47,7 @@ export function SignIn() {
       await signInByPasskey()
       await enter()
     } catch (error) {
-      if (!calledOff(error)) setRefusal(error instanceof Error ? error.message : 'Sign-in did not work.')
+      if (!calledOff(error)) setRefusal(error instanceof Error ? error.message : say`Sign-in did not work.`)
     }
   }
   const signIn = async (person: Form): Promise<void> => {
@@ -57,7 +58,7 @@ export function SignIn() {
       if (second) setWaits(true)
       else await enter()
     } catch (error) {
-      setRefusal(error instanceof Error ? error.message : 'Sign-in did not work.')
+      setRefusal(error instanceof Error ? error.message : say`Sign-in did not work.`)
     }
     setBusy(false)
   }
@@ -73,9 +74,9 @@ export function SignIn() {
         <Mark size={52} />
         <View>
           <T kind="title" level={1}>
-            Even Round
+            {say`Even Round`}
           </T>
-          <T kind="quiet">What is due, in what order, and why</T>
+          <T kind="quiet">{say`What is due, in what order, and why`}</T>
         </View>
       </View>
       {waits ? (
@@ -83,7 +84,7 @@ export function SignIn() {
       ) : (
         <>
           <Field
-            label="E-mail"
+            label={say`E-mail`}
             value={form.email}
             onChangeText={(email) => setForm((before) => ({ ...before, email }))}
             error={wanting.email}
@@ -93,7 +94,7 @@ export function SignIn() {
             onSubmitEditing={submit}
           />
           <Field
-            label="Password"
+            label={say`Password`}
             value={form.password}
             onChangeText={(password) => setForm((before) => ({ ...before, password }))}
             error={wanting.password}
@@ -106,9 +107,9 @@ export function SignIn() {
               {refusal}
             </T>
           ) : null}
-          <Button label={busy ? 'Signing in …' : 'Sign in'} kind="act" size="big" disabled={busy} onPress={submit} />
-          {forgotten ? <Forgotten email={form.email} /> : <Button label="Forgot your password?" onPress={() => setForgotten(true)} />}
-          {passkeysWork() ? <Button label="Sign in with a passkey" onPress={() => void byPasskey()} /> : null}
+          <Button label={busy ? say`Signing in …` : say`Sign in`} kind="act" size="big" disabled={busy} onPress={submit} />
+          {forgotten ? <Forgotten email={form.email} /> : <Button label={say`Forgot your password?`} onPress={() => setForgotten(true)} />}
+          {passkeysWork() ? <Button label={say`Sign in with a passkey`} onPress={() => void byPasskey()} /> : null}
           <DemoPeople onChoose={(person) => void signIn(person)} />
         </>
       )}
@@ -124,18 +125,18 @@ function Forgotten({ email }: { email: string }) {
       const { mail } = await askPlain<Forgot>('/api/auth/forgot', { email })
       setSaid(
         mail
-          ? `If somebody signs in with ${email.trim()}, a link is on its way. It is good once, for an hour.`
-          : 'This server sends no mail. Ask an owner of your firm: they make a link for you under The firm, People.',
+          ? say`If somebody signs in with ${email.trim()}, a link is on its way. It is good once, for an hour.`
+          : say`This server sends no mail. Ask an owner of your firm: they make a link for you under The firm, People.`,
       )
     } catch (error) {
-      setSaid(error instanceof Error ? error.message : 'It did not work. Try again.')
+      setSaid(error instanceof Error ? error.message : say`It did not work. Try again.`)
     }
   }
   const typed = problemsOf({ email, password: 'x' }).email === undefined
   return (
     <View className="gap-2 rounded-card border-2 border-line p-4">
-      <T>{typed ? `A link to choose a new password, for ${email.trim()}:` : 'Type your e-mail above first.'}</T>
-      <Button label="Send the link" disabled={!typed} onPress={() => void send()} />
+      <T>{typed ? say`A link to choose a new password, for ${email.trim()}:` : say`Type your e-mail above first.`}</T>
+      <Button label={say`Send the link`} disabled={!typed} onPress={() => void send()} />
       {said ? <T role="status">{said}</T> : null}
     </View>
   )
@@ -149,14 +150,14 @@ function DemoPeople({ onChoose }: { onChoose: (person: Form) => void }) {
   return (
     <View className="gap-2 border-t-2 border-line pt-4">
       <T kind="heading" level={2}>
-        Demo: Skellan Sound
+        {say`Demo: Skellan Sound`}
       </T>
-      <T kind="quiet">{`Made-up people and places. Password for all: ${first.password}`}</T>
+      <T kind="quiet">{say`Made-up people and places. Password for all: ${first.password}`}</T>
       {people.map((person) => (
         <Pressable
           key={person.email}
           role="button"
-          aria-label={`Sign in as ${person.name}`}
+          aria-label={say`Sign in as ${person.name}`}
           onPress={() => onChoose(person)}
           className="min-h-[56px] justify-center rounded-card border-2 border-line bg-sheet px-4 py-2 active:bg-line"
         >

@@ -1,6 +1,7 @@
 import type { LinkFor } from '@evenround/contract/begin'
 import { SHORTEST_PASSWORD } from '@evenround/contract/protocol'
 import type { SignedInAnswer } from '@evenround/contract/second'
+import { say } from '@evenround/core/words'
 import { useQuery } from '@tanstack/react-query'
 import { useLocalSearchParams, useRouter } from 'expo-router'
 import { useState } from 'react'
@@ -32,10 +33,10 @@ export function Welcome() {
       ) : person.error ? (
         <>
           <T kind="title" level={1}>
-            This link does not open
+            {say`This link does not open`}
           </T>
-          <Failed what="No password can be set" error={person.error} onRetry={() => void person.refetch()} />
-          <TextLink href="/sign-in" label="Sign in" />
+          <Failed what={say`No password can be set`} error={person.error} onRetry={() => void person.refetch()} />
+          <TextLink href="/sign-in" label={say`Sign in`} />
         </>
       ) : (
         <Waiting />
@@ -66,7 +67,7 @@ function Choose({ link, person }: { link: string; person: LinkFor }) {
       if (second) setWaits(true)
       else await enter()
     } catch (error) {
-      setRefusal(error instanceof Error ? error.message : 'It did not work. Try again.')
+      setRefusal(error instanceof Error ? error.message : say`It did not work. Try again.`)
     }
     setBusy(false)
   }
@@ -75,22 +76,22 @@ function Choose({ link, person }: { link: string; person: LinkFor }) {
     <>
       <View className="gap-1">
         <T kind="title" level={1}>
-          {person.kind === 'invitation' ? `Welcome, ${person.name}` : 'A new password'}
+          {person.kind === 'invitation' ? say`Welcome, ${person.name}` : say`A new password`}
         </T>
         <T>
           {person.kind === 'invitation'
-            ? `${person.firm} has made a sign-in for you: ${person.email}. Choose a password, and you are in.`
-            : `For ${person.email} at ${person.firm}. Every device signs in again with it.`}
+            ? say`${person.firm} has made a sign-in for you: ${person.email}. Choose a password, and you are in.`
+            : say`For ${person.email} at ${person.firm}. Every device signs in again with it.`}
         </T>
       </View>
       <Field
-        label="Password"
+        label={say`Password`}
         value={password}
         onChangeText={setPassword}
         secureTextEntry
         autoComplete="new-password"
         hint={PASSWORD_HINT}
-        error={tried && short ? `At least ${SHORTEST_PASSWORD} characters` : undefined}
+        error={tried && short ? say`At least ${SHORTEST_PASSWORD} characters` : undefined}
         onSubmitEditing={() => void submit()}
       />
       {refusal ? (
@@ -98,7 +99,7 @@ function Choose({ link, person }: { link: string; person: LinkFor }) {
           {refusal}
         </T>
       ) : null}
-      <Button label={busy ? 'Saving …' : 'Save and sign in'} kind="act" size="big" disabled={busy} onPress={() => void submit()} />
+      <Button label={busy ? say`Saving …` : say`Save and sign in`} kind="act" size="big" disabled={busy} onPress={() => void submit()} />
     </>
   )
 }

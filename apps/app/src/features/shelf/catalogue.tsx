@@ -1,6 +1,7 @@
 import type { KindDto } from '@evenround/contract/kinds'
 import type { PartDto } from '@evenround/contract/shelf'
 import { mediumName } from '@evenround/core/catalogue'
+import { say } from '@evenround/core/words'
 import { useMemo, useState } from 'react'
 import { View } from 'react-native'
 import { useLocal } from '../../data/local'
@@ -51,19 +52,19 @@ export function Catalogue({ parts, kinds, currency, mayEdit }: CatalogueProps) {
     mayEdit && !adding ? (
       <View className="flex-row flex-wrap items-center gap-3">
         <Button
-          label="Add a part"
+          label={say`Add a part`}
           onPress={() => {
             setEditing(null)
             setAdding(true)
           }}
         />
-        <TextLink href="/parts-list" label="Import a parts list" />
+        <TextLink href="/parts-list" label={say`Import a parts list`} />
       </View>
     ) : null
   return (
     <View className="gap-3">
       {parts.length === 0 ? (
-        <Empty title="No part yet" text="Add the parts you fit: forecasts, run sheets and the van list speak of them." />
+        <Empty title={say`No part yet`} text={say`Add the parts you fit: forecasts, run sheets and the van list speak of them.`} />
       ) : null}
       {desk && parts.length > 0 ? null : tools}
       {desk ? (
@@ -105,22 +106,22 @@ function PartsTable({ parts, currency, chosen, onChoose, narrow, tools }: PartsT
     const all: TableColumn<PartDto>[] = [
       {
         id: 'partNumber',
-        label: 'Part number',
+        label: say`Part number`,
         value: ({ partNumber }) => partNumber,
         show: ({ partNumber }) => <T kind="strong">{partNumber}</T>,
         share: 3,
         fixed: true,
       },
-      { id: 'name', label: 'Name', value: ({ name }) => name, share: 4 },
-      { id: 'medium', label: 'Medium', value: ({ media }) => mediumName(media), share: 3 },
-      { id: 'rated', label: 'Rated', value: ({ rated }) => ratedFigures(rated, units) ?? 'as its medium', share: 4 },
-      { id: 'maker', label: 'Maker', value: ({ maker }) => maker || null, share: 3 },
-      { id: 'supplier', label: 'Supplier', value: ({ supplier }) => supplier || null, share: 2 },
-      { id: 'barcode', label: 'Bar code', value: ({ barcode }) => barcode || null, share: 2 },
-      { id: 'equivalents', label: 'Stands in for', value: ({ equivalents }) => equivalents.map(numberOf).join(', ') || null, share: 3 },
+      { id: 'name', label: say`Name`, value: ({ name }) => name, share: 4 },
+      { id: 'medium', label: say`Medium`, value: ({ media }) => mediumName(media), share: 3 },
+      { id: 'rated', label: say`Rated`, value: ({ rated }) => ratedFigures(rated, units) ?? say`as its medium`, share: 4 },
+      { id: 'maker', label: say`Maker`, value: ({ maker }) => maker || null, share: 3 },
+      { id: 'supplier', label: say`Supplier`, value: ({ supplier }) => supplier || null, share: 2 },
+      { id: 'barcode', label: say`Bar code`, value: ({ barcode }) => barcode || null, share: 2 },
+      { id: 'equivalents', label: say`Stands in for`, value: ({ equivalents }) => equivalents.map(numberOf).join(', ') || null, share: 3 },
       {
         id: 'price',
-        label: 'Price',
+        label: say`Price`,
         value: ({ priceMinor }) => priceMinor,
         show: ({ priceMinor }) => <T className="text-right">{money(priceMinor, currency)}</T>,
         share: 2,
@@ -131,7 +132,7 @@ function PartsTable({ parts, currency, chosen, onChoose, narrow, tools }: PartsT
   }, [parts, currency, units, narrow])
   return (
     <Table
-      label="Parts"
+      label={say`Parts`}
       rows={parts}
       keyOf={({ id }) => id}
       columns={columns}
@@ -168,7 +169,7 @@ function PartsList({ parts, currency, editing, form, onEdit }: PartsListProps) {
                 {[part.maker, mediumName(part.media), ratedWords(part.rated, units), part.supplier].filter(Boolean).join(' · ')}
               </T>
               {part.equivalents.length > 0 ? (
-                <T kind="small">{`stands in for, and is stood in for by: ${part.equivalents.map(numberOf).join(', ')}`}</T>
+                <T kind="small">{say`stands in for, and is stood in for by: ${part.equivalents.map(numberOf).join(', ')}`}</T>
               ) : null}
             </View>
             <T>{money(part.priceMinor, currency)}</T>

@@ -1,4 +1,5 @@
 import type { ChlorineDto } from '@evenround/contract/disinfections'
+import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { v7 as uuidv7 } from 'uuid'
@@ -16,10 +17,10 @@ import { TextLink } from '../../ui/text-link'
 /** What a jug still holds today, from its label and its day. */
 function nowText(product: ChlorineDto, today: string): string {
   if (product.form === 'solid')
-    return `${figure(product.percent)} % available chlorine, granules: keep dry, away from oil, never with liquid products`
-  const label = `${figure(product.percent)} % ${product.basis ?? ''} by its label`
+    return say`${figure(product.percent)} % available chlorine, granules: keep dry, away from oil, never with liquid products`
+  const label = say`${figure(product.percent)} % ${product.basis ?? ''} by its label`
   if (product.filledOn === null || product.percentNow === null || today === '') return label
-  return `${label}, filled ${shortDay(product.filledOn, today)}: about ${figure(product.percentNow)} % left`
+  return say`${label}, filled ${shortDay(product.filledOn, today)}: about ${figure(product.percentNow)} % left`
 }
 
 const NEW: Omit<ChlorineDto, 'id' | 'percentNow'> = {
@@ -43,16 +44,16 @@ export function ChlorineShelf({ mayEdit, today }: { mayEdit: boolean; today: str
   const [fresh] = useState(() => uuidv7())
   if (!list.data)
     return list.error ? (
-      <Failed what="The list cannot be shown" error={list.error} onRetry={() => void list.refetch()} />
+      <Failed what={say`The list cannot be shown`} error={list.error} onRetry={() => void list.refetch()} />
     ) : (
-      <Waiting what="Loading" />
+      <Waiting what={say`Loading`} />
     )
   const { products } = list.data
   return (
     <View className="gap-2">
-      {products.length > 0 ? <TextLink href="/dose" label="Quick dose: how much for this water" /> : null}
+      {products.length > 0 ? <TextLink href="/dose" label={say`Quick dose: how much for this water`} /> : null}
       {products.length === 0 ? (
-        <Empty title="No chlorine yet" text="Add what you dose with: its strength by the label, and the day it was filled." />
+        <Empty title={say`No chlorine yet`} text={say`Add what you dose with: its strength by the label, and the day it was filled.`} />
       ) : null}
       {products.map((product) =>
         editing === product.id ? (
@@ -63,7 +64,7 @@ export function ChlorineShelf({ mayEdit, today }: { mayEdit: boolean; today: str
               <T kind="strong">{product.name}</T>
               <T kind="quiet">{nowText(product, today)}</T>
             </View>
-            {mayEdit ? <Button label="Edit" onPress={() => setEditing(product.id)} /> : null}
+            {mayEdit ? <Button label={say`Edit`} onPress={() => setEditing(product.id)} /> : null}
           </View>
         ),
       )}
@@ -71,7 +72,7 @@ export function ChlorineShelf({ mayEdit, today }: { mayEdit: boolean; today: str
         <ChlorineForm id={fresh} product={NEW} onDone={() => setEditing(null)} />
       ) : (
         <View className="self-start">
-          <Button label="Add a product" onPress={() => setEditing(fresh)} />
+          <Button label={say`Add a product`} onPress={() => setEditing(fresh)} />
         </View>
       )}
     </View>
@@ -114,23 +115,23 @@ function ChlorineForm({ id, product, onDone }: { id: string; product: Omit<Chlor
   return (
     <View className="gap-3 rounded-card border-2 border-line bg-sheet p-3">
       <Field
-        label="Name"
+        label={say`Name`}
         value={typed.name}
         onChangeText={(name) => set({ name })}
         maxLength={120}
-        error={asked && typed.name.trim() === '' ? 'Wanted' : undefined}
+        error={asked && typed.name.trim() === '' ? say`Wanted` : undefined}
       />
       <Choice
-        label="Form"
+        label={say`Form`}
         value={typed.form}
         options={[
-          { value: 'liquid', label: 'Liquid' },
-          { value: 'solid', label: 'Granules' },
+          { value: 'liquid', label: say`Liquid` },
+          { value: 'solid', label: say`Granules` },
         ]}
         onChange={(form) => set({ form, basis: form === 'liquid' ? (typed.basis ?? 'w/v') : null })}
       />
       <QuantityField
-        label="Strength by the label"
+        label={say`Strength by the label`}
         dimension="number"
         unit=""
         unitText="%"
@@ -140,17 +141,17 @@ function ChlorineForm({ id, product, onDone }: { id: string; product: Omit<Chlor
       {liquid ? (
         <>
           <Choice
-            label="Per cent of"
+            label={say`Per cent of`}
             value={typed.basis}
             options={[
-              { value: 'w/v', label: 'Volume (w/v, trade)' },
-              { value: 'w/w', label: 'Weight (w/w)' },
+              { value: 'w/v', label: say`Volume (w/v, trade)` },
+              { value: 'w/w', label: say`Weight (w/w)` },
             ]}
             onChange={(basis) => set({ basis })}
           />
           {typed.basis === 'w/w' ? (
             <QuantityField
-              label="Density"
+              label={say`Density`}
               dimension="number"
               unit=""
               unitText="kg/L"
@@ -159,52 +160,52 @@ function ChlorineForm({ id, product, onDone }: { id: string; product: Omit<Chlor
             />
           ) : null}
           <Choice
-            label="The label states"
+            label={say`The label states`}
             value={typed.strengthAs}
             options={[
-              { value: 'available-chlorine', label: 'Available chlorine' },
-              { value: 'sodium-hypochlorite', label: 'Sodium hypochlorite' },
+              { value: 'available-chlorine', label: say`Available chlorine` },
+              { value: 'sodium-hypochlorite', label: say`Sodium hypochlorite` },
             ]}
             onChange={(strengthAs) => set({ strengthAs })}
           />
           <Field
-            label="Filled on"
+            label={say`Filled on`}
             value={typed.filledOn ?? ''}
             onChangeText={(text) => set({ filledOn: text.trim() === '' ? null : text.trim() })}
             maxLength={10}
-            hint="YYYY-MM-DD, as it stands on the container; left empty it is asked at each job"
+            hint={say`YYYY-MM-DD, as it stands on the container; left empty it is asked at each job`}
           />
           <QuantityField
-            label="Kept at about"
+            label={say`Kept at about`}
             dimension="temperature"
-            unit="c"
+            unit={say`c`}
             unitText="°C"
             least={-2}
             value={typed.storedAtC}
             onChange={(storedAtC) => set({ storedAtC: storedAtC ?? 18 })}
           />
           <Tick
-            label="Thickened, scented or with soap"
-            hint="Not for wells, tanks or pipes: it does not rinse out"
+            label={say`Thickened, scented or with soap`}
+            hint={say`Not for wells, tanks or pipes: it does not rinse out`}
             value={typed.thickened}
             onChange={(thickened) => set({ thickened })}
           />
         </>
       ) : null}
       <Tick
-        label="Stabilised (cyanuric acid)"
-        hint="Pool chlorine: refused for wells, tanks and pipes that are drunk from"
+        label={say`Stabilised (cyanuric acid)`}
+        hint={say`Pool chlorine: refused for wells, tanks and pipes that are drunk from`}
         value={typed.stabilised}
         onChange={(stabilised) => set({ stabilised })}
       />
       {error ? (
         <T role="alert" className="text-oxblood">
-          {problem ?? (error instanceof Error ? error.message : 'It could not be saved.')}
+          {problem ?? (error instanceof Error ? error.message : say`It could not be saved.`)}
         </T>
       ) : null}
       <View className="flex-row gap-3">
-        <Button label="Cancel" onPress={onDone} />
-        <Button label="Save it" kind="act" grow onPress={() => void save()} />
+        <Button label={say`Cancel`} onPress={onDone} />
+        <Button label={say`Save it`} kind="act" grow onPress={() => void save()} />
       </View>
     </View>
   )

@@ -1,4 +1,5 @@
 import { HOUSING_PROFILES, HOUSINGS } from '@evenround/core/catalogue'
+import { say } from '@evenround/core/words'
 import { View } from 'react-native'
 import { useDesk } from '../../ui/desk'
 import { T } from '../../ui/text'
@@ -13,7 +14,7 @@ export function Housings() {
         return (
           <View key={housing} className={`border-t-2 border-line py-2 ${desk ? 'w-[calc(50%-1rem)]' : ''}`}>
             <T kind="strong">{`${name.charAt(0).toUpperCase()}${name.slice(1)}`}</T>
-            <T>{`Opens: ${opens}. Pressure leaves by: ${relievedBy}.`}</T>
+            <T>{say`Opens: ${opens}. Pressure leaves by: ${relievedBy}.`}</T>
             <T kind="quiet">{note}</T>
           </View>
         )

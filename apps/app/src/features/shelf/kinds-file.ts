@@ -1,4 +1,5 @@
 import { type KindDto, type KindsFile, kindsFileSchema } from '@evenround/contract/kinds'
+import { say } from '@evenround/core/words'
 
 /** The firm's kinds as a file another firm can import: JSON, a list of them under `kinds`. */
 export const kindsAsFile = (kinds: readonly KindDto[]): string =>
@@ -10,10 +11,13 @@ export function readKindsFile(text: string): { ok: true; kinds: KindsFile['kinds
   try {
     raw = JSON.parse(text)
   } catch {
-    return { ok: false, message: 'It is not JSON. Export kinds writes a file of the right form.' }
+    return { ok: false, message: say`It is not JSON. Export kinds writes a file of the right form.` }
   }
   const read = kindsFileSchema.safeParse(raw)
   if (read.success) return { ok: true, kinds: read.data.kinds }
   const [first] = read.error.issues
-  return { ok: false, message: `${first?.path.join(' › ') || 'The file'}: ${first?.message ?? 'not understood'}. Nothing was imported.` }
+  return {
+    ok: false,
+    message: say`${first?.path.join(' › ') || say`The file`}: ${first?.message ?? say`not understood`}. Nothing was imported.`,
+  }
 }

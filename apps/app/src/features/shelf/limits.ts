@@ -1,15 +1,16 @@
 import { MEDIA_LIMIT_FIELDS, type MediaLimit } from '@evenround/core/catalogue'
 import { parseQuantity, type ShownUnits, unitOf } from '@evenround/core/units'
+import { say } from '@evenround/core/words'
 import { bare, quantity } from '../../ui/format'
 
 export const LIMIT_WORDS: Record<MediaLimit, string> = {
-  overCleanKpa: 'pressure drop over clean',
-  flowShare: 'flow, of the clean one',
-  passage: 'passage by the fixed floor',
-  passageRatio: 'passage over its own first',
-  permeateShare: 'permeate, of the first',
-  chlorineMgL: 'free chlorine after it',
-  intensityPercent: 'intensity, of new',
+  overCleanKpa: say`pressure drop over clean`,
+  flowShare: say`flow, of the clean one`,
+  passage: say`passage by the fixed floor`,
+  passageRatio: say`passage over its own first`,
+  permeateShare: say`permeate, of the first`,
+  chlorineMgL: say`free chlorine after it`,
+  intensityPercent: say`intensity, of new`,
 }
 const SHARES: readonly MediaLimit[] = ['flowShare', 'passage', 'permeateShare']
 export function limitUnit(limit: MediaLimit, units: ShownUnits): string {
@@ -32,5 +33,5 @@ export function readLimit(limit: MediaLimit, typed: string, units: ShownUnits, d
   const { least, most } = MEDIA_LIMIT_FIELDS[limit].type
   const value = parsed.ok ? parsed.value / inHundred(limit) : Number.NaN
   if (value >= least && value <= most) return { value }
-  return { error: `Between ${limitText(limit, least, units)} and ${limitText(limit, most, units)}` }
+  return { error: say`Between ${limitText(limit, least, units)} and ${limitText(limit, most, units)}` }
 }

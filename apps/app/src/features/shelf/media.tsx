@@ -1,5 +1,6 @@
 import type { MediumProfileDto } from '@evenround/contract/shelf'
 import { MEDIA_PROFILES } from '@evenround/core/catalogue'
+import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { useUnits } from '../../data/units'
@@ -34,9 +35,9 @@ function MediumRow({ profile, onEdit }: { profile: MediumProfileDto; onEdit: (()
   const { name, endsBy, flush, watchFor } = MEDIA_PROFILES[profile.media]
   const { lifeMonths, ratedLitres, ratedHours, limits, version } = profile
   const worth = [
-    ...(lifeMonths === null ? [] : [`${Math.round(lifeMonths * 10) / 10} months`]),
+    ...(lifeMonths === null ? [] : [say`${Math.round(lifeMonths * 10) / 10} months`]),
     ...(ratedLitres === null ? [] : [quantity(ratedLitres, 'volume', units)]),
-    ...(ratedHours === null ? [] : [`${ratedHours.toLocaleString('en-GB')} h`]),
+    ...(ratedHours === null ? [] : [say`${ratedHours.toLocaleString('en-GB')} h`]),
   ]
   const ends = Object.entries(limits).map(
     ([key, value]) => `${LIMIT_WORDS[key as keyof typeof limits]} ${limitText(key as keyof typeof limits, value ?? 0, units)}`,
@@ -45,13 +46,13 @@ function MediumRow({ profile, onEdit }: { profile: MediumProfileDto; onEdit: (()
     <View className="flex-row gap-3 border-t-2 border-line py-2">
       <View className="flex-1 gap-0.5">
         <T kind="strong">{`${name.charAt(0).toUpperCase()}${name.slice(1)}`}</T>
-        <T>{`Ends by ${endsBy}.`}</T>
-        <T>{`${worth.length > 0 ? worth.join(', ') : 'No life of its own: by capacity'} · ${version === 0 ? 'our default' : 'the firm’s own figure'}`}</T>
-        {ends.length > 0 ? <T kind="quiet">{`Replace at: ${ends.join('; ')}.`}</T> : null}
+        <T>{say`Ends by ${endsBy}.`}</T>
+        <T>{`${worth.length > 0 ? worth.join(', ') : say`No life of its own: by capacity`} · ${version === 0 ? say`our default` : say`the firm’s own figure`}`}</T>
+        {ends.length > 0 ? <T kind="quiet">{say`Replace at: ${ends.join('; ')}.`}</T> : null}
         <T kind="quiet">
           {flush
-            ? `Flushed ${Math.round(flush.minutes)} min or ${quantity(flush.litres, 'volume', units)}, whichever comes last.`
-            : 'No flush.'}
+            ? say`Flushed ${Math.round(flush.minutes)} min or ${quantity(flush.litres, 'volume', units)}, whichever comes last.`
+            : say`No flush.`}
         </T>
         <T kind="small">{watchFor}</T>
       </View>

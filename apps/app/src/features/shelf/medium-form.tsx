@@ -2,6 +2,7 @@ import type { MediumProfileDto } from '@evenround/contract/shelf'
 import { MEDIA_PROFILES, type MediaLimit } from '@evenround/core/catalogue'
 import { parseQuantity, unitOf } from '@evenround/core/units'
 import { usualLateDays } from '@evenround/core/wear'
+import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { ApiProblem, api, ask } from '../../data/api'
@@ -19,7 +20,7 @@ import { T } from '../../ui/text'
 import { LIMIT_WORDS, limitBare, limitUnit, readLimit } from './limits'
 
 type Figure = 'lifeMonths' | 'ratedLitres' | 'ratedHours'
-const FIGURE_WORDS: Record<Figure, string> = { lifeMonths: 'Calendar life', ratedLitres: 'Rated for', ratedHours: 'Lamp hours' }
+const FIGURE_WORDS: Record<Figure, string> = { lifeMonths: say`Calendar life`, ratedLitres: say`Rated for`, ratedHours: say`Lamp hours` }
 const MOST: Record<Figure, number> = { lifeMonths: 240, ratedLitres: 1e8, ratedHours: 200_000 }
 
 /** Days of life as typed; null for ours. */
@@ -64,7 +65,7 @@ export function MediumForm({ profile, onDone }: { profile: MediumProfileDto; onD
       ...(volume ? { unit: unitOf('volume', units).parse } : {}),
     })
     if (!parsed.ok || parsed.value <= 0 || parsed.value > MOST[figure])
-      return { error: 'A number above 0, or empty where it does not end by that' }
+      return { error: say`A number above 0, or empty where it does not end by that` }
     // A figure nobody touched keeps what it was, whatever its rounding on the screen.
     return { value: text === figureText(figure) ? profile[figure] : parsed.value }
   }
@@ -74,7 +75,7 @@ export function MediumForm({ profile, onDone }: { profile: MediumProfileDto; onD
     const read = limits.map((limit) => [limit, readLimit(limit, typed[limit] ?? '', units, localDecimal())] as const)
     const wrong = Object.fromEntries([...figures, ...read].flatMap(([key, one]) => ('error' in one ? [[key, one.error]] : [])))
     const lateDaysWorth = readLate(late)
-    if (lateDaysWorth === 'wrong') wrong.late = 'Between 0.5 and 30 days, or empty for ours'
+    if (lateDaysWorth === 'wrong') wrong.late = say`Between 0.5 and 30 days, or empty for ours`
     setErrors(wrong)
     if (lateDaysWorth === 'wrong' || Object.keys(wrong).length > 0) return
     const values = Object.fromEntries(figures.map(([key, one]) => [key, 'value' in one ? one.value : null])) as Record<
@@ -93,7 +94,7 @@ export function MediumForm({ profile, onDone }: { profile: MediumProfileDto; onD
       onDone()
     } catch (error) {
       if (error instanceof ApiProblem && error.code === 'STALE_VERSION') void queryClient.invalidateQueries({ queryKey: ['shelf'] })
-      setProblem(error instanceof Error ? error.message : 'It could not be saved.')
+      setProblem(error instanceof Error ? error.message : say`It could not be saved.`)
     }
   }
   const unitFor = (figure: Figure): string =>
@@ -101,11 +102,11 @@ export function MediumForm({ profile, onDone }: { profile: MediumProfileDto; onD
   return (
     <View className="gap-3 rounded-card border-2 border-line bg-sheet p-3">
       <T kind="heading" level={2}>{`${usual.name.charAt(0).toUpperCase()}${usual.name.slice(1)}`}</T>
-      <T kind="small">Lives count for parts that come with no figure of their own; limits count for every part of this medium, at once.</T>
+      <T kind="small">{say`Lives count for parts that come with no figure of their own; limits count for every part of this medium, at once.`}</T>
       <View className="flex-row flex-wrap gap-3">
         {[
           ...(['lifeMonths', 'ratedLitres', 'ratedHours'] as const).map((key) => ({ key, label: FIGURE_WORDS[key], unit: unitFor(key) })),
-          ...limits.map((key) => ({ key, label: `Replace at: ${LIMIT_WORDS[key]}`, unit: limitUnit(key, units) })),
+          ...limits.map((key) => ({ key, label: say`Replace at: ${LIMIT_WORDS[key]}`, unit: limitUnit(key, units) })),
         ].map(({ key, label, unit }) => (
           <Field
             key={key}
@@ -121,38 +122,38 @@ export function MediumForm({ profile, onDone }: { profile: MediumProfileDto; onD
         ))}
       </View>
       <Field
-        label="A day too late costs as much as"
-        unit="days of its life"
+        label={say`A day too late costs as much as`}
+        unit={say`days of its life`}
         inputMode="decimal"
         maxLength={6}
         value={late}
         onChangeText={setLate}
-        hint={`Complaints, the next stage fouled, water nobody should drink. Empty is ours: ${usualLate}. The round pulls it forward by this; due days stay.`}
+        hint={say`Complaints, the next stage fouled, water nobody should drink. Empty is ours: ${usualLate}. The round pulls it forward by this; due days stay.`}
         error={errors.late}
       />
       <View className="gap-2">
-        <T kind="label">{`The day to change: ${ownRule ? ruleText(ownRule, today) : 'as the firm has it'}`}</T>
+        <T kind="label">{say`The day to change: ${ownRule ? ruleText(ownRule, today) : say`as the firm has it`}`}</T>
         {rules && ruling ? (
           <RuleForm
             place={{ level: 'medium', about: profile.media }}
             rule={ownRule ?? rules.firm}
-            takeBack={ownRule ? 'As the firm has it' : null}
+            takeBack={ownRule ? say`As the firm has it` : null}
             onDone={() => setRuling(false)}
           />
         ) : (
           <View className="self-start">
-            <Button label="Choose it for this kind of part" disabled={!rules} onPress={() => setRuling(true)} />
+            <Button label={say`Choose it for this kind of part`} disabled={!rules} onPress={() => setRuling(true)} />
           </View>
         )}
       </View>
       {problem ? (
-        <Notice tone="danger" title="Not saved" live>
+        <Notice tone="danger" title={say`Not saved`} live>
           <T>{problem}</T>
         </Notice>
       ) : null}
       <View className="flex-row gap-3">
-        <Button label="Cancel" onPress={onDone} />
-        <Button label="Save" kind="act" grow onPress={() => void save()} />
+        <Button label={say`Cancel`} onPress={onDone} />
+        <Button label={say`Save`} kind="act" grow onPress={() => void save()} />
       </View>
     </View>
   )

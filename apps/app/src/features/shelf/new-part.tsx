@@ -1,6 +1,7 @@
 import type { KindDto } from '@evenround/contract/kinds'
 import { HOUSING_PROFILES, HOUSINGS, type Housing, type Medium, profileOf, ratedAs } from '@evenround/core/catalogue'
 import { parseQuantity } from '@evenround/core/units'
+import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { v7 as uuidv7 } from 'uuid'
@@ -50,7 +51,7 @@ export function NewPart({ currency, kinds, onDone }: { currency: string; kinds: 
       setError(failure)
     }
   }
-  const wanted = (text: string): string | undefined => (asked && text.trim() === '' ? 'Wanted' : undefined)
+  const wanted = (text: string): string | undefined => (asked && text.trim() === '' ? say`Wanted` : undefined)
   const field = (key: keyof typeof EMPTY, label: string, most: number, problem: string | undefined, unit?: string) => (
     <Field
       className="min-w-[150px] flex-1"
@@ -65,28 +66,28 @@ export function NewPart({ currency, kinds, onDone }: { currency: string; kinds: 
   return (
     <View className="gap-3 rounded-card border-2 border-line bg-sheet p-3">
       <View className="flex-row flex-wrap gap-3">
-        {field('partNumber', 'Part number', 60, fieldError(error, 'partNumber') ?? wanted(typed.partNumber))}
-        {field('maker', 'Maker', 80, wanted(typed.maker))}
-        {field('name', 'Name', 120, wanted(typed.name))}
-        {field('barcode', 'Bar code', 40, fieldError(error, 'barcode'))}
-        {field('supplier', 'Supplier', 80, undefined)}
-        {field('price', 'Price', 12, asked && priceBad ? 'A price such as 16.80' : undefined, currency)}
+        {field('partNumber', say`Part number`, 60, fieldError(error, 'partNumber') ?? wanted(typed.partNumber))}
+        {field('maker', say`Maker`, 80, wanted(typed.maker))}
+        {field('name', say`Name`, 120, wanted(typed.name))}
+        {field('barcode', say`Bar code`, 40, fieldError(error, 'barcode'))}
+        {field('supplier', say`Supplier`, 80, undefined)}
+        {field('price', say`Price`, 12, asked && priceBad ? say`A price such as 16.80` : undefined, currency)}
       </View>
-      <Select label="Medium" none="Which medium?" value={media} groups={mediumGroups(kinds)} onChange={setMedia} />
+      <Select label={say`Medium`} none={say`Which medium?`} value={media} groups={mediumGroups(kinds)} onChange={setMedia} />
       <Select
-        label="Housing"
-        none="Which housing?"
+        label={say`Housing`}
+        none={say`Which housing?`}
         value={housing}
-        groups={[{ label: 'Housing', options: HOUSINGS.map((value) => ({ value, label: HOUSING_PROFILES[value].name })) }]}
+        groups={[{ label: say`Housing`, options: HOUSINGS.map((value) => ({ value, label: HOUSING_PROFILES[value].name })) }]}
         onChange={setHousing}
       />
-      {asked && (media === '' || housing === '') ? <T className="text-oxblood">Choose its medium and its housing.</T> : null}
+      {asked && (media === '' || housing === '') ? <T className="text-oxblood">{say`Choose its medium and its housing.`}</T> : null}
       {error && !fieldError(error, 'partNumber') && !fieldError(error, 'barcode') ? (
-        <T className="text-oxblood">{error instanceof Error ? error.message : 'It could not be saved.'}</T>
+        <T className="text-oxblood">{error instanceof Error ? error.message : say`It could not be saved.`}</T>
       ) : null}
       <View className="flex-row gap-3">
-        <Button label="Cancel" onPress={onDone} />
-        <Button label="Add it" kind="act" grow onPress={() => void save()} />
+        <Button label={say`Cancel`} onPress={onDone} />
+        <Button label={say`Add it`} kind="act" grow onPress={() => void save()} />
       </View>
     </View>
   )

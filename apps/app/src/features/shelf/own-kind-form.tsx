@@ -1,5 +1,6 @@
 import type { KindDto } from '@evenround/contract/kinds'
 import { OWN_CAUSES, type OwnCause } from '@evenround/core/catalogue'
+import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { api, ask, fieldError } from '../../data/api'
@@ -16,10 +17,10 @@ type Fields = Omit<KindDto, 'id' | 'name' | 'version'>
 type Flushing = 'none' | 'with' | 'alone'
 
 const CAUSES: Record<OwnCause, { label: string; hint: string }> = {
-  calendar: { label: 'Time', hint: 'Changed after so many months, used or not' },
-  throughput: { label: 'Litres', hint: 'What it is rated for by its label' },
-  pressure: { label: 'Pressure drop or flow loss', hint: 'Read by the gauges before and after it' },
-  breakthrough: { label: 'Chlorine after it', hint: 'Read by a strip, where the water is chlorinated' },
+  calendar: { label: say`Time`, hint: say`Changed after so many months, used or not` },
+  throughput: { label: say`Litres`, hint: say`What it is rated for by its label` },
+  pressure: { label: say`Pressure drop or flow loss`, hint: say`Read by the gauges before and after it` },
+  breakthrough: { label: say`Chlorine after it`, hint: say`Read by a strip, where the water is chlorinated` },
 }
 const EMPTY: Fields = {
   causes: ['calendar'],
@@ -68,40 +69,40 @@ export function OwnKindForm({ kind, onDone }: { kind: KindDto | null; onDone: ()
   }
   const flushAs = (next: Flushing): void => set({ flush: next === 'none' ? null : { ...USUAL_FLUSH, ...flush, alone: next === 'alone' } })
   return (
-    <View className="gap-3 rounded-card border-2 border-line bg-sheet p-3" role="group" aria-label={kind ? kind.name : 'New kind'}>
+    <View className="gap-3 rounded-card border-2 border-line bg-sheet p-3" role="group" aria-label={kind ? kind.name : say`New kind`}>
       {kind ? (
         <T kind="heading" level={3}>
           {stageName({ media: kind.id })}
         </T>
       ) : (
         <Field
-          label="Name of the kind"
+          label={say`Name of the kind`}
           value={name}
           onChangeText={setName}
           maxLength={60}
-          hint="As you say it: ceramic candle. It stays as it is."
-          error={fieldError(error, 'name') ?? (asked && name.trim() === '' ? 'Name is required' : undefined)}
+          hint={say`As you say it: ceramic candle. It stays as it is.`}
+          error={fieldError(error, 'name') ?? (asked && name.trim() === '' ? say`Name is required` : undefined)}
         />
       )}
-      <T kind="label">What ends it</T>
+      <T kind="label">{say`What ends it`}</T>
       <View className="flex-row flex-wrap gap-2">
         {OWN_CAUSES.map((cause) => (
           <View key={cause} className="min-w-[240px] flex-1">
             <Tick
               {...CAUSES[cause]}
-              {...(cause === 'throughput' && units.volume === 'gal' ? { label: 'Gallons' } : {})}
+              {...(cause === 'throughput' && units.volume === 'gal' ? { label: say`Gallons` } : {})}
               value={causes.includes(cause)}
               onChange={(on) => set({ causes: OWN_CAUSES.filter((one) => (one === cause ? on : causes.includes(one))) })}
             />
           </View>
         ))}
       </View>
-      {asked && causes.length === 0 ? <T className="text-oxblood">Choose at least one thing that ends it.</T> : null}
+      {asked && causes.length === 0 ? <T className="text-oxblood">{say`Choose at least one thing that ends it.`}</T> : null}
       <View className="flex-row flex-wrap gap-3">
         {takesLife ? (
           <QuantityField
             className="min-w-[180px] flex-1"
-            label="Usual life"
+            label={say`Usual life`}
             dimension="number"
             unit=""
             unitText="months"
@@ -113,7 +114,7 @@ export function OwnKindForm({ kind, onDone }: { kind: KindDto | null; onDone: ()
         {takesLitres ? (
           <QuantityField
             className="min-w-[180px] flex-1"
-            label="Rated for"
+            label={say`Rated for`}
             {...askedIn('volume', units)}
             value={typed.ratedLitres}
             onChange={(ratedLitres) => set({ ratedLitres })}
@@ -122,23 +123,23 @@ export function OwnKindForm({ kind, onDone }: { kind: KindDto | null; onDone: ()
         ) : null}
         <QuantityField
           className="min-w-[180px] flex-1"
-          label="Soaks before it is used"
+          label={say`Soaks before it is used`}
           dimension="number"
           unit=""
           unitText="h"
           value={typed.soakHours}
           onChange={(soakHours) => set({ soakHours })}
           least={0.1}
-          hint="Empty where it needs no soak. A bed in a tank soaks in place until a second visit; anything else soaks in a clean vessel."
+          hint={say`Empty where it needs no soak. A bed in a tank soaks in place until a second visit; anything else soaks in a clean vessel.`}
         />
       </View>
       <Choice
-        label="Flushed before it is used"
+        label={say`Flushed before it is used`}
         value={flushing}
         options={[
-          { value: 'none', label: 'No flush' },
-          { value: 'with', label: 'With the others' },
-          { value: 'alone', label: 'Alone, later housings empty' },
+          { value: 'none', label: say`No flush` },
+          { value: 'with', label: say`With the others` },
+          { value: 'alone', label: say`Alone, later housings empty` },
         ]}
         onChange={flushAs}
       />
@@ -146,7 +147,7 @@ export function OwnKindForm({ kind, onDone }: { kind: KindDto | null; onDone: ()
         <View className="flex-row flex-wrap gap-3">
           <QuantityField
             className="min-w-[180px] flex-1"
-            label="For at least"
+            label={say`For at least`}
             dimension="number"
             unit=""
             unitText="min"
@@ -156,7 +157,7 @@ export function OwnKindForm({ kind, onDone }: { kind: KindDto | null; onDone: ()
           />
           <QuantityField
             className="min-w-[180px] flex-1"
-            label="And at least"
+            label={say`And at least`}
             {...askedIn('volume', units)}
             value={flush.litres}
             onChange={(litres) => set({ flush: { ...flush, litres: litres ?? 0 } })}
@@ -165,33 +166,35 @@ export function OwnKindForm({ kind, onDone }: { kind: KindDto | null; onDone: ()
         </View>
       ) : null}
       <Choice
-        label="Which way it goes in"
+        label={say`Which way it goes in`}
         value={typed.endUp}
         options={[
-          { value: 'washer', label: 'Washer to the head' },
-          { value: 'arrow', label: 'By its arrow' },
-          { value: 'either', label: 'Either way' },
+          { value: 'washer', label: say`Washer to the head` },
+          { value: 'arrow', label: say`By its arrow` },
+          { value: 'either', label: say`Either way` },
         ]}
         onChange={(endUp) => set({ endUp })}
       />
       <Field
-        label="Cautions, a line each"
+        label={say`Cautions, a line each`}
         multiline
         value={cautions}
         onChangeText={setCautions}
         maxLength={1000}
-        hint="They stand on the steps at which it comes out and goes in. What its own label says comes first."
+        hint={say`They stand on the steps at which it comes out and goes in. What its own label says comes first.`}
         error={fieldError(error, 'cautions')}
       />
-      {asked && !ready && name.trim() !== '' && causes.length > 0 ? <T className="text-oxblood">Fill in the figures above.</T> : null}
+      {asked && !ready && name.trim() !== '' && causes.length > 0 ? (
+        <T className="text-oxblood">{say`Fill in the figures above.`}</T>
+      ) : null}
       {error && !fieldError(error, 'name') ? (
         <T className="text-oxblood" role="alert">
-          {error instanceof Error ? error.message : 'It could not be saved.'}
+          {error instanceof Error ? error.message : say`It could not be saved.`}
         </T>
       ) : null}
       <View className="flex-row gap-3">
-        <Button label="Cancel" onPress={onDone} />
-        <Button label={kind ? 'Save' : 'Add this kind'} kind="act" grow onPress={() => void save()} />
+        <Button label={say`Cancel`} onPress={onDone} />
+        <Button label={kind ? say`Save` : say`Add this kind`} kind="act" grow onPress={() => void save()} />
       </View>
     </View>
   )

@@ -1,5 +1,6 @@
 import type { KindDto } from '@evenround/contract/kinds'
 import { type OwnCause, profileOf } from '@evenround/core/catalogue'
+import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { api, ask } from '../../data/api'
@@ -17,9 +18,9 @@ import { kindsAsFile, readKindsFile } from './kinds-file'
 import { OwnKindForm } from './own-kind-form'
 
 const END_WORDS: Record<KindDto['endUp'], string> = {
-  washer: 'washer end towards the head',
-  arrow: 'arrow along the water',
-  either: 'either end up',
+  washer: say`washer end towards the head`,
+  arrow: say`arrow along the water`,
+  either: say`either end up`,
 }
 const NEW = 'new'
 
@@ -30,7 +31,7 @@ export function OwnKinds({ kinds, mayEdit }: { kinds: readonly KindDto[]; mayEdi
   const takeFile = async (file: File): Promise<void> => {
     const read = readKindsFile(await file.text())
     if (!read.ok) {
-      setTold({ tone: 'danger', title: `${file.name} could not be imported`, text: read.message })
+      setTold({ tone: 'danger', title: say`${file.name} could not be imported`, text: read.message })
       return
     }
     const wrong: string[] = []
@@ -38,25 +39,24 @@ export function OwnKinds({ kinds, mayEdit }: { kinds: readonly KindDto[]; mayEdi
       try {
         await ask(api.kinds.$post({ json: kind }))
       } catch (error) {
-        wrong.push(error instanceof Error ? error.message : `${kind.name} could not be saved.`)
+        wrong.push(error instanceof Error ? error.message : say`${kind.name} could not be saved.`)
       }
     }
     await queryClient.invalidateQueries({ queryKey: KEY.shelf })
     const added = read.kinds.length - wrong.length
     setTold({
       tone: wrong.length > 0 ? 'danger' : 'good',
-      title: `${added} of ${read.kinds.length} kinds imported`,
-      text: wrong.length > 0 ? wrong.join(' ') : 'They can be chosen for parts and in the plumbing now.',
+      title: say`${added} of ${read.kinds.length} kinds imported`,
+      text: wrong.length > 0 ? wrong.join(' ') : say`They can be chosen for parts and in the plumbing now.`,
     })
   }
   return (
     <View className="gap-2 pt-4">
       <T kind="heading" level={2}>
-        Kinds of your own
+        {say`Kinds of your own`}
       </T>
       <T kind="small">
-        For what the list above does not name: choose it for a part under Parts, and for a position in a system’s plumbing. It is isolated,
-        soaked, flushed and timed like the rest.
+        {say`For what the list above does not name: choose it for a part under Parts, and for a position in a system’s plumbing. It is isolated, soaked, flushed and timed like the rest.`}
       </T>
       {kinds.map((kind) =>
         editing === kind.id ? (
@@ -74,10 +74,10 @@ export function OwnKinds({ kinds, mayEdit }: { kinds: readonly KindDto[]; mayEdi
         <OwnKindForm kind={null} onDone={() => setEditing(null)} />
       ) : (
         <View className="flex-row flex-wrap gap-3">
-          <Button label="Add a kind" onPress={() => setEditing(NEW)} />
-          <FilePick label="Import kinds" accept=".json,application/json" kind="plain" onFile={(file) => void takeFile(file)} />
+          <Button label={say`Add a kind`} onPress={() => setEditing(NEW)} />
+          <FilePick label={say`Import kinds`} accept=".json,application/json" kind="plain" onFile={(file) => void takeFile(file)} />
           {kinds.length > 0 ? (
-            <Button label="Export kinds" onPress={() => saveAs('kinds.json', kindsAsFile(kinds), 'application/json')} />
+            <Button label={say`Export kinds`} onPress={() => saveAs('kinds.json', kindsAsFile(kinds), 'application/json')} />
           ) : null}
         </View>
       )}
@@ -88,7 +88,7 @@ export function OwnKinds({ kinds, mayEdit }: { kinds: readonly KindDto[]; mayEdi
 const worthOf = ({ causes, lifeMonths, ratedLitres }: KindDto, litres: (value: number) => string): string => {
   const said = (cause: OwnCause): boolean => causes.includes(cause)
   return [
-    ...(lifeMonths === null || (causes.length === 1 && said('throughput')) ? [] : [`${Math.round(lifeMonths * 10) / 10} months`]),
+    ...(lifeMonths === null || (causes.length === 1 && said('throughput')) ? [] : [say`${Math.round(lifeMonths * 10) / 10} months`]),
     ...(ratedLitres === null ? [] : [litres(ratedLitres)]),
   ].join(', ')
 }
@@ -102,14 +102,14 @@ function KindRow({ kind, onEdit }: { kind: KindDto; onEdit: (() => void) | null 
     <View className="flex-row gap-3 border-t-2 border-line py-2">
       <View className="flex-1 gap-0.5">
         <T kind="strong">{stageName({ media: kind.id })}</T>
-        <T>{`Ends by ${endsBy}.`}</T>
+        <T>{say`Ends by ${endsBy}.`}</T>
         <T>{`${worthOf(kind, volume)} · ${END_WORDS[endUp]}`}</T>
         <T kind="quiet">
           {[
-            soakHours === null ? 'No soak' : `Soaks ${soakHours} h`,
+            soakHours === null ? say`No soak` : say`Soaks ${soakHours} h`,
             flush === null
-              ? 'no flush'
-              : `flushed ${flush.minutes} min or ${volume(flush.litres)}, whichever comes last${flush.alone ? ', alone' : ''}`,
+              ? say`no flush`
+              : say`flushed ${flush.minutes} min or ${volume(flush.litres)}, whichever comes last${flush.alone ? say`, alone` : ''}`,
           ].join('; ')}
         </T>
         {cautions.length > 0 ? <T kind="small">{cautions.join(' ')}</T> : null}

@@ -1,4 +1,5 @@
 import type { ShelfDto } from '@evenround/contract/shelf'
+import { say } from '@evenround/core/words'
 import { useLocalSearchParams, useRouter } from 'expo-router'
 import { useMemo } from 'react'
 import { View } from 'react-native'
@@ -17,14 +18,14 @@ import { Housings } from './housings'
 import { Media } from './media'
 import { OwnKinds } from './own-kinds'
 
-const WORDS = { van: 'Van', parts: 'Parts', media: 'Media', housings: 'Housings', chlorine: 'Chlorine' } as const
+const WORDS = { van: say`Van`, parts: say`Parts`, media: say`Media`, housings: say`Housings`, chlorine: say`Chlorine` } as const
 type Section = keyof typeof WORDS
 const OVER: Record<Section, string> = {
-  van: 'Parts for the coming seven days',
-  parts: 'Catalogue: what you fit, and what it is rated at',
-  media: 'What each medium is worth until a part says otherwise',
-  housings: 'How each is opened, and what comes before',
-  chlorine: 'What you dose with, by its label and its day',
+  van: say`Parts for the coming seven days`,
+  parts: say`Catalogue: what you fit, and what it is rated at`,
+  media: say`What each medium is worth until a part says otherwise`,
+  housings: say`How each is opened, and what comes before`,
+  chlorine: say`What you dose with, by its label and its day`,
 }
 
 /** What the coming week wants from the van, and the catalogue; which of them stands in the address. */
@@ -36,8 +37,8 @@ export function Shelf() {
   const section: Section = show !== undefined && show in WORDS ? (show as Section) : 'van'
   const mayEdit = me.data?.rights.includes('change-ratings') === true
   return (
-    <Screen title="Shelf" over={OVER[section]} wide>
-      <Segments label="What to show" value={section} words={WORDS} onChange={(next) => router.setParams({ show: next })} />
+    <Screen title={say`Shelf`} over={OVER[section]} wide>
+      <Segments label={say`What to show`} value={section} words={WORDS} onChange={(next) => router.setParams({ show: next })} />
       {shelf.data ? (
         section === 'van' ? (
           <Needs needs={shelf.data.needs} today={me.data?.today ?? ''} />
@@ -54,19 +55,19 @@ export function Shelf() {
           <ChlorineShelf mayEdit={mayEdit} today={me.data?.today ?? ''} />
         )
       ) : shelf.error ? (
-        <Failed what="The shelf cannot be shown" error={shelf.error} onRetry={() => void shelf.refetch()} />
+        <Failed what={say`The shelf cannot be shown`} error={shelf.error} onRetry={() => void shelf.refetch()} />
       ) : (
-        <Waiting rows={5} what="Loading the shelf" />
+        <Waiting rows={5} what={say`Loading the shelf`} />
       )}
     </Screen>
   )
 }
 
 const needsColumns = (today: string): readonly TableColumn<ShelfDto['needs'][number]>[] => [
-  { id: 'count', label: 'How many', value: ({ count }) => count, share: 1 },
+  { id: 'count', label: say`How many`, value: ({ count }) => count, share: 1 },
   {
     id: 'part',
-    label: 'Part number',
+    label: say`Part number`,
     value: ({ partNumber }) => partNumber,
     show: ({ partNumber }) => <T kind="strong">{partNumber}</T>,
     share: 3,
@@ -74,23 +75,23 @@ const needsColumns = (today: string): readonly TableColumn<ShelfDto['needs'][num
   },
   {
     id: 'first',
-    label: 'First needed',
+    label: say`First needed`,
     value: ({ firstDay }) => firstDay,
     show: ({ firstDay }) => <T>{shortDay(firstDay, today)}</T>,
     share: 2,
   },
-  { id: 'sites', label: 'For', value: ({ forSites }) => forSites.join(', '), share: 6 },
+  { id: 'sites', label: say`For`, value: ({ forSites }) => forSites.join(', '), share: 6 },
 ]
 
 function Needs({ needs, today }: { needs: ShelfDto['needs']; today: string }) {
   const desk = useDesk()
   const columns = useMemo(() => needsColumns(today), [today])
   const [view, setView] = useLocal<TableView>('even-round.table.van', USUAL_VIEW)
-  if (needs.length === 0) return <Empty title="Nothing to load" text="Your stops of the next seven days need no part." />
+  if (needs.length === 0) return <Empty title={say`Nothing to load`} text={say`Your stops of the next seven days need no part.`} />
   if (desk)
     return (
       <Table
-        label="To load"
+        label={say`To load`}
         rows={needs}
         keyOf={({ partNumber }) => partNumber}
         columns={columns}
@@ -100,13 +101,13 @@ function Needs({ needs, today }: { needs: ShelfDto['needs']; today: string }) {
       />
     )
   return (
-    <View role="list" aria-label="To load">
+    <View role="list" aria-label={say`To load`}>
       {needs.map(({ partNumber, count, firstDay, forSites }) => (
         <View key={partNumber} role="listitem" className="flex-row gap-3 border-t-2 border-line py-3">
           <T kind="strong" className="w-10 text-right">{`${count} ×`}</T>
           <View className="flex-1">
             <T kind="strong">{partNumber}</T>
-            <T kind="quiet">{`first on ${shortDay(firstDay, today)} · ${forSites.join(', ')}`}</T>
+            <T kind="quiet">{say`first on ${shortDay(firstDay, today)} · ${forSites.join(', ')}`}</T>
           </View>
         </View>
       ))}

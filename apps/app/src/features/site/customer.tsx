@@ -1,4 +1,5 @@
 import type { SiteDto } from '@evenround/contract/site'
+import { say } from '@evenround/core/words'
 import { useRouter } from 'expo-router'
 import { useState } from 'react'
 import { View } from 'react-native'
@@ -21,7 +22,7 @@ export function Customer({ site }: { site: SiteDto }) {
   return (
     <View className="gap-3">
       <T kind="heading" level={2}>
-        The customer
+        {say`The customer`}
       </T>
       {asking === 'leave' ? <Leave site={site} onCancel={() => setAsking(null)} /> : null}
       {asking === 'erase' ? <Erase site={site} onCancel={() => setAsking(null)} /> : null}
@@ -30,21 +31,21 @@ export function Customer({ site }: { site: SiteDto }) {
         <View className="flex-row flex-wrap items-center gap-2">
           {mayEdit ? (
             <Button
-              label="Let the site rest …"
-              hint="From one day to another nothing is planned there"
+              label={say`Let the site rest …`}
+              hint={say`From one day to another nothing is planned there`}
               onPress={() => router.push(`/hours/${site.id}`)}
             />
           ) : null}
-          {mayEdit ? <Button label="Merge with another site …" onPress={() => setAsking('merge')} /> : null}
-          {mayEdit ? <Button label="Customer has left …" onPress={() => setAsking('leave')} /> : null}
+          {mayEdit ? <Button label={say`Merge with another site …`} onPress={() => setAsking('merge')} /> : null}
+          {mayEdit ? <Button label={say`Customer has left …`} onPress={() => setAsking('leave')} /> : null}
           {mayExport ? (
             <a href={`/api/sites/${site.id}/customer`} download className="block">
               <View className="min-h-[48px] items-center justify-center rounded-card border-2 border-line bg-sheet px-4 py-2">
-                <T kind="strong">Download their data</T>
+                <T kind="strong">{say`Download their data`}</T>
               </View>
             </a>
           ) : null}
-          {mayErase ? <Button label="Erase the customer …" kind="danger" onPress={() => setAsking('erase')} /> : null}
+          {mayErase ? <Button label={say`Erase the customer …`} kind="danger" onPress={() => setAsking('erase')} /> : null}
         </View>
       ) : null}
     </View>
@@ -71,20 +72,19 @@ function Leave({ site, onCancel }: { site: SiteDto; onCancel: () => void }) {
       await queryClient.invalidateQueries()
       router.replace('/sites/left')
     } catch (error) {
-      setProblem(said(error, 'It could not be saved. Try again.'))
+      setProblem(said(error, say`It could not be saved. Try again.`))
     }
   }
   return (
     <View className="gap-2 rounded-card border-2 border-line bg-sheet p-4">
-      <T kind="strong">{`Has the customer at ${site.name} left?`}</T>
+      <T kind="strong">{say`Has the customer at ${site.name} left?`}</T>
       <T>
-        The site leaves Sites, Due and the round, and its planned stops are cancelled. What was done there stays in the book. Under Sites →
-        Customers who left it can be brought back.
+        {say`The site leaves Sites, Due and the round, and its planned stops are cancelled. What was done there stays in the book. Under Sites → Customers who left it can be brought back.`}
       </T>
       <Refusal text={problem} />
       <View className="flex-row flex-wrap gap-2">
-        <Button label="Yes, they have left" kind="act" onPress={() => void leave()} />
-        <Button label="Cancel" onPress={onCancel} />
+        <Button label={say`Yes, they have left`} kind="act" onPress={() => void leave()} />
+        <Button label={say`Cancel`} onPress={onCancel} />
       </View>
     </View>
   )
@@ -107,16 +107,15 @@ function Erase({ site, onCancel }: { site: SiteDto; onCancel: () => void }) {
   const field = fieldError(refusal, 'name')
   return (
     <View className="gap-2 rounded-card border-2 border-oxblood bg-sheet p-4">
-      <T kind="strong">This cannot be undone.</T>
+      <T kind="strong">{say`This cannot be undone.`}</T>
       <T>
-        Name, contact, telephone, e-mail, address, position, access notes, everything typed in notes and all photos of this site are erased
-        for good. The work stays: readings, parts and dates, under “Erased customer”. That you did it is recorded.
+        {say`Name, contact, telephone, e-mail, address, position, access notes, everything typed in notes and all photos of this site are erased for good. The work stays: readings, parts and dates, under “Erased customer”. That you did it is recorded.`}
       </T>
-      <Field label={`Type the name of the site: ${site.name}`} value={name} onChangeText={setName} error={field} />
-      <Refusal text={refusal !== null && field === undefined ? said(refusal, 'It could not be erased. Nothing was changed.') : null} />
+      <Field label={say`Type the name of the site: ${site.name}`} value={name} onChangeText={setName} error={field} />
+      <Refusal text={refusal !== null && field === undefined ? said(refusal, say`It could not be erased. Nothing was changed.`) : null} />
       <View className="flex-row flex-wrap gap-2">
-        <Button label="Erase for good" kind="danger" disabled={name.trim() === ''} onPress={() => void erase()} />
-        <Button label="Cancel" onPress={onCancel} />
+        <Button label={say`Erase for good`} kind="danger" disabled={name.trim() === ''} onPress={() => void erase()} />
+        <Button label={say`Cancel`} onPress={onCancel} />
       </View>
     </View>
   )

@@ -1,5 +1,6 @@
 import type { SystemDto } from '@evenround/contract/site'
 import type { DeviceDto } from '@evenround/contract/telemetry'
+import { say } from '@evenround/core/words'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { View } from 'react-native'
@@ -16,8 +17,8 @@ import { Failed } from '../../ui/states'
 import { T } from '../../ui/text'
 
 const KINDS = [
-  { value: 'pulse-counter', label: 'Water counter' },
-  { value: 'lamp-controller', label: 'Lamp controller' },
+  { value: 'pulse-counter', label: say`Water counter` },
+  { value: 'lamp-controller', label: say`Lamp controller` },
 ] as const
 
 /** What reports by itself from a site's systems, and adding one: its key is shown once. */
@@ -25,21 +26,25 @@ export function Devices({ systems, mayEdit }: { systems: readonly SystemDto[]; m
   const devices = useQuery({ queryKey: KEY.devices, queryFn: () => ask(api.devices.$get()) })
   const [adding, setAdding] = useState<string | null>(null)
   const own = (devices.data?.devices ?? []).filter(({ systemId, active }) => active && systems.some(({ id }) => id === systemId))
-  if (devices.error) return <Failed what="Devices cannot be shown" error={devices.error} onRetry={() => void devices.refetch()} />
+  if (devices.error) return <Failed what={say`Devices cannot be shown`} error={devices.error} onRetry={() => void devices.refetch()} />
   if (systems.length === 0 || (own.length === 0 && !mayEdit)) return null
   return (
     <View className="gap-2">
       <T kind="heading" level={2}>
-        Reporting by themselves
+        {say`Reporting by themselves`}
       </T>
-      {own.length === 0 ? <T kind="quiet">No counter or lamp controller here sends its own readings.</T> : null}
+      {own.length === 0 ? <T kind="quiet">{say`No counter or lamp controller here sends its own readings.`}</T> : null}
       {own.map((device) => (
         <Device key={device.id} device={device} system={systems.find(({ id }) => id === device.systemId)?.name ?? ''} mayEdit={mayEdit} />
       ))}
       {mayEdit && adding === null ? (
         <View className="flex-row flex-wrap gap-3">
           {systems.map(({ id, name }) => (
-            <Button key={id} label={systems.length === 1 ? 'Add a device' : `Add a device to ${name}`} onPress={() => setAdding(id)} />
+            <Button
+              key={id}
+              label={systems.length === 1 ? say`Add a device` : say`Add a device to ${name}`}
+              onPress={() => setAdding(id)}
+            />
           ))}
         </View>
       ) : null}
@@ -57,24 +62,26 @@ function Device({ device, system, mayEdit }: { device: DeviceDto; system: string
       ? ''
       : kind === 'pulse-counter'
         ? quantity(lastValue, 'volume', units)
-        : `${Math.round(lastValue).toLocaleString('en-GB')} h lit`
+        : say`${Math.round(lastValue).toLocaleString('en-GB')} h lit`
   const [problem, setProblem] = useState<string | null>(null)
   const end = async (): Promise<void> => {
     try {
       await ask(api.devices[':id'].$delete({ param: { id: device.id } }))
       await queryClient.invalidateQueries({ queryKey: KEY.devices })
     } catch (error) {
-      setProblem(error instanceof Error ? error.message : 'It could not be taken away.')
+      setProblem(error instanceof Error ? error.message : say`It could not be taken away.`)
     }
   }
   return (
     <View className="flex-row items-center gap-3 border-t-2 border-line py-2">
       <View className="flex-1">
         <T kind="strong">{name}</T>
-        <T kind="quiet">{`${system} · ${lastAt === null ? 'has not reported yet' : `${value}, ${instantText(lastAt, zone)}`}`}</T>
+        <T kind="quiet">{`${system} · ${lastAt === null ? say`has not reported yet` : `${value}, ${instantText(lastAt, zone)}`}`}</T>
         {problem ? <T className="text-oxblood">{problem}</T> : null}
       </View>
-      {mayEdit ? <Button label="Take away" hint="Its key stops working; what it reported stays" onPress={() => void end()} /> : null}
+      {mayEdit ? (
+        <Button label={say`Take away`} hint={say`Its key stops working; what it reported stays`} onPress={() => void end()} />
+      ) : null}
     </View>
   )
 }
@@ -85,36 +92,36 @@ function NewDevice({ systemId, onDone }: { systemId: string; onDone: () => void 
   const [key, setKey] = useState<string | null>(null)
   const [problem, setProblem] = useState<string | null>(null)
   const add = async (): Promise<void> => {
-    if (name.trim() === '') return setProblem('Give it a name, such as “House main, counter”.')
+    if (name.trim() === '') return setProblem(say`Give it a name, such as “House main, counter”.`)
     try {
       const answer = await ask(api.devices.$post({ json: { id: uuidv7(), systemId, name, kind } }))
       setKey(answer.key)
       await queryClient.invalidateQueries({ queryKey: KEY.devices })
     } catch (error) {
-      setProblem(error instanceof Error ? error.message : 'It could not be added.')
+      setProblem(error instanceof Error ? error.message : say`It could not be added.`)
     }
   }
   if (key !== null)
     return (
-      <Notice tone="look" title="Write its key into the device now" live>
+      <Notice tone="look" title={say`Write its key into the device now`} live>
         <T selectable className="break-all font-text-bold">
           {key}
         </T>
         <T kind="small">
-          It is shown this once and kept nowhere. The device sends to /api/telemetry with “authorization: Device” and this key.
+          {say`It is shown this once and kept nowhere. The device sends to /api/telemetry with “authorization: Device” and this key.`}
         </T>
         <View className="self-start pt-2">
-          <Button label="Done" onPress={onDone} />
+          <Button label={say`Done`} onPress={onDone} />
         </View>
       </Notice>
     )
   return (
     <View className="gap-3 rounded-card border-2 border-line bg-sheet p-3">
-      <Choice label="What is it?" value={kind} options={KINDS} onChange={setKind} />
-      <Field label="Name" value={name} onChangeText={setName} maxLength={80} error={problem ?? undefined} />
+      <Choice label={say`What is it?`} value={kind} options={KINDS} onChange={setKind} />
+      <Field label={say`Name`} value={name} onChangeText={setName} maxLength={80} error={problem ?? undefined} />
       <View className="flex-row gap-3">
-        <Button label="Cancel" onPress={onDone} />
-        <Button label="Add it" kind="act" grow onPress={() => void add()} />
+        <Button label={say`Cancel`} onPress={onDone} />
+        <Button label={say`Add it`} kind="act" grow onPress={() => void add()} />
       </View>
     </View>
   )

@@ -1,4 +1,5 @@
 import type { FaultDto, SystemDto } from '@evenround/contract/site'
+import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { settleFault } from '../../data/from-the-door'
@@ -30,15 +31,15 @@ export function Faults({
   return (
     <View className="gap-2">
       <T kind="heading" level={2}>
-        Work to offer
+        {say`Work to offer`}
       </T>
-      {open.length === 0 ? <T kind="quiet">Nothing is open.</T> : null}
+      {open.length === 0 ? <T kind="quiet">{say`Nothing is open.`}</T> : null}
       {shown.map((fault) => (
         <FaultLine key={fault.id} fault={fault} systems={systems} siteId={siteId} zone={zone} />
       ))}
       {faults.length > open.length ? (
         <View className="self-start">
-          <Button label={all ? 'Hide what is settled' : `${faults.length - open.length} settled`} onPress={() => setAll(!all)} />
+          <Button label={all ? say`Hide what is settled` : say`${faults.length - open.length} settled`} onPress={() => setAll(!all)} />
         </View>
       ) : null}
     </View>
@@ -52,32 +53,39 @@ function FaultLine({ fault, systems, siteId, zone }: { fault: FaultDto; systems:
   const { id, systemId, stageId, what, text, notedAt, byName, settled, photos } = fault
   const system = systems.find((one) => one.id === systemId)
   const stage = system?.stages.find((one) => one.id === stageId)
-  const where = [system?.name ?? 'a system that is no longer here', ...(stage ? [`${stage.position} ${stageName(stage)}`] : [])].join(', ')
+  const where = [system?.name ?? say`a system that is no longer here`, ...(stage ? [`${stage.position} ${stageName(stage)}`] : [])].join(
+    ', ',
+  )
   return (
     <View className="gap-2 rounded-card border-2 border-line bg-sheet p-3" role="group" aria-label={`${FAULT_WORDS[what]}, ${where}`}>
       <T>
         <T kind="strong">{`${FAULT_WORDS[what]}: `}</T>
         {`${where}.${text ? ` ${text}` : ''}`}
       </T>
-      <T kind="small">{`Seen by ${byName}, ${instantText(notedAt, zone)}`}</T>
+      <T kind="small">{say`Seen by ${byName}, ${instantText(notedAt, zone)}`}</T>
       {[...new Set(photos.map((photo) => photo.stageId))].map((photoStage) => (
         <Photos key={photoStage} visitId={id} stageId={photoStage} kept={photos} />
       ))}
       {settled ? (
         <T kind="quiet">
-          {`${settled.how === 'done' ? 'Mended' : 'The customer does not want it'}, ${instantText(settled.at, zone)}${settled.note ? `: ${settled.note}` : ''}`}
+          {`${settled.how === 'done' ? say`Mended` : say`The customer does not want it`}, ${instantText(settled.at, zone)}${settled.note ? `: ${settled.note}` : ''}`}
         </T>
       ) : !may ? null : how === null ? (
         <View className="flex-row flex-wrap gap-2">
-          <Button label="It is mended" onPress={() => setHow('done')} />
-          <Button label="Declined" onPress={() => setHow('declined')} />
+          <Button label={say`It is mended`} onPress={() => setHow('done')} />
+          <Button label={say`Declined`} onPress={() => setHow('declined')} />
         </View>
       ) : (
         <View className="gap-2">
-          <Field label={how === 'done' ? 'What was done' : 'What the customer said'} value={note} onChangeText={setNote} maxLength={500} />
+          <Field
+            label={how === 'done' ? say`What was done` : say`What the customer said`}
+            value={note}
+            onChangeText={setNote}
+            maxLength={500}
+          />
           <View className="flex-row gap-2">
-            <Button label="Cancel" onPress={() => setHow(null)} />
-            <Button label="Save" kind="act" grow onPress={() => void settleFault(siteId, fault, how, note.trim())} />
+            <Button label={say`Cancel`} onPress={() => setHow(null)} />
+            <Button label={say`Save`} kind="act" grow onPress={() => void settleFault(siteId, fault, how, note.trim())} />
           </View>
         </View>
       )}

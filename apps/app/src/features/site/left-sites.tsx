@@ -1,3 +1,4 @@
+import { say } from '@evenround/core/words'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { View } from 'react-native'
@@ -22,29 +23,29 @@ export function LeftSites() {
     try {
       await ask(api.sites[':id']['come-back'].$post({ param: { id } }))
     } catch (error) {
-      setProblem(error instanceof ApiProblem ? error.message : 'It could not be brought back. Try again.')
+      setProblem(error instanceof ApiProblem ? error.message : say`It could not be brought back. Try again.`)
     }
     await queryClient.invalidateQueries()
   }
   return (
-    <Screen over={<BackLink href="/sites" label="Sites" />} title="Customers who left">
+    <Screen over={<BackLink href="/sites" label={say`Sites`} />} title={say`Customers who left`}>
       {problem ? (
         <T role="alert" kind="strong" className="text-oxblood">
           {problem}
         </T>
       ) : null}
-      {left.error ? <Failed what="They cannot be shown" error={left.error} onRetry={() => void left.refetch()} /> : null}
+      {left.error ? <Failed what={say`They cannot be shown`} error={left.error} onRetry={() => void left.refetch()} /> : null}
       {left.isPending ? <Waiting /> : null}
       {left.data?.sites.length === 0 ? (
-        <Empty title="Nobody has left" text="A customer who leaves is put here from the site’s page." />
+        <Empty title={say`Nobody has left`} text={say`A customer who leaves is put here from the site’s page.`} />
       ) : null}
       {left.data?.sites.map(({ id, name, village, leftAt }) => (
         <View key={id} className="min-h-[56px] flex-row flex-wrap items-center gap-3 border-b-2 border-line py-2">
           <View className="min-w-[200px] flex-1">
             <T kind="strong">{name}</T>
-            <T kind="small">{`${village === '' ? '' : `${village}, `}left ${longDay(dayOfInstant(leftAt, zone))}`}</T>
+            <T kind="small">{say`${village === '' ? '' : `${village}, `}left ${longDay(dayOfInstant(leftAt, zone))}`}</T>
           </View>
-          {mayEdit ? <Button label="Bring back" onPress={() => void bringBack(id)} /> : null}
+          {mayEdit ? <Button label={say`Bring back`} onPress={() => void bringBack(id)} /> : null}
         </View>
       ))}
     </Screen>

@@ -1,5 +1,6 @@
 import type { SiteDto, SiteRowDto, SystemDto } from '@evenround/contract/site'
 import { placeText } from '@evenround/core/firm'
+import { say } from '@evenround/core/words'
 import { useRouter } from 'expo-router'
 import { useState } from 'react'
 import { Pressable, View } from 'react-native'
@@ -23,12 +24,12 @@ function SitePicker({ not, chosen, onChoose }: { not: string; chosen: SiteRowDto
     return (
       <View className="flex-row flex-wrap items-center gap-3">
         <T kind="strong">{`${chosen.name}, ${placeText(chosen)}`}</T>
-        <Button label="Choose another" onPress={() => onChoose(null)} />
+        <Button label={say`Choose another`} onPress={() => onChoose(null)} />
       </View>
     )
   return (
     <View className="gap-1">
-      <Field label="Which site: name or place" value={typed} onChangeText={setTyped} />
+      <Field label={say`Which site: name or place`} value={typed} onChangeText={setTyped} />
       {found.slice(0, SHOWN).map((site) => (
         <Pressable
           key={site.id}
@@ -40,8 +41,8 @@ function SitePicker({ not, chosen, onChoose }: { not: string; chosen: SiteRowDto
           <T kind="quiet">{placeText(site)}</T>
         </Pressable>
       ))}
-      {typed.trim() !== '' && found.length === 0 ? <T kind="quiet">No other site by that name.</T> : null}
-      {found.length > SHOWN ? <T kind="quiet">{`${found.length - SHOWN} more: type more of the name.`}</T> : null}
+      {typed.trim() !== '' && found.length === 0 ? <T kind="quiet">{say`No other site by that name.`}</T> : null}
+      {found.length > SHOWN ? <T kind="quiet">{say`${found.length - SHOWN} more: type more of the name.`}</T> : null}
     </View>
   )
 }
@@ -56,7 +57,7 @@ function useAct(act: () => Promise<unknown>, onDone: () => void) {
       setState({ busy: false, problem: null })
       onDone()
     } catch (error) {
-      setState({ busy: false, problem: error instanceof ApiProblem ? error.message : 'It could not be saved. Nothing was changed.' })
+      setState({ busy: false, problem: error instanceof ApiProblem ? error.message : say`It could not be saved. Nothing was changed.` })
     }
   }
   return { ...state, run }
@@ -79,24 +80,24 @@ export function MergeSite({ site, onDone }: { site: SiteDto; onDone: () => void 
   )
   return (
     <View className="gap-3 rounded-card border-2 border-line bg-sheet p-4">
-      <T kind="strong">Which site is the same place as this one?</T>
+      <T kind="strong">{say`Which site is the same place as this one?`}</T>
       <T>
-        {`Its systems, visits, photos, holds and planned stops are filed under ${site.name}, which keeps its own name and address. Contacts of both are kept. The other name goes; this cannot be undone.`}
+        {say`Its systems, visits, photos, holds and planned stops are filed under ${site.name}, which keeps its own name and address. Contacts of both are kept. The other name goes; this cannot be undone.`}
       </T>
       <SitePicker not={site.id} chosen={other} onChoose={setOther} />
       <Problem text={problem} />
       <View className="flex-row flex-wrap gap-2">
-        <Button label="Merge the two" kind="danger" disabled={other === null || busy} onPress={() => void run()} />
-        <Button label="Cancel" onPress={onDone} />
+        <Button label={say`Merge the two`} kind="danger" disabled={other === null || busy} onPress={() => void run()} />
+        <Button label={say`Cancel`} onPress={onDone} />
       </View>
     </View>
   )
 }
 
-const HOW = { taken: 'It was taken there', always: 'It was always there' } as const
+const HOW = { taken: say`It was taken there`, always: say`It was always there` } as const
 const WHAT_HAPPENS = {
-  taken: 'Visits made until now stay in the book of this site. The parts in it, its readings and forecasts go with the system.',
-  always: 'It was only filed wrongly: all its visits go with it, too.',
+  taken: say`Visits made until now stay in the book of this site. The parts in it, its readings and forecasts go with the system.`,
+  always: say`It was only filed wrongly: all its visits go with it, too.`,
 }
 
 /** The system hangs at another site; closed until asked for. */
@@ -112,19 +113,19 @@ export function MoveSystem({ system }: { system: SystemDto }) {
   if (!open)
     return (
       <View className="self-start">
-        <Button label="Move to another site …" onPress={() => setOpen(true)} />
+        <Button label={say`Move to another site …`} onPress={() => setOpen(true)} />
       </View>
     )
   return (
-    <View className="gap-3 rounded-card border-2 border-line bg-sheet p-4" role="group" aria-label={`Move ${system.name}`}>
-      <T kind="strong">{`Where does ${system.name} hang now?`}</T>
+    <View className="gap-3 rounded-card border-2 border-line bg-sheet p-4" role="group" aria-label={say`Move ${system.name}`}>
+      <T kind="strong">{say`Where does ${system.name} hang now?`}</T>
       <SitePicker not={system.siteId} chosen={to} onChoose={setTo} />
-      <Segments label="What happened" value={how} words={HOW} onChange={setHow} />
+      <Segments label={say`What happened`} value={how} words={HOW} onChange={setHow} />
       <T kind="quiet">{WHAT_HAPPENS[how]}</T>
       <Problem text={problem} />
       <View className="flex-row flex-wrap gap-2">
-        <Button label="Move it there" kind="act" disabled={to === null || busy} onPress={() => void run()} />
-        <Button label="Cancel" onPress={() => setOpen(false)} />
+        <Button label={say`Move it there`} kind="act" disabled={to === null || busy} onPress={() => void run()} />
+        <Button label={say`Cancel`} onPress={() => setOpen(false)} />
       </View>
     </View>
   )

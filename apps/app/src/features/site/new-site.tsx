@@ -1,6 +1,7 @@
 import type { PartDto } from '@evenround/contract/shelf'
 import { FAMILIES, type Family, familyTrain, stageLabel, stagesInFlow } from '@evenround/core/train'
 import { isIsoDay } from '@evenround/core/units'
+import { say } from '@evenround/core/words'
 import { useRouter } from 'expo-router'
 import { useMemo, useState } from 'react'
 import { useForm, useWatch } from 'react-hook-form'
@@ -30,15 +31,15 @@ type FamilyName = keyof typeof FAMILIES
 type GroupName = 'sink' | 'osmosis' | 'house' | 'fridge' | 'later'
 /** The usual systems by where they work: two taps to each. */
 export const GROUPS: readonly { value: GroupName; label: string; families: readonly FamilyName[] }[] = [
-  { value: 'sink', label: 'At the sink', families: ['under-sink-2', 'under-sink-3', 'quarter-turn-3', 'counter-fluoride'] },
+  { value: 'sink', label: say`At the sink`, families: ['under-sink-2', 'under-sink-3', 'quarter-turn-3', 'counter-fluoride'] },
   {
     value: 'osmosis',
-    label: 'Reverse osmosis, pure water',
+    label: say`Reverse osmosis, pure water`,
     families: ['reverse-osmosis-5', 'reverse-osmosis-6', 'commercial-remineral', 'pure-water'],
   },
-  { value: 'house', label: 'Whole house', families: ['two-large', 'ultraviolet', 'washable-prefilter', 'carbon-tank', 'softener'] },
-  { value: 'fridge', label: 'Refrigerator', families: ['fridge-inline', 'fridge-internal'] },
-  { value: 'later', label: 'Say it later', families: [] },
+  { value: 'house', label: say`Whole house`, families: ['two-large', 'ultraviolet', 'washable-prefilter', 'carbon-tank', 'softener'] },
+  { value: 'fridge', label: say`Refrigerator`, families: ['fridge-inline', 'fridge-internal'] },
+  { value: 'later', label: say`Say it later`, families: [] },
 ]
 
 interface PartTyped {
@@ -62,7 +63,7 @@ export function NewSite() {
   const [name, position] = useWatch({ control, name: ['name', 'position'] })
   const [family, setFamily] = useState<FamilyName | 'later' | null>(null)
   const [group, setGroup] = useState<GroupName | null>(null)
-  const [systemName, setSystemName] = useState('Kitchen')
+  const [systemName, setSystemName] = useState(say`Kitchen`)
   const [serialNo, setSerialNo] = useState('')
   const [typed, setTyped] = useState<Readonly<Record<string, PartTyped>>>({})
   const [taken, setTaken] = useState<Taken[]>([])
@@ -104,20 +105,20 @@ export function NewSite() {
         for (const { what, file } of taken) await keepPhoto(ownerKey(me.firm.id, me.person.id), { siteId, systemId, what }, file)
       router.replace(`/sites/${siteId}`)
     } catch (error) {
-      setProblem(error instanceof Error ? error.message : 'It could not be kept on this device.')
+      setProblem(error instanceof Error ? error.message : say`It could not be kept on this device.`)
     }
   })
   return (
-    <Screen over={<BackLink href="/sites" label="Sites" />} title="New site" wide>
+    <Screen over={<BackLink href="/sites" label={say`Sites`} />} title={say`New site`} wide>
       <View className="max-w-[820px] gap-5">
         <SiteFields control={control} brief>
           {near.length > 0 ? (
-            <Notice tone="look" title={near.length === 1 ? 'Is it this one?' : 'Is it one of these?'}>
+            <Notice tone="look" title={near.length === 1 ? say`Is it this one?` : say`Is it one of these?`}>
               {near.map(({ row, why, km }) => (
                 <TextLink
                   key={row.id}
                   href={`/sites/${row.id}`}
-                  label={`${row.name}: ${why === 'same-name' ? 'called the same' : `${Math.round((km ?? 0) * 1000)} m from here`}`}
+                  label={`${row.name}: ${why === 'same-name' ? say`called the same` : say`${Math.round((km ?? 0) * 1000)} m from here`}`}
                 />
               ))}
             </Notice>
@@ -125,10 +126,10 @@ export function NewSite() {
         </SiteFields>
         <View className="gap-2">
           <T kind="heading" level={2}>
-            What hangs there
+            {say`What hangs there`}
           </T>
           <Choice
-            label="Where it works"
+            label={say`Where it works`}
             quietLabel
             value={group}
             options={GROUPS.map(({ value, label }) => ({ value, label }))}
@@ -139,7 +140,7 @@ export function NewSite() {
           />
           {group !== null && group !== 'later' ? (
             <Choice
-              label="Put together like"
+              label={say`Put together like`}
               value={family}
               options={(GROUPS.find(({ value }) => value === group)?.families ?? []).map((value) => ({
                 value,
@@ -150,31 +151,31 @@ export function NewSite() {
           ) : null}
           {tried && family === null ? (
             <T kind="small" role="alert" className="text-oxblood">
-              Choose what comes nearest; the plumbing can be drawn exactly afterwards.
+              {say`Choose what comes nearest; the plumbing can be drawn exactly afterwards.`}
             </T>
           ) : null}
         </View>
         {train ? (
           <View className="gap-3">
             <Field
-              label="Called"
+              label={say`Called`}
               value={systemName}
               onChangeText={setSystemName}
               maxLength={80}
-              hint="Where it hangs: kitchen, cellar, plant room"
-              error={tried && systemName.trim() === '' ? 'Name is required' : undefined}
+              hint={say`Where it hangs: kitchen, cellar, plant room`}
+              error={tried && systemName.trim() === '' ? say`Name is required` : undefined}
             />
             <Field
-              label="Serial number"
+              label={say`Serial number`}
               value={serialNo}
               onChangeText={setSerialNo}
               maxLength={60}
-              hint="On its plate, where there is one"
+              hint={say`On its plate, where there is one`}
             />
             <T kind="heading" level={2}>
-              Parts that are in it
+              {say`Parts that are in it`}
             </T>
-            <T kind="quiet">Scan or type what stands on them. Left empty: nobody knows.</T>
+            <T kind="quiet">{say`Scan or type what stands on them. Left empty: nobody knows.`}</T>
             {stages.map((stage) => {
               const own = typed[stage.id] ?? NOTHING
               const set = (patch: Partial<PartTyped>): void => setTyped((before) => ({ ...before, [stage.id]: { ...own, ...patch } }))
@@ -185,7 +186,7 @@ export function NewSite() {
                   <T kind="small">{stageLabel(stage)}</T>
                   <View className="flex-row flex-wrap gap-3">
                     <Field
-                      label={`Part number at ${stage.position}`}
+                      label={say`Part number at ${stage.position}`}
                       value={own.partNumber}
                       onChangeText={(partNumber) => set({ partNumber })}
                       maxLength={60}
@@ -194,16 +195,16 @@ export function NewSite() {
                       className="min-w-[200px] flex-1"
                     />
                     <ScanPart
-                      label={`Scan the code at ${stage.position}`}
+                      label={say`Scan the code at ${stage.position}`}
                       onCode={(code) => set({ partNumber: catalogue.find((part) => isOf(part, code))?.partNumber ?? code })}
                     />
                     <Field
-                      label={`Fitted at ${stage.position}`}
+                      label={say`Fitted at ${stage.position}`}
                       value={own.fittedOn}
                       onChangeText={(fittedOn) => set({ fittedOn })}
                       placeholder="2026-04-08"
-                      hint="year-month-day, where it is known"
-                      error={wrongDay(own.fittedOn) ? 'A day that has been, such as 2026-04-08' : undefined}
+                      hint={say`year-month-day, where it is known`}
+                      error={wrongDay(own.fittedOn) ? say`A day that has been, such as 2026-04-08` : undefined}
                       maxLength={10}
                       className="min-w-[160px]"
                     />
@@ -212,7 +213,7 @@ export function NewSite() {
               )
             })}
             <T kind="heading" level={2}>
-              Photos
+              {say`Photos`}
             </T>
             <TakePhotos taken={taken} onTaken={setTaken} />
           </View>
@@ -223,7 +224,7 @@ export function NewSite() {
           </T>
         ) : null}
         <Button
-          label={formState.isSubmitting ? 'Saving …' : 'Add this site'}
+          label={formState.isSubmitting ? say`Saving …` : say`Add this site`}
           kind="act"
           size="big"
           disabled={formState.isSubmitting}

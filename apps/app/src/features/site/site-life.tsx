@@ -1,4 +1,5 @@
 import type { LifeDto, LifeKind } from '@evenround/contract/book'
+import { say } from '@evenround/core/words'
 import { useQuery } from '@tanstack/react-query'
 import { Link } from 'expo-router'
 import { useState } from 'react'
@@ -14,13 +15,13 @@ import { T } from '../../ui/text'
 
 type Shown = LifeKind | 'all'
 const SHOWN: readonly { value: Shown; label: string }[] = [
-  { value: 'all', label: 'Everything' },
-  { value: 'visit', label: 'Visits' },
-  { value: 'reading', label: 'Readings' },
-  { value: 'part', label: 'Parts' },
-  { value: 'hold', label: 'Holds' },
-  { value: 'disinfection', label: 'Disinfection' },
-  { value: 'fault', label: 'Faults' },
+  { value: 'all', label: say`Everything` },
+  { value: 'visit', label: say`Visits` },
+  { value: 'reading', label: say`Readings` },
+  { value: 'part', label: say`Parts` },
+  { value: 'hold', label: say`Holds` },
+  { value: 'disinfection', label: say`Disinfection` },
+  { value: 'fault', label: say`Faults` },
 ]
 const DOT: Record<LifeKind, string> = {
   visit: 'bg-kelp',
@@ -38,12 +39,12 @@ export function SiteLife({ id }: { id: string }) {
   const zone = useMe().data?.firm.timeZone ?? 'UTC'
   const [shown, setShown] = useState<Shown>('all')
   return (
-    <Screen over={<BackLink href={`/sites/${id}`} label={life.data?.siteName ?? 'The site'} />} title="What happened here" wide>
-      <Choice label="Show" value={shown} options={SHOWN} onChange={setShown} />
+    <Screen over={<BackLink href={`/sites/${id}`} label={life.data?.siteName ?? say`The site`} />} title={say`What happened here`} wide>
+      <Choice label={say`Show`} value={shown} options={SHOWN} onChange={setShown} />
       {life.data ? (
         <Lines life={life.data} shown={shown} zone={zone} />
       ) : life.error ? (
-        <Failed what="The past cannot be shown" error={life.error} onRetry={() => void life.refetch()} />
+        <Failed what={say`The past cannot be shown`} error={life.error} onRetry={() => void life.refetch()} />
       ) : (
         <Waiting rows={6} />
       )}
@@ -53,9 +54,9 @@ export function SiteLife({ id }: { id: string }) {
 
 function Lines({ life, shown, zone }: { life: LifeDto; shown: Shown; zone: string }) {
   const lines = life.lines.filter(({ kind }) => shown === 'all' || kind === shown)
-  if (lines.length === 0) return <Empty title="Nothing of this kind yet" text="What is recorded at this site stands here." />
+  if (lines.length === 0) return <Empty title={say`Nothing of this kind yet`} text={say`What is recorded at this site stands here.`} />
   return (
-    <View role="list" aria-label="What happened here">
+    <View role="list" aria-label={say`What happened here`}>
       {lines.map((line, index) => {
         const day = dayOfInstant(line.at, zone)
         const before = lines[index - 1]
@@ -87,7 +88,7 @@ function Lines({ life, shown, zone }: { life: LifeDto; shown: Shown; zone: strin
           </View>
         )
       })}
-      {life.more ? <T kind="quiet">Only the latest are shown; the firm’s data has all of them.</T> : null}
+      {life.more ? <T kind="quiet">{say`Only the latest are shown; the firm’s data has all of them.`}</T> : null}
     </View>
   )
 }

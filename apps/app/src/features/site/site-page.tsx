@@ -1,7 +1,7 @@
-import { many } from '@evenround/core/words'
 import type { SystemPhotoDto } from '@evenround/contract/photo'
 import type { SitePageDto, SystemDto } from '@evenround/contract/site'
 import { addressText } from '@evenround/core/firm'
+import { many, say } from '@evenround/core/words'
 import { Link, Redirect, useRouter } from 'expo-router'
 import { useState } from 'react'
 import { Pressable, View } from 'react-native'
@@ -39,14 +39,14 @@ export function SitePage({ id }: { id: string }) {
   const me = useMe()
   const desk = useDesk()
   const [editing, setEditing] = useState(false)
-  const back = desk ? undefined : <BackLink href="/sites" label="Sites" />
+  const back = desk ? undefined : <BackLink href="/sites" label={say`Sites`} />
   if (!page.data) {
     return (
-      <Screen over={back} title="Site">
+      <Screen over={back} title={say`Site`}>
         {page.error ? (
-          <Failed what="This site cannot be shown" error={page.error} onRetry={() => void page.refetch()} />
+          <Failed what={say`This site cannot be shown`} error={page.error} onRetry={() => void page.refetch()} />
         ) : (
-          <Waiting what="Loading the site" />
+          <Waiting what={say`Loading the site`} />
         )}
       </Screen>
     )
@@ -55,7 +55,7 @@ export function SitePage({ id }: { id: string }) {
   // The site asked for was merged into this one.
   if (site.id !== id) return <Redirect href={`/sites/${site.id}`} />
   const mayEdit = me.data?.rights.includes('edit-sites') === true
-  const aside = mayEdit && !editing ? <Button label="Edit" onPress={() => setEditing(true)} /> : null
+  const aside = mayEdit && !editing ? <Button label={say`Edit`} onPress={() => setEditing(true)} /> : null
   return (
     <Screen over={back} title={site.name} aside={aside} wide>
       {editing ? (
@@ -73,12 +73,12 @@ function SiteBody({ page, today, zone, mayEdit }: { page: SitePageDto; today: st
   const mayRecord = useMe().data?.rights.includes('record-facts') === true
   return (
     <View className="gap-5">
-      <T kind="quiet">{`${addressText(site)} · ${PLACE_WORDS[site.kind]}, ${many(site.people, 'person', 'people')} · ${SOURCE_WORDS[site.source]}${site.chlorineMgL === null ? '' : ` · chlorine ${site.chlorineMgL} mg/L`}`}</T>
+      <T kind="quiet">{`${addressText(site)} · ${PLACE_WORDS[site.kind]}, ${many(site.people, 'person', 'people')} · ${SOURCE_WORDS[site.source]}${site.chlorineMgL === null ? '' : say` · chlorine ${site.chlorineMgL} mg/L`}`}</T>
       <HoldLines holds={holds} siteId={site.id} contact={site.contact} told />
       <GettingIn site={site} mended={page.mended} />
       {(page.sameCustomer ?? []).length > 0 ? (
         <View className="flex-row flex-wrap items-center gap-x-4">
-          <T kind="quiet">The same customer:</T>
+          <T kind="quiet">{say`The same customer:`}</T>
           {page.sameCustomer?.map(({ id, name }) => (
             <TextLink key={id} href={`/sites/${id}`} label={name} />
           ))}
@@ -86,20 +86,20 @@ function SiteBody({ page, today, zone, mayEdit }: { page: SitePageDto; today: st
       ) : null}
       <Faults faults={page.faults ?? []} systems={systems} siteId={site.id} zone={zone} />
       {systems.length === 0 ? (
-        <Empty title="No system yet" text="Nothing hangs here so far. Draw its plumbing: it begins with a usual family." />
+        <Empty title={say`No system yet`} text={say`Nothing hangs here so far. Draw its plumbing: it begins with a usual family.`} />
       ) : (
         systems.map((system) => <SystemView key={system.id} system={system} photos={page.photos ?? []} today={today} mayEdit={mayEdit} />)
       )}
       {mayEdit ? (
         <View className="self-start">
-          <Button label="Add a system" onPress={() => router.push(`/system/new?site=${site.id}`)} />
+          <Button label={say`Add a system`} onPress={() => router.push(`/system/new?site=${site.id}`)} />
         </View>
       ) : null}
       {systems.length > 0 && mayRecord ? (
         <View className="self-start">
           <Button
-            label="Take a reading"
-            hint="Two numbers at the door, without a visit"
+            label={say`Take a reading`}
+            hint={say`Two numbers at the door, without a visit`}
             onPress={() => router.push(`/reading/${site.id}`)}
           />
         </View>
@@ -108,18 +108,18 @@ function SiteBody({ page, today, zone, mayEdit }: { page: SitePageDto; today: st
       <Devices systems={systems} mayEdit={mayEdit} />
       <View>
         <T kind="heading" level={2}>
-          Done here
+          {say`Done here`}
         </T>
-        {visits.length === 0 ? <T kind="quiet">No visit is written down yet.</T> : null}
-        <TextLink href={`/life/${site.id}`} label="What happened here" />
+        {visits.length === 0 ? <T kind="quiet">{say`No visit is written down yet.`}</T> : null}
+        <TextLink href={`/life/${site.id}`} label={say`What happened here`} />
         {visits.map((visit) => (
           <Link key={visit.visitId} href={`/book/${visit.visitId}`} asChild>
             <Pressable className="min-h-[48px] w-full flex-row flex-wrap items-center gap-x-3 border-t-2 border-line py-2">
               <T className="w-[170px]">{instantText(visit.begunAt, zone)}</T>
               <T kind="quiet" className="min-w-[160px] flex-1">
-                {visit.fitted.length > 0 ? visit.fitted.join(', ') : 'no part'}
+                {visit.fitted.length > 0 ? visit.fitted.join(', ') : say`no part`}
               </T>
-              <T kind="quiet">{`${visit.personName} · ${visit.outcome === null ? 'open' : OUTCOME_WORDS[visit.outcome].toLowerCase()}`}</T>
+              <T kind="quiet">{`${visit.personName} · ${visit.outcome === null ? say`open` : OUTCOME_WORDS[visit.outcome].toLowerCase()}`}</T>
             </Pressable>
           </Link>
         ))}
@@ -139,13 +139,13 @@ function Disinfections({ siteId, today }: { siteId: string; today: string }) {
   return (
     <View className="gap-2">
       <T kind="heading" level={2}>
-        Disinfection and hours
+        {say`Disinfection and hours`}
       </T>
-      {rows.length === 0 ? <T kind="quiet">None is written down yet.</T> : <JobLines rows={rows} today={today} named={false} />}
+      {rows.length === 0 ? <T kind="quiet">{say`None is written down yet.`}</T> : <JobLines rows={rows} today={today} named={false} />}
       {mayPlan ? (
         <View className="flex-row flex-wrap gap-2">
-          {mayEdit ? <Button label="Hours and closings" onPress={() => router.push(`/hours/${siteId}`)} /> : null}
-          <Button label="Plan a disinfection" onPress={() => router.push(`/disinfect/new?site=${siteId}`)} />
+          {mayEdit ? <Button label={say`Hours and closings`} onPress={() => router.push(`/hours/${siteId}`)} /> : null}
+          <Button label={say`Plan a disinfection`} onPress={() => router.push(`/disinfect/new?site=${siteId}`)} />
         </View>
       ) : null}
     </View>
@@ -166,7 +166,12 @@ function SystemView({ system, photos, today, mayEdit }: SystemViewProps) {
       <T kind="heading" level={2}>
         {system.name}
       </T>
-      {system.serialNo ? <T kind="quiet">Serial number {system.serialNo}</T> : null}
+      {system.serialNo ? (
+        <T kind="quiet">
+          {say`Serial number `}
+          {system.serialNo}
+        </T>
+      ) : null}
       <TrainLine
         stages={system.stages}
         due={new Set(system.stages.filter(({ due }) => isLate(due)).map(({ id }) => id))}
@@ -186,7 +191,7 @@ function SystemView({ system, photos, today, mayEdit }: SystemViewProps) {
               <T kind="small">{fittedText(stage, today)}</T>
             </View>
             <T kind="quiet" className="self-center underline">
-              why
+              {say`why`}
             </T>
           </Pressable>
         </Link>

@@ -1,3 +1,4 @@
+import { say } from '@evenround/core/words'
 import { View } from 'react-native'
 import { useDesk } from '../../ui/desk'
 import { Empty } from '../../ui/states'
@@ -12,8 +13,8 @@ function NoSiteChosen() {
   return (
     <View role="main" className="flex-1 bg-paper p-8">
       <Empty
-        title="Choose a site"
-        text="Its systems, what is due and when, and what was done there. Keys: / to search the firm, j and k to move, Enter to open."
+        title={say`Choose a site`}
+        text={say`Its systems, what is due and when, and what was done there. Keys: / to search the firm, j and k to move, Enter to open.`}
       />
     </View>
   )

@@ -1,5 +1,6 @@
 import type { SiteRowDto } from '@evenround/contract/site'
 import { placeText } from '@evenround/core/firm'
+import { say } from '@evenround/core/words'
 import { useRouter } from 'expo-router'
 import { useMemo, useState } from 'react'
 import { Pressable, TextInput, View } from 'react-native'
@@ -42,11 +43,11 @@ export function SitesList({ chosen, aside = false }: { chosen: string | null; as
       <View className="gap-3 px-4 pb-3 pt-4">
         <View className="flex-row items-baseline justify-between gap-3">
           <T kind="title" level={1}>
-            Sites
+            {say`Sites`}
           </T>
           {aside ? null : <FindLink />}
-          {me.data?.rights.includes('edit-sites') ? <TextLink href="/intake" label="Import a list" /> : null}
-          {me.data?.rights.includes('add-sites') ? <TextLink href="/sites/new" label="New site" /> : null}
+          {me.data?.rights.includes('edit-sites') ? <TextLink href="/intake" label={say`Import a list`} /> : null}
+          {me.data?.rights.includes('add-sites') ? <TextLink href="/sites/new" label={say`New site`} /> : null}
         </View>
         <View className="flex-row items-center gap-2 rounded-card border-2 border-line bg-sheet px-3 focus-within:border-kelp">
           <Icon name="search" color={COLOR.quiet} size={20} />
@@ -57,11 +58,11 @@ export function SitesList({ chosen, aside = false }: { chosen: string | null; as
               setCursor(0)
             }}
             onSubmitEditing={() => keys.Enter()}
-            aria-label="Search sites by name or place"
-            placeholder="Name or place"
+            aria-label={say`Search sites by name or place`}
+            placeholder={say`Name or place`}
             className="min-h-[48px] flex-1 font-text text-[17px] text-ink"
           />
-          {typed ? <T kind="small">{`${found.length} of ${sites.data?.sites.length ?? 0}`}</T> : null}
+          {typed ? <T kind="small">{say`${found.length} of ${sites.data?.sites.length ?? 0}`}</T> : null}
         </View>
       </View>
       {sites.data ? (
@@ -82,7 +83,7 @@ export function SitesList({ chosen, aside = false }: { chosen: string | null; as
           footer={
             typed === '' ? (
               <View className="items-start px-4 py-3">
-                <TextLink href="/sites/left" label="Customers who left" />
+                <TextLink href="/sites/left" label={say`Customers who left`} />
               </View>
             ) : null
           }
@@ -90,11 +91,14 @@ export function SitesList({ chosen, aside = false }: { chosen: string | null; as
             <View className="px-4">
               {sites.data.sites.length === 0 ? (
                 <Empty
-                  title="No sites yet"
-                  text="A site is where your customers’ systems hang. Import the list you keep them in: the owner or a planner can."
+                  title={say`No sites yet`}
+                  text={say`A site is where your customers’ systems hang. Import the list you keep them in: the owner or a planner can.`}
                 />
               ) : (
-                <Empty title="Nothing by that name" text="Names, villages and islands are searched, by the beginning of each word." />
+                <Empty
+                  title={say`Nothing by that name`}
+                  text={say`Names, villages and islands are searched, by the beginning of each word.`}
+                />
               )}
             </View>
           }
@@ -102,9 +106,9 @@ export function SitesList({ chosen, aside = false }: { chosen: string | null; as
       ) : (
         <View className="px-4">
           {sites.error ? (
-            <Failed what="Sites cannot be shown" error={sites.error} onRetry={() => void sites.refetch()} />
+            <Failed what={say`Sites cannot be shown`} error={sites.error} onRetry={() => void sites.refetch()} />
           ) : (
-            <Waiting rows={6} what="Loading sites" />
+            <Waiting rows={6} what={say`Loading sites`} />
           )}
         </View>
       )}
@@ -126,16 +130,18 @@ function SiteRow({ row, today, on, cursor, onOpen }: { row: SiteRowDto; today: s
           {row.name}
         </T>
         <T kind="quiet">{placeText(row)}</T>
-        {row.hold ? <T kind="label" className="text-oxblood">{`Hold: ${HOLD_WORDS[row.hold]}`}</T> : null}
+        {row.hold ? <T kind="label" className="text-oxblood">{say`Hold: ${HOLD_WORDS[row.hold]}`}</T> : null}
       </View>
       <T kind="small" className={`text-right ${row.spent + row.overdue > 0 ? 'text-oxblood' : ''}`}>
         {row.nextDue
           ? row.spent + row.overdue > 0
-            ? [row.spent > 0 ? `${row.spent} spent` : '', row.overdue > 0 ? `${row.overdue} overdue` : ''].filter(Boolean).join('\n')
-            : `next by\n${shortDay(row.nextDue, today)}`
+            ? [row.spent > 0 ? say`${row.spent} spent` : '', row.overdue > 0 ? say`${row.overdue} overdue` : ''].filter(Boolean).join('\n')
+            : say`next by\n${shortDay(row.nextDue, today)}`
           : row.systems === 0
-            ? 'no system\nyet'
-            : 'nothing\nrated'}
+            ? say`no system
+yet`
+            : say`nothing
+rated`}
       </T>
     </Pressable>
   )

@@ -1,6 +1,6 @@
-import { many } from '@evenround/core/words'
 import type { PhotoOf, SystemPhotoDto } from '@evenround/contract/photo'
 import type { SystemDto } from '@evenround/contract/site'
+import { many, say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { ownerKey } from '../../data/outbox'
@@ -10,8 +10,8 @@ import { PhotoThumbs } from '../../parts/visit/photo-thumbs'
 import { FilePick } from '../../ui/file-pick'
 import { T } from '../../ui/text'
 
-const SHOWS = { installation: 'The installation', label: 'A label' } as const
-const ALT = { installation: 'Photo of the installation', label: 'Photo of a label', finding: 'Photo of what came out' } as const
+const SHOWS = { installation: say`The installation`, label: say`A label` } as const
+const ALT = { installation: say`Photo of the installation`, label: say`Photo of a label`, finding: say`Photo of what came out` } as const
 
 /** Photos of the installation and of its labels: they stay with the system, wherever it goes. */
 export function SystemPhotos({ system, kept }: { system: SystemDto; kept: readonly SystemPhotoDto[] }) {
@@ -25,7 +25,7 @@ export function SystemPhotos({ system, kept }: { system: SystemDto; kept: readon
     try {
       await keepPhoto(ownerKey(me.firm.id, me.person.id), { siteId: system.siteId, systemId: system.id, what }, file)
     } catch {
-      setProblem('That file is no picture this device can read.')
+      setProblem(say`That file is no picture this device can read.`)
     }
   }
   return (
@@ -41,13 +41,13 @@ export function SystemPhotos({ system, kept }: { system: SystemDto; kept: readon
       {mayTake ? (
         <View className="flex-row flex-wrap gap-2">
           <FilePick
-            label="Photo of the installation"
+            label={say`Photo of the installation`}
             accept="image/*"
             camera
             kind="plain"
             onFile={(file) => void keep('installation', file)}
           />
-          <FilePick label="Photo of a label" accept="image/*" camera kind="plain" onFile={(file) => void keep('label', file)} />
+          <FilePick label={say`Photo of a label`} accept="image/*" camera kind="plain" onFile={(file) => void keep('label', file)} />
         </View>
       ) : null}
       {problem ? (
@@ -71,7 +71,7 @@ export function TakePhotos({ taken, onTaken }: { taken: readonly Taken[]; onTake
         {(['installation', 'label'] as const).map((what) => (
           <FilePick
             key={what}
-            label={what === 'installation' ? 'Photo of the installation' : 'Photo of a label'}
+            label={what === 'installation' ? say`Photo of the installation` : say`Photo of a label`}
             accept="image/*"
             camera
             kind="plain"
@@ -80,7 +80,7 @@ export function TakePhotos({ taken, onTaken }: { taken: readonly Taken[]; onTake
         ))}
       </View>
       {taken.length > 0 ? (
-        <T kind="quiet">{`${taken.map(({ what }) => SHOWS[what]).join(', ')}: ${many(taken.length, 'photo', 'photos')}, kept with the system.`}</T>
+        <T kind="quiet">{say`${taken.map(({ what }) => SHOWS[what]).join(', ')}: ${many(taken.length, 'photo', 'photos')}, kept with the system.`}</T>
       ) : null}
     </View>
   )

@@ -1,5 +1,6 @@
 import type { SitePageDto, SystemDto } from '@evenround/contract/site'
 import { type Action, actionsFor, stagesInFlow } from '@evenround/core/train'
+import { say } from '@evenround/core/words'
 import { useRouter } from 'expo-router'
 import { useState } from 'react'
 import { View } from 'react-native'
@@ -40,19 +41,19 @@ export function WorkHere({ system }: { system: SystemDto }) {
       })
       router.push(`/stop/${id}`)
     } catch (error) {
-      setProblem(error instanceof ApiProblem ? error.message : 'It could not be put on today. Try once more.')
+      setProblem(error instanceof ApiProblem ? error.message : say`It could not be put on today. Try once more.`)
     }
   }
   return (
     <View className="gap-2">
       <View className="flex-row flex-wrap gap-2">
-        <Button label="Plumbing" onPress={() => router.push(`/system/${system.id}`)} />
+        <Button label={say`Plumbing`} onPress={() => router.push(`/system/${system.id}`)} />
         {me?.rights.includes('record-facts') && stages.length > 0 ? (
-          <Button label={choosing ? 'Not now' : 'Work here today'} onPress={() => setChoosing(!choosing)} />
+          <Button label={choosing ? say`Not now` : say`Work here today`} onPress={() => setChoosing(!choosing)} />
         ) : null}
       </View>
       {choosing ? (
-        <View className="gap-2" role="group" aria-label={`What is done at ${system.name}`}>
+        <View className="gap-2" role="group" aria-label={say`What is done at ${system.name}`}>
           {stages.map((stage) => (
             <Tick
               key={stage.id}
@@ -61,7 +62,7 @@ export function WorkHere({ system }: { system: SystemDto }) {
               onChange={(on) => setChosen((before) => (on ? [...before, stage.id] : before.filter((one) => one !== stage.id)))}
             />
           ))}
-          <Button label="Put it on today" kind="act" size="big" disabled={chosen.length === 0} onPress={() => void begin()} />
+          <Button label={say`Put it on today`} kind="act" size="big" disabled={chosen.length === 0} onPress={() => void begin()} />
         </View>
       ) : null}
       {problem ? (

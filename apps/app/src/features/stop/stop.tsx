@@ -1,5 +1,6 @@
 import type { StageDto, StopDto, VisitTime } from '@evenround/contract/site'
 import { placeText } from '@evenround/core/firm'
+import { many, say } from '@evenround/core/words'
 import { Redirect, useRouter } from 'expo-router'
 import { useMemo } from 'react'
 import { View } from 'react-native'
@@ -35,16 +36,16 @@ export function StopScreen({ id }: { id: string }) {
     return { n: measure, Enter: measure }
   }, [router, id, mayRecord])
   useKeys(keys)
-  const back = <BackLink href="/today" label="Today" />
+  const back = <BackLink href="/today" label={say`Today`} />
   const stop = page.data?.stop
   const visitId = useVisitOfStop(stop)
   if (!stop) {
     return (
-      <Screen over={back} title="Stop">
+      <Screen over={back} title={say`Stop`}>
         {page.error ? (
-          <Failed what="This stop cannot be shown" error={page.error} onRetry={() => void page.refetch()} />
+          <Failed what={say`This stop cannot be shown`} error={page.error} onRetry={() => void page.refetch()} />
         ) : (
-          <Waiting what="Loading the stop" />
+          <Waiting what={say`Loading the stop`} />
         )}
       </Screen>
     )
@@ -53,13 +54,13 @@ export function StopScreen({ id }: { id: string }) {
   const finished = stop.visit?.finished === true
   const bottom =
     !mayRecord && !finished ? undefined : finished ? (
-      <Button label="Look at what was done" grow size="big" onPress={() => router.push(`/book/${stop.visit?.id}`)} />
+      <Button label={say`Look at what was done`} grow size="big" onPress={() => router.push(`/book/${stop.visit?.id}`)} />
     ) : visitId === null ? (
-      <Button label="Start: measure first" kind="act" size="big" grow onPress={() => router.push(`/stop/${id}/measure`)} />
+      <Button label={say`Start: measure first`} kind="act" size="big" grow onPress={() => router.push(`/stop/${id}/measure`)} />
     ) : (
       <>
-        <Button label="Readings" size="big" onPress={() => router.push(`/stop/${id}/measure`)} />
-        <Button label="Go on with the run sheet" kind="act" size="big" grow onPress={() => router.push(`/stop/${id}/sheet`)} />
+        <Button label={say`Readings`} size="big" onPress={() => router.push(`/stop/${id}/measure`)} />
+        <Button label={say`Go on with the run sheet`} kind="act" size="big" grow onPress={() => router.push(`/stop/${id}/sheet`)} />
       </>
     )
   return (
@@ -78,7 +79,7 @@ function StopBody({ stop, today }: { stop: StopDto; today: string }) {
   return (
     <View className="gap-5">
       <View>
-        <T kind="quiet">{`${placeText(site)} · planned ${timeOfDay(stop.arriveMin)}, ${stop.workMin} min${stop.promised ? ' · promised' : ''}`}</T>
+        <T kind="quiet">{say`${placeText(site)} · planned ${timeOfDay(stop.arriveMin)}, ${stop.workMin} min${stop.promised ? say` · promised` : ''}`}</T>
         {stop.time ? <T kind="small">{timeWords(stop, stop.time)}</T> : null}
       </View>
       <Follows follows={stop.follows} />
@@ -93,7 +94,7 @@ function StopBody({ stop, today }: { stop: StopDto; today: string }) {
           <StageLine key={stage.id} stage={stage} today={today} action={action.get(stage.id) ?? null} />
         ))}
         <View className="flex-row flex-wrap gap-2">
-          {mayMend ? <Button label="Correct the plumbing" onPress={() => router.push(`/system/${system.id}`)} /> : null}
+          {mayMend ? <Button label={say`Correct the plumbing`} onPress={() => router.push(`/system/${system.id}`)} /> : null}
         </View>
         <NoteFault system={system} siteId={site.id} visitId={visitId} />
       </View>
@@ -105,15 +106,15 @@ function StopBody({ stop, today }: { stop: StopDto; today: string }) {
 export function timeWords({ workMin }: Pick<StopDto, 'workMin'>, { handsOnMin, waitingMin, learnedFrom, own }: VisitTime): string {
   const access = Math.round(workMin - handsOnMin - waitingMin)
   const parts = [
-    ...(access > 0 ? [`${access} to get in`] : []),
-    `${Math.round(handsOnMin)} of work`,
-    ...(waitingMin > 0 ? [`${Math.round(waitingMin)} of flushes and clocks`] : []),
+    ...(access > 0 ? [say`${access} to get in`] : []),
+    say`${Math.round(handsOnMin)} of work`,
+    ...(waitingMin > 0 ? [say`${Math.round(waitingMin)} of flushes and clocks`] : []),
   ]
   const by =
     learnedFrom === 0
-      ? 'The work is as usual for it.'
-      : `The work is learned from ${many(learnedFrom, 'visit', 'visits')} like it${learnedFrom < 5 ? ', the usual counts for the rest' : ''}.`
-  return `${parts.join(', ')}. ${by}${own && own.from > 0 && Math.abs(own.handsOnMin - handsOnMin) >= 1 ? ` Yours take ${Math.round(own.handsOnMin)}.` : ''}`
+      ? say`The work is as usual for it.`
+      : say`The work is learned from ${many(learnedFrom, 'visit', 'visits')} like it${learnedFrom < 5 ? say`, the usual counts for the rest` : ''}.`
+  return `${parts.join(', ')}. ${by}${own && own.from > 0 && Math.abs(own.handsOnMin - handsOnMin) >= 1 ? say` Yours take ${Math.round(own.handsOnMin)}.` : ''}`
 }
 
 function StageLine({ stage, today, action }: { stage: StageDto; today: string; action: string | null }) {
@@ -126,7 +127,7 @@ function StageLine({ stage, today, action }: { stage: StageDto; today: string; a
       <View className="flex-1">
         <T kind="strong">{`${stageName(stage)}${action ? `: ${action}` : ''}`}</T>
         <T className={action ? '' : 'text-quiet'}>{dueSentence(stage, today, units)}</T>
-        <T kind="small">{`${fittedText(stage, today)}${action === 'change' && stage.nextPart ? ` · bring ${stage.nextPart.partNumber}` : ''}`}</T>
+        <T kind="small">{`${fittedText(stage, today)}${action === 'change' && stage.nextPart ? say` · bring ${stage.nextPart.partNumber}` : ''}`}</T>
       </View>
     </View>
   )

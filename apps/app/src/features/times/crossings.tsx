@@ -1,5 +1,6 @@
 import type { CrossingDto } from '@evenround/contract/crossing'
 import { formatPosition } from '@evenround/core/units'
+import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { v7 as uuidv7 } from 'uuid'
@@ -17,9 +18,9 @@ import { Empty, Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
 
 const KINDS = [
-  { value: 'ferry', label: 'Ferry' },
-  { value: 'causeway', label: 'Causeway' },
-  { value: 'bridge', label: 'Bridge' },
+  { value: 'ferry', label: say`Ferry` },
+  { value: 'causeway', label: say`Causeway` },
+  { value: 'bridge', label: say`Bridge` },
 ] as const
 
 interface Typed {
@@ -94,15 +95,15 @@ export function crossingOf(
   const want = (bad: boolean, field: keyof Typed, message: string): void => {
     if (bad) problems[field] = message
   }
-  want(typed.name.trim() === '', 'name', 'Name is required')
-  want(from === null, 'from', positionProblem(typed.from) ?? 'Coordinates are required')
-  want(to === null, 'to', positionProblem(typed.to) ?? 'Coordinates are required')
-  want(typed.fromArea.trim() === typed.toArea.trim(), 'toArea', 'Another area than on this side')
-  want(minutes === null, 'minutes', 'Whole minutes, at least 1')
-  want(ferry && boardMin === null, 'board', 'Whole minutes')
-  want(ferry && !departures?.length, 'departures', 'Times such as 8:30, 9:40')
-  want(ferry && !returns?.length, 'returns', 'Times such as 9:10, 10:20')
-  want(typed.kind === 'causeway' && open === null, 'open', 'Spans such as 5:30–10:00, 12:00–15:00')
+  want(typed.name.trim() === '', 'name', say`Name is required`)
+  want(from === null, 'from', positionProblem(typed.from) ?? say`Coordinates are required`)
+  want(to === null, 'to', positionProblem(typed.to) ?? say`Coordinates are required`)
+  want(typed.fromArea.trim() === typed.toArea.trim(), 'toArea', say`Another area than on this side`)
+  want(minutes === null, 'minutes', say`Whole minutes, at least 1`)
+  want(ferry && boardMin === null, 'board', say`Whole minutes`)
+  want(ferry && !departures?.length, 'departures', say`Times such as 8:30, 9:40`)
+  want(ferry && !returns?.length, 'returns', say`Times such as 9:10, 10:20`)
+  want(typed.kind === 'causeway' && open === null, 'open', say`Spans such as 5:30–10:00, 12:00–15:00`)
   if (Object.keys(problems).length > 0 || !from || !to || minutes === null) return { problems }
   return {
     crossing: {
@@ -125,28 +126,27 @@ export function Crossings() {
   const may = useMay('plan-rounds')
   const [adding, setAdding] = useState(false)
   return (
-    <Screen over={<BackLink href="/times" label="Times and days off" />} title="Ferries, causeways, bridges" wide>
+    <Screen over={<BackLink href="/times" label={say`Times and days off`} />} title={say`Ferries, causeways, bridges`} wide>
       <T kind="quiet" className="max-w-[680px]">
-        An area is what sites have under “Area or island”; the mainland has no name here. Within an area ways are estimated over land; to
-        another one they go by what stands here.
+        {say`An area is what sites have under “Area or island”; the mainland has no name here. Within an area ways are estimated over land; to another one they go by what stands here.`}
       </T>
       {all.data ? (
         <>
           {all.data.crossings.length === 0 && !adding ? (
-            <Empty title="None yet" text="Everything is taken to lie on one land. Add a ferry, and the round catches it." />
+            <Empty title={say`None yet`} text={say`Everything is taken to lie on one land. Add a ferry, and the round catches it.`} />
           ) : null}
           {all.data.crossings.map((crossing) => (
             <One key={`${crossing.id}${crossing.version}`} crossing={crossing} may={may} />
           ))}
           {may && !adding ? (
             <View className="self-start">
-              <Button label="Add a crossing" kind="act" onPress={() => setAdding(true)} />
+              <Button label={say`Add a crossing`} kind="act" onPress={() => setAdding(true)} />
             </View>
           ) : null}
           {adding ? <CrossingForm id={uuidv7()} version={0} begin={NEW} onDone={() => setAdding(false)} /> : null}
         </>
       ) : all.error ? (
-        <Failed what="The crossings cannot be shown" error={all.error} onRetry={() => void all.refetch()} />
+        <Failed what={say`The crossings cannot be shown`} error={all.error} onRetry={() => void all.refetch()} />
       ) : (
         <Waiting />
       )}
@@ -154,30 +154,30 @@ export function Crossings() {
   )
 }
 
-const areaName = (area: string): string => area || 'the mainland'
+const areaName = (area: string): string => area || say`the mainland`
 
 function One({ crossing, may }: { crossing: CrossingDto; may: boolean }) {
   const [open, setOpen] = useState(false)
   const [problem, setProblem] = useState<string | null>(null)
   const { id, name, kind, from, to, minutes, departures, returns, version } = crossing
   const drop = (): void => {
-    dropCrossing(id).catch((error: unknown) => setProblem(error instanceof Error ? error.message : 'It could not be removed.'))
+    dropCrossing(id).catch((error: unknown) => setProblem(error instanceof Error ? error.message : say`It could not be removed.`))
   }
   if (open) return <CrossingForm id={id} version={version} begin={typedOf(crossing)} onDone={() => setOpen(false)} onDrop={drop} />
   return (
     <View className="flex-row items-start gap-3 border-t-2 border-line py-3">
       <View className="flex-1 gap-0.5">
         <T kind="strong">{name}</T>
-        <T>{`${KINDS.find(({ value }) => value === kind)?.label} between ${areaName(from.area)} and ${areaName(to.area)}, ${minutes} min`}</T>
-        {kind === 'ferry' ? <T kind="quiet">{`Out ${timesText(departures)} · back ${timesText(returns)}`}</T> : null}
-        {crossing.open.length > 0 ? <T kind="quiet">{`Open ${typedOf(crossing).open}`}</T> : null}
+        <T>{say`${KINDS.find(({ value }) => value === kind)?.label ?? ''} between ${areaName(from.area)} and ${areaName(to.area)}, ${minutes} min`}</T>
+        {kind === 'ferry' ? <T kind="quiet">{say`Out ${timesText(departures)} · back ${timesText(returns)}`}</T> : null}
+        {crossing.open.length > 0 ? <T kind="quiet">{say`Open ${typedOf(crossing).open}`}</T> : null}
         {problem ? (
           <T role="alert" className="text-oxblood">
             {problem}
           </T>
         ) : null}
       </View>
-      {may ? <Button label="Change" hint={`Change ${name}`} onPress={() => setOpen(true)} /> : null}
+      {may ? <Button label={say`Change`} hint={say`Change ${name}`} onPress={() => setOpen(true)} /> : null}
     </View>
   )
 }
@@ -215,43 +215,43 @@ function CrossingForm({ id, version, begin, onDone, onDrop }: FormProps) {
       await saveCrossing(id, { ...read.crossing, version })
       onDone()
     } catch (error) {
-      setProblem(error instanceof Error ? error.message : 'It could not be saved.')
+      setProblem(error instanceof Error ? error.message : say`It could not be saved.`)
     }
   }
   return (
     <View className="max-w-[820px] gap-4 rounded-card border-2 border-line bg-sheet p-4">
-      <Choice label="Kind of crossing" value={typed.kind} options={KINDS} onChange={(kind) => set({ kind })} />
-      {line('name', 'Name')}
+      <Choice label={say`Kind of crossing`} value={typed.kind} options={KINDS} onChange={(kind) => set({ kind })} />
+      {line('name', say`Name`)}
       <View className="flex-row flex-wrap gap-4">
         <View className="min-w-[240px] flex-1 gap-3">
-          {line('fromArea', 'Area on this side', 'Empty: the mainland')}
-          <PositionField label="Where this end is" value={typed.from} onChange={(from) => set({ from })} error={wrong.from} />
+          {line('fromArea', say`Area on this side`, say`Empty: the mainland`)}
+          <PositionField label={say`Where this end is`} value={typed.from} onChange={(from) => set({ from })} error={wrong.from} />
         </View>
         <View className="min-w-[240px] flex-1 gap-3">
-          {line('toArea', 'Area on the other side')}
-          <PositionField label="Where the other end is" value={typed.to} onChange={(to) => set({ to })} error={wrong.to} />
+          {line('toArea', say`Area on the other side`)}
+          <PositionField label={say`Where the other end is`} value={typed.to} onChange={(to) => set({ to })} error={wrong.to} />
         </View>
       </View>
       <View className="flex-row flex-wrap gap-3">
-        {line('minutes', 'Minutes across')}
-        {typed.kind === 'ferry' ? line('board', 'Aboard before it sails, min') : null}
+        {line('minutes', say`Minutes across`)}
+        {typed.kind === 'ferry' ? line('board', say`Aboard before it sails, min`) : null}
       </View>
       {typed.kind === 'ferry' ? (
         <View className="flex-row flex-wrap gap-3">
-          {line('departures', 'Leaves this side', 'Every sailing: 8:30, 9:40')}
-          {line('returns', 'Leaves the other side', 'Every sailing: 9:10, 10:20')}
+          {line('departures', say`Leaves this side`, say`Every sailing: 8:30, 9:40`)}
+          {line('returns', say`Leaves the other side`, say`Every sailing: 9:10, 10:20`)}
         </View>
       ) : null}
-      {typed.kind === 'causeway' ? line('open', 'Open', 'When it may be entered: 5:30–10:00, 12:00–15:00. Empty: always') : null}
+      {typed.kind === 'causeway' ? line('open', say`Open`, say`When it may be entered: 5:30–10:00, 12:00–15:00. Empty: always`) : null}
       {problem ? (
         <T role="alert" className="text-oxblood">
           {problem}
         </T>
       ) : null}
       <View className="flex-row flex-wrap gap-3">
-        <Button label="Cancel" onPress={onDone} />
-        {onDrop ? <Button label="Remove this crossing" onPress={onDrop} /> : null}
-        <Button label="Save this crossing" kind="act" grow onPress={() => void save()} />
+        <Button label={say`Cancel`} onPress={onDone} />
+        {onDrop ? <Button label={say`Remove this crossing`} onPress={onDrop} /> : null}
+        <Button label={say`Save this crossing`} kind="act" grow onPress={() => void save()} />
       </View>
     </View>
   )

@@ -1,3 +1,4 @@
+import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { useMe } from '../../data/queries'
@@ -11,7 +12,7 @@ import { Select } from '../../ui/select'
 import { T } from '../../ui/text'
 
 const SHOWN = 12
-const WORDS = { typed: '', calendar: ' · from a calendar', sick: ' · ill' } as const
+const WORDS = { typed: '', calendar: say` · from a calendar`, sick: say` · ill` } as const
 
 /** Days nobody, or somebody, is on the road: typed, or brought in from a calendar file. */
 export function DaysOff({ times, mayPlan }: { times: Times; mayPlan: boolean }) {
@@ -26,19 +27,19 @@ export function DaysOff({ times, mayPlan }: { times: Times; mayPlan: boolean }) 
     try {
       setTold({ text: await act(), bad: false })
     } catch (error) {
-      setTold({ text: error instanceof Error ? error.message : 'It could not be done.', bad: true })
+      setTold({ text: error instanceof Error ? error.message : say`It could not be done.`, bad: true })
     }
   }
   const nameOf = (id: string | null): string =>
-    id === null ? 'Everybody' : (times.people.find(({ personId }) => personId === id)?.name ?? '')
+    id === null ? say`Everybody` : (times.people.find(({ personId }) => personId === id)?.name ?? '')
   const last = to === '' ? from : to
   const good = from !== '' && !dayError(from) && !dayError(to, from)
   return (
     <View className="gap-3">
       <T kind="heading" level={2}>
-        Days off
+        {say`Days off`}
       </T>
-      {times.daysOff.length === 0 ? <T kind="quiet">None ahead. Holidays can be imported from a calendar file.</T> : null}
+      {times.daysOff.length === 0 ? <T kind="quiet">{say`None ahead. Holidays can be imported from a calendar file.`}</T> : null}
       {times.daysOff.slice(0, SHOWN).map(({ id, personId, fromDay, toDay, why: reason, source }) => (
         <View key={id} className="min-h-[48px] flex-row items-center gap-2 border-b-2 border-line">
           <View className="flex-1">
@@ -47,34 +48,41 @@ export function DaysOff({ times, mayPlan }: { times: Times; mayPlan: boolean }) 
           </View>
           {mayPlan ? (
             <Button
-              label="Take back"
+              label={say`Take back`}
               onPress={() =>
                 void run(async () => {
                   await removeDayOff(id)
-                  return 'Taken back.'
+                  return say`Taken back.`
                 })
               }
             />
           ) : null}
         </View>
       ))}
-      {times.daysOff.length > SHOWN ? <T kind="quiet">{`and ${times.daysOff.length - SHOWN} more later on`}</T> : null}
+      {times.daysOff.length > SHOWN ? <T kind="quiet">{say`and ${times.daysOff.length - SHOWN} more later on`}</T> : null}
       {mayPlan ? (
         <View className="gap-3 rounded-card border-2 border-line bg-sheet p-4">
           <Select
-            label="Who is off"
+            label={say`Who is off`}
             value={who}
-            none="Everybody"
-            groups={[{ label: 'People', options: times.people.map(({ personId, name }) => ({ value: personId, label: name })) }]}
+            none={say`Everybody`}
+            groups={[{ label: say`People`, options: times.people.map(({ personId, name }) => ({ value: personId, label: name })) }]}
             onChange={setWho}
           />
           <View className="flex-row flex-wrap gap-3">
-            <Field label="First day" value={from} onChangeText={setFrom} hint="2026-12-24" error={dayError(from)} className="w-40" />
-            <Field label="Last day" value={to} onChangeText={setTo} hint="empty: one day" error={dayError(to, from)} className="w-40" />
-            <Field label="Why" value={why} onChangeText={setWhy} className="min-w-[160px] flex-1" />
+            <Field label={say`First day`} value={from} onChangeText={setFrom} hint="2026-12-24" error={dayError(from)} className="w-40" />
+            <Field
+              label={say`Last day`}
+              value={to}
+              onChangeText={setTo}
+              hint={say`empty: one day`}
+              error={dayError(to, from)}
+              className="w-40"
+            />
+            <Field label={say`Why`} value={why} onChangeText={setWhy} className="min-w-[160px] flex-1" />
           </View>
           <Button
-            label="Add the days"
+            label={say`Add the days`}
             kind="act"
             disabled={!good}
             onPress={() =>
@@ -83,17 +91,17 @@ export function DaysOff({ times, mayPlan }: { times: Times; mayPlan: boolean }) 
                 setFrom('')
                 setTo('')
                 setWhy('')
-                return 'Added. The next plan keeps them free.'
+                return say`Added. The next plan keeps them free.`
               })
             }
           />
           <FilePick
-            label="Import holidays (iCalendar)"
+            label={say`Import holidays (iCalendar)`}
             accept=".ics,text/calendar"
             onFile={(file) =>
               void run(async () => {
                 const { added, known } = await bringHolidays(await file.text())
-                return `${added} added, ${known} known already.`
+                return say`${added} added, ${known} known already.`
               })
             }
           />

@@ -1,4 +1,5 @@
 import { formatPosition } from '@evenround/core/units'
+import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { v7 as uuidv7 } from 'uuid'
@@ -37,39 +38,39 @@ export function NewBase({ places }: { places: Times['places'] }) {
       setAt('')
       setTried(false)
     } catch (error) {
-      setProblem(error instanceof Error ? error.message : 'It could not be saved.')
+      setProblem(error instanceof Error ? error.message : say`It could not be saved.`)
     }
   }
   if (!open)
     return (
       <View className="self-start">
-        <Button label="Add a base" onPress={() => setOpen(true)} />
+        <Button label={say`Add a base`} onPress={() => setOpen(true)} />
       </View>
     )
   return (
     <View className="gap-3 rounded-card border-2 border-line bg-sheet p-4">
       <T kind="heading" level={2}>
-        New base
+        {say`New base`}
       </T>
       <Field
-        label="Name of the base"
+        label={say`Name of the base`}
         value={name}
         onChangeText={setName}
         maxLength={80}
-        error={tried && name.trim() === '' ? 'Name is required' : taken ? 'There is a base of this name' : undefined}
+        error={tried && name.trim() === '' ? say`Name is required` : taken ? say`There is a base of this name` : undefined}
       />
       <PositionField
-        label="Where it is"
+        label={say`Where it is`}
         value={at}
         onChange={setAt}
-        error={positionProblem(at) ?? (tried && at.trim() === '' ? 'Coordinates are required' : undefined)}
+        error={positionProblem(at) ?? (tried && at.trim() === '' ? say`Coordinates are required` : undefined)}
       />
       {placed.length > 0 ? (
         <Select
-          label="Or where one of your sites is"
-          none="Choose a site"
+          label={say`Or where one of your sites is`}
+          none={say`Choose a site`}
           value=""
-          groups={[{ label: 'Sites', options: placed.map(({ id, name: site }) => ({ value: id, label: site })) }]}
+          groups={[{ label: say`Sites`, options: placed.map(({ id, name: site }) => ({ value: id, label: site })) }]}
           onChange={(id) => {
             const site = placed.find((one) => one.id === id)
             if (!site) return
@@ -84,8 +85,8 @@ export function NewBase({ places }: { places: Times['places'] }) {
         </T>
       ) : null}
       <View className="flex-row gap-3">
-        <Button label="Cancel" onPress={() => setOpen(false)} />
-        <Button label="Add this base" kind="act" grow onPress={() => void save()} />
+        <Button label={say`Cancel`} onPress={() => setOpen(false)} />
+        <Button label={say`Add this base`} kind="act" grow onPress={() => void save()} />
       </View>
     </View>
   )

@@ -1,4 +1,5 @@
 import type { SiteHours } from '@evenround/contract/rounds'
+import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { v7 as uuidv7 } from 'uuid'
@@ -14,19 +15,19 @@ import { Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
 
 const LONGEST_ACCESS_MIN = 240
-const WEEKDAYS = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'] as const
+const WEEKDAYS = [say`Mon`, say`Tue`, say`Wed`, say`Thu`, say`Fri`, say`Sat`, say`Sun`] as const
 
 /** When a site may be worked at: its hours, quiet hours between them, closed weekdays, closings of a season. */
 export function SiteHoursPage({ siteId }: { siteId: string }) {
   const hours = useSiteHours(siteId)
   return (
-    <Screen over={<BackLink href={`/sites/${siteId}`} label="The site" />} title="Hours and closings">
+    <Screen over={<BackLink href={`/sites/${siteId}`} label={say`The site`} />} title={say`Hours and closings`}>
       {hours.data ? (
         <HoursForm key={hours.data.version} hours={hours.data} />
       ) : hours.error ? (
-        <Failed what="The hours cannot be shown" error={hours.error} onRetry={() => void hours.refetch()} />
+        <Failed what={say`The hours cannot be shown`} error={hours.error} onRetry={() => void hours.refetch()} />
       ) : (
-        <Waiting what="Loading the hours" />
+        <Waiting what={say`Loading the hours`} />
       )}
     </Screen>
   )
@@ -61,14 +62,14 @@ function HoursForm({ hours }: { hours: SiteHours }) {
   return (
     <View className="gap-4">
       <Field
-        label="Service hours"
+        label={say`Service hours`}
         value={open}
         onChangeText={setOpen}
-        hint="Like 8-12, 13:30-16. Quiet hours lie between. Empty: any time."
-        error={spans === null ? 'Times like 8-12, 13:30-16, one after another' : undefined}
+        hint={say`Like 8-12, 13:30-16. Quiet hours lie between. Empty: any time.`}
+        error={spans === null ? say`Times like 8-12, 13:30-16, one after another` : undefined}
       />
       <View className="gap-1">
-        <T kind="label">Closed on</T>
+        <T kind="label">{say`Closed on`}</T>
         <View className="flex-row flex-wrap gap-2">
           {WEEKDAYS.map((name, index) => (
             <Button
@@ -81,27 +82,27 @@ function HoursForm({ hours }: { hours: SiteHours }) {
         </View>
       </View>
       <Field
-        label="Access takes"
-        unit="min"
+        label={say`Access takes`}
+        unit={say`min`}
         value={access}
         onChangeText={setAccess}
-        hint="Empty: as the firm has it"
-        error={noAccess ? `whole minutes up to ${LONGEST_ACCESS_MIN}` : undefined}
+        hint={say`Empty: as the firm has it`}
+        error={noAccess ? say`whole minutes up to ${LONGEST_ACCESS_MIN}` : undefined}
         inputMode="numeric"
         className="w-56"
       />
       <View className="gap-2">
-        <T kind="label">Shut for a season</T>
+        <T kind="label">{say`Shut for a season`}</T>
         {closings.map(({ id, fromDay, toDay }) => (
           <View key={id} className="flex-row items-center gap-2">
-            <T className="flex-1">{`${fromDay} until ${toDay}, opening again that day`}</T>
-            <Button label="Take out" onPress={() => setClosings(closings.filter((one) => one.id !== id))} />
+            <T className="flex-1">{say`${fromDay} until ${toDay}, opening again that day`}</T>
+            <Button label={say`Take out`} onPress={() => setClosings(closings.filter((one) => one.id !== id))} />
           </View>
         ))}
         <View className="flex-row flex-wrap items-end gap-2">
-          <Field label="Shuts on" value={from} onChangeText={setFrom} hint="2027-11-01" error={dayError(from)} className="w-40" />
+          <Field label={say`Shuts on`} value={from} onChangeText={setFrom} hint="2027-11-01" error={dayError(from)} className="w-40" />
           <Field
-            label="Opens again on"
+            label={say`Opens again on`}
             value={to}
             onChangeText={setTo}
             hint="2028-03-01"
@@ -109,7 +110,7 @@ function HoursForm({ hours }: { hours: SiteHours }) {
             className="w-40"
           />
           <Button
-            label="Add"
+            label={say`Add`}
             disabled={from === '' || to === '' || !!dayError(from) || !!dayError(to, from, false)}
             onPress={() => {
               setClosings([...closings, { id: uuidv7(), fromDay: from, toDay: to }])
@@ -119,9 +120,9 @@ function HoursForm({ hours }: { hours: SiteHours }) {
           />
         </View>
       </View>
-      {problem ? <Failed what="The hours were not saved" error={problem} /> : null}
-      {saved ? <T kind="quiet">Saved. The next plan follows.</T> : null}
-      <Button label="Save the hours" kind="act" disabled={wrong} onPress={() => void save()} />
+      {problem ? <Failed what={say`The hours were not saved`} error={problem} /> : null}
+      {saved ? <T kind="quiet">{say`Saved. The next plan follows.`}</T> : null}
+      <Button label={say`Save the hours`} kind="act" disabled={wrong} onPress={() => void save()} />
     </View>
   )
 }

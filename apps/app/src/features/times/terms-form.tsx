@@ -1,5 +1,6 @@
 import type { RoundTerms } from '@evenround/contract/rounds'
 import { USUAL_WINDING } from '@evenround/core/round/roads'
+import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { saveTerms } from '../../data/times'
@@ -21,37 +22,37 @@ const FIELDS: {
 }[] = [
   {
     key: 'hourMinor',
-    label: 'An hour of a technician',
+    label: say`An hour of a technician`,
     unit: 'money',
-    hint: 'What an hour is worth: parts are weighed against drives by it.',
+    hint: say`What an hour is worth: parts are weighed against drives by it.`,
     whole: true,
     most: 1_000_000,
     shownAs: (value) => String(value / 100),
     readAs: (value) => Math.round(value * 100),
   },
-  { key: 'accessMin', label: 'Access, each visit', unit: 'min', hint: 'A site can have its own.', whole: true, most: 240 },
-  { key: 'setupMin', label: 'Closing, measuring, flushing, each system', unit: 'min', hint: '', whole: true, most: 240 },
+  { key: 'accessMin', label: say`Access, each visit`, unit: 'min', hint: say`A site can have its own.`, whole: true, most: 240 },
+  { key: 'setupMin', label: say`Closing, measuring, flushing, each system`, unit: 'min', hint: '', whole: true, most: 240 },
   {
     key: 'unevenness',
-    label: 'Weight of workload balance',
+    label: say`Weight of workload balance`,
     unit: '×',
-    hint: '0 lets days be as they fall; 2 evens them hard.',
+    hint: say`0 lets days be as they fall; 2 evens them hard.`,
     whole: false,
     most: 100,
   },
   {
     key: 'change',
-    label: 'Moving a published visit',
+    label: say`Moving a published visit`,
     unit: 'min',
-    hint: 'It moves only for a gain of more than this.',
+    hint: say`It moves only for a gain of more than this.`,
     whole: false,
     most: 1000,
   },
   {
     key: 'winding',
-    label: 'Winding of the roads',
+    label: say`Winding of the roads`,
     unit: '×',
-    hint: 'How much longer roads are than the line through the air: 1.2 in the plain, 1.5 in the hills. Ways are estimated by it.',
+    hint: say`How much longer roads are than the line through the air: 1.2 in the plain, 1.5 in the hills. Ways are estimated by it.`,
     whole: false,
     most: 3,
   },
@@ -81,7 +82,7 @@ export function TermsForm({ terms, mayEdit }: { terms: RoundTerms; mayEdit: bool
   return (
     <View className="gap-3">
       <T kind="heading" level={2}>
-        What the round is planned by
+        {say`What the round is planned by`}
       </T>
       {FIELDS.map((field) => (
         <Field
@@ -93,14 +94,14 @@ export function TermsForm({ terms, mayEdit }: { terms: RoundTerms; mayEdit: bool
           onChangeText={(text) => setTexts({ ...texts, [field.key]: text })}
           inputMode="decimal"
           editable={mayEdit}
-          error={read(field) === null ? `a number up to ${field.most}` : undefined}
+          error={read(field) === null ? say`a number up to ${field.most}` : undefined}
         />
       ))}
-      {problem ? <Failed what="Not saved" error={problem} /> : null}
+      {problem ? <Failed what={say`Not saved`} error={problem} /> : null}
       {mayEdit ? (
-        <Button label="Save" kind="act" disabled={wrong} onPress={() => void save()} />
+        <Button label={say`Save`} kind="act" disabled={wrong} onPress={() => void save()} />
       ) : (
-        <T kind="quiet">The owner sets these.</T>
+        <T kind="quiet">{say`The owner sets these.`}</T>
       )}
     </View>
   )

@@ -1,4 +1,5 @@
 import type { WorkTime } from '@evenround/contract/rounds'
+import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { fieldError } from '../../data/api'
@@ -25,21 +26,21 @@ export function TimesScreen() {
   const rights = useMe().data?.rights ?? []
   const [mayPlan, mayChoose] = [rights.includes('plan-rounds'), rights.includes('change-schools')]
   return (
-    <Screen over={<BackLink href="/firm" label="The firm" />} title="Times and days off">
+    <Screen over={<BackLink href="/firm" label={say`The firm`} />} title={say`Times and days off`}>
       {times.data ? (
         <>
           {times.data.people.map((person) => (
             <PersonTimes key={`${person.personId}${person.version}`} person={person} places={times.data.places} mayPlan={mayPlan} />
           ))}
           {mayPlan ? <NewBase places={times.data.places} /> : null}
-          <TextLink href="/crossings" label="Ferries, causeways and bridges of the firm" />
+          <TextLink href="/crossings" label={say`Ferries, causeways and bridges of the firm`} />
           <DaysOff times={times.data} mayPlan={mayPlan} />
           <TermsForm key={JSON.stringify(times.data.terms)} terms={times.data.terms} mayEdit={mayChoose} />
         </>
       ) : times.error ? (
-        <Failed what="The times cannot be shown" error={times.error} onRetry={() => void times.refetch()} />
+        <Failed what={say`The times cannot be shown`} error={times.error} onRetry={() => void times.refetch()} />
       ) : (
-        <Waiting what="Loading the times" />
+        <Waiting what={say`Loading the times`} />
       )}
     </Screen>
   )
@@ -77,64 +78,64 @@ function PersonTimes({ person, places, mayPlan }: { person: WorkTime; places: Ti
         {`${person.name}${person.van ? ` · ${person.van}` : ''}`}
       </T>
       <T kind="quiet">
-        {person.skills.includes('wells') ? 'Licensed for wells' : 'Not licensed for wells; the skill is given under The firm, People'}
+        {person.skills.includes('wells') ? say`Licensed for wells` : say`Not licensed for wells; the skill is given under The firm, People`}
       </T>
-      <Weekdays label={`Working days of ${person.name}`} value={weekdays} onChange={setWeekdays} disabled={!mayPlan} />
+      <Weekdays label={say`Working days of ${person.name}`} value={weekdays} onChange={setWeekdays} disabled={!mayPlan} />
       <View className="flex-row flex-wrap gap-3">
         <Field
-          label="From"
+          label={say`From`}
           value={from}
           onChangeText={setFrom}
           className="w-24"
           editable={mayPlan}
-          error={fromMin === null ? 'like 8:00' : undefined}
+          error={fromMin === null ? say`like 8:00` : undefined}
         />
         <Field
-          label="To"
+          label={say`To`}
           value={to}
           onChangeText={setTo}
           className="w-24"
           editable={mayPlan}
-          error={toMin === null ? 'like 16:00' : fieldError(problem, 'toMin')}
+          error={toMin === null ? say`like 16:00` : fieldError(problem, 'toMin')}
         />
         <Field
-          label="Overtime at most"
-          unit="min"
+          label={say`Overtime at most`}
+          unit={say`min`}
           value={over}
           onChangeText={setOver}
           className="w-36"
           editable={mayPlan}
           inputMode="numeric"
-          error={noOvertime ? 'whole minutes' : undefined}
+          error={noOvertime ? say`whole minutes` : undefined}
         />
         <Field
-          label="Van takes"
-          unit="kg"
+          label={say`Van takes`}
+          unit={say`kg`}
           value={kg}
           onChangeText={setKg}
           className="w-36"
           editable={mayPlan}
           inputMode="decimal"
-          hint="empty: no limit"
-          error={noKg ? 'a number, or empty' : undefined}
+          hint={say`empty: no limit`}
+          error={noKg ? say`a number, or empty` : undefined}
         />
       </View>
       <View className="gap-1">
-        <T kind="label">Starts from</T>
+        <T kind="label">{say`Starts from`}</T>
         <Select
-          label={`Where ${person.name} starts from`}
+          label={say`Where ${person.name} starts from`}
           value={base}
-          none="Not on the round"
+          none={say`Not on the round`}
           groups={islands.map((island) => ({
-            label: island || 'Bases',
+            label: island || say`Bases`,
             options: places.filter((place) => place.island === island).map(({ id, name }) => ({ value: id, label: name })),
           }))}
           onChange={(value) => mayPlan && setBase(value)}
         />
       </View>
-      {problem ? <Failed what="The times were not saved" error={problem} /> : null}
-      {saved ? <T kind="quiet">Saved. The next plan follows.</T> : null}
-      {mayPlan ? <Button label="Save the times" kind="act" disabled={wrong} onPress={() => void save()} /> : null}
+      {problem ? <Failed what={say`The times were not saved`} error={problem} /> : null}
+      {saved ? <T kind="quiet">{say`Saved. The next plan follows.`}</T> : null}
+      {mayPlan ? <Button label={say`Save the times`} kind="act" disabled={wrong} onPress={() => void save()} /> : null}
     </View>
   )
 }

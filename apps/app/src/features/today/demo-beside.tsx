@@ -1,4 +1,5 @@
 import type { DemoDto } from '@evenround/contract/begin'
+import { say } from '@evenround/core/words'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { View } from 'react-native'
@@ -21,7 +22,7 @@ export function DemoBeside() {
     try {
       queryClient.setQueryData(DEMO, await work())
     } catch (error) {
-      setProblem(error instanceof Error ? error.message : 'It did not work. Try again.')
+      setProblem(error instanceof Error ? error.message : say`It did not work. Try again.`)
     }
     setBusy(false)
   }
@@ -29,14 +30,14 @@ export function DemoBeside() {
     <View className="gap-2 border-t-2 border-line pt-3">
       {demo.there ? (
         <>
-          <T kind="strong">The demo is there, in a firm of its own</T>
-          <T>Sign out and in again as one of these; the password of all is the same.</T>
+          <T kind="strong">{say`The demo is there, in a firm of its own`}</T>
+          <T>{say`Sign out and in again as one of these; the password of all is the same.`}</T>
           {demo.people.map(({ email, role, password }) => (
             <T key={email} selectable>{`${email} (${role}), ${password}`}</T>
           ))}
           <View className="self-start">
             <Button
-              label={busy ? 'Throwing it away …' : 'Throw the demo away'}
+              label={busy ? say`Throwing it away …` : say`Throw the demo away`}
               disabled={busy}
               onPress={() => void act(() => ask(api.demo.$delete()))}
             />
@@ -44,10 +45,10 @@ export function DemoBeside() {
         </>
       ) : (
         <>
-          <T>Or look first at a firm that works: made-up people, customers and a year of visits.</T>
+          <T>{say`Or look first at a firm that works: made-up people, customers and a year of visits.`}</T>
           <View className="self-start">
             <Button
-              label={busy ? 'Making the demo …' : 'Look at the demo'}
+              label={busy ? say`Making the demo …` : say`Look at the demo`}
               disabled={busy}
               onPress={() => void act(() => ask(api.demo.$post()))}
             />

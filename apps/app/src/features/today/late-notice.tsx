@@ -1,4 +1,5 @@
 import type { TodayDto } from '@evenround/contract/site'
+import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { api, ask } from '../../data/api'
@@ -25,35 +26,35 @@ export function Late({ today }: { today: TodayDto }) {
       setPut(day === null ? { id, name, day: answer.day } : null)
       refreshDays()
     } catch (error) {
-      setTrouble(error instanceof Error ? error.message : 'It could not be put off.')
+      setTrouble(error instanceof Error ? error.message : say`It could not be put off.`)
     }
   }
   return (
     <>
       {put ? (
-        <Notice tone="good" title={`${put.name} is put off to ${longDay(put.day)}`} live>
+        <Notice tone="good" title={say`${put.name} is put off to ${longDay(put.day)}`} live>
           <View className="self-start">
-            <Button label="Undo" onPress={() => void move(put.id, put.name, today.day)} />
+            <Button label={say`Undo`} onPress={() => void move(put.id, put.name, today.day)} />
           </View>
         </Notice>
       ) : null}
       {late ? (
-        <Notice tone="look" title={`${duration(late.behindMin)} behind: home about ${timeOfDay(late.homeMin)}`} live>
-          {late.overMin > 0 ? <T>{`${duration(late.overMin)} over the day.`}</T> : null}
+        <Notice tone="look" title={say`${duration(late.behindMin)} behind: home about ${timeOfDay(late.homeMin)}`} live>
+          {late.overMin > 0 ? <T>{say`${duration(late.overMin)} over the day.`}</T> : null}
           {late.broken.length > 0 ? (
-            <T kind="strong">{`Promised times would be missed at ${late.broken.join(', ')}: call ahead.`}</T>
+            <T kind="strong">{say`Promised times would be missed at ${late.broken.join(', ')}: call ahead.`}</T>
           ) : null}
           {late.canWait ? (
             <>
               <T>
-                {`${late.canWait.siteName} can wait best${late.canWait.until ? `, until ${plainDay(late.canWait.until)}` : ', although its parts are due by now'}; leaving it out saves about ${duration(late.canWait.savesMin)}.`}
+                {say`${late.canWait.siteName} can wait best${late.canWait.until ? say`, until ${plainDay(late.canWait.until)}` : say`, although its parts are due by now`}; leaving it out saves about ${duration(late.canWait.savesMin)}.`}
               </T>
               <View className="self-start">
-                <Button label="Put it off" onPress={() => late.canWait && void move(late.canWait.id, late.canWait.siteName, null)} />
+                <Button label={say`Put it off`} onPress={() => late.canWait && void move(late.canWait.id, late.canWait.siteName, null)} />
               </View>
             </>
           ) : (
-            <T>Nothing that is left may be put off without the planner.</T>
+            <T>{say`Nothing that is left may be put off without the planner.`}</T>
           )}
           {trouble ? (
             <T role="alert" className="text-oxblood">

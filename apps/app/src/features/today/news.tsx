@@ -1,5 +1,5 @@
-import { many } from '@evenround/core/words'
 import type { RoundChange, TodayDto } from '@evenround/contract/site'
+import { many, say } from '@evenround/core/words'
 import { View } from 'react-native'
 import { useLocal } from '../../data/local'
 import { useMe } from '../../data/queries'
@@ -18,18 +18,18 @@ export function News({ today: { publication } }: { today: TodayDto }) {
   if (!publication || publication.number <= seen) return null
   const { number, changes } = publication
   return (
-    <Notice tone="act" title={`Round number ${number} is published`} live>
+    <Notice tone="act" title={say`Round number ${number} is published`} live>
       <T>
         {changes.length === 0
-          ? 'Nothing of yours moved.'
+          ? say`Nothing of yours moved.`
           : many(changes.length, 'of your stops is on another day than before:', 'of your stops are on another day than before:')}
       </T>
       {changes.slice(0, MOST).map((change) => (
         <T key={change.visitId}>{changeText(change, name)}</T>
       ))}
-      {changes.length > MOST ? <T kind="quiet">{`and ${changes.length - MOST} more, see the round`}</T> : null}
+      {changes.length > MOST ? <T kind="quiet">{say`and ${changes.length - MOST} more, see the round`}</T> : null}
       <View className="self-start">
-        <Button label="Dismiss" onPress={() => setSeen(number)} />
+        <Button label={say`Dismiss`} onPress={() => setSeen(number)} />
       </View>
     </Notice>
   )
@@ -39,6 +39,6 @@ export function News({ today: { publication } }: { today: TodayDto }) {
 function changeText({ siteName, was, now }: RoundChange, own: string): string {
   const place = (one: { day: string; technician: string }): string =>
     `${longDay(one.day)}${one.technician === own ? '' : `, ${one.technician}`}`
-  if (was && now) return `${siteName}: from ${place(was)} to ${place(now)}`
-  return now ? `${siteName}: new on ${place(now)}` : `${siteName}: off ${was ? place(was) : 'the road'}`
+  if (was && now) return say`${siteName}: from ${place(was)} to ${place(now)}`
+  return now ? say`${siteName}: new on ${place(now)}` : say`${siteName}: off ${was ? place(was) : say`the road`}`
 }

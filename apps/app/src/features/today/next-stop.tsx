@@ -1,5 +1,6 @@
 import type { StopDto } from '@evenround/contract/site'
 import { placeText } from '@evenround/core/firm'
+import { say } from '@evenround/core/words'
 import { Link, useRouter } from 'expo-router'
 import { View } from 'react-native'
 import { useUnits } from '../../data/units'
@@ -14,7 +15,7 @@ import { duration, timeOfDay } from '../../ui/format'
 import { T } from '../../ui/text'
 import { type StopState, taskWords } from './view'
 
-const LEAD: Record<StopState, string> = { next: 'Next', later: 'Then', done: 'Done' }
+const LEAD: Record<StopState, string> = { next: say`Next`, later: say`Then`, done: say`Done` }
 
 /** The one large thing of the day: where, when, what, why, and the act that starts it. */
 export function NextStop({ stop, today, state }: { stop: StopDto; today: string; state: StopState }) {
@@ -28,7 +29,7 @@ export function NextStop({ stop, today, state }: { stop: StopDto; today: string;
   return (
     <View testID="next-stop" className="gap-3 rounded-card border-2 border-kelp bg-sheet p-4">
       <View>
-        <T kind="quiet">{`${LEAD[state]} · leave ${timeOfDay(stop.leaveMin)} · ${duration(stop.travelMin)}${stop.wayEstimated ? ', estimated' : ''}${stop.ferryAt ? ` · ferry ${stop.ferryAt}` : ''}`}</T>
+        <T kind="quiet">{say`${LEAD[state]} · leave ${timeOfDay(stop.leaveMin)} · ${duration(stop.travelMin)}${stop.wayEstimated ? say`, estimated` : ''}${stop.ferryAt ? say` · ferry ${stop.ferryAt}` : ''}`}</T>
         <Link href={stopHref(stop)}>
           <T kind="heading" level={2}>
             {site.name}
@@ -55,17 +56,17 @@ export function NextStop({ stop, today, state }: { stop: StopDto; today: string;
       </View>
       {stop.job ? (
         <Button
-          label={finished ? 'Look at the disinfection' : 'Open the disinfection'}
+          label={finished ? say`Look at the disinfection` : say`Open the disinfection`}
           kind={finished ? 'plain' : 'act'}
           size="big"
           onPress={() => router.push(stopHref(stop))}
         />
       ) : finished ? (
-        <Button label="Look at what was done" onPress={() => router.push(`/book/${stop.visit?.id}`)} />
+        <Button label={say`Look at what was done`} onPress={() => router.push(`/book/${stop.visit?.id}`)} />
       ) : begun ? (
-        <Button label="Go on with the run sheet" kind="act" size="big" onPress={() => router.push(`/stop/${stop.id}/sheet`)} />
+        <Button label={say`Go on with the run sheet`} kind="act" size="big" onPress={() => router.push(`/stop/${stop.id}/sheet`)} />
       ) : (
-        <Button label="Start: measure first" kind="act" size="big" onPress={() => router.push(`/stop/${stop.id}/measure`)} />
+        <Button label={say`Start: measure first`} kind="act" size="big" onPress={() => router.push(`/stop/${stop.id}/measure`)} />
       )}
     </View>
   )

@@ -1,5 +1,5 @@
-import { many } from '@evenround/core/words'
 import type { AlarmDto, OfficeDto, RoadDayDto, ScoreDto } from '@evenround/contract/office'
+import { many, say } from '@evenround/core/words'
 import { useQuery } from '@tanstack/react-query'
 import { Link, useRouter } from 'expo-router'
 import { type ReactNode, useState } from 'react'
@@ -25,7 +25,7 @@ const MINUTE_MS = 60_000
 export function OfficeScreen() {
   const me = useMe()
   return (
-    <Screen over={<BackLink href="/today" label="Today" />} title={me.data ? longDay(me.data.today) : 'Office'} wide>
+    <Screen over={<BackLink href="/today" label={say`Today`} />} title={me.data ? longDay(me.data.today) : say`Office`} wide>
       <Office />
     </Screen>
   )
@@ -38,7 +38,7 @@ export function Office() {
   const zone = useMe().data?.firm.timeZone ?? 'UTC'
   if (!office.data)
     return office.error ? (
-      <Failed what="The office’s day cannot be shown" error={office.error} onRetry={() => void office.refetch()} />
+      <Failed what={say`The office’s day cannot be shown`} error={office.error} onRetry={() => void office.refetch()} />
     ) : (
       <Waiting rows={4} />
     )
@@ -75,14 +75,11 @@ function Decisions({ office, nowMin, zone }: { office: OfficeDto; nowMin: number
       <Line
         key="late"
         href="/due?until=now&sort=risk"
-        strong={`${late.spent} spent, ${late.overdue} overdue`}
-        rest={[
-          late.lamps > 0 ? many(late.lamps, 'lamp', 'lamps') : '',
-          late.unscheduled > 0 ? `${late.unscheduled} unscheduled` : '',
-        ]
+        strong={say`${late.spent} spent, ${late.overdue} overdue`}
+        rest={[late.lamps > 0 ? many(late.lamps, 'lamp', 'lamps') : '', late.unscheduled > 0 ? say`${late.unscheduled} unscheduled` : '']
           .filter(Boolean)
           .join(' · ')}
-        act="Show"
+        act={say`Show`}
       />
     ) : null,
     ...offers.map(({ siteId, siteName, faults }) => (
@@ -91,7 +88,7 @@ function Decisions({ office, nowMin, zone }: { office: OfficeDto; nowMin: number
         href={`/sites/${siteId}`}
         strong={siteName}
         rest={many(faults, 'fault was seen: offer the work', 'faults were seen: offer the work')}
-        act="Offer"
+        act={say`Offer`}
       />
     )),
     ...silent.map(({ siteId, siteName, name, heardAt }) => (
@@ -99,17 +96,17 @@ function Decisions({ office, nowMin, zone }: { office: OfficeDto; nowMin: number
         key={`silent${siteId}${name}`}
         href={`/sites/${siteId}`}
         strong={`${siteName}: ${name}`}
-        rest={heardAt === null ? 'never heard' : `not heard since ${instantText(heardAt, zone)}`}
-        act="Look"
+        rest={heardAt === null ? say`never heard` : say`not heard since ${instantText(heardAt, zone)}`}
+        act={say`Look`}
       />
     )),
     contracts.shorten + contracts.lengthen > 0 ? (
       <Line
         key="contracts"
         href="/rules"
-        strong={`${contracts.shorten + contracts.lengthen} contract intervals`}
-        rest={`${contracts.shorten} too long · ${contracts.lengthen} shorter than needed`}
-        act="Look"
+        strong={say`${contracts.shorten + contracts.lengthen} contract intervals`}
+        rest={say`${contracts.shorten} too long · ${contracts.lengthen} shorter than needed`}
+        act={say`Look`}
       />
     ) : null,
   ].filter((line) => line !== null)
@@ -117,9 +114,9 @@ function Decisions({ office, nowMin, zone }: { office: OfficeDto; nowMin: number
   return (
     <View className="min-w-[300px] flex-1 gap-3">
       <T kind="heading" level={2}>
-        {count === 0 ? 'Nothing to act on' : `Needs action: ${count}`}
+        {count === 0 ? say`Nothing to act on` : say`Needs action: ${count}`}
       </T>
-      {count === 0 ? <T kind="quiet">No hold is on, nobody runs late, and nothing is overdue.</T> : null}
+      {count === 0 ? <T kind="quiet">{say`No hold is on, nobody runs late, and nothing is overdue.`}</T> : null}
       {alarms.map((alarm) => (
         <Alarm key={alarm.hold.id} alarm={alarm} zone={zone} />
       ))}
@@ -134,26 +131,26 @@ function Decisions({ office, nowMin, zone }: { office: OfficeDto; nowMin: number
 function Alarm({ alarm, zone }: { alarm: AlarmDto; zone: string }) {
   const router = useRouter()
   const { siteId, siteName, contact, phone, hold, jobId, found } = alarm
-  const what = found === null ? HOLD_WORDS[hold.holdKind] : found.what === 'e-coli' ? 'E. coli found' : 'coliforms found'
+  const what = found === null ? HOLD_WORDS[hold.holdKind] : found.what === 'e-coli' ? say`E. coli found` : say`coliforms found`
   const number = dialled(phone)
   return (
     <Card title={`${siteName}: ${what}`} urgent>
       <T>{hold.text}</T>
-      <T kind="small">{`Since ${instantText(found?.at ?? hold.begunAt, zone)}${hold.until === null ? '' : `, until ${instantText(hold.until, zone)}`}`}</T>
+      <T kind="small">{say`Since ${instantText(found?.at ?? hold.begunAt, zone)}${hold.until === null ? '' : say`, until ${instantText(hold.until, zone)}`}`}</T>
       <View className="flex-row flex-wrap gap-2">
         {number === '' ? null : (
           <a href={`tel:${number}`} className="block">
             <View className="min-h-[48px] items-center justify-center rounded-card border-2 border-kelp bg-kelp px-4 py-2">
-              <T kind="strong" className="text-on-kelp">{`Call ${contact === '' ? 'the household' : contact}`}</T>
+              <T kind="strong" className="text-on-kelp">{say`Call ${contact === '' ? say`the household` : contact}`}</T>
             </View>
           </a>
         )}
         <Button
-          label={jobId === null ? 'Open the site' : 'Open the disinfection'}
+          label={jobId === null ? say`Open the site` : say`Open the disinfection`}
           onPress={() => router.push(jobId === null ? `/sites/${siteId}` : `/disinfect/${jobId}`)}
         />
       </View>
-      {number === '' ? <T kind="quiet">{`${contact === '' ? 'No contact' : contact}: no telephone number is kept.`}</T> : null}
+      {number === '' ? <T kind="quiet">{say`${contact === '' ? say`No contact` : contact}: no telephone number is kept.`}</T> : null}
       <Told hold={hold} siteId={siteId} contact={contact} />
     </Card>
   )
@@ -173,19 +170,19 @@ function Behind({ day, standing, zone }: BehindProps) {
   const { at, behindMin, homeMin, broken } = standing
   const first = day.name.split(' ')[0]
   return (
-    <Card title={`${first} is ${duration(behindMin)} behind`} urgent={broken.length > 0}>
+    <Card title={say`${first ?? ''} is ${duration(behindMin)} behind`} urgent={broken.length > 0}>
       <T>
-        {at?.state === 'begun' ? `Still at ${at.siteName}.` : `Not yet at ${at?.siteName}.`}
-        {homeMin === null ? '' : ` Home at about ${timeOfDay(homeMin)}, the day ends at ${timeOfDay(day.toMin)}.`}
+        {at?.state === 'begun' ? say`Still at ${at.siteName}.` : say`Not yet at ${at?.siteName ?? ''}.`}
+        {homeMin === null ? '' : say` Home at about ${timeOfDay(homeMin)}, the day ends at ${timeOfDay(day.toMin)}.`}
       </T>
       {day.heardAt === null || Date.now() - Date.parse(day.heardAt) > QUIET_MS ? (
-        <T>{`${day.heardAt === null ? 'Nothing was ever received from their device' : `Nothing was received from their device since ${instantText(day.heardAt, zone)}`}: they may be further than it looks. Call before you move anything.`}</T>
+        <T>{say`${day.heardAt === null ? say`Nothing was ever received from their device` : say`Nothing was received from their device since ${instantText(day.heardAt, zone)}`}: they may be further than it looks. Call before you move anything.`}</T>
       ) : null}
       {broken.map((site) => (
-        <T key={site} kind="strong" className="text-oxblood">{`${site} was promised an earlier time: call them.`}</T>
+        <T key={site} kind="strong" className="text-oxblood">{say`${site} was promised an earlier time: call them.`}</T>
       ))}
       <View className="self-start">
-        <Button label="Open the round" onPress={() => router.push('/round')} />
+        <Button label={say`Open the round`} onPress={() => router.push('/round')} />
       </View>
     </Card>
   )
@@ -210,8 +207,8 @@ function Line({ href, strong, rest, act }: { href: Parameters<typeof Link>[0]['h
 function Road({ road, nowMin, zone }: { road: readonly RoadDayDto[]; nowMin: number; zone: string }) {
   return (
     <View className="gap-3">
-      <T kind="heading" level={2}>{`On the road, ${timeOfDay(nowMin)}`}</T>
-      {road.length === 0 ? <T kind="quiet">Nobody has a stop today.</T> : null}
+      <T kind="heading" level={2}>{say`On the road, ${timeOfDay(nowMin)}`}</T>
+      {road.length === 0 ? <T kind="quiet">{say`Nobody has a stop today.`}</T> : null}
       {road.map((day) => (
         <PersonDay key={day.personId} day={day} nowMin={nowMin} zone={zone} />
       ))}
@@ -224,7 +221,7 @@ function PersonDay({ day, nowMin, zone }: { day: RoadDayDto; nowMin: number; zon
   const standing = standingOf(day, nowMin)
   const { at, homeMin } = standing
   const done = day.stops.filter(({ state }) => state === 'done').length
-  const where = at === null ? 'all done' : at.state === 'begun' ? `at ${at.siteName}` : `next ${at.siteName}`
+  const where = at === null ? say`all done` : at.state === 'begun' ? say`at ${at.siteName}` : say`next ${at.siteName}`
   return (
     <View className="gap-1" onLayout={(event: LayoutChangeEvent) => setWidth(event.nativeEvent.layout.width)}>
       <T kind="strong">{day.name}</T>
@@ -236,7 +233,7 @@ function PersonDay({ day, nowMin, zone }: { day: RoadDayDto; nowMin: number; zon
         width={width}
         label={`${day.name}: ${day.stops.map(({ siteName, arriveMin }) => `${timeOfDay(arriveMin)} ${siteName}`).join(', ')}`}
       />
-      <T kind="small">{`${done} of ${day.stops.length} stops done, ${where}${day.heardAt === null ? ' · nothing received yet' : ` · last received ${instantText(day.heardAt, zone)}`}`}</T>
+      <T kind="small">{say`${done} of ${day.stops.length} stops done, ${where}${day.heardAt === null ? say` · nothing received yet` : say` · last received ${instantText(day.heardAt, zone)}`}`}</T>
     </View>
   )
 }
@@ -251,25 +248,25 @@ function Score({ score: { forecasts, fixed, minutes, weeks } }: { score: ScoreDt
   return (
     <View className="gap-2">
       <T kind="heading" level={2}>
-        How the firm does
+        {say`How the firm does`}
       </T>
       <T>
         {forecasts.parts < FEWEST_PARTS
-          ? `Forecasts: too few parts to judge them by, ${forecasts.parts} of ${FEWEST_PARTS}. Each part taken out is held against what was forecast that day.`
-          : `Forecasts: of ${forecasts.parts} parts taken out in a year ${forecasts.spent} were spent; ${forecasts.foretold.toFixed(1)} were forecast to be.`}
+          ? say`Forecasts: too few parts to judge them by, ${forecasts.parts} of ${FEWEST_PARTS}. Each part taken out is held against what was forecast that day.`
+          : say`Forecasts: of ${forecasts.parts} parts taken out in a year ${forecasts.spent} were spent; ${forecasts.foretold.toFixed(1)} were forecast to be.`}
       </T>
       {fixed.parts < FEWEST_PARTS ? null : (
-        <T>{`Against the label’s intervals: ${fixed.parts} parts used where they would have used ${fixed.byLabel.toFixed(1)}; ${Math.round(fixed.pastDays)} days past the end, where they would have left ${Math.round(fixed.labelPastDays)}.`}</T>
+        <T>{say`Against the label’s intervals: ${fixed.parts} parts used where they would have used ${fixed.byLabel.toFixed(1)}; ${Math.round(fixed.pastDays)} days past the end, where they would have left ${Math.round(fixed.labelPastDays)}.`}</T>
       )}
       <T>
         {minutes.visits < FEWEST_VISITS
-          ? `Minutes: too few visits to judge them by, ${minutes.visits} of ${FEWEST_VISITS}.`
-          : `Minutes: ${minutes.visits} visits of half a year took ${Math.abs(more) < 0.005 ? 'what was planned' : `${percent(Math.abs(more))} ${more > 0 ? 'more' : 'less'} than planned`}.`}
+          ? say`Minutes: too few visits to judge them by, ${minutes.visits} of ${FEWEST_VISITS}.`
+          : say`Minutes: ${minutes.visits} visits of half a year took ${Math.abs(more) < 0.005 ? say`what was planned` : say`${percent(Math.abs(more))} ${more > 0 ? say`more` : say`less`} than planned`}.`}
       </T>
       <T>
         {weeks.weeks < FEWEST_WEEKS || weeks.worst === null
-          ? `Weeks: too few to judge them by, ${weeks.weeks} of ${FEWEST_WEEKS}.`
-          : `Weeks: ${weeks.weeks} whole weeks, ${duration(weeks.meanMin)} on average, the worst ${percent(weeks.worst)} off.`}
+          ? say`Weeks: too few to judge them by, ${weeks.weeks} of ${FEWEST_WEEKS}.`
+          : say`Weeks: ${weeks.weeks} whole weeks, ${duration(weeks.meanMin)} on average, the worst ${percent(weeks.worst)} off.`}
       </T>
     </View>
   )

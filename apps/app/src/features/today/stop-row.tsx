@@ -1,6 +1,7 @@
 import type { StopDto } from '@evenround/contract/site'
 import { placeText } from '@evenround/core/firm'
 import { strictestHold } from '@evenround/core/visit'
+import { say } from '@evenround/core/words'
 import { Link } from 'expo-router'
 import { Pressable, View } from 'react-native'
 import { useUnits } from '../../data/units'
@@ -40,9 +41,9 @@ export function StopRow({ stop, today, state, chosen, onChoose }: StopRowProps) 
         <T kind="strong" numberOfLines={2}>
           {site.name}
         </T>
-        <T kind="quiet">{`${placeText(site)}${stop.ferryAt ? ', by ferry' : ''}`}</T>
+        <T kind="quiet">{`${placeText(site)}${stop.ferryAt ? say`, by ferry` : ''}`}</T>
         {state === 'done' ? (
-          <T kind="quiet">Done</T>
+          <T kind="quiet">{say`Done`}</T>
         ) : stop.job ? (
           <T kind="quiet" className="text-ink">
             {JOB_DAY_WORDS[stop.job.day]}
@@ -51,9 +52,9 @@ export function StopRow({ stop, today, state, chosen, onChoose }: StopRowProps) 
           <T
             kind="quiet"
             className="text-ink"
-          >{`${namedSentence(first, today, units)}${dueStages.length > 1 ? ` And ${dueStages.length - 1} more.` : ''}`}</T>
+          >{`${namedSentence(first, today, units)}${dueStages.length > 1 ? say` And ${dueStages.length - 1} more.` : ''}`}</T>
         ) : null}
-        {hold ? <T kind="label" className="text-oxblood">{`Hold: ${HOLD_WORDS[hold.holdKind]}`}</T> : null}
+        {hold ? <T kind="label" className="text-oxblood">{say`Hold: ${HOLD_WORDS[hold.holdKind]}`}</T> : null}
       </View>
       <TrainLine stages={dueStages.slice(0, 3)} due={due} today={today} height={44} />
     </View>

@@ -1,5 +1,5 @@
-import { many } from '@evenround/core/words'
 import type { StopDto, TodayDto } from '@evenround/contract/site'
+import { many, say } from '@evenround/core/words'
 import { Link, useRouter } from 'expo-router'
 import { useMemo, useState } from 'react'
 import { type LayoutChangeEvent, Pressable, useWindowDimensions, View } from 'react-native'
@@ -33,8 +33,8 @@ export function Today() {
   const today = useDay()
   const desk = useDesk()
   const person = me.data?.person
-  const over = person ? `${person.name.split(' ')[0]}${person.van ? ` · van ${person.van}` : ''}` : ''
-  const title = today.data ? longDay(today.data.day) : me.data ? longDay(me.data.today) : 'Today'
+  const over = person ? `${person.name.split(' ')[0]}${person.van ? say` · van ${person.van}` : ''}` : ''
+  const title = today.data ? longDay(today.data.day) : me.data ? longDay(me.data.today) : say`Today`
   return (
     <Screen
       over={over}
@@ -52,11 +52,11 @@ export function Today() {
       {today.data ? (
         <Day today={today.data} desk={desk} />
       ) : today.error ? (
-        <Failed what="Today’s stops cannot be shown" error={today.error} onRetry={() => void today.refetch()} />
+        <Failed what={say`Today’s stops cannot be shown`} error={today.error} onRetry={() => void today.refetch()} />
       ) : (
-        <Waiting rows={4} what="Loading today’s stops" />
+        <Waiting rows={4} what={say`Loading today’s stops`} />
       )}
-      {today.data && today.error && !isOffline(today.error) ? <Failed what="This may be out of date" error={today.error} /> : null}
+      {today.data && today.error && !isOffline(today.error) ? <Failed what={say`This may be out of date`} error={today.error} /> : null}
       {today.data && isOffline(today.error) ? <OnDevice missing={today.missing} /> : null}
     </Screen>
   )
@@ -65,11 +65,11 @@ export function Today() {
 /** Without a network: what is here, and what is not, by name. */
 function OnDevice({ missing }: { missing: readonly string[] }) {
   return (
-    <Notice tone={missing.length > 0 ? 'look' : 'good'} title="No connection" live>
+    <Notice tone={missing.length > 0 ? 'look' : 'good'} title={say`No connection`} live>
       <T>
         {missing.length === 0
-          ? 'Today and the next seven days are on this device. What you do is kept and sent later.'
-          : `Not on this device yet: ${missing.join(', ')}. The other stops of the next seven days are; what you do is kept and sent later.`}
+          ? say`Today and the next seven days are on this device. What you do is kept and sent later.`
+          : say`Not on this device yet: ${missing.join(', ')}. The other stops of the next seven days are; what you do is kept and sent later.`}
       </T>
     </Notice>
   )
@@ -87,12 +87,12 @@ function FirstSteps() {
   return (
     <View className="gap-3 rounded-card border-2 border-dashed border-line px-4 py-6">
       <T kind="heading" level={2}>
-        Your first customers
+        {say`Your first customers`}
       </T>
-      <T>Add the site you stand at, or import the list you have. What is due, and when to be where, follows from it.</T>
+      <T>{say`Add the site you stand at, or import the list you have. What is due, and when to be where, follows from it.`}</T>
       <View className="flex-row flex-wrap gap-3">
-        {mayAdd ? <Button label="Add your first site" kind="act" onPress={() => router.push('/sites/new')} /> : null}
-        {mayImport ? <Button label="Import a list" onPress={() => router.push('/intake')} /> : null}
+        {mayAdd ? <Button label={say`Add your first site`} kind="act" onPress={() => router.push('/sites/new')} /> : null}
+        {mayImport ? <Button label={say`Import a list`} onPress={() => router.push('/intake')} /> : null}
       </View>
       {mayManage ? <DemoBeside /> : null}
     </View>
@@ -133,9 +133,9 @@ function Day({ today, desk }: { today: TodayDto; desk: boolean }) {
           <Office />
         ) : (
           <Empty
-            title="No stops today"
-            text="Nothing is planned for you today. The round shows the coming days."
-            act={{ label: 'See the round', onPress: () => router.push('/round') }}
+            title={say`No stops today`}
+            text={say`Nothing is planned for you today. The round shows the coming days.`}
+            act={{ label: say`See the round`, onPress: () => router.push('/round') }}
           />
         )}
         {noSites || mayPlan ? null : <LateParts today={today} />}
@@ -152,7 +152,7 @@ function Day({ today, desk }: { today: TodayDto; desk: boolean }) {
             {...today}
             stops={dayLineStops(today)}
             width={width}
-            label={`The day from ${timeOfDay(today.fromMin)}: ${today.stops.map(({ site, arriveMin }) => `${timeOfDay(arriveMin)} ${site.name}`).join(', ')}`}
+            label={say`The day from ${timeOfDay(today.fromMin)}: ${today.stops.map(({ site, arriveMin }) => `${timeOfDay(arriveMin)} ${site.name}`).join(', ')}`}
           />
         ) : (
           <View className="h-[66px]" />
@@ -167,15 +167,15 @@ function Day({ today, desk }: { today: TodayDto; desk: boolean }) {
       {whole ? <News today={today} /> : null}
       {whole ? <Late today={today} /> : null}
       {acidWithChlorine(today.stops).map((site) => (
-        <Notice key={site} tone="danger" title="Acid and chlorine in one van">
-          <T>{`A sleeve is descaled at ${site}, and chlorine goes in elsewhere today. Together they make a toxic gas: leave one of them for another day or van.`}</T>
+        <Notice key={site} tone="danger" title={say`Acid and chlorine in one van`}>
+          <T>{say`A sleeve is descaled at ${site}, and chlorine goes in elsewhere today. Together they make a toxic gas: leave one of them for another day or van.`}</T>
         </Notice>
       ))}
       <View className={desk ? 'flex-row items-start gap-8' : 'gap-4'}>
         {desk ? null : <LateParts today={today} />}
         {desk ? null : <LoadVan stops={today.stops} />}
         {desk ? null : large ? <NextStop stop={large} today={today.day} state="next" /> : <AllDone />}
-        <View className={desk ? 'flex-1' : ''} role="list" aria-label="Stops of the day">
+        <View className={desk ? 'flex-1' : ''} role="list" aria-label={say`Stops of the day`}>
           {(whole ? rest : []).map((stop) => (
             <StopRow
               key={stop.id}
@@ -195,7 +195,7 @@ function Day({ today, desk }: { today: TodayDto; desk: boolean }) {
           </View>
         ) : null}
       </View>
-      {mayPlan ? <TextLink href="/office" label="The office’s day" /> : null}
+      {mayPlan ? <TextLink href="/office" label={say`The office’s day`} /> : null}
       <NewSiteLink />
     </View>
   )
@@ -203,24 +203,24 @@ function Day({ today, desk }: { today: TodayDto; desk: boolean }) {
 
 /** Somebody nobody knew yet: their site, made at the door. */
 function NewSiteLink() {
-  return useMay('add-sites') ? <TextLink href="/sites/new" label="New site" /> : null
+  return useMay('add-sites') ? <TextLink href="/sites/new" label={say`New site`} /> : null
 }
 
 function AllDone() {
-  return <Empty title="All stops are done" text="What was done stands in the book." />
+  return <Empty title={say`All stops are done`} text={say`What was done stands in the book.`} />
 }
 
 /** What of the whole firm is over or past its day, with the way to the list. */
 function LateParts({ today }: { today: TodayDto }) {
   const { spent, overdue } = today.late
   if (spent + overdue === 0) return null
-  const said = [spent > 0 ? `${spent} spent` : '', overdue > 0 ? `${overdue} overdue` : ''].filter(Boolean).join(', ')
+  const said = [spent > 0 ? say`${spent} spent` : '', overdue > 0 ? say`${overdue} overdue` : ''].filter(Boolean).join(', ')
   return (
     <Link href="/due?until=now" asChild>
       <Pressable className="min-h-[56px] flex-row items-center gap-3 border-l-8 border-oxblood bg-sheet px-4 py-3">
         <View className="flex-1">
-          <T kind="strong">{`In the firm: ${said}`}</T>
-          <T kind="quiet">Parts to change now, the longest waiting first</T>
+          <T kind="strong">{say`In the firm: ${said}`}</T>
+          <T kind="quiet">{say`Parts to change now, the longest waiting first`}</T>
         </View>
         <T kind="strong" aria-hidden>
           ›
@@ -238,8 +238,8 @@ function LoadVan({ stops }: { stops: readonly StopDto[] }) {
     <Link href="/van" asChild>
       <Pressable className="min-h-[56px] flex-row items-center gap-3 border-l-8 border-copper bg-sheet px-4 py-3">
         <View className="flex-1">
-          <T kind="strong">Load the van</T>
-          <T kind="quiet">{`${many(total, 'part', 'parts')} of ${many(parts.length, 'kind', 'kinds')} for the rest of the day`}</T>
+          <T kind="strong">{say`Load the van`}</T>
+          <T kind="quiet">{say`${many(total, 'part', 'parts')} of ${many(parts.length, 'kind', 'kinds')} for the rest of the day`}</T>
         </View>
         <T kind="strong" aria-hidden>
           ›

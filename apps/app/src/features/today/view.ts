@@ -1,5 +1,5 @@
-import { many } from '@evenround/core/words'
 import type { StopDto, TodayDto } from '@evenround/contract/site'
+import { many, say } from '@evenround/core/words'
 import type { DayLineStop } from '../../ui/day-line'
 import { duration, timeOfDay } from '../../ui/format'
 
@@ -35,11 +35,11 @@ export function daySums(today: TodayDto): DaySums {
   const slack = homeMin === null ? null : toMin - homeMin
   return {
     stops: many(stops.length, 'stop', 'stops'),
-    driving: `${duration(driving)} driving${stops.some(({ wayEstimated }) => wayEstimated) ? ', estimated' : ''}`,
-    work: `${duration(work)} work`,
-    home: homeMin === null ? null : `home ${timeOfDay(homeMin)}`,
-    slack: slack !== null && slack >= 0 ? `${duration(slack)} slack` : null,
-    over: slack !== null && slack < 0 ? `${duration(-slack)} over the day` : null,
+    driving: say`${duration(driving)} driving${stops.some(({ wayEstimated }) => wayEstimated) ? say`, estimated` : ''}`,
+    work: say`${duration(work)} work`,
+    home: homeMin === null ? null : say`home ${timeOfDay(homeMin)}`,
+    slack: slack !== null && slack >= 0 ? say`${duration(slack)} slack` : null,
+    over: slack !== null && slack < 0 ? say`${duration(-slack)} over the day` : null,
   }
 }
 
@@ -62,7 +62,7 @@ export function taskWords(stop: StopDto): string {
   const byAction = new Map<string, number[]>()
   for (const { stageId, action } of stop.tasks) byAction.set(action, [...(byAction.get(action) ?? []), place(stageId)])
   const list = (numbers: number[]): string =>
-    numbers.length < 2 ? numbers.join('') : `${numbers.slice(0, -1).join(', ')} and ${numbers.at(-1)}`
+    numbers.length < 2 ? numbers.join('') : say`${numbers.slice(0, -1).join(', ')} and ${numbers.at(-1) ?? ''}`
   return [...byAction].map(([action, numbers]) => `${action.charAt(0).toUpperCase()}${action.slice(1)} ${list(numbers)}`).join(' · ')
 }
 

@@ -1,4 +1,5 @@
 import type { SheetStep, Surprise, SurpriseId } from '@evenround/core/train'
+import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { Button } from '../../ui/button'
@@ -44,11 +45,11 @@ function Which({ steps, surprises, onSurprise, onSkip, ...rest }: CannotAtProps)
   const step = steps.length === 1 ? steps[0] : steps.find((one) => one.key === key)
   if (!step)
     return (
-      <Notice tone="look" title="Which step cannot be done?">
+      <Notice tone="look" title={say`Which step cannot be done?`}>
         {steps.map((one) => (
           <Button key={one.key} label={one.text} size="big" onPress={() => setKey(one.key)} />
         ))}
-        <Button label="Back to the block" onPress={rest.onClose} />
+        <Button label={say`Back to the block`} onPress={rest.onClose} />
       </Notice>
     )
   return (
@@ -66,7 +67,7 @@ function Cannot({ surprises, nameOf, onSurprise, onSkip, onStop, onClose }: Cann
   const [met, setMet] = useState<Surprise | null>(null)
   if (met) return <Advice surprise={met} nameOf={nameOf} onGoOn={onSurprise} onClose={() => setMet(null)} />
   return (
-    <Notice tone="look" title="What is in the way?">
+    <Notice tone="look" title={say`What is in the way?`}>
       {surprises.map((surprise) => (
         <Button key={surprise.id} label={surprise.label} size="big" onPress={() => setMet(surprise)} />
       ))}
@@ -101,18 +102,23 @@ function Advice({
         ))}
       </View>
       {stages.length > 1 ? (
-        <Choice label="Which one?" value={which} options={stages.map((value) => ({ value, label: nameOf(value) }))} onChange={setWhich} />
+        <Choice
+          label={say`Which one?`}
+          value={which}
+          options={stages.map((value) => ({ value, label: nameOf(value) }))}
+          onChange={setWhich}
+        />
       ) : null}
       <View className="flex-row flex-wrap gap-2 pt-1">
         <Button
-          label="It stays so: go on by another way"
+          label={say`It stays so: go on by another way`}
           kind="act"
           size="big"
           disabled={!ready}
           onPress={() => onGoOn(surprise.id, which)}
           testID="surprise-go-on"
         />
-        <Button label="That helped: back to the step" size="big" onPress={onClose} />
+        <Button label={say`That helped: back to the step`} size="big" onPress={onClose} />
       </View>
     </Notice>
   )
@@ -123,18 +129,18 @@ function LeaveOut({ onSkip, onStop, onClose }: Pick<CannotProps, 'onSkip' | 'onS
   const [asked, setAsked] = useState(false)
   return (
     <>
-      <T>Nothing is opened while water still presses. If nothing shuts it off, stop here.</T>
+      <T>{say`Nothing is opened while water still presses. If nothing shuts it off, stop here.`}</T>
       <Field
-        label="Something else, in a few words"
+        label={say`Something else, in a few words`}
         value={why}
         onChangeText={setWhy}
         maxLength={300}
-        error={asked && why.trim() === '' ? 'Say what is in the way: the next one reads it' : undefined}
+        error={asked && why.trim() === '' ? say`Say what is in the way: the next one reads it` : undefined}
       />
       <View className="flex-row flex-wrap gap-2">
-        <Button label="Leave this step out" onPress={() => (why.trim() === '' ? setAsked(true) : onSkip(why.trim()))} />
-        <Button label="Stop here: partly done" kind="danger" onPress={onStop} />
-        <Button label="Back to the step" onPress={onClose} />
+        <Button label={say`Leave this step out`} onPress={() => (why.trim() === '' ? setAsked(true) : onSkip(why.trim()))} />
+        <Button label={say`Stop here: partly done`} kind="danger" onPress={onStop} />
+        <Button label={say`Back to the step`} onPress={onClose} />
       </View>
     </>
   )

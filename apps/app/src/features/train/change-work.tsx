@@ -1,4 +1,5 @@
 import { type Action, actionsFor, isBegun, isFitted, type SheetStep, stageOf, type Train } from '@evenround/core/train'
+import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { changeWork, leaveRest, type VisitPlace } from '../../data/visit-acts'
@@ -45,7 +46,7 @@ export function ChangeWork({ place, train, steps, problemWith, onClose }: Change
   const ref = useIntoView(1, 'nearest')
   return (
     <View ref={ref}>
-      <Notice tone="look" title="Change today’s work">
+      <Notice tone="look" title={say`Change today’s work`}>
         {stop.system.stages.map((stage) => {
           const node = stageOf(train, stage.id)
           const name = `${stage.position} ${stageName(stage).toLowerCase()}`
@@ -55,9 +56,9 @@ export function ChangeWork({ place, train, steps, problemWith, onClose }: Change
             return (
               <View key={stage.id} className="gap-1">
                 {acts.map((action) => (
-                  <Button key={action} label={`Add ${name}: ${action}`} size="big" onPress={() => take(stage.id, action)} />
+                  <Button key={action} label={say`Add ${name}: ${action}`} size="big" onPress={() => take(stage.id, action)} />
                 ))}
-                {stage.nextPart && acts.includes('change') ? <T kind="small">{`Is ${stage.nextPart.partNumber} in the van?`}</T> : null}
+                {stage.nextPart && acts.includes('change') ? <T kind="small">{say`Is ${stage.nextPart.partNumber} in the van?`}</T> : null}
               </View>
             )
           }
@@ -69,26 +70,26 @@ export function ChangeWork({ place, train, steps, problemWith, onClose }: Change
               {otherwise.map((action) => (
                 <Button
                   key={action}
-                  label={`${capital(action)} ${name} instead of ${DOING[work.get(stage.id) as Action]} it`}
+                  label={say`${capital(action)} ${name} instead of ${DOING[work.get(stage.id) as Action]} it`}
                   size="big"
                   onPress={() => take(stage.id, action)}
                 />
               ))}
               {isFitted(steps, state.done.keys(), stage.id) ? (
-                <T kind="quiet">{`${name}: the new part is in, so it is finished`}</T>
+                <T kind="quiet">{say`${name}: the new part is in, so it is finished`}</T>
               ) : leaving === stage.id ? (
                 <Leave what={name} begun={begun(stage.id)} onLeave={(why) => leave(stage.id, why)} />
               ) : (
-                <Button label={`Leave ${name} for another day`} size="big" onPress={() => setLeaving(stage.id)} />
+                <Button label={say`Leave ${name} for another day`} size="big" onPress={() => setLeaving(stage.id)} />
               )}
             </View>
           )
         })}
         {open > 1 ? (
           leaving === ALL ? (
-            <Leave what="all that is not fitted" begun onLeave={(why) => void leaveRest(place, steps, why).then(onClose)} />
+            <Leave what={say`all that is not fitted`} begun onLeave={(why) => void leaveRest(place, steps, why).then(onClose)} />
           ) : (
-            <Button label="Stop here: put everything back" size="big" onPress={() => setLeaving(ALL)} />
+            <Button label={say`Stop here: put everything back`} size="big" onPress={() => setLeaving(ALL)} />
           )
         ) : null}
         {problem ? (
@@ -96,7 +97,7 @@ export function ChangeWork({ place, train, steps, problemWith, onClose }: Change
             {problem}
           </T>
         ) : null}
-        <Button label="Back to the sheet" onPress={onClose} />
+        <Button label={say`Back to the sheet`} onPress={onClose} />
       </Notice>
     </View>
   )
@@ -105,9 +106,9 @@ export function ChangeWork({ place, train, steps, problemWith, onClose }: Change
 function Leave({ what, begun, onLeave }: { what: string; begun: boolean; onLeave: (why: string) => void }) {
   return (
     <WhyLeft
-      label={`Why ${what} is left`}
-      hint={begun ? 'The sheet then says how the old part goes back, and the water' : undefined}
-      act={`Leave ${what} for another day`}
+      label={say`Why ${what} is left`}
+      hint={begun ? say`The sheet then says how the old part goes back, and the water` : undefined}
+      act={say`Leave ${what} for another day`}
       onLeave={onLeave}
     />
   )

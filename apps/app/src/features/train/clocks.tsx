@@ -1,5 +1,6 @@
 import type { SheetStep } from '@evenround/core/train'
 import type { VisitState } from '@evenround/core/visit'
+import { say } from '@evenround/core/words'
 import { useEffect, useRef } from 'react'
 import { View } from 'react-native'
 import { soundOver } from '../../data/device'
@@ -26,7 +27,7 @@ export function Clocks({ state, steps, present }: ClocksProps) {
         const text = steps.find(({ key }) => key === stepKey)?.text ?? ''
         return (
           <T key={stepKey} kind="label" role="timer">
-            {seconds > 0 ? `${countdown(seconds)} · ${text}` : `Time is over · ${text}`}
+            {seconds > 0 ? `${countdown(seconds)} · ${text}` : say`Time is over · ${text}`}
           </T>
         )
       })}

@@ -10,6 +10,7 @@ import {
   tapLabel,
   valveLabel,
 } from '@evenround/core/train'
+import { say } from '@evenround/core/words'
 import { v7 as uuidv7 } from 'uuid'
 
 /** A train being drawn, with every step back and forth. */
@@ -82,11 +83,11 @@ export function nodeTitle(train: Train, node: TrainNode): string {
     case 'outlet':
       return cap(tapLabel(train, node.id))
     case 'tank':
-      return 'Storage tank'
+      return say`Storage tank`
     case 'bypass':
-      return 'Bypass'
+      return say`Bypass`
     case 'source':
-      return 'Supply'
+      return say`Supply`
     default:
       return cap(node.kind)
   }
@@ -96,15 +97,15 @@ export function nodeTitle(train: Train, node: TrainNode): string {
 export function nodeNote(node: TrainNode): string {
   switch (node.kind) {
     case 'stage':
-      return [cap(stageLabel(node)), node.inletConfirmed ? null : 'inlet not confirmed', node.monitored ? 'monitored' : null]
+      return [cap(stageLabel(node)), node.inletConfirmed ? null : say`inlet not confirmed`, node.monitored ? 'monitored' : null]
         .filter(Boolean)
         .join(' · ')
     case 'valve':
-      return node.turns === 'quarter' ? 'lever, a quarter turn' : 'wheel, several turns'
+      return node.turns === 'quarter' ? say`lever, a quarter turn` : say`wheel, several turns`
     case 'outlet':
-      return node.mustGoOn ? 'must go on' : ''
+      return node.mustGoOn ? say`must go on` : ''
     case 'tank':
-      return `${node.volumeL} L${node.valve ? '' : ' · no valve'}`
+      return say`${node.volumeL} L${node.valve ? '' : say` · no valve`}`
     default:
       return ''
   }

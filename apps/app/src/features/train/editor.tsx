@@ -1,4 +1,3 @@
-import { many } from '@evenround/core/words'
 import type { KindDto } from '@evenround/contract/kinds'
 import type { TrainPageDto } from '@evenround/contract/train-edit'
 import {
@@ -14,6 +13,7 @@ import {
   type TrainNode,
   trainWarnings,
 } from '@evenround/core/train'
+import { many, say } from '@evenround/core/words'
 import { useRouter } from 'expo-router'
 import { useEffect, useMemo, useState } from 'react'
 import { Pressable, View } from 'react-native'
@@ -48,11 +48,11 @@ export function TrainEditor({ id }: { id: string }) {
   const shown = page.data ?? kept
   if (!shown) {
     return (
-      <Screen over={<BackLink href="/sites" label="Sites" />} title="Plumbing">
+      <Screen over={<BackLink href="/sites" label={say`Sites`} />} title={say`Plumbing`}>
         {page.error ? (
-          <Failed what="This plumbing cannot be shown" error={page.error} onRetry={() => void page.refetch()} />
+          <Failed what={say`This plumbing cannot be shown`} error={page.error} onRetry={() => void page.refetch()} />
         ) : (
-          <Waiting what="Loading the plumbing" />
+          <Waiting what={say`Loading the plumbing`} />
         )}
       </Screen>
     )
@@ -66,8 +66,8 @@ export function NewSystem({ siteId }: { siteId: string }) {
   const [page] = useState(() => ({ systemId: uuidv7(), train: fromFamily('under-sink-3') }))
   if (!site.data) {
     return (
-      <Screen over={<BackLink href="/sites" label="Sites" />} title="New system">
-        {site.error ? <Failed what="This site cannot be shown" error={site.error} /> : <Waiting what="Loading the site" />}
+      <Screen over={<BackLink href="/sites" label={say`Sites`} />} title={say`New system`}>
+        {site.error ? <Failed what={say`This site cannot be shown`} error={site.error} /> : <Waiting what={say`Loading the site`} />}
       </Screen>
     )
   }
@@ -87,14 +87,14 @@ function fromFamily(name: FamilyName): Train {
 }
 
 const PLUMBING: { label: string; options: readonly { value: Addable; label: string }[] } = {
-  label: 'Plumbing',
+  label: say`Plumbing`,
   options: [
-    { value: 'valve', label: 'shut-off valve' },
-    { value: 'tank', label: 'storage tank with its tee' },
-    { value: 'outlet', label: 'another tap' },
-    { value: 'ice', label: 'ice maker' },
-    { value: 'pump', label: 'pump' },
-    { value: 'heater', label: 'water heater' },
+    { value: 'valve', label: say`shut-off valve` },
+    { value: 'tank', label: say`storage tank with its tee` },
+    { value: 'outlet', label: say`another tap` },
+    { value: 'ice', label: say`ice maker` },
+    { value: 'pump', label: say`pump` },
+    { value: 'heater', label: say`water heater` },
   ],
 }
 
@@ -134,7 +134,7 @@ function Editor({ page, fresh }: { page: TrainPageDto; fresh: boolean }) {
   })
   const save = async (): Promise<void> => {
     if (name.trim() === '') {
-      setProblem({ title: 'Name is required', text: 'Say where it hangs: Kitchen, Plant room.' })
+      setProblem({ title: say`Name is required`, text: say`Say where it hangs: Kitchen, Plant room.` })
       return
     }
     setSaving(true)
@@ -145,12 +145,12 @@ function Editor({ page, fresh }: { page: TrainPageDto; fresh: boolean }) {
     } catch (error) {
       const stale = error instanceof ApiProblem && error.code === 'STALE_VERSION'
       setProblem({
-        title: stale ? 'Somebody else changed it meanwhile' : 'Not saved',
+        title: stale ? say`Somebody else changed it meanwhile` : say`Not saved`,
         text: stale
-          ? 'What you drew is still here. Open the plumbing once more beside it, take over what they changed, and save there.'
+          ? say`What you drew is still here. Open the plumbing once more beside it, take over what they changed, and save there.`
           : error instanceof ApiProblem
             ? error.message
-            : 'The reason is not known. What you drew is still here.',
+            : say`The reason is not known. What you drew is still here.`,
       })
     } finally {
       setSaving(false)
@@ -175,15 +175,15 @@ function Editor({ page, fresh }: { page: TrainPageDto; fresh: boolean }) {
   return (
     <Screen
       over={<BackLink href={`/sites/${page.siteId}`} label={page.siteName} />}
-      title={fresh ? 'New system' : `Plumbing: ${page.name}`}
+      title={fresh ? say`New system` : say`Plumbing: ${page.name}`}
       wide={desk}
       pinned={<PipeMap train={train} played={played} active={new Set(open === null ? [] : [open])} atRest />}
       bottom={
         <>
-          <Button label="Undo" size="big" disabled={history.past.length === 0} onPress={() => setHistory(undo)} />
-          <Button label="Redo" size="big" disabled={history.future.length === 0} onPress={() => setHistory(redo)} />
+          <Button label={say`Undo`} size="big" disabled={history.past.length === 0} onPress={() => setHistory(undo)} />
+          <Button label={say`Redo`} size="big" disabled={history.future.length === 0} onPress={() => setHistory(redo)} />
           <Button
-            label="Save"
+            label={say`Save`}
             kind="act"
             size="big"
             grow
@@ -195,8 +195,8 @@ function Editor({ page, fresh }: { page: TrainPageDto; fresh: boolean }) {
       }
     >
       {mayEdit ? null : (
-        <Notice tone="look" title="You can look, not change">
-          <T>The office keeps the plumbing. Tell it what you found otherwise at the door.</T>
+        <Notice tone="look" title={say`You can look, not change`}>
+          <T>{say`The office keeps the plumbing. Tell it what you found otherwise at the door.`}</T>
         </Notice>
       )}
       {problem ? (
@@ -204,20 +204,23 @@ function Editor({ page, fresh }: { page: TrainPageDto; fresh: boolean }) {
           <T>{problem.text}</T>
         </Notice>
       ) : null}
-      <Field label="Name" value={name} onChangeText={setName} maxLength={80} hint="Where it hangs: Kitchen, Plant room" />
+      <Field label={say`Name`} value={name} onChangeText={setName} maxLength={80} hint={say`Where it hangs: Kitchen, Plant room`} />
       <Field
-        label="Serial number"
+        label={say`Serial number`}
         value={serialNo}
         onChangeText={setSerialNo}
         maxLength={60}
-        hint="On its plate; found by the search. Empty where there is none"
+        hint={say`On its plate; found by the search. Empty where there is none`}
       />
       <Select
-        label="Start from a family"
+        label={say`Start from a family`}
         value=""
-        none="Start from a family …"
+        none={say`Start from a family …`}
         groups={[
-          { label: 'Usual ways systems are put together', options: FAMILY_NAMES.map((value) => ({ value, label: FAMILIES[value].name })) },
+          {
+            label: say`Usual ways systems are put together`,
+            options: FAMILY_NAMES.map((value) => ({ value, label: FAMILIES[value].name })),
+          },
         ]}
         onChange={(value) => {
           if (value === '') return
@@ -227,7 +230,7 @@ function Editor({ page, fresh }: { page: TrainPageDto; fresh: boolean }) {
       />
       {warnings.length === 0 ? (
         <T kind="strong" className="text-lichen-text">
-          No problems found.
+          {say`No problems found.`}
         </T>
       ) : (
         <Notice tone="look" title={many(warnings.length, 'thing to look at', 'things to look at')} live>
@@ -237,7 +240,7 @@ function Editor({ page, fresh }: { page: TrainPageDto; fresh: boolean }) {
         </Notice>
       )}
       <View className={desk ? 'flex-row items-start gap-6' : ''}>
-        <View role="list" aria-label="The train in the order of the water" className={`gap-1 ${desk ? 'flex-1' : ''}`}>
+        <View role="list" aria-label={say`The train in the order of the water`} className={`gap-1 ${desk ? 'flex-1' : ''}`}>
           {rows.map((node) => (
             <Row
               key={node.id}
@@ -254,7 +257,7 @@ function Editor({ page, fresh }: { page: TrainPageDto; fresh: boolean }) {
               <RowForm {...rowProps(chosen)} />
             ) : (
               <View className="p-4">
-                <T kind="quiet">Choose something on the left: what is known of it, what comes after it, and its place stand here.</T>
+                <T kind="quiet">{say`Choose something on the left: what is known of it, what comes after it, and its place stand here.`}</T>
               </View>
             )}
           </View>
@@ -263,7 +266,7 @@ function Editor({ page, fresh }: { page: TrainPageDto; fresh: boolean }) {
       {mayEdit && !train.nodes.some(({ kind }) => kind === 'bypass') && stagesOnly(path).length > 0 ? (
         <View className="self-start">
           <Button
-            label="Add a bypass round the set"
+            label={say`Add a bypass round the set`}
             onPress={() => {
               const stages = stagesOnly(path)
               put(setBypass(train, 'bypass', { enters: stages[0]?.id ?? '', leaves: stages.at(-1)?.id ?? '' }))
@@ -272,7 +275,7 @@ function Editor({ page, fresh }: { page: TrainPageDto; fresh: boolean }) {
           />
         </View>
       ) : null}
-      <T kind="small">At a keyboard: j and k move, [ and ] reorder, Delete takes out, u undoes, r redoes.</T>
+      <T kind="small">{say`At a keyboard: j and k move, [ and ] reorder, Delete takes out, u undoes, r redoes.`}</T>
     </Screen>
   )
 }
@@ -308,7 +311,7 @@ function Row({ open, inside, onToggle, ...row }: RowFormProps & { open: boolean;
           <T kind="strong">{nodeTitle(train, node)}</T>
           {nodeNote(node) ? <T kind="small">{nodeNote(node)}</T> : null}
         </View>
-        {inside ? <T kind="quiet">{open ? 'close' : 'open'}</T> : null}
+        {inside ? <T kind="quiet">{open ? say`close` : say`open`}</T> : null}
       </Pressable>
       {open && inside ? (
         <View className="border-t-2 border-line">
@@ -329,19 +332,19 @@ function RowForm({ train, node, kinds, onWay, mayEdit, onChange, onAdd, onTakeOu
       <NodeForm train={train} node={node} onChange={onChange} />
       {onWay && node.kind !== 'outlet' ? (
         <Select
-          label={`Add after ${title}`}
+          label={say`Add after ${title}`}
           value=""
-          none="Add after it …"
+          none={say`Add after it …`}
           groups={[...mediumGroups(kinds), PLUMBING]}
           onChange={(what) => what !== '' && onAdd(what)}
         />
       ) : null}
       <View className="flex-row flex-wrap gap-2">
-        {movable ? <Button label="Earlier" onPress={() => onChange(moveStage(train, node.id, -1))} /> : null}
-        {movable ? <Button label="Later" onPress={() => onChange(moveStage(train, node.id, 1))} /> : null}
+        {movable ? <Button label={say`Earlier`} onPress={() => onChange(moveStage(train, node.id, -1))} /> : null}
+        {movable ? <Button label={say`Later`} onPress={() => onChange(moveStage(train, node.id, 1))} /> : null}
         {fixed ? null : (
           <Button
-            label="Take out"
+            label={say`Take out`}
             kind="danger"
             onPress={node.kind === 'bypass' ? () => onChange(setBypass(train, node.id, null)) : onTakeOut}
           />

@@ -1,3 +1,4 @@
+import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { ownerKey } from '../../data/outbox'
@@ -19,13 +20,13 @@ export function FindingPhoto({ place, stageId }: { place: VisitPlace; stageId: s
     try {
       await keepPhoto(ownerKey(me.firm.id, me.person.id), { siteId: place.stop.site.id, visitId: place.visitId, stageId }, file)
     } catch {
-      setProblem('That file is no picture this device can read. Take another, or go on without.')
+      setProblem(say`That file is no picture this device can read. Take another, or go on without.`)
     }
   }
   return (
     <View className="gap-2">
       <Photos visitId={place.visitId} stageId={stageId} kept={kept} />
-      <FilePick label="Photo, if you like" accept="image/*" camera kind="plain" onFile={(file) => void keep(file)} />
+      <FilePick label={say`Photo, if you like`} accept="image/*" camera kind="plain" onFile={(file) => void keep(file)} />
       {problem ? (
         <T role="alert" kind="small" className="text-oxblood">
           {problem}

@@ -1,4 +1,5 @@
 import { type KnownOfNode, sayKnown, type Train, type TrainNode } from '@evenround/core/train'
+import { say } from '@evenround/core/words'
 import { askedIn, useUnits } from '../../data/units'
 import { QuantityField } from '../../parts/quantity/quantity-field'
 import { Choice } from '../../ui/choice'
@@ -34,13 +35,13 @@ export function KnownFields({ train, node, onChange }: KnownProps) {
   if (node.kind === 'pump')
     return (
       <Choice
-        label="What does it do?"
+        label={say`What does it do?`}
         value={node.type ?? 'unknown'}
         options={[
-          { value: 'well', label: 'Well pump' },
-          { value: 'booster', label: 'Booster' },
-          { value: 'delivery', label: 'Delivery' },
-          { value: 'unknown', label: 'Not known' },
+          { value: 'well', label: say`Well pump` },
+          { value: 'booster', label: say`Booster` },
+          { value: 'delivery', label: say`Delivery` },
+          { value: 'unknown', label: say`Not known` },
         ]}
         onChange={(type: KnownOfNode['type'] | 'unknown') => onChange(sayKnown(train, node.id, 'type', type === 'unknown' ? null : type))}
       />
@@ -48,11 +49,12 @@ export function KnownFields({ train, node, onChange }: KnownProps) {
   if (node.kind === 'outlet')
     return (
       <>
-        {amount('flowLMin', 'flow', 'Flow here', 'Measured with a jug; flushes take their time by it', node.flowLMin)}
-        {word('appliance', 'Appliance', 'The same word at two outlets: one plug', node.appliance)}
+        {amount('flowLMin', 'flow', say`Flow here`, say`Measured with a jug; flushes take their time by it`, node.flowLMin)}
+        {word('appliance', say`Appliance`, say`The same word at two outlets: one plug`, node.appliance)}
       </>
     )
   if (node.kind !== 'stage') return null
-  if (node.housing === 'uv-reactor') return word('reactor', 'Lamp chamber', 'The same word on lamp and sleeve: one chamber', node.reactor)
-  return node.housing === 'media-tank' ? amount('bedL', 'volume', 'Medium in the tank', 'As its label says', node.bedL) : null
+  if (node.housing === 'uv-reactor')
+    return word('reactor', say`Lamp chamber`, say`The same word on lamp and sleeve: one chamber`, node.reactor)
+  return node.housing === 'media-tank' ? amount('bedL', 'volume', say`Medium in the tank`, say`As its label says`, node.bedL) : null
 }

@@ -1,5 +1,6 @@
 import { HOUSING_PROFILES, HOUSINGS } from '@evenround/core/catalogue'
 import { changeNode, flowPath, type StageNode, setBypass, type Train, type TrainNode } from '@evenround/core/train'
+import { say } from '@evenround/core/words'
 import { View } from 'react-native'
 import { askedIn, useUnits } from '../../data/units'
 import { QuantityField } from '../../parts/quantity/quantity-field'
@@ -22,11 +23,11 @@ export function NodeForm({ train, node, onChange }: NodeFormProps) {
     case 'valve':
       return (
         <Choice
-          label="How does it turn?"
+          label={say`How does it turn?`}
           value={node.turns}
           options={[
-            { value: 'quarter', label: 'Lever, quarter turn' },
-            { value: 'multi', label: 'Wheel, several turns' },
+            { value: 'quarter', label: say`Lever, quarter turn` },
+            { value: 'multi', label: say`Wheel, several turns` },
           ]}
           onChange={(turns) => onChange(changeNode<'valve'>(train, node.id, { turns }))}
         />
@@ -37,20 +38,20 @@ export function NodeForm({ train, node, onChange }: NodeFormProps) {
       return (
         <View className="gap-3">
           <Choice
-            label="What is it for?"
+            label={say`What is it for?`}
             value={node.use}
             options={[
-              { value: 'drinking', label: 'Drinking' },
-              { value: 'house', label: 'House' },
-              { value: 'hose', label: 'Hose' },
-              { value: 'appliance', label: 'Appliance' },
-              { value: 'ice', label: 'Ice maker' },
+              { value: 'drinking', label: say`Drinking` },
+              { value: 'house', label: say`House` },
+              { value: 'hose', label: say`Hose` },
+              { value: 'appliance', label: say`Appliance` },
+              { value: 'ice', label: say`Ice maker` },
             ]}
             onChange={(use) => onChange(changeNode<'outlet'>(train, node.id, { use }))}
           />
           <Tick
-            label="Water must go on here"
-            hint="The sheet turns the bypass first, or asks for a quiet hour"
+            label={say`Water must go on here`}
+            hint={say`The sheet turns the bypass first, or asks for a quiet hour`}
             value={node.mustGoOn === true}
             onChange={(mustGoOn) => onChange(changeNode<'outlet'>(train, node.id, { mustGoOn }))}
           />
@@ -68,21 +69,26 @@ export function NodeForm({ train, node, onChange }: NodeFormProps) {
 
 type StageFlag = 'inletConfirmed' | 'monitored' | 'reliefButton' | 'ownShutoff' | 'washable'
 const FLAGS: readonly { flag: StageFlag; label: string; hint: string; for?: (node: StageNode) => boolean }[] = [
-  { flag: 'inletConfirmed', label: 'Inlet side confirmed', hint: 'Somebody saw the mark: water comes from the side drawn' },
-  { flag: 'monitored', label: 'A monitor counts for it', hint: 'It is reset after the change' },
+  { flag: 'inletConfirmed', label: say`Inlet side confirmed`, hint: say`Somebody saw the mark: water comes from the side drawn` },
+  { flag: 'monitored', label: say`A monitor counts for it`, hint: say`It is reset after the change` },
   {
     flag: 'reliefButton',
-    label: 'Relief button on the head',
-    hint: 'Lets pressure out before it is opened',
+    label: say`Relief button on the head`,
+    hint: say`Lets pressure out before it is opened`,
     for: ({ housing }) => housing.startsWith('sump'),
   },
   {
     flag: 'ownShutoff',
-    label: 'Shut-off of its own',
-    hint: 'A small valve at this stage alone',
+    label: say`Shut-off of its own`,
+    hint: say`A small valve at this stage alone`,
     for: ({ housing }) => housing !== 'dry-slot',
   },
-  { flag: 'washable', label: 'Washable element', hint: 'Washed and refitted, with a count', for: ({ media }) => media === 'sediment' },
+  {
+    flag: 'washable',
+    label: say`Washable element`,
+    hint: say`Washed and refitted, with a count`,
+    for: ({ media }) => media === 'sediment',
+  },
 ]
 
 function StageForm({ train, node, onChange }: NodeFormProps & { node: StageNode }) {
@@ -90,42 +96,42 @@ function StageForm({ train, node, onChange }: NodeFormProps & { node: StageNode 
   return (
     <View className="gap-3">
       <Select
-        label="Housing"
+        label={say`Housing`}
         value={node.housing}
-        none="Housing"
-        groups={[{ label: 'Housing', options: HOUSINGS.map((value) => ({ value, label: HOUSING_PROFILES[value].name })) }]}
+        none={say`Housing`}
+        groups={[{ label: say`Housing`, options: HOUSINGS.map((value) => ({ value, label: HOUSING_PROFILES[value].name })) }]}
         onChange={(housing) => {
           if (housing !== '') put({ housing })
         }}
       />
       {node.housing === 'dry-slot' || node.housing === 'uv-reactor' ? null : (
         <Choice
-          label="Which end goes up?"
+          label={say`Which end goes up?`}
           value={node.endUp ?? 'either'}
           options={[
-            { value: 'either', label: 'Either' },
-            { value: 'arrow', label: 'The arrow' },
-            { value: 'washer', label: 'The washer' },
+            { value: 'either', label: say`Either` },
+            { value: 'arrow', label: say`The arrow` },
+            { value: 'washer', label: say`The washer` },
           ]}
           onChange={(endUp) => put({ endUp })}
         />
       )}
       {node.housing === 'sump-large' || node.housing === 'sump-small' ? (
         <Choice
-          label="Drain cocks"
+          label={say`Drain cocks`}
           value={String(node.drainCocks ?? 0) as '0' | '1' | '2'}
           options={[
-            { value: '0', label: 'None' },
-            { value: '1', label: 'One' },
-            { value: '2', label: 'Two' },
+            { value: '0', label: say`None` },
+            { value: '1', label: say`One` },
+            { value: '2', label: say`Two` },
           ]}
           onChange={(cocks) => put({ drainCocks: Number(cocks) as 0 | 1 | 2 })}
         />
       ) : null}
       {node.housing === 'quarter-turn' || node.housing === 'fridge-cartridge' ? (
         <Tick
-          label="Its head shuts itself"
-          hint="If not, it stands under line pressure and may burst off"
+          label={say`Its head shuts itself`}
+          hint={say`If not, it stands under line pressure and may burst off`}
           value={node.housing === 'quarter-turn' ? node.selfSealing !== false : node.selfSealing === true}
           onChange={(selfSealing) => put({ selfSealing })}
         />
@@ -144,7 +150,7 @@ function TankForm({ train, node, onChange }: NodeFormProps & { node: Extract<Tra
     <View className="gap-3">
       <QuantityField
         key={node.id}
-        label="Volume"
+        label={say`Volume`}
         {...askedIn('volume', units)}
         value={node.volumeL}
         onChange={(volumeL) => {
@@ -152,8 +158,8 @@ function TankForm({ train, node, onChange }: NodeFormProps & { node: Extract<Tra
         }}
       />
       <Tick
-        label="It has a valve"
-        hint="Without one it is run empty before anything is opened"
+        label={say`It has a valve`}
+        hint={say`Without one it is run empty before anything is opened`}
         value={node.valve}
         onChange={(valve) => onChange(changeNode<'tank'>(train, node.id, { valve }))}
       />
@@ -171,7 +177,7 @@ function BypassForm({ train, node, onChange }: NodeFormProps & { node: Extract<T
   return (
     <View className="gap-3">
       <Choice
-        label="It goes round from position"
+        label={say`It goes round from position`}
         value={node.enters}
         options={options}
         onChange={(enters) => {
@@ -181,7 +187,7 @@ function BypassForm({ train, node, onChange }: NodeFormProps & { node: Extract<T
         }}
       />
       <Choice
-        label="to position"
+        label={say`to position`}
         value={node.leaves}
         options={options.slice(from)}
         onChange={(leaves) => onChange(setBypass(train, node.id, { enters: node.enters, leaves }))}

@@ -1,5 +1,6 @@
 import { profileOf } from '@evenround/core/catalogue'
 import { type PlayedTrain, type StageNode, stageLabel, type Train, type TrainNode } from '@evenround/core/train'
+import { say } from '@evenround/core/words'
 import { memo, useMemo, useState } from 'react'
 import { View } from 'react-native'
 import Svg, { Circle, G, Line, Path, Rect, Text as SvgText } from 'react-native-svg'
@@ -7,7 +8,7 @@ import { COLOR } from '../../ui/colors'
 import { T } from '../../ui/text'
 import { layoutOf } from './map-layout'
 
-const PRESSURE = { full: 'Under pressure', trapped: 'Shut, not relieved', none: 'No pressure' } as const
+const PRESSURE = { full: say`Under pressure`, trapped: say`Shut, not relieved`, none: say`No pressure` } as const
 const PRESSURE_TONE = { full: 'text-brine', trapped: 'text-copper-text', none: 'text-lichen-text' } as const
 
 const PIPE_Y = 50
@@ -25,12 +26,12 @@ function stateWords(train: Train, played: PlayedTrain): string {
   const stages = train.nodes.filter(isStage)
   const carried = new Set(played.carries.values())
   return [
-    ...stages.filter(({ id }) => played.open.has(id)).map((stage) => `${stageLabel(stage)} open`),
-    ...(played.apart.size > 0 ? [`${played.apart.size} line${played.apart.size > 1 ? 's' : ''} off`] : []),
-    ...(played.bypassed.size > 0 ? ['bypass on'] : []),
-    ...(played.off.size > 0 ? ['power off'] : []),
-    ...(carried.size > 0 ? [`${[...carried].join(', ')} in the water`] : []),
-    ...(played.catching ? ['catch in place'] : []),
+    ...stages.filter(({ id }) => played.open.has(id)).map((stage) => say`${stageLabel(stage)} open`),
+    ...(played.apart.size > 0 ? [say`${played.apart.size} line${played.apart.size > 1 ? say`s` : ''} off`] : []),
+    ...(played.bypassed.size > 0 ? [say`bypass on`] : []),
+    ...(played.off.size > 0 ? [say`power off`] : []),
+    ...(carried.size > 0 ? [say`${[...carried].join(', ')} in the water`] : []),
+    ...(played.catching ? [say`catch in place`] : []),
   ].join(' · ')
 }
 
@@ -52,7 +53,7 @@ export const PipeMap = memo(function PipeMap({ train, played, active, atRest = f
   const laneY = NAMES_END + 20
   const below = [layout.tanks.length > 0 ? TANK_HEIGHT : 0, layout.placed.some(({ lane }) => lane === 1) ? LANE_HEIGHT : 0]
   const height = NAMES_END + Math.max(...below)
-  const state = atRest ? 'as it stands in service' : stateWords(train, played)
+  const state = atRest ? say`as it stands in service` : stateWords(train, played)
   return (
     <View className="border-b-2 border-line bg-sheet px-4 pt-3" onLayout={(event) => setWidth(event.nativeEvent.layout.width - 32)}>
       <View role="status" className="flex-row flex-wrap gap-x-3">
@@ -69,7 +70,7 @@ export const PipeMap = memo(function PipeMap({ train, played, active, atRest = f
           height={height}
           viewBox={`0 0 ${width} ${height}`}
           role="img"
-          aria-label={`Pipe map: ${PRESSURE[played.pressure].toLowerCase()}${state ? `, ${state}` : ''}`}
+          aria-label={say`Pipe map: ${PRESSURE[played.pressure].toLowerCase()}${state ? `, ${state}` : ''}`}
         >
           <Pipes layout={layout} laneY={laneY} played={played} x={x} atRest={atRest} />
           {layout.bypasses.map(({ id, from, to }) => (
@@ -158,9 +159,10 @@ interface NodeProps {
 
 function Node({ node, x, y, column, lane, played, active, room }: NodeProps) {
   if (node.kind === 'valve') return <Valve x={x} y={y} shut={played.shut.has(node.id)} half={played.half.has(node.id)} />
-  if (node.kind === 'outlet') return <Tap x={x} open={!played.shut.has(node.id)} word={node.use === 'appliance' ? 'appliance' : 'tap'} />
-  if (node.kind === 'pump') return <Machine x={x} word={played.off.has(node.id) ? 'off' : 'pump'} />
-  if (node.kind === 'heater') return <Machine x={x} word={played.off.has(node.id) ? 'off' : 'heater'} />
+  if (node.kind === 'outlet')
+    return <Tap x={x} open={!played.shut.has(node.id)} word={node.use === 'appliance' ? say`appliance` : say`tap`} />
+  if (node.kind === 'pump') return <Machine x={x} word={played.off.has(node.id) ? say`off` : say`pump`} />
+  if (node.kind === 'heater') return <Machine x={x} word={played.off.has(node.id) ? say`off` : say`heater`} />
   return isStage(node) ? <Stage node={node} x={x} y={y} column={column} lane={lane} played={played} active={active} room={room} /> : null
 }
 
@@ -168,13 +170,13 @@ function Node({ node, x, y, column, lane, played, active, room }: NodeProps) {
 const SHORT: Partial<Record<StageNode['media'], string>> = {
   'sediment-carbon': 'combined',
   ultrafiltration: 'ultra',
-  'iron-bed': 'iron bed',
-  'ph-bed': 'pH bed',
+  'iron-bed': say`iron bed`,
+  'ph-bed': say`pH bed`,
   'chlorine-feed': 'feed',
   'fluoride-media': 'fluoride',
   'post-carbon': 'carbon',
   'deionising-resin': 'resin',
-  'carbon-tank': 'carbon bed',
+  'carbon-tank': say`carbon bed`,
   'fridge-internal': 'cartridge',
   'fridge-inline': 'inline',
   'uv-lamp': 'lamp',
@@ -222,7 +224,7 @@ function Valve({ x, y, shut, half }: { x: number; y: number; shut: boolean; half
       <Circle cx={x} cy={y} r={11} fill={COLOR.sheet} stroke={COLOR.ink} strokeWidth={2} />
       <Line x1={x - 7} x2={x + 7} y1={y} y2={y} stroke={COLOR.ink} strokeWidth={4} transform={`rotate(${tilt} ${x} ${y})`} />
       <SvgText x={x} y={y + 28} fontSize={12} fontFamily="AtkinsonBold, Verdana" textAnchor="middle" fill={COLOR.ink}>
-        {shut ? 'shut' : half ? 'half' : 'open'}
+        {shut ? say`shut` : half ? say`half` : say`open`}
       </SvgText>
     </G>
   )
@@ -253,7 +255,7 @@ function Tap({ x, open, word }: { x: number; open: boolean; word: string }) {
       <Path d={`M${x - 2} ${PIPE_Y} V 16 H ${x + 10} V 24`} fill="none" stroke={COLOR.brine} strokeWidth={5} />
       {open ? <Line x1={x + 10} x2={x + 10} y1={28} y2={44} stroke={COLOR.brine} strokeWidth={3} strokeDasharray="3 4" /> : null}
       <SvgText x={x + 2} y={PIPE_Y + 28} fontSize={12} fontFamily="Atkinson, Verdana" textAnchor="middle" fill={COLOR.ink}>
-        {open ? `${word} open` : word}
+        {open ? say`${word} open` : word}
       </SvgText>
     </G>
   )
@@ -278,7 +280,7 @@ function Bypass({ from, to, on }: { from: number; to: number; on: boolean }) {
         textAnchor="start"
         fill={on ? COLOR.ink : COLOR.quiet}
       >
-        {on ? 'bypass on' : 'bypass'}
+        {on ? say`bypass on` : say`bypass`}
       </SvgText>
     </G>
   )

@@ -1,4 +1,5 @@
 import type { SheetStep } from '@evenround/core/train'
+import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { Pressable, View } from 'react-native'
 import type { VisitPlace } from '../../data/visit-acts'
@@ -31,12 +32,12 @@ export function PresentBlock({ block, of, steps, place, segment, wanted, onEvery
   const ref = useIntoView(wanted, 'start')
   return (
     <View className="gap-3 rounded-card border-2 border-line border-l-8 border-l-kelp bg-sheet p-4" testID="rung">
-      <T kind="quiet">{[`Block ${block.n} of ${of}`, minutesWords(block.minutes)].filter(Boolean).join(' · ')}</T>
+      <T kind="quiet">{[say`Block ${block.n} of ${of}`, minutesWords(block.minutes)].filter(Boolean).join(' · ')}</T>
       <T kind="title" level={1}>
         {block.name}
       </T>
-      {doneCount > 0 ? <T kind="small">{`${doneCount} of ${block.steps.length} steps done`}</T> : null}
-      <View role="list" aria-label="Steps of the next tap" className="gap-1">
+      {doneCount > 0 ? <T kind="small">{say`${doneCount} of ${block.steps.length} steps done`}</T> : null}
+      <View role="list" aria-label={say`Steps of the next tap`} className="gap-1">
         {steps.map((step) => {
           const fresh = step.caution !== undefined && !cautions.has(step.caution)
           if (step.caution !== undefined) cautions.add(step.caution)
@@ -54,13 +55,13 @@ export function PresentBlock({ block, of, steps, place, segment, wanted, onEvery
       {later.length > 0 ? (
         <View className="gap-1 border-t-2 border-line pt-2">
           {later.map((step) => (
-            <T key={step.key} kind="quiet">{`then: ${step.text}`}</T>
+            <T key={step.key} kind="quiet">{say`then: ${step.text}`}</T>
           ))}
         </View>
       ) : null}
       <Pressable role="button" onPress={onEveryStep} className="min-h-[40px] justify-center self-start">
         <T kind="small" className="underline">
-          Every step of this block
+          {say`Every step of this block`}
         </T>
       </Pressable>
     </View>

@@ -1,4 +1,5 @@
 import type { SheetStep } from '@evenround/core/train'
+import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import type { VisitPlace } from '../../data/visit-acts'
@@ -21,7 +22,7 @@ export function PresentRung({ step, of, place, segment }: PresentRungProps) {
   const stage = stageOfStep(step, place.stop)
   return (
     <View className="gap-3 rounded-card border-2 border-line border-l-8 border-l-kelp bg-sheet p-4" testID="rung">
-      <T kind="quiet">{`Step ${step.n} of ${of}${stage ? ` · position ${stage.position}` : ''}`}</T>
+      <T kind="quiet">{say`Step ${step.n} of ${of}${stage ? say` · position ${stage.position}` : ''}`}</T>
       <T kind="title" level={1}>
         {step.text}
       </T>
@@ -33,7 +34,7 @@ export function PresentRung({ step, of, place, segment }: PresentRungProps) {
       <ClockFace left={left} />
       <View className="border-t-2 border-line pt-2">
         <T>
-          <T kind="strong">Why: </T>
+          <T kind="strong">{say`Why: `}</T>
           {step.why}
         </T>
         <With step={step} />
@@ -54,7 +55,7 @@ export function Caution({ text }: { text: string | undefined }) {
 }
 
 export function With({ step: { tools, consumables } }: { step: SheetStep }) {
-  return tools.length + consumables.length > 0 ? <T kind="small">{`With: ${[...tools, ...consumables].join(', ')}`}</T> : null
+  return tools.length + consumables.length > 0 ? <T kind="small">{say`With: ${[...tools, ...consumables].join(', ')}`}</T> : null
 }
 
 /** What is to be written on the part that went in. */
@@ -63,7 +64,7 @@ export function MarkText({ step, place }: { step: SheetStep; place: VisitPlace }
   if (mark === undefined) return null
   return (
     <View className="rounded-card border-2 border-line bg-paper px-3 py-2">
-      <T kind="small">Write on it</T>
+      <T kind="small">{say`Write on it`}</T>
       <T kind="heading" selectable>
         {mark}
       </T>
@@ -77,9 +78,11 @@ export function ClockFace({ left }: { left: number | null }) {
   return (
     <>
       <T kind="figure" role="timer" className={left > 0 ? 'text-brine' : 'text-lichen-text'}>
-        {left > 0 ? countdown(left) : 'Time is over'}
+        {left > 0 ? countdown(left) : say`Time is over`}
       </T>
-      {left > 0 ? <T kind="small">It goes on while the phone is locked, and sounds at its end as long as this page is open.</T> : null}
+      {left > 0 ? (
+        <T kind="small">{say`It goes on while the phone is locked, and sounds at its end as long as this page is open.`}</T>
+      ) : null}
     </>
   )
 }
@@ -89,7 +92,7 @@ export function RungActs({ act, onCannot, onWanting }: { act: SegmentAct; onCann
   const [asked, setAsked] = useState(false)
   return (
     <>
-      <Button label="Can’t do" size="big" onPress={onCannot} />
+      <Button label={say`Can’t do`} size="big" onPress={onCannot} />
       <Button
         label={asked && act.run === null && act.wanting ? act.wanting : act.label}
         kind="act"

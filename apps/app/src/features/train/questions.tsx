@@ -1,3 +1,4 @@
+import { say } from '@evenround/core/words'
 import type { VisitPlace } from '../../data/visit-acts'
 import { FindingChoice } from '../../parts/visit/finding'
 import { PartNumber } from '../../parts/visit/part-number'
@@ -44,18 +45,18 @@ export function QuestionView({ question, place, named }: QuestionViewProps) {
       <>
         {title}
         <Choice
-          label="Your answer"
+          label={say`Your answer`}
           quietLabel
           value={draft.answer}
           options={[
-            { value: 'yes', label: 'Yes, as drawn' },
-            { value: 'no', label: 'No, or not sure' },
+            { value: 'yes', label: say`Yes, as drawn` },
+            { value: 'no', label: say`No, or not sure` },
           ]}
           onChange={(answer) => set({ answer })}
         />
         {draft.answer === 'no' ? (
           <T kind="strong" className="text-oxblood">
-            Then the valve that is shut may isolate nothing: the sheet goes on with one further up.
+            {say`Then the valve that is shut may isolate nothing: the sheet goes on with one further up.`}
           </T>
         ) : null}
       </>

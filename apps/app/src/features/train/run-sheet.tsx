@@ -10,6 +10,7 @@ import {
   type Train,
 } from '@evenround/core/train'
 import { leftOut } from '@evenround/core/visit'
+import { say } from '@evenround/core/words'
 import { Redirect, useRouter } from 'expo-router'
 import { useMemo, useState } from 'react'
 import { Pressable, ScrollView, View } from 'react-native'
@@ -50,19 +51,19 @@ export function RunSheet({ id }: { id: string }) {
   const stop = page.data?.stop
   const visitId = useVisitOfStop(stop)
   const visit = useVisit(visitId)
-  const back = <BackLink href={`/stop/${id}`} label={stop?.site.name ?? 'The stop'} />
+  const back = <BackLink href={`/stop/${id}`} label={stop?.site.name ?? say`The stop`} />
   if (!stop || !me.data || !visit.ready) {
     return (
-      <Screen over={back} title="Run sheet">
+      <Screen over={back} title={say`Run sheet`}>
         {page.error && !stop ? (
-          <Failed what="This run sheet cannot be shown" error={page.error} onRetry={() => void page.refetch()} />
+          <Failed what={say`This run sheet cannot be shown`} error={page.error} onRetry={() => void page.refetch()} />
         ) : (
-          <Waiting what="Loading the run sheet" />
+          <Waiting what={say`Loading the run sheet`} />
         )}
       </Screen>
     )
   }
-  if (!mayRecord) return <ReadOnly over={back} title="Run sheet" />
+  if (!mayRecord) return <ReadOnly over={back} title={say`Run sheet`} />
   if (visitId === null || visit.state.begun === null) return <Redirect href={`/stop/${id}/measure`} />
   if (visit.state.finished) return <Redirect href={`/stop/${id}/finish`} />
   const train = visit.train ?? stop.system.train
@@ -91,10 +92,10 @@ function Sheet({ back, place, schools, train, newHere }: SheetProps) {
     return (
       <Screen
         over={back}
-        title="Run sheet"
-        bottom={<Button label="To the finish" kind="act" size="big" grow onPress={() => router.push(`/stop/${stop.id}/finish`)} />}
+        title={say`Run sheet`}
+        bottom={<Button label={say`To the finish`} kind="act" size="big" grow onPress={() => router.push(`/stop/${stop.id}/finish`)} />}
       >
-        <Empty title="No sheet for this one" text={sheet.text} />
+        <Empty title={say`No sheet for this one`} text={sheet.text} />
       </Screen>
     )
   }
@@ -106,12 +107,12 @@ function Sheet({ back, place, schools, train, newHere }: SheetProps) {
     if (action === null) return isLeft(made.steps, done, stage) ? null : STAYS
     return made.steps.some(({ verb, at }) => verb !== 'measure' && at[0] === stage)
       ? null
-      : 'Nothing that can be shut keeps the water away from it: put it on a day of its own.'
+      : say`Nothing that can be shut keeps the water away from it: put it on a day of its own.`
   }
   return <Rungs back={back} sheet={sheet} place={place} train={train} newHere={newHere} problemWith={problemWith} />
 }
 
-const STAYS = 'It cannot be put back from here without harm: finish it, or end the visit and say what stays as it is.'
+const STAYS = say`It cannot be put back from here without harm: finish it, or end the visit and say what stays as it is.`
 /** Nothing new goes into a stage any more: what is still to come of it puts the old part back. */
 const isLeft = (steps: readonly SheetStep[], done: readonly string[], stage: string): boolean =>
   steps.every(({ key, verb, at }) => done.includes(key) || (verb !== 'mark' && verb !== 'measure') || at[0] !== stage)
@@ -188,7 +189,7 @@ function Changing({ on, set, place, sheet, train, problemWith }: ChangingProps) 
   if (on) return <ChangeWork place={place} train={train} steps={sheet.steps} problemWith={problemWith} onClose={() => set(false)} />
   return (
     <View className="self-start">
-      <Button label="Change today’s work" onPress={() => set(true)} />
+      <Button label={say`Change today’s work`} onPress={() => set(true)} />
     </View>
   )
 }
@@ -230,7 +231,7 @@ function LadderView({ rungs, present, blocks, newHere, place, sheet, train, prob
       <View className="flex-1 flex-row">
         <ScrollView className={`flex-1 ${desk ? 'max-w-[776px]' : ''}`} contentContainerClassName="w-full gap-3 px-4 py-3">
           <View className="self-start">
-            <Segments label="How the sheet is shown" value={depth} words={DEPTHS} onChange={setDepth} />
+            <Segments label={say`How the sheet is shown`} value={depth} words={DEPTHS} onChange={setDepth} />
           </View>
           {desk ? null : before}
           {steps.length > 1 || inBlocks ? (
@@ -248,8 +249,8 @@ function LadderView({ rungs, present, blocks, newHere, place, sheet, train, prob
           )}
           {depth === 'blocks' && !inBlocks ? (
             <View className="gap-2 self-start">
-              {newHere ? <T kind="small">Nobody has measured here before: every step is asked, unless you say otherwise.</T> : null}
-              <Button label="This block at once" onPress={() => setShown('at-once')} />
+              {newHere ? <T kind="small">{say`Nobody has measured here before: every step is asked, unless you say otherwise.`}</T> : null}
+              <Button label={say`This block at once`} onPress={() => setShown('at-once')} />
             </View>
           ) : null}
           {cannot ? (
@@ -270,7 +271,7 @@ function LadderView({ rungs, present, blocks, newHere, place, sheet, train, prob
           <Changing on={changing} set={setChanging} place={place} sheet={sheet} train={train} problemWith={problemWith} />
           {aside ? (
             <View className="self-start">
-              <Button label={aside.on ? 'Back to the clock' : 'Meanwhile: marks and monitors'} onPress={() => aside.set(!aside.on)} />
+              <Button label={aside.on ? say`Back to the clock` : say`Meanwhile: marks and monitors`} onPress={() => aside.set(!aside.on)} />
             </View>
           ) : null}
           {desk ? null : after}
@@ -291,7 +292,7 @@ function LadderView({ rungs, present, blocks, newHere, place, sheet, train, prob
   )
 }
 
-const DEPTHS = { blocks: 'Blocks', 'every-step': 'Every step' }
+const DEPTHS = { blocks: say`Blocks`, 'every-step': say`Every step` }
 
 /** What was done before the step of a block that cannot be done: ticked up to the first that still asks for something. */
 function stoppedAt(place: VisitPlace, steps: readonly SheetStep[], at: SheetStep, asked: (step: SheetStep) => Asked | null) {
@@ -305,10 +306,10 @@ function stoppedAt(place: VisitPlace, steps: readonly SheetStep[], at: SheetStep
 function Met({ place }: { place: VisitPlace }) {
   return [...place.state.surprises.values()].map(({ stepKey, surprise }) => (
     <View key={stepKey} className="flex-row items-center gap-3 border-l-4 border-copper pl-3">
-      <T kind="small" className="flex-1">{`${surpriseWords(surprise)}: the sheet goes round it.`}</T>
+      <T kind="small" className="flex-1">{say`${surpriseWords(surprise)}: the sheet goes round it.`}</T>
       <Pressable role="button" onPress={() => void takeSurpriseBack(place, stepKey)} className="min-h-[40px] justify-center px-1">
         <T kind="small" className="underline">
-          take back
+          {say`take back`}
         </T>
       </Pressable>
     </View>
@@ -330,13 +331,16 @@ function AllRungsDone({ rungs, ...rest }: { rungs: Ladder } & Omit<ChangingProps
   return (
     <>
       <ScrollView className="flex-1" contentContainerClassName="w-full max-w-[760px] gap-4 px-4 py-4">
-        <Empty title="Every step is done" text={`${rungs.done.length} steps. What is left is to look over the record and send it.`} />
+        <Empty
+          title={say`Every step is done`}
+          text={say`${rungs.done.length} steps. What is left is to look over the record and send it.`}
+        />
         <Changing on={changing} set={setChanging} {...rest} />
         <DoneRungs steps={rungs.done} place={place} all />
       </ScrollView>
       <View className="border-t-2 border-line bg-sheet px-4 py-3">
         <View className="w-full max-w-[728px] flex-row">
-          <Button label="To the finish" kind="act" size="big" grow onPress={finish} testID="to-finish" />
+          <Button label={say`To the finish`} kind="act" size="big" grow onPress={finish} testID="to-finish" />
         </View>
       </View>
     </>

@@ -1,5 +1,5 @@
-import { many } from '@evenround/core/words'
 import type { SheetStep } from '@evenround/core/train'
+import { many, say } from '@evenround/core/words'
 import { useState } from 'react'
 import { Pressable, View } from 'react-native'
 import { takeBack, type VisitPlace } from '../../data/visit-acts'
@@ -17,7 +17,11 @@ export function DoneRungs({ steps, place, all = false }: { steps: readonly Sheet
   const shown = open ? steps : steps.slice(-DONE_SHOWN)
   return (
     <View>
-      <Earlier count={steps.length - shown.length} text={many(steps.length - shown.length, 'earlier step done · show', 'earlier steps done · show')} onShow={() => setOpen(true)} />
+      <Earlier
+        count={steps.length - shown.length}
+        text={many(steps.length - shown.length, 'earlier step done · show', 'earlier steps done · show')}
+        onShow={() => setOpen(true)}
+      />
       {shown.map((step) => (
         <DoneRung key={step.key} step={step} place={place} />
       ))}
@@ -46,9 +50,11 @@ function DoneRung({ step, place }: { step: SheetStep; place: VisitPlace }) {
         {step.text}
       </T>
       <T kind="label" className="text-lichen-text">
-        done
+        {say`done`}
       </T>
-      {place.state.done.has(step.key) ? <TakeBack label={`Take back step ${step.n}`} onPress={() => void takeBack(place, step)} /> : null}
+      {place.state.done.has(step.key) ? (
+        <TakeBack label={say`Take back step ${step.n}`} onPress={() => void takeBack(place, step)} />
+      ) : null}
     </View>
   )
 }
@@ -57,7 +63,7 @@ function TakeBack({ label, onPress }: { label: string; onPress: () => void }) {
   return (
     <Pressable role="button" aria-label={label} onPress={onPress} className="min-h-[40px] justify-center px-1">
       <T kind="small" className="underline">
-        take back
+        {say`take back`}
       </T>
     </Pressable>
   )
@@ -70,7 +76,11 @@ export function DoneBlocks({ blocks, place }: { blocks: readonly Block[]; place:
   const shown = open ? begun : begun.slice(-BLOCKS_SHOWN)
   return (
     <View>
-      <Earlier count={begun.length - shown.length} text={many(begun.length - shown.length, 'earlier block done · show', 'earlier blocks done · show')} onShow={() => setOpen(true)} />
+      <Earlier
+        count={begun.length - shown.length}
+        text={many(begun.length - shown.length, 'earlier block done · show', 'earlier blocks done · show')}
+        onShow={() => setOpen(true)}
+      />
       {shown.map((block) => (
         <DoneBlock key={block.name} block={block} steps={block.steps.filter((step) => !block.left.includes(step))} place={place} />
       ))}
@@ -97,10 +107,10 @@ function DoneBlock({ block, steps, place }: { block: Block; steps: readonly Shee
             {block.name}
           </T>
           <T kind="label" className="text-lichen-text">
-            {block.left.length === 0 ? 'done' : `${steps.length} of ${block.steps.length}`}
+            {block.left.length === 0 ? say`done` : say`${steps.length} of ${block.steps.length}`}
           </T>
         </Pressable>
-        {ticked.length > 0 ? <TakeBack label={`Take back ${block.name}`} onPress={() => void takeBack(place, ...ticked)} /> : null}
+        {ticked.length > 0 ? <TakeBack label={say`Take back ${block.name}`} onPress={() => void takeBack(place, ...ticked)} /> : null}
       </View>
       {open ? (
         <View className="pl-6">
@@ -113,7 +123,7 @@ function DoneBlock({ block, steps, place }: { block: Block; steps: readonly Shee
 
 export function ComingBlocks({ blocks }: { blocks: readonly Block[] }) {
   return (
-    <View aria-label="Next blocks" role="list">
+    <View aria-label={say`Next blocks`} role="list">
       {blocks.map((block) => (
         <View key={block.name} role="listitem" className="flex-row gap-3 border-b border-line py-2">
           <T kind="quiet" className="w-7 text-right">
@@ -131,7 +141,7 @@ export function ComingBlocks({ blocks }: { blocks: readonly Block[] }) {
 
 export function ComingSteps({ steps }: { steps: readonly SheetStep[] }) {
   return (
-    <View aria-label="Next steps" role="list">
+    <View aria-label={say`Next steps`} role="list">
       {steps.slice(0, PEEK).map((step) => (
         <View key={step.key} role="listitem" className="flex-row gap-3 py-1.5">
           <T kind="quiet" className="w-7 text-right">

@@ -1,3 +1,4 @@
+import { say } from '@evenround/core/words'
 import { View } from 'react-native'
 import { askedIn, useUnits } from '../../data/units'
 import type { Salt } from '../../data/visit-acts'
@@ -18,9 +19,9 @@ export function SaltFields({ salt, onChange }: { salt: Salt; onChange: (salt: Sa
   )
   return (
     <View className="flex-row flex-wrap gap-2">
-      {field('saltKg', 'Salt filled in', 'mass', '0 where it was full')}
-      {field('hardnessInMgL', 'Hardness before it', 'hardness')}
-      {field('hardnessOutMgL', 'Hardness after it', 'hardness')}
+      {field('saltKg', say`Salt filled in`, 'mass', say`0 where it was full`)}
+      {field('hardnessInMgL', say`Hardness before it`, 'hardness')}
+      {field('hardnessOutMgL', say`Hardness after it`, 'hardness')}
     </View>
   )
 }

@@ -1,5 +1,6 @@
 import type { StopDto } from '@evenround/contract/site'
 import { minutesOf, type SheetHold, type SheetMinutes, type SheetStep, type Task } from '@evenround/core/train'
+import { say } from '@evenround/core/words'
 import { stageOfStep } from './sheet-view'
 
 /** A part of the sheet that is ticked at once. */
@@ -68,7 +69,7 @@ export function segmentOf(
 const whole = (minutes: number): number => Math.max(1, Math.round(minutes))
 /** "about 4 min", and what runs by itself: "about 4 min, and 10 of clocks". */
 export function minutesWords({ handsOnMin, waitingMin }: SheetMinutes): string {
-  const hands = handsOnMin > 0 ? `about ${whole(handsOnMin)} min` : ''
+  const hands = handsOnMin > 0 ? say`about ${whole(handsOnMin)} min` : ''
   if (waitingMin <= 0) return hands
-  return hands === '' ? `${whole(waitingMin)} min of clocks` : `${hands}, and ${whole(waitingMin)} of clocks`
+  return hands === '' ? say`${whole(waitingMin)} min of clocks` : say`${hands}, and ${whole(waitingMin)} of clocks`
 }

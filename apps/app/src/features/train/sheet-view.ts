@@ -1,6 +1,7 @@
 import type { StopDto, VisitTime } from '@evenround/contract/site'
 import { minutesOf, type SheetStep } from '@evenround/core/train'
 import { remainingSeconds, type VisitState } from '@evenround/core/visit'
+import { say } from '@evenround/core/words'
 
 export interface Ladder {
   done: SheetStep[]
@@ -42,9 +43,9 @@ export function stageOfStep(step: SheetStep, stop: StopDto) {
 
 /** How much is left: hands at the pace that plan and day line go by, clocks apart. */
 export function leftWords({ present, coming }: Ladder, time?: VisitTime | null): string {
-  if (!present) return 'all done'
+  if (!present) return say`all done`
   const { handsOnMin: bySheet, waitingMin } = minutesOf([present, ...coming])
   const handsOnMin = bySheet * (time && time.sheetMin > 0 ? time.handsOnMin / time.sheetMin : 1)
-  const clocks = waitingMin > 0 ? ` · ${Math.round(waitingMin)} min of clocks` : ''
-  return `about ${Math.round(handsOnMin)} min left${clocks}`
+  const clocks = waitingMin > 0 ? say` · ${Math.round(waitingMin)} min of clocks` : ''
+  return say`about ${Math.round(handsOnMin)} min left${clocks}`
 }

@@ -1,6 +1,7 @@
 import type { StopDto } from '@evenround/contract/site'
 import type { SheetHold, SheetStep, Task } from '@evenround/core/train'
 import { chose, early, remainingSeconds } from '@evenround/core/visit'
+import { say } from '@evenround/core/words'
 import { useRouter } from 'expo-router'
 import { useMemo, useState } from 'react'
 import { useNow } from '../../data/now'
@@ -61,12 +62,12 @@ export interface Question {
 /** What still has to be said at a question; null where nothing is. */
 function wantedAt({ asked, draft, asksDirt, number }: Question): string | null {
   if (asked === 'finding') {
-    if (draft.finding.found === null) return 'Choose how it was'
-    return asksDirt && draft.finding.dirtPast === null ? 'Did dirt get past it?' : null
+    if (draft.finding.found === null) return say`Choose how it was`
+    return asksDirt && draft.finding.dirtPast === null ? say`Did dirt get past it?` : null
   }
-  if (asked === 'answer') return draft.answer === null ? 'Answer the question' : null
-  if (asked === 'salt') return draft.salt.saltKg === null ? 'How much salt went in?' : null
-  return asked === 'part' && number === '' ? 'Which part went in?' : null
+  if (asked === 'answer') return draft.answer === null ? say`Answer the question` : null
+  if (asked === 'salt') return draft.salt.saltKg === null ? say`How much salt went in?` : null
+  return asked === 'part' && number === '' ? say`Which part went in?` : null
 }
 
 function givenAt({ asked, draft, number, step }: Question, holds: readonly SheetHold[]): Given {
@@ -117,15 +118,15 @@ export function useSegment({ steps, place, holds, tasks }: SegmentInput) {
     }
     const wanting = questions.map(wantedAt).find((one) => one !== null)
     const asked = questions.at(-1)?.step === last ? questions.at(-1)?.asked : undefined
-    const all = steps.length === 1 ? 'Done' : `All ${steps.length} done`
+    const all = steps.length === 1 ? say`Done` : say`All ${steps.length} done`
     // Among many lines the question stands further down: the act says which.
-    if (wanting) return { label: steps.length > 1 ? wanting : 'Done', run: null, wanting }
+    if (wanting) return { label: steps.length > 1 ? wanting : say`Done`, run: null, wanting }
     // A wrong part is noticed while it can still be taken out.
     const wrong = questions.find(({ problem, draft, number }) => problem !== null && draft.doubted !== number)
-    if (wrong) return { label: `It says ${wrong.number}`, run: () => wrong.set({ doubted: wrong.number }) }
+    if (wrong) return { label: say`It says ${wrong.number}`, run: () => wrong.set({ doubted: wrong.number }) }
     if (asked === 'reading')
       return {
-        label: 'Measure',
+        label: say`Measure`,
         run: () => {
           untilLast()
           router.push(`/stop/${stop.id}/measure?phase=${phaseOf(last)}`)
@@ -133,7 +134,7 @@ export function useSegment({ steps, place, holds, tasks }: SegmentInput) {
       }
     if (asked === 'clock' && timer === null)
       return {
-        label: `Start the ${Math.round(last.minutes)} min clock`,
+        label: say`Start the ${Math.round(last.minutes)} min clock`,
         run: () => {
           untilLast()
           void startTimer(place, last)
@@ -141,13 +142,13 @@ export function useSegment({ steps, place, holds, tasks }: SegmentInput) {
       }
     if (asked === 'clock' && left !== null && left > 0)
       return {
-        label: 'Done before its time',
+        label: say`Done before its time`,
         run: () => void recordSteps(place, steps, new Map([...given, [last.key, { result: early(countdown(left)) }]])),
       }
-    if (asked === 'hold') return { label: 'Customer informed, start hold', run: doAll }
-    if (questions.some(({ problem }) => problem !== null)) return { label: 'It is right all the same', run: doAll }
+    if (asked === 'hold') return { label: say`Customer informed, start hold`, run: doAll }
+    if (questions.some(({ problem }) => problem !== null)) return { label: say`It is right all the same`, run: doAll }
     const only = steps.length === 1 ? questions[0] : undefined
-    return { label: only?.asked === 'part' ? `It says ${only.number}` : all, run: doAll }
+    return { label: only?.asked === 'part' ? say`It says ${only.number}` : all, run: doAll }
   })()
   const keys = useMemo(() => ({ Enter: () => act.run?.() }), [act])
   useKeys(keys)

@@ -1,5 +1,6 @@
 import type { VanList } from '@evenround/contract/rounds'
 import { addDays } from '@evenround/core/units'
+import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { Pressable, View } from 'react-native'
 import { useMe } from '../../data/queries'
@@ -12,8 +13,8 @@ import { Empty, Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
 
 type Item = VanList['items'][number]
-const KINDS = { part: 'Parts', chlorine: 'Chlorine, strips, bottles', consumable: 'Used up', tool: 'Tools' } as const
-const WHEN = { today: 'Today', tomorrow: 'Tomorrow', week: 'Seven days' } as const
+const KINDS = { part: say`Parts`, chlorine: say`Chlorine, strips, bottles`, consumable: say`Used up`, tool: say`Tools` } as const
+const WHEN = { today: say`Today`, tomorrow: say`Tomorrow`, week: say`Seven days` } as const
 
 /** What must be in the van: ticked when it is in, named with its order-by date when it is short. */
 export function Van() {
@@ -25,23 +26,23 @@ export function Van() {
   const items = van.data?.items ?? []
   const loaded = items.filter(({ state }) => state === 'loaded').length
   return (
-    <Screen over={<BackLink href="/today" label="Today" />} title={`Load ${me?.person.van ?? 'the van'}`}>
-      <Segments label="For" value={when} words={WHEN} onChange={setWhen} />
+    <Screen over={<BackLink href="/today" label={say`Today`} />} title={say`Load ${me?.person.van ?? say`the van`}`}>
+      <Segments label={say`For`} value={when} words={WHEN} onChange={setWhen} />
       {van.data ? (
         items.length === 0 ? (
-          <Empty title="Nothing to load" text="No stops are planned for you in this time." />
+          <Empty title={say`Nothing to load`} text={say`No stops are planned for you in this time.`} />
         ) : (
           <>
-            <T kind="quiet">{`${loaded} of ${items.length} in the van. Tap once when it is in, again when it is short.`}</T>
+            <T kind="quiet">{say`${loaded} of ${items.length} in the van. Tap once when it is in, again when it is short.`}</T>
             {(Object.keys(KINDS) as Item['kind'][]).map((kind) => (
               <Kind key={kind} kind={kind} items={items.filter((item) => item.kind === kind)} day={van.data.from} today={today ?? ''} />
             ))}
           </>
         )
       ) : van.error ? (
-        <Failed what="The list cannot be shown" error={van.error} onRetry={() => void van.refetch()} />
+        <Failed what={say`The list cannot be shown`} error={van.error} onRetry={() => void van.refetch()} />
       ) : (
-        <Waiting what="Loading the list" />
+        <Waiting what={say`Loading the list`} />
       )}
     </Screen>
   )
@@ -70,7 +71,7 @@ function Row({ item, day, today }: { item: Item; day: string; today: string }) {
     <Pressable
       role="checkbox"
       aria-checked={state === 'loaded' ? true : state === 'short' ? 'mixed' : false}
-      aria-label={`${name}, ${count} ${unit}${state === 'short' ? ', short' : ''}`}
+      aria-label={`${name}, ${count} ${unit}${state === 'short' ? say`, short` : ''}`}
       testID={`van-${key}`}
       onPress={() => void tickVan(day, key, NEXT[state ?? 'none'])}
       className="min-h-[56px] flex-row items-center gap-3 border-b-2 border-line py-2"
@@ -85,12 +86,12 @@ function Row({ item, day, today }: { item: Item; day: string; today: string }) {
       <View className="min-w-0 flex-1">
         <T kind="strong">{kind === 'part' ? `${key} · ${name}` : name}</T>
         <T kind="small" numberOfLines={2}>
-          {forSites.length > 3 ? `${forSites.slice(0, 3).join(', ')} and ${forSites.length - 3} more` : forSites.join(', ')}
+          {forSites.length > 3 ? say`${forSites.slice(0, 3).join(', ')} and ${forSites.length - 3} more` : forSites.join(', ')}
         </T>
         {state === 'short' && orderBy ? (
           <T kind="label" className="text-copper-text">
             {late
-              ? `Short: needed ${plainDay(firstDay)}, and an order would have had to go by ${plainDay(orderBy)}. Move the stop or fetch it.`
+              ? say`Short: needed ${plainDay(firstDay)}, and an order would have had to go by ${plainDay(orderBy)}. Move the stop or fetch it.`
               : `Short: order by ${plainDay(orderBy)}, needed ${plainDay(firstDay)}.`}
           </T>
         ) : null}

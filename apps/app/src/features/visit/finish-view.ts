@@ -1,6 +1,7 @@
 import type { StopDto } from '@evenround/contract/site'
 import { soaksInTank, stageOf, type Task } from '@evenround/core/train'
 import type { AfterDoubt, VisitOutcome, VisitState } from '@evenround/core/visit'
+import { say } from '@evenround/core/words'
 import { type OpenSheet, workAt } from '../../parts/visit/sheet'
 
 /** Stages whose new part is still missing from the record. */
@@ -56,15 +57,15 @@ export function finishProblem({
   const missing = notFitted(stop, state, sheet)
   if (outcome === 'done' && missing.length > 0) {
     const places = missing.map(({ position }) => position).join(', ')
-    return `Done, but position ${places} has no new part in the record. Record it above, or say “Partly done”.`
+    return say`Done, but position ${places} has no new part in the record. Record it above, or say “Partly done”.`
   }
   if (leftStanding.length > 0 && outcome === 'done')
-    return 'Done, but not everything is as in service. Go back to the run sheet and put it back, or say “Partly done”.'
+    return say`Done, but not everything is as in service. Go back to the run sheet and put it back, or say “Partly done”.`
   if (outcome === 'done' && doubts.some(({ notDone }) => notDone))
-    return 'Done, but the water says otherwise. Look at what stands above and measure again, or say “Not right yet”.'
+    return say`Done, but the water says otherwise. Look at what stands above and measure again, or say “Not right yet”.`
   if (outcome === 'done' && doubts.length > 0 && kept.trim() === '')
-    return 'The readings after the work are asked about: say why they are right all the same, or say “Not right yet”.'
-  if (leftStanding.length > 0 && !standsKnown) return 'Something stays shut, open or off: tell the customer, then tick it.'
-  if (state.holds.length > 0 && !customerTold) return 'A hold starts with this visit: tell the customer, then tick it.'
+    return say`The readings after the work are asked about: say why they are right all the same, or say “Not right yet”.`
+  if (leftStanding.length > 0 && !standsKnown) return say`Something stays shut, open or off: tell the customer, then tick it.`
+  if (state.holds.length > 0 && !customerTold) return say`A hold starts with this visit: tell the customer, then tick it.`
   return null
 }

@@ -2,6 +2,7 @@ import type { MeDto } from '@evenround/contract/firm'
 import type { StopPageDto } from '@evenround/contract/site'
 import { isFitted, type Train } from '@evenround/core/train'
 import type { VisitOutcome, VisitState } from '@evenround/core/visit'
+import { say } from '@evenround/core/words'
 import { useLocalSearchParams, useRouter } from 'expo-router'
 import { useMemo, useState } from 'react'
 import { View } from 'react-native'
@@ -43,12 +44,12 @@ interface PutBackProps {
 function PutBack({ stopId, mayLeave, onLeave }: PutBackProps) {
   const router = useRouter()
   const toSheet = (): void => router.push(`/stop/${stopId}/sheet`)
-  const back = <Button label="Back to the run sheet" onPress={toSheet} />
+  const back = <Button label={say`Back to the run sheet`} onPress={toSheet} />
   if (!mayLeave) return <View className="self-start">{back}</View>
   return (
     <WhyLeft
-      label="Why the rest is left"
-      act="Stop here: put everything back"
+      label={say`Why the rest is left`}
+      act={say`Stop here: put everything back`}
       beside={back}
       onLeave={(why) => void onLeave(why).then(toSheet)}
     />
@@ -57,7 +58,7 @@ function PutBack({ stopId, mayLeave, onLeave }: PutBackProps) {
 
 /** The note, with why readings that were asked about were kept. */
 const noteOf = (note: string, kept: string): string =>
-  [note.trim(), kept.trim() === '' ? '' : `Readings after the work were asked about and kept: ${kept.trim()}`]
+  [note.trim(), kept.trim() === '' ? '' : say`Readings after the work were asked about and kept: ${kept.trim()}`]
     .filter((line) => line !== '')
     .join('\n')
 
@@ -69,15 +70,15 @@ export function Finish({ id }: { id: string }) {
   const stop = page.data?.stop
   const visitId = useVisitOfStop(stop)
   const visit = useVisit(visitId)
-  const back = <BackLink href={`/stop/${id}/sheet`} label="Run sheet" />
-  if (!mayRecord && me.data) return <ReadOnly over={<BackLink href={`/stop/${id}`} label="The stop" />} title="Finish" />
+  const back = <BackLink href={`/stop/${id}/sheet`} label={say`Run sheet`} />
+  if (!mayRecord && me.data) return <ReadOnly over={<BackLink href={`/stop/${id}`} label={say`The stop`} />} title={say`Finish`} />
   if (!page.data || !stop || !me.data || !visit.ready) {
     return (
-      <Screen over={back} title="Finish">
+      <Screen over={back} title={say`Finish`}>
         {page.error && !stop ? (
-          <Failed what="This visit cannot be shown" error={page.error} onRetry={() => void page.refetch()} />
+          <Failed what={say`This visit cannot be shown`} error={page.error} onRetry={() => void page.refetch()} />
         ) : (
-          <Waiting what="Loading the visit" />
+          <Waiting what={say`Loading the visit`} />
         )}
       </Screen>
     )
@@ -85,8 +86,8 @@ export function Finish({ id }: { id: string }) {
   if (visit.state.finished && visitId !== null) return <Finished page={page.data} state={visit.state} visitId={visitId} me={me.data} />
   if (visitId === null) {
     return (
-      <Screen over={<BackLink href={`/stop/${id}`} label={stop.site.name} />} title="Finish">
-        <Failed what="This visit has not begun" error={new Error('Begin at the stop: measure first.')} />
+      <Screen over={<BackLink href={`/stop/${id}`} label={stop.site.name} />} title={say`Finish`}>
+        <Failed what={say`This visit has not begun`} error={new Error('Begin at the stop: measure first.')} />
       </Screen>
     )
   }
@@ -163,18 +164,18 @@ function FinishForm({ back, train, page, state, visitId, me }: FinishFormProps) 
   return (
     <Screen
       over={back}
-      title="Finish"
-      bottom={<Button label="Finish the visit" kind="act" size="big" grow onPress={() => void finish()} testID="finish" />}
+      title={say`Finish`}
+      bottom={<Button label={say`Finish the visit`} kind="act" size="big" grow onPress={() => void finish()} testID="finish" />}
     >
-      <Choice label="How did it go?" value={typed.outcome} options={OUTCOMES} onChange={(outcome) => put({ outcome })} />
+      <Choice label={say`How did it go?`} value={typed.outcome} options={OUTCOMES} onChange={(outcome) => put({ outcome })} />
       <View className="gap-2">
         <T kind="heading" level={2}>
-          Readings
+          {say`Readings`}
         </T>
         <ReadingsTable before={before} after={after} />
         {missingAfter && doubts.length === 0 ? (
           <View className="self-start">
-            <Button label="Measure again" onPress={() => router.push(`/stop/${stop.id}/measure?phase=after`)} />
+            <Button label={say`Measure again`} onPress={() => router.push(`/stop/${stop.id}/measure?phase=after`)} />
           </View>
         ) : null}
       </View>
@@ -182,30 +183,29 @@ function FinishForm({ back, train, page, state, visitId, me }: FinishFormProps) 
         <View className="gap-2">
           <AfterDoubts doubts={doubts} />
           <View className="flex-row flex-wrap gap-2">
-            <Button label="Measure again" onPress={() => router.push(`/stop/${stop.id}/measure?phase=after`)} />
-            {typed.outcome === 'done' ? <Button label="Not right yet" onPress={() => put({ outcome: 'not-right' })} /> : null}
+            <Button label={say`Measure again`} onPress={() => router.push(`/stop/${stop.id}/measure?phase=after`)} />
+            {typed.outcome === 'done' ? <Button label={say`Not right yet`} onPress={() => put({ outcome: 'not-right' })} /> : null}
           </View>
           {typed.outcome === 'done' && !doubts.some(({ notDone }) => notDone) ? (
             <Field
-              label="Why it is right all the same"
+              label={say`Why it is right all the same`}
               value={kept}
               onChangeText={(next) => put({ kept: next })}
               maxLength={300}
-              hint="It stands with the visit’s note"
+              hint={say`It stands with the visit’s note`}
             />
           ) : null}
         </View>
       ) : null}
       {standing.length > 0 ? (
-        <Notice tone="danger" title="Not as in service">
+        <Notice tone="danger" title={say`Not as in service`}>
           {standing.map((text) => (
             <T key={text} kind="strong">
               {text}
             </T>
           ))}
           <T>
-            Put it back before you go: what nothing new went into is left for another day, and the run sheet says how the old parts go back
-            in, and the water. Nothing is put under pressure while a body is open.
+            {say`Put it back before you go: what nothing new went into is left for another day, and the run sheet says how the old parts go back in, and the water. Nothing is put under pressure while a body is open.`}
           </T>
           <PutBack
             stopId={stop.id}
@@ -216,8 +216,8 @@ function FinishForm({ back, train, page, state, visitId, me }: FinishFormProps) 
             }}
           />
           <Tick
-            label="It stays so, and the customer knows"
-            hint="It stands on the slip, in the book and at the next visit"
+            label={say`It stays so, and the customer knows`}
+            hint={say`It stands on the slip, in the book and at the next visit`}
             value={typed.standsKnown}
             onChange={(standsKnown) => put({ standsKnown })}
           />
@@ -226,25 +226,25 @@ function FinishForm({ back, train, page, state, visitId, me }: FinishFormProps) 
       <FittedParts place={place} sheet={sheet} />
       <View className="gap-2">
         <T kind="heading" level={2}>
-          Before you go
+          {say`Before you go`}
         </T>
         {monitor ? (
           <Tick
-            label="Monitor reset"
-            hint="A reminder nobody reset counts from the wrong day"
+            label={say`Monitor reset`}
+            hint={say`A reminder nobody reset counts from the wrong day`}
             value={typed.monitorReset}
             onChange={(monitorReset) => put({ monitorReset })}
           />
         ) : null}
         <Tick
-          label="Customer told"
-          hint={state.holds.length > 0 ? state.holds.map(({ text }) => text).join(' ') : 'What was done, and when you come next'}
+          label={say`Customer told`}
+          hint={state.holds.length > 0 ? state.holds.map(({ text }) => text).join(' ') : say`What was done, and when you come next`}
           value={typed.customerTold}
           onChange={(customerTold) => put({ customerTold })}
         />
       </View>
       <NoteFault system={stop.system} siteId={stop.site.id} visitId={visitId} />
-      <Field label="Note for the next one here" value={typed.note} onChangeText={(note) => put({ note })} multiline maxLength={2000} />
+      <Field label={say`Note for the next one here`} value={typed.note} onChangeText={(note) => put({ note })} multiline maxLength={2000} />
       {tried && problem ? (
         <T kind="strong" role="alert" className="text-oxblood">
           {problem}

@@ -1,6 +1,7 @@
 import type { MeDto } from '@evenround/contract/firm'
 import type { FollowsWhy, StopPageDto } from '@evenround/contract/site'
 import type { VisitState } from '@evenround/core/visit'
+import { say } from '@evenround/core/words'
 import { useRouter } from 'expo-router'
 import { View } from 'react-native'
 import { useOutbox } from '../../data/outbox'
@@ -26,19 +27,19 @@ interface FinishedProps {
 }
 
 const FOLLOWS: Record<FollowsWhy, string> = {
-  soak: 'Second visit',
-  'partly-done': 'What was left',
-  'not-right': 'To look for what is not right',
-  'nobody-home': 'Once more',
-  'part-missing': 'With the part',
+  soak: say`Second visit`,
+  'partly-done': say`What was left`,
+  'not-right': say`To look for what is not right`,
+  'nobody-home': say`Once more`,
+  'part-missing': say`With the part`,
 }
 /** The same to the customer. */
 const AGAIN: Record<FollowsWhy, string> = {
-  soak: 'the new carbon bed is rinsed and put into service',
-  'partly-done': 'to finish the work',
-  'not-right': 'to look for what keeps the water from being right',
-  'nobody-home': 'nobody was at home this time',
-  'part-missing': 'with the part that was missing',
+  soak: say`the new carbon bed is rinsed and put into service`,
+  'partly-done': say`to finish the work`,
+  'not-right': say`to look for what keeps the water from being right`,
+  'nobody-home': say`nobody was at home this time`,
+  'part-missing': say`with the part that was missing`,
 }
 
 /** After the end: is it sent, when is the next time, where to now. */
@@ -55,39 +56,39 @@ export function Finished({ page, state, visitId, me }: FinishedProps) {
   const next = nextDue(page, state, me.today)
   const nextStop = today.data?.stops.find(({ id, visit }) => id !== stop.id && !visit?.finished)
   return (
-    <Screen over={<BackLink href="/today" label="Today" />} title={stop.site.name}>
-      <Notice tone="good" title={`${OUTCOME_WORDS[state.finished?.outcome ?? 'done']}. It is in the book.`} live>
+    <Screen over={<BackLink href="/today" label={say`Today`} />} title={stop.site.name}>
+      <Notice tone="good" title={say`${OUTCOME_WORDS[state.finished?.outcome ?? 'done']}. It is in the book.`} live>
         <T>
           {waiting > 0
-            ? `${waiting} entries are kept on this device and are sent when there is a network.`
-            : 'Everything has reached the server.'}
+            ? say`${waiting} entries are kept on this device and are sent when there is a network.`
+            : say`Everything has reached the server.`}
         </T>
       </Notice>
       {next ? (
         <View className="gap-1">
           <T kind="heading" level={2}>
-            Next time here
+            {say`Next time here`}
           </T>
-          <T kind="figure">{isLate(next.due) ? 'As soon as can be' : shortDay(next.due.due, me.today)}</T>
-          <T>{`${stageName(next.stage)}, position ${next.stage.position}. ${dueWords(next.due, next.governing, me.today, units)}`}</T>
+          <T kind="figure">{isLate(next.due) ? say`As soon as can be` : shortDay(next.due.due, me.today)}</T>
+          <T>{say`${stageName(next.stage)}, position ${next.stage.position}. ${dueWords(next.due, next.governing, me.today, units)}`}</T>
         </View>
       ) : null}
       {state.holds.map((hold) => (
         <View key={hold.id} className="rounded-card border-2 border-oxblood bg-sheet px-3 py-2">
-          <T>{`${hold.text}${hold.until ? ` Until ${instantText(hold.until, me.firm.timeZone)}.` : ''}`}</T>
+          <T>{`${hold.text}${hold.until ? say` Until ${instantText(hold.until, me.firm.timeZone)}.` : ''}`}</T>
         </View>
       ))}
       {followUp ? (
         <Notice tone="look" title={`${FOLLOWS[followUp.why]}: ${longDay(followUp.day)}`}>
-          <T>It is on your round, at the end of that day. The office may move it inside its window.</T>
+          <T>{say`It is on your round, at the end of that day. The office may move it inside its window.`}</T>
         </Notice>
       ) : null}
       <Slip text={slipText({ me, stop, state, next, again })} marks={[...state.fitted.values()].map(({ markText }) => markText)} />
       <View className="gap-3">
         {nextStop ? (
-          <Button label={`Next stop: ${nextStop.site.name}`} kind="act" size="big" onPress={() => router.push(`/stop/${nextStop.id}`)} />
+          <Button label={say`Next stop: ${nextStop.site.name}`} kind="act" size="big" onPress={() => router.push(`/stop/${nextStop.id}`)} />
         ) : null}
-        <Button label="See it in the book" onPress={() => router.push(`/book/${visitId}`)} />
+        <Button label={say`See it in the book`} onPress={() => router.push(`/book/${visitId}`)} />
       </View>
     </Screen>
   )

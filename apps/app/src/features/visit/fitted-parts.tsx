@@ -1,3 +1,4 @@
+import { say } from '@evenround/core/words'
 import { View } from 'react-native'
 import { recordFitting, type VisitPlace } from '../../data/visit-acts'
 import { gradeWord } from '../../parts/visit/grades'
@@ -18,7 +19,7 @@ export function FittedParts({ place, sheet }: { place: VisitPlace; sheet: OpenSh
   return (
     <View className="gap-2">
       <T kind="heading" level={2}>
-        Parts
+        {say`Parts`}
       </T>
       {shown.map((stage) => {
         const fitted = state.fitted.get(stage.id)
@@ -27,17 +28,17 @@ export function FittedParts({ place, sheet }: { place: VisitPlace; sheet: OpenSh
           <View key={stage.id} className="gap-1 border-t-2 border-line pt-2">
             <T kind="strong">{`${stage.position} · ${stageName(stage)}${fitted ? ` · ${fitted.partNumber}` : ''}`}</T>
             {removed ? (
-              <T kind="quiet">{`Taken out: ${gradeWord(removed.found)}${removed.dirtPast ? ', dirt had got past it' : ''}`}</T>
+              <T kind="quiet">{say`Taken out: ${gradeWord(removed.found)}${removed.dirtPast ? say`, dirt had got past it` : ''}`}</T>
             ) : null}
             {fitted ? <Mark text={fitted.markText} /> : null}
             {!fitted && missing.some(({ id }) => id === stage.id) ? (
               <View className="flex-row items-center gap-3">
                 <T kind="quiet" className="flex-1 text-copper-text">
-                  No new part recorded.
+                  {say`No new part recorded.`}
                 </T>
                 {stage.nextPart ? (
                   <Button
-                    label={`Fitted ${stage.nextPart.partNumber}`}
+                    label={say`Fitted ${stage.nextPart.partNumber}`}
                     onPress={() => void recordFitting(place, stage.id, stage.nextPart?.partNumber ?? '')}
                   />
                 ) : null}
@@ -53,7 +54,7 @@ export function FittedParts({ place, sheet }: { place: VisitPlace; sheet: OpenSh
 function Mark({ text }: { text: string }) {
   return (
     <View className="flex-row items-center gap-2">
-      <T kind="small">on the part:</T>
+      <T kind="small">{say`on the part:`}</T>
       <T kind="label" selectable>
         {text}
       </T>

@@ -1,6 +1,7 @@
 import type { DueRow } from '@evenround/contract/due'
 import { isOwn, MEDIA, type Medium } from '@evenround/core/catalogue'
 import { addDays, daysBetween, type ShownUnits } from '@evenround/core/units'
+import { say } from '@evenround/core/words'
 import { causeWord, reasonText, spentText } from '../../parts/wear/words'
 import { daySpan, shortDay } from '../../ui/format'
 
@@ -68,22 +69,22 @@ export function axisOf({ p10, p50, p90, due }: DueRow, today: string) {
 export function dueText({ due, state }: DueRow['due'], today: string): string {
   if (state === 'spent') return 'now'
   const days = daysBetween(today, due)
-  if (days < 0) return `since ${shortDay(due, today)}`
+  if (days < 0) return say`since ${shortDay(due, today)}`
   return days === 0 ? 'today' : shortDay(due, today)
 }
 
 /** What is behind the day: that it is spent, overdue, any day, or its window; the reason; how far it may be over. */
 export function windowText({ due, governing, dateKnown }: DueRow, today: string, units: ShownUnits): string {
-  const unsure = dateKnown ? '' : ' · fitting date not known'
+  const unsure = dateKnown ? '' : say` · fitting date not known`
   const reason = reasonText(due, governing, units)
-  const over = due.ended >= 0.005 ? ` · ${Math.round(100 * due.ended)} in 100 spent` : ''
+  const over = due.ended >= 0.005 ? say` · ${Math.round(100 * due.ended)} in 100 spent` : ''
   switch (due.state) {
     case 'spent':
       return `${spentText(due)} · ${causeWord(due.pastLimit?.cause ?? governing, units)}${unsure}`
     case 'overdue':
-      return `overdue · ${reason}${over}${unsure}`
+      return say`overdue · ${reason}${over}${unsure}`
     case 'any-day':
-      return `any day until then · ${reason}${over}${unsure}`
+      return say`any day until then · ${reason}${over}${unsure}`
     case 'good':
       return `${daySpan(due.windowFrom, due.windowTo, today)} · ${reason}${over}${unsure}`
   }

@@ -1,6 +1,7 @@
 import type { DueRow } from '@evenround/contract/due'
 import { mediumName } from '@evenround/core/catalogue'
 import { placeText } from '@evenround/core/firm'
+import { many, say } from '@evenround/core/words'
 import { Link, useLocalSearchParams, useRouter } from 'expo-router'
 import { useCallback, useMemo, useState } from 'react'
 import { Pressable, TextInput, View } from 'react-native'
@@ -22,9 +23,9 @@ import { axisOf, type DueFilters, dueText, filtersOf, type Horizon, queryOf, typ
 
 const PHONE_ROW = 84
 const DESK_ROW = 56
-const SORT_WORDS: Record<Sort, string> = { date: 'Date', risk: 'Risk', place: 'Place' }
-const HORIZON_WORDS: Record<Horizon, string> = { now: 'Due now', '4w': '4 weeks', '13w': '13 weeks', all: 'All' }
-const ADVICE_WORDS = { shorten: 'contracts to shorten', lengthen: 'contracts to lengthen' }
+const SORT_WORDS: Record<Sort, string> = { date: say`Date`, risk: say`Risk`, place: say`Place` }
+const HORIZON_WORDS: Record<Horizon, string> = { now: say`Due now`, '4w': say`4 weeks`, '13w': say`13 weeks`, all: say`All` }
+const ADVICE_WORDS = { shorten: say`contracts to shorten`, lengthen: say`contracts to lengthen` }
 const EVERY_ROW: DueRow[] = []
 
 /** All that is due, by date, risk or place; what it shows stands in its address. */
@@ -61,15 +62,13 @@ export function Due() {
   return (
     <View role="main" className="flex-1 bg-paper">
       <View className={`gap-3 px-4 pb-3 ${desk ? 'px-8 pt-6' : 'pt-2'}`}>
-        <BackLink href="/round" label="Round" />
+        <BackLink href="/round" label={say`Round`} />
         <View className="flex-row items-baseline gap-3">
           <T kind="title" level={1}>
-            Due
+            {say`Due`}
           </T>
           <T kind="quiet">
-            {first
-              ? `${many(first.total ?? 0, 'part', 'parts')}${first.pending > 0 ? ` · ${first.pending} being worked out` : ''}`
-              : ''}
+            {first ? `${many(first.total ?? 0, 'part', 'parts')}${first.pending > 0 ? say` · ${first.pending} being worked out` : ''}` : ''}
           </T>
           <View className="flex-1" />
           {me.data?.rights.includes('export') ? <CsvLink filters={filters} today={today} /> : null}
@@ -90,10 +89,10 @@ export function Due() {
           empty={
             <View className="px-4">
               <Empty
-                title="Nothing is due here"
-                text="Look further ahead, or take a filter away. Parts come in by a visit, or by a list under Sites."
+                title={say`Nothing is due here`}
+                text={say`Look further ahead, or take a filter away. Parts come in by a visit, or by a list under Sites.`}
                 act={{
-                  label: 'Show all',
+                  label: say`Show all`,
                   onPress: () => set({ until: 'all', island: undefined, media: undefined, advice: undefined, text: undefined }),
                 }}
               />
@@ -103,9 +102,9 @@ export function Due() {
       ) : (
         <View className="px-4">
           {due.error ? (
-            <Failed what="The list cannot be shown" error={due.error} onRetry={() => void due.refetch()} />
+            <Failed what={say`The list cannot be shown`} error={due.error} onRetry={() => void due.refetch()} />
           ) : (
-            <Waiting rows={6} what="Loading what is due" />
+            <Waiting rows={6} what={say`Loading what is due`} />
           )}
         </View>
       )}
@@ -124,7 +123,7 @@ function DueJobs({ today, until }: { today: string; until: string | undefined })
   if (rows.length === 0) return null
   return (
     <View className="px-4 pb-3">
-      <T kind="label">Disinfection</T>
+      <T kind="label">{say`Disinfection`}</T>
       <JobLines rows={rows} today={today} named />
     </View>
   )
@@ -136,7 +135,7 @@ function CsvLink({ filters, today }: { filters: DueFilters; today: string }) {
     // A plain link: the browser saves what the server sends.
     <a href={href} download className="min-h-[48px] justify-center">
       <T kind="label" className="underline">
-        CSV
+        {say`CSV`}
       </T>
     </a>
   )
@@ -152,8 +151,8 @@ function Filters({ filters, onChange, desk }: FiltersProps) {
   const [typed, setTyped] = useState(filters.text)
   return (
     <View className={desk ? 'flex-row flex-wrap items-center gap-3' : 'gap-2'}>
-      <Segments label="Order" value={filters.sort} words={SORT_WORDS} onChange={(sort) => onChange({ sort })} />
-      <Segments label="How far ahead" value={filters.horizon} words={HORIZON_WORDS} onChange={(until) => onChange({ until })} />
+      <Segments label={say`Order`} value={filters.sort} words={SORT_WORDS} onChange={(sort) => onChange({ sort })} />
+      <Segments label={say`How far ahead`} value={filters.horizon} words={HORIZON_WORDS} onChange={(until) => onChange({ until })} />
       <View
         className={`flex-row items-center gap-2 rounded-card border-2 border-line bg-sheet px-3 focus-within:border-kelp ${desk ? 'min-w-[220px] flex-1' : ''}`}
       >
@@ -164,8 +163,8 @@ function Filters({ filters, onChange, desk }: FiltersProps) {
             setTyped(text)
             onChange({ text: text || undefined })
           }}
-          aria-label="Part of a site’s or part’s name"
-          placeholder="Site or part number"
+          aria-label={say`Part of a site’s or part’s name`}
+          placeholder={say`Site or part number`}
           maxLength={80}
           className="min-h-[44px] flex-1 font-text text-[16px] text-ink"
         />
@@ -185,7 +184,7 @@ function Taken({ label, onPress }: { label: string; onPress: () => void }) {
   return (
     <Pressable
       role="button"
-      aria-label={`Show not only ${label}`}
+      aria-label={say`Show not only ${label}`}
       onPress={onPress}
       className="min-h-[48px] justify-center rounded-card border-2 border-kelp px-3"
     >
@@ -199,7 +198,7 @@ function Row({ row, today, desk, cursor, byRisk }: { row: DueRow; today: string;
   const late = isLate(row.due)
   const mark = byRisk ? `${Math.round(100 * row.due.ended)} %` : dueText(row.due, today)
   const edge = cursor ? 'border-l-4 border-l-kelp' : 'border-l-4 border-l-transparent'
-  const label = `${row.siteName}, ${stageName(row)} ${row.partNumber}: due ${dueText(row.due, today)}, ${windowText(row, today, units)}`
+  const label = say`${row.siteName}, ${stageName(row)} ${row.partNumber}: due ${dueText(row.due, today)}, ${windowText(row, today, units)}`
   return (
     <Link href={`/stage/${row.stageId}`} aria-label={label} asChild>
       <Pressable

@@ -2,6 +2,7 @@ import type { SeriesDto, StagePageDto } from '@evenround/contract/due'
 import type { Right } from '@evenround/core/firm'
 import { daysBetween } from '@evenround/core/units'
 import type { ReadingKind } from '@evenround/core/wear'
+import { many, say } from '@evenround/core/words'
 import { Link } from 'expo-router'
 import { useState } from 'react'
 import { Pressable, View } from 'react-native'
@@ -28,11 +29,11 @@ export function StagePage({ id }: { id: string }) {
   const me = useMe()
   if (!page.data) {
     return (
-      <Screen over={<BackLink href="/sites" label="Sites" />} title="Stage">
+      <Screen over={<BackLink href="/sites" label={say`Sites`} />} title={say`Stage`}>
         {page.error ? (
-          <Failed what="This stage cannot be shown" error={page.error} onRetry={() => void page.refetch()} />
+          <Failed what={say`This stage cannot be shown`} error={page.error} onRetry={() => void page.refetch()} />
         ) : (
-          <Waiting what="Loading the stage" />
+          <Waiting what={say`Loading the stage`} />
         )}
       </Screen>
     )
@@ -76,29 +77,29 @@ function Now({ page }: { page: StagePageDto }) {
       <Vessel
         {...water}
         height={120}
-        label={water.level === null ? 'life not known' : `${Math.round(100 * water.level)} % of its life left`}
+        label={water.level === null ? say`life not known` : say`${Math.round(100 * water.level)} % of its life left`}
       />
       <View className="flex-1 gap-1">
         <T kind="heading" level={2}>
           {dueSentence(asStage, today, units)}
         </T>
         {forecast ? (
-          <T>{`By what is known eight in ten such parts ${forecast.p90 < today ? 'were over' : 'are over'} between ${shortDay(forecast.p10, today)} and ${shortDay(forecast.p90, today)}.`}</T>
+          <T>{say`By what is known eight in ten such parts ${forecast.p90 < today ? say`were over` : say`are over`} between ${shortDay(forecast.p10, today)} and ${shortDay(forecast.p90, today)}.`}</T>
         ) : null}
         {forecast && forecast.doubted.length > 0 ? (
           <T>
             {forecast.doubted.length === 1
-              ? 'One reading contradicts the others and is held for a slip: measure again.'
-              : `${forecast.doubted.length} readings contradict the others and are held for slips: measure again.`}
+              ? say`One reading contradicts the others and is held for a slip: measure again.`
+              : say`${forecast.doubted.length} readings contradict the others and are held for slips: measure again.`}
           </T>
         ) : null}
         <T kind="quiet">{fittedText(asStage, today)}</T>
-        {part && !part.dateKnown ? <T kind="quiet">The window is wider for it: it may be near its end already.</T> : null}
+        {part && !part.dateKnown ? <T kind="quiet">{say`The window is wider for it: it may be near its end already.`}</T> : null}
         {page.carriedOver.map((day) => (
-          <T key={day} kind="quiet">{`Dirt got past the stage before on ${shortDay(day, today)}: half of the rest is counted.`}</T>
+          <T key={day} kind="quiet">{say`Dirt got past the stage before on ${shortDay(day, today)}: half of the rest is counted.`}</T>
         ))}
         {page.washedOn.length > 0 ? (
-          <T kind="quiet">{`Washed ${many(page.washedOn.length, 'time', 'times')}, last ${shortDay(page.washedOn.at(-1) ?? '', today)}.`}</T>
+          <T kind="quiet">{say`Washed ${many(page.washedOn.length, 'time', 'times')}, last ${shortDay(page.washedOn.at(-1) ?? '', today)}.`}</T>
         ) : null}
       </View>
     </View>
@@ -112,7 +113,7 @@ function Causes({ page, width }: { page: StagePageDto; width: number }) {
   const at = (day: string): number => daysBetween(today, day)
   const windows = forecast.causes.map(({ cause, p10, p50, p90, hazardShare, evidence }) => ({
     id: cause,
-    label: `${causeWord(cause, units)}, ${Math.round(100 * hazardShare)} % of the risk: ${evidenceText(evidence, today)}`,
+    label: say`${causeWord(cause, units)}, ${Math.round(100 * hazardShare)} % of the risk: ${evidenceText(evidence, today)}`,
     from: at(p10),
     middle: at(p50),
     to: at(p90),
@@ -121,7 +122,7 @@ function Causes({ page, width }: { page: StagePageDto; width: number }) {
   return (
     <View className="gap-2">
       <T kind="heading" level={2}>
-        Why then
+        {say`Why then`}
       </T>
       <WindowsAxis
         windows={windows}
@@ -129,10 +130,10 @@ function Causes({ page, width }: { page: StagePageDto; width: number }) {
         due={due ? at(due.due) : null}
         width={width}
         label={forecast.causes
-          .map(({ cause, p10, p50, p90 }) => `${causeWord(cause, units)}: about ${shortDay(p50, today)}, ${daySpan(p10, p90, today)}`)
+          .map(({ cause, p10, p50, p90 }) => say`${causeWord(cause, units)}: about ${shortDay(p50, today)}, ${daySpan(p10, p90, today)}`)
           .join('; ')}
       />
-      <T kind="small">Band: eight in ten end in it. Upright line: today. Broken line: the day to change it.</T>
+      <T kind="small">{say`Band: eight in ten end in it. Upright line: today. Broken line: the day to change it.`}</T>
     </View>
   )
 }
@@ -145,10 +146,10 @@ function Narrowing({ page: { forecast } }: { page: StagePageDto }) {
   return (
     <View className="gap-1">
       <T kind="heading" level={2}>
-        What would tell more
+        {say`What would tell more`}
       </T>
       {telling.map(({ reading, windowDaysAfter }) => (
-        <T key={reading}>{`${READING_WORDS[reading as ReadingKind]}: window ${spanWords(now)} → ${spanWords(windowDaysAfter)}.`}</T>
+        <T key={reading}>{say`${READING_WORDS[reading as ReadingKind]}: window ${spanWords(now)} → ${spanWords(windowDaysAfter)}.`}</T>
       ))}
     </View>
   )
@@ -156,12 +157,14 @@ function Narrowing({ page: { forecast } }: { page: StagePageDto }) {
 
 function Readings({ page, width }: { page: StagePageDto; width: number }) {
   if (page.series.length === 0)
-    return <Empty title="Not measured since it was fitted" text="Readings taken at a stop are drawn here, with where they lead." />
+    return (
+      <Empty title={say`Not measured since it was fitted`} text={say`Readings taken at a stop are drawn here, with where they lead.`} />
+    )
   const column = width > 800 ? (width - 24) / 2 : width
   return (
     <View className="gap-2">
       <T kind="heading" level={2}>
-        Readings
+        {say`Readings`}
       </T>
       <View className="flex-row flex-wrap gap-6">
         {page.series.map((series) => (
@@ -179,14 +182,16 @@ function Series({ series, page, width }: { series: SeriesDto; page: StagePageDto
   const last = series.points.at(-1)
   return (
     <View style={{ width }} className="gap-1">
-      <T kind="label">{`${name}${last ? `: ${text(last.value)}${unit ? ` ${unit}` : ''} on ${shortDay(last.on, page.today)}` : ''}`}</T>
+      <T kind="label">{`${name}${last ? say`: ${text(last.value)}${unit ? ` ${unit}` : ''} on ${shortDay(last.on, page.today)}` : ''}`}</T>
       <SeriesChart
         {...drawn(series, page, ends.last)}
         {...ends}
-        limit={series.limit === null ? null : { value: series.limit, label: `replace at ${text(series.limit)}${unit ? ` ${unit}` : ''}` }}
+        limit={
+          series.limit === null ? null : { value: series.limit, label: say`replace at ${text(series.limit)}${unit ? ` ${unit}` : ''}` }
+        }
         format={text}
         width={width}
-        label={`${name}: ${series.points.map(({ on, value }) => `${text(value)} on ${shortDay(on, page.today)}`).join(', ')}`}
+        label={`${name}: ${series.points.map(({ on, value }) => say`${text(value)} on ${shortDay(on, page.today)}`).join(', ')}`}
       />
     </View>
   )
@@ -196,9 +201,9 @@ function History({ page: { history, today } }: { page: StagePageDto }) {
   return (
     <View>
       <T kind="heading" level={2}>
-        What sat here
+        {say`What sat here`}
       </T>
-      {history.length === 0 ? <T kind="quiet">Nobody wrote down a part yet.</T> : null}
+      {history.length === 0 ? <T kind="quiet">{say`Nobody wrote down a part yet.`}</T> : null}
       {history.map((one, index) => (
         <PastPart key={`${one.fittedOn}/${one.partNumber}`} part={one} inService={index === 0} today={today} />
       ))}
@@ -208,9 +213,10 @@ function History({ page: { history, today } }: { page: StagePageDto }) {
 
 function PastPart({ part, inService, today }: { part: StagePageDto['history'][number]; inService: boolean; today: string }) {
   const { partNumber, fittedOn, dateKnown, removedOn, found, dirtPast, visitId } = part
-  const since = `since ${dateKnown ? '' : 'before '}${shortDay(fittedOn, today)}`
-  const time = removedOn === null ? since : `${daySpan(fittedOn, removedOn, today)}, ${daysBetween(fittedOn, removedOn)} days`
-  const told = found === null ? 'nobody wrote down how it was found' : `found ${gradeWord(found)}${dirtPast ? ', dirt got past it' : ''}`
+  const since = say`since ${dateKnown ? '' : say`before `}${shortDay(fittedOn, today)}`
+  const time = removedOn === null ? since : say`${daySpan(fittedOn, removedOn, today)}, ${daysBetween(fittedOn, removedOn)} days`
+  const told =
+    found === null ? say`nobody wrote down how it was found` : say`found ${gradeWord(found)}${dirtPast ? say`, dirt got past it` : ''}`
   const row = 'min-h-[48px] w-full flex-row flex-wrap items-center gap-x-3 border-t-2 border-line py-2'
   const words = (
     <>
@@ -218,7 +224,7 @@ function PastPart({ part, inService, today }: { part: StagePageDto['history'][nu
         {partNumber}
       </T>
       <T className="min-w-[170px] flex-1">{time}</T>
-      <T kind="quiet">{visitId === null ? `from a list · ${inService ? 'in service' : told}` : inService ? 'in service' : told}</T>
+      <T kind="quiet">{visitId === null ? say`from a list · ${inService ? say`in service` : told}` : inService ? say`in service` : told}</T>
     </>
   )
   if (visitId === null) return <View className={row}>{words}</View>

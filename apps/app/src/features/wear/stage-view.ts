@@ -1,30 +1,31 @@
 import type { SeriesDto, StagePageDto } from '@evenround/contract/due'
 import { addDays, daysBetween, type ShownDimension, type ShownUnits, toShown, unitOf } from '@evenround/core/units'
 import type { ReadingKind } from '@evenround/core/wear'
+import { say } from '@evenround/core/words'
 import { figure, percent, shortDay } from '../../ui/format'
 import type { ChartPoint } from '../../ui/series-chart'
 
 export const QUANTITY_WORDS: Record<SeriesDto['quantity'], { name: string; unit: string }> = {
-  'drop-kpa': { name: 'Pressure drop', unit: 'kPa' },
-  'flow-share': { name: 'Flow against clean', unit: '' },
-  passage: { name: 'Passage, treated over untreated', unit: '' },
-  permeate: { name: 'Permeate at 25 °C', unit: 'L/min' },
-  chlorine: { name: 'Free chlorine after it', unit: 'mg/L' },
-  intensity: { name: 'Intensity, of new', unit: '%' },
-  litres: { name: 'Drawn since fitting', unit: 'L' },
-  'lamp-hours': { name: 'Hours lit', unit: 'h' },
-  'feed-tds': { name: 'Untreated TDS', unit: 'mg/L' },
-  'product-tds': { name: 'Treated TDS', unit: 'mg/L' },
+  'drop-kpa': { name: say`Pressure drop`, unit: 'kPa' },
+  'flow-share': { name: say`Flow against clean`, unit: '' },
+  passage: { name: say`Passage, treated over untreated`, unit: '' },
+  permeate: { name: say`Permeate at 25 °C`, unit: 'L/min' },
+  chlorine: { name: say`Free chlorine after it`, unit: 'mg/L' },
+  intensity: { name: say`Intensity, of new`, unit: '%' },
+  litres: { name: say`Drawn since fitting`, unit: 'L' },
+  'lamp-hours': { name: say`Hours lit`, unit: 'h' },
+  'feed-tds': { name: say`Untreated TDS`, unit: 'mg/L' },
+  'product-tds': { name: say`Treated TDS`, unit: 'mg/L' },
 }
 
 export const READING_WORDS: Record<ReadingKind, string> = {
-  counter: 'A counter reading',
-  'pressure-pair': 'Pressure before and after it',
-  'tds-pair': 'Untreated and treated TDS',
-  'feed-tds': 'The TDS that goes in',
-  permeate: 'A jug of permeate by the watch, with the water’s temperature',
-  'chlorine-after': 'A chlorine strip after it',
-  intensity: 'The lamp’s intensity, sleeve wiped',
+  counter: say`A counter reading`,
+  'pressure-pair': say`Pressure before and after it`,
+  'tds-pair': say`Untreated and treated TDS`,
+  'feed-tds': say`The TDS that goes in`,
+  permeate: say`A jug of permeate by the watch, with the water’s temperature`,
+  'chlorine-after': say`A chlorine strip after it`,
+  intensity: say`The lamp’s intensity, sleeve wiped`,
 }
 
 /** Quantities the firm's units change; a drop is a difference of pressures, which its units scale alike. */

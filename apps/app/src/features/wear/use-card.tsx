@@ -1,5 +1,6 @@
 import type { StagePageDto } from '@evenround/contract/due'
 import { USE_MEASURES, type Use } from '@evenround/core/wear'
+import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { stateUse } from '../../data/rules'
@@ -15,9 +16,9 @@ import { FROM_USE_WORDS, MEASURE_WORDS, readUse, statedText } from './use-words'
 
 type Level = 'stage' | 'system' | 'site'
 const LEVELS: readonly { value: Level; label: string }[] = [
-  { value: 'stage', label: 'this stage' },
-  { value: 'system', label: 'this system' },
-  { value: 'site', label: 'the whole site' },
+  { value: 'stage', label: say`this stage` },
+  { value: 'system', label: say`this system` },
+  { value: 'site', label: say`the whole site` },
 ]
 const MEASURES = USE_MEASURES.map((value) => ({ value, label: MEASURE_WORDS[value].name }))
 
@@ -29,19 +30,19 @@ export function UseCard({ page, mayState }: { page: StagePageDto; mayState: bool
   const { expected, learned, said } = use
   return (
     <View className="gap-2">
-      <T kind="heading" level={2}>{`Drawn: about ${figure(learned.litresPerDay)} L a day`}</T>
+      <T kind="heading" level={2}>{say`Drawn: about ${figure(learned.litresPerDay)} L a day`}</T>
       <T>
         {learned.counted
-          ? `Learned: ${learned.evidence}. Before that it was taken to be ${figure(expected.litresPerDay)} L a day, ${FROM_USE_WORDS[expected.from]}.`
-          : `Not counted yet: ${figure(expected.litresPerDay)} L a day is ${FROM_USE_WORDS[expected.from]}. A counter would replace it.`}
+          ? say`Learned: ${learned.evidence}. Before that it was taken to be ${figure(expected.litresPerDay)} L a day, ${FROM_USE_WORDS[expected.from]}.`
+          : say`Not counted yet: ${figure(expected.litresPerDay)} L a day is ${FROM_USE_WORDS[expected.from]}. A counter would replace it.`}
       </T>
       {LEVELS.map(({ value, label }) => {
         const one = said[value]
-        return one ? <T key={value} kind="quiet">{`Said of ${label}: ${statedText(one)}.`}</T> : null
+        return one ? <T key={value} kind="quiet">{say`Said of ${label}: ${statedText(one)}.`}</T> : null
       })}
       {mayState && !open ? (
         <View className="self-start">
-          <Button label="Say how much is drawn" onPress={() => setOpen(true)} />
+          <Button label={say`Say how much is drawn`} onPress={() => setOpen(true)} />
         </View>
       ) : null}
       {open ? <UseForm page={page} onDone={() => setOpen(false)} /> : null}
@@ -74,38 +75,38 @@ function UseForm({ page, onDone }: { page: StagePageDto; onDone: () => void }) {
   }
   return (
     <View className="gap-3 rounded-card border-2 border-line bg-sheet p-3">
-      <Choice label="For" value={level} options={LEVELS} onChange={setLevel} />
-      <Choice label="How it is said" value={by} options={MEASURES} onChange={setBy} />
+      <Choice label={say`For`} value={level} options={LEVELS} onChange={setLevel} />
+      <Choice label={say`How it is said`} value={by} options={MEASURES} onChange={setBy} />
       <View className="flex-row flex-wrap gap-3">
         <Field
           className="min-w-[160px] flex-1"
-          label="How much"
+          label={say`How much`}
           unit={MEASURE_WORDS[by].unit}
           inputMode="decimal"
           maxLength={10}
           value={amount}
           onChangeText={setAmount}
-          error={wrong === 'amount' ? 'A number above 0' : undefined}
-          hint={by === 'cubic-metres-a-quarter' ? 'The whole house’s: for a site it counts for stages of the whole house.' : undefined}
+          error={wrong === 'amount' ? say`A number above 0` : undefined}
+          hint={by === 'cubic-metres-a-quarter' ? say`The whole house’s: for a site it counts for stages of the whole house.` : undefined}
         />
         {by === 'fills-a-week' ? (
           <Field
             className="min-w-[160px] flex-1"
-            label="One fill"
-            unit="L"
+            label={say`One fill`}
+            unit={say`L`}
             inputMode="decimal"
             maxLength={10}
             value={fill}
             onChangeText={setFill}
-            error={wrong === 'fill' ? 'Litres of one fill' : undefined}
+            error={wrong === 'fill' ? say`Litres of one fill` : undefined}
           />
         ) : null}
       </View>
-      {problem ? <Failed what="It was not saved" error={problem} /> : null}
+      {problem ? <Failed what={say`It was not saved`} error={problem} /> : null}
       <View className="flex-row flex-wrap gap-3">
-        <Button label="Cancel" onPress={onDone} />
-        {page.use?.said[level] ? <Button label="Undo" onPress={() => void save(null)} /> : null}
-        <Button label="Save" kind="act" grow onPress={trySave} />
+        <Button label={say`Cancel`} onPress={onDone} />
+        {page.use?.said[level] ? <Button label={say`Undo`} onPress={() => void save(null)} /> : null}
+        <Button label={say`Save`} kind="act" grow onPress={trySave} />
       </View>
     </View>
   )

@@ -1,5 +1,6 @@
 import type { KindDto } from '@evenround/contract/kinds'
 import { MEDIA, MEDIA_PROFILES, type Medium } from '@evenround/core/catalogue'
+import { say } from '@evenround/core/words'
 
 interface MediumGroup {
   label: string
@@ -8,6 +9,6 @@ interface MediumGroup {
 
 /** Every kind of part to choose from, the firm's own apart from ours. */
 export const mediumGroups = (kinds: readonly KindDto[]): MediumGroup[] => [
-  { label: 'Kind of part', options: MEDIA.map((value) => ({ value, label: MEDIA_PROFILES[value].name })) },
-  ...(kinds.length > 0 ? [{ label: 'Your own kinds', options: kinds.map(({ id, name }) => ({ value: id, label: name })) }] : []),
+  { label: say`Kind of part`, options: MEDIA.map((value) => ({ value, label: MEDIA_PROFILES[value].name })) },
+  ...(kinds.length > 0 ? [{ label: say`Your own kinds`, options: kinds.map(({ id, name }) => ({ value: id, label: name })) }] : []),
 ]

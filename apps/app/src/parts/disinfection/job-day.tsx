@@ -1,4 +1,5 @@
 import type { StopDto } from '@evenround/contract/site'
+import { say } from '@evenround/core/words'
 import type { Href } from 'expo-router'
 import { useNow } from '../../data/now'
 import { useMe } from '../../data/queries'
@@ -7,9 +8,9 @@ import { Notice } from '../../ui/notice'
 import { T } from '../../ui/text'
 
 export const JOB_DAY_WORDS: Record<NonNullable<StopDto['job']>['day'], string> = {
-  dose: 'Disinfection: the chlorine goes in',
-  flush: 'Disinfection: strip, flush, back to service',
-  sample: 'Disinfection: take the sample',
+  dose: say`Disinfection: the chlorine goes in`,
+  flush: say`Disinfection: strip, flush, back to service`,
+  sample: say`Disinfection: take the sample`,
 }
 
 /** Where a stop's work is done: its run sheet, or its disinfection. */
@@ -22,9 +23,9 @@ export function JobWhen({ job }: { job: NonNullable<StopDto['job']> }) {
   if (job.notBefore === null) return null
   const early = Date.parse(now) < Date.parse(job.notBefore)
   return (
-    <Notice tone={early ? 'danger' : 'act'} title={early ? 'Not yet' : 'Its time has come'}>
+    <Notice tone={early ? 'danger' : 'act'} title={early ? say`Not yet` : say`Its time has come`}>
       <T>
-        {`${early ? 'Not before' : 'Since'} ${instantText(job.notBefore, zone)}.${job.notAfter === null ? '' : ` At the latest ${instantText(job.notAfter, zone)}.`}`}
+        {`${early ? say`Not before` : say`Since`} ${instantText(job.notBefore, zone)}.${job.notAfter === null ? '' : say` At the latest ${instantText(job.notAfter, zone)}.`}`}
       </T>
     </Notice>
   )

@@ -1,4 +1,5 @@
 import type { DisinfectionRow } from '@evenround/contract/disinfections'
+import { say } from '@evenround/core/words'
 import { Link } from 'expo-router'
 import { Pressable, View } from 'react-native'
 import { useMe } from '../../data/queries'
@@ -6,34 +7,34 @@ import { dayOfInstant, daySpan, shortDay } from '../../ui/format'
 import { T } from '../../ui/text'
 
 const ACTS: Record<NonNullable<DisinfectionRow['act']>, string> = {
-  dose: 'chlorine goes in',
-  strip: 'contact runs; strip at its end',
+  dose: say`chlorine goes in`,
+  strip: say`contact runs; strip at its end`,
   flush: 'flush',
   sample: 'sample',
-  result: 'result from the laboratory',
-  cause: 'positive: cause, then repeat',
+  result: say`result from the laboratory`,
+  cause: say`positive: cause, then repeat`,
 }
 const STANDS: Partial<Record<DisinfectionRow['stand'], string>> = {
-  clean: 'proved clean',
-  flushed: 'flushed, not proved by a sample',
+  clean: say`proved clean`,
+  flushed: say`flushed, not proved by a sample`,
   stopped: 'cancelled',
 }
 
 /** When the next act of a job may or should be, and what it is. */
 export function nextText(row: DisinfectionRow, today: string, zone: string): string {
   const act = row.act === null ? (STANDS[row.stand] ?? row.stand) : ACTS[row.act]
-  if (row.act === null) return row.againOn ? `${act} · again ${shortDay(row.againOn, today)}` : act
+  if (row.act === null) return row.againOn ? say`${act} · again ${shortDay(row.againOn, today)}` : act
   if (row.act === 'dose') return `${shortDay(row.doseDay, today)}: ${act}`
   if (row.from === null) return act
   const from = dayOfInstant(row.from, zone)
-  return `${row.to ? daySpan(from, dayOfInstant(row.to, zone), today) : `from ${shortDay(from, today)}`}: ${act}`
+  return `${row.to ? daySpan(from, dayOfInstant(row.to, zone), today) : say`from ${shortDay(from, today)}`}: ${act}`
 }
 
 /** Disinfections as lines: where, what comes next and when. */
 export function JobLines({ rows, today, named }: { rows: readonly DisinfectionRow[]; today: string; named: boolean }) {
   const zone = useMe().data?.firm.timeZone ?? 'UTC'
   return (
-    <View role="list" aria-label="Disinfections">
+    <View role="list" aria-label={say`Disinfections`}>
       {rows.map((row) => {
         const danger = row.stand === 'positive' || row.stand === 'e-coli'
         return (

@@ -1,5 +1,6 @@
 import { MOST_CONTACTS } from '@evenround/contract/site'
 import type { SiteContact } from '@evenround/core/firm'
+import { say } from '@evenround/core/words'
 import { View } from 'react-native'
 import { Button } from '../../ui/button'
 import { Field } from '../../ui/field'
@@ -7,9 +8,9 @@ import { T } from '../../ui/text'
 
 const EMPTY: SiteContact = { name: '', role: '', phone: '', email: '' }
 const FIELDS = [
-  ['name', 'Name', 120, 'text'],
-  ['role', 'What they are there', 60, 'text'],
-  ['phone', 'Telephone', 40, 'tel'],
+  ['name', say`Name`, 120, 'text'],
+  ['role', say`What they are there`, 60, 'text'],
+  ['phone', say`Telephone`, 40, 'tel'],
   ['email', 'E-mail', 254, 'email'],
 ] as const
 
@@ -26,8 +27,13 @@ export function MoreContacts({ contacts, onChange, error }: MoreContactsProps) {
   return (
     <View className="gap-3">
       {contacts.map((contact, index) => (
-        // biome-ignore lint/suspicious/noArrayIndexKey: contacts have no other name than their place while they are typed
-        <View key={index} className="gap-3 rounded-card border-2 border-line p-3" role="group" aria-label={`Further contact ${index + 1}`}>
+        <View
+          // biome-ignore lint/suspicious/noArrayIndexKey: contacts have no other name than their place while they are typed
+          key={index}
+          className="gap-3 rounded-card border-2 border-line p-3"
+          role="group"
+          aria-label={say`Further contact ${index + 1}`}
+        >
           <View className="flex-row flex-wrap gap-3">
             {FIELDS.map(([name, label, most, mode]) => (
               <Field
@@ -43,7 +49,7 @@ export function MoreContacts({ contacts, onChange, error }: MoreContactsProps) {
             ))}
           </View>
           <View className="self-start">
-            <Button label="Remove this contact" onPress={() => onChange(contacts.filter((_, at) => at !== index))} />
+            <Button label={say`Remove this contact`} onPress={() => onChange(contacts.filter((_, at) => at !== index))} />
           </View>
         </View>
       ))}
@@ -54,7 +60,7 @@ export function MoreContacts({ contacts, onChange, error }: MoreContactsProps) {
       ) : null}
       {contacts.length < MOST_CONTACTS ? (
         <View className="self-start">
-          <Button label="Add a contact" onPress={() => onChange([...contacts, EMPTY])} />
+          <Button label={say`Add a contact`} onPress={() => onChange([...contacts, EMPTY])} />
         </View>
       ) : null}
     </View>

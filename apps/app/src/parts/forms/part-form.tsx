@@ -1,6 +1,7 @@
 import type { PartDto } from '@evenround/contract/shelf'
 import { monthsToDays } from '@evenround/core/catalogue'
 import { parseQuantity, type ShownUnits, unitOf } from '@evenround/core/units'
+import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { Controller, useForm } from 'react-hook-form'
 import { View } from 'react-native'
@@ -29,15 +30,15 @@ interface Form {
 }
 const DAYS_PER_MONTH = monthsToDays(1)
 const FIELDS: readonly [key: keyof Form, label: string, unit: string, most: number][] = [
-  ['partNumber', 'Part number', '', 60],
-  ['maker', 'Maker', '', 80],
-  ['name', 'Name', '', 120],
-  ['barcode', 'Bar code', '', 40],
-  ['supplier', 'Supplier', '', 80],
-  ['months', 'Calendar life', 'months', 16],
-  ['litres', 'Rated for', 'L', 16],
-  ['milliequivalents', 'Capacity', 'meq', 16],
-  ['hours', 'Lamp hours', 'h', 16],
+  ['partNumber', say`Part number`, '', 60],
+  ['maker', say`Maker`, '', 80],
+  ['name', say`Name`, '', 120],
+  ['barcode', say`Bar code`, '', 40],
+  ['supplier', say`Supplier`, '', 80],
+  ['months', say`Calendar life`, 'months', 16],
+  ['litres', say`Rated for`, 'L', 16],
+  ['milliequivalents', say`Capacity`, 'meq', 16],
+  ['hours', say`Lamp hours`, 'h', 16],
 ]
 const RATED = ['months', 'litres', 'milliequivalents', 'hours'] as const
 
@@ -89,9 +90,9 @@ export function PartForm({ part, parts, currency, onDone }: PartFormProps) {
     setProblem(null)
     const numbers = RATED.map((key) => [key, positive(form[key], key, units)] as const)
     for (const [key, value] of numbers)
-      if (value === 'bad') setError(key, { message: 'A number above 0, or empty where it does not end by that' })
+      if (value === 'bad') setError(key, { message: say`A number above 0, or empty where it does not end by that` })
     const price = parseQuantity(form.price, { dimension: 'number', decimal: localDecimal() })
-    if (!price.ok || price.value < 0) setError('price', { message: 'A price such as 16.80' })
+    if (!price.ok || price.value < 0) setError('price', { message: say`A price such as 16.80` })
     if (numbers.some(([, value]) => value === 'bad') || !price.ok || price.value < 0) return
     const [months, litres, milliequivalents, hours] = numbers.map(([, value]) => value as number | null)
     // Months that nobody touched keep the days they came from.
@@ -118,7 +119,7 @@ export function PartForm({ part, parts, currency, onDone }: PartFormProps) {
     } catch (error) {
       if (error instanceof ApiProblem)
         for (const { path, message } of error.fields) setError((path === 'priceMinor' ? 'price' : path) as keyof Form, { message })
-      setProblem(error instanceof Error ? error.message : 'It could not be saved.')
+      setProblem(error instanceof Error ? error.message : say`It could not be saved.`)
     }
   })
   return (
@@ -148,7 +149,7 @@ export function PartForm({ part, parts, currency, onDone }: PartFormProps) {
           render={({ field, fieldState }) => (
             <Field
               className="min-w-[150px] flex-1"
-              label="Price"
+              label={say`Price`}
               unit={currency}
               inputMode="decimal"
               value={field.value}
@@ -161,7 +162,7 @@ export function PartForm({ part, parts, currency, onDone }: PartFormProps) {
       </View>
       {standIns.length > 0 ? (
         <View className="gap-2">
-          <T kind="label">Stands in for, and the other way round</T>
+          <T kind="label">{say`Stands in for, and the other way round`}</T>
           <View className="flex-row flex-wrap gap-2">
             {standIns.map(({ id, partNumber, maker }) => (
               <View key={id} className="min-w-[200px] flex-1">
@@ -177,19 +178,19 @@ export function PartForm({ part, parts, currency, onDone }: PartFormProps) {
         </View>
       ) : null}
       <Tick
-        label="The old figures were wrong"
-        hint="Corrects the parts in service that were rated by them; without it they keep what they were rated at"
+        label={say`The old figures were wrong`}
+        hint={say`Corrects the parts in service that were rated by them; without it they keep what they were rated at`}
         value={fittedToo}
         onChange={setFittedToo}
       />
       {problem ? (
-        <Notice tone="danger" title="Not saved" live>
+        <Notice tone="danger" title={say`Not saved`} live>
           <T>{problem}</T>
         </Notice>
       ) : null}
       <View className="flex-row gap-3">
-        <Button label="Cancel" onPress={onDone} />
-        <Button label="Save" kind="act" grow disabled={formState.isSubmitting} onPress={() => void save()} />
+        <Button label={say`Cancel`} onPress={onDone} />
+        <Button label={say`Save`} kind="act" grow disabled={formState.isSubmitting} onPress={() => void save()} />
       </View>
     </View>
   )

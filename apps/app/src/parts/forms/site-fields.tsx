@@ -2,6 +2,7 @@ import type { SiteDto } from '@evenround/contract/site'
 import type { SiteContact } from '@evenround/core/firm'
 import { formatPosition, parseQuantity, unitOf } from '@evenround/core/units'
 import { PLACE_KINDS, type PlaceKind, type WaterSource } from '@evenround/core/wear'
+import { say } from '@evenround/core/words'
 import { type ReactNode, useState } from 'react'
 import { Controller, type UseFormReturn } from 'react-hook-form'
 import { View } from 'react-native'
@@ -75,12 +76,12 @@ export function siteOfForm({ people, chlorine, position, ...rest }: SiteForm): {
   const count = numberOf(people)
   const mgL = numberOf(chlorine)
   const problems: Problems = {}
-  if (rest.name.trim() === '') problems.name = 'Name is required'
-  if (typeof count !== 'number' || !Number.isInteger(count) || count < 1) problems.people = 'A whole number of people, at least 1'
-  if (mgL === 'bad' || (mgL !== null && (mgL < 0 || mgL > 20))) problems.chlorine = 'Between 0 and 20 mg/L, or empty when not measured'
+  if (rest.name.trim() === '') problems.name = say`Name is required`
+  if (typeof count !== 'number' || !Number.isInteger(count) || count < 1) problems.people = say`A whole number of people, at least 1`
+  if (mgL === 'bad' || (mgL !== null && (mgL < 0 || mgL > 20))) problems.chlorine = say`Between 0 and 20 mg/L, or empty when not measured`
   const wrong = positionProblem(position)
   if (wrong) problems.position = wrong
-  if (rest.contacts.some(({ name }) => name.trim() === '')) problems.contacts = 'Each further contact needs a name'
+  if (rest.contacts.some(({ name }) => name.trim() === '')) problems.contacts = say`Each further contact needs a name`
   if (Object.keys(problems).length > 0) return { problems }
   const at = positionOf(position)
   return { site: { ...rest, people: Number(count), chlorineMgL: mgL as number | null, lat: at?.lat ?? null, lon: at?.lon ?? null } }
@@ -99,15 +100,15 @@ export const formFieldOf = (path: string): keyof SiteForm =>
 const SOURCES = Object.entries(SOURCE_WORDS).map(([value, label]) => ({ value: value as WaterSource, label }))
 const KINDS = PLACE_KINDS.map((value) => ({ value, label: PLACE_WORDS[value] }))
 const ADDRESS = [
-  ['street', 'Street and number', 120],
-  ['postcode', 'Postcode', 20],
-  ['village', 'Town or village', 80],
-  ['island', 'Area or island', 80],
-  ['country', 'Country', 60],
+  ['street', say`Street and number`, 120],
+  ['postcode', say`Postcode`, 20],
+  ['village', say`Town or village`, 80],
+  ['island', say`Area or island`, 80],
+  ['country', say`Country`, 60],
 ] as const
 const PERSON = [
-  ['contact', 'Contact', 120, 'text'],
-  ['phone', 'Telephone', 40, 'tel'],
+  ['contact', say`Contact`, 120, 'text'],
+  ['phone', say`Telephone`, 40, 'tel'],
   ['email', 'E-mail', 254, 'email'],
 ] as const
 
@@ -149,25 +150,25 @@ export function SiteFields({ control, brief = false, children }: SiteFieldsProps
   )
   return (
     <View className="gap-4">
-      {line('name', 'Name', 120)}
+      {line('name', say`Name`, 120)}
       <Controller
         control={control}
         name="position"
         render={({ field, fieldState }) => (
-          <PositionField label="Where it is" value={field.value} onChange={field.onChange} error={fieldState.error?.message} />
+          <PositionField label={say`Where it is`} value={field.value} onChange={field.onChange} error={fieldState.error?.message} />
         )}
       />
       {children}
-      {brief ? line('phone', 'Telephone', 40, 'tel') : null}
+      {brief ? line('phone', say`Telephone`, 40, 'tel') : null}
       <Controller
         control={control}
         name="kind"
-        render={({ field }) => <Choice label="Kind of place" value={field.value} options={KINDS} onChange={field.onChange} />}
+        render={({ field }) => <Choice label={say`Kind of place`} value={field.value} options={KINDS} onChange={field.onChange} />}
       />
       <Controller
         control={control}
         name="source"
-        render={({ field }) => <Choice label="Water comes from" value={field.value} options={SOURCES} onChange={field.onChange} />}
+        render={({ field }) => <Choice label={say`Water comes from`} value={field.value} options={SOURCES} onChange={field.onChange} />}
       />
       {more ? (
         <>
@@ -183,13 +184,13 @@ export function SiteFields({ control, brief = false, children }: SiteFieldsProps
             )}
           />
           <View className="flex-row flex-wrap gap-3">
-            {line('people', 'People', 6, 'numeric')}
+            {line('people', say`People`, 6, 'numeric')}
             <Controller
               control={control}
               name="chlorine"
               render={({ field, fieldState }) => (
                 <Field
-                  label="Free chlorine of the supply"
+                  label={say`Free chlorine of the supply`}
                   unit={unitOf('concentration', units).text}
                   value={field.value}
                   onChangeText={field.onChange}
@@ -203,11 +204,13 @@ export function SiteFields({ control, brief = false, children }: SiteFieldsProps
           <Controller
             control={control}
             name="access"
-            render={({ field }) => <Field label="Access" value={field.value} onChangeText={field.onChange} multiline maxLength={1000} />}
+            render={({ field }) => (
+              <Field label={say`Access`} value={field.value} onChangeText={field.onChange} multiline maxLength={1000} />
+            )}
           />
         </>
       ) : (
-        <Button label="More: address, contact, people, access" onPress={() => setMore(true)} />
+        <Button label={say`More: address, contact, people, access`} onPress={() => setMore(true)} />
       )}
     </View>
   )

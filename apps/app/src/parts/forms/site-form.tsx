@@ -1,5 +1,6 @@
 import type { SiteDto } from '@evenround/contract/site'
 import { addressText } from '@evenround/core/firm'
+import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { useForm } from 'react-hook-form'
 import { View } from 'react-native'
@@ -39,17 +40,17 @@ export function SiteForm({ site, onDone }: { site: SiteDto; onDone: () => void }
       }
       if (error instanceof ApiProblem && error.code === 'STALE_VERSION') return setTheirs(error.current as SiteDto)
       if (error instanceof ApiProblem) for (const { path, message } of error.fields) setError(formFieldOf(path), { message })
-      setProblem(error instanceof Error ? error.message : 'It could not be saved.')
+      setProblem(error instanceof Error ? error.message : say`It could not be saved.`)
     }
   })
   return (
     <View className="max-w-[820px] gap-4">
       {theirs ? (
-        <Notice tone="look" title="Somebody changed this site meanwhile" live>
-          <T>{`Now: ${theirs.name}, ${addressText(theirs)}; ${theirs.people} people. ${theirs.access}`}</T>
+        <Notice tone="look" title={say`Somebody changed this site meanwhile`} live>
+          <T>{say`Now: ${theirs.name}, ${addressText(theirs)}; ${theirs.people} people. ${theirs.access}`}</T>
           <View className="flex-row flex-wrap gap-2 pt-2">
             <Button
-              label="Take theirs"
+              label={say`Take theirs`}
               onPress={() => {
                 reset(siteToForm(theirs))
                 setVersion(theirs.version)
@@ -57,7 +58,7 @@ export function SiteForm({ site, onDone }: { site: SiteDto; onDone: () => void }
               }}
             />
             <Button
-              label="Keep mine and save again"
+              label={say`Keep mine and save again`}
               onPress={() => {
                 setVersion(theirs.version)
                 setTheirs(null)
@@ -73,9 +74,9 @@ export function SiteForm({ site, onDone }: { site: SiteDto; onDone: () => void }
         </T>
       ) : null}
       <View className="flex-row gap-3">
-        <Button label="Cancel" onPress={onDone} />
+        <Button label={say`Cancel`} onPress={onDone} />
         <Button
-          label={formState.isSubmitting ? 'Saving …' : 'Save'}
+          label={formState.isSubmitting ? say`Saving …` : say`Save`}
           kind="act"
           grow
           disabled={formState.isSubmitting}

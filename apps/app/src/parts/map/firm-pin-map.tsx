@@ -1,5 +1,6 @@
 import type { MapFeature } from '@evenround/contract/geo'
 import type { Position } from '@evenround/core/units'
+import { say } from '@evenround/core/words'
 import { useMemo } from 'react'
 import { useSites } from '../../data/queries'
 import { useRoundMap } from '../../data/round'
@@ -21,6 +22,7 @@ export function FirmPinMap({ value, onChange }: { value: Position | null; onChan
     return [...own, ...places]
   }, [sites.data, features])
   // The map opens where the firm is, and so not before that is known, unless there is no way to know.
-  if ([sites, map].some(({ isPending, fetchStatus }) => isPending && fetchStatus === 'fetching')) return <Waiting what="Opening the map" />
+  if ([sites, map].some(({ isPending, fetchStatus }) => isPending && fetchStatus === 'fetching'))
+    return <Waiting what={say`Opening the map`} />
   return <PinMap value={value} onChange={onChange} around={around} near={features} />
 }

@@ -1,5 +1,6 @@
 import type { MapFeature } from '@evenround/contract/geo'
 import type { Position } from '@evenround/core/units'
+import { say } from '@evenround/core/words'
 import { useQuery } from '@tanstack/react-query'
 import { type GeoPermissibleObjects, geoPath } from 'd3-geo'
 import { type PointerEvent, useEffect, useRef, useState } from 'react'
@@ -107,7 +108,7 @@ export function PinMap({ value, onChange, around, near = [] }: PinMapProps) {
           }}
           style={FRAME}
         >
-          <Svg width={width} height={HEIGHT} role="img" aria-label="Map: tap where it is; drag to move the map">
+          <Svg width={width} height={HEIGHT} role="img" aria-label={say`Map: tap where it is; drag to move the map`}>
             <Path d={draw(gridOf(view)) ?? ''} fill="none" stroke={COLOR.line} strokeWidth={1} strokeDasharray="2 4" />
             {outlines.data ? (
               <Path d={draw(outlines.data) ?? ''} fill="none" stroke={COLOR.brine} strokeWidth={view.span > 60 ? 0.75 : 1.5} />
@@ -134,14 +135,14 @@ export function PinMap({ value, onChange, around, near = [] }: PinMapProps) {
           </Svg>
         </div>
       </View>
-      {outlines.isPending ? <Waiting what="Loading coasts and borders" /> : null}
+      {outlines.isPending ? <Waiting what={say`Loading coasts and borders`} /> : null}
       {outlines.error ? (
-        <T kind="quiet">Coasts and borders are not on this device yet: the grid and your sites show where you are.</T>
+        <T kind="quiet">{say`Coasts and borders are not on this device yet: the grid and your sites show where you are.`}</T>
       ) : null}
       <View className="flex-row flex-wrap gap-2">
-        <Button label="Closer" onPress={() => setView((now) => zoomed(now, width, HEIGHT, IN, pin ?? middle))} />
-        <Button label="Further" onPress={() => setView((now) => zoomed(now, width, HEIGHT, 1 / IN, middle))} />
-        <Button label="Whole world" onPress={() => setView(WORLD)} />
+        <Button label={say`Closer`} onPress={() => setView((now) => zoomed(now, width, HEIGHT, IN, pin ?? middle))} />
+        <Button label={say`Further`} onPress={() => setView((now) => zoomed(now, width, HEIGHT, 1 / IN, middle))} />
+        <Button label={say`Whole world`} onPress={() => setView(WORLD)} />
       </View>
     </View>
   )

@@ -1,4 +1,5 @@
 import { type Dimension, inUnit, parseQuantity } from '@evenround/core/units'
+import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { useUnits } from '../../data/units'
 import { Field } from '../../ui/field'
@@ -30,9 +31,9 @@ export function QuantityField({ label, dimension, unit, unitText, value, onChang
     text.trim() === ''
       ? undefined
       : !read.ok
-        ? `Not understood; e.g. 12 ${unitText}`
+        ? say`Not understood; e.g. 12 ${unitText}`
         : read.value < least
-          ? `At least ${plain(dimension === 'number' ? least : inUnit(least, dimension, unit))} ${unitText}`
+          ? say`At least ${plain(dimension === 'number' ? least : inUnit(least, dimension, unit))} ${unitText}`
           : undefined
   const change = (next: string): void => {
     setText(next)

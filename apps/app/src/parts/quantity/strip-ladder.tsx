@@ -1,4 +1,5 @@
 import { unitOf } from '@evenround/core/units'
+import { say } from '@evenround/core/words'
 import { Pressable, View } from 'react-native'
 import { useUnits } from '../../data/units'
 import { T } from '../../ui/text'
@@ -44,7 +45,7 @@ export function StripLadder({ label, range, value, onChange }: StripLadderProps)
       </View>
       <QuantityField
         key={value ?? 'none'}
-        label="Or between two steps"
+        label={say`Or between two steps`}
         dimension="concentration"
         unit="mg/l"
         unitText={unit}

@@ -1,10 +1,11 @@
 import type { FaultDto } from '@evenround/contract/site'
+import { say } from '@evenround/core/words'
 
 export const FAULT_WORDS: Record<FaultDto['what'], string> = {
-  'weeping-valve': 'Valve weeps',
-  'cracked-body': 'Housing cracked',
-  'missing-bypass': 'No bypass',
-  'missing-shut-off': 'No shut-off',
-  corroded: 'Corroded',
-  other: 'Something else',
+  'weeping-valve': say`Valve weeps`,
+  'cracked-body': say`Housing cracked`,
+  'missing-bypass': say`No bypass`,
+  'missing-shut-off': say`No shut-off`,
+  corroded: say`Corroded`,
+  other: say`Something else`,
 }

@@ -42,7 +42,7 @@ test('a fault for later says what and where; something else wants words', async 
       text: 'the feed valve',
     }),
   )
-  expect(await screen.findByText(/^Noted: it stands on the site as work to offer/)).toBeTruthy()
+  expect(await screen.findByText(/^1 fault noted: it stands on the site as work to offer/)).toBeTruthy()
 })
 
 test('who only reads is offered neither', async () => {

@@ -1,4 +1,5 @@
 import type { MendedDto, SiteDto } from '@evenround/contract/site'
+import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { mendSite, useMended } from '../../data/from-the-door'
@@ -10,7 +11,7 @@ import { instantText } from '../../ui/format'
 import { dialled } from '../../ui/telephone'
 import { T } from '../../ui/text'
 
-const NAMES: Record<MendedDto['field'], string> = { access: 'Access', contact: 'Who to ask for', phone: 'Telephone' }
+const NAMES: Record<MendedDto['field'], string> = { access: say`Access`, contact: say`Who to ask for`, phone: say`Telephone` }
 
 /** How to get in, whom to ask and call; whoever stands at the door and finds it wrong mends it there. */
 export function GettingIn({ site: stored, mended = [] }: { site: SiteDto; mended?: readonly MendedDto[] | undefined }) {
@@ -21,13 +22,13 @@ export function GettingIn({ site: stored, mended = [] }: { site: SiteDto; mended
   return (
     <View className="gap-1">
       <T kind="heading" level={2}>
-        Access
+        {say`Access`}
       </T>
       {open ? (
         <MendForm site={site} onDone={() => setOpen(false)} />
       ) : (
         <>
-          <T>{site.access || 'Nothing is noted. What you learn at the door helps the next one.'}</T>
+          <T>{site.access || say`Nothing is noted. What you learn at the door helps the next one.`}</T>
           <Contact site={site} />
           {(site.contacts ?? []).map(({ name, role, phone, email }) => (
             <View key={`${name}${phone}`} className="flex-row flex-wrap items-center gap-x-4">
@@ -35,11 +36,11 @@ export function GettingIn({ site: stored, mended = [] }: { site: SiteDto; mended
             </View>
           ))}
           {mended.map(({ field, at, byName }) => (
-            <T key={field} kind="small">{`${NAMES[field]} as ${byName} found it, ${instantText(at, zone)}`}</T>
+            <T key={field} kind="small">{say`${NAMES[field]} as ${byName} found it, ${instantText(at, zone)}`}</T>
           ))}
           {may ? (
             <View className="self-start">
-              <Button label="Correct what is wrong here" onPress={() => setOpen(true)} />
+              <Button label={say`Correct what is wrong here`} onPress={() => setOpen(true)} />
             </View>
           ) : null}
         </>
@@ -74,8 +75,10 @@ function Contact({ site: { contact, phone, email, lat, lon } }: { site: SiteDto 
   return (
     <View className="flex-row flex-wrap items-center gap-x-4">
       <Reach name={contact} phone={phone} email={email} />
-      {at ? <Anchor href={`geo:${at}?q=${at}`} label="Take me there" /> : null}
-      {at ? <Anchor href={`https://www.openstreetmap.org/?mlat=${lat}&mlon=${lon}#map=17/${lat}/${lon}`} label="Show on a map" /> : null}
+      {at ? <Anchor href={`geo:${at}?q=${at}`} label={say`Take me there`} /> : null}
+      {at ? (
+        <Anchor href={`https://www.openstreetmap.org/?mlat=${lat}&mlon=${lon}#map=17/${lat}/${lon}`} label={say`Show on a map`} />
+      ) : null}
     </View>
   )
 }
@@ -91,19 +94,19 @@ function MendForm({ site, onDone }: { site: SiteDto; onDone: () => void }) {
   return (
     <View className="gap-3 rounded-card border-2 border-line bg-sheet p-3">
       <Field
-        label="Access"
+        label={say`Access`}
         value={access}
         onChangeText={setAccess}
         multiline
         maxLength={1000}
-        hint="Key, gate code, where the shut-off is"
+        hint={say`Key, gate code, where the shut-off is`}
       />
-      <Field label="Who to ask for" value={contact} onChangeText={setContact} maxLength={120} />
-      <Field label="Telephone" value={phone} onChangeText={setPhone} maxLength={40} inputMode="tel" />
-      <T kind="small">It is written down with your name, and reaches everybody when there is a signal.</T>
+      <Field label={say`Who to ask for`} value={contact} onChangeText={setContact} maxLength={120} />
+      <Field label={say`Telephone`} value={phone} onChangeText={setPhone} maxLength={40} inputMode="tel" />
+      <T kind="small">{say`It is written down with your name, and reaches everybody when there is a signal.`}</T>
       <View className="flex-row gap-2">
-        <Button label="Cancel" onPress={onDone} />
-        <Button label="Save" kind="act" grow onPress={() => void save()} />
+        <Button label={say`Cancel`} onPress={onDone} />
+        <Button label={say`Save`} kind="act" grow onPress={() => void save()} />
       </View>
     </View>
   )

@@ -1,4 +1,5 @@
 import type { FaultDto, StopDto } from '@evenround/contract/site'
+import { many, say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { v7 as uuidv7 } from 'uuid'
@@ -43,7 +44,7 @@ export function NoteFault(props: NoteFaultProps) {
     )
   return (
     <View className="gap-1 self-start">
-      <Button label="Note a fault for later" onPress={() => setOpen(true)} />
+      <Button label={say`Note a fault for later`} onPress={() => setOpen(true)} />
       {noted > 0 ? (
         <T kind="small" role="status">
           {many(noted, 'fault noted: it stands on the site as work to offer.', 'faults noted: they stand on the site as work to offer.')}
@@ -67,7 +68,7 @@ function FaultForm({ system, siteId, visitId, onDone }: NoteFaultProps & { onDon
     try {
       if (me) await keepPhoto(ownerKey(me.firm.id, me.person.id), { siteId, visitId: faultId, stageId: photoStage }, file)
     } catch {
-      setProblem('That file is no picture this device can read. Take another, or go on without.')
+      setProblem(say`That file is no picture this device can read. Take another, or go on without.`)
     }
   }
   const save = async (): Promise<void> => {
@@ -79,30 +80,37 @@ function FaultForm({ system, siteId, visitId, onDone }: NoteFaultProps & { onDon
     onDone(true)
   }
   return (
-    <View className="gap-3 rounded-card border-2 border-line bg-sheet p-3" role="group" aria-label="A fault for later">
+    <View className="gap-3 rounded-card border-2 border-line bg-sheet p-3" role="group" aria-label={say`A fault for later`}>
       <Choice
-        label="What did you see?"
+        label={say`What did you see?`}
         value={what}
         options={(Object.keys(FAULT_WORDS) as FaultDto['what'][]).map((value) => ({ value, label: FAULT_WORDS[value] }))}
         onChange={setWhat}
       />
       <Select
-        label="Where"
+        label={say`Where`}
         value={stageId}
-        none="The system as a whole"
+        none={say`The system as a whole`}
         groups={[
           {
-            label: 'Positions',
+            label: say`Positions`,
             options: system.stages.map((stage) => ({ value: stage.id, label: `${stage.position} · ${stageName(stage)}` })),
           },
         ]}
         onChange={setStageId}
       />
-      <Field label="In your words" value={text} onChangeText={setText} maxLength={500} multiline hint="What it wants, and how soon" />
+      <Field
+        label={say`In your words`}
+        value={text}
+        onChangeText={setText}
+        maxLength={500}
+        multiline
+        hint={say`What it wants, and how soon`}
+      />
       {photoStage === '' ? null : (
         <>
           <Photos visitId={faultId} stageId={photoStage} kept={[]} />
-          <FilePick label="Photo, if you like" accept="image/*" camera kind="plain" onFile={(file) => void keep(file)} />
+          <FilePick label={say`Photo, if you like`} accept="image/*" camera kind="plain" onFile={(file) => void keep(file)} />
         </>
       )}
       {problem ? (
@@ -111,9 +119,9 @@ function FaultForm({ system, siteId, visitId, onDone }: NoteFaultProps & { onDon
         </T>
       ) : null}
       <View className="flex-row gap-2">
-        <Button label="Cancel" onPress={() => onDone(false)} />
+        <Button label={say`Cancel`} onPress={() => onDone(false)} />
         <Button
-          label="Note it"
+          label={say`Note it`}
           kind="act"
           grow
           disabled={what === null || (what === 'other' && text.trim() === '')}

@@ -1,4 +1,5 @@
 import { formatPosition, type Position, parsePosition } from '@evenround/core/units'
+import { say } from '@evenround/core/words'
 import { OpenLocationCode } from 'open-location-code'
 import { useState } from 'react'
 import { View } from 'react-native'
@@ -22,14 +23,14 @@ export function positionOf(text: string): Position | null {
 export const positionProblem = (text: string): string | undefined =>
   text.trim() === '' || positionOf(text) !== null
     ? undefined
-    : 'Type latitude and longitude, such as 58.31, -21.62, or a whole open location code'
+    : say`Type latitude and longitude, such as 58.31, -21.62, or a whole open location code`
 
 const PATIENCE_MS = 20_000
 const REFUSED = 1
 const said = ({ code }: GeolocationPositionError): string =>
   code === REFUSED
-    ? 'This device does not say where it is: allow it in the browser, or type the coordinates.'
-    : 'No position found here. Try outdoors, or type the coordinates.'
+    ? say`This device does not say where it is: allow it in the browser, or type the coordinates.`
+    : say`No position found here. Try outdoors, or type the coordinates.`
 
 const PinMap = later(async () => (await import('../map/pin-map')).PinMap)
 const FirmPinMap = later(async () => (await import('../map/firm-pin-map')).FirmPinMap)
@@ -53,7 +54,7 @@ export function PositionField({ label, value, onChange, error, hint, signedOut =
   const here = (): void => {
     setProblem(undefined)
     if (!('geolocation' in navigator)) {
-      setProblem('This device does not say where it is: type the coordinates.')
+      setProblem(say`This device does not say where it is: type the coordinates.`)
       return
     }
     setLooking(true)
@@ -78,15 +79,15 @@ export function PositionField({ label, value, onChange, error, hint, signedOut =
           setProblem(undefined)
           onChange(text)
         }}
-        hint={hint ?? 'Coordinates or an open location code'}
+        hint={hint ?? say`Coordinates or an open location code`}
         error={error ?? problem}
         autoCapitalize="characters"
         autoCorrect={false}
         maxLength={60}
       />
       <View className="flex-row flex-wrap gap-2">
-        <Button label={looking ? 'Looking …' : 'Use where I am'} disabled={looking} onPress={here} />
-        <Button label={onMap ? 'Close the map' : 'Choose on a map'} onPress={() => setOnMap(!onMap)} />
+        <Button label={looking ? say`Looking …` : say`Use where I am`} disabled={looking} onPress={here} />
+        <Button label={onMap ? say`Close the map` : say`Choose on a map`} onPress={() => setOnMap(!onMap)} />
       </View>
       {onMap ? (
         signedOut ? (

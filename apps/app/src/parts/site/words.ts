@@ -1,11 +1,12 @@
 import type { PlaceKind, WaterSource } from '@evenround/core/wear'
+import { say } from '@evenround/core/words'
 
 export const SOURCE_WORDS: Record<WaterSource, string> = {
-  municipal: 'town water',
-  'drilled-well': 'drilled well',
-  'shallow-well': 'shallow well',
-  surface: 'surface water',
-  roof: 'rain cistern',
+  municipal: say`town water`,
+  'drilled-well': say`drilled well`,
+  'shallow-well': say`shallow well`,
+  surface: say`surface water`,
+  roof: say`rain cistern`,
 }
 
 export const PLACE_WORDS: Record<PlaceKind, string> = {
@@ -13,6 +14,6 @@ export const PLACE_WORDS: Record<PlaceKind, string> = {
   cafe: 'café',
   surgery: 'surgery',
   workshop: 'workshop',
-  vehicle: 'vehicle or boat',
-  'cleaning-round': 'cleaning round',
+  vehicle: say`vehicle or boat`,
+  'cleaning-round': say`cleaning round`,
 }

@@ -1,4 +1,5 @@
 import type { AfterDoubt } from '@evenround/core/visit'
+import { say } from '@evenround/core/words'
 import { useUnits } from '../../data/units'
 import { Notice } from '../../ui/notice'
 import { T } from '../../ui/text'
@@ -12,7 +13,7 @@ export function AfterDoubts({ doubts }: { doubts: readonly AfterDoubt[] }) {
       {doubt.looks.map((look) => (
         <T key={look}>{`· ${lookWords(look)}`}</T>
       ))}
-      {doubt.why === 'not-measured' ? <T>What is new here shows in the treated water, and nowhere else.</T> : null}
+      {doubt.why === 'not-measured' ? <T>{say`What is new here shows in the treated water, and nowhere else.`}</T> : null}
     </Notice>
   ))
 }

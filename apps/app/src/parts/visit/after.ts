@@ -2,6 +2,7 @@ import type { StopPageDto } from '@evenround/contract/site'
 import { tds } from '@evenround/core/readings'
 import type { ShownUnits } from '@evenround/core/units'
 import { type AfterDoubt, type AfterLook, afterDoubts, readingKey, type TdsReading, type VisitState } from '@evenround/core/visit'
+import { say } from '@evenround/core/words'
 import { percent, quantity } from '../../ui/format'
 
 type Waters = { untreatedMgL: number | null; treatedMgL: number | null }
@@ -36,16 +37,16 @@ export function doubtsAfter(
 }
 
 const LOOKS: Record<AfterLook, string> = {
-  mark: 'The meter’s ×10 mark: was it on at both?',
-  swapped: 'Are treated and untreated swapped, or was the probe not rinsed?',
-  rinse: 'Rinse longer: the first litres of a new part are not its water.',
-  air: 'Air in the body: let it run with the outlet down, tap the body.',
-  seal: 'The seals at both ends of the element: doubled, missing, lifted.',
-  seat: 'The membrane in its seat: pushed home with a jolt?',
-  tube: 'The tubes: does the water go through it, or past it?',
-  restrictor: 'The flow restrictor in the drain line: in its place, not blocked?',
-  valve: 'Every valve and the bypass: fully open, in service?',
-  direction: 'The element the right way up, the arrow along the water?',
+  mark: say`The meter’s ×10 mark: was it on at both?`,
+  swapped: say`Are treated and untreated swapped, or was the probe not rinsed?`,
+  rinse: say`Rinse longer: the first litres of a new part are not its water.`,
+  air: say`Air in the body: let it run with the outlet down, tap the body.`,
+  seal: say`The seals at both ends of the element: doubled, missing, lifted.`,
+  seat: say`The membrane in its seat: pushed home with a jolt?`,
+  tube: say`The tubes: does the water go through it, or past it?`,
+  restrictor: say`The flow restrictor in the drain line: in its place, not blocked?`,
+  valve: say`Every valve and the bypass: fully open, in service?`,
+  direction: say`The element the right way up, the arrow along the water?`,
 }
 export const lookWords = (look: AfterLook): string => LOOKS[look]
 
@@ -54,17 +55,17 @@ export function doubtTitle({ why, measured, expected }: AfterDoubt, units: Shown
   const water = (mgL: number): string => quantity(mgL, 'concentration', units)
   switch (why) {
     case 'not-measured':
-      return 'The water after the work is not measured'
+      return say`The water after the work is not measured`
     case 'resin-equal':
-      return `Treated is as untreated: ${water(measured)} behind a new resin`
+      return say`Treated is as untreated: ${water(measured)} behind a new resin`
     case 'resin-over-target':
-      return `${water(measured)} behind a new resin: under ${water(expected)} is usual`
+      return say`${water(measured)} behind a new resin: under ${water(expected)} is usual`
     case 'membrane-passes':
     case 'membrane-high':
-      return `A new membrane passes ${percent(measured)}: under ${percent(expected)} is good`
+      return say`A new membrane passes ${percent(measured)}: under ${percent(expected)} is good`
     case 'flow-low':
-      return `Flow ${quantity(measured, 'flow', units)}, under half of ${quantity(expected, 'flow', units)}`
+      return say`Flow ${quantity(measured, 'flow', units)}, under half of ${quantity(expected, 'flow', units)}`
     case 'untreated-jumped':
-      return `Untreated ${water(measured)} where it was ${water(expected)}`
+      return say`Untreated ${water(measured)} where it was ${water(expected)}`
   }
 }

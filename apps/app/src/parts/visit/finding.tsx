@@ -1,3 +1,4 @@
+import { say } from '@evenround/core/words'
 import { Pressable, View } from 'react-native'
 import Svg, { Rect } from 'react-native-svg'
 import type { Finding } from '../../data/visit-acts'
@@ -17,7 +18,7 @@ interface FindingProps {
 export function FindingChoice({ finding, onChange, asksDirt }: FindingProps) {
   return (
     <View className="gap-4">
-      <View className="flex-row gap-1" role="radiogroup" aria-label="How was it?">
+      <View className="flex-row gap-1" role="radiogroup" aria-label={say`How was it?`}>
         {GRADES.map(({ grade, word, says, fill }) => {
           const chosen = finding.found === grade
           return (
@@ -52,11 +53,11 @@ export function FindingChoice({ finding, onChange, asksDirt }: FindingProps) {
       </View>
       {asksDirt ? (
         <Choice
-          label="Did dirt get past it?"
+          label={say`Did dirt get past it?`}
           value={finding.dirtPast === null ? null : finding.dirtPast ? 'past' : 'clean'}
           options={[
-            { value: 'past', label: 'Dirt got past' },
-            { value: 'clean', label: 'Clean after it' },
+            { value: 'past', label: say`Dirt got past` },
+            { value: 'clean', label: say`Clean after it` },
           ]}
           onChange={(value) => onChange({ ...finding, dirtPast: value === 'past' })}
         />

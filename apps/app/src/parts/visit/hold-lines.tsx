@@ -1,5 +1,6 @@
 import type { HoldDto } from '@evenround/contract/site'
 import { HOLD_ORDER, SAFETY_HOLDS } from '@evenround/core/visit'
+import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { v7 as uuidv7 } from 'uuid'
@@ -61,20 +62,23 @@ function HoldLine({ hold, siteId, contact, now }: HoldLineProps) {
   return (
     <View className={`gap-2 rounded-card border-2 bg-sheet px-3 py-2 ${over ? 'border-lichen' : 'border-oxblood'}`}>
       <T>
-        <T kind="strong" className={over ? 'text-lichen-text' : 'text-oxblood'}>{`${over ? 'Over' : 'Hold'}: ${HOLD_WORDS[holdKind]}. `}</T>
+        <T
+          kind="strong"
+          className={over ? 'text-lichen-text' : 'text-oxblood'}
+        >{`${over ? say`Over` : say`Hold`}: ${HOLD_WORDS[holdKind]}. `}</T>
         {text}
         {over
-          ? ` It ended ${instantText(until, zone)}.`
+          ? say` It ended ${instantText(until, zone)}.`
           : until === null
             ? holdKind === 'do-not-use'
-              ? ' Until strips show it is out again.'
-              : ' Until a result lifts it.'
-            : ` Until ${instantText(until, zone)}.`}
+              ? say` Until strips show it is out again.`
+              : say` Until a result lifts it.`
+            : say` Until ${instantText(until, zone)}.`}
       </T>
       {contact !== null && SAFETY_HOLDS.includes(holdKind) && !over ? <Told hold={hold} siteId={siteId} contact={contact} /> : null}
       {!mayLift ? null : over ? (
         <View className="self-start">
-          <Button label="Lift it: the customer knows" onPress={() => lift('Its time is over and the customer was told.')} />
+          <Button label={say`Lift it: the customer knows`} onPress={() => lift(say`Its time is over and the customer was told.`)} />
         </View>
       ) : (
         <LiftByProof onLift={lift} />
@@ -91,22 +95,22 @@ function LiftByProof({ onLift }: { onLift: (proof: string) => void }) {
   if (!open) {
     return (
       <View className="self-start">
-        <Button label="Lift it with its proof" onPress={() => setOpen(true)} />
+        <Button label={say`Lift it with its proof`} onPress={() => setOpen(true)} />
       </View>
     )
   }
   return (
     <View className="gap-2">
       <Field
-        label="What proves it"
+        label={say`What proves it`}
         value={proof}
         onChangeText={setProof}
         maxLength={300}
-        hint="The strip at zero, or the laboratory’s result with its number and day"
-        error={asked && proof.trim() === '' ? 'A hold for safety is lifted only with its proof' : undefined}
+        hint={say`The strip at zero, or the laboratory’s result with its number and day`}
+        error={asked && proof.trim() === '' ? say`A hold for safety is lifted only with its proof` : undefined}
       />
       <View className="self-start">
-        <Button label="Lift the hold" kind="danger" onPress={() => (proof.trim() === '' ? setAsked(true) : onLift(proof.trim()))} />
+        <Button label={say`Lift the hold`} kind="danger" onPress={() => (proof.trim() === '' ? setAsked(true) : onLift(proof.trim()))} />
       </View>
     </View>
   )

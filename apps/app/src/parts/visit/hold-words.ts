@@ -1,10 +1,11 @@
 import type { HoldKind } from '@evenround/core/train'
+import { caution } from '@evenround/core/words'
 
 export const HOLD_WORDS: Record<HoldKind, string> = {
-  'do-not-use': 'do not use the water',
-  'do-not-drink': 'do not drink',
-  'boil-or-bottled': 'boil or bottled',
-  'low-flow': 'low flow only',
-  'first-tank': 'first tank away',
-  ice: 'first ice away',
+  'do-not-use': caution`do not use the water`,
+  'do-not-drink': caution`do not drink`,
+  'boil-or-bottled': caution`boil or bottled`,
+  'low-flow': caution`low flow only`,
+  'first-tank': caution`first tank away`,
+  ice: caution`first ice away`,
 }

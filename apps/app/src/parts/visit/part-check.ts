@@ -1,4 +1,5 @@
 import type { StopDto } from '@evenround/contract/site'
+import { say } from '@evenround/core/words'
 
 type Stage = StopDto['system']['stages'][number]
 
@@ -14,6 +15,6 @@ export function partProblem(stop: StopDto, stage: Stage, typed: string): string 
   if (typed.trim() === '' || own.length === 0 || own.some((number) => same(number, typed))) return null
   const other = stop.system.stages.find((one) => one.id !== stage.id && numbersFor(one).some((number) => same(number, typed)))
   if (other)
-    return `${typed.trim()} is the part of position ${other.position}, not of position ${stage.position}. Swap it before you close.`
-  return `${typed.trim()} is not known for position ${stage.position}: ${own.join(' or ')} is. Look at the label once more.`
+    return say`${typed.trim()} is the part of position ${other.position}, not of position ${stage.position}. Swap it before you close.`
+  return say`${typed.trim()} is not known for position ${stage.position}: ${own.join(say` or `)} is. Look at the label once more.`
 }

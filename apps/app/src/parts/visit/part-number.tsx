@@ -1,4 +1,5 @@
 import type { StopDto } from '@evenround/contract/site'
+import { say } from '@evenround/core/words'
 import { View } from 'react-native'
 import { useShelf } from '../../data/queries'
 import { Choice } from '../../ui/choice'
@@ -22,27 +23,27 @@ export function PartNumber({ stage, value, onChange, problem }: PartNumberProps)
     <View className="gap-3">
       {known.length > 1 ? (
         <Choice
-          label="Which one goes in?"
+          label={say`Which one goes in?`}
           value={value.trim()}
           options={known.map((number) => ({ value: number, label: number }))}
           onChange={onChange}
         />
       ) : null}
       <Field
-        label="Part number on the new part"
+        label={say`Part number on the new part`}
         value={value}
         onChangeText={onChange}
         autoCapitalize="characters"
         maxLength={60}
         hint={
           known.length === 0 || known.includes(value.trim())
-            ? 'Read it off the part before it is wet'
-            : `Expected here: ${known.join(' or ')}`
+            ? say`Read it off the part before it is wet`
+            : say`Expected here: ${known.join(say` or `)}`
         }
         error={problem ?? undefined}
       />
       <ScanPart
-        label="Read its code with the camera"
+        label={say`Read its code with the camera`}
         onCode={(code) => onChange(parts.find(({ barcode }) => barcode === code)?.partNumber ?? code)}
       />
     </View>

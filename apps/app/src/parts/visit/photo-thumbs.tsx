@@ -1,3 +1,4 @@
+import { say } from '@evenround/core/words'
 import { useEffect, useMemo } from 'react'
 import { Image, Pressable, View } from 'react-native'
 import { dropPhoto, type WaitingPhoto } from '../../data/photos'
@@ -21,7 +22,7 @@ export function PhotoThumbs({ alt, stored, waiting }: PhotoThumbsProps) {
           href={`/api/photos/${id}`}
           target="_blank"
           rel="noreferrer"
-          aria-label="Open the photo"
+          aria-label={say`Open the photo`}
           className="block h-[88px] w-[88px]"
         >
           <Image
@@ -44,15 +45,15 @@ function OnDevice({ photo, alt }: { photo: WaitingPhoto; alt: string }) {
   return (
     <View className="w-[100px] gap-1">
       <Image source={{ uri: address }} accessibilityLabel={alt} className="h-[88px] w-[88px] rounded-card border-2 border-line" />
-      <T kind="small">{photo.state === 'refused' ? 'refused, kept here' : 'not sent yet'}</T>
+      <T kind="small">{photo.state === 'refused' ? say`refused, kept here` : say`not sent yet`}</T>
       <Pressable
         role="button"
-        aria-label="Take the photo back"
+        aria-label={say`Take the photo back`}
         onPress={() => void dropPhoto(photo.id)}
         className="min-h-[48px] justify-center"
       >
         <T kind="small" className="underline">
-          take back
+          {say`take back`}
         </T>
       </Pressable>
     </View>

@@ -1,4 +1,5 @@
 import type { PhotoDto } from '@evenround/contract/photo'
+import { say } from '@evenround/core/words'
 import { usePhotos } from '../../data/photos'
 import { PhotoThumbs } from './photo-thumbs'
 
@@ -7,7 +8,7 @@ export function Photos({ visitId, stageId, kept }: { visitId: string; stageId: s
   const waiting = usePhotos(({ photos }) => photos)
   return (
     <PhotoThumbs
-      alt="Photo of what came out"
+      alt={say`Photo of what came out`}
       stored={kept.filter((photo) => photo.stageId === stageId)}
       waiting={waiting.filter(({ place }) => place.visitId === visitId && place.stageId === stageId)}
     />

@@ -1,6 +1,7 @@
 import { tds } from '@evenround/core/readings'
 import { unitOf } from '@evenround/core/units'
 import type { TdsReading } from '@evenround/core/visit'
+import { say } from '@evenround/core/words'
 import { View } from 'react-native'
 import { useUnits } from '../../data/units'
 import { figure } from '../../ui/format'
@@ -32,21 +33,21 @@ export function ReadingsTable({ before, after }: { before: Pair; after: Pair }) 
     </View>
   )
   return (
-    <View role="table" aria-label={`Readings in ${unitOf('concentration', units).text}`}>
+    <View role="table" aria-label={say`Readings in ${unitOf('concentration', units).text}`}>
       <View className="flex-row pb-1" role="row">
         <T kind="small" className="flex-1" role="columnheader">
-          {`${unitOf('concentration', units).text} at 25 °C`}
+          {say`${unitOf('concentration', units).text} at 25 °C`}
         </T>
         <T kind="small" className="w-28 text-right" role="columnheader">
-          untreated
+          {say`untreated`}
         </T>
         <T kind="small" className="w-28 text-right" role="columnheader">
-          treated
+          {say`treated`}
         </T>
       </View>
-      {row('Before', before)}
-      {row('After', after)}
-      {kept ? <T kind="small">* Asked about when it was read, and kept.</T> : null}
+      {row(say`Before`, before)}
+      {row(say`After`, after)}
+      {kept ? <T kind="small">{say`* Asked about when it was read, and kept.`}</T> : null}
     </View>
   )
 }

@@ -1,3 +1,4 @@
+import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { canScan, scanCode } from '../../data/device'
@@ -18,7 +19,7 @@ export function ScanPart({ label, onCode }: { label: string; onCode: (code: stri
       <FilePick label={label} accept="image/*" camera kind="plain" onFile={(file) => void scan(file)} />
       {unread ? (
         <T role="alert" kind="small" className="text-copper-text">
-          No code could be read on that picture. Type the number off the label.
+          {say`No code could be read on that picture. Type the number off the label.`}
         </T>
       ) : null}
     </View>

@@ -12,6 +12,7 @@ import {
 } from '@evenround/core/train'
 import { type ShownUnits, toShown } from '@evenround/core/units'
 import type { VisitBegun, VisitState } from '@evenround/core/visit'
+import { say } from '@evenround/core/words'
 
 /** The part of the sheet that is done at this visit. */
 export type OpenSheet =
@@ -32,8 +33,8 @@ export function inUnits(step: SheetStep, units: ShownUnits): SheetStep {
   if (!step.said || units.volume === 'L') return step
   const { text, why, values } = step.said
   const write = {
-    litres: (value: number) => `${round(toShown(value, 'volume', units))} gal`,
-    kg: (value: number) => `${round(value * LB_PER_KG)} lb`,
+    litres: (value: number) => say`${round(toShown(value, 'volume', units))} gal`,
+    kg: (value: number) => say`${round(value * LB_PER_KG)} lb`,
   }
   return { ...step, text: fillTemplate(text, values, write), why: fillTemplate(why, values, write) }
 }

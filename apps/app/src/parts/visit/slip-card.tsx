@@ -1,3 +1,4 @@
+import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { Button } from '../../ui/button'
@@ -9,9 +10,9 @@ export function Slip({ text, marks }: { text: string; marks: readonly string[] }
   const copy = async (what: string, words: string): Promise<void> => {
     try {
       await navigator.clipboard.writeText(words)
-      setSaid(`${what} is copied.`)
+      setSaid(say`${what} is copied.`)
     } catch {
-      setSaid('This browser does not let it be copied: press long on the text and copy it by hand.')
+      setSaid(say`This browser does not let it be copied: press long on the text and copy it by hand.`)
     }
   }
   const share = (): void => {
@@ -23,7 +24,7 @@ export function Slip({ text, marks }: { text: string; marks: readonly string[] }
       {marks.length > 0 ? (
         <View className="gap-2">
           <T kind="heading" level={2}>
-            On the parts
+            {say`On the parts`}
           </T>
           {marks.map((mark) => (
             <T key={mark} kind="strong" selectable>
@@ -34,7 +35,7 @@ export function Slip({ text, marks }: { text: string; marks: readonly string[] }
       ) : null}
       <View className="gap-2">
         <T kind="heading" level={2}>
-          For the customer
+          {say`For the customer`}
         </T>
         <View className="rounded-card border-2 border-line bg-sheet px-4 py-3" testID="slip">
           <T selectable style={{ whiteSpace: 'pre-line' } as object}>
@@ -42,9 +43,9 @@ export function Slip({ text, marks }: { text: string; marks: readonly string[] }
           </T>
         </View>
         <View className="flex-row flex-wrap gap-2">
-          <Button label="Copy the slip" onPress={() => void copy('The slip', text)} />
-          {'share' in navigator ? <Button label="Send it on" onPress={share} /> : null}
-          {marks.length > 0 ? <Button label="Copy the marks" onPress={() => void copy('Each mark', marks.join('\n'))} /> : null}
+          <Button label={say`Copy the slip`} onPress={() => void copy(say`The slip`, text)} />
+          {'share' in navigator ? <Button label={say`Send it on`} onPress={share} /> : null}
+          {marks.length > 0 ? <Button label={say`Copy the marks`} onPress={() => void copy(say`Each mark`, marks.join('\n'))} /> : null}
         </View>
         {said ? (
           <T role="status" kind="small">

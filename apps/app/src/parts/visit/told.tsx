@@ -1,5 +1,6 @@
 import type { HoldDto } from '@evenround/contract/site'
 import type { HoldTold } from '@evenround/core/visit'
+import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { useOutbox } from '../../data/outbox'
@@ -14,14 +15,16 @@ import { T } from '../../ui/text'
 
 type How = HoldTold['how']
 const HOW: readonly { value: How; label: string }[] = [
-  { value: 'telephone', label: 'by telephone' },
-  { value: 'in-person', label: 'in person' },
-  { value: 'message', label: 'by message' },
-  { value: 'nobody-reached', label: 'nobody reached' },
+  { value: 'telephone', label: say`by telephone` },
+  { value: 'in-person', label: say`in person` },
+  { value: 'message', label: say`by message` },
+  { value: 'nobody-reached', label: say`nobody reached` },
 ]
 
 const describeContact = ({ whom, how }: Pick<HoldTold, 'whom' | 'how'>): string =>
-  how === 'nobody-reached' ? `Tried ${whom}, nobody reached` : `${whom} was told ${HOW.find(({ value }) => value === how)?.label}`
+  how === 'nobody-reached'
+    ? say`Tried ${whom}, nobody reached`
+    : say`${whom} was told ${HOW.find(({ value }) => value === how)?.label ?? ''}`
 
 /** Who knows of a hold, and the way to say that somebody was told. */
 export function Told({ hold, siteId, contact = '' }: { hold: HoldDto; siteId: string; contact?: string }) {
@@ -38,14 +41,14 @@ export function Told({ hold, siteId, contact = '' }: { hold: HoldDto; siteId: st
     <View className="gap-2">
       <T kind="small" className={reached ? '' : 'text-oxblood'}>
         {told === null
-          ? 'No call is recorded yet.'
-          : `${describeContact(told)}, ${instantText(told.at, me?.firm.timeZone ?? 'UTC')}, by ${told.byName}.`}
+          ? say`No call is recorded yet.`
+          : say`${describeContact(told)}, ${instantText(told.at, me?.firm.timeZone ?? 'UTC')}, by ${told.byName}.`}
       </T>
       {!mayRecord ? null : open ? (
         <ToldForm hold={hold} siteId={siteId} contact={contact} onDone={() => setOpen(false)} />
       ) : (
         <View className="self-start">
-          <Button label={reached ? 'Record another call' : 'Record who was told'} onPress={() => setOpen(true)} />
+          <Button label={reached ? say`Record another call` : say`Record who was told`} onPress={() => setOpen(true)} />
         </View>
       )}
     </View>
@@ -65,21 +68,21 @@ function ToldForm({ hold, siteId, contact, onDone }: { hold: HoldDto; siteId: st
   return (
     <View className="gap-2">
       <Field
-        label="Who was told"
+        label={say`Who was told`}
         value={whom}
         onChangeText={setWhom}
         maxLength={120}
-        error={asked && whom.trim() === '' ? 'Name is required' : undefined}
+        error={asked && whom.trim() === '' ? say`Name is required` : undefined}
       />
-      <Choice label="How" value={how} options={HOW} onChange={setHow} />
+      <Choice label={say`How`} value={how} options={HOW} onChange={setHow} />
       {asked && how === null ? (
         <T kind="small" role="alert" className="text-oxblood">
-          Choose how
+          {say`Choose how`}
         </T>
       ) : null}
       <View className="flex-row flex-wrap gap-2">
-        <Button label="Save" kind="act" onPress={() => void save()} />
-        <Button label="Cancel" onPress={onDone} />
+        <Button label={say`Save`} kind="act" onPress={() => void save()} />
+        <Button label={say`Cancel`} onPress={onDone} />
       </View>
     </View>
   )

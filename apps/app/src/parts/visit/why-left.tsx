@@ -1,3 +1,4 @@
+import { say } from '@evenround/core/words'
 import { type ReactNode, useState } from 'react'
 import { View } from 'react-native'
 import { Button } from '../../ui/button'
@@ -27,7 +28,7 @@ export function WhyLeft({ label, hint, act, beside, onLeave }: WhyLeftProps) {
         onChangeText={setTyped}
         maxLength={300}
         hint={hint}
-        error={asked && why === '' ? 'Say why: the next one reads it' : undefined}
+        error={asked && why === '' ? say`Say why: the next one reads it` : undefined}
       />
       {beside ? (
         <View className="flex-row flex-wrap gap-2">

@@ -1,5 +1,6 @@
 import { isIsoDay } from '@evenround/core/units'
 import { CARES, DUE_BASES, type KeptRule } from '@evenround/core/wear'
+import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { chooseRule, type RulePlace, useRulePreview } from '../../data/rules'
@@ -70,38 +71,38 @@ export function RuleForm({ place, rule, takeBack, onDone }: RuleFormProps) {
   const wrong = asked && 'wrong' in read ? read.wrong : null
   return (
     <View className="gap-3 rounded-card border-2 border-line bg-sheet p-3">
-      <Choice label="The day to change" value={typed.by} options={BASES} onChange={(by) => set({ by })} />
+      <Choice label={say`The day to change`} value={typed.by} options={BASES} onChange={(by) => set({ by })} />
       <T kind="small">{BY_WORDS[typed.by].why}</T>
       {typed.by === 'contract' ? (
         <View className="flex-row flex-wrap gap-3">
           <Field
             className="min-w-[140px] flex-1"
-            label="Every"
-            unit="months"
+            label={say`Every`}
+            unit={say`months`}
             inputMode="numeric"
             maxLength={3}
             value={typed.months}
             onChangeText={(months) => set({ months })}
-            error={wrong === 'months' ? `A whole number of months, 1 to ${MOST_MONTHS}` : undefined}
+            error={wrong === 'months' ? say`A whole number of months, 1 to ${MOST_MONTHS}` : undefined}
           />
           <Field
             className="min-w-[180px] flex-1"
-            label="Counted from"
+            label={say`Counted from`}
             maxLength={10}
             value={typed.anchor}
             onChangeText={(anchor) => set({ anchor })}
-            hint="YYYY-MM-DD; empty counts from each change. For every May: a day in May and 12 months."
-            error={wrong === 'anchor' ? 'A day as YYYY-MM-DD, or empty' : undefined}
+            hint={say`YYYY-MM-DD; empty counts from each change. For every May: a day in May and 12 months.`}
+            error={wrong === 'anchor' ? say`A day as YYYY-MM-DD, or empty` : undefined}
           />
         </View>
       ) : (
         <>
-          <Choice label="Care" value={typed.care} options={CARE_OPTIONS} onChange={(care) => set({ care })} />
+          <Choice label={say`Care`} value={typed.care} options={CARE_OPTIONS} onChange={(care) => set({ care })} />
           <T kind="small">{CARE_WHY[typed.care]}</T>
           {typed.by === 'evidence' ? (
             <Tick
-              label="May go past the label"
-              hint="Where the evidence is good. Lamps and sleeves never do."
+              label={say`May go past the label`}
+              hint={say`Where the evidence is good. Lamps and sleeves never do.`}
               value={typed.beyondLabel}
               onChange={(beyondLabel) => set({ beyondLabel })}
             />
@@ -109,11 +110,11 @@ export function RuleForm({ place, rule, takeBack, onDone }: RuleFormProps) {
         </>
       )}
       {preview.data && chosen ? <T role="status">{previewText(preview.data)}</T> : null}
-      {problem ? <Failed what="The rule was not saved" error={problem} /> : null}
+      {problem ? <Failed what={say`The rule was not saved`} error={problem} /> : null}
       <View className="flex-row flex-wrap gap-3">
-        <Button label="Cancel" onPress={onDone} />
+        <Button label={say`Cancel`} onPress={onDone} />
         {takeBack ? <Button label={takeBack} onPress={() => void save(null)} /> : null}
-        <Button label="Save the rule" kind="act" grow onPress={trySave} />
+        <Button label={say`Save the rule`} kind="act" grow onPress={trySave} />
       </View>
     </View>
   )

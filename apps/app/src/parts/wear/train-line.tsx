@@ -1,4 +1,5 @@
 import type { StageDto } from '@evenround/contract/site'
+import { say } from '@evenround/core/words'
 import { View } from 'react-native'
 import { useUnits } from '../../data/units'
 import { percent } from '../../ui/format'
@@ -22,8 +23,8 @@ export function TrainLine({ stages, due, today, height = 52, named = false }: Tr
     <View className="flex-row flex-wrap items-end">
       {stages.map((stage, index) => {
         const water = waterOf(stage, today)
-        const level = water.level === null ? 'not known' : `${percent(water.level)} left`
-        const cause = water.cause === null ? '' : `, ${causeWord(water.cause, units)} decides`
+        const level = water.level === null ? say`not known` : say`${percent(water.level)} left`
+        const cause = water.cause === null ? '' : say`, ${causeWord(water.cause, units)} decides`
         return (
           <View key={stage.id} className="flex-row items-end">
             {index > 0 ? <View className={`h-[3px] w-2 bg-quiet ${named ? 'mb-8' : 'mb-3'}`} /> : null}
@@ -32,7 +33,7 @@ export function TrainLine({ stages, due, today, height = 52, named = false }: Tr
                 {...water}
                 due={due.has(stage.id)}
                 height={height}
-                label={`${stage.position} ${stageName(stage)}: ${level}${cause}${due.has(stage.id) ? ', due' : ''}`}
+                label={`${stage.position} ${stageName(stage)}: ${level}${cause}${due.has(stage.id) ? say`, due` : ''}`}
               />
               {named ? <T kind="small">{stage.position}</T> : null}
             </View>

@@ -1,9 +1,9 @@
-import { many } from '@evenround/core/words'
 import type { StageDto } from '@evenround/contract/site'
 import type { StageDueDto } from '@evenround/contract/wear'
 import { mediumName, monthsToDays } from '@evenround/core/catalogue'
 import { daysBetween, type ShownUnits } from '@evenround/core/units'
 import { AS_LIKELY_AS_NOT, type Cause } from '@evenround/core/wear'
+import { many, say } from '@evenround/core/words'
 import { daySpan, quantity, shortDay } from '../../ui/format'
 
 const CAUSE_WORDS: Record<Cause, string> = {
@@ -13,8 +13,8 @@ const CAUSE_WORDS: Record<Cause, string> = {
   passage: 'passage',
   production: 'production',
   resin: 'resin',
-  breakthrough: 'chlorine after it',
-  lamp: 'lamp hours',
+  breakthrough: say`chlorine after it`,
+  lamp: say`lamp hours`,
   intensity: 'intensity',
 }
 
@@ -37,29 +37,29 @@ export type WornStage = Pick<StageDto, 'media' | 'due'> & {
 export const isLate = (due: StageDueDto | null): boolean => due !== null && (due.state === 'spent' || due.state === 'overdue')
 
 /** "95 in 100": never quite sure, since nobody looked inside. */
-const inHundred = (share: number): string => `${Math.min(99, Math.max(1, Math.round(100 * share)))} in 100`
+const inHundred = (share: number): string => say`${Math.min(99, Math.max(1, Math.round(100 * share)))} in 100`
 
 /** "1 month", "6 months", "1 year", "2 years". */
 export function monthsText(months: number): string {
   if (months % 12 !== 0) return many(months, 'month', 'months')
-  return months === 12 ? '1 year' : `${months / 12} years`
+  return months === 12 ? say`1 year` : say`${months / 12} years`
 }
 
 /** Days in months where they are whole ones, else as days. */
 function daysText(days: number): string {
   const months = Math.round(days / monthsToDays(1))
-  return months > 0 && Math.abs(days - monthsToDays(months)) <= 3 ? monthsText(months) : `${Math.round(days)} days`
+  return months > 0 && Math.abs(days - monthsToDays(months)) <= 3 ? monthsText(months) : say`${Math.round(days)} days`
 }
 
 /** What the label allows: "6 months", "2,200 L", "9,000 h". */
 function labelText({ labelBy, labelAmount }: StageDueDto, units: ShownUnits): string {
-  if (labelBy === null || labelAmount === null) return 'its life'
+  if (labelBy === null || labelAmount === null) return say`its life`
   const amount = Math.round(labelAmount).toLocaleString('en-GB')
   return {
     days: daysText(labelAmount),
     litres: quantity(labelAmount, 'volume', units),
-    hours: `${amount} h`,
-    milliequivalents: `${amount} meq`,
+    hours: say`${amount} h`,
+    milliequivalents: say`${amount} meq`,
   }[labelBy]
 }
 
@@ -67,11 +67,11 @@ function labelText({ labelBy, labelAmount }: StageDueDto, units: ShownUnits): st
 export function reasonText(due: StageDueDto, governing: Cause, units: ShownUnits): string {
   switch (due.setBy) {
     case 'contract':
-      return `contract of ${monthsText(due.rule.months ?? 0)}`
+      return say`contract of ${monthsText(due.rule.months ?? 0)}`
     case 'label':
-      return `label of ${labelText(due, units)}`
+      return say`label of ${labelText(due, units)}`
     case 'readings':
-      return `its own readings: ${causeWord(due.pastLimit?.cause ?? governing, units)}`
+      return say`its own readings: ${causeWord(due.pastLimit?.cause ?? governing, units)}`
     case 'evidence':
       return causeWord(governing, units)
   }
@@ -79,24 +79,24 @@ export function reasonText(due: StageDueDto, governing: Cause, units: ShownUnits
 
 /** "Spent, very likely (95 in 100)". */
 export const spentText = ({ ended }: Pick<StageDueDto, 'ended'>): string =>
-  `${ended >= 0.8 ? 'Spent, very likely' : 'Probably spent'} (${inHundred(ended)})`
+  `${ended >= 0.8 ? say`Spent, very likely` : say`Probably spent`} (${inHundred(ended)})`
 
 /** Why it is spent: what was measured, what the label said, or how likely it became. */
 function spentReason(due: StageDueDto, governing: Cause, today: string, units: ShownUnits): string {
   const { pastLimit, labelDay, spentOn } = due
-  if (pastLimit) return `${causeWord(pastLimit.cause, units)} past its limit on ${shortDay(pastLimit.on, today)}.`
+  if (pastLimit) return say`${causeWord(pastLimit.cause, units)} past its limit on ${shortDay(pastLimit.on, today)}.`
   if (labelDay !== null && labelDay <= today) {
     const text = labelText(due, units)
-    return `${text} by the label ${text.startsWith('1 ') ? 'was' : 'were'} over on ${shortDay(labelDay, today)}.`
+    return say`${text} by the label ${text.startsWith('1 ') ? say`was` : say`were`} over on ${shortDay(labelDay, today)}.`
   }
-  return `${causeWord(governing, units)}, more likely over than not since ${shortDay(spentOn, today)}.`
+  return say`${causeWord(governing, units)}, more likely over than not since ${shortDay(spentOn, today)}.`
 }
 
 function chanceText(ended: number): string {
-  if (Math.round(100 * ended) === 50) return `As likely spent as not (${inHundred(ended)}).`
+  if (Math.round(100 * ended) === 50) return say`As likely spent as not (${inHundred(ended)}).`
   return ended < AS_LIKELY_AS_NOT
-    ? `Probably still good (${inHundred(ended)} that it is spent).`
-    : `More likely spent than not (${inHundred(ended)}).`
+    ? say`Probably still good (${inHundred(ended)} that it is spent).`
+    : say`More likely spent than not (${inHundred(ended)}).`
 }
 
 /** What a cause is known by, its ISO days as people write them. */
@@ -108,20 +108,20 @@ export function dueWords(due: StageDueDto, governing: Cause, today: string, unit
   const reason = reasonText(due, governing, units)
   switch (due.state) {
     case 'spent':
-      return `${spentText(due)}. Change it now: ${spentReason(due, governing, today, units)}`
+      return say`${spentText(due)}. Change it now: ${spentReason(due, governing, today, units)}`
     case 'overdue':
-      return `Overdue since ${shortDay(due.due, today)}: ${reason}. ${chanceText(due.ended)}`
+      return say`Overdue since ${shortDay(due.due, today)}: ${reason}. ${chanceText(due.ended)}`
     case 'any-day':
-      return `Change by ${shortDay(due.due, today)}; any day from now will do.`
+      return say`Change by ${shortDay(due.due, today)}; any day from now will do.`
     case 'good':
-      return `Change by ${shortDay(due.due, today)} (${daySpan(due.windowFrom, due.windowTo, due.due)}): ${reason}.`
+      return say`Change by ${shortDay(due.due, today)} (${daySpan(due.windowFrom, due.windowTo, due.due)}): ${reason}.`
   }
 }
 
 /** What is to be done about a stage and when; what is not known is said. */
 export function dueSentence({ part, forecast, due }: WornStage, today: string, units: ShownUnits): string {
-  if (!part) return 'Nobody knows what is fitted.'
-  if (!forecast || !due) return 'Nothing rates its life.'
+  if (!part) return say`Nobody knows what is fitted.`
+  if (!forecast || !due) return say`Nothing rates its life.`
   return dueWords(due, forecast.governing, today, units)
 }
 
@@ -132,10 +132,10 @@ const lowerFirst = (text: string): string => text.charAt(0).toLowerCase() + text
 
 /** "fitted 8 Apr, 231 days ago", or since when it is at least in where nobody knows. */
 export function fittedText({ part }: Pick<WornStage, 'part'>, today: string): string {
-  if (!part) return 'part not known'
+  if (!part) return say`part not known`
   const day = shortDay(part.fittedOn, today)
-  if (!part.dateKnown) return `${part.partNumber}, in there already on ${day}; nobody knows since when`
-  return `${part.partNumber}, fitted ${day}, ${daysBetween(part.fittedOn, today)} days ago`
+  if (!part.dateKnown) return say`${part.partNumber}, in there already on ${day}; nobody knows since when`
+  return say`${part.partNumber}, fitted ${day}, ${daysBetween(part.fittedOn, today)} days ago`
 }
 
 /** Where the water stands in a vessel: the life left at the median, and the band up to the late end. Nothing is left of what is spent. */
@@ -153,7 +153,7 @@ export function waterOf(
 
 /** "window 18 weeks" in the words people plan by. */
 export function spanWords(days: number): string {
-  if (days < 14) return `${Math.round(days)} days`
-  if (days < 180) return `${Math.round(days / 7)} weeks`
-  return `${Math.round(days / 30.4)} months`
+  if (days < 14) return say`${Math.round(days)} days`
+  if (days < 180) return say`${Math.round(days / 7)} weeks`
+  return say`${Math.round(days / 30.4)} months`
 }

@@ -1,4 +1,5 @@
 import type { BroughtInDto } from '@evenround/contract/export'
+import { say } from '@evenround/core/words'
 import type { FirmScope } from '../../db/scope'
 import type { BroughtIn } from '../../firm-file/read'
 import { makeLink } from '../firm/links'
@@ -22,7 +23,7 @@ export async function openToOwners(
     const { token } = await makeLink(scope, { kind: 'invitation', personId, madeBy: null, now, newId })
     links.push({ name, email, token })
   }
-  const said = `${rows} rows and ${pictures} pictures were imported${by === undefined ? '' : ` by ${by}`}.`
+  const said = say`${rows} rows and ${pictures} pictures were imported${by === undefined ? '' : say` by ${by}`}.`
   await record(scope, { id: newId(), at: now, personId: null, what: 'firm-brought-in', about: null, said })
   return links
 }

@@ -5,6 +5,7 @@ import { join } from 'node:path'
 import { Readable, Transform } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import type { BroughtInDto } from '@evenround/contract/export'
+import { say } from '@evenround/core/words'
 import type { Context } from 'hono'
 import { FirmFileRefused } from '../../firm-file/read'
 import type { Deps, Env } from '../../http/env'
@@ -20,7 +21,7 @@ function atMost(bytes: number): Transform {
   return new Transform({
     transform(chunk: Buffer, _, done) {
       seen += chunk.length
-      if (seen > bytes) done(new ApiError('TOO_LARGE', 'The file is larger than 4 GB: bring it in on the server with bin/firm in.'))
+      if (seen > bytes) done(new ApiError('TOO_LARGE', say`The file is larger than 4 GB: bring it in on the server with bin/firm in.`))
       else done(null, chunk)
     },
   })
@@ -30,7 +31,7 @@ function atMost(bytes: number): Transform {
 export async function setUpByFile(c: Context<Env>, deps: Deps, code: string | null): Promise<Response> {
   await refuseCode(deps, code, c.req.header('x-setup-code') ?? '')
   const { body } = c.req.raw
-  if (body === null) throw badInput([{ path: '$', message: 'expected a firm’s file (ZIP)' }])
+  if (body === null) throw badInput([{ path: '$', message: say`expected a firm’s file (ZIP)` }])
   const folder = await mkdtemp(join(tmpdir(), 'even-round-in-'))
   try {
     const path = join(folder, 'firm.zip')

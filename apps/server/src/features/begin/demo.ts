@@ -1,4 +1,5 @@
 import type { DemoDto } from '@evenround/contract/begin'
+import { say } from '@evenround/core/words'
 import type { Deps, Who } from '../../http/env'
 import { ApiError } from '../../http/errors'
 
@@ -20,7 +21,7 @@ export async function demoOf(doors: Doors, { firmId }: Pick<Who, 'firmId'>): Pro
 async function isOwn(doors: Doors, { firmId }: Pick<Who, 'firmId'>): Promise<boolean> {
   const owner = await whose(doors)
   if (owner !== null && owner !== firmId)
-    throw new ApiError('CONFLICT', 'The demo is on this server already, made by somebody else; its operator knows the sign-ins.')
+    throw new ApiError('CONFLICT', say`The demo is on this server already, made by somebody else; its operator knows the sign-ins.`)
   return owner !== null
 }
 

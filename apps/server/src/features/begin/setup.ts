@@ -1,5 +1,6 @@
 import { createHash, timingSafeEqual } from 'node:crypto'
 import { type SetupState, setupSchema } from '@evenround/contract/begin'
+import { say } from '@evenround/core/words'
 import type { Context } from 'hono'
 import { countFailure, forgetFailures, refuseLocked } from '../../auth/failures'
 import { signInWith } from '../../auth/routes'
@@ -24,7 +25,7 @@ export const setupState = async ({ inAuthScope }: Deps, code: string | null): Pr
 })
 
 const WHO = 'setup'
-const CLOSED = 'This server has a firm already. Sign in, or ask its owner for an invitation.'
+const CLOSED = () => say`This server has a firm already. Sign in, or ask its owner for an invitation.`
 
 /** Sets the first firm up and signs its owner in. */
 export async function setUp(c: Context<Env>, deps: Deps, code: string | null): Promise<Response> {
@@ -39,12 +40,12 @@ export async function setUp(c: Context<Env>, deps: Deps, code: string | null): P
 
 /** Refuses where nothing is to be set up, and whoever does not know the code; wrong ones are slowed. */
 export async function refuseCode(deps: Deps, code: string | null, typed: string): Promise<void> {
-  if (!(await setupState(deps, code)).open || code === null) throw new ApiError('CONFLICT', CLOSED)
-  await refuseLocked(deps.inAuthScope, WHO, deps.now(), 'wrong codes')
+  if (!(await setupState(deps, code)).open || code === null) throw new ApiError('CONFLICT', CLOSED())
+  await refuseLocked(deps.inAuthScope, WHO, deps.now(), say`wrong codes`)
   if (!isSame(typed, code)) {
     await countFailure(deps.inAuthScope, WHO, deps.now())
-    throw new ApiError('NO_RIGHT', 'This is not the code that the start printed.', {
-      fields: [{ path: 'code', message: 'not the code of this server' }],
+    throw new ApiError('NO_RIGHT', say`This is not the code that the start printed.`, {
+      fields: [{ path: 'code', message: say`not the code of this server` }],
     })
   }
   await forgetFailures(deps.inAuthScope, WHO)
@@ -53,5 +54,5 @@ export async function refuseCode(deps: Deps, code: string | null, typed: string)
 /** Of two that set up at once the second finds a firm. */
 async function aloneAndEmpty(scope: FirmScope, { inAuthScope }: Deps): Promise<void> {
   await scope.query(`select pg_advisory_xact_lock(hashtext('even-round-setup')), $1::uuid`)
-  if (!(await isEmpty(inAuthScope))) throw new ApiError('CONFLICT', CLOSED)
+  if (!(await isEmpty(inAuthScope))) throw new ApiError('CONFLICT', CLOSED())
 }

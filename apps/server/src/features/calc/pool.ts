@@ -1,5 +1,6 @@
 import { fileURLToPath } from 'node:url'
 import type { CalcAnswer } from '@evenround/contract/calc'
+import { say } from '@evenround/core/words'
 import { Piscina } from 'piscina'
 import type { z } from 'zod'
 import { ApiError, badInput } from '../../http/errors'
@@ -31,9 +32,9 @@ export function calcPool() {
     try {
       answer = await pool.run({ name, input }, { signal })
     } catch (error) {
-      if (signal.aborted) throw new ApiError('TIMED_OUT', `The calculation took longer than ${CALL_LIMIT_MS / 1000} s and was stopped.`)
+      if (signal.aborted) throw new ApiError('TIMED_OUT', say`The calculation took longer than ${CALL_LIMIT_MS / 1000} s and was stopped.`)
       if (error instanceof Error && /queue/i.test(error.message))
-        throw new ApiError('SLOW_DOWN', 'Too many calculations at once; try again in a moment.')
+        throw new ApiError('SLOW_DOWN', say`Too many calculations at once; try again in a moment.`)
       throw error
     }
     if (!answer.ok) throw badInput(answer.problems)

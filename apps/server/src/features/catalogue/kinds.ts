@@ -1,6 +1,7 @@
 import type { KindDto, kindEditSchema, kindNewSchema } from '@evenround/contract/kinds'
 import { ownMedium } from '@evenround/core/catalogue'
 import { type Train, withKinds } from '@evenround/core/train'
+import { say } from '@evenround/core/words'
 import type { z } from 'zod'
 import { OwnKindRow } from '../../db/entities/catalogue'
 import { System, TrainVersion } from '../../db/entities/master'
@@ -19,8 +20,8 @@ export async function addKind(scope: FirmScope, { name, ...fields }: z.output<ty
     await scope.insert(OwnKindRow, row)
   } catch (error) {
     if (breach(error) !== 'unique') throw error
-    throw new ApiError('CONFLICT', `There is a kind called ${name} already.`, {
-      fields: [{ path: 'name', message: 'taken by another kind' }],
+    throw new ApiError('CONFLICT', say`There is a kind called ${name} already.`, {
+      fields: [{ path: 'name', message: say`taken by another kind` }],
     })
   }
   return kindDto(row as OwnKindRow)
@@ -45,7 +46,7 @@ export async function editKind(
   if (!row) throw notFound('kind')
   const kind = kindDto(row)
   if (changed === 0)
-    throw new ApiError('STALE_VERSION', 'Somebody changed this kind meanwhile. Look at both and save again.', { current: kind })
+    throw new ApiError('STALE_VERSION', say`Somebody changed this kind meanwhile. Look at both and save again.`, { current: kind })
   const holding = await scope.query<Holding>(
     `select system.id as "systemId", v.version, v.train from system
      join train_version v on v.firm_id = system.firm_id and v.system_id = system.id and v.version = system.train_version

@@ -1,5 +1,6 @@
 import type { MediumProfileDto, mediumEditSchema } from '@evenround/contract/shelf'
 import { MEDIA, MEDIA_PROFILES, type MediaLimit, type MediaLimits, type StandardMedium } from '@evenround/core/catalogue'
+import { say } from '@evenround/core/words'
 import type { z } from 'zod'
 import { MediumProfile } from '../../db/entities/catalogue'
 import type { FirmScope } from '../../db/scope'
@@ -32,7 +33,9 @@ function ownLimits(media: StandardMedium, limits: Edit['limits']): MediaLimits {
   const usual = MEDIA_PROFILES[media].limits
   const strange = Object.keys(limits).find((name) => !(name in usual))
   if (strange)
-    throw badInput([{ path: `limits.${strange}`, message: `expected no such limit: it is not measured on ${MEDIA_PROFILES[media].name}` }])
+    throw badInput([
+      { path: `limits.${strange}`, message: say`expected no such limit: it is not measured on ${MEDIA_PROFILES[media].name}` },
+    ])
   return Object.fromEntries(
     Object.entries(limits).filter(([name, value]) => value !== undefined && value !== usual[name as MediaLimit]),
   ) as MediaLimits
@@ -57,7 +60,7 @@ export async function editMedium(
       : { length: await scope.update(MediumProfile, { media, version }, row) }
   const profile = (await profilesOf(scope)).of(media)
   if (changed.length === 0)
-    throw new ApiError('STALE_VERSION', 'Somebody changed these figures meanwhile. Look at both and save again.', {
+    throw new ApiError('STALE_VERSION', say`Somebody changed these figures meanwhile. Look at both and save again.`, {
       current: mediumDto(media, profile),
     })
   await markMedium(scope, now, media)

@@ -2,6 +2,7 @@ import { LIST_FORMAT, listBody, MOST_INTAKE_LINES } from '@evenround/contract/in
 import type { PartsPreview } from '@evenround/contract/parts-list'
 import { mediumName, ratedAs } from '@evenround/core/catalogue'
 import { matchPartsColumns, type PartsField, type PlannedPart, planParts } from '@evenround/core/intake'
+import { say } from '@evenround/core/words'
 import Papa from 'papaparse'
 import { Firm, Part } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
@@ -25,13 +26,13 @@ async function planned(scope: FirmScope, { text, columns: given }: PartsAsked) {
   const [first, ...lines] = data
   const headings = (first ?? []).map((heading) => heading.trim())
   if (headings.every((heading) => heading === '') || lines.length === 0)
-    throw badInput([{ path: 'text', message: 'expected a line of headings and at least one line under it' }])
+    throw badInput([{ path: 'text', message: say`expected a line of headings and at least one line under it` }])
   if (lines.length > MOST_INTAKE_LINES)
-    throw badInput([{ path: 'text', message: `expected at most ${MOST_INTAKE_LINES} lines, got ${lines.length}: bring it in by parts` }])
+    throw badInput([{ path: 'text', message: say`expected at most ${MOST_INTAKE_LINES} lines, got ${lines.length}: bring it in by parts` }])
   const guessed = given ?? matchPartsColumns(headings)
   const columns = headings.map((_, index) => guessed[index] ?? null)
   const twice = columns.find((field, index) => field !== null && columns.indexOf(field) !== index)
-  if (twice) throw badInput([{ path: 'columns', message: `expected each field once: two columns hold ${twice}` }])
+  if (twice) throw badInput([{ path: 'columns', message: say`expected each field once: two columns hold ${twice}` }])
   const firm = await scope.findOne(Firm, {})
   if (!firm) throw notFound('firm')
   const [profiles, kinds] = [await profilesOf(scope), await kindsOf(scope)]
@@ -52,7 +53,9 @@ const samplesOf = (lines: readonly (readonly string[])[], column: number): strin
 
 const CHANGE_WORDS: Partial<Record<PartsField, string>> = {
   price: 'price',
-  barcode: 'bar code',
+  get barcode() {
+    return say`bar code`
+  },
   name: 'name',
   maker: 'maker',
   supplier: 'supplier',

@@ -9,6 +9,7 @@ import {
   partNewSchema,
   partSchema,
 } from '@evenround/contract/shelf'
+import { say } from '@evenround/core/words'
 import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
 import { Part } from '../../db/entities/master'
@@ -67,11 +68,11 @@ const routes = {
 const taken = (error: unknown, partNumber: string): unknown =>
   breach(error) === 'unique'
     ? String((error as { constraint?: unknown }).constraint) === 'part_barcode'
-      ? new ApiError('CONFLICT', 'This bar code is that of another part already.', {
-          fields: [{ path: 'barcode', message: 'that of another part' }],
+      ? new ApiError('CONFLICT', say`This bar code is that of another part already.`, {
+          fields: [{ path: 'barcode', message: say`that of another part` }],
         })
-      : new ApiError('CONFLICT', `There is a part ${partNumber} already.`, {
-          fields: [{ path: 'partNumber', message: 'taken by another part' }],
+      : new ApiError('CONFLICT', say`There is a part ${partNumber} already.`, {
+          fields: [{ path: 'partNumber', message: say`taken by another part` }],
         })
     : error
 

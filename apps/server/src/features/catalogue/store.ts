@@ -1,6 +1,7 @@
 import type { PartDto } from '@evenround/contract/shelf'
 import { PART_FIELDS } from '@evenround/core/firm'
 import type { Rated } from '@evenround/core/visit'
+import { say } from '@evenround/core/words'
 import { In } from 'typeorm'
 import { recordOf, rowOf } from '../../db/columns'
 import { PartEquivalent } from '../../db/entities/catalogue'
@@ -37,7 +38,7 @@ export async function setEquivalents(scope: FirmScope, part: Part, ids: readonly
   const others = await scope.find(Part, { id: In([...ids]) })
   const fits = others.filter(({ id, media, housing }) => id !== part.id && media === part.media && housing === part.housing)
   if (fits.length < new Set(ids).size)
-    throw badInput([{ path: 'equivalents', message: 'expected other parts of the catalogue with the same medium and housing' }])
+    throw badInput([{ path: 'equivalents', message: say`expected other parts of the catalogue with the same medium and housing` }])
   await scope.query('delete from part_equivalent where firm_id = $1 and (part_id = $2 or other_id = $2)', [part.id])
   const pairs = fits.map(({ id }) => (id < part.id ? { partId: id, otherId: part.id } : { partId: part.id, otherId: id }))
   await scope.insert(PartEquivalent, pairs)

@@ -1,4 +1,5 @@
 import { LABORATORY_COLUMNS } from '@evenround/core/job'
+import { say } from '@evenround/core/words'
 
 /** One bottle a laboratory was given. */
 export interface Bottle {
@@ -21,7 +22,9 @@ const E_COLI = /-E$/i
 
 /** A stand-in for the demo: an open CSV file two days after the sample, the same for the same bottle every time. */
 export const standInLaboratory: Laboratory = {
-  name: 'Skellan Water Laboratory',
+  get name() {
+    return say`Skellan Water Laboratory`
+  },
   async results(bottles, now) {
     const ready = bottles.filter(({ takenAt }) => now.getTime() - takenAt.getTime() >= READY_AFTER_DAYS * DAY_MS)
     const lines = ready.map(({ bottle, takenAt }) => {

@@ -3,6 +3,7 @@ import { percentAfter } from '@evenround/core/disinfection'
 import { addressText } from '@evenround/core/firm'
 import { type Certificate, certificate, jobState, type LaboratoryLine, readLaboratory } from '@evenround/core/job'
 import { daysBetween } from '@evenround/core/units'
+import { say } from '@evenround/core/words'
 import Papa from 'papaparse'
 import type { z } from 'zod'
 import { ChlorineProduct, Disinfection } from '../../db/entities/disinfection'
@@ -87,7 +88,7 @@ export async function putChlorine(
   const { version, ...patch } = input
   const dto = (product: ChlorineProduct): ChlorineDto => chlorineDto(product, today)
   if (version > 0) return editVersioned(scope, ChlorineProduct, { id, version, patch, what: 'product' }, dto)
-  if (await scope.findOne(ChlorineProduct, { id })) throw new ApiError('CONFLICT', 'This product is there already.')
+  if (await scope.findOne(ChlorineProduct, { id })) throw new ApiError('CONFLICT', say`This product is there already.`)
   await scope.insert(ChlorineProduct, { id, version: 1, ...patch })
   return dto({ firmId: scope.firmId, id, version: 1, ...patch })
 }
@@ -117,6 +118,6 @@ export async function certificateOf(scope: FirmScope, jobId: string): Promise<Ce
     systems: systems.map(({ name }) => name),
     personOf: (factId) => by.get(factId) ?? '',
   })
-  if (!made) throw new ApiError('CONFLICT', 'Nothing is proved yet: a certificate comes with the laboratory’s clean result.')
+  if (!made) throw new ApiError('CONFLICT', say`Nothing is proved yet: a certificate comes with the laboratory’s clean result.`)
   return made
 }

@@ -1,5 +1,6 @@
 import { idSchema } from '@evenround/contract/common'
 import { auditSchema, firmFileSchema } from '@evenround/contract/export'
+import { say } from '@evenround/core/words'
 import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
 import { type Deps, need, router } from '../../http/env'
@@ -46,7 +47,7 @@ export const exportRoutes = (deps: Deps) =>
           personId: who.personId,
           what: 'firm-exported',
           about: null,
-          said: 'Asked for the whole firm’s file.',
+          said: say`Asked for the whole firm’s file.`,
         })
         return fileOf(scope, deps.now())
       })

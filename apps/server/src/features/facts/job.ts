@@ -4,6 +4,7 @@ import { isWell, type JobState, jobFigures, jobState, nextAct, proofFor, repeatM
 import { firstSlot, MONDAY_TO_FRIDAY, type WorkCalendar } from '@evenround/core/schedule'
 import { addMonths } from '@evenround/core/units'
 import type { Fact, FactKind, HoldBegun, JobPlanned } from '@evenround/core/visit'
+import { say } from '@evenround/core/words'
 import { v7 as uuidv7 } from 'uuid'
 import { Disinfection } from '../../db/entities/disinfection'
 import { Firm, Person, Stop, System } from '../../db/entities/master'
@@ -36,18 +37,18 @@ export async function planProblem(scope: FirmScope, fact: JobPlanned): Promise<{
   const { plan } = fact
   const { refusals } = jobFigures(plan)
   if (refusals.includes('strength-needs-reason'))
-    return { path: 'plan.strengthReason', message: 'expected a reason in writing for more than 200 mg/L' }
-  if (refusals.includes('hours-too-short')) return { path: 'plan.contactHours', message: 'expected at least the hours of its school' }
+    return { path: 'plan.strengthReason', message: say`expected a reason in writing for more than 200 mg/L` }
+  if (refusals.includes('hours-too-short')) return { path: 'plan.contactHours', message: say`expected at least the hours of its school` }
   if (refusals.includes('contact-needs-reason'))
-    return { path: 'plan.contactReason', message: 'expected a reason in writing for less strength × time than is usual' }
-  if (refusals.length > 0) return { path: 'plan', message: `expected a job that can begin, got: ${refusals.join(', ')}` }
+    return { path: 'plan.contactReason', message: say`expected a reason in writing for less strength × time than is usual` }
+  if (refusals.length > 0) return { path: 'plan', message: say`expected a job that can begin, got: ${refusals.join(', ')}` }
   const technician = await scope.findOne(Person, { id: plan.technicianId })
-  if (!technician) return { path: 'plan.technicianId', message: 'expected a person of this firm' }
+  if (!technician) return { path: 'plan.technicianId', message: say`expected a person of this firm` }
   if (isWell(plan.targets) && !technician.skills.includes('wells'))
-    return { path: 'plan.technicianId', message: `expected somebody with the skill for wells, got ${technician.name}` }
+    return { path: 'plan.technicianId', message: say`expected somebody with the skill for wells, got ${technician.name}` }
   const systems = await scope.find(System, { siteId: fact.siteId })
   const strange = plan.systemIds.find((id) => systems.every((system) => system.id !== id))
-  return strange === undefined ? null : { path: 'plan.systemIds', message: 'expected systems of this site' }
+  return strange === undefined ? null : { path: 'plan.systemIds', message: say`expected systems of this site` }
 }
 
 /** The job and those that were planned after it, one after another: a repeat proves what the job before it left open. */

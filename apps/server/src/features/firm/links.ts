@@ -1,5 +1,6 @@
 import { randomBytes } from 'node:crypto'
 import type { LinkDto, LinkFor, LinkKind } from '@evenround/contract/begin'
+import { say } from '@evenround/core/words'
 import { hashPassword } from '../../auth/auth'
 import { hashOfToken } from '../../auth/token'
 import { Firm, Person } from '../../db/entities/master'
@@ -25,7 +26,7 @@ interface Making {
 export async function makeLink(scope: FirmScope, { kind, personId, madeBy, now, newId }: Making): Promise<LinkDto> {
   const person = await scope.findOne(Person, { id: personId })
   if (!person) throw notFound('person')
-  if (!person.active) throw new ApiError('CONFLICT', 'This person is switched off: switch them on first.')
+  if (!person.active) throw new ApiError('CONFLICT', say`This person is switched off: switch them on first.`)
   const token = randomBytes(32).toString('base64url')
   const expiresAt = new Date(now.getTime() + GOOD_FOR_MS[kind])
   await scope.query('update person_link set used_at = $3 where firm_id = $1 and person_id = $2 and used_at is null', [personId, now])
@@ -38,12 +39,12 @@ export async function makeLink(scope: FirmScope, { kind, personId, madeBy, now, 
 
 const LETTERS: Record<LinkKind, (firm: string) => { subject: string; text: string }> = {
   invitation: (firm) => ({
-    subject: `${firm} invites you to Even Round`,
-    text: `${firm} works with Even Round and has made a sign-in for you. Open this link and choose a password. It is good once, for two weeks.`,
+    subject: say`${firm} invites you to Even Round`,
+    text: say`${firm} works with Even Round and has made a sign-in for you. Open this link and choose a password. It is good once, for two weeks.`,
   }),
   reset: (firm) => ({
-    subject: `A new password for Even Round at ${firm}`,
-    text: 'Open this link and choose a new password. It is good once, for an hour. If you did not ask for it, leave it: nothing changes.',
+    subject: say`A new password for Even Round at ${firm}`,
+    text: say`Open this link and choose a new password. It is good once, for an hour. If you did not ask for it, leave it: nothing changes.`,
   }),
 }
 
@@ -58,7 +59,7 @@ export async function mailLink(
   const firm = await scope.findOne(Firm, {})
   if (!person || !firm) return link
   const { subject, text } = LETTERS[link.kind](firm.name)
-  await mailer.send({ firmId: scope.firmId, to: person.email, subject, text: `${text}\n\n${publicUrl}/welcome?link=${link.token}\n` })
+  await mailer.send({ firmId: scope.firmId, to: person.email, subject, text: say`${text}\n\n${publicUrl}/welcome?link=${link.token}\n` })
   return { ...link, mailedTo: person.email }
 }
 
@@ -68,7 +69,7 @@ interface Found {
   personId: string
   kind: LinkKind
 }
-const GONE = 'This link is no longer good: it was used, replaced or has run out. Ask an owner of your firm for a new one.'
+const GONE = () => say`This link is no longer good: it was used, replaced or has run out. Ask an owner of your firm for a new one.`
 
 /** From a token to its link, while it is good. */
 async function linkOf(inAuthScope: InAuthScope, token: string, now: Date): Promise<Found> {
@@ -79,7 +80,7 @@ async function linkOf(inAuthScope: InAuthScope, token: string, now: Date): Promi
       [hashOfToken(token), now],
     ),
   )
-  if (!row) throw new ApiError('NOT_FOUND', GONE)
+  if (!row) throw new ApiError('NOT_FOUND', GONE())
   return row
 }
 
@@ -94,7 +95,7 @@ export async function linkFor({ inAuthScope, inFirm }: Scopes, token: string, no
   return inFirm(firmId, async (scope) => {
     const person = await scope.findOne(Person, { id: personId, active: true })
     const firm = await scope.findOne(Firm, {})
-    if (!person || !firm) throw new ApiError('NOT_FOUND', GONE)
+    if (!person || !firm) throw new ApiError('NOT_FOUND', GONE())
     return { kind, name: person.name, email: person.email, firm: firm.name }
   })
 }
@@ -116,7 +117,7 @@ export async function useLink(
       'with used as (update person_link set used_at = $3 where firm_id = $1 and id = $2 and used_at is null returning 1) select * from used',
       [id, now],
     )
-    if (!person || used.length === 0) throw new ApiError('NOT_FOUND', GONE)
+    if (!person || used.length === 0) throw new ApiError('NOT_FOUND', GONE())
     await scope.query(
       `with old as (delete from auth_account where firm_id = $1 and user_id = $2 and provider_id = 'credential')
        insert into auth_account (firm_id, id, user_id, account_id, provider_id, password, created_at, updated_at)

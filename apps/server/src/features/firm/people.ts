@@ -1,4 +1,5 @@
 import type { PersonDto, personEditSchema, personNewSchema } from '@evenround/contract/firm'
+import { say } from '@evenround/core/words'
 import type { z } from 'zod'
 import { hashPassword } from '../../auth/auth'
 import { Person } from '../../db/entities/master'
@@ -22,8 +23,8 @@ export async function addInvited(
     )
   } catch (error) {
     if (breach(error) !== 'unique') throw error
-    throw new ApiError('CONFLICT', 'Somebody signs in with this e-mail already.', {
-      fields: [{ path: 'email', message: 'already in use' }],
+    throw new ApiError('CONFLICT', say`Somebody signs in with this e-mail already.`, {
+      fields: [{ path: 'email', message: say`already in use` }],
     })
   }
   return { ...fields, active: true, version: 1 }
@@ -54,7 +55,8 @@ export async function editPerson(scope: FirmScope, id: string, input: z.output<t
   if (!person) throw notFound('person')
   if (person.role === 'owner' && (patch.role !== 'owner' || !patch.active)) {
     const owners = await scope.find(Person, { role: 'owner', active: true })
-    if (owners.every((owner) => owner.id === id)) throw new ApiError('CONFLICT', 'This is the firm’s only owner; name another one first.')
+    if (owners.every((owner) => owner.id === id))
+      throw new ApiError('CONFLICT', say`This is the firm’s only owner; name another one first.`)
   }
   const after = await editVersioned(scope, Person, { id, version, patch, what: 'person' }, personDto)
   if (!patch.active) await endSignIns(scope, id)
@@ -97,7 +99,7 @@ export function deviceName(userAgent: string | null): string {
         ? 'Chromium'
         : /Safari/.test(agent)
           ? 'Safari'
-          : 'A program'
+          : say`A program`
   const system = /Android/.test(agent)
     ? 'Android'
     : /iPhone|iPad/.test(agent)
@@ -108,8 +110,8 @@ export function deviceName(userAgent: string | null): string {
           ? 'macOS'
           : /Linux/.test(agent)
             ? 'Linux'
-            : 'an unknown system'
-  return `${browser} on ${system}`
+            : say`an unknown system`
+  return say`${browser} on ${system}`
 }
 
 export async function signInsOf(scope: FirmScope, personId: string, now: Date): Promise<SignIn[]> {

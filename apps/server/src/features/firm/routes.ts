@@ -12,6 +12,7 @@ import {
   signInsSchema,
 } from '@evenround/contract/firm'
 import { hasRight, RIGHTS } from '@evenround/core/firm'
+import { say } from '@evenround/core/words'
 import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
 import { Firm, Person } from '../../db/entities/master'
@@ -124,7 +125,7 @@ export const firmRoutes = (deps: Deps) =>
         if (patch.secondFactor === 'owners') {
           const own = await secondOf(scope, personId)
           if (!own.app && own.passkeys.length === 0)
-            throw new ApiError('CONFLICT', 'Set up your own second factor first, under your own settings; then ask it of every owner.')
+            throw new ApiError('CONFLICT', say`Set up your own second factor first, under your own settings; then ask it of every owner.`)
         }
         const before = await loadFirm(scope)
         const edited = await editVersioned(scope, Firm, { version, patch, what: 'firm' }, firmDto)
@@ -212,8 +213,8 @@ export const firmRoutes = (deps: Deps) =>
       const { currentPassword, newPassword } = c.req.valid('json')
       const answer = await deps.auth.changePassword({ currentPassword, newPassword }, c.req.raw.headers)
       if (answer.status === 400 || answer.status === 401) {
-        throw new ApiError('BAD_INPUT', 'The current password is not right.', {
-          fields: [{ path: 'currentPassword', message: 'not the current password' }],
+        throw new ApiError('BAD_INPUT', say`The current password is not right.`, {
+          fields: [{ path: 'currentPassword', message: say`not the current password` }],
         })
       }
       if (!answer.ok) throw new Error(`password change answered ${answer.status}`)

@@ -7,6 +7,7 @@ import {
   secondPasswordSchema,
   secondSchema,
 } from '@evenround/contract/second'
+import { say } from '@evenround/core/words'
 import { createRoute } from '@hono/zod-openapi'
 import type { Context } from 'hono'
 import { z } from 'zod'
@@ -58,7 +59,9 @@ const routes = {
 }
 
 const wrongPassword = (): ApiError =>
-  new ApiError('BAD_INPUT', 'The current password is not right.', { fields: [{ path: 'password', message: 'not the current password' }] })
+  new ApiError('BAD_INPUT', say`The current password is not right.`, {
+    fields: [{ path: 'password', message: say`not the current password` }],
+  })
 
 /** The cookies that the library sets go on with our answer. */
 function passCookies(c: Context<Env>, answer: Response): void {
@@ -77,7 +80,7 @@ export const secondRoutes = (deps: Deps) =>
       const answer = await deps.auth.second.begin(c.req.valid('json').password, c.req.raw.headers)
       if (!answer.ok) {
         const { code } = (await answer.json()) as { code?: string }
-        if (code === 'TOTP_ALREADY_ENABLED') throw new ApiError('CONFLICT', 'An authenticator app is set up already: turn it off first.')
+        if (code === 'TOTP_ALREADY_ENABLED') throw new ApiError('CONFLICT', say`An authenticator app is set up already: turn it off first.`)
         throw wrongPassword()
       }
       const { totpURI, backupCodes } = (await answer.json()) as { totpURI: string; backupCodes: string[] }
@@ -87,7 +90,7 @@ export const secondRoutes = (deps: Deps) =>
       const answer = await deps.auth.second.confirm(c.req.valid('json').code.replaceAll(' ', ''), c.req.raw.headers)
       if (!answer.ok) {
         const { code } = (await answer.clone().json()) as { code?: string }
-        if (code === 'TOTP_NOT_ENABLED') throw new ApiError('CONFLICT', 'Nothing is being set up: begin with your password.')
+        if (code === 'TOTP_NOT_ENABLED') throw new ApiError('CONFLICT', say`Nothing is being set up: begin with your password.`)
         return refuseCode(answer)
       }
       passCookies(c, answer)
@@ -103,7 +106,7 @@ export const secondRoutes = (deps: Deps) =>
       const { firmId, personId } = c.get('who')
       const { asked, passkeys } = await deps.inFirm(firmId, (scope) => secondOf(scope, personId))
       if (asked && passkeys.length === 0)
-        throw new ApiError('CONFLICT', 'Your firm asks its owners for a second factor: add a passkey first, or change the firm’s rule.')
+        throw new ApiError('CONFLICT', say`Your firm asks its owners for a second factor: add a passkey first, or change the firm’s rule.`)
       const answer = await deps.auth.second.turnOff(c.req.valid('json').password, c.req.raw.headers)
       if (!answer.ok) throw wrongPassword()
       passCookies(c, answer)
@@ -119,7 +122,7 @@ export const secondRoutes = (deps: Deps) =>
     .openapi(routes.passkeyAdd, async (c) => {
       const { name, response } = c.req.valid('json')
       const answer = await deps.auth.second.passkeyAdd(name, response, c.req.raw.headers)
-      if (!answer.ok) throw new ApiError('BAD_INPUT', 'This passkey could not be added. Try again, or use another device.')
+      if (!answer.ok) throw new ApiError('BAD_INPUT', say`This passkey could not be added. Try again, or use another device.`)
       return c.json(ok, 200)
     })
     .openapi(routes.passkeyRemove, async (c) => {

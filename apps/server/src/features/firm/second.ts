@@ -1,4 +1,5 @@
 import type { SecondDto } from '@evenround/contract/second'
+import { say } from '@evenround/core/words'
 import { Firm, Person } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
 import { ApiError, notFound } from '../../http/errors'
@@ -17,7 +18,7 @@ export async function secondOf(scope: FirmScope, personId: string): Promise<Omit
   const [firm, person] = [await scope.findOne(Firm, {}), await scope.findOne(Person, { id: personId })]
   return {
     app: user?.on ?? false,
-    passkeys: passkeys.map(({ id, name, created_at }) => ({ id, name: name ?? 'Passkey', since: created_at.toISOString() })),
+    passkeys: passkeys.map(({ id, name, created_at }) => ({ id, name: name ?? say`Passkey`, since: created_at.toISOString() })),
     asked: firm?.secondFactor === 'owners' && person?.role === 'owner',
   }
 }
@@ -26,7 +27,7 @@ export async function secondOf(scope: FirmScope, personId: string): Promise<Omit
 export async function removePasskey(scope: FirmScope, personId: string, id: string): Promise<void> {
   const has = await secondOf(scope, personId)
   if (has.asked && !has.app && has.passkeys.length === 1)
-    throw new ApiError('CONFLICT', 'Your firm asks its owners for a second factor: add another one first.')
+    throw new ApiError('CONFLICT', say`Your firm asks its owners for a second factor: add another one first.`)
   const gone = await scope.query<{ id: string }>(
     'with gone as (delete from auth_passkey where firm_id = $1 and user_id = $2 and id = $3 returning id) select id from gone',
     [personId, id],
@@ -46,6 +47,6 @@ export async function removeSecond(scope: FirmScope, personId: string, deed: Pic
     ...deed,
     what: 'second-factor-removed',
     about: null,
-    said: `${person.name} signs in with the password alone until they set up another one.`,
+    said: say`${person.name} signs in with the password alone until they set up another one.`,
   })
 }

@@ -12,6 +12,7 @@ import {
   planIntake,
   readingKey,
 } from '@evenround/core/intake'
+import { say } from '@evenround/core/words'
 import Papa from 'papaparse'
 import { IsNull } from 'typeorm'
 import { type Firm, Part, Site, System } from '../../db/entities/master'
@@ -34,13 +35,13 @@ export interface Sheet {
 export function readSheet(text: string): Sheet {
   const { data, meta, errors } = Papa.parse<string[]>(listBody(text), LIST_FORMAT)
   const quote = errors.find(({ type }) => type === 'Quotes')
-  if (quote) throw badInput([{ path: 'text', message: `line ${(quote.row ?? 0) + 1}: a quotation mark is opened and never closed` }])
+  if (quote) throw badInput([{ path: 'text', message: say`line ${(quote.row ?? 0) + 1}: a quotation mark is opened and never closed` }])
   const [headings, ...lines] = data
   while (lines.at(-1)?.every((cell) => cell.trim() === '')) lines.pop()
   if (!headings || headings.every((cell) => cell.trim() === '') || lines.length === 0)
-    throw badInput([{ path: 'text', message: 'expected a line of headings and at least one line under it' }])
+    throw badInput([{ path: 'text', message: say`expected a line of headings and at least one line under it` }])
   if (lines.length > MOST_INTAKE_LINES)
-    throw badInput([{ path: 'text', message: `expected at most ${MOST_INTAKE_LINES} lines, got ${lines.length}: bring it in by parts` }])
+    throw badInput([{ path: 'text', message: say`expected at most ${MOST_INTAKE_LINES} lines, got ${lines.length}: bring it in by parts` }])
   return { headings: headings.map((heading) => heading.trim()), lines, decimal: meta.delimiter === ';' ? ',' : '.' }
 }
 
@@ -167,7 +168,7 @@ export async function planOf(
   const columns = headings.map((_, index) => (chosen === undefined ? null : (chosen[index] ?? null)))
   if (chosen === undefined) for (const [index, field] of matchColumns(headings).entries()) columns[index] = field
   const twice = columns.find((field, index) => field !== null && columns.indexOf(field) !== index)
-  if (twice) throw badInput([{ path: 'columns', message: `expected each field once: two columns hold ${twice}` }])
+  if (twice) throw badInput([{ path: 'columns', message: say`expected each field once: two columns hold ${twice}` }])
   const dated = columns.flatMap((field, index) => (field === 'fittedOn' || field === 'readOn' ? [index] : []))
   const told = dateOrderOf(lines.flatMap((cells) => dated.map((index) => cells[index] ?? '')))
   const order = wanted ?? (told.told ? told.order : (remembered?.order ?? told.order))

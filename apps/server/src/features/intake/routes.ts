@@ -11,6 +11,7 @@ import {
 } from '@evenround/contract/intake'
 import { mediumName } from '@evenround/core/catalogue'
 import type { IntakePlan } from '@evenround/core/intake'
+import { say } from '@evenround/core/words'
 import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
 import { Intake } from '../../db/entities/intake'
@@ -111,7 +112,7 @@ function systemsShown(plan: IntakePlan) {
     isNew: id === null,
     stages: stages.map(({ position, media }) => {
       const part = plan.parts.filter((one) => one.systemKey === key && one.position === position).at(-1)
-      return `${position} ${mediumName(media)}${part ? `: ${part.partNumber}, ${part.fittedOn ?? 'day not known'}` : ''}`
+      return `${position} ${mediumName(media)}${part ? `: ${part.partNumber}, ${part.fittedOn ?? say`day not known`}` : ''}`
     }),
   }))
 }
@@ -166,7 +167,7 @@ export const intakeRoutes = (deps: Deps) =>
       const intake = await deps.inFirm(who.firmId, async (scope) => {
         // Sent again after a lost answer: what it did stands, and nothing is done twice.
         const before = await scope.findOne(Intake, { id })
-        if (before && before.source !== text) throw new ApiError('CONFLICT', 'Another list was imported under this id.')
+        if (before && before.source !== text) throw new ApiError('CONFLICT', say`Another list was imported under this id.`)
         const asked = { name, columns: columns.map((field) => field ?? ''), dateOrder: order, state: 'waiting' as const, failure: null }
         if (before?.state === 'stopped' || before?.state === 'failed') await scope.update(Intake, { id }, asked)
         else if (!before)
@@ -212,7 +213,7 @@ export const intakeRoutes = (deps: Deps) =>
       const intake = await deps.inFirm(who.firmId, async (scope) => {
         const row = await scope.findOne(Intake, { id })
         if (!row) throw notFound('list')
-        if (row.state !== 'done') throw new ApiError('CONFLICT', 'This list is not in: there is nothing to take back.')
+        if (row.state !== 'done') throw new ApiError('CONFLICT', say`This list is not in: there is nothing to take back.`)
         if (row.undoneAt === null) {
           const undoing = { intakeId: id, at: row.at, personId: who.personId, deviceId: who.sessionId, now, newId: deps.newId }
           const kept = await takeBack(scope, undoing)

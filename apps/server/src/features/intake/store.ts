@@ -2,6 +2,7 @@ import { type IntakePlan, type PlannedSystem, shapeOfSystem } from '@evenround/c
 import { familyTrain } from '@evenround/core/train'
 import { type Fact, NOTHING_READ } from '@evenround/core/visit'
 import { USUAL_RULE } from '@evenround/core/wear'
+import { say } from '@evenround/core/words'
 import { Part, Site, Stage, System, TrainVersion } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
 import { instantAt } from '../../time/zone'
@@ -129,7 +130,7 @@ function factsOf(plan: IntakePlan, placed: ReadonlyMap<string, Placed>, { timeZo
       partId: part.partId,
       partNumber: part.partNumber,
       position: part.position,
-      markText: 'from a list',
+      markText: say`from a list`,
       dateKnown: part.fittedOn !== null,
       rated: part.rated,
     })

@@ -1,4 +1,5 @@
 import type { IntakeField } from '@evenround/core/intake'
+import { say } from '@evenround/core/words'
 import { Intake } from '../../db/entities/intake'
 import { Firm } from '../../db/entities/master'
 import type { FirmScope, InFirm } from '../../db/scope'
@@ -48,7 +49,7 @@ async function writeAll(scope: FirmScope, row: Intake, { now, newId }: Working, 
     order: row.dateOrder === 'month-first' ? 'month-first' : 'day-first',
   })
   const left = plan.rows.filter(({ problems }) => problems.length > 0).length
-  if (plan.rows.length === left) throw new ApiError('BAD_INPUT', 'No line of this list can be imported as it stands.')
+  if (plan.rows.length === left) throw new ApiError('BAD_INPUT', say`No line of this list can be imported as it stands.`)
   const { id, personId } = row
   await writeIntake(
     scope,
@@ -93,7 +94,7 @@ export async function workIntake(working: Working, firmId: string, id: string): 
     if (error instanceof Stopped) await ended('stopped', null)
     else if (error instanceof ApiError) await ended('failed', error.more.fields?.[0]?.message ?? error.message)
     else {
-      await ended('failed', 'It could not be written. Nothing was changed: try again.')
+      await ended('failed', say`It could not be written. Nothing was changed: try again.`)
       throw error
     }
     return false

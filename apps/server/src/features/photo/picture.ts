@@ -1,4 +1,5 @@
 import { PHOTO_SIDE } from '@evenround/contract/protocol'
+import { say } from '@evenround/core/words'
 import sharp from 'sharp'
 import { badInput } from '../../http/errors'
 import type { Picture } from './store'
@@ -19,6 +20,6 @@ export async function keptPicture(bytes: ArrayBuffer): Promise<Picture> {
     return { jpeg: data, width: info.width, height: info.height }
   } catch {
     // Whatever the reason, the reader of pictures says it in its own words, which mean nothing to a technician.
-    throw badInput([{ path: '$', message: 'expected a picture (JPEG, PNG or WebP) that can be read' }])
+    throw badInput([{ path: '$', message: say`expected a picture (JPEG, PNG or WebP) that can be read` }])
   }
 }

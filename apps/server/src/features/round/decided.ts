@@ -1,4 +1,5 @@
 import type { extraNewSchema, markNewSchema, publicationSchema, RoundState, SetPlan } from '@evenround/contract/rounds'
+import { say } from '@evenround/core/words'
 import type { z } from 'zod'
 import { System } from '../../db/entities/master'
 import { RoundExtra, RoundMarkRow } from '../../db/entities/round'
@@ -16,9 +17,9 @@ export async function addMark(
   now: Date,
 ): Promise<void> {
   if (set.visits.every(({ id }) => id !== mark.visitId))
-    throw badInput([{ path: 'visitId', message: 'expected a visit of the round as it is now' }])
+    throw badInput([{ path: 'visitId', message: say`expected a visit of the round as it is now` }])
   if (mark.kind !== 'not-before' && !set.days.includes(mark.day))
-    throw badInput([{ path: 'day', message: `expected a day on which somebody is on the road, got ${mark.day}` }])
+    throw badInput([{ path: 'day', message: say`expected a day on which somebody is on the road, got ${mark.day}` }])
   if (await scope.findOne(RoundMarkRow, { id: mark.id })) return
   // One day is held at a time; a promise in a pin's stead takes it away.
   if (mark.kind === 'pin' || mark.kind === 'promise')
@@ -35,8 +36,8 @@ export async function dropMark(scope: FirmScope, id: string): Promise<void> {
 /** A visit that nothing is due for; said twice it is asked for once. */
 export async function addExtra(scope: FirmScope, extra: z.output<typeof extraNewSchema>, who: Who, now: Date): Promise<void> {
   const system = await scope.findOne(System, { id: extra.systemId })
-  if (!system) throw badInput([{ path: 'systemId', message: 'expected a system of this firm' }])
-  if (extra.toDay < extra.fromDay) throw badInput([{ path: 'toDay', message: 'expected a last day no sooner than the first' }])
+  if (!system) throw badInput([{ path: 'systemId', message: say`expected a system of this firm` }])
+  if (extra.toDay < extra.fromDay) throw badInput([{ path: 'toDay', message: say`expected a last day no sooner than the first` }])
   if (await scope.findOne(RoundExtra, { id: extra.id })) return
   await scope.insert(RoundExtra, { ...extra, siteId: system.siteId, madeBy: who.personId, madeAt: now })
 }

@@ -1,6 +1,7 @@
 import { inputOfSet } from '@evenround/contract/round-set'
 import type { Move, RoundSet, SetPlan } from '@evenround/contract/rounds'
 import { bestSpot, fromPlan, planOfSolution, problemOf, roundCost, type Solution, unplannedOf } from '@evenround/core/round'
+import { say } from '@evenround/core/words'
 import { RoundDraft, RoundSetRow } from '../../db/entities/round'
 import type { FirmScope } from '../../db/scope'
 import { ApiError, badInput } from '../../http/errors'
@@ -126,7 +127,7 @@ async function standingNow(scope: FirmScope, set: RoundSet): Promise<Standing[]>
 
 export const sameSet = (draft: Draft, setId: string): void => {
   if (draft.set.id !== setId)
-    throw new ApiError('STALE_VERSION', 'What is to be planned has changed meanwhile. Look at the round as it is now.', {
+    throw new ApiError('STALE_VERSION', say`What is to be planned has changed meanwhile. Look at the round as it is now.`, {
       current: { version: draft.row.version, setId: draft.set.id },
     })
 }
@@ -137,7 +138,7 @@ async function store(scope: FirmScope, draft: Draft, plan: SetPlan, personId: st
   return { ...draft.row, ...next }
 }
 
-const nameOf = ({ set }: Draft, visitId: string): string => set.visits.find(({ id }) => id === visitId)?.siteName ?? 'this visit'
+const nameOf = ({ set }: Draft, visitId: string): string => set.visits.find(({ id }) => id === visitId)?.siteName ?? say`this visit`
 
 /**
  * Carries one visit. Two people's moves never undo one another: a move is done on the plan as it stands now, and refused only where the
@@ -153,22 +154,22 @@ export async function carry(
   const p = problemOf(inputOfSet(draft.set))
   const s = fromPlan(p, draft.row.plan)
   const v = draft.set.visits.findIndex(({ id }) => id === visitId)
-  if (v < 0) throw badInput([{ path: 'visitId', message: 'expected a visit of this set' }])
+  if (v < 0) throw badInput([{ path: 'visitId', message: say`expected a visit of this set` }])
   const route = s.where[v] as number
   const here = route < 0 ? null : { technician: p.technicians[s.technicianOf(route)]?.id ?? '', day: s.dayOf(route) }
   if (here?.technician !== from?.technician || here?.day !== from?.day)
     throw new ApiError(
       'CONFLICT',
-      `Somebody moved ${nameOf(draft, visitId)} meanwhile: it stands on ${here ? draft.set.days[here.day] : 'no day'} now.`,
+      say`Somebody moved ${nameOf(draft, visitId)} meanwhile: it stands on ${(here && draft.set.days[here.day]) ?? say`no day`} now.`,
     )
   s.remove(v)
   if (to) {
     const t = p.technicians.findIndex(({ id }) => id === to.technician)
-    if (t < 0 || to.day >= p.nDays) throw badInput([{ path: 'to', message: 'expected a technician and a day of this set' }])
+    if (t < 0 || to.day >= p.nDays) throw badInput([{ path: 'to', message: say`expected a technician and a day of this set` }])
     const target = t * p.nDays + to.day
     const at = Math.min(to.at, s.routes[target]?.length ?? 0)
     const placed = s.insert(v, target, at) || placeAnywhere(s, v, target)
-    if (!placed) throw new ApiError('CONFLICT', `${nameOf(draft, visitId)} does not fit on that day any more; it was left where it was.`)
+    if (!placed) throw new ApiError('CONFLICT', say`${nameOf(draft, visitId)} does not fit on that day any more; it was left where it was.`)
   }
   return store(scope, draft, planOf(s), who.personId, now)
 }
@@ -189,7 +190,7 @@ export async function replacePlan(
   now: Date,
 ): Promise<RoundDraft> {
   if (draft.row.version !== version)
-    throw new ApiError('STALE_VERSION', 'Somebody changed the plan meanwhile. Look at it, and plan again with it kept.', {
+    throw new ApiError('STALE_VERSION', say`Somebody changed the plan meanwhile. Look at it, and plan again with it kept.`, {
       current: { version: draft.row.version, setId: draft.set.id },
     })
   const input = inputOfSet(draft.set)

@@ -1,5 +1,6 @@
 import { planChange } from '@evenround/contract/draft-change'
 import type { DraftChange, RoundMark, RoundState } from '@evenround/contract/rounds'
+import { say } from '@evenround/core/words'
 import { Person } from '../../db/entities/master'
 import { RoundMarkRow } from '../../db/entities/round'
 import type { FirmScope } from '../../db/scope'
@@ -67,7 +68,7 @@ async function flagsOf(scope: FirmScope, today: string, timeZone: string): Promi
     const early = not_before !== null && begins < not_before
     const late = not_after !== null && begins > not_after
     if (!early && !late) return []
-    const text = early ? 'is planned before what it waits for is over' : 'is planned after the last moment it may begin'
+    const text = early ? say`is planned before what it waits for is over` : say`is planned after the last moment it may begin`
     return [{ stopId: id, siteName: name, day, text }]
   })
 }

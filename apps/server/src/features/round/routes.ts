@@ -17,6 +17,7 @@ import {
   todaySpotSchema,
 } from '@evenround/contract/rounds'
 import { hasRight } from '@evenround/core/firm'
+import { say } from '@evenround/core/words'
 import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
 import { Firm, Site } from '../../db/entities/master'
@@ -234,7 +235,7 @@ export const roundRoutes = (deps: Deps) => {
         await deps.inFirm(who.firmId, async (scope) => {
           const draft = await opened(scope, await nowOf(scope), who)
           if (draft.row.version !== c.req.valid('json').version)
-            throw new ApiError('STALE_VERSION', 'The plan was changed since you saw it. Look at it as it is now, then publish.', {
+            throw new ApiError('STALE_VERSION', say`The plan was changed since you saw it. Look at it as it is now, then publish.`, {
               current: { version: draft.row.version },
             })
           const now = deps.now()

@@ -2,6 +2,7 @@ import { inputOfSet } from '@evenround/contract/round-set'
 import type { RoundSet, SetPlan } from '@evenround/contract/rounds'
 import type { GivenPlan, RoundInput } from '@evenround/core/round'
 import { joinPlans, splitRound } from '@evenround/core/round/large'
+import { say } from '@evenround/core/words'
 import { RoundDraft, RoundRunRow, RoundSetRow } from '../../db/entities/round'
 import { databaseAway } from '../../db/errors'
 import type { FirmScope, InFirm } from '../../db/scope'
@@ -98,7 +99,7 @@ export async function workRun(deps: RunDeps, firmId: string, id: string, goOn: (
   } catch (error) {
     // With the database away the run waits for it; anything else would only fail again.
     if (databaseAway(error)) throw error
-    await keep(deps, firmId, id, { state: 'failed', message: 'The plan could not be worked out; the round stays as it was. Try again.' })
+    await keep(deps, firmId, id, { state: 'failed', message: say`The plan could not be worked out; the round stays as it was. Try again.` })
     throw error
   }
 }
@@ -124,7 +125,7 @@ async function workParts(deps: RunDeps, firmId: string, { row, set, draft }: Ope
       scope.query<{ cancelled: boolean }>('select cancelled from round_run where firm_id = $1 and id = $2', [id]),
     )
     if (!current || current.cancelled) {
-      await keep(deps, firmId, id, { state: 'cancelled', message: 'Cancelled; the plan stays as it was.' })
+      await keep(deps, firmId, id, { state: 'cancelled', message: say`Cancelled; the plan stays as it was.` })
       return true
     }
     const now = left.splice(0, whole ? 1 : AT_ONCE)

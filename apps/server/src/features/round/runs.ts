@@ -1,5 +1,6 @@
 import { idSchema } from '@evenround/contract/common'
 import { roundRunSchema } from '@evenround/contract/rounds'
+import { say } from '@evenround/core/words'
 import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
 import { Firm } from '../../db/entities/master'
@@ -52,7 +53,7 @@ export const runRoutes = (deps: Deps) =>
         const known = await scope.findOne(RoundRunRow, { id })
         if (known) return known
         if (!(await scope.findOne(RoundSetRow, { id: setId })))
-          throw badInput([{ path: 'setId', message: 'expected what is to be planned' }])
+          throw badInput([{ path: 'setId', message: say`expected what is to be planned` }])
         const begun = {
           state: 'waiting',
           share: 0,
@@ -83,7 +84,7 @@ export const runRoutes = (deps: Deps) =>
       await deps.inFirm(who.firmId, async (scope) => {
         const firm = await scope.findOne(Firm, {})
         const row = await scope.findOne(RoundRunRow, { id: c.req.valid('param').id })
-        if (!row?.plan) throw notFound('plan of this run')
+        if (!row?.plan) throw notFound(say`plan of this run`)
         const setDeps = { travel: islandTravel, now: deps.now(), newId: deps.newId }
         const draft = await openDraft(scope, setDeps, dayIn(firm?.timeZone ?? 'UTC', deps.now()), who.personId)
         sameSet(draft, row.setId)

@@ -3,6 +3,7 @@ import { placeText } from '@evenround/core/firm'
 import { groupStages } from '@evenround/core/round/group'
 import { leastMinutes, USUAL_WINDING } from '@evenround/core/round/roads'
 import { addDays, daysBetween, isoWeekday, weekStart } from '@evenround/core/units'
+import { say } from '@evenround/core/words'
 import { Firm, Site } from '../../db/entities/master'
 import { RoundSetRow, SiteHoursRow } from '../../db/entities/round'
 import { Occupancy } from '../../db/entities/wear'
@@ -79,8 +80,8 @@ export async function makeSet(
           siteName: site.name,
           why:
             technicians.length === 0
-              ? 'nobody has a base to start from. Set one under The firm, Working times.'
-              : `nobody has said where it is: no place is known for ${placeText(site)}. Put its coordinates on the site’s page.`,
+              ? say`nobody has a base to start from. Set one under The firm, Working times.`
+              : say`nobody has said where it is: no place is known for ${placeText(site)}. Put its coordinates on the site’s page.`,
         })
       continue
     }

@@ -1,6 +1,7 @@
 import type { TodaySpotDto, todayAskSchema, todayPutSchema } from '@evenround/contract/rounds'
 import { driveMinutes, type Travel, USUAL_WINDING } from '@evenround/core/round/roads'
 import { spotsToday, type TodayLine, type TodaySpot } from '@evenround/core/round/today'
+import { say } from '@evenround/core/words'
 import type { z } from 'zod'
 import { Firm, Site, Stop, StopTask, System, TrainVersion } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
@@ -48,7 +49,7 @@ async function roundToday(scope: FirmScope, { travel: service, now }: SetDeps, s
   const site = sites.get(system.siteId)
   const place = placeOf(system.siteId)
   if (!site || place === undefined)
-    throw badInput([{ path: 'systemId', message: 'nobody has said where this site is: put its coordinates on the site’s page' }])
+    throw badInput([{ path: 'systemId', message: say`nobody has said where this site is: put its coordinates on the site’s page` }])
   const skills = skillsFor(site)
   const { technicians, atWork } = await teamOf(scope, day)
   const lines: Line[] = []
@@ -137,9 +138,10 @@ export async function putToday(
   soundTasks(stored.train, tasks)
   const round = await roundToday(scope, deps, systemId)
   const line = round.lines.find((one) => one.technicianId === technicianId)
-  if (!line) throw new ApiError('CONFLICT', 'They are not on the road today, or not allowed there.')
+  if (!line) throw new ApiError('CONFLICT', say`They are not on the road today, or not allowed there.`)
   const spot = spotsOf(round, line, id, workMin).find((one) => one.at === at)
-  if (!spot || spot.homeMin >= LATEST_HOME_MIN) throw new ApiError('CONFLICT', 'Their day has changed meanwhile. Look for a place again.')
+  if (!spot || spot.homeMin >= LATEST_HOME_MIN)
+    throw new ApiError('CONFLICT', say`Their day has changed meanwhile. Look for a place again.`)
   const first = line.open[0]?.orderNo ?? (await lastOrder(scope, technicianId, round.day)) + 1
   for (const [index, leg] of spot.legs.entries()) {
     const times = {

@@ -1,6 +1,7 @@
 import type { RoundTerms, RoundVisitDto } from '@evenround/contract/rounds'
 import { type DueStage, type Group, groupStages } from '@evenround/core/round/group'
 import { addDays } from '@evenround/core/units'
+import { say } from '@evenround/core/words'
 import type { Site } from '../../db/entities/master'
 import type { RoundMarkRow, SiteHoursRow } from '../../db/entities/round'
 import { type MinutesBook, minutesThere } from '../times/minutes'
@@ -200,13 +201,13 @@ export function dueVisits(context: SiteContext): RoundVisitDto[] {
 export function whyClosed({ stages, days, shut, existing }: SiteContext, visits: readonly RoundVisitDto[]): string | null {
   const rated = stages.filter(({ due }) => due !== null)
   if (rated.length === 0) return null
-  if (shut.length === days.length) return 'it is closed on every working day of these weeks. It is planned once it opens.'
+  if (shut.length === days.length) return say`it is closed on every working day of these weeks. It is planned once it opens.`
   const planned = new Set(visits.flatMap(({ stops }) => stops.flatMap(({ tasks }) => tasks.map(({ stageId }) => stageId))))
   const until = days.at(-1) ?? ''
   const waits =
     shut.length > 0 &&
     rated.some(({ stageId, due }) => due !== null && due.dueOn <= until && !planned.has(stageId) && !existing.elsewhere.has(stageId))
-  return waits ? 'it is closed when some of its parts are due, until after these weeks. They are planned once it opens.' : null
+  return waits ? say`it is closed when some of its parts are due, until after these weeks. They are planned once it opens.` : null
 }
 
 /** One stop a system, each with what its sheet takes; getting in is shared among them. */

@@ -1,4 +1,5 @@
 import type { LeftSiteDto } from '@evenround/contract/site'
+import { say } from '@evenround/core/words'
 import { Site } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
 import { ApiError, notFound } from '../../http/errors'
@@ -34,7 +35,7 @@ export async function comeBack(scope: FirmScope, id: string): Promise<void> {
     `select gone_at from site where firm_id = $1 and id = $2 and gone_why = 'left' for update`,
     [id],
   )
-  if (!site) throw new ApiError('NOT_FOUND', 'No such site has left.')
+  if (!site) throw new ApiError('NOT_FOUND', say`No such site has left.`)
   await scope.query('update system set gone_at = null where firm_id = $1 and site_id = $2 and gone_at = $3', [id, site.gone_at])
   await scope.query('update site set gone_at = null, gone_why = null, version = version + 1 where firm_id = $1 and id = $2', [id])
 }
@@ -52,8 +53,8 @@ export async function erase(scope: FirmScope, id: string, name: string, now: Dat
   const site = await scope.findOne(Site, { id })
   if (!site || site.goneWhy === 'erased') throw notFound('site')
   if (site.name.trim() !== name.trim())
-    throw new ApiError('BAD_INPUT', 'This is not the name of the site: nothing was erased.', {
-      fields: [{ path: 'name', message: 'not the name of the site' }],
+    throw new ApiError('BAD_INPUT', say`This is not the name of the site: nothing was erased.`, {
+      fields: [{ path: 'name', message: say`not the name of the site` }],
     })
   await takeOff(scope, id, now, today)
   // What was merged into it is the same customer under another name.

@@ -1,5 +1,6 @@
 import { MOST_CONTACTS } from '@evenround/contract/site'
 import type { SiteContact } from '@evenround/core/firm'
+import { say } from '@evenround/core/words'
 import { Site, System } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
 import { ApiError, notFound } from '../../http/errors'
@@ -27,7 +28,7 @@ async function refuseOpenVisit(scope: FirmScope, where: 'site_id' | 'system_id',
        and not exists (select 1 from fact_visit_finished f where f.firm_id = b.firm_id and f.visit_id = b.visit_id) limit 1`,
     [id, now],
   )
-  if (open.length > 0) throw new ApiError('CONFLICT', 'A visit is going on there: finish it first, then do this again.')
+  if (open.length > 0) throw new ApiError('CONFLICT', say`A visit is going on there: finish it first, then do this again.`)
 }
 
 /** The first contact of a site as one among several. */
@@ -59,14 +60,14 @@ function withRoom(contacts: SiteContact[], site: string): SiteContact[] {
   if (contacts.length > MOST_CONTACTS)
     throw new ApiError(
       'CONFLICT',
-      `Together they have ${contacts.length} further contacts, and ${site} can keep ${MOST_CONTACTS}. Remove some of them first, then merge.`,
+      say`Together they have ${contacts.length} further contacts, and ${site} can keep ${MOST_CONTACTS}. Remove some of them first, then merge.`,
     )
   return contacts
 }
 
 /** Two sites are the same place: systems, visits, photos, holds and stops of the one are filed under the other. */
 export async function merge(scope: FirmScope, intoId: string, fromId: string, deed: Deed): Promise<void> {
-  if (intoId === fromId) throw new ApiError('BAD_INPUT', 'A site cannot be merged with itself.')
+  if (intoId === fromId) throw new ApiError('BAD_INPUT', say`A site cannot be merged with itself.`)
   const [into, from] = [await standing(scope, intoId), await standing(scope, fromId)]
   await refuseOpenVisit(scope, 'site_id', fromId, deed.at)
   await scope.manager.query('select merge_sites($1, $2, $3)', [fromId, intoId, deed.at])
@@ -84,13 +85,13 @@ export async function moveSystem(scope: FirmScope, systemId: string, toId: strin
   const system = await scope.findOne(System, { id: systemId })
   if (!system || system.goneAt !== null) throw notFound('system')
   const from = system.siteId
-  if (from === to.id) throw new ApiError('BAD_INPUT', 'The system is at this site already.')
+  if (from === to.id) throw new ApiError('BAD_INPUT', say`The system is at this site already.`)
   await refuseOpenVisit(scope, 'system_id', systemId, deed.at)
   const running = await scope.query(
     `select 1 from disinfection d where d.firm_id = $1 and d.site_id = $2 and d.stand not in ('clean', 'flushed', 'stopped') limit 1`,
     [from],
   )
-  if (running.length > 0) throw new ApiError('CONFLICT', 'A disinfection is under way at its site: end it first, then move the system.')
+  if (running.length > 0) throw new ApiError('CONFLICT', say`A disinfection is under way at its site: end it first, then move the system.`)
   await scope.update(System, { id: systemId }, { siteId: to.id })
   await scope.query('update stage_forecast set site_id = $3 where firm_id = $1 and system_id = $2', [systemId, to.id])
   await scope.query(

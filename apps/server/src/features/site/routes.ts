@@ -11,6 +11,7 @@ import {
   siteSchema,
 } from '@evenround/contract/site'
 import { SITE_FIELDS } from '@evenround/core/firm'
+import { say } from '@evenround/core/words'
 import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
 import { recordOf } from '../../db/columns'
@@ -143,7 +144,7 @@ export const siteRoutes = (deps: Deps) =>
           personId: who.personId,
           what: 'customer-exported',
           about: id,
-          said: 'All that is kept about one customer.',
+          said: say`All that is kept about one customer.`,
         })
         return made
       })
@@ -194,7 +195,7 @@ export const siteRoutes = (deps: Deps) =>
           personId: who.personId,
           what: 'customer-erased',
           about: id,
-          said: `Erased customer ${id.slice(-6).toUpperCase()}: name, contact, address, position, notes and photos are gone, the work stays.`,
+          said: say`Erased customer ${id.slice(-6).toUpperCase()}: name, contact, address, position, notes and photos are gone, the work stays.`,
         })
       })
       await deps.refreshSoon(who.firmId)

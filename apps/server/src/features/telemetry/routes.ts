@@ -1,6 +1,7 @@
 import { idSchema } from '@evenround/contract/common'
 import { problemsOf } from '@evenround/contract/problems'
 import { deviceAddedSchema, deviceNewSchema, deviceSchema, telemetrySchema } from '@evenround/contract/telemetry'
+import { say } from '@evenround/core/words'
 import { createRoute } from '@hono/zod-openapi'
 import type { Context } from 'hono'
 import { z } from 'zod'
@@ -49,7 +50,7 @@ export const telemetryRoutes = (deps: Deps) =>
         if (!device) throw notFound('device')
         return c.json({ device, key }, 200)
       } catch (error) {
-        if (breach(error) === 'unique') throw new ApiError('CONFLICT', 'A device of this id is there already.')
+        if (breach(error) === 'unique') throw new ApiError('CONFLICT', say`A device of this id is there already.`)
         throw error
       }
     })
@@ -64,9 +65,9 @@ export const telemetryRoutes = (deps: Deps) =>
 export async function ingest(c: Context<Env>, deps: Deps): Promise<Response> {
   const key = /^Device (\S{20,100})$/.exec(c.req.header('authorization') ?? '')?.[1]
   const device = key === undefined ? null : await deps.inDeviceScope(hashOfKey(key))
-  if (!device) throw new ApiError('NOT_SIGNED_IN', 'No device has this key.')
+  if (!device) throw new ApiError('NOT_SIGNED_IN', say`No device has this key.`)
   const input: unknown = await c.req.json().catch(() => {
-    throw badInput([{ path: '$', message: 'expected JSON' }])
+    throw badInput([{ path: '$', message: say`expected JSON` }])
   })
   const parsed = telemetrySchema.safeParse(input)
   if (!parsed.success) throw badInput(problemsOf(parsed.error, input))

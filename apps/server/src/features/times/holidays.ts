@@ -1,4 +1,5 @@
 import { addDays, isIsoDay } from '@evenround/core/units'
+import { say } from '@evenround/core/words'
 import ICAL from 'ical.js'
 import { badInput } from '../../http/errors'
 
@@ -45,8 +46,8 @@ function parsed(text: string): ICAL.Component {
     if (file.name === 'vcalendar') return file
   } catch (error) {
     throw badInput([
-      { path: 'text', message: `expected an iCalendar file; ${error instanceof Error ? error.message : 'it cannot be read'}` },
+      { path: 'text', message: say`expected an iCalendar file; ${error instanceof Error ? error.message : say`it cannot be read`}` },
     ])
   }
-  throw badInput([{ path: 'text', message: 'expected an iCalendar file that begins with BEGIN:VCALENDAR' }])
+  throw badInput([{ path: 'text', message: say`expected an iCalendar file that begins with BEGIN:VCALENDAR` }])
 }

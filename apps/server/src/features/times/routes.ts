@@ -11,6 +11,7 @@ import {
   workTimeEditSchema,
   workTimeSchema,
 } from '@evenround/contract/rounds'
+import { say } from '@evenround/core/words'
 import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
 import { Firm, Person } from '../../db/entities/master'
@@ -121,7 +122,7 @@ export const timesRoutes = (deps: Deps) => {
       return c.json(
         await deps.inFirm(who.firmId, async (scope) => {
           if (day.personId !== null && !(await scope.findOne(Person, { id: day.personId })))
-            throw badInput([{ path: 'personId', message: 'expected a person of this firm' }])
+            throw badInput([{ path: 'personId', message: say`expected a person of this firm` }])
           if (!(await scope.findOne(DayOffRow, { id: day.id }))) await scope.insert(DayOffRow, day)
           return page(scope)
         }),
@@ -133,7 +134,7 @@ export const timesRoutes = (deps: Deps) => {
       return c.json(
         await deps.inFirm(who.firmId, async (scope) => {
           const row = await scope.findOne(DayOffRow, { id: c.req.valid('param').id })
-          if (!row) throw notFound('day off')
+          if (!row) throw notFound(say`day off`)
           if (row.personId !== who.personId) need(who, 'plan-rounds')
           await dropDayOff(scope, row.id)
           return page(scope)
@@ -148,7 +149,7 @@ export const timesRoutes = (deps: Deps) => {
       return c.json(
         await deps.inFirm(who.firmId, async (scope) => {
           if (personId !== null && !(await scope.findOne(Person, { id: personId })))
-            throw badInput([{ path: 'personId', message: 'expected a person of this firm' }])
+            throw badInput([{ path: 'personId', message: say`expected a person of this firm` }])
           const found = holidaysOf(text, await today(scope))
           const known = (await scope.find(DayOffRow)).filter((row) => row.personId === personId)
           const fresh = found.filter(({ fromDay, toDay }) => known.every((row) => row.fromDay !== fromDay || row.toDay !== toDay))

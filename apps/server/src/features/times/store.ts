@@ -1,4 +1,5 @@
 import type { SiteHours, WorkTime } from '@evenround/contract/rounds'
+import { say } from '@evenround/core/words'
 import { Person, Site } from '../../db/entities/master'
 import { DayOffRow, Place, SiteHoursRow, WorkTimeRow } from '../../db/entities/round'
 import { Occupancy } from '../../db/entities/wear'
@@ -33,10 +34,10 @@ export async function editWorkTime(scope: FirmScope, personId: string, { version
   const person = await scope.findOne(Person, { id: personId })
   if (!person) throw notFound('person')
   if (edit.base !== null && !(await scope.findOne(Place, { id: edit.base })))
-    throw badInput([{ path: 'base', message: 'expected a place the firm knows' }])
+    throw badInput([{ path: 'base', message: say`expected a place the firm knows` }])
   const before = await scope.findOne(WorkTimeRow, { id: personId })
   if ((before?.version ?? 1) !== version)
-    throw new ApiError('STALE_VERSION', 'Somebody changed these times meanwhile. Look at both and save again.', {
+    throw new ApiError('STALE_VERSION', say`Somebody changed these times meanwhile. Look at both and save again.`, {
       current: workDto(person, before),
     })
   const weekdays = [...new Set(edit.weekdays)].sort((a, b) => a - b)
@@ -80,14 +81,14 @@ export async function editSiteHours(
 ): Promise<SiteHours> {
   const current = await siteHours(scope, siteId, today)
   if (current.version !== edit.version)
-    throw new ApiError('STALE_VERSION', 'Somebody changed these hours meanwhile. Look at both and save again.', { current })
+    throw new ApiError('STALE_VERSION', say`Somebody changed these hours meanwhile. Look at both and save again.`, { current })
   edit.open.forEach(([from], index) => {
     const before = edit.open[index - 1]
     if (before && from < before[1])
-      throw badInput([{ path: `open[${index}]`, message: 'expected spans one after another, without overlap' }])
+      throw badInput([{ path: `open[${index}]`, message: say`expected spans one after another, without overlap` }])
   })
   edit.closings.forEach(({ fromDay, toDay }, index) => {
-    if (fromDay >= toDay) throw badInput([{ path: `closings[${index}].toDay`, message: 'expected a day after the first' }])
+    if (fromDay >= toDay) throw badInput([{ path: `closings[${index}].toDay`, message: say`expected a day after the first` }])
   })
   const row = { open: edit.open, closedWeekdays: [...new Set(edit.closedWeekdays)], accessMin: edit.accessMin, version: edit.version + 1 }
   if (await scope.findOne(SiteHoursRow, { id: siteId })) await scope.update(SiteHoursRow, { id: siteId }, row)

@@ -1,6 +1,7 @@
 import { isDeepStrictEqual } from 'node:util'
 import { type SystemNew, storedTrainSchema, type TrainChanges, type TrainPageDto } from '@evenround/contract/train-edit'
 import { mergeTrains, stageLabel, stagesInFlow, type Train, type TrainNode } from '@evenround/core/train'
+import { say } from '@evenround/core/words'
 import { In } from 'typeorm'
 import { Part, Site, Stage, System, TrainVersion } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
@@ -31,7 +32,7 @@ async function takeStages(scope: FirmScope, systemId: string, train: Train): Pro
   const foreign = nodes.find(({ id }) => known.has(id) && known.get(id)?.systemId !== systemId)
   if (foreign) {
     const index = train.nodes.findIndex(({ id }) => id === foreign.id)
-    throw badInput([{ path: `train.nodes[${index}].id`, message: 'expected a stage of this system, got one of another' }])
+    throw badInput([{ path: `train.nodes[${index}].id`, message: say`expected a stage of this system, got one of another` }])
   }
   const fresh = nodes.filter(({ id }) => !known.has(id))
   if (fresh.length === 0) return
@@ -62,7 +63,7 @@ export async function saveTrain(
   await scope.query('select id from system where firm_id = $1 and id = $2 for update', [systemId])
   const before = await trainPage(scope, systemId)
   if (before.version !== version)
-    throw new ApiError('STALE_VERSION', 'Somebody else changed this train meanwhile. Both are shown; choose, then save again.', {
+    throw new ApiError('STALE_VERSION', say`Somebody else changed this train meanwhile. Both are shown; choose, then save again.`, {
       current: before,
     })
   const known = withFirmKinds(train, await kindsOf(scope))
@@ -79,7 +80,7 @@ export async function saveTrain(
 }
 
 /** What people call a thing of a train where they are told of it. */
-const called = (node: TrainNode | undefined): string => (node?.kind === 'stage' ? stageLabel(node) : `the ${node?.kind ?? 'part'}`)
+const called = (node: TrainNode | undefined): string => (node?.kind === 'stage' ? stageLabel(node) : say`the ${node?.kind ?? say`part`}`)
 
 /**
  * An edit that was made without a network: what still stands as the device saw it is changed; what somebody else changed meanwhile stays as
@@ -100,9 +101,9 @@ export async function mergeTrainEdit(scope: FirmScope, systemId: string, { befor
     await saveTrain(scope, systemId, { version: now.version, ...next }, by)
   return [
     ...(plain('name') ? ['name'] : []),
-    ...(plain('serialNo') ? ['serial number'] : []),
-    ...(merged.built || !sound ? ['how it is put together'] : []),
-    ...merged.theirs.map((id) => `what is known of ${called(now.train.nodes.find((node) => node.id === id))}`),
+    ...(plain('serialNo') ? [say`serial number`] : []),
+    ...(merged.built || !sound ? [say`how it is put together`] : []),
+    ...merged.theirs.map((id) => say`what is known of ${called(now.train.nodes.find((node) => node.id === id))}`),
   ]
 }
 
@@ -112,7 +113,7 @@ export async function addSystem(scope: FirmScope, { id, siteId, name, serialNo =
   const there = await scope.findOne(System, { id })
   // Sent once more by a device that did not hear the answer.
   if (there?.siteId === siteId && there.goneAt === null) return trainPage(scope, id)
-  if (there) throw new ApiError('CONFLICT', 'A system of this id is there already.')
+  if (there) throw new ApiError('CONFLICT', say`A system of this id is there already.`)
   await scope.insert(System, { id, siteId, name, serialNo, trainVersion: 1, intakeId: null, goneAt: null })
   const known = withFirmKinds(train, await kindsOf(scope))
   await takeStages(scope, id, known)

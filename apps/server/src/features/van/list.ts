@@ -2,54 +2,56 @@ import type { VanList } from '@evenround/contract/rounds'
 import type { Medium } from '@evenround/core/catalogue'
 import { MONDAY_TO_FRIDAY, workingDaysBefore } from '@evenround/core/schedule'
 import { stagesInFlow } from '@evenround/core/train'
+import { say } from '@evenround/core/words'
 import { Between, In } from 'typeorm'
 import { Part, Site, Stage, Stop, StopTask, type TrainVersion } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
 import { visitsOfStops } from '../facts/read'
 import { calendarOf } from '../times/calendar'
+import { VAN_ITEMS, type VanItem } from './items'
 
 type Item = VanList['items'][number]
 
 /** Beside the part: what a change of a medium uses up, and what it takes in hand. */
-const BESIDE: Partial<Record<Medium, { consumables?: [name: string, count: number, unit: string][]; tools?: string[] }>> = {
-  'uv-lamp': { tools: ['Lint-free gloves', 'Ultraviolet safety glasses'] },
-  'uv-sleeve': { consumables: [['Descaler for sleeves', 1, 'sachet']], tools: ['Lint-free gloves'] },
-  membrane: { tools: ['Membrane puller'] },
-  'deionising-resin': { consumables: [['Draining sack', 1, 'piece']], tools: ['Resin funnel'] },
+const BESIDE: Partial<Record<Medium, { consumables?: [key: VanItem, count: number, unit: string][]; tools?: VanItem[] }>> = {
+  'uv-lamp': { tools: ['lint-free-gloves', 'ultraviolet-safety-glasses'] },
+  'uv-sleeve': { consumables: [['descaler-for-sleeves', 1, 'sachet']], tools: ['lint-free-gloves'] },
+  membrane: { tools: ['membrane-puller'] },
+  'deionising-resin': { consumables: [['draining-sack', 1, 'piece']], tools: ['resin-funnel'] },
   'carbon-tank': {
     consumables: [
-      ['Draining sack', 2, 'piece'],
-      ['Top gasket', 1, 'piece'],
+      ['draining-sack', 2, 'piece'],
+      ['top-gasket', 1, 'piece'],
     ],
-    tools: ['Tank funnel', 'Riser cap', 'Hose and hose adapter'],
+    tools: ['tank-funnel', 'riser-cap', 'hose-and-hose-adapter'],
   },
-  'iron-bed': { consumables: [['Draining sack', 3, 'piece']], tools: ['Tank funnel', 'Riser cap', 'Hose and hose adapter'] },
-  'ph-bed': { tools: ['Tank funnel'] },
-  'chlorine-feed': { tools: ['Chlorine strips', 'Goggles, apron, chemical gloves'] },
-  softener: { consumables: [['Softener salt', 25, 'kg']], tools: ['Hardness drops'] },
+  'iron-bed': { consumables: [['draining-sack', 3, 'piece']], tools: ['tank-funnel', 'riser-cap', 'hose-and-hose-adapter'] },
+  'ph-bed': { tools: ['tank-funnel'] },
+  'chlorine-feed': { tools: ['chlorine-strips', 'goggles-apron-chemical-gloves'] },
+  softener: { consumables: [['softener-salt', 25, 'kg']], tools: ['hardness-drops'] },
 }
 const SUMPS = ['sump-small', 'sump-large']
 /** In the van every day there is anything to do. */
-const ALWAYS: [kind: Item['kind'], name: string, count: number, unit: string][] = [
-  ['tool', 'TDS meter', 1, 'piece'],
-  ['tool', 'Catch vessel and towels', 1, 'set'],
-  ['consumable', 'Silicone grease for drinking water', 1, 'tube'],
-  ['consumable', 'Gloves', 2, 'pair'],
+const ALWAYS: [kind: Item['kind'], key: VanItem, count: number, unit: string][] = [
+  ['tool', 'tds-meter', 1, 'piece'],
+  ['tool', 'catch-vessel-and-towels', 1, 'set'],
+  ['consumable', 'silicone-grease-for-drinking-water', 1, 'tube'],
+  ['consumable', 'gloves', 2, 'pair'],
 ]
 const ON_DOSE_DAY: typeof ALWAYS = [
-  ['chlorine', 'Chlorine test strips, high range', 25, 'strip'],
-  ['chlorine', 'Chlorine test strips, low range', 25, 'strip'],
-  ['tool', 'Goggles, apron, chemical gloves', 1, 'set'],
-  ['tool', 'Recirculation hose', 1, 'piece'],
+  ['chlorine', 'chlorine-test-strips-high-range', 25, 'strip'],
+  ['chlorine', 'chlorine-test-strips-low-range', 25, 'strip'],
+  ['tool', 'goggles-apron-chemical-gloves', 1, 'set'],
+  ['tool', 'recirculation-hose', 1, 'piece'],
 ]
 const ON_FLUSH_DAY: typeof ALWAYS = [
-  ['chlorine', 'Chlorine test strips, low range', 25, 'strip'],
-  ['chlorine', 'Neutraliser', 1, 'jar'],
+  ['chlorine', 'chlorine-test-strips-low-range', 25, 'strip'],
+  ['chlorine', 'neutraliser', 1, 'jar'],
 ]
 const ON_SAMPLE_DAY: typeof ALWAYS = [
-  ['chlorine', 'Sample bottle, sterile, dechlorinating', 2, 'piece'],
-  ['chlorine', 'Chlorine test strips, low range', 5, 'strip'],
-  ['tool', 'Cool bag', 1, 'piece'],
+  ['chlorine', 'sample-bottle-sterile-dechlorinating', 2, 'piece'],
+  ['chlorine', 'chlorine-test-strips-low-range', 5, 'strip'],
+  ['tool', 'cool-bag', 1, 'piece'],
 ]
 const JOB_DAYS = { dose: ON_DOSE_DAY, flush: ON_FLUSH_DAY, sample: ON_SAMPLE_DAY } as const
 
@@ -78,9 +80,9 @@ export async function vanList(scope: FirmScope, personId: string, from: string, 
   const parts = new Map((await scope.find(Part)).map((part) => [part.id, part]))
   const trains = await trainsOf(scope, [...new Set(stops.map(({ systemId }) => systemId))])
   for (const stop of stops) {
-    for (const [kind, name, count, unit] of ALWAYS) add(kind, name, name, count, unit, stop, true)
+    for (const [kind, key, count, unit] of ALWAYS) add(kind, key, VAN_ITEMS[key], count, unit, stop, true)
     if (stop.jobDay)
-      for (const [kind, name, count, unit] of JOB_DAYS[stop.jobDay]) add(kind, name, name, count, unit, stop, kind === 'tool')
+      for (const [kind, key, count, unit] of JOB_DAYS[stop.jobDay]) add(kind, key, VAN_ITEMS[key], count, unit, stop, kind === 'tool')
     for (const { stageId, action } of tasks.filter(({ stopId }) => stopId === stop.id)) {
       const node = trains.get(stop.systemId)?.find(({ id }) => id === stageId)
       const part = parts.get(stages.get(stageId)?.nextPartId ?? '')
@@ -89,16 +91,16 @@ export async function vanList(scope: FirmScope, personId: string, from: string, 
       if (SUMPS.includes(node.housing)) {
         add(
           'consumable',
-          `Seal, ${node.housing}`,
-          node.housing === 'sump-large' ? 'Sump seal, large (spare)' : 'Sump seal, small (spare)',
+          `seal-${node.housing}`,
+          node.housing === 'sump-large' ? say`Sump seal, large (spare)` : say`Sump seal, small (spare)`,
           1,
           'piece',
           stop,
         )
         add(
           'tool',
-          `Wrench, ${node.housing}`,
-          node.housing === 'sump-large' ? 'Housing wrench, large' : 'Housing wrench, small',
+          `wrench-${node.housing}`,
+          node.housing === 'sump-large' ? say`Housing wrench, large` : say`Housing wrench, small`,
           1,
           'piece',
           stop,
@@ -106,8 +108,8 @@ export async function vanList(scope: FirmScope, personId: string, from: string, 
         )
       }
       const beside = BESIDE[node.media]
-      for (const [name, count, unit] of beside?.consumables ?? []) add('consumable', name, name, count, unit, stop)
-      for (const name of beside?.tools ?? []) add('tool', name, name, 1, 'piece', stop, true)
+      for (const [key, count, unit] of beside?.consumables ?? []) add('consumable', key, VAN_ITEMS[key], count, unit, stop)
+      for (const key of beside?.tools ?? []) add('tool', key, VAN_ITEMS[key], 1, 'piece', stop, true)
     }
   }
   const ticked = await scope.query<{ item: string; state: 'loaded' | 'short' }>(

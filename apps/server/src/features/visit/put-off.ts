@@ -1,5 +1,6 @@
 import { hasRight } from '@evenround/core/firm'
 import { workingDaysAfter } from '@evenround/core/schedule'
+import { say } from '@evenround/core/words'
 import { Firm, Stop } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
 import type { Who } from '../../http/env'
@@ -17,15 +18,15 @@ export async function putOff(scope: FirmScope, who: Who, id: string, wanted: str
   const firm = await scope.findOne(Firm, {})
   if (!stop || !firm) throw notFound('stop')
   if (stop.technicianId !== who.personId && !hasRight(who.role, 'plan-rounds'))
-    throw new ApiError('NO_RIGHT', 'Only one’s own stops can be put off.')
-  if ((await visitsOfStops(scope, [id])).has(id)) throw new ApiError('CONFLICT', 'Somebody has begun this stop: it stays on its day.')
+    throw new ApiError('NO_RIGHT', say`Only one’s own stops can be put off.`)
+  if ((await visitsOfStops(scope, [id])).has(id)) throw new ApiError('CONFLICT', say`Somebody has begun this stop: it stays on its day.`)
   if (stop.promised || stop.jobId !== null || stop.followsVisit !== null)
-    throw new ApiError('CONFLICT', 'This stop was promised, or hangs on other work: the planner has to move it.')
+    throw new ApiError('CONFLICT', say`This stop was promised, or hangs on other work: the planner has to move it.`)
   const today = dayIn(firm.timeZone, now)
-  if (wanted !== null && wanted < today) throw badInput([{ path: 'day', message: `expected today or a later day, got ${wanted}` }])
+  if (wanted !== null && wanted < today) throw badInput([{ path: 'day', message: say`expected today or a later day, got ${wanted}` }])
   const calendar = await calendarOf(scope, stop.technicianId)
   const day = wanted ?? workingDaysAfter(calendar, today, 1)
-  if (day === null) throw new ApiError('CONFLICT', 'This technician has no working day ahead; the planner has to find one.')
+  if (day === null) throw new ApiError('CONFLICT', say`This technician has no working day ahead; the planner has to find one.`)
   const last = (await scope.find(Stop, { technicianId: stop.technicianId, day }, { orderNo: 'ASC' })).filter((one) => one.id !== id).at(-1)
   const leaveMin = last ? last.arriveMin + last.workMin : calendar.fromMin
   await scope.update(

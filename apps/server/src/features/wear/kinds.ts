@@ -1,6 +1,7 @@
 import type { KindDto } from '@evenround/contract/kinds'
 import { isOwn, mediumName, type OwnKind } from '@evenround/core/catalogue'
 import { type Train, withKinds } from '@evenround/core/train'
+import { say } from '@evenround/core/words'
 import { OwnKindRow } from '../../db/entities/catalogue'
 import type { FirmScope } from '../../db/scope'
 import { badInput } from '../../http/errors'
@@ -19,7 +20,7 @@ export const carried = ({ version: _, ...kind }: KindDto): OwnKind => kind
 export function withFirmKinds(train: Train, kinds: readonly KindDto[]): Train {
   train.nodes.forEach((node, index) => {
     if (node.kind === 'stage' && isOwn(node.media) && !kinds.some(({ id }) => id === node.media))
-      throw badInput([{ path: `train.nodes[${index}].media`, message: `expected a kind of this firm, got ${mediumName(node.media)}` }])
+      throw badInput([{ path: `train.nodes[${index}].media`, message: say`expected a kind of this firm, got ${mediumName(node.media)}` }])
   })
   return withKinds(train, kinds.map(carried))
 }
@@ -27,5 +28,5 @@ export function withFirmKinds(train: Train, kinds: readonly KindDto[]): Train {
 /** A part is of a standard medium, or of a kind that this firm named. */
 export async function knownMedium(scope: FirmScope, media: string): Promise<void> {
   if (!isOwn(media) || (await scope.findOne(OwnKindRow, { media }))) return
-  throw badInput([{ path: 'media', message: 'expected a kind of this firm' }])
+  throw badInput([{ path: 'media', message: say`expected a kind of this firm` }])
 }

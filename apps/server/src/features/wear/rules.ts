@@ -2,6 +2,7 @@ import type { DueRulesDto, RuleInForce } from '@evenround/contract/wear'
 import { MEDIA, type Medium } from '@evenround/core/catalogue'
 import { DUE_RULE_FIELDS, type RuleLevel, USE_FIELDS, type USE_LEVELS } from '@evenround/core/firm'
 import { type KeptRule, type StatedUse, USUAL_RULE, type Use } from '@evenround/core/wear'
+import { say } from '@evenround/core/words'
 import { recordOf } from '../../db/columns'
 import { Site, Stage, System } from '../../db/entities/master'
 import { DueRuleRow, StatedUseRow } from '../../db/entities/wear'
@@ -80,7 +81,7 @@ async function markAbout(scope: FirmScope, level: RuleLevel, about: string, now:
     await markFirm(scope, now)
   } else if (level === 'medium') {
     const media = [...MEDIA, ...(await kindsOf(scope)).map(({ id }) => id)].find((one) => one === about)
-    if (media === undefined) throw badInput([{ path: 'about', message: 'expected a medium' }])
+    if (media === undefined) throw badInput([{ path: 'about', message: say`expected a medium` }])
     await markMedium(scope, now, media)
   } else {
     await markPlace(scope, level, about, now)
@@ -90,7 +91,7 @@ async function markAbout(scope: FirmScope, level: RuleLevel, about: string, now:
 const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/
 
 async function markPlace(scope: FirmScope, level: (typeof USE_LEVELS)[number], about: string, now: Date): Promise<void> {
-  if (!UUID.test(about)) throw badInput([{ path: 'about', message: `expected the id of a ${level}` }])
+  if (!UUID.test(about)) throw badInput([{ path: 'about', message: say`expected the id of a ${level}` }])
   if (level === 'site') {
     if (!(await scope.findOne(Site, { id: about }))) throw notFound('site')
     await markSite(scope, now, about)

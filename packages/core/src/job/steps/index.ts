@@ -1,4 +1,5 @@
 import type { JobOutlet, JobPlan } from '../../disinfection/plan'
+import { say } from '../../words'
 import type { JobDose, JobFigures } from '../figures'
 import { isOwnUnit, storedIsFit } from '../schools'
 import { doseSteps, runOutlet, spreadEnd } from './dose'
@@ -16,8 +17,8 @@ function lastHold(plan: JobPlan, { chemicals }: JobKnown): JobStep[] {
       step('back', 'hold', {
         kind: 'hold',
         hold: 'chemicals',
-        text: 'Tell the household: bottled water only, for drinking, cooking, teeth and infants. Boiling does not help',
-        why: 'Chemicals cannot be ruled out after this flood. Chlorine and boiling do not take them out: the laboratory has to look for them as well as for germs.',
+        text: say`Tell the household: bottled water only, for drinking, cooking, teeth and infants. Boiling does not help`,
+        why: say`Chemicals cannot be ruled out after this flood. Chlorine and boiling do not take them out: the laboratory has to look for them as well as for germs.`,
       }),
     ]
   if (!plan.sample) return []
@@ -25,8 +26,8 @@ function lastHold(plan: JobPlan, { chemicals }: JobKnown): JobStep[] {
     step('back', 'hold', {
       kind: 'hold',
       hold: 'boil-or-bottled',
-      text: 'Tell the household: boiled or bottled water until the laboratory’s result is in',
-      why: 'No chlorine in the tap says nothing about germs yet: the sample does.',
+      text: say`Tell the household: boiled or bottled water until the laboratory’s result is in`,
+      why: say`No chlorine in the tap says nothing about germs yet: the sample does.`,
     }),
   ]
 }
@@ -53,8 +54,8 @@ export function jobSteps(plan: JobPlan, figures: JobFigures, guarded: readonly G
     ...tanksOut(plan, guarded),
     ...heaterBy(plan, guarded, 'back'),
     step('back', 'lamp', {
-      text: 'Lamp, monitors and tags: lamp lit, monitors reset, dates on what is new, no tag left hanging',
-      why: 'Every bypass and shut-off that was moved is on the list above: none may be forgotten.',
+      text: say`Lamp, monitors and tags: lamp lit, monitors reset, dates on what is new, no tag left hanging`,
+      why: say`Every bypass and shut-off that was moved is on the list above: none may be forgotten.`,
     }),
     ...lastHold(plan, known),
   ]
@@ -68,8 +69,8 @@ const tanksOut = (plan: JobPlan, guarded: readonly Guarded[]): JobStep[] =>
         protection.way === 'shut-off' && protection.hasTank
           ? [
               step('back', `${systemId}/tank-out`, {
-                text: 'Let the unit’s tank run out at its tap, to waste, before anybody drinks from it',
-                why: 'It was filled before the disinfection, from the water that was found wanting. The unit itself is disinfected as a job of its own.',
+                text: say`Let the unit’s tank run out at its tap, to waste, before anybody drinks from it`,
+                why: say`It was filled before the disinfection, from the water that was found wanting. The unit itself is disinfected as a job of its own.`,
                 system: systemName,
               }),
             ]

@@ -1,5 +1,6 @@
 import type { JobPlan } from '../../disinfection/plan'
 import type { SheetStep } from '../../train'
+import { caution, say } from '../../words'
 import { type Guarded, type JobPhase, type JobStep, step } from './types'
 
 const SKIPPED_VERBS: readonly SheetStep['verb'][] = ['dose', 'strip', 'measure', 'record']
@@ -16,8 +17,8 @@ function ofStep(phase: JobPhase, { systemId, systemName, protection }: Guarded, 
       ? {
           kind: 'choice' as const,
           options: [
-            { id: 'yes', text: 'Yes' },
-            { id: 'no', text: 'No: look further up' },
+            { id: 'yes', text: say`Yes` },
+            { id: 'no', text: say`No: look further up` },
           ],
         }
       : {}),
@@ -41,27 +42,27 @@ export function heaterBy(plan: JobPlan, guarded: readonly Guarded[], phase: 'pro
       step('protect', 'heater', {
         text:
           plan.heater === 'bypass'
-            ? 'Water heater: power or gas off, bypassed, tagged'
-            : 'Water heater: power or gas off, tagged; it stays in the way of the dose',
+            ? say`Water heater: power or gas off, bypassed, tagged`
+            : say`Water heater: power or gas off, tagged; it stays in the way of the dose`,
         why:
           plan.heater === 'bypass'
-            ? 'Its hot pipes are dosed through the bypass all the same.'
-            : 'It is filled with clean water before it heats again, always.',
-        caution: 'Hot water, mains electricity and gas. Descaling with acid belongs to another day.',
+            ? say`Its hot pipes are dosed through the bypass all the same.`
+            : say`It is filled with clean water before it heats again, always.`,
+        caution: caution`Hot water, mains electricity and gas. Descaling with acid belongs to another day.`,
       }),
     ]
   return [
     step('back', 'heater-fill', {
       text:
         plan.heater === 'bypass'
-          ? 'Water heater: bypass back, open a hot tap until it runs without air'
-          : 'Water heater: open a hot tap until it runs clear and without air',
-      why: 'Full first: a heater that heats dry is ruined, and dangerous.',
+          ? say`Water heater: bypass back, open a hot tap until it runs without air`
+          : say`Water heater: open a hot tap until it runs clear and without air`,
+      why: say`Full first: a heater that heats dry is ruined, and dangerous.`,
     }),
     step('back', 'heater-on', {
-      text: 'Now power or gas on, and the tag off',
-      why: 'It is full.',
-      caution: 'Only after water ran at the hot tap.',
+      text: say`Now power or gas on, and the tag off`,
+      why: say`It is full.`,
+      caution: caution`Only after water ran at the hot tap.`,
     }),
   ]
 }

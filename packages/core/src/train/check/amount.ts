@@ -1,5 +1,6 @@
 import type { Medium } from '../../catalogue/names'
 import { ownKindOf } from '../../catalogue/own-kinds'
+import { say } from '../../words'
 import { flowOf } from '../flow'
 import { stageOf } from '../machine/state'
 import type { HoldKind, OutletNode, StageNode } from '../types'
@@ -46,11 +47,12 @@ export const flushedEnough: EndRule = ({ due, steps }) =>
     const own = steps.filter(({ verb, at }, index) => index > fit && verb === 'flush' && at.includes(stage.id))
     const last = own.at(-1)
     if (last === undefined) return []
-    const short = (text: string) => [{ text: `${stage.id} is flushed too little: ${text}`, step: last.key }]
+    const short = (text: string) => [{ text: say`${stage.id} is flushed too little: ${text}`, step: last.key }]
     const minutes = sum(own, (step) => step.minutes)
-    if (minutes <= 0 || minutes < (least.minutes ?? 0) * NEARLY) return short(`${minutes} of ${least.minutes ?? 'some'} minutes`)
+    if (minutes <= 0 || minutes < (least.minutes ?? 0) * NEARLY) return short(say`${minutes} of ${least.minutes ?? say`some`} minutes`)
     const litres = own.every((step) => step.litres === undefined) ? null : sum(own, (step) => step.litres)
-    if (litres !== null && (litres <= 0 || litres < (least.litres ?? 0) * NEARLY)) return short(`${litres} of ${least.litres ?? 'some'} L`)
+    if (litres !== null && (litres <= 0 || litres < (least.litres ?? 0) * NEARLY))
+      return short(say`${litres} of ${least.litres ?? say`some`} L`)
     return []
   })
 
@@ -61,23 +63,23 @@ export const flowsOut: StepRule = ({ train }, _, { verb, at, to, minutes, litres
   const flow = flowOf(outlet, 'most')
   const tank = verb === 'drain' ? train.nodes.find((node) => node.kind === 'tank' && node.id === at[0]) : undefined
   const out = tank?.kind === 'tank' ? tank.volumeL : (litres ?? 0)
-  return minutes >= (out / flow) * NEARLY ? null : `${out} L do not run out in ${minutes} minutes`
+  return minutes >= (out / flow) * NEARLY ? null : say`${out} L do not run out in ${minutes} minutes`
 }
 
 /** Whatever is flushed runs for some time; a bed has its hours, its trickle and its backwash; what people hold off from has its own. */
 export const longEnough: StepRule = ({ train }, _, { verb, at, minutes, litres, hours }) => {
-  if (verb === 'flush' && (minutes <= 0 || litres === 0)) return `nothing runs: ${minutes} minutes, ${litres ?? 'no'} L`
+  if (verb === 'flush' && (minutes <= 0 || litres === 0)) return say`nothing runs: ${minutes} minutes, ${litres ?? say`no`} L`
   if (verb === 'soak' && hours !== undefined) {
     const least = soakHours(stageOf(train, at[0] ?? ''))
-    if (hours < least) return `it soaks ${hours} of ${least} hours`
+    if (hours < least) return say`it soaks ${hours} of ${least} hours`
   }
-  if (verb === 'trickle' && minutes < TRICKLE_MINUTES * NEARLY) return `it trickles ${minutes} of ${TRICKLE_MINUTES} minutes`
-  if (verb === 'backwash' && minutes < BACKWASH_MINUTES * NEARLY) return `it is backwashed ${minutes} of ${BACKWASH_MINUTES} minutes`
+  if (verb === 'trickle' && minutes < TRICKLE_MINUTES * NEARLY) return say`it trickles ${minutes} of ${TRICKLE_MINUTES} minutes`
+  if (verb === 'backwash' && minutes < BACKWASH_MINUTES * NEARLY) return say`it is backwashed ${minutes} of ${BACKWASH_MINUTES} minutes`
   return null
 }
 
 export const heldEnough: EndRule = ({ holds }: Checking) =>
   holds.flatMap(({ kind, hours }) => {
     const least = LEAST_HOLD_HOURS[kind] ?? 0
-    return hours !== undefined && (hours <= 0 || hours < least) ? [{ text: `the hold ${kind} ends after ${hours} hours` }] : []
+    return hours !== undefined && (hours <= 0 || hours < least) ? [{ text: say`the hold ${kind} ends after ${hours} hours` }] : []
   })

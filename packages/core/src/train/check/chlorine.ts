@@ -1,4 +1,5 @@
 import { CARBONS, type Medium } from '../../catalogue/names'
+import { say } from '../../words'
 import { type Chamber, chambersOf, edgesOf, outOf, pressedBy } from '../machine/network'
 import { MOVES_WATER, type TrainState } from '../machine/state'
 import type { StageNode, Train } from '../types'
@@ -25,9 +26,9 @@ function harmed(train: Train, state: TrainState, reached: ReadonlySet<Chamber>):
   for (const node of train.nodes) {
     if (!met(node.id)) continue
     if (node.kind === 'stage' && SPOILED.includes(node.media) && inPlace(state, node))
-      return { id: node.id, text: `chlorine reaches ${node.id}: its element comes out first, or the dose goes round it` }
+      return { id: node.id, text: say`chlorine reaches ${node.id}: its element comes out first, or the dose goes round it` }
     if (node.kind === 'heater' && !state.off.has(node.id))
-      return { id: node.id, text: `chlorine reaches ${node.id} while it heats: its power or gas goes off first` }
+      return { id: node.id, text: say`chlorine reaches ${node.id} while it heats: its power or gas goes off first` }
   }
   return null
 }
@@ -43,7 +44,7 @@ export const chlorine: StepRule = (checking, state, step, after) => {
   const { train } = checking
   if (step.verb === 'dose') {
     const acid = descaled(checking)
-    if (acid !== null) return `${acid} is descaled with acid in the same job: acid and chlorine give off poisonous gas`
+    if (acid !== null) return say`${acid} is descaled with acid in the same job: acid and chlorine give off poisonous gas`
     return harmed(train, state, reachedFrom(train, state, step.at))?.text ?? null
   }
   if (state.dosedAt.size === 0 || (!MOVES_WATER.includes(step.verb) && step.verb !== 'fit')) return null

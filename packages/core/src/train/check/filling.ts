@@ -1,3 +1,4 @@
+import { say } from '../../words'
 import { reactorOf } from '../graph'
 import { isDry, stageOf } from '../machine/state'
 import type { EndRule, StepRule } from './types'
@@ -11,7 +12,7 @@ export const vented: StepRule = ({ train }, state, { verb, at, to }) => {
     return wet && chamberOf(train, id).some((one) => state.stages.get(one)?.full === false)
   })
   if (airy === undefined) return null
-  return `${airy} ${verb === 'soak' ? 'is left to soak' : 'is lit'} with air in it: nothing let it out while it filled`
+  return say`${airy} ${verb === 'soak' ? say`is left to soak` : say`is lit`} with air in it: nothing let it out while it filled`
 }
 
 /** A bed by itself; a lamp with the sleeves of its reactor, which hold the water. */
@@ -25,5 +26,7 @@ const chamberOf = (train: Parameters<StepRule>[0]['train'], id: string): string[
 export const filled: EndRule = ({ train }, state) =>
   [...state.stages].flatMap(([id, { full, takenOut }]) => {
     const stage = stageOf(train, id)
-    return stage && !isDry(stage) && takenOut > 0 && !full ? [{ text: `${id} was filled with every way out shut: air stands in it` }] : []
+    return stage && !isDry(stage) && takenOut > 0 && !full
+      ? [{ text: say`${id} was filled with every way out shut: air stands in it` }]
+      : []
   })

@@ -1,5 +1,6 @@
 import { CARBONS, type Medium } from '../../catalogue/names'
 import { ownKindOf, profileOf } from '../../catalogue/own-kinds'
+import { say } from '../../words'
 import { goesRound } from '../graph'
 import { inOf, wayOut } from '../machine/network'
 import { stageOf, type TrainState } from '../machine/state'
@@ -21,7 +22,9 @@ const WHAT: Partial<Record<Medium, string>> = {
   membrane: 'preservative',
   remineraliser: 'cloud',
   'ph-bed': 'cloud',
-  'fluoride-media': 'fines of the fluoride medium',
+  get 'fluoride-media'() {
+    return say`fines of the fluoride medium`
+  },
 }
 
 /** The stages that water of this one meets on its way out, without it; null where no way is open. */
@@ -57,21 +60,21 @@ export const onward: StepRule = (checking, state, step) => {
     const stage = stageOf(train, id)
     const now = state.stages.get(id)
     if (!stage || !now) continue
-    if (!state.watered.has(inOf(train, id))) return `no water comes to ${id}: there is nothing to flush it with`
+    if (!state.watered.has(inOf(train, id))) return say`no water comes to ${id}: there is nothing to flush it with`
     const met = metBy(checking, state, stage, step.to)
-    if (met === null) return `no way is open from ${id} to ${step.to}`
+    if (met === null) return say`no way is open from ${id} to ${step.to}`
     if (now.flushed || !due.some((one) => one.stage.id === id) || !shedsNew(stage) || now.element === 'old') continue
     const what = WHAT[stage.media] ?? 'fines'
     const drain = train.pipes.some(({ from, to }) => from === id && train.nodes.some((node) => node.id === to && node.kind === 'drain'))
     if (stage.media === 'membrane' && drain && train.nodes.some((node) => node.id === step.to && node.kind === 'outlet'))
-      return `${what} of ${id} run out by ${step.to}: the drain side is there for it`
+      return say`${what} of ${id} run out by ${step.to}: the drain side is there for it`
     const spoiled = met.stages.find(({ media }) => SPOILED.includes(media))
-    if (spoiled) return `${what} of ${id} run into ${spoiled.id}`
+    if (spoiled) return say`${what} of ${id} run into ${spoiled.id}`
     const end = train.nodes.find((node) => node.id === met.end)
     if (end?.kind === 'outlet' && (end.use === 'ice' || end.use === 'appliance'))
-      return `${what} of ${id} run into the ${end.use === 'ice' ? 'ice maker' : 'appliance'}`
+      return say`${what} of ${id} run into the ${end.use === 'ice' ? say`ice maker` : say`appliance`}`
     const tank = tankOn(checking, state, met.nodes)
-    if (tank && stage.media !== 'post-carbon') return `${what} of ${id} run into ${tank}`
+    if (tank && stage.media !== 'post-carbon') return say`${what} of ${id} run into ${tank}`
   }
   return null
 }
@@ -85,10 +88,10 @@ export const alone: StepRule = (checking, state, step) => {
     const own = stage && ownKindOf(stage)?.flush
     if ((stage?.media !== 'fluoride-media' && !own?.alone) || !stage || !now || now.flushed) continue
     const least = own?.minutes ?? ALONE_MINUTES
-    if (step.at.length > 1) return `${id} is flushed together with others`
-    if (step.minutes < least) return `${id} wants ${least} minutes alone, not ${step.minutes}`
+    if (step.at.length > 1) return say`${id} is flushed together with others`
+    if (step.minutes < least) return say`${id} wants ${least} minutes alone, not ${step.minutes}`
     const met = metBy(checking, state, stage, step.to)
-    if (met === null || met.stages.length > 0) return `${id} is flushed into ${met?.stages[0]?.id ?? 'nowhere'}`
+    if (met === null || met.stages.length > 0) return say`${id} is flushed into ${met?.stages[0]?.id ?? say`nowhere`}`
   }
   return null
 }
@@ -99,7 +102,7 @@ export const flushedAll: EndRule = ({ due, steps }) =>
     if (profileOf(stage).flush === null || soaksInTank({ stage, task })) return []
     const fit = steps.findLastIndex((step) => step.verb === 'fit' && step.at[0] === stage.id)
     const flush = steps.findIndex((step, index) => index > fit && step.verb === 'flush' && step.at.includes(stage.id))
-    return flush < 0 ? [{ text: `${stage.id} is never flushed` }] : []
+    return flush < 0 ? [{ text: say`${stage.id} is never flushed` }] : []
   })
 
 const fillsTank = ({ train, due }: Checking): boolean =>
@@ -120,8 +123,8 @@ export const firstWater: EndRule = (checking) => {
     fillsTank(checking) && !holds.some(({ kind }) => kind === 'first-tank') && !steps.some((step, index) => index > fit && wasted(step))
   const ice = makesIce(checking) && !holds.some(({ kind }) => kind === 'ice')
   return [
-    ...(tank ? [{ text: 'the first full tank is not held back' }] : []),
-    ...(ice ? [{ text: 'the first day’s ice is not held back' }] : []),
+    ...(tank ? [{ text: say`the first full tank is not held back` }] : []),
+    ...(ice ? [{ text: say`the first day’s ice is not held back` }] : []),
   ]
 }
 
@@ -131,7 +134,7 @@ export const soakApart: StepRule = ({ train }, state, step) => {
   for (const id of step.at) {
     const around = train.nodes.filter((node) => node.kind === 'bypass' && goesRound(train, node, id))
     const aside = around.some((node) => state.bypassed.has(node.id)) || !state.fed.has(inOf(train, id))
-    if (!aside) return `${id} soaks in the way of the water`
+    if (!aside) return say`${id} soaks in the way of the water`
   }
   return null
 }
@@ -143,7 +146,7 @@ function soakedOutside(stage: StageNode, steps: readonly CheckStep[]): { text: s
   const flushed = steps.findIndex(({ verb, at }) => verb === 'flush' && at.includes(stage.id))
   const fitted = steps.findIndex(({ verb, at }) => verb === 'fit' && at[0] === stage.id)
   const first = flushed < 0 ? fitted : flushed
-  return soaks < 0 || (first >= 0 && first < soaks) ? [{ text: `${stage.id} is never soaked before it is run` }] : []
+  return soaks < 0 || (first >= 0 && first < soaks) ? [{ text: say`${stage.id} is never soaked before it is run` }] : []
 }
 
 /** A bed that soaks is filled and left for its hours before it is trickled and backwashed, on another day. */
@@ -159,10 +162,10 @@ export const soak: EndRule = ({ due, visits, steps }) =>
       return null
     }
     const [soaks, trickles, washes] = [at('soak'), at('trickle'), at('backwash')]
-    if (soaks === null) return [{ text: `${stage.id} is never soaked` }]
-    if (trickles === null || washes === null) return [{ text: `${stage.id} is not trickled and backwashed` }]
+    if (soaks === null) return [{ text: say`${stage.id} is never soaked` }]
+    if (trickles === null || washes === null) return [{ text: say`${stage.id} is not trickled and backwashed` }]
     const gap = visits[trickles[0]]?.minGapHoursBefore ?? 0
-    if (trickles[0] <= soaks[0] || gap < hours) return [{ text: `${stage.id} is flushed before ${hours} hours of soaking` }]
+    if (trickles[0] <= soaks[0] || gap < hours) return [{ text: say`${stage.id} is flushed before ${hours} hours of soaking` }]
     const early = trickles[0] > washes[0] || (trickles[0] === washes[0] && trickles[1] > washes[1])
-    return early ? [{ text: `${stage.id} is backwashed before it was trickled` }] : []
+    return early ? [{ text: say`${stage.id} is backwashed before it was trickled` }] : []
   })

@@ -1,3 +1,4 @@
+import { say } from '../../words'
 import { forwardOf, inOf, spread } from '../machine/network'
 import { MOVES_WATER, stageOf, type TrainState } from '../machine/state'
 import type { StageNode, Train } from '../types'
@@ -67,12 +68,12 @@ function carried({ train, due }: Checking, state: TrainState): Map<string, strin
 export const follow: StepRule = (checking, state, step, after) => {
   if (!MOVES_WATER.includes(step.verb)) return null
   const opened = step.verb === 'open' ? preserved(checking, after, step.at[0] ?? '') : null
-  if (opened !== null) return `the preservative of ${opened} runs into ${step.at[0]}: it is not flushed yet`
+  if (opened !== null) return say`the preservative of ${opened} runs into ${step.at[0] ?? ''}: it is not flushed yet`
   const now = carried(checking, after)
   if (now.size === 0) return null
   const before = carried(checking, state)
   const [first] = [...now].filter(([id, harmed]) => before.get(id) !== harmed)
-  return first ? `what ${first[0]} sheds runs into ${first[1]}: it is not flushed yet` : null
+  return first ? say`what ${first[0]} sheds runs into ${first[1]}: it is not flushed yet` : null
 }
 
 /** What a bed is backwashed of goes to a drain or hose of its own, or an outlet: not up the drain line of another stage. */
@@ -81,5 +82,5 @@ export const ownDrain: StepRule = ({ train }, _state, { verb, at, to }) => {
   const others = train.pipes.filter((pipe) => pipe.to === to && stageOf(train, pipe.from) !== undefined)
   const drain = train.nodes.some(({ id, kind }) => id === to && kind === 'drain')
   if (!drain || others.length === 0 || others.some(({ from }) => at.includes(from))) return null
-  return `${at[0]} is backwashed into ${to}, the drain of ${others[0]?.from}`
+  return say`${at[0] ?? ''} is backwashed into ${to ?? ''}, the drain of ${others[0]?.from ?? ''}`
 }

@@ -1,4 +1,5 @@
 import { CARBONS } from '../../catalogue/names'
+import { say } from '../../words'
 import { forwardOf, spread } from '../machine/network'
 import { inService, MOVES_WATER, stageOf, type TrainState } from '../machine/state'
 import type { StageNode, Train } from '../types'
@@ -35,7 +36,7 @@ export const pastCarbon: StepRule = ({ train }, state, { verb }, after) => {
   // One that has no carbon before it in service does with what comes.
   const always = bare(train, inService(train))
   const first = fresh.find((id) => !always.includes(id))
-  return first === undefined ? null : `chlorinated water goes round the carbon to ${first}`
+  return first === undefined ? null : say`chlorinated water goes round the carbon to ${first}`
 }
 
 /** Taps of people whose water no lamp lights, where one stands in their way. */
@@ -50,5 +51,5 @@ export const pastLamp: StepRule = ({ train }, state, { verb, to }, after) => {
   if (verb !== 'turn' || to !== 'bypass' || state.told) return null
   const before = unlit(train, state)
   const first = unlit(train, after).find((id) => !before.includes(id))
-  return first === undefined ? null : `water goes round the lamp to ${first}, and nobody was told`
+  return first === undefined ? null : say`water goes round the lamp to ${first}, and nobody was told`
 }

@@ -1,3 +1,4 @@
+import { say } from '../../words'
 import { comesTo, reactorOf } from '../graph'
 import { inOf } from '../machine/network'
 import { stageOf } from '../machine/state'
@@ -11,7 +12,7 @@ export const darkLamp: StepRule = ({ train }, state, { verb, at }) => {
     const drawn = train.nodes.find(
       (node) => node.kind === 'outlet' && comesTo(train, id, node.id) && state.watered.has(inOf(train, node.id)),
     )
-    if (drawn) return `water at ${drawn.id} is not disinfected while ${id} is dark, and nobody was told`
+    if (drawn) return say`water at ${drawn.id} is not disinfected while ${id} is dark, and nobody was told`
   }
   return null
 }
@@ -29,6 +30,6 @@ export const warmedUp: EndRule = ({ train, steps }) =>
         .slice(index)
         .filter((step) => step.verb === 'wait' && step.at.some((one) => reactor.includes(one)))
         .reduce((minutes, step) => minutes + step.minutes, 0)
-      return waited < WARM_UP_MINUTES ? [{ text: `nobody waits until ${id} is warm`, step: key }] : []
+      return waited < WARM_UP_MINUTES ? [{ text: say`nobody waits until ${id} is warm`, step: key }] : []
     })
   })

@@ -1,3 +1,4 @@
+import { say } from '../../words'
 import { reactorOf } from '../graph'
 import { type Chamber, chambersOf, type Edge, edgesOf, endsOf, pressedBy } from '../machine/network'
 import { isCaught, isDry, isInline, shutsItself, stageOf, type TrainState } from '../machine/state'
@@ -23,20 +24,20 @@ export const pressure: StepRule = (checking, state, step) => {
   if (step.verb === 'loosen' || step.verb === 'open-housing') {
     const stage = stageOf(train, step.at[0] ?? '')
     if (!stage || isDry(stage) || shutsItself(stage)) return null
-    return chambersOf(train, stage.id).some((one) => state.pressed.has(one)) ? `${stage.id} is opened under pressure` : null
+    return chambersOf(train, stage.id).some((one) => state.pressed.has(one)) ? say`${stage.id} is opened under pressure` : null
   }
   if (step.verb === 'disconnect') {
-    for (const line of step.at) if (pressedEnd(line)) return `${line} is taken off under pressure`
+    for (const line of step.at) if (pressedEnd(line)) return say`${line} is taken off under pressure`
   }
   if (step.verb === 'connect') {
-    for (const line of step.at) if (state.apart.has(line) && pressedEnd(line)) return `${line} is put back against pressure`
+    for (const line of step.at) if (state.apart.has(line) && pressedEnd(line)) return say`${line} is put back against pressure`
   }
   if (step.verb === 'take-out') {
     const stage = stageOf(train, step.at[0] ?? '')
     if (!stage || shutsItself(stage) || stage.housing === 'dry-slot' || stage.media === 'softener') return null
     const lines = train.pipes.filter(({ from, to }) => from === stage.id || to === stage.id).map(({ from, to }) => `${from}>${to}`)
     const free = isInline(stage) ? lines.every((line) => state.apart.has(line)) : state.stages.get(stage.id)?.open === true
-    return free ? null : `${stage.id} is taken out of a body that is still closed`
+    return free ? null : say`${stage.id} is taken out of a body that is still closed`
   }
   return null
 }
@@ -49,9 +50,11 @@ export const catching: StepRule = (checking, state, step) => {
   const caught =
     step.verb === 'disconnect' ? opened.some((stage) => isCaught(state, stage)) : opened.every((stage) => isCaught(state, stage))
   if (!caught)
-    return state.catching.size === 0 ? 'nothing catches the water yet' : `nothing stands under ${opened[0]?.id}: the tray is elsewhere`
+    return state.catching.size === 0
+      ? say`nothing catches the water yet`
+      : say`nothing stands under ${opened[0]?.id ?? ''}: the tray is elsewhere`
   const full = opened.find(({ id, housing, drainCocks = 0 }) => housing === 'sump-large' && drainCocks > 0 && !state.drained.has(id))
-  return full && step.verb !== 'disconnect' ? `${full.id} is full and has a cock: drain it first` : null
+  return full && step.verb !== 'disconnect' ? say`${full.id} is full and has a cock: drain it first` : null
 }
 
 /** Ballast, pump and appliance are off before what they feed or light is opened. */
@@ -63,15 +66,15 @@ export const power: StepRule = (checking, state, step) => {
     const stage = stageOf(train, id)
     if (!stage) continue
     if (stage.housing === 'uv-reactor' && step.verb !== 'disconnect') {
-      if (!reactorOf(train, id).some((node) => state.off.has(node.id))) return 'the lamp is still lit or its ballast still plugged in'
+      if (!reactorOf(train, id).some((node) => state.off.has(node.id))) return say`the lamp is still lit or its ballast still plugged in`
     }
     if (stage.media === 'fridge-inline' && due.some((one) => one.stage.id === stage.id)) {
       const outlets = train.nodes.filter((node) => node.kind === 'outlet')
-      if (!outlets.some((node) => state.off.has(node.id))) return 'the refrigerator is still plugged in'
+      if (!outlets.some((node) => state.off.has(node.id))) return say`the refrigerator is still plugged in`
     }
     if (step.verb === 'disconnect' || isDry(stage) || shutsItself(stage)) continue
     const pump = pumpInto(train, state, chambersOf(train, stage.id))
-    if (pump) return `pump ${pump} could start into the open housing`
+    if (pump) return say`pump ${pump} could start into the open housing`
   }
   if (step.verb === 'disconnect') {
     const pump = pumpInto(
@@ -79,7 +82,7 @@ export const power: StepRule = (checking, state, step) => {
       state,
       step.at.flatMap((line) => endsOf(train, line, state.bypassed)),
     )
-    if (pump) return `pump ${pump} could start into the open line`
+    if (pump) return say`pump ${pump} could start into the open line`
   }
   return null
 }
@@ -110,7 +113,7 @@ export const oneOpen: StepRule = (checking, state, step) => {
       node.media !== stage.media &&
       !reactorOf(checking.train, stage.id).some(({ id }) => id === node.id),
   )
-  return other ? `${other.id} still stands open with another element` : null
+  return other ? say`${other.id} still stands open with another element` : null
 }
 
 /** A side nobody ever confirmed is asked for before the valve is trusted. */
@@ -120,5 +123,5 @@ export const direction: StepRule = (checking, state, step) => {
     ({ stage }) =>
       opened.includes(stage.id) && !isDry(stage) && stage.inletConfirmed !== true && state.stages.get(stage.id)?.asked !== true,
   )
-  return blind ? `nobody asked which side of ${blind.stage.id} is its inlet` : null
+  return blind ? say`nobody asked which side of ${blind.stage.id} is its inlet` : null
 }

@@ -1,3 +1,4 @@
+import { say } from '../../words'
 import { pumpsAgainst, starvedPumps } from '../machine/pumps'
 import { MOVES_WATER } from '../machine/state'
 import type { StepRule } from './types'
@@ -11,7 +12,7 @@ export const dryRun: StepRule = ({ train }, state, step, after) => {
   if (!moves && step.minutes <= SHORT_MINUTES) return null
   const before = starvedPumps(train, state, state.emptied)
   const dry = moves ? starvedPumps(train, after, after.emptied).find((id) => !before.includes(id)) : undefined
-  if (dry !== undefined) return `${dry} runs without water before it`
+  if (dry !== undefined) return say`${dry} runs without water before it`
   const [dead] = step.minutes > SHORT_MINUTES ? pumpsAgainst(train, after) : []
-  return dead === undefined ? null : `${dead} runs against shut valves for ${step.minutes} minutes`
+  return dead === undefined ? null : say`${dead} runs against shut valves for ${step.minutes} minutes`
 }

@@ -1,3 +1,4 @@
+import { say } from '../../words'
 import { comesTo } from '../graph'
 import { chooseIsolation } from '../isolation'
 import { stageLabel } from '../labels'
@@ -30,8 +31,8 @@ export function mendLeak(key: string, plan: Plan, work: Work): void {
   const one: Due[] = [{ stage, task: { stage: stage.id, action: 'change' } }]
   if (outlets(plan.train).some(({ mustGoOn }) => mustGoOn)) {
     work.add(phase, 'tell', [stage.id], {
-      text: 'Say that the water stops once more, for about 15 minutes',
-      why: 'A leak is mended now, not after it has run for a day.',
+      text: say`Say that the water stops once more, for about 15 minutes`,
+      why: say`A leak is mended now, not after it has run for a day.`,
     })
   }
   const isBed = plan.due.some((due) => due.stage.id === stage.id && soaks(due))
@@ -44,24 +45,24 @@ export function mendLeak(key: string, plan: Plan, work: Work): void {
   if (isInline(stage)) freeLines(phase, plan, stage, work)
   else
     work.add(phase, 'open-housing', [stage.id], {
-      text: `Open ${stageLabel(stage)} again, one hand below`,
-      why: 'The cause is inside. Turning harder ruins the seal and hides it.',
+      text: say`Open ${stageLabel(stage)} again, one hand below`,
+      why: say`The cause is inside. Turning harder ruins the seal and hides it.`,
     })
   work.add(phase, 'inspect', [`${stage.id}.seal`], {
-    text: 'Look for a second gasket, a nick, dirt in the groove',
-    why: 'In the order of likelihood: two gaskets, a pinched or dry seal, closed askew, a crack.',
+    text: say`Look for a second gasket, a nick, dirt in the groove`,
+    why: say`In the order of likelihood: two gaskets, a pinched or dry seal, closed askew, a crack.`,
     tools: ['torch'],
   })
   if (!isInline(stage)) {
     work.add(phase, 'fit', [`${stage.id}.seal`], {
-      text: 'Lay in a new seal',
-      why: 'One that has leaked is not trusted again.',
-      consumables: ['housing seal'],
+      text: say`Lay in a new seal`,
+      why: say`One that has leaked is not trusted again.`,
+      consumables: [say`housing seal`],
     })
     work.add(phase, 'grease', [`${stage.id}.seal`], {
-      text: 'Grease the new seal, thinly',
-      why: 'Silicone fit for drinking water only: mineral oil swells the rubber.',
-      consumables: ['food-grade silicone grease'],
+      text: say`Grease the new seal, thinly`,
+      why: say`Silicone fit for drinking water only: mineral oil swells the rubber.`,
+      consumables: [say`food-grade silicone grease`],
     })
     work.add(phase, 'close-housing', [stage.id], closingDraft(plan, stage))
   } else putLinesBack(phase, plan, stage, work, off)
@@ -80,7 +81,7 @@ export function mendLeak(key: string, plan: Plan, work: Work): void {
     (due) => soaks(due) && work.state.stages.get(due.stage.id)?.flushed === false && comesTo(plan.train, stage.id, due.stage.id),
   )
   if (now?.full === false && (now.flushed || flushOf(stage) === null) && !bedBehind)
-    airOut(`${phase}-air`, plan, 'What was opened again holds air: it has a way out before anybody draws.', work)
+    airOut(`${phase}-air`, plan, say`What was opened again holds air: it has a way out before anybody draws.`, work)
   for (const { id } of tanks(plan.train))
     if (isolation.tanks.some((tank) => tank.id === id) && work.state.shut.has(id)) openSlowly(`${phase}-tank`, plan, id, work)
   heatersOn(phase, plan, work)
@@ -90,8 +91,8 @@ export function mendLeak(key: string, plan: Plan, work: Work): void {
 
 const warnAgain = (phase: string, bypass: string, work: Work): void =>
   void work.add(phase, 'tell', [bypass], {
-    text: 'Say that the set goes back into service now',
-    why: 'Water may stop for a moment while it fills.',
+    text: say`Say that the set goes back into service now`,
+    why: say`Water may stop for a moment while it fills.`,
   })
 
 const stageMeant = (plan: Plan, id: string | null): StageNode | undefined => {

@@ -1,3 +1,4 @@
+import { say } from '../../words'
 import { stagesInFlow } from '../graph'
 import { lineLabel, partNoun } from '../labels'
 import { isInline, play } from '../machine/state'
@@ -16,15 +17,15 @@ function putOldBack(plan: Plan, stage: StageNode, work: Work): void {
   const now = () => work.state.stages.get(stage.id)
   if (work.state.cocks.has(stage.id))
     work.add(phase, 'close', [`${stage.id}.cock`], {
-      text: 'Shut the cock',
-      why: 'An open cock floods the floor when water comes back.',
+      text: say`Shut the cock`,
+      why: say`An open cock floods the floor when water comes back.`,
     })
   if (now()?.element === 'none') {
     if (!now()?.inspected) inspectBody(phase, plan, stage, work)
     work.add(phase, 'fit', [stage.id], {
-      text: `Put ${partNoun(stage, 'old')} back as it sat, if it is whole`,
-      why: 'The old one serves until its successor goes in. Torn, broken or already thrown away it is not put back: leave this step, and end the visit with the water shut.',
-      ...(stage.media === 'uv-lamp' ? { consumables: ['clean gloves'] } : {}),
+      text: say`Put ${partNoun(stage, 'old')} back as it sat, if it is whole`,
+      why: say`The old one serves until its successor goes in. Torn, broken or already thrown away it is not put back: leave this step, and end the visit with the water shut.`,
+      ...(stage.media === 'uv-lamp' ? { consumables: [say`clean gloves`] } : {}),
     })
   }
   if (isInline(stage)) putLinesBack(phase, plan, stage, work)
@@ -39,8 +40,8 @@ function joinLines(plan: Plan, lines: readonly string[], work: Work): void {
   for (const line of lines) {
     if (!work.state.apart.has(line)) continue
     work.add(`${PUT_BACK}lines`, 'connect', [line], {
-      text: `Put ${lineLabel(plan.train, line)} back, push it home and tug it`,
-      why: 'A check valve or restrictor in this line stays with it.',
+      text: say`Put ${lineLabel(plan.train, line)} back, push it home and tug it`,
+      why: say`A check valve or restrictor in this line stays with it.`,
     })
   }
 }

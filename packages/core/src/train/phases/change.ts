@@ -1,3 +1,4 @@
+import { caution, say } from '../../words'
 import { reactorOf } from '../graph'
 import { lineLabel, partNoun, stageLabel } from '../labels'
 import { isDry } from '../machine/state'
@@ -32,20 +33,20 @@ const lampOf = (plan: Plan, { stage }: Due): StageNode | undefined =>
 function salt(prefix: string, stage: StageNode, work: Work): void {
   const phase = phaseOf(prefix, stage)
   work.add(phase, 'inspect', [stage.id], {
-    text: 'Look into the salt: level, bridge, mush',
-    why: 'A bridge hides an empty tank: push at it with a blunt stick. Mush at the bottom stops the brine.',
+    text: say`Look into the salt: level, bridge, mush`,
+    why: say`A bridge hides an empty tank: push at it with a blunt stick. Mush at the bottom stops the brine.`,
     tools: ['torch'],
   })
   work.add(phase, 'measure', [`${stage.id}`], {
-    text: 'Fill in salt up to the mark and write the amount down; hardness before and after it',
-    why: 'Salt by use says how much water was softened, and when it is empty again. Hardness after it says whether it still softens.',
+    text: say`Fill in salt up to the mark and write the amount down; hardness before and after it`,
+    why: say`Salt by use says how much water was softened, and when it is empty again. Hardness after it says whether it still softens.`,
     minutes: 6,
-    tools: ['hardness drops'],
-    consumables: ['softener salt'],
+    tools: [say`hardness drops`],
+    consumables: [say`softener salt`],
   })
   work.add(`${phase}-settings`, 'inspect', [stage.id], {
-    text: 'Look at its settings: clock, hardness, interval; start a regeneration by hand where the water after it is hard',
-    why: 'A clock that lost the power regenerates at noon, and a hardness set years ago wastes salt or lets hardness through.',
+    text: say`Look at its settings: clock, hardness, interval; start a regeneration by hand where the water after it is hard`,
+    why: say`A clock that lost the power regenerates at noon, and a hardness set years ago wastes salt or lets hardness through.`,
     minutes: 1,
   })
 }
@@ -53,27 +54,27 @@ function salt(prefix: string, stage: StageNode, work: Work): void {
 /** Its pump is off and its line relieved before anything of it is opened: solution under pressure sprays. */
 function stopFeed(phase: string, stage: StageNode, work: Work): void {
   work.add(phase, 'power-off', [stage.id], {
-    text: 'Switch the chlorine feed pump off and unplug it',
-    why: 'It starts with the well pump, when nobody looks.',
-    caution: 'Chlorine solution burns skin and eyes: gloves and glasses before anything is opened.',
+    text: say`Switch the chlorine feed pump off and unplug it`,
+    why: say`It starts with the well pump, when nobody looks.`,
+    caution: caution`Chlorine solution burns skin and eyes: gloves and glasses before anything is opened.`,
   })
   work.add(phase, 'relieve', [stage.id], {
-    text: 'Shut the injector’s valve and let the pressure out of the feed line, into a jug of water',
-    why: 'The line holds the pressure of the main: opened first, it sprays chlorine.',
+    text: say`Shut the injector’s valve and let the pressure out of the feed line, into a jug of water`,
+    why: say`The line holds the pressure of the main: opened first, it sprays chlorine.`,
   })
 }
 
 function startFeed(phase: string, stage: StageNode, work: Work): void {
   work.add(phase, 'power-on', [stage.id], {
-    text: 'Open the injector’s valve, plug the pump in and let it prime until no bubbles come',
-    why: 'A pump full of air feeds nothing, and nobody sees it.',
+    text: say`Open the injector’s valve, plug the pump in and let it prime until no bubbles come`,
+    why: say`A pump full of air feeds nothing, and nobody sees it.`,
     minutes: 2,
   })
   work.add(`${phase}-residual`, 'measure', [stage.id], {
-    text: 'Measure the free chlorine at the nearest cold tap once it has run, and set the stroke by it',
-    why: 'As much as was agreed and never more than the limit where you work: the residual at the tap is what protects people.',
+    text: say`Measure the free chlorine at the nearest cold tap once it has run, and set the stroke by it`,
+    why: say`As much as was agreed and never more than the limit where you work: the residual at the tap is what protects people.`,
     minutes: 5,
-    tools: ['chlorine strips'],
+    tools: [say`chlorine strips`],
   })
 }
 
@@ -101,14 +102,14 @@ function closeDue(prefix: string, plan: Plan, one: Due, keepOff: ReadonlySet<str
 /** What had to come out for another part's sake goes back as it was. */
 function putBack(phase: string, plan: Plan, stage: StageNode, work: Work): void {
   work.add(phase, 'grease', [`${stage.id}.seal`], {
-    text: 'Wipe the cap’s seal; a trace of grease on it, none on the glass',
-    why: 'Silicone fit for drinking water only: mineral oil swells the rubber.',
-    consumables: ['food-grade silicone grease'],
+    text: say`Wipe the cap’s seal; a trace of grease on it, none on the glass`,
+    why: say`Silicone fit for drinking water only: mineral oil swells the rubber.`,
+    consumables: [say`food-grade silicone grease`],
   })
   work.add(phase, 'fit', [stage.id], {
-    text: 'Put the lamp back',
-    why: 'By its ends, with clean gloves: a fingerprint burns in and dims it.',
-    consumables: ['clean gloves'],
+    text: say`Put the lamp back`,
+    why: say`By its ends, with clean gloves: a fingerprint burns in and dims it.`,
+    consumables: [say`clean gloves`],
   })
   shutBody(phase, plan, stage, work)
 }
@@ -119,9 +120,9 @@ function liftOff(phase: string, plan: Plan, lines: readonly string[], work: Work
   for (const line of on) {
     const last = line === on.at(-1)
     work.add(phase, 'disconnect', [line], {
-      text: `Name, free and cap ${lineLabel(plan.train, line)}${last ? '; then lift the set off its hooks and carry it to the bench' : ''}`,
-      why: 'School: at the bench. A line without a name goes back on the wrong port. Old parts go away at once, so that none goes back in.',
-      consumables: ['line labels', 'line caps'],
+      text: say`Name, free and cap ${lineLabel(plan.train, line)}${last ? say`; then lift the set off its hooks and carry it to the bench` : ''}`,
+      why: say`School: at the bench. A line without a name goes back on the wrong port. Old parts go away at once, so that none goes back in.`,
+      consumables: [say`line labels`, say`line caps`],
     })
   }
 }
@@ -129,10 +130,10 @@ function liftOff(phase: string, plan: Plan, lines: readonly string[], work: Work
 function liftOn(phase: string, plan: Plan, lines: readonly string[], work: Work): void {
   const off = lines.filter((line) => work.state.apart.has(line))
   for (const line of off) {
-    const put = `${lineLabel(plan.train, line)} back by its name, and tug it`
+    const put = say`${lineLabel(plan.train, line)} back by its name, and tug it`
     work.add(phase, 'connect', [line], {
-      text: line === off[0] ? `Hang the set back on its hooks; then put ${put}` : `Put ${put}`,
-      why: 'Inlet to inlet: a check valve or restrictor in this line stays with it.',
+      text: line === off[0] ? say`Hang the set back on its hooks; then put ${put}` : say`Put ${put}`,
+      why: say`Inlet to inlet: a check valve or restrictor in this line stays with it.`,
     })
   }
 }
@@ -174,15 +175,15 @@ export function soakOutside(prefix: string, due: readonly Due[], work: Work): vo
     work.add(phaseOf(prefix, one.stage), 'soak', [one.stage.id], {
       to: 'vessel',
       text: before
-        ? `Look that ${partNoun(one.stage, 'new')} has stood in clean water for its hours; otherwise it is put to soak and fitted another day`
-        : `Put ${partNoun(one.stage, 'new')} to soak in a clean vessel of water; it goes in when its time is over`,
+        ? say`Look that ${partNoun(one.stage, 'new')} has stood in clean water for its hours; otherwise it is put to soak and fitted another day`
+        : say`Put ${partNoun(one.stage, 'new')} to soak in a clean vessel of water; it goes in when its time is over`,
       why: before
-        ? 'It soaks longer than a visit takes: put in water at the workshop, the day before.'
-        : 'It soaks while the rest is done, so that the water is off for no longer.',
+        ? say`It soaks longer than a visit takes: put in water at the workshop, the day before.`
+        : say`It soaks while the rest is done, so that the water is off for no longer.`,
       evidence: 'timer',
       hours,
       minutes: 1,
-      tools: ['clean vessel with a lid'],
+      tools: [say`clean vessel with a lid`],
     })
   }
 }
@@ -197,11 +198,11 @@ export function asks(prefix: string, due: readonly Due[], work: Work): void {
     const dry = isDry(stage)
     work.add(phaseOf(prefix, stage), 'ask', [stage.id], {
       text: dry
-        ? `Which way round does ${stage.media === 'uv-lamp' ? 'the lamp' : 'the air filter'} sit? Note it before it comes out`
-        : `Find the inlet mark on ${stageLabel(stage)}: does the water come from the side the drawing says?`,
+        ? say`Which way round does ${stage.media === 'uv-lamp' ? say`the lamp` : say`the air filter`} sit? Note it before it comes out`
+        : say`Find the inlet mark on ${stageLabel(stage)}: does the water come from the side the drawing says?`,
       why: dry
-        ? 'It goes back the way it was.'
-        : 'Nobody has confirmed which side the water comes in. A valve on the outlet side isolates nothing.',
+        ? say`It goes back the way it was.`
+        : say`Nobody has confirmed which side the water comes in. A valve on the outlet side isolates nothing.`,
       evidence: 'answer',
       tools: ['torch'],
     })

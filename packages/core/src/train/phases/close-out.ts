@@ -1,5 +1,6 @@
 import { CARBONS } from '../../catalogue/names'
 import { isOwn, profileOf } from '../../catalogue/own-kinds'
+import { say } from '../../words'
 import { comesTo, stagesInFlow } from '../graph'
 import { stageLabel, stageNoun } from '../labels'
 import { type Due, flushOf, isWet, outlets, type Plan, soakHoursOf, soaks, tanks } from '../plan'
@@ -34,14 +35,14 @@ export function holdsAfter(plan: Plan, goesOn: boolean): SheetHold[] {
     holds.push({
       kind: 'do-not-use',
       hours: soakHoursOf(shut),
-      text: `Draw no water while the new bed of ${stageLabel(shut.stage)} soaks: no bypass goes round it. We open it again at the second visit.`,
+      text: say`Draw no water while the new bed of ${stageLabel(shut.stage)} soaks: no bypass goes round it. We open it again at the second visit.`,
     })
   }
   if (bed) {
     holds.push({
       kind: 'low-flow',
       hours: LOW_FLOW_HOURS,
-      text: 'Low flow only: one tap, a toilet or a shower at a time; no washing machine, dishwasher or bath. Loose fines block aerators.',
+      text: say`Low flow only: one tap, a toilet or a shower at a time; no washing machine, dishwasher or bath. Loose fines block aerators.`,
     })
   }
   const barrier = due.find(({ stage }) => BARRIERS.includes(stage.media))
@@ -49,20 +50,22 @@ export function holdsAfter(plan: Plan, goesOn: boolean): SheetHold[] {
     holds.push({
       kind: 'boil-or-bottled',
       hours: UNTIL_DISINFECTED_HOURS,
-      text: `Boil drinking water, or take bottled, until the line behind ${stageLabel(barrier.stage)} is disinfected: it stood open, and nothing else here kills germs.`,
+      text: say`Boil drinking water, or take bottled, until the line behind ${stageLabel(barrier.stage)} is disinfected: it stood open, and nothing else here kills germs.`,
     })
   }
   const filling = due.filter(({ stage, task }) => fillsTank(plan, stage) && task.action !== 'clean')
   if (tanks(train).length > 0 && filling.length > 0) {
     const count = filling.some(({ stage }) => stage.media === 'post-carbon') ? 2 : 1
     const text =
-      count === 2 ? 'Let the tank fill and pour it away twice before drinking.' : 'Let the tank fill once and pour it away before drinking.'
+      count === 2
+        ? say`Let the tank fill and pour it away twice before drinking.`
+        : say`Let the tank fill once and pour it away before drinking.`
     holds.push({ kind: 'first-tank', hours: count * HOURS_PER_TANK, text })
   }
   const ice = outlets(train).filter(({ use }) => use === 'ice')
   const sheds = ({ stage }: Due): boolean => CARBONS.includes(stage.media) || (isOwn(stage.media) && flushOf(stage) !== null)
   if (due.some((one) => sheds(one) && ice.some(({ id }) => comesTo(train, one.stage.id, id))))
-    holds.push({ kind: 'ice', hours: ICE_HOURS, text: 'Throw away the ice of the first 24 hours.' })
+    holds.push({ kind: 'ice', hours: ICE_HOURS, text: say`Throw away the ice of the first 24 hours.` })
   return holds
 }
 
@@ -71,15 +74,15 @@ function mark(phase: string, { stage, task }: Due, work: Work): void {
   const again = task.action === 'wash' || task.action === 'clean'
   const place =
     stage.housing === 'uv-reactor'
-      ? `${stageLabel(stage)}, for ${stageNoun(stage)}`
+      ? say`${stageLabel(stage)}, for ${stageNoun(stage)}`
       : stage.housing === 'dry-slot'
         ? stage.media === 'chlorine-feed'
-          ? 'the solution tank'
+          ? say`the solution tank`
           : stageNoun(stage)
         : stageLabel(stage)
   work.add(phase, 'mark', [stage.id], {
-    text: `Write today’s date${again ? ` and “${task.action === 'wash' ? 'washed' : 'cleaned'}”` : ''} on ${place}`,
-    why: 'Whoever stands here next sees it without a phone.',
+    text: say`Write today’s date${again ? say` and “${task.action === 'wash' ? say`washed` : say`cleaned`}”` : ''} on ${place}`,
+    why: say`Whoever stands here next sees it without a phone.`,
     consumables: ['marker'],
   })
 }
@@ -89,18 +92,26 @@ function reset(phase: string, { stage }: Due, work: Work): void {
   const appliance = stage.housing === 'fridge-cartridge' || stage.housing === 'dry-slot'
   work.add(phase, 'reset', [stage.id], {
     text: appliance
-      ? `Reset the appliance’s reminder for the ${stage.housing === 'dry-slot' ? 'air filter' : 'water'}: hold its button`
-      : `Reset the monitor for the ${profileOf(stage).name}`,
-    why: 'A reminder that nobody reset counts from the wrong day. Water and air are reset apart.',
+      ? say`Reset the appliance’s reminder for the ${stage.housing === 'dry-slot' ? say`air filter` : say`water`}: hold its button`
+      : say`Reset the monitor for the ${profileOf(stage).name}`,
+    why: say`A reminder that nobody reset counts from the wrong day. Water and air are reset apart.`,
   })
 }
 
 /** What a hold's step says beside its own words. */
 const HOLD_WHY: Partial<Record<SheetHold['kind'], string>> = {
-  'low-flow': 'The new bed settles with small flows; a big draw carries fines into every aerator.',
-  ice: 'The first ice is made of the cartridge’s first water.',
-  'boil-or-bottled': 'Disinfecting it is a job of its own, on another day where acid was used today. It is lifted once that is proved.',
-  'do-not-use': 'A bed that is run before it has soaked is spoiled.',
+  get 'low-flow'() {
+    return say`The new bed settles with small flows; a big draw carries fines into every aerator.`
+  },
+  get ice() {
+    return say`The first ice is made of the cartridge’s first water.`
+  },
+  get 'boil-or-bottled'() {
+    return say`Disinfecting it is a job of its own, on another day where acid was used today. It is lifted once that is proved.`
+  },
+  get 'do-not-use'() {
+    return say`A bed that is run before it has soaked is spoiled.`
+  },
 }
 
 /** Monitor, mark, readings, record, and the customer told: the reminder for next time is only as good as this. */
@@ -115,30 +126,30 @@ export function closeOut(prefix: string, plan: Plan, due: readonly Due[], holds:
   const later = prefix === '' && due.length > 0 && due.every(soaks)
   if (!later) measureAgain(phase, plan, wet, work)
   work.add(phase, 'record', [plan.tap], {
-    text: 'Check the record: parts, positions, readings',
-    why: 'What is not written down is not known next time.',
+    text: say`Check the record: parts, positions, readings`,
+    why: say`What is not written down is not known next time.`,
   })
   for (const hold of holds) {
     work.add(phase, 'hold', [plan.tap], {
       to: hold.kind,
       text: hold.text,
-      why: HOLD_WHY[hold.kind] ?? 'Preservative and fines end in the first water; it is safe to pour down the sink, not to drink.',
+      why: HOLD_WHY[hold.kind] ?? say`Preservative and fines end in the first water; it is safe to pour down the sink, not to drink.`,
     })
   }
   work.add(phase, 'tell', [plan.tap], {
     text:
       holds.length > 0
-        ? 'Tell the customer what to hold off from, and until when'
-        : 'Tell the customer what was done and when you come next',
-    why: 'A hold that nobody was told of protects nobody.',
+        ? say`Tell the customer what to hold off from, and until when`
+        : say`Tell the customer what was done and when you come next`,
+    why: say`A hold that nobody was told of protects nobody.`,
   })
 }
 
 function measureAgain(phase: string, plan: Plan, wet: boolean, work: Work): void {
   work.add(phase, 'measure', [plan.tap], {
-    text: wet ? 'Measure again: untreated and treated' : 'Read again what you read before',
-    why: 'The first readings of the new part are what later ones are compared with. Sample after it has run a while.',
+    text: wet ? say`Measure again: untreated and treated` : say`Read again what you read before`,
+    why: say`The first readings of the new part are what later ones are compared with. Sample after it has run a while.`,
     ...(wet ? { evidence: 'reading' as const } : {}),
-    tools: ['TDS meter'],
+    tools: [say`TDS meter`],
   })
 }

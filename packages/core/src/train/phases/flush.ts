@@ -1,5 +1,6 @@
 import type { MediaProfile } from '../../catalogue/media-profiles'
 import type { Medium } from '../../catalogue/names'
+import { caution, say } from '../../words'
 import { flowOf } from '../flow'
 import { type Isolation, NOTHING_SHUT } from '../isolation'
 import { lineLabel, stageLabel } from '../labels'
@@ -11,14 +12,30 @@ import { isolateAgain, relieveAgain } from './isolate'
 import { closeTaps, openSlowly, openUp } from './open-up'
 
 const FLUSH_WHY: Record<NonNullable<MediaProfile['flush']>['kind'], string> = {
-  'to-clear': 'Dirt shaken loose by the change goes to waste, until it runs clear.',
-  fines: 'New carbon sheds black fines: to waste, never onward into the next stage.',
-  alone: 'This medium is flushed alone: what it sheds would settle in every later housing.',
-  preservative: 'The membrane is packed in preservative: it goes to waste through the drain side with the tank shut.',
-  cloud: 'Cloudy water with air, into a jug, before storage is connected.',
-  grey: 'The first water of a new post carbon is grey: to waste.',
-  'first-litres': 'The first litres of a new bed are above target: to waste.',
-  own: 'What it sheds when it is new goes to waste, never onward into the next stage.',
+  get 'to-clear'() {
+    return say`Dirt shaken loose by the change goes to waste, until it runs clear.`
+  },
+  get fines() {
+    return say`New carbon sheds black fines: to waste, never onward into the next stage.`
+  },
+  get alone() {
+    return say`This medium is flushed alone: what it sheds would settle in every later housing.`
+  },
+  get preservative() {
+    return say`The membrane is packed in preservative: it goes to waste through the drain side with the tank shut.`
+  },
+  get cloud() {
+    return say`Cloudy water with air, into a jug, before storage is connected.`
+  },
+  get grey() {
+    return say`The first water of a new post carbon is grey: to waste.`
+  },
+  get 'first-litres'() {
+    return say`The first litres of a new bed are above target: to waste.`
+  },
+  get own() {
+    return say`What it sheds when it is new goes to waste, never onward into the next stage.`
+  },
 }
 
 /** Beds whose control head backwashes them by itself. */
@@ -29,8 +46,8 @@ function backwashed(phase: string, stage: StageNode, work: Work): void {
   const drain = ownDrain(work.train, stage)
   work.add(phase, 'backwash', [stage.id], {
     ...(drain ? { to: drain } : {}),
-    text: `Start the backwash of ${stageLabel(stage)} by hand at its control head and let it run through`,
-    why: 'It settles the bed and carries its dust off by its own drain; without a control head, from the outlet to a hose, gently, until clear. Look that the drain takes the flow.',
+    text: say`Start the backwash of ${stageLabel(stage)} by hand at its control head and let it run through`,
+    why: say`It settles the bed and carries its dust off by its own drain; without a control head, from the outlet to a hose, gently, until clear. Look that the drain takes the flow.`,
     minutes: 10,
   })
 }
@@ -51,7 +68,7 @@ export function addFlush(phase: string, stages: readonly StageNode[], to: string
     stages.map(({ id }) => id),
     {
       to,
-      text: `Flush ${stages.map(stageLabel).join(', then ')} ${where}: at least ${minutes} minutes and {litres}, and until clear`,
+      text: say`Flush ${stages.map(stageLabel).join(say`, then `)} ${where}: at least ${minutes} minutes and {litres}, and until clear`,
       values: { litres },
       why: FLUSH_WHY[main.kind],
       evidence: 'timer',
@@ -66,9 +83,9 @@ export function addFlush(phase: string, stages: readonly StageNode[], to: string
 export function warnStop(phase: string, plan: Plan, isolation: Isolation, minutes: number, work: Work): void {
   if (isolation.bypass === null || !outlets(plan.train).some(({ mustGoOn }) => mustGoOn)) return
   work.add(phase, 'tell', [isolation.bypass], {
-    text: `Say that the water stops for about ${minutes} minutes: this part is flushed to waste`,
-    why: 'This step cannot be bypassed: it wants a quiet hour, agreed before it begins.',
-    caution: 'Wait for a quiet hour if somebody is drawing water now.',
+    text: say`Say that the water stops for about ${minutes} minutes: this part is flushed to waste`,
+    why: say`This step cannot be bypassed: it wants a quiet hour, agreed before it begins.`,
+    caution: caution`Wait for a quiet hour if somebody is drawing water now.`,
   })
 }
 
@@ -95,7 +112,7 @@ export function flushApart(prefix: string, plan: Plan, isolation: Isolation, apa
           runs.length > 1 && !stages.includes(main) ? `${phase}-with` : phase,
           stages,
           to,
-          to.includes('>') ? 'into the bucket' : 'to the drain, tank shut',
+          to.includes('>') ? say`into the bucket` : say`to the drain, tank shut`,
           work,
         )
     })
@@ -126,8 +143,8 @@ function tankFor(plan: Plan, { bypass }: Isolation, { main, lines, runs }: Apart
 function fromTank(phase: string, plan: Plan, tank: string, { lines, runs }: ApartFlush, work: Work): void {
   withLinesOff(phase, plan, NOTHING_SHUT, lines, work, () => {
     openSlowly(phase, plan, tank, work)
-    for (const { stages, to } of runs) addFlush(phase, stages, to, 'into the bucket, with the tank’s water', work)
-    work.add(phase, 'close', [tank], { text: 'Shut the tank valve', why: 'The line goes back on without water behind it.' })
+    for (const { stages, to } of runs) addFlush(phase, stages, to, say`into the bucket, with the tank’s water`, work)
+    work.add(phase, 'close', [tank], { text: say`Shut the tank valve`, why: say`The line goes back on without water behind it.` })
   })
 }
 
@@ -137,8 +154,8 @@ export function withLinesOff(phase: string, plan: Plan, isolation: Isolation, li
   for (const line of lines) {
     if (work.state.apart.has(line)) continue
     work.add(phase, 'disconnect', [line], {
-      text: `Free ${lineLabel(plan.train, line)} and hold it over the bucket`,
-      why: 'What the new part sheds ends in the bucket and not in the next stage.',
+      text: say`Free ${lineLabel(plan.train, line)} and hold it over the bucket`,
+      why: say`What the new part sheds ends in the bucket and not in the next stage.`,
       tools: ['bucket'],
     })
   }
@@ -147,8 +164,8 @@ export function withLinesOff(phase: string, plan: Plan, isolation: Isolation, li
   isolateAgain(phase, plan, isolation, lines, work)
   for (const line of lines) {
     work.add(phase, 'connect', [line], {
-      text: `Put ${lineLabel(plan.train, line)} back, push it home and tug it`,
-      why: 'A check valve or restrictor in this line stays with it.',
+      text: say`Put ${lineLabel(plan.train, line)} back, push it home and tug it`,
+      why: say`A check valve or restrictor in this line stays with it.`,
     })
   }
 }

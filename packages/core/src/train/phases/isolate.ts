@@ -1,3 +1,4 @@
+import { caution, say } from '../../words'
 import { flowOf } from '../flow'
 import { comesTo, isHot } from '../graph'
 import { type Isolation, openedChambers, reliefPoints } from '../isolation'
@@ -9,7 +10,7 @@ import type { StageNode, Train, ValveNode } from '../types'
 import type { Work } from '../work'
 import { MAINS } from './power'
 
-const PRESSURE = 'Water under pressure: nothing is loosened before the flow has stopped.'
+const PRESSURE = () => say`Water under pressure: nothing is loosened before the flow has stopped.`
 
 const turns = (plan: Plan, id: string): ValveNode['turns'] | null => {
   const node = plan.train.nodes.find((one) => one.id === id)
@@ -18,14 +19,14 @@ const turns = (plan: Plan, id: string): ValveNode['turns'] | null => {
 
 function shut(phase: string, plan: Plan, id: string, work: Work): void {
   const name = valveLabel(plan.train, id)
-  const how = { quarter: ': lever across the line', multi: ': turn it in until it stops' }
+  const how = { quarter: say`: lever across the line`, multi: say`: turn it in until it stops` }
   const kind = turns(plan, id)
   work.add(phase, 'close', [id], {
-    text: `Shut ${name}${kind ? how[kind] : ''}`,
+    text: say`Shut ${name}${kind ? how[kind] : ''}`,
     why:
       plan.train.nodes.find((node) => node.id === id)?.kind === 'source'
-        ? 'Nothing nearer is to be trusted: the building goes without water for as long as this takes.'
-        : 'No water may reach a housing while it is open.',
+        ? say`Nothing nearer is to be trusted: the building goes without water for as long as this takes.`
+        : say`No water may reach a housing while it is open.`,
   })
 }
 
@@ -40,18 +41,18 @@ function storage(phase: string, plan: Plan, tanks: Isolation['tanks'], work: Wor
       const litres = nodesOf(plan.train, 'tank').find((tank) => tank.id === id)?.volumeL ?? 0
       work.add(phase, 'drain', [id], {
         ...(tap ? { to: tap.id } : {}),
-        text: 'Open the tap and let the tank run empty',
+        text: say`Open the tap and let the tank run empty`,
         why: close
-          ? 'School: drain the tank. Its water is old, and an empty tank presses on nothing.'
-          : 'This tank has no valve that shuts: until it is empty it presses on every housing.',
+          ? say`School: drain the tank. Its water is old, and an empty tank presses on nothing.`
+          : say`This tank has no valve that shuts: until it is empty it presses on every housing.`,
         minutes: Math.max(LEAST_DRAIN_MINUTES, Math.ceil(litres / flowOf(tap, 'usual'))),
         litres,
       })
     }
     if (!close) continue
     work.add(phase, 'close', [id], {
-      text: 'Shut the tank valve',
-      why: 'The tank is a second source of pressure: with the feed shut it still pushes water back.',
+      text: say`Shut the tank valve`,
+      why: say`The tank is a second source of pressure: with the feed shut it still pushes water back.`,
     })
   }
 }
@@ -67,41 +68,41 @@ function relieveAt(phase: string, plan: Plan, point: string, work: Work): void {
   const said = (): { text: string; why: string; minutes: number } => {
     if (point.includes('>') && work.state.apart.has(point))
       return {
-        text: 'Wait until the open line has stopped',
-        why: 'Each shutting needs its own relief before the next joint is touched.',
+        text: say`Wait until the open line has stopped`,
+        why: say`Each shutting needs its own relief before the next joint is touched.`,
         minutes: 0.5,
       }
     if (part === 'button')
       return {
-        text: `Press the button on ${name} until nothing hisses`,
-        why: 'Air caught under the head keeps pressure after the tap has stopped.',
+        text: say`Press the button on ${name} until nothing hisses`,
+        why: say`Air caught under the head keeps pressure after the tap has stopped.`,
         minutes: 0.5,
       }
     if (part === 'cock')
       return {
-        text: `Open the cock of ${name} a little until it stops`,
-        why: 'The section has no tap of its own: the cock lets its pressure out.',
+        text: say`Open the cock of ${name} a little until it stops`,
+        why: say`The section has no tap of its own: the cock lets its pressure out.`,
         minutes: 0.5,
       }
     if (node?.kind === 'drain')
       return {
-        text: 'Wait until the drain line has stopped',
-        why: 'The membrane holds the pressure in front of it; it leaves slowly, through the drain side.',
+        text: say`Wait until the drain line has stopped`,
+        why: say`The membrane holds the pressure in front of it; it leaves slowly, through the drain side.`,
         minutes: 2,
       }
     if (node?.kind === 'outlet')
       return {
-        text: `Open ${tapLabel(train, id)} and wait until it stops`,
-        why: 'A shut valve still leaves pressure between it and the tap; the tap lets it out.',
+        text: say`Open ${tapLabel(train, id)} and wait until it stops`,
+        why: say`A shut valve still leaves pressure between it and the tap; the tap lets it out.`,
         minutes: 0.5,
       }
     return {
-      text: `Ease ${point.includes('>') ? lineLabel(train, point) : `a joint of ${name}`} under a towel until the hissing stops`,
-      why: 'No tap, button or cock lets this section out. A little at a time: it is tightened again at once if it sprays.',
+      text: say`Ease ${point.includes('>') ? lineLabel(train, point) : say`a joint of ${name}`} under a towel until the hissing stops`,
+      why: say`No tap, button or cock lets this section out. A little at a time: it is tightened again at once if it sprays.`,
       minutes: 1,
     }
   }
-  work.add(phase, 'relieve', [point], { ...said(), caution: PRESSURE })
+  work.add(phase, 'relieve', [point], { ...said(), caution: PRESSURE() })
 }
 
 /** Lets the pressure out of what is to be opened, by taps first, then the drain side, then what the housings offer. */
@@ -168,12 +169,12 @@ function putUnder(phase: string, stage: StageNode, another: boolean, work: Work)
   const fridge = stage.housing === 'fridge-cartridge'
   work.add(phase, 'catch', [stage.id], {
     text: fridge
-      ? 'Lay a towel under the cartridge'
+      ? say`Lay a towel under the cartridge`
       : another
-        ? `Put a tray and towels under ${stageLabel(stage)} too`
-        : 'Put the tray and towels underneath',
-    why: fridge ? 'A mouthful of water comes with it.' : 'The housing comes off full of water, over somebody’s floor.',
-    tools: fridge ? [] : ['catch tray'],
+        ? say`Put a tray and towels under ${stageLabel(stage)} too`
+        : say`Put the tray and towels underneath`,
+    why: fridge ? say`A mouthful of water comes with it.` : say`The housing comes off full of water, over somebody’s floor.`,
+    tools: fridge ? [] : [say`catch tray`],
     consumables: ['towels'],
   })
 }
@@ -199,22 +200,22 @@ export function isolate(
   if (isolation.bypass !== null && !state.bypassed.has(isolation.bypass)) {
     work.add(phase, 'turn', [isolation.bypass], {
       to: 'bypass',
-      text: 'Turn the bypass: water goes round the set',
-      why: 'The customer’s water goes on while the set is open. The indicator fills wholly; either direction can be right.',
+      text: say`Turn the bypass: water goes round the set`,
+      why: say`The customer’s water goes on while the set is open. The indicator fills wholly; either direction can be right.`,
     })
   }
   for (const pump of isolation.pumps.filter((id) => !state.still.has(id))) {
     work.add(phase, 'power-off', [pump], {
-      text: `Switch ${pumpLabel(plan.train, pump)} off${isWellPump(plan, pump) ? ' at its switch by the pressure tank' : ''}, and tag it`,
-      why: 'A pump that starts on a falling pressure would feed the open housing, or run dry.',
-      caution: MAINS,
+      text: say`Switch ${pumpLabel(plan.train, pump)} off${isWellPump(plan, pump) ? say` at its switch by the pressure tank` : ''}, and tag it`,
+      why: say`A pump that starts on a falling pressure would feed the open housing, or run dry.`,
+      caution: MAINS(),
     })
   }
   for (const heater of isolation.heaters.filter((id) => !state.off.has(id))) {
     work.add(phase, 'power-off', [heater], {
-      text: 'Switch the water heater off',
-      why: 'Its water may run out by an open tap: a heater that heats dry is ruined, and dangerous.',
-      caution: 'Hot water and mains electricity.',
+      text: say`Switch the water heater off`,
+      why: say`Its water may run out by an open tap: a heater that heats dry is ruined, and dangerous.`,
+      caution: caution`Hot water and mains electricity.`,
     })
   }
   for (const id of isolation.close) if (!state.shut.has(id)) shut(phase, plan, id, work)
@@ -222,8 +223,8 @@ export function isolate(
   if (toService !== null) {
     work.add(phase, 'turn', [toService], {
       to: 'service',
-      text: 'Turn the bypass to service while the water is shut',
-      why: 'The tap can then let the section out; no water comes yet.',
+      text: say`Turn the bypass to service while the water is shut`,
+      why: say`The tap can then let the section out; no water comes yet.`,
     })
   }
   catchUnder(phase, under, work)
@@ -241,19 +242,19 @@ export function isolateAgain(phase: string, plan: Plan, isolation: Isolation, li
   if (isolation.bypass !== null)
     work.add(phase, 'turn', [isolation.bypass], {
       to: 'bypass',
-      text: 'Turn the bypass again',
-      why: 'The line goes back on without water behind it.',
+      text: say`Turn the bypass again`,
+      why: say`The line goes back on without water behind it.`,
     })
   // Before its inlet is shut: a pump never runs dry.
   for (const pump of isolation.pumps)
     work.add(phase, 'power-off', [pump], {
-      text: `Switch ${pumpLabel(plan.train, pump)} off again`,
-      why: 'It must not start while the line is open, nor run dry.',
+      text: say`Switch ${pumpLabel(plan.train, pump)} off again`,
+      why: say`It must not start while the line is open, nor run dry.`,
     })
   for (const id of isolation.close)
     work.add(phase, 'close', [id], {
-      text: `Shut ${valveLabel(plan.train, id)} again`,
-      why: 'The line goes back on without water behind it.',
+      text: say`Shut ${valveLabel(plan.train, id)} again`,
+      why: say`The line goes back on without water behind it.`,
     })
   for (const { id, close } of isolation.tanks)
     if (!close && !work.state.emptied.has(id)) storage(phase, plan, [{ id, drain: true, close: false }], work)

@@ -1,3 +1,4 @@
+import { caution, say } from '../../words'
 import { comesTo } from '../graph'
 import type { Isolation } from '../isolation'
 import { pumpLabel, tapLabel, valveLabel } from '../labels'
@@ -10,29 +11,48 @@ export function openSlowly(phase: string, plan: Plan, id: string, work: Work): v
   const name = valveLabel(plan.train, id)
   work.add(phase, 'open', [id], {
     to: 'half',
-    text: `Open ${name} to about half`,
-    why: 'Slowly: a hammer of water lifts seals and breaks elements. Air spits at the first opening.',
+    text: say`Open ${name} to about half`,
+    why: say`Slowly: a hammer of water lifts seals and breaks elements. Air spits at the first opening.`,
   })
   lookForLeaks(phase, id, work)
   // A leak that was mended meanwhile may have opened it already.
   if (!work.state.half.has(id)) return
-  work.add(phase, 'open', [id], { to: 'full', text: `Open ${name} fully`, why: 'Half open it throttles the flow and wears its seat.' })
+  work.add(phase, 'open', [id], {
+    to: 'full',
+    text: say`Open ${name} fully`,
+    why: say`Half open it throttles the flow and wears its seat.`,
+  })
 }
 
 const LOOKS = {
   half: {
-    text: 'Look and feel under every joint you opened',
-    why: 'A drip now is a seal lifted or doubled. Shut, relieve and look for a second gasket; do not turn harder.',
+    get text() {
+      return say`Look and feel under every joint you opened`
+    },
+    get why() {
+      return say`A drip now is a seal lifted or doubled. Shut, relieve and look for a second gasket; do not turn harder.`
+    },
   },
-  last: { text: 'Look once more, with full pressure', why: 'Under flow and at rest: a slow drip shows only after some minutes.' },
+  last: {
+    get text() {
+      return say`Look once more, with full pressure`
+    },
+    get why() {
+      return say`Under flow and at rest: a slow drip shows only after some minutes.`
+    },
+  },
   behind: {
-    text: 'Look once more behind the appliance, with full pressure, then push it back without kinking the line',
-    why: 'A slow drip shows only after some minutes, and nobody sees it once the appliance stands there. A kinked line starves it.',
+    get text() {
+      return say`Look once more behind the appliance, with full pressure, then push it back without kinking the line`
+    },
+    get why() {
+      return say`A slow drip shows only after some minutes, and nobody sees it once the appliance stands there. A kinked line starves it.`
+    },
   },
 }
 
 function look(phase: string, at: string, when: keyof typeof LOOKS, work: Work): void {
-  work.looked(work.add(phase, 'leak-check', [at], { ...LOOKS[when], tools: ['torch', 'dry tissue'] }))
+  work.looked(work.add(phase, 'leak-check', [at], { ...LOOKS[when], tools: ['torch', say`dry tissue`] }))
 }
 
 export const lookForLeaks = (phase: string, at: string, work: Work): void => look(phase, at, 'half', work)
@@ -42,15 +62,15 @@ export const lookLast = (phase: string, at: string, work: Work, behind = false):
 export function closeTaps(phase: string, plan: Plan, work: Work): void {
   for (const tap of [...work.state.taps]) {
     work.add(phase, 'close', [tap], {
-      text: `Close ${tapLabel(plan.train, tap)}`,
-      why: 'The leak check starts at rest, with full pressure behind every seal.',
+      text: say`Close ${tapLabel(plan.train, tap)}`,
+      why: say`The leak check starts at rest, with full pressure behind every seal.`,
     })
   }
 }
 
 /** Lets the air out of what stands filled behind nothing but shut taps. */
 export function airOut(phase: string, plan: Plan, why: string, work: Work): void {
-  work.add(phase, 'open', [plan.tap], { text: `Open ${tapLabel(plan.train, plan.tap)} until it runs without air, to waste`, why })
+  work.add(phase, 'open', [plan.tap], { text: say`Open ${tapLabel(plan.train, plan.tap)} until it runs without air, to waste`, why })
   closeTaps(phase, plan, work)
 }
 
@@ -69,16 +89,16 @@ export function openUp(phase: string, plan: Plan, isolation: Isolation, work: Wo
   if (bypass === null || !work.state.bypassed.has(bypass)) return
   work.add(phase, 'turn', [bypass], {
     to: 'service',
-    text: 'Turn the bypass to service, slowly',
-    why: 'The set fills and the air goes out: slowly, or it hammers.',
+    text: say`Turn the bypass to service, slowly`,
+    why: say`The set fills and the air goes out: slowly, or it hammers.`,
   })
   lookForLeaks(`${phase}-service`, bypass, work)
 }
 
 function switchOn(phase: string, plan: Plan, pump: string, work: Work): void {
   work.add(phase, 'power-on', [pump], {
-    text: `Switch ${pumpLabel(plan.train, pump)} on`,
-    why: 'Water stands before it, and its section is closed again.',
+    text: say`Switch ${pumpLabel(plan.train, pump)} on`,
+    why: say`Water stands before it, and its section is closed again.`,
   })
 }
 
@@ -87,9 +107,9 @@ export function heatersOn(phase: string, plan: Plan, work: Work): void {
     // Only once water stands in it again.
     if (!work.state.off.has(id) || !work.state.watered.has(inOf(plan.train, id))) continue
     work.add(phase, 'power-on', [id], {
-      text: 'Switch the water heater on, once water runs at a hot tap',
-      why: 'Full first: a heater that heats dry is ruined, and dangerous.',
-      caution: 'Only when it is full: open a hot tap until it runs without air.',
+      text: say`Switch the water heater on, once water runs at a hot tap`,
+      why: say`Full first: a heater that heats dry is ruined, and dangerous.`,
+      caution: caution`Only when it is full: open a hot tap until it runs without air.`,
     })
   }
 }

@@ -1,3 +1,4 @@
+import { caution, say } from '../../words'
 import { comesTo, isHot, reactorOf } from '../graph'
 import { stageLabel, tapLabel } from '../labels'
 import { inOf } from '../machine/network'
@@ -6,7 +7,7 @@ import type { Due } from '../plan'
 import { isWet, outlets, type Plan, tapsByUse } from '../plan'
 import type { Work } from '../work'
 
-export const MAINS = 'Mains electricity and water: dry hands, and leave covers closed.'
+export const MAINS = () => say`Mains electricity and water: dry hands, and leave covers closed.`
 
 /** The refrigerator's outlet to unplug at: an inline cartridge, or a body that is reached behind the appliance. */
 export function applianceOf(plan: Plan, due: readonly Due[]): string | null {
@@ -36,7 +37,7 @@ function ballastOf(plan: Plan, id: string): string {
   const several = plan.train.nodes.some(
     (node) => node.kind === 'stage' && node.housing === 'uv-reactor' && !reactorOf(plan.train, id).some((one) => one.id === node.id),
   )
-  return stage && several ? `the ballast of ${stageLabel(stage)}` : 'the lamp’s ballast'
+  return stage && several ? say`the ballast of ${stageLabel(stage)}` : say`the lamp’s ballast`
 }
 
 /** The appliance drawn out and unplugged, where its line is worked on; not a second time. */
@@ -44,9 +45,9 @@ export function unplug(phase: string, plan: Plan, due: readonly Due[], work: Wor
   const appliance = applianceOf(plan, due)
   if (appliance === null || work.state.off.has(appliance)) return
   work.add(phase, 'power-off', [appliance], {
-    text: 'Make room, draw the appliance out and unplug it',
-    why: 'The body is reached behind it, and its valves must not call for water while the line is open.',
-    caution: MAINS,
+    text: say`Make room, draw the appliance out and unplug it`,
+    why: say`The body is reached behind it, and its valves must not call for water while the line is open.`,
+    caution: MAINS(),
     minutes: 3,
   })
 }
@@ -56,9 +57,9 @@ export function darken(phase: string, plan: Plan, due: readonly Due[], work: Wor
   for (const reactor of reactorsOf(plan, due)) {
     if (work.state.off.has(reactor)) continue
     work.add(phase, 'power-off', [reactor], {
-      text: `Unplug ${ballastOf(plan, reactor)} and see that it is dark`,
-      why: 'A lit lamp burns eyes and skin, and its cap carries mains voltage.',
-      caution: 'Never look at a lit lamp. Ultraviolet harms eyes and skin; wait until it has cooled.',
+      text: say`Unplug ${ballastOf(plan, reactor)} and see that it is dark`,
+      why: say`A lit lamp burns eyes and skin, and its cap carries mains voltage.`,
+      caution: caution`Never look at a lit lamp. Ultraviolet harms eyes and skin; wait until it has cooled.`,
     })
   }
 }
@@ -73,8 +74,8 @@ export function plugIn(phase: string, plan: Plan, due: readonly Due[], work: Wor
   const appliance = applianceOf(plan, due)
   if (appliance !== null && work.state.off.has(appliance)) {
     work.add(phase, 'power-on', [appliance], {
-      text: 'Plug the appliance in; leave it drawn out',
-      why: 'Its line is full and tight again. It is pushed back after the last look behind it.',
+      text: say`Plug the appliance in; leave it drawn out`,
+      why: say`Its line is full and tight again. It is pushed back after the last look behind it.`,
     })
   }
 }
@@ -86,17 +87,17 @@ export function powerOn(phase: string, plan: Plan, due: readonly Due[], work: Wo
   for (const reactor of reactorsOf(plan, due)) {
     if (!work.state.off.has(reactor)) continue
     work.add(phase, 'power-on', [reactor], {
-      text: `Plug ${ballastOf(plan, reactor)} in; the tell-tale lights`,
-      why: wet ? 'The chamber is full again: the lamp cools in water.' : 'The lamp is closed in again.',
-      caution: 'Never look into the lamp to see whether it is lit.',
+      text: say`Plug ${ballastOf(plan, reactor)} in; the tell-tale lights`,
+      why: wet ? say`The chamber is full again: the lamp cools in water.` : say`The lamp is closed in again.`,
+      caution: caution`Never look into the lamp to see whether it is lit.`,
     })
     work.add(phase, 'wait', [reactor], {
       text: wet
-        ? 'Let the lamp warm up before water is used'
-        : 'Let the lamp warm up; then run the tap for two minutes to waste before water is used',
+        ? say`Let the lamp warm up before water is used`
+        : say`Let the lamp warm up; then run the tap for two minutes to waste before water is used`,
       why: wet
-        ? 'A cold lamp gives less than its dose: what passes meanwhile is untreated.'
-        : 'A cold lamp gives less than its dose, and what stood in the chamber while it was dark had no light at all.',
+        ? say`A cold lamp gives less than its dose: what passes meanwhile is untreated.`
+        : say`A cold lamp gives less than its dose, and what stood in the chamber while it was dark had no light at all.`,
       evidence: 'timer',
       minutes: 5,
     })
@@ -112,9 +113,9 @@ function untreatedOut(phase: string, plan: Plan, reactor: string, work: Work): v
   if (work.state.taps.has(tap.id)) return
   const name = tapLabel(plan.train, tap.id)
   work.add(`${phase}-lit`, 'open', [tap.id], {
-    text: `Open ${name} and let what stood in the chamber and the pipe run to waste: two minutes`,
-    why: 'It passed the lamp while it was dark, or stood behind it: nobody drinks that.',
+    text: say`Open ${name} and let what stood in the chamber and the pipe run to waste: two minutes`,
+    why: say`It passed the lamp while it was dark, or stood behind it: nobody drinks that.`,
     minutes: 2,
   })
-  work.add(`${phase}-lit`, 'close', [tap.id], { text: `Close ${name}`, why: 'From here on all that comes has passed a warm lamp.' })
+  work.add(`${phase}-lit`, 'close', [tap.id], { text: say`Close ${name}`, why: say`From here on all that comes has passed a warm lamp.` })
 }

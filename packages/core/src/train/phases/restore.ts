@@ -1,3 +1,4 @@
+import { say } from '../../words'
 import { comesTo, stagesInFlow } from '../graph'
 import type { Isolation } from '../isolation'
 import { tapLabel } from '../labels'
@@ -18,7 +19,7 @@ export function restore(prefix: string, plan: Plan, isolation: Isolation | null,
   const apart = flushes.taps.filter(({ tanksShut }) => tanksShut.length > 0)
   for (const id of new Set(apart.flatMap(({ tanksShut }) => tanksShut))) keepOut(`${phase}-shut`, id, work)
   if (isolation) openUp(phase, plan, isolation, work)
-  for (const { stage, to } of flushes.drain) addFlush(`${phase}-membrane`, [stage], to, 'to the drain, tank shut', work)
+  for (const { stage, to } of flushes.drain) addFlush(`${phase}-membrane`, [stage], to, say`to the drain, tank shut`, work)
   for (const one of apart) throughTap(`${phase}-shut`, plan, one, work)
   closeTaps(`${phase}-shut`, plan, work)
   for (const { id } of tanks(plan.train)) if (work.state.shut.has(id)) openSlowly(`${phase}-tank`, plan, id, work)
@@ -27,7 +28,7 @@ export function restore(prefix: string, plan: Plan, isolation: Isolation | null,
   for (const one of open) throughTap(`${phase}-rest`, plan, one, work)
   const air = open.length === 0 && flushes.taps.length === 0 && isolation !== null ? plan.tap : null
   if (air !== null) openTap(`${phase}-rest`, plan, air, work)
-  for (const stage of flushes.vessel) addFlush(`${phase}-rest`, [stage], 'vessel', 'into a jug', work)
+  for (const stage of flushes.vessel) addFlush(`${phase}-rest`, [stage], 'vessel', say`into a jug`, work)
   letAirOut(`${phase}-air`, plan, stagesInFlow(plan.train), work)
   closeTaps(`${phase}-last`, plan, work)
   heatersOn(`${phase}-last`, plan, work)
@@ -49,18 +50,21 @@ export function letAirOut(phase: string, plan: Plan, stages: readonly StageNode[
 /** Storage stays out of the first water's way. */
 export function keepOut(phase: string, tank: string, work: Work): void {
   if (work.state.shut.has(tank)) return
-  work.add(phase, 'close', [tank], { text: 'Shut the tank valve', why: 'The first water of the new part must not settle in the tank.' })
+  work.add(phase, 'close', [tank], {
+    text: say`Shut the tank valve`,
+    why: say`The first water of the new part must not settle in the tank.`,
+  })
 }
 
 function openTap(phase: string, plan: Plan, tap: string, work: Work): void {
   if (work.state.taps.has(tap)) return
   work.add(phase, 'open', [tap], {
-    text: `Open ${tapLabel(plan.train, tap)}`,
-    why: 'Air goes out first: it spits. Then look at the joints with water moving.',
+    text: say`Open ${tapLabel(plan.train, tap)}`,
+    why: say`Air goes out first: it spits. Then look at the joints with water moving.`,
   })
 }
 
 function throughTap(phase: string, plan: Plan, { stages, to }: Flushes['taps'][number], work: Work): void {
   openTap(phase, plan, to, work)
-  addFlush(phase, stages, to, `through ${tapLabel(plan.train, to)} to waste`, work)
+  addFlush(phase, stages, to, say`through ${tapLabel(plan.train, to)} to waste`, work)
 }

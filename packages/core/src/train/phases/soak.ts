@@ -1,4 +1,5 @@
 import { ownKindOf } from '../../catalogue/own-kinds'
+import { say } from '../../words'
 import { comesTo, goesRound } from '../graph'
 import { chooseIsolation, type Isolation, NOTHING_SHUT, standingShut } from '../isolation'
 import { pumpLabel, stageLabel, tapLabel, valveLabel } from '../labels'
@@ -42,12 +43,12 @@ export function soakBed(prefix: string, plan: Plan, isolation: Isolation, bed: D
   fillAndStand(phase, plan, isolation, stage, work)
   // A lamp chamber that was opened fills with a tap running before its lamp is lit.
   if (due.some(({ stage: one }) => one.media === 'uv-sleeve' && work.state.stages.get(one.id)?.full === false))
-    airOut(`${phase}-lamp`, plan, 'The lamp chamber is full before its lamp is lit: the water cools it.', work)
+    airOut(`${phase}-lamp`, plan, say`The lamp chamber is full before its lamp is lit: the water cools it.`, work)
   heatersOn(phase, plan, work)
   powerOn(phase, plan, due, work)
   work.add(phase, 'soak', [stage.id], {
-    text: `Leave ${name} to soak, full of water`,
-    why: 'Dry grains hold air: a bed that is run before it has soaked floats, packs badly and sheds fines for weeks.',
+    text: say`Leave ${name} to soak, full of water`,
+    why: say`Dry grains hold air: a bed that is run before it has soaked floats, packs badly and sheds fines for weeks.`,
     hours: soakHoursOf(bed),
   })
 }
@@ -87,13 +88,13 @@ function fillBed(phase: string, plan: Plan, stage: StageNode, work: Work): void 
   const name = stageLabel(stage)
   if (!work.state.stages.get(stage.id)?.full) {
     work.add(`${phase}-air`, 'open', [plan.tap], {
-      text: `Open ${tapLabel(plan.train, plan.tap)}: air first, then grey water, to waste`,
-      why: 'A bed that fills with every outlet shut keeps its air and never soaks through.',
+      text: say`Open ${tapLabel(plan.train, plan.tap)}: air first, then grey water, to waste`,
+      why: say`A bed that fills with every outlet shut keeps its air and never soaks through.`,
     })
   }
   work.add(`${phase}-air`, 'wait', [stage.id], {
-    text: `Let ${name} fill until water without air comes`,
-    why: 'Slowly, so that the bed is not lifted.',
+    text: say`Let ${name} fill until water without air comes`,
+    why: say`Slowly, so that the bed is not lifted.`,
     minutes: 5,
   })
   closeTaps(`${phase}-air`, plan, work)
@@ -109,17 +110,17 @@ function standFull(phase: string, plan: Plan, stage: StageNode, isolation: Isola
   const pumps = [...pumpsAgainst(plan.train, stands), ...starvedPumps(plan.train, stands, stands.emptied)]
   for (const pump of new Set(pumps)) {
     work.add(`${phase}-stand`, 'power-off', [pump], {
-      text: `Switch ${pumpLabel(plan.train, pump)} off and tag it: it stays off until the second visit`,
-      why: 'Dry, or against a shut valve, it would run hot for two days.',
-      caution: MAINS,
+      text: say`Switch ${pumpLabel(plan.train, pump)} off and tag it: it stays off until the second visit`,
+      why: say`Dry, or against a shut valve, it would run hot for two days.`,
+      caution: MAINS(),
     })
   }
   for (const id of shut) {
     work.add(`${phase}-stand`, 'close', [id], {
-      text: `Shut ${valveLabel(plan.train, id)}${beside ? '' : ' again'}: the bed stands full`,
+      text: say`Shut ${valveLabel(plan.train, id)}${beside ? '' : say` again`}: the bed stands full`,
       why: beside
-        ? 'Until it has soaked the water goes on through the line beside it.'
-        : 'No bypass goes round it: water that is drawn would run through a bed that has not soaked.',
+        ? say`Until it has soaked the water goes on through the line beside it.`
+        : say`No bypass goes round it: water that is drawn would run through a bed that has not soaked.`,
     })
   }
 }
@@ -129,8 +130,8 @@ function goRound(phase: string, plan: Plan, isolation: Isolation, bypass: string
   if (!work.state.bypassed.has(bypass)) {
     work.add(`${phase}-stand`, 'turn', [bypass], {
       to: 'bypass',
-      text: 'Turn the bypass: the house goes on with untreated water',
-      why: 'Nothing is drawn through the bed until it has soaked.',
+      text: say`Turn the bypass: the house goes on with untreated water`,
+      why: say`Nothing is drawn through the bed until it has soaked.`,
     })
   }
   openUp(`${phase}-round`, plan, { ...isolation, bypass: null, pumps: [...work.state.still] }, work)
@@ -149,8 +150,8 @@ export function runBed(prefix: string, plan: Plan, { stage }: Due, work: Work): 
     openUp(phase, plan, { ...NOTHING_SHUT, bypass: around, close: stillShut(plan, work), pumps: [...work.state.still] }, work)
     if (way.kind === 'tap') {
       work.add(phase, 'open', [way.to], {
-        text: `Open ${tapLabel(plan.train, way.to)} a little`,
-        why: 'What the bed sheds goes to waste, near the bed and not through the house.',
+        text: say`Open ${tapLabel(plan.train, way.to)} a little`,
+        why: say`What the bed sheds goes to waste, near the bed and not through the house.`,
       })
     }
     runToWaste(phase, plan, stage, way, work)
@@ -207,7 +208,7 @@ const stillShut = (plan: Plan, work: Work): string[] =>
   plan.train.nodes.flatMap(({ id, kind }) => (work.state.shut.has(id) && kind !== 'tank' ? [id] : []))
 
 const trickleTo = (plan: Plan, way: Way): string =>
-  way.kind === 'tap' ? `through ${tapLabel(plan.train, way.to)}` : way.kind === 'line' ? 'by the freed line' : 'by a hose'
+  way.kind === 'tap' ? say`through ${tapLabel(plan.train, way.to)}` : way.kind === 'line' ? say`by the freed line` : say`by a hose`
 
 function runToWaste(phase: string, plan: Plan, stage: StageNode, way: Way, work: Work): void {
   const name = stageLabel(stage)
@@ -215,24 +216,24 @@ function runToWaste(phase: string, plan: Plan, stage: StageNode, way: Way, work:
   const clear = clearing(stage)
   work.add(phase, 'trickle', [stage.id], {
     to: way.to,
-    text: `Trickle ${name} to waste ${trickleTo(plan, way)}, its inlet valve a quarter open`,
-    why: 'Slowly, so that the bed settles without channels; fines leave without being driven through the house.',
+    text: say`Trickle ${name} to waste ${trickleTo(plan, way)}, its inlet valve a quarter open`,
+    why: say`Slowly, so that the bed settles without channels; fines leave without being driven through the house.`,
     evidence: 'timer',
     minutes: 30,
   })
   work.add(phase, 'backwash', [stage.id], {
     to: drain ?? 'vessel',
-    text: `Backwash ${name}: feed at its outlet port, hose with its adapter from the inlet port to ${drain ? 'the drain' : 'a gully or a bucket'}`,
-    why: 'Upwards through the bed: fines and air go out, the grains sort themselves. The hose ends in its own drain, never in another stage’s.',
-    tools: ['hose', 'hose adapter'],
+    text: say`Backwash ${name}: feed at its outlet port, hose with its adapter from the inlet port to ${drain ? say`the drain` : say`a gully or a bucket`}`,
+    why: say`Upwards through the bed: fines and air go out, the grains sort themselves. The hose ends in its own drain, never in another stage’s.`,
+    tools: ['hose', say`hose adapter`],
     evidence: 'timer',
     minutes: 3,
   })
   work.add(`${phase}-clear`, 'flush', [stage.id], {
     to: way.to,
-    text: `Run ${name} to waste: at least ${clear.minutes} minutes and {litres}, and until clear`,
+    text: say`Run ${name} to waste: at least ${clear.minutes} minutes and {litres}, and until clear`,
     values: { litres: clear.litres },
-    why: 'What the backwash stirred up goes to waste before anybody draws.',
+    why: say`What the backwash stirred up goes to waste before anybody draws.`,
     evidence: 'timer',
     ...clear,
   })

@@ -1,3 +1,4 @@
+import { caution, say } from '../../words'
 import { check, type Finding } from '../check'
 import { comesTo, goesRound, stagesInFlow } from '../graph'
 import { chooseIsolation, type Isolation } from '../isolation'
@@ -82,10 +83,10 @@ function waysThrough(plan: Plan, stages: readonly StageNode[], own: boolean): Wa
   for (const stage of stages) {
     if (!isBed(stage) && (stage.media !== 'membrane' || own)) continue
     const bypass = around(train, stage)
-    if (bypass === null) ways.cannot.push(`No bypass goes round ${stageLabel(stage)}: put one in, or leave this system shut off.`)
+    if (bypass === null) ways.cannot.push(say`No bypass goes round ${stageLabel(stage)}: put one in, or leave this system shut off.`)
     else {
       bypasses.add(bypass)
-      ways.things.push({ id: stage.id, what: 'bypass', text: `${stageLabel(stage)} in bypass` })
+      ways.things.push({ id: stage.id, what: 'bypass', text: say`${stageLabel(stage)} in bypass` })
     }
   }
   ways.bypasses = [...bypasses]
@@ -93,10 +94,10 @@ function waysThrough(plan: Plan, stages: readonly StageNode[], own: boolean): Wa
     nodesOf(train, 'bypass').some((bypass) => bypasses.has(bypass.id) && goesRound(train, bypass, stage.id))
   for (const stage of stages) {
     if (isLit(stage)) {
-      if (stage.media === 'uv-lamp') ways.things.push({ id: stage.id, what: 'stays', text: 'the lamp stays on' })
+      if (stage.media === 'uv-lamp') ways.things.push({ id: stage.id, what: 'stays', text: say`the lamp stays on` })
     } else if (holdsElement(stage) && !round(stage)) {
       ways.out.push(stage)
-      ways.things.push({ id: stage.id, what: 'out', text: `${stageNoun(stage)} out, ${stageLabel(stage)} closed empty` })
+      ways.things.push({ id: stage.id, what: 'out', text: say`${stageNoun(stage)} out, ${stageLabel(stage)} closed empty` })
     }
   }
   return ways
@@ -106,33 +107,43 @@ function waysShut(plan: Plan, stages: readonly StageNode[], storedIsFit: boolean
   const wet = stages.filter((stage) => !isDry(stage))
   const shut = chooseIsolation(plan, work.state, wet, [])
   if (shut === null || shut.close.length + (shut.bypass === null ? 0 : 1) === 0)
-    return { shut: null, bypasses: [], out: [], things: [], cannot: ['No shut-off before this unit: put one in, or cap its line, first.'] }
+    return {
+      shut: null,
+      bypasses: [],
+      out: [],
+      things: [],
+      cannot: [say`No shut-off before this unit: put one in, or cap its line, first.`],
+    }
   const things = [...shut.close, ...(shut.bypass === null ? [] : [shut.bypass])].map((id): ProtectedThing => {
-    const name = shut.bypass === id ? 'the bypass turned round it' : `${valveLabel(plan.train, id)} shut`
+    const name = shut.bypass === id ? say`the bypass turned round it` : say`${valveLabel(plan.train, id)} shut`
     const hasTank = nodesOf(plan.train, 'tank').length > 0
-    const tank = !hasTank ? '' : storedIsFit ? '; its tank keeps drinking water for the night' : '; what its tank holds is not for drinking'
-    return { id, what: 'shut-off', text: `unit off: ${name}${tank}` }
+    const tank = !hasTank
+      ? ''
+      : storedIsFit
+        ? say`; its tank keeps drinking water for the night`
+        : say`; what its tank holds is not for drinking`
+    return { id, what: 'shut-off', text: say`unit off: ${name}${tank}` }
   })
   return { shut, bypasses: [], out: [], things, cannot: [] }
 }
 
 function heaters(plan: Plan, heater: ProtectOptions['heater'], ways: Ways): void {
   for (const { id } of nodesOf(plan.train, 'heater')) {
-    ways.things.push({ id, what: 'heater-off', text: 'the water heater without power or gas, tagged' })
+    ways.things.push({ id, what: 'heater-off', text: say`the water heater without power or gas, tagged` })
     if (heater !== 'bypass') continue
     const bypass = nodesOf(plan.train, 'bypass').find((one) => goesRound(plan.train, one, id))
     if (bypass) {
       ways.bypasses.push(bypass.id)
-      ways.things.push({ id: bypass.id, what: 'heater-round', text: 'the heater’s bypass: hot pipes are dosed through it' })
-    } else ways.cannot.push('No bypass goes round the water heater: include it, or put one in.')
+      ways.things.push({ id: bypass.id, what: 'heater-round', text: say`the heater’s bypass: hot pipes are dosed through it` })
+    } else ways.cannot.push(say`No bypass goes round the water heater: include it, or put one in.`)
   }
 }
 
 function storedWords(plan: Plan, storedIsFit: boolean): string {
   if (nodesOf(plan.train, 'tank').length === 0) return ''
   return storedIsFit
-    ? ' The unit’s tank still holds drinking water for the night.'
-    : ' What stands in its tank came from the same water: it is not for drinking, and is let out before the unit is used again.'
+    ? say` The unit’s tank still holds drinking water for the night.`
+    : say` What stands in its tank came from the same water: it is not for drinking, and is let out before the unit is used again.`
 }
 
 function shutOff(plan: Plan, ways: Ways, storedIsFit: boolean, work: Work): void {
@@ -141,13 +152,13 @@ function shutOff(plan: Plan, ways: Ways, storedIsFit: boolean, work: Work): void
   if (shut.bypass !== null)
     work.add('protect', 'turn', [shut.bypass], {
       to: 'bypass',
-      text: 'Turn the bypass round the unit, and tag it',
-      why: 'No chlorine may reach a membrane or its carbons.',
+      text: say`Turn the bypass round the unit, and tag it`,
+      why: say`No chlorine may reach a membrane or its carbons.`,
     })
   for (const id of shut.close)
     work.add('protect', 'close', [id], {
-      text: `Shut ${valveLabel(plan.train, id)} and tag it: the unit stays off until the flush`,
-      why: `Chlorine ruins a membrane and is eaten by carbon.${storedWords(plan, storedIsFit)}`,
+      text: say`Shut ${valveLabel(plan.train, id)} and tag it: the unit stays off until the flush`,
+      why: say`Chlorine ruins a membrane and is eaten by carbon.${storedWords(plan, storedIsFit)}`,
     })
 }
 
@@ -179,7 +190,10 @@ function elementsOut(plan: Plan, due: readonly Due[], dosedIn: string | null, wo
     else {
       sealBody(phase, plan, stage, work)
       if (stage.id === dosedIn) {
-        work.add(phase, 'dose', [stage.id], { text: 'The measured chlorine goes in', why: 'The housing is open, isolated and empty.' })
+        work.add(phase, 'dose', [stage.id], {
+          text: say`The measured chlorine goes in`,
+          why: say`The housing is open, isolated and empty.`,
+        })
       }
       shutBody(phase, plan, stage, work)
     }
@@ -199,29 +213,29 @@ function goRound(plan: Plan, ways: Ways, work: Work): void {
   for (const { id } of nodesOf(plan.train, 'heater'))
     if (!work.state.off.has(id))
       work.add('protect', 'power-off', [id], {
-        text: 'Switch the water heater off, power or gas, and tag it',
-        why: 'It may stand empty or chlorinated: it is filled with clean water before it heats again, always.',
-        caution: 'Hot water, mains electricity and gas. No descaler in this job: acid and chlorine make a toxic gas.',
+        text: say`Switch the water heater off, power or gas, and tag it`,
+        why: say`It may stand empty or chlorinated: it is filled with clean water before it heats again, always.`,
+        caution: caution`Hot water, mains electricity and gas. No descaler in this job: acid and chlorine make a toxic gas.`,
       })
   for (const id of ways.bypasses)
     work.add('protect', 'turn', [id], {
       to: 'bypass',
-      text: `Turn the bypass round ${roundWhat(plan.train, id)}, and tag it`,
-      why: 'Beds and their resin are not for strong chlorine, unless their maker allows it. A tag says what stands out of service.',
+      text: say`Turn the bypass round ${roundWhat(plan.train, id)}, and tag it`,
+      why: say`Beds and their resin are not for strong chlorine, unless their maker allows it. A tag says what stands out of service.`,
     })
 }
 
 const roundWhat = (train: Train, id: string): string => {
   const bypass = nodesOf(train, 'bypass').find((one) => one.id === id)
   const bed = bypass && stagesInFlow(train).find((stage) => isBed(stage) && goesRound(train, bypass, stage.id))
-  return bed ? stageLabel(bed) : nodesOf(train, 'heater').length > 0 ? 'the water heater' : 'the set'
+  return bed ? stageLabel(bed) : nodesOf(train, 'heater').length > 0 ? say`the water heater` : say`the set`
 }
 
 function back(plan: Plan, ways: Ways, due: readonly Due[], holds: readonly SheetHold[], work: Work): boolean {
   work.add('back', 'strip', [nodesOf(plan.train, 'source')[0]?.id ?? plan.tap], {
     to: CLEAR,
-    text: 'Strip at the entry: chlorine out, or down to the supply’s own',
-    why: 'What goes back now must not meet the dose.',
+    text: say`Strip at the entry: chlorine out, or down to the supply’s own`,
+    why: say`What goes back now must not meet the dose.`,
   })
   if (ways.shut) {
     for (const id of ways.shut.close) openSlowly('back-unit', plan, id, work)
@@ -240,8 +254,8 @@ function back(plan: Plan, ways: Ways, due: readonly Due[], holds: readonly Sheet
 function toService(phase: string, plan: Plan, id: string, work: Work): void {
   work.add(phase, 'turn', [id], {
     to: 'service',
-    text: `Turn the bypass of ${roundWhat(plan.train, id)} to service, slowly`,
-    why: 'What stood in bypass can seed germs again: it is disinfected its maker’s way, or renewed, before it returns.',
+    text: say`Turn the bypass of ${roundWhat(plan.train, id)} to service, slowly`,
+    why: say`What stood in bypass can seed germs again: it is disinfected its maker’s way, or renewed, before it returns.`,
   })
   lookForLeaks(`${phase}-${id}`, id, work)
 }
@@ -265,9 +279,9 @@ export function protection(train: Train, options: ProtectOptions): Protection {
   const due = ways.out.map((stage, index): Due => ({ stage, task: tasks[index] as Task }))
   const plan: Plan = { ...plain, due }
   work.add('protect', 'tell', [tap], {
-    text: 'Say that the water is out of use from now until the flush, and that nobody opens a tap',
-    why: 'Strong chlorine will stand in every pipe. Whoever must have water needs another supply until then.',
-    caution: 'Infants, dialysis, aquariums, livestock, dental and medical equipment: ask, and see that none draws from these pipes.',
+    text: say`Say that the water is out of use from now until the flush, and that nobody opens a tap`,
+    why: say`Strong chlorine will stand in every pipe. Whoever must have water needs another supply until then.`,
+    caution: caution`Infants, dialysis, aquariums, livestock, dental and medical equipment: ask, and see that none draws from these pipes.`,
   })
   asks('protect-', due, work)
   shutOff(plan, ways, storedIsFit, work)
@@ -275,16 +289,19 @@ export function protection(train: Train, options: ProtectOptions): Protection {
   const round = ways.bypasses.length > 0 || nodesOf(train, 'heater').length > 0
   const dosedIn = own && !round ? (ways.out.find(({ housing }) => CUPS.includes(housing))?.id ?? null) : null
   if (due.length > 0 && elementsOut(plan, due, dosedIn, work) === null)
-    ways.cannot.push('No shut-off before the first housing: put one in, and add it to the plumbing, first.')
+    ways.cannot.push(say`No shut-off before the first housing: put one in, and add it to the plumbing, first.`)
   if (!unit) goRound(plan, ways, work)
   const cup = work.steps.findIndex(({ verb }) => verb === 'dose')
   if (cup < 0)
-    work.add('dose', 'dose', [source], { text: 'The chlorine goes in', why: 'Everything it may not meet is out, shut off or gone round.' })
+    work.add('dose', 'dose', [source], {
+      text: say`The chlorine goes in`,
+      why: say`Everything it may not meet is out, shut off or gone round.`,
+    })
   const dosed = work.steps.length
   const before = work.steps.slice(0, cup < 0 ? dosed - 1 : cup)
   const during = cup < 0 ? [] : work.steps.slice(cup + 1)
   const holds = due.length > 0 ? holdsAfter(plan, false) : []
-  if (!back(plan, ways, due, holds, work)) ways.cannot.push('Nothing keeps the water away while new elements go in.')
+  if (!back(plan, ways, due, holds, work)) ways.cannot.push(say`Nothing keeps the water away while new elements go in.`)
   const steps = work.steps
   const { findings } = check({
     train,

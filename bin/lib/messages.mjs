@@ -1,0 +1,89 @@
+// Every message that is said stands in every language: what is missing in a catalogue, and what nobody says any more.
+import { execFileSync } from 'node:child_process'
+import { readdirSync, readFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { pathToFileURL } from 'node:url'
+import ts from 'typescript'
+import { ROOT } from './paths.mjs'
+
+const CATALOGUES = join(ROOT, 'packages/core/src/words/catalogue')
+const TAGS = new Set(['say', 'caution'])
+
+const idOfTemplate = (template) =>
+  ts.isNoSubstitutionTemplateLiteral(template)
+    ? template.text
+    : template.templateSpans.reduce((text, span, index) => `${text}{${index}}${span.literal.text}`, template.head.text)
+
+/** What a source says: id, whether it is a caution, and the line it stands in. */
+export function messagesOf(name, source) {
+  const file = ts.createSourceFile(name, source, ts.ScriptTarget.Latest, true, name.endsWith('x') ? ts.ScriptKind.TSX : ts.ScriptKind.TS)
+  const found = []
+  const add = (node, id, kind) => found.push({ id, kind, name, line: file.getLineAndCharacterOfPosition(node.getStart()).line + 1 })
+  const visit = (node) => {
+    if (ts.isTaggedTemplateExpression(node) && ts.isIdentifier(node.tag) && TAGS.has(node.tag.text))
+      add(node, idOfTemplate(node.template), node.tag.text)
+    if (ts.isCallExpression(node) && ts.isIdentifier(node.expression) && node.expression.text === 'many') {
+      const [, one, other] = node.arguments
+      if (ts.isStringLiteralLike(one) && ts.isStringLiteralLike(other)) add(node, `# ${one.text}|# ${other.text}`, 'many')
+      else add(node, `${name}: many() wants both nouns written out`, 'wrong')
+    }
+    ts.forEachChild(node, visit)
+  }
+  visit(file)
+  return found
+}
+
+/** All that the program says, each id once, with where it is said first. */
+export function allMessages() {
+  const files = execFileSync('git', ['ls-files', '--cached', '--others', '--exclude-standard', 'apps', 'packages'], {
+    cwd: ROOT,
+    encoding: 'utf8',
+  })
+    .split('\n')
+    .filter((file) => /\.tsx?$/.test(file) && !/\.test\.tsx?$|\/migrations\/|core\/src\/words\//.test(file))
+  const all = new Map()
+  for (const file of files)
+    for (const one of messagesOf(file, readFileSync(join(ROOT, file), 'utf8'))) if (!all.has(one.id)) all.set(one.id, one)
+  return all
+}
+
+const placesOf = (text) => (text.match(/\{\w+\}/g) ?? []).sort().join(' ')
+const formsOf = (text) => (typeof text === 'string' ? [text] : Object.values(text))
+
+/** What is wrong with a catalogue, a line each. */
+export function faultsOf(language, { locale, messages }, said) {
+  const forms = new Intl.PluralRules(locale).resolvedOptions().pluralCategories
+  return [
+    ...[...said.values()].flatMap(({ id, kind, name, line }) => {
+      const where = `${language}: ${name}:${line}: “${id}”`
+      const text = messages[id]
+      if (kind === 'wrong') return [id]
+      if (text === undefined) return [`${where} is missing`]
+      if (kind === 'many')
+        return forms.filter((form) => !text[form]?.includes('#')).map((form) => `${where} has no form for “${form}” with its #`)
+      if (typeof text !== 'string' || text.trim() === '') return [`${where} has no text`]
+      return placesOf(text) === placesOf(id) ? [] : [`${where} has other places: “${text}”`]
+    }),
+    ...Object.keys(messages)
+      .filter((id) => !said.has(id))
+      .map((id) => `${language}: “${id}” is said nowhere`),
+  ]
+}
+
+export const catalogues = () =>
+  readdirSync(CATALOGUES)
+    .filter((name) => name.endsWith('.json'))
+    .map((name) => [name.slice(0, -'.json'.length), JSON.parse(readFileSync(join(CATALOGUES, name), 'utf8'))])
+
+if (import.meta.url === pathToFileURL(process.argv[1] ?? '').href) {
+  const said = allMessages()
+  if (process.argv[2] === '--list') process.stdout.write(`${JSON.stringify([...said.values()], null, 1)}\n`)
+  else {
+    const languages = catalogues()
+    const faults = languages.flatMap(([language, catalogue]) => faultsOf(language, catalogue, said))
+    process.stdout.write(
+      `${faults.length === 0 ? `${said.size} messages, complete in ${languages.length + 1} languages` : faults.join('\n')}\n`,
+    )
+    process.exitCode = faults.length === 0 && languages.length > 0 ? 0 : 1
+  }
+}
