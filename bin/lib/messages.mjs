@@ -6,7 +6,7 @@ import { pathToFileURL } from 'node:url'
 import ts from 'typescript'
 import { ROOT } from './paths.mjs'
 
-const CATALOGUES = join(ROOT, 'packages/core/src/words/catalogue')
+const WORDS = join(ROOT, 'packages/core/src/words')
 const TAGS = new Set(['say', 'caution'])
 
 const idOfTemplate = (template) =>
@@ -48,11 +48,10 @@ export function allMessages() {
 }
 
 const placesOf = (text) => (text.match(/\{\w+\}/g) ?? []).sort().join(' ')
-const formsOf = (text) => (typeof text === 'string' ? [text] : Object.values(text))
 
 /** What is wrong with a catalogue, a line each. */
-export function faultsOf(language, { locale, messages }, said) {
-  const forms = new Intl.PluralRules(locale).resolvedOptions().pluralCategories
+export function faultsOf(language, messages, said) {
+  const forms = new Intl.PluralRules(language).resolvedOptions().pluralCategories
   return [
     ...[...said.values()].flatMap(({ id, kind, name, line }) => {
       const where = `${language}: ${name}:${line}: “${id}”`
@@ -70,17 +69,18 @@ export function faultsOf(language, { locale, messages }, said) {
   ]
 }
 
+/** The languages beside English, by the folder each has, with their messages by id. */
 export const catalogues = () =>
-  readdirSync(CATALOGUES)
-    .filter((name) => name.endsWith('.json'))
-    .map((name) => [name.slice(0, -'.json'.length), JSON.parse(readFileSync(join(CATALOGUES, name), 'utf8'))])
+  readdirSync(WORDS, { withFileTypes: true })
+    .filter((entry) => entry.isDirectory())
+    .map(({ name }) => [name, JSON.parse(readFileSync(join(WORDS, name, 'messages.json'), 'utf8'))])
 
 if (import.meta.url === pathToFileURL(process.argv[1] ?? '').href) {
   const said = allMessages()
   if (process.argv[2] === '--list') process.stdout.write(`${JSON.stringify([...said.values()], null, 1)}\n`)
   else {
     const languages = catalogues()
-    const faults = languages.flatMap(([language, catalogue]) => faultsOf(language, catalogue, said))
+    const faults = languages.flatMap(([language, messages]) => faultsOf(language, messages, said))
     process.stdout.write(
       `${faults.length === 0 ? `${said.size} messages, complete in ${languages.length + 1} languages` : faults.join('\n')}\n`,
     )

@@ -1,4 +1,5 @@
 import { keepAnswers } from './data/keep'
+import { deviceLanguage, startLanguage } from './data/language'
 import { keepProgram } from './data/program'
 import { askEarly } from './data/queries'
 
@@ -6,4 +7,7 @@ import { askEarly } from './data/queries'
 askEarly(window.location.pathname)
 keepAnswers()
 keepProgram()
-require('expo-router/entry')
+// Screens name things where they are defined: the language is there before any of them is.
+const open = (): void => void require('expo-router/entry')
+if (deviceLanguage() === 'en') open()
+else void startLanguage().then(open)

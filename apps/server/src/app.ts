@@ -41,6 +41,7 @@ import { visitRoutes } from './features/visit/routes'
 import { wearRoutes } from './features/wear/routes'
 import { type Deps, type Env, router } from './http/env'
 import { ApiError } from './http/errors'
+import { inAskedLanguage } from './http/language'
 import type { LiveHub } from './http/live'
 import { metrics } from './http/metrics'
 import { pageRoutes } from './pages/routes'
@@ -128,6 +129,7 @@ const tellOfEdits = (deps: Deps) =>
 export function createApp(deps: Deps, { ready, signInHints, setupCode = null, live, registry }: AppOptions) {
   const app = router()
   const counters = metrics(registry)
+  app.use(inAskedLanguage)
   app.use(async (c, next) => {
     const requestId = c.req.header('x-request-id') ?? randomUUID()
     c.set('requestId', requestId)

@@ -2,6 +2,7 @@ import type { ApiErrorBody, ErrorCode, FieldProblem } from '@evenround/contract/
 import { say } from '@evenround/core/words'
 import type { ApiType } from '@evenround/server/api-type'
 import { type ClientResponse, hc } from 'hono/client'
+import { deviceLanguage } from './language'
 
 /** A refusal of the server, or no network at all, in words for the person. */
 export class ApiProblem extends Error {
@@ -35,10 +36,17 @@ function noteAnswer(good: boolean): void {
   if (back) for (const then of whenBack) then()
 }
 
+/** What the server says is said in the device's language. */
+const spoken = (init: RequestInit = {}): RequestInit => {
+  const headers = new Headers(init.headers)
+  headers.set('accept-language', deviceLanguage())
+  return { ...init, headers }
+}
+
 /** `fetch`; where it finds no network the problem says what becomes of what was done. */
 async function reach(input: RequestInfo | URL, init?: RequestInit): Promise<Response> {
   try {
-    const response = await fetch(input, init)
+    const response = await fetch(input, spoken(init))
     noteAnswer(response.status < 500)
     return response
   } catch {

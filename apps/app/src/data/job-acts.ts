@@ -14,7 +14,7 @@ import {
   type StripRead,
 } from '@evenround/core/visit'
 import type { FoundGrade } from '@evenround/core/wear'
-import { say } from '@evenround/core/words'
+import { caution, say } from '@evenround/core/words'
 import { type FittedAt, partFitted, partRemoved } from './fitting'
 import type { Job } from './job'
 import { type NewFact, record } from './outbox'
@@ -98,11 +98,11 @@ const holdBegun = (place: JobPlace, holdKind: HoldKind, text: string): NewFact =
   text,
 })
 export const HOLD_TEXT = {
-  'do-not-use': say`Strong chlorine stands in the pipes: do not drink, wash, cook or water with it. Mind infants, dialysis, aquariums, livestock, dental and medical equipment.`,
-  'boil-or-bottled': say`Boiled or bottled water for drinking, teeth, infants, dishes and ice until the laboratory finds no coliforms. Mind dialysis and medical equipment: ask who runs it.`,
-  chemicals: say`Bottled water only, for drinking, cooking, teeth, infants and ice: fuel or chemicals may have come in with the flood. Boiling does not take them out.`,
-  'e-coli-and-chemicals': say`E. coli was found, and chemicals cannot be ruled out: bottled water only, for everything that is drunk, eaten or washed in. Boiling does not help.`,
-  'do-not-drink': say`E. coli was found: do not drink it. Bottled water, or boiled for a minute where nothing else speaks against it, for drinking, teeth, infants, dishes and ice.`,
+  'do-not-use': caution`Strong chlorine stands in the pipes: do not drink, wash, cook or water with it. Mind infants, dialysis, aquariums, livestock, dental and medical equipment.`,
+  'boil-or-bottled': caution`Boiled or bottled water for drinking, teeth, infants, dishes and ice until the laboratory finds no coliforms. Mind dialysis and medical equipment: ask who runs it.`,
+  chemicals: caution`Bottled water only, for drinking, cooking, teeth, infants and ice: fuel or chemicals may have come in with the flood. Boiling does not take them out.`,
+  'e-coli-and-chemicals': caution`E. coli was found, and chemicals cannot be ruled out: bottled water only, for everything that is drunk, eaten or washed in. Boiling does not help.`,
+  'do-not-drink': caution`E. coli was found: do not drink it. Bottled water, or boiled for a minute where nothing else speaks against it, for drinking, teeth, infants, dishes and ice.`,
 } as const
 
 /** The household was told: the hold begins with the tick. */

@@ -1,51 +1,47 @@
 import { isoWeekday, type ShownDimension, type ShownUnits, toShown, unitOf } from '@evenround/core/units'
-import { say } from '@evenround/core/words'
+import { localeNow, numberText, plainNumber, say } from '@evenround/core/words'
+import { localDecimal } from './locale'
 
-/** How days, times and figures are written on screens; the firm's zone decides the day, the language is the program's. */
-const LANGUAGE = 'en-GB'
-
-const WEEKDAYS = [say`Monday`, say`Tuesday`, say`Wednesday`, say`Thursday`, say`Friday`, say`Saturday`, say`Sunday`] as const
-const MONTHS = [
-  say`January`,
-  say`February`,
-  say`March`,
-  say`April`,
-  say`May`,
-  say`June`,
-  say`July`,
-  say`August`,
-  say`September`,
-  say`October`,
-  say`November`,
-  say`December`,
-] as const
+/** How days, times and figures are written on screens: the firm's zone decides the day, the language of the device the writing. */
 
 /** Making a formatter takes tens of milliseconds on a slow phone: each is made once, when it is first wanted. */
 const made = new Map<string, Intl.DateTimeFormat>()
-function formatter(timeZone: string, options: Intl.DateTimeFormatOptions, language = LANGUAGE): Intl.DateTimeFormat {
+function formatter(timeZone: string, options: Intl.DateTimeFormatOptions, language = localeNow()): Intl.DateTimeFormat {
   const key = JSON.stringify([language, timeZone, options])
   const known = made.get(key) ?? new Intl.DateTimeFormat(language, { timeZone, ...options })
   made.set(key, known)
   return known
 }
 
-const monthOf = (day: string): string => MONTHS[Number(day.slice(5, 7)) - 1] ?? ''
+/** A calendar day has no zone: it is named in the one it is read in. */
+const named = (day: string, part: Intl.DateTimeFormatOptions): string => formatter('UTC', part).format(new Date(`${day}T00:00Z`))
+const monthOf = (day: string): string => named(day, { month: 'long' })
 const dateOf = (day: string): number => Number(day.slice(8, 10))
-const shortOf = (day: string): string => `${dateOf(day)} ${monthOf(day).slice(0, 3)}`
+/** "6 Mar". */
+export const dayWithMonth = (day: string): string => say`${dateOf(day)} ${monthOf(day).slice(0, 3)}`
+
+/** The days of a week from Monday on, as they are called, and by their first letters. */
+const weekday = (iso: number, style: 'long' | 'short'): string => named(`2024-01-0${iso}`, { weekday: style })
+const ISO_DAYS = [1, 2, 3, 4, 5, 6, 7]
+export const weekdayNames = (): string[] => ISO_DAYS.map((iso) => weekday(iso, 'long'))
+export const weekdayLetters = (): string[] => ISO_DAYS.map((iso) => weekday(iso, 'short'))
+/** The twelve months by their first three letters. */
+export const monthLetters = (): string[] =>
+  Array.from({ length: 12 }, (_, index) => monthOf(`2024-${String(index + 1).padStart(2, '0')}-01`).slice(0, 3))
 
 /** "6 March". */
-export const plainDay = (day: string): string => `${dateOf(day)} ${monthOf(day)}`
+export const plainDay = (day: string): string => say`${dateOf(day)} ${monthOf(day)}`
 /** "Friday 6 March". */
-export const longDay = (day: string): string => `${WEEKDAYS[isoWeekday(day) - 1]} ${plainDay(day)}`
+export const longDay = (day: string): string => `${weekday(isoWeekday(day), 'long')} ${plainDay(day)}`
 
 /** "6 Mar", with the year when it is not the year of `today`. */
 export const shortDay = (day: string, today: string): string =>
-  day.slice(0, 4) === today.slice(0, 4) ? shortOf(day) : `${shortOf(day)} ${day.slice(0, 4)}`
+  day.slice(0, 4) === today.slice(0, 4) ? dayWithMonth(day) : `${dayWithMonth(day)} ${day.slice(0, 4)}`
 
 /** "24 Feb–19 Mar", the year once at the end where it differs from today's. */
 export function daySpan(from: string, to: string, today: string): string {
   const sameYear = from.slice(0, 4) === to.slice(0, 4)
-  return `${sameYear ? shortOf(from) : shortDay(from, today)}–${shortDay(to, today)}`
+  return `${sameYear ? dayWithMonth(from) : shortDay(from, today)}–${shortDay(to, today)}`
 }
 
 const DAY_MIN = 1440
@@ -69,7 +65,7 @@ export const instantText = (instant: string, timeZone: string): string =>
 
 /** Minutes after midnight of an instant in a zone. */
 export function minuteOfInstant(instant: string, timeZone: string): number {
-  const [hours, minutes] = formatter(timeZone, { hour: '2-digit', minute: '2-digit', hourCycle: 'h23' })
+  const [hours, minutes] = formatter(timeZone, { hour: '2-digit', minute: '2-digit', hourCycle: 'h23' }, 'en-GB')
     .format(new Date(instant))
     .split(':')
     .map(Number)
@@ -81,15 +77,15 @@ export const dayOfInstant = (instant: string, timeZone: string): string =>
   formatter(timeZone, { year: 'numeric', month: '2-digit', day: '2-digit' }, 'sv-SE').format(new Date(instant))
 
 /** Up to one decimal below a hundred, none above. */
-export const figure = (value: number): string => (Math.abs(value) < 100 ? String(Math.round(value * 10) / 10) : String(Math.round(value)))
+export const figure = (value: number): string => plainNumber(Math.abs(value) < 100 ? Math.round(value * 10) / 10 : Math.round(value))
 
-export const percent = (share: number): string => `${Math.round(share * 1000) / 10} %`
+export const percent = (share: number): string => `${plainNumber(Math.round(share * 1000) / 10)} %`
 
 export const money = (minor: number, currency: string): string =>
-  new Intl.NumberFormat(LANGUAGE, { style: 'currency', currency }).format(minor / 100)
+  numberText(minor / 100, { style: 'currency', currency, maximumFractionDigits: undefined })
 
 /** A figure with its thousands apart: "74,000", "37.9", "2.5". */
-const apart = (value: number): string => (Math.abs(value) < 1000 ? figure(value) : Math.round(value).toLocaleString(LANGUAGE))
+const apart = (value: number): string => (Math.abs(value) < 1000 ? figure(value) : numberText(Math.round(value)))
 
 /** "45 psi", "1,200 L": a value of the core in the firm's units. */
 export const quantity = (value: number, dimension: ShownDimension, units: ShownUnits): string =>
@@ -103,4 +99,4 @@ export function inTrade(text: string, units: ShownUnits): string {
 
 /** The number alone, for a field that has its unit beside it. */
 export const bare = (value: number, dimension: ShownDimension, units: ShownUnits): string =>
-  String(Math.round(toShown(value, dimension, units) * 1000) / 1000)
+  String(Math.round(toShown(value, dimension, units) * 1000) / 1000).replace('.', localDecimal())

@@ -1,4 +1,4 @@
-import { say } from '@evenround/core/words'
+import { midSentence, say } from '@evenround/core/words'
 import {
   type ColumnVisibilityState,
   columnVisibilityFeature,
@@ -136,7 +136,7 @@ export function Table<R extends object>({ label, rows, keyOf, columns, view, onV
               <View key={id} role="columnheader" aria-sort={order ? SORTED[order] : 'none'} style={{ flex: share }}>
                 <Pressable
                   role="button"
-                  aria-label={say`Sort by ${name.toLowerCase()}`}
+                  aria-label={say`Sort by ${midSentence(name)}`}
                   onPress={() => column?.toggleSorting(order === 'asc')}
                   className={`min-h-[44px] justify-center ${figures ? 'items-end' : ''}`}
                 >

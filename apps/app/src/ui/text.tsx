@@ -1,4 +1,3 @@
-import { say } from '@evenround/core/words'
 import type { ReactNode } from 'react'
 import { Text, type TextProps } from 'react-native'
 
@@ -27,7 +26,7 @@ const USUAL_COLOUR = / text-(ink|quiet)$/
 
 /** The classes of a text. Of two colours the style sheet's order would decide, not ours: one of its own takes the usual one's place. */
 export const lookOf = (kind: keyof typeof KINDS, own: string): string =>
-  say`${COLOUR.test(own) ? KINDS[kind].replace(USUAL_COLOUR, '') : KINDS[kind]} tabular-nums ${own}`
+  `${COLOUR.test(own) ? KINDS[kind].replace(USUAL_COLOUR, '') : KINDS[kind]} tabular-nums ${own}`
 
 /** All text of the program; figures are tabular everywhere. */
 export function T({ kind = 'body', level, className = '', children, ...rest }: TProps) {

@@ -1,8 +1,6 @@
-import { say } from '@evenround/core/words'
 import { Pressable, View } from 'react-native'
+import { weekdayLetters } from './format'
 import { T } from './text'
-
-const WEEKDAYS = [say`Mon`, say`Tue`, say`Wed`, say`Thu`, say`Fri`, say`Sat`, say`Sun`] as const
 
 interface WeekdaysProps {
   label: string
@@ -16,7 +14,7 @@ interface WeekdaysProps {
 export function Weekdays({ label, value, onChange, disabled = false }: WeekdaysProps) {
   return (
     <View className="flex-row flex-wrap gap-2" role="group" aria-label={label}>
-      {WEEKDAYS.map((name, index) => {
+      {weekdayLetters().map((name, index) => {
         const day = index + 1
         const on = value.includes(day)
         return (

@@ -1,4 +1,3 @@
-import { say } from '@evenround/core/words'
 import { type CleanedWhere, type CustomAdapter, createAdapterFactory } from 'better-auth/adapters'
 import type { EntityManager } from 'typeorm'
 import type { InAuthScope } from '../db/scope'
@@ -21,7 +20,7 @@ const COMPARE: Partial<Record<CleanedWhere['operator'], string>> = { eq: '=', ne
 
 function condition({ field, operator, value }: CleanedWhere, values: unknown[]): string {
   const column = name(field)
-  if (value === null) return operator === 'ne' ? say`${column} is not null` : say`${column} is null`
+  if (value === null) return operator === 'ne' ? `${column} is not null` : `${column} is null`
   values.push(value)
   const slot = `$${values.length}`
   if (operator === 'in') return `${column}::text = any(${slot}::text[])`
@@ -34,7 +33,7 @@ function condition({ field, operator, value }: CleanedWhere, values: unknown[]):
 function whereSql(where: readonly CleanedWhere[] | undefined, values: unknown[]): string {
   if (!where || where.length === 0) return ''
   const parts = where.map((one, index) => `${index === 0 ? '' : `${one.connector} `}${condition(one, values)}`)
-  return say` where ${parts.join(' ')}`
+  return ` where ${parts.join(' ')}`
 }
 
 /** `UPDATE … RETURNING` and `DELETE … RETURNING` come back as [rows, count]. */
@@ -125,7 +124,7 @@ function operations(run: <T>(work: (manager: EntityManager) => Promise<T>) => Pr
       const values: unknown[] = []
       const more = Object.entries(increment).map(([field, by]) => {
         values.push(by)
-        return say`${name(field)} = coalesce(${name(field)}, 0) + $${values.length}`
+        return `${name(field)} = coalesce(${name(field)}, 0) + $${values.length}`
       })
       const sets = [...more, ...(Object.keys(set).length > 0 ? [setSql(set, values)] : [])].join(', ')
       const { rows } = changed(await query(`update ${name(model)} set ${sets}${whereSql(where, values)} returning *`, values))

@@ -1,7 +1,7 @@
 import type { Medium, OwnMedium } from '../catalogue'
 import type { Position } from '../units'
 import type { PlaceKind, WaterSource } from '../wear'
-import { say } from '../words'
+import { midSentence, numberText, say } from '../words'
 import {
   type Cell,
   type DateOrder,
@@ -173,7 +173,7 @@ export function readRow(cells: readonly string[], line: number, options: RowOpti
     if (read === null || !range) return read
     if (range.whole && !Number.isInteger(read.value)) wrong(field, say`is not a whole number`)
     else if (read.value < range.least || read.value > range.most)
-      wrong(field, say`lies outside ${range.least} to ${range.most.toLocaleString('en-GB')}${range.unit ? ` ${range.unit}` : ''}`)
+      wrong(field, say`lies outside ${range.least} to ${numberText(range.most)}${range.unit ? ` ${range.unit}` : ''}`)
     else return read
     return null
   }
@@ -249,7 +249,7 @@ function readingOf(
   const values = MEASURED.filter((field) => read[field] !== null)
   if (values.length === 0) return null
   if (on === null) {
-    wrong(say`Nothing says on which day ${INTAKE_LABELS[values[0] as IntakeField].toLowerCase()} was read`)
+    wrong(say`Nothing says on which day ${midSentence(INTAKE_LABELS[values[0] as IntakeField])} was read`)
     return null
   }
   const water = (field: 'untreated' | 'treated') => {

@@ -1,4 +1,4 @@
-import { say } from '../words'
+import { caution, say } from '../words'
 import type { Instant } from './instants'
 import { plusHours } from './instants'
 
@@ -85,4 +85,4 @@ export const afterPositive = (earlierPositives: number): 'repeat' | 'continuous'
 export const CONTINUOUS_ADVICE = (): string =>
   say`Positive again after a second job: repeating shocks will not hold it. Recommend continuous treatment (ultraviolet, or dosing with contact) with a licensed professional, and an inspection of the source.`
 export const E_COLI_ADVICE = (): string =>
-  say`E. coli: tell the household at once, in person or by voice. Boil or bottled water for drinking, teeth, infants and dishes. Tell the health authority where local rules ask for it.`
+  caution`E. coli: tell the household at once, in person or by voice. Boil or bottled water for drinking, teeth, infants and dishes. Tell the health authority where local rules ask for it.`

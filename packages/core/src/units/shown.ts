@@ -1,4 +1,3 @@
-import { say } from '../words'
 import { type Dimension, inUnit } from './parse'
 
 /** What a firm's screens and papers speak. */
@@ -17,20 +16,20 @@ export function unitOf(dimension: ShownDimension, { volume, pressure, temperatur
   const gal = gallon === 'us' ? 'us-gal' : 'imp-gal'
   switch (dimension) {
     case 'volume':
-      return volume === 'L' ? { text: say`L`, parse: 'l' } : { text: say`gal`, parse: gal }
+      return volume === 'L' ? { text: 'L', parse: 'l' } : { text: 'gal', parse: gal }
     case 'flow':
-      return volume === 'L' ? { text: say`L/min`, parse: 'l/min' } : { text: 'gal/min', parse: `${gal}/min` }
+      return volume === 'L' ? { text: 'L/min', parse: 'l/min' } : { text: 'gal/min', parse: `${gal}/min` }
     case 'pressure':
       return { text: pressure, parse: pressure.toLowerCase() }
     case 'temperature':
       return { text: `°${temperature}`, parse: temperature.toLowerCase() }
     case 'hardness':
-      return volume === 'gal' && gallon === 'us' ? { text: say`gpg`, parse: 'gpg' } : { text: say`mg/L`, parse: 'mg/l' }
+      return volume === 'gal' && gallon === 'us' ? { text: 'gpg', parse: 'gpg' } : { text: 'mg/L', parse: 'mg/l' }
     case 'mass':
-      return volume === 'gal' && gallon === 'us' ? { text: say`lb`, parse: 'lb' } : { text: say`kg`, parse: 'kg' }
+      return volume === 'gal' && gallon === 'us' ? { text: 'lb', parse: 'lb' } : { text: 'kg', parse: 'kg' }
     // The same figure in dilute water; where gallons are US ones the trade says ppm.
     case 'concentration':
-      return volume === 'gal' && gallon === 'us' ? { text: say`ppm`, parse: 'ppm' } : { text: say`mg/L`, parse: 'mg/l' }
+      return volume === 'gal' && gallon === 'us' ? { text: 'ppm', parse: 'ppm' } : { text: 'mg/L', parse: 'mg/l' }
   }
 }
 

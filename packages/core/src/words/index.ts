@@ -1,3 +1,14 @@
-export { type Catalogue, localeNow, type MessageText, type Spoken, speakBy, spokenNow } from './language'
-export { numberText, plainNumber } from './numbers'
+export {
+  type Catalogue,
+  LANGUAGES,
+  type Language,
+  languageOf,
+  localeNow,
+  type MessageText,
+  midSentence,
+  type Spoken,
+  speakBy,
+  spokenNow,
+} from './language'
+export { decimalText, numberText, plainNumber } from './numbers'
 export { caution, idOf, idOfMany, many, say } from './say'

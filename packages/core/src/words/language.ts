@@ -5,6 +5,10 @@ export type MessageText = string | Partial<Record<Intl.LDMLPluralRule, string>>
 export interface Catalogue {
   /** BCP 47: numbers, dates and plural forms follow it. */
   locale: string
+  /** What it calls itself. */
+  name: string
+  /** Nouns keep their capital inside a sentence. */
+  capitalNouns: boolean
   messages: Readonly<Record<string, MessageText>>
 }
 
@@ -14,8 +18,18 @@ export interface Spoken {
   cautionsSignedOff: boolean
 }
 
-/** British English: what the program is written in. */
-export const ENGLISH_LOCALE = 'en-GB'
+/** The languages the program speaks; English is what it is written in. */
+export const LANGUAGES = ['en', 'de'] as const
+export type Language = (typeof LANGUAGES)[number]
+
+/** The language of a BCP 47 tag or of the first that fits in an Accept-Language header; English where none does. */
+export function languageOf(wanted: string): Language {
+  const asked = wanted.split(',').map((tag) => tag.trim().toLowerCase().slice(0, 2))
+  return LANGUAGES.find((language) => language === asked.find((tag) => LANGUAGES.some((known) => known === tag))) ?? 'en'
+}
+
+/** British English. */
+const ENGLISH_LOCALE = 'en-GB'
 
 let source: () => Spoken | null = () => null
 
@@ -28,3 +42,6 @@ export function speakBy(spoken: () => Spoken | null): void {
 export const spokenNow = (): Spoken | null => source()
 
 export const localeNow = (): string => source()?.catalogue.locale ?? ENGLISH_LOCALE
+
+/** A name inside a sentence: small letters where the language's nouns have none. */
+export const midSentence = (name: string): string => (source()?.catalogue.capitalNouns ? name : name.toLowerCase())

@@ -14,3 +14,6 @@ export function numberText(value: number, options: Intl.NumberFormatOptions = {}
 
 /** A figure inside a sentence: digits as they are, the decimal mark of the language, nothing between thousands. */
 export const plainNumber = (value: number): string => (Number.isInteger(value) ? String(value) : numberText(value, { useGrouping: false }))
+
+/** A figure already written with a point, with the decimal mark of the language of this moment. */
+export const decimalText = (figure: string): string => (numberText(0.5).includes(',') ? figure.replace('.', ',') : figure)

@@ -6,7 +6,7 @@ import { View } from 'react-native'
 import { useMe, useVisitPage } from '../../data/queries'
 import { useVisit } from '../../data/visit'
 import { gradeWord } from '../../parts/visit/grades'
-import { HOLD_WORDS } from '../../parts/visit/hold-words'
+import { holdWords } from '../../parts/visit/hold-words'
 import { OUTCOME_WORDS } from '../../parts/visit/outcomes'
 import { Photos } from '../../parts/visit/photos'
 import { mgL, ReadingsTable } from '../../parts/visit/readings-table'
@@ -87,7 +87,7 @@ function Recorded({ page, visitId }: { page: VisitPageDto; visitId: string }) {
       {state.holds.map((hold) => (
         <T
           key={hold.id}
-        >{say`Hold: ${HOLD_WORDS[hold.holdKind]}. ${hold.text}${hold.until ? say` Until ${instantText(hold.until, zone)}.` : ''}`}</T>
+        >{say`Hold: ${holdWords(hold.holdKind)}. ${hold.text}${hold.until ? say` Until ${instantText(hold.until, zone)}.` : ''}`}</T>
       ))}
       {state.finished ? (
         <T>{say`${steps} steps ticked · monitor ${state.finished.monitorReset === null ? say`none` : state.finished.monitorReset ? say`reset` : say`not reset`} · customer ${state.finished.customerTold ? say`told` : say`not told`}${state.finished.note ? `. Note: ${state.finished.note}` : ''}`}</T>
@@ -107,7 +107,7 @@ function words(fact: Fact): string {
   if (fact.kind === 'part-fitted') return say`fitted ${fact.partNumber} at ${fact.position}`
   if (fact.kind === 'step-done') return say`tick of ${fact.stepKey}`
   if (fact.kind === 'block-done') return say`${fact.steps.length} ticks of “${fact.block}”`
-  if (fact.kind === 'hold-begun') return say`hold ${HOLD_WORDS[fact.holdKind]}`
+  if (fact.kind === 'hold-begun') return say`hold ${holdWords(fact.holdKind)}`
   return fact.kind.replaceAll('-', ' ')
 }
 

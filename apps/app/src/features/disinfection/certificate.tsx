@@ -1,5 +1,5 @@
 import type { Certificate } from '@evenround/core/job'
-import { say } from '@evenround/core/words'
+import { numberText, say } from '@evenround/core/words'
 import { View } from 'react-native'
 import { useCertificate, useMe } from '../../data/queries'
 import { useUnits } from '../../data/units'
@@ -51,7 +51,7 @@ export function CertificatePage({ id }: { id: string }) {
       <Row
         label={say`Contact`}
         text={inTrade(
-          say`From ${at(contact.from)}, ${figure(contact.hours)} h; ${contact.achievedMgMinL === null ? say`not measured` : say`${Math.round(contact.achievedMgMinL).toLocaleString('en-GB')} of ${Math.round(contact.requiredMgMinL).toLocaleString('en-GB')} mg·min/L${contact.slowWater ? say`, twice the usual in slow water` : ''}`}; last strip ${contact.lastMgL === null ? '–' : say`${figure(contact.lastMgL)} mg/L`}. ${contact.passed ? say`Enough.` : say`Not enough by strips.`}${contact.note ? ` ${contact.note}` : ''}${contact.lessReason ? say` Planned for less than usual: ${contact.lessReason}` : ''}`,
+          say`From ${at(contact.from)}, ${figure(contact.hours)} h; ${contact.achievedMgMinL === null ? say`not measured` : say`${numberText(Math.round(contact.achievedMgMinL))} of ${numberText(Math.round(contact.requiredMgMinL))} mg·min/L${contact.slowWater ? say`, twice the usual in slow water` : ''}`}; last strip ${contact.lastMgL === null ? '–' : say`${figure(contact.lastMgL)} mg/L`}. ${contact.passed ? say`Enough.` : say`Not enough by strips.`}${contact.note ? ` ${contact.note}` : ''}${contact.lessReason ? say` Planned for less than usual: ${contact.lessReason}` : ''}`,
           units,
         )}
       />

@@ -1,6 +1,6 @@
 import { FLOOR_MGL, STRENGTH_CEILING_MGL, topUp } from '@evenround/core/disinfection'
 import { minutesBetween, type Tide } from '@evenround/core/job'
-import { say } from '@evenround/core/words'
+import { numberText, say } from '@evenround/core/words'
 import { duration, figure } from '../../ui/format'
 
 /** The water that stands there, and what one mL or g of the product holds, mg. */
@@ -17,7 +17,7 @@ export interface ContactView {
   mayEnd: boolean
 }
 
-const thousands = (value: number): string => Math.round(value).toLocaleString('en-GB')
+const thousands = (value: number): string => numberText(Math.round(value))
 
 /** What the strips so far say of the contact, in a sentence with its numbers, and what to do. */
 export function contactView(

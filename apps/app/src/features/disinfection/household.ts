@@ -1,5 +1,5 @@
 import { FIRST, type JobState } from '@evenround/core/job'
-import { say } from '@evenround/core/words'
+import { caution, midSentence, say } from '@evenround/core/words'
 import { instantText } from '../../ui/format'
 import { TARGET_WORDS } from './words'
 
@@ -14,15 +14,15 @@ interface HouseholdInput {
 export function householdText({ firm, site, zone, state }: HouseholdInput): string {
   const { plan, tide, window, holds, lifted, results } = state
   const open = holds.filter(({ id }) => !lifted.has(id)).map(({ text }) => text)
-  const what = plan?.targets.map((target) => TARGET_WORDS[target].toLowerCase()).join(', ') ?? ''
+  const what = plan?.targets.map((target) => midSentence(TARGET_WORDS[target])).join(', ') ?? ''
   const next: Partial<Record<JobState['stand'], string>> = {
     contact: say`We flush no sooner than ${tide ? instantText(tide.earliestEnd, zone) : say`the time we agree on`}.`,
-    flushing: say`We are flushing now: no tap until we say so.`,
+    flushing: caution`We are flushing now: no tap until we say so.`,
     'sample-due': window ? say`We take a sample between ${instantText(window.from, zone)} and ${instantText(window.to, zone)}.` : '',
     'result-due': say`The sample is at the laboratory; we call with its result.`,
     flushed: say`The chlorine is out. Nothing is proved of germs: for that a laboratory looks at a sample.`,
-    positive: say`Germs were found. We look for the cause and come again.`,
-    'e-coli': say`E. coli was found: do not drink it. We call you, and the health authority where local rules ask for it.`,
+    positive: caution`Germs were found. We look for the cause and come again.`,
+    'e-coli': caution`E. coli was found: do not drink it. We call you, and the health authority where local rules ask for it.`,
   }
   const result = results.at(-1)
   const clean =
@@ -31,9 +31,9 @@ export function householdText({ firm, site, zone, state }: HouseholdInput): stri
       : []
   const blocks = [
     [firm, say`Disinfection at ${site}: ${what}`],
-    open.length > 0 ? [say`PLEASE HOLD OFF`, ...open] : [],
+    open.length > 0 ? [caution`PLEASE HOLD OFF`, ...open] : [],
     [...clean, ...(next[state.stand] ? [next[state.stand] as string] : [])],
-    [say`Chlorine on skin or in eyes: rinse with clean water for 15 minutes and get help.`, FIRST()],
+    [caution`Chlorine on skin or in eyes: rinse with clean water for 15 minutes and get help.`, FIRST()],
   ]
   return blocks
     .filter((block) => block.length > 0)

@@ -1,6 +1,6 @@
 import { chemicalsPossible, FIRST, isWell, type JobState, notProved } from '@evenround/core/job'
 import { resultWords } from '@evenround/core/visit'
-import { say } from '@evenround/core/words'
+import { midSentence, say } from '@evenround/core/words'
 import { type Href, useRouter } from 'expo-router'
 import { useState } from 'react'
 import { Pressable, View } from 'react-native'
@@ -59,7 +59,7 @@ export function JobPage({ id }: { id: string }) {
   }
   const place: JobPlace = { id, siteId: page.site.id }
   const told = TOLD.includes(state.stand)
-  const targets = plan.targets.map((target) => TARGET_WORDS[target].toLowerCase()).join(', ')
+  const targets = plan.targets.map((target) => midSentence(TARGET_WORDS[target])).join(', ')
   const mine = page.people.find(({ id: person }) => person === me?.person.id)
   const unskilled = isWell(plan.targets) && mine?.wells !== true
   if (me && !mayRecord) return <ReadAlong job={job} zone={zone} siteHref={`/sites/${page.site.id}`} today={me?.today ?? ''} />

@@ -38,7 +38,7 @@ export function TideDrawing({ tide, targetMgL, hours, now, width, clock }: TideP
   const measured = lastMinute > 0 ? run(0, lastMinute, (minute) => chlorineBetween(tide.points, minute) ?? 0) : ''
   const expected = run(lastMinute, end, (minute) => chlorineAhead(tide.points, tide.result, minute))
   const waves = Array.from({ length: Math.ceil((base - TOP) / 14) }, (_, index) => TOP + 8 + index * 14)
-  const wave = (at: number): string => ['M0', at, ...Array.from({ length: Math.ceil(width / 16) + 1 }, () => say`q4 -4 8 0t8 0`)].join(' ')
+  const wave = (at: number): string => ['M0', at, ...Array.from({ length: Math.ceil(width / 16) + 1 }, () => 'q4 -4 8 0t8 0')].join(' ')
   const units = useUnits()
   const label = inTrade(
     say`Contact since ${clock(tide.from)}: ${tide.points.map(({ mgL, at }) => say`${figure(mgL)} mg/L at ${clock(at)}`).join(', ')}; target ${targetMgL}, floor ${FLOOR_MGL}`,

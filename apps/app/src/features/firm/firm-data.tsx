@@ -1,5 +1,5 @@
 import type { AuditDto, Audited, FirmFileDto } from '@evenround/contract/export'
-import { say } from '@evenround/core/words'
+import { numberText, say } from '@evenround/core/words'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { View } from 'react-native'
@@ -108,7 +108,7 @@ function TheFile({ file, zone }: { file: FirmFileDto | null; zone: string }) {
     <View className="gap-3" aria-live="polite">
       {file?.state === 'made' ? (
         <>
-          <T kind="strong">{say`Ready since ${instantText(file.madeAt ?? file.askedAt, zone)}: ${(file.rows ?? 0).toLocaleString()} rows, ${sizeText(file.bytes ?? 0)}`}</T>
+          <T kind="strong">{say`Ready since ${instantText(file.madeAt ?? file.askedAt, zone)}: ${numberText(file.rows ?? 0)} rows, ${sizeText(file.bytes ?? 0)}`}</T>
           <a href={`/api/firm-file/${file.id}`} download className="block">
             <View className="min-h-[56px] items-center justify-center rounded-card bg-kelp px-4">
               <T kind="strong" className="text-on-kelp">

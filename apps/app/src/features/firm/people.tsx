@@ -2,7 +2,7 @@ import type { LinkDto } from '@evenround/contract/begin'
 import type { PersonDto } from '@evenround/contract/firm'
 import { SHORTEST_PASSWORD } from '@evenround/contract/protocol'
 import type { Role } from '@evenround/core/firm'
-import { say } from '@evenround/core/words'
+import { localeNow, say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { v7 as uuidv7 } from 'uuid'
@@ -129,7 +129,7 @@ function LinkToHand({ link }: { link: LinkDto }) {
       <T kind="small" selectable className="break-all">
         {address}
       </T>
-      <T kind="small">{say`Good once, until ${new Date(link.expiresAt).toLocaleString(undefined, { dateStyle: 'medium', timeStyle: 'short' })}.`}</T>
+      <T kind="small">{say`Good once, until ${new Date(link.expiresAt).toLocaleString(localeNow(), { dateStyle: 'medium', timeStyle: 'short' })}.`}</T>
       <Button label={copied ? say`Copied` : say`Copy the link`} onPress={copy} />
     </View>
   )

@@ -1,6 +1,6 @@
 import type { HindsightDto } from '@evenround/contract/wear'
 import { mediumName } from '@evenround/core/catalogue'
-import { many, say } from '@evenround/core/words'
+import { many, numberText, say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { useMe } from '../../data/queries'
@@ -119,9 +119,9 @@ function pastText({ from, to, looked, all }: HindsightDto, today: string): strin
 
 const cells = (name: string, { parts, lateDays, lateSpread }: HindsightDto['done']) => ({
   name,
-  parts: Math.round(parts).toLocaleString('en-GB'),
-  late: Math.round(lateDays).toLocaleString('en-GB'),
-  spread: `± ${Math.round(lateSpread).toLocaleString('en-GB')}`,
+  parts: numberText(Math.round(parts)),
+  late: numberText(Math.round(lateDays)),
+  spread: `± ${numberText(Math.round(lateSpread))}`,
 })
 
 function PastRow({

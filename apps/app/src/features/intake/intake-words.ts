@@ -1,5 +1,5 @@
 import type { IntakeCounts } from '@evenround/contract/intake'
-import { many, say } from '@evenround/core/words'
+import { many, numberText, say } from '@evenround/core/words'
 
 /** "12 sites, 14 systems, 31 parts (3 of them fitted nobody knows when), 18 readings". */
 export function countsText({ sites, systems, parts, undated, readings }: IntakeCounts): string {
@@ -17,5 +17,5 @@ export function countsText({ sites, systems, parts, undated, readings }: IntakeC
 export function linesText(lines: number, bad: number): string {
   const all = many(lines, 'line', 'lines')
   if (bad === 0) return lines === 1 ? say`One line, and it can be imported.` : say`${all}, and all can be imported.`
-  return say`${all}: ${(lines - bad).toLocaleString('en-GB')} can be imported, ${bad.toLocaleString('en-GB')} cannot yet.`
+  return say`${all}: ${numberText(lines - bad)} can be imported, ${numberText(bad)} cannot yet.`
 }

@@ -1,4 +1,4 @@
-import { many, say } from '@evenround/core/words'
+import { many, numberText, say } from '@evenround/core/words'
 import { View } from 'react-native'
 import { Button } from '../../ui/button'
 import { Notice } from '../../ui/notice'
@@ -30,7 +30,7 @@ export function LineProblems({ problems, onSave }: LineProblemsProps) {
           </View>
         ))}
       </View>
-      {bad > SHOWN ? <T kind="small">{say`and ${(bad - SHOWN).toLocaleString('en-GB')} more`}</T> : null}
+      {bad > SHOWN ? <T kind="small">{say`and ${numberText(bad - SHOWN)} more`}</T> : null}
       <View className="self-start pt-1">
         <Button label={say`Save these lines to correct`} onPress={onSave} />
       </View>

@@ -1,6 +1,6 @@
 import type { PartsPreview } from '@evenround/contract/parts-list'
 import { PARTS_FIELDS, PARTS_LABELS, type PartsField } from '@evenround/core/intake'
-import { many, say } from '@evenround/core/words'
+import { many, numberText, say } from '@evenround/core/words'
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { View } from 'react-native'
@@ -50,7 +50,7 @@ export function PartsList() {
       <Screen over={back} title={say`Import a parts list`}>
         {done ? (
           <Notice tone="good" title={say`The catalogue is up to date`} live>
-            <T>{say`${many(done.added, 'part', 'parts')} added, ${done.changed.toLocaleString('en-GB')} changed.${done.left > 0 ? say` ${many(done.left, 'line is', 'lines are')} left to correct.` : ''}`}</T>
+            <T>{say`${many(done.added, 'part', 'parts')} added, ${numberText(done.changed)} changed.${done.left > 0 ? say` ${many(done.left, 'line is', 'lines are')} left to correct.` : ''}`}</T>
             <TextLink href="/shelf?show=parts" label={say`See the catalogue`} />
           </Notice>
         ) : null}
@@ -141,7 +141,7 @@ function LookThrough({ list, onLeave, onDone }: { list: List; onLeave: () => voi
           <T>
             {nothing
               ? say`Everything in it is in the catalogue already.`
-              : say`It adds ${many(found.added, 'part', 'parts')} and changes ${found.changed.toLocaleString('en-GB')}.${found.same > 0 ? say` ${many(found.same, 'line says', 'lines say')} what stands already.` : ''}`}
+              : say`It adds ${many(found.added, 'part', 'parts')} and changes ${numberText(found.changed)}.${found.same > 0 ? say` ${many(found.same, 'line says', 'lines say')} what stands already.` : ''}`}
           </T>
           <View className={desk ? 'flex-row-reverse items-start gap-8' : 'gap-6'}>
             <View className={`gap-5 ${desk ? 'flex-1' : ''}`}>
@@ -184,7 +184,7 @@ function Parts({ title, parts, more }: { title: string; parts: PartsPreview['par
           {text}
         </T>
       ))}
-      {more > parts.length ? <T kind="small">{say`and ${(more - parts.length).toLocaleString('en-GB')} more`}</T> : null}
+      {more > parts.length ? <T kind="small">{say`and ${numberText(more - parts.length)} more`}</T> : null}
     </View>
   )
 }

@@ -1,5 +1,5 @@
 import type { IntakePreview } from '@evenround/contract/intake'
-import { say } from '@evenround/core/words'
+import { numberText, say } from '@evenround/core/words'
 import { View } from 'react-native'
 import { T } from '../../ui/text'
 import { countsText } from './intake-words'
@@ -26,9 +26,7 @@ export function Preview({ preview, onSave }: { preview: IntakePreview; onSave: (
               <T kind="quiet">{stages.join('; ')}</T>
             </View>
           ))}
-          {counts.systems > systems.length ? (
-            <T kind="small">{say`and ${(counts.systems - systems.length).toLocaleString('en-GB')} more`}</T>
-          ) : null}
+          {counts.systems > systems.length ? <T kind="small">{say`and ${numberText(counts.systems - systems.length)} more`}</T> : null}
         </View>
       ) : null}
       {noted > 0 ? (
@@ -39,7 +37,7 @@ export function Preview({ preview, onSave }: { preview: IntakePreview; onSave: (
           {notes.slice(0, SHOWN).map(({ line, notes: said }) => (
             <T key={line} kind="quiet">{say`Line ${line}: ${said.join('; ')}`}</T>
           ))}
-          {noted > SHOWN ? <T kind="small">{say`and ${(noted - SHOWN).toLocaleString('en-GB')} more`}</T> : null}
+          {noted > SHOWN ? <T kind="small">{say`and ${numberText(noted - SHOWN)} more`}</T> : null}
         </View>
       ) : null}
     </View>

@@ -13,7 +13,7 @@ import {
   type WearReading,
   watersSeenBy,
 } from '@evenround/core/wear'
-import { say } from '@evenround/core/words'
+import { numberText, say } from '@evenround/core/words'
 import { dueWords, spanWords, stageName } from '../../parts/wear/words'
 
 /** What is read besides the two waters, in the order it is taken: before anything runs, then running, then at the lamp. */
@@ -175,7 +175,7 @@ function readOne({ name }: Gauge, text: string, { units, decimal }: GaugeContext
           : say`Not a number. Type e.g. 412 or 1.2k`,
     }
   if (parsed.value < 0) return { error: say`No less than 0` }
-  if (parsed.value > MOST[name]) return { error: say`No more than ${MOST[name].toLocaleString('en-GB')}` }
+  if (parsed.value > MOST[name]) return { error: say`No more than ${numberText(MOST[name])}` }
   return { value: parsed.value }
 }
 

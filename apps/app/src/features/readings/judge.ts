@@ -15,7 +15,7 @@ import {
 } from '@evenround/core/readings'
 import { daysBetween, METRIC, median, parseQuantity, type ShownUnits, unitOf } from '@evenround/core/units'
 import { usualResin } from '@evenround/core/wear'
-import { say } from '@evenround/core/words'
+import { numberText, say } from '@evenround/core/words'
 
 export type { Water }
 /** Treated first: the probe carries what it was in before. */
@@ -78,7 +78,7 @@ function judgeOne(typed: Typed, meter: Meter, temperatureC: number | null, histo
       display: null,
       result: null,
       doubt: null,
-      error: say`More than any meter shows: at most ${most(meter.quantity).toLocaleString('en-GB')}`,
+      error: say`More than any meter shows: at most ${numberText(most(meter.quantity))}`,
     }
   const result = tds({ display: parsed.value, multiplier: typed.timesTen ? 10 : 1, ...meter, temperatureC, siteHistoryMgL: history })
   return { display: parsed.value, result, error: null, doubt: doubtOf(typed, result, history) }

@@ -1,5 +1,5 @@
 import { unitOf } from '@evenround/core/units'
-import { say } from '@evenround/core/words'
+import { midSentence, say } from '@evenround/core/words'
 import { useId } from 'react'
 import { Pressable, TextInput, View } from 'react-native'
 import { useUnits } from '../../data/units'
@@ -58,13 +58,13 @@ export function NumberBox({ label, typed, meter, reading, hint = null, onChange,
         </T>
       ) : null}
       <Toggle
-        label={say`×10 mark, ${label.toLowerCase()}`}
+        label={say`×10 mark, ${midSentence(label)}`}
         text={typed.timesTen ? say`×10 mark is on` : say`Meter shows ×10?`}
         on={typed.timesTen}
         onPress={() => onChange({ ...typed, timesTen: !typed.timesTen })}
       />
       <Toggle
-        label={say`Settled, ${label.toLowerCase()}`}
+        label={say`Settled, ${midSentence(label)}`}
         text={typed.settled ? say`settled, three agree` : say`Settled? Three agree`}
         on={typed.settled}
         onPress={() => onChange({ ...typed, settled: !typed.settled })}

@@ -2,7 +2,7 @@ import type { StageDto, StopDto, StopPageDto } from '@evenround/contract/site'
 import type { StageDueDto } from '@evenround/contract/wear'
 import { type Action, actionsFor, stageOf } from '@evenround/core/train'
 import type { Cause } from '@evenround/core/wear'
-import { say } from '@evenround/core/words'
+import { midSentence, say } from '@evenround/core/words'
 import { View } from 'react-native'
 import { useUnits } from '../../data/units'
 import { dueWords, stageName } from '../../parts/wear/words'
@@ -55,14 +55,14 @@ export function SpentHere({ page, dues, mayAdd, work, onTake, added, onAdd }: Sp
           <T>{`${stage.position} ${stageName(stage)}: ${dueWords(due, governing, page.stop.day, units)}`}</T>
           {mayAdd ? (
             <Tick
-              label={say`Add ${stage.position} ${stageName(stage).toLowerCase()} to today’s work`}
+              label={say`Add ${stage.position} ${midSentence(stageName(stage))} to today’s work`}
               {...(stage.nextPart ? { hint: say`Is ${stage.nextPart.partNumber} in the van?` } : {})}
               value={added.includes(stage.id)}
               onChange={(on) => onAdd(on ? [...added, stage.id] : added.filter((id) => id !== stage.id))}
             />
           ) : onTake ? (
             <Button
-              label={say`Take ${stage.position} ${stageName(stage).toLowerCase()} into today’s work`}
+              label={say`Take ${stage.position} ${midSentence(stageName(stage))} into today’s work`}
               onPress={() => {
                 const task = taskFor(page.stop, stage.id)
                 if (task) onTake(stage.id, task.action)

@@ -4,6 +4,7 @@ import { say } from '@evenround/core/words'
 import { arc } from 'd3-shape'
 import Svg, { Circle, G, Path, Text as SvgText } from 'react-native-svg'
 import { COLOR } from '../../ui/colors'
+import { monthLetters } from '../../ui/format'
 
 interface RingProps {
   year: YearView
@@ -13,21 +14,7 @@ interface RingProps {
   size: number
 }
 
-const MONTHS = [
-  say`Jan`,
-  say`Feb`,
-  say`Mar`,
-  say`Apr`,
-  say`May`,
-  say`Jun`,
-  say`Jul`,
-  say`Aug`,
-  say`Sep`,
-  say`Oct`,
-  say`Nov`,
-  say`Dec`,
-] as const
-const FONT = say`Atkinson, Verdana`
+const FONT = 'Atkinson, Verdana'
 /** A week this many times the level reaches the rim; more is drawn no longer. */
 const MOST = 1.9
 /** A share of the year as an angle, from the top clockwise. */
@@ -75,7 +62,7 @@ export function Ring({ year, week, onWeek, size }: RingProps) {
         strokeDasharray="0.5 5"
         strokeLinecap="round"
       />
-      {MONTHS.map((month, index) => {
+      {monthLetters().map((month, index) => {
         const angle = turn((index + 0.5) / 12)
         const r = inner - 22
         return (

@@ -1,14 +1,10 @@
 import { isoWeekday } from '@evenround/core/units'
-import { say } from '@evenround/core/words'
-import { plainDay } from '../../ui/format'
-
-const SHORT = [say`Mon`, say`Tue`, say`Wed`, say`Thu`, say`Fri`, say`Sat`, say`Sun`] as const
-const LONG = [say`Monday`, say`Tuesday`, say`Wednesday`, say`Thursday`, say`Friday`, say`Saturday`, say`Sunday`] as const
+import { dayWithMonth, weekdayLetters, weekdayNames } from '../../ui/format'
 
 /** "Thu 26 Nov". */
-export const weekdayWord = (day: string): string => `${SHORT[isoWeekday(day) - 1]} ${plainDay(day).replace(/^(\d+ \w{3}).*$/, '$1')}`
+export const weekdayWord = (day: string): string => `${weekdayLetters()[isoWeekday(day) - 1]} ${dayWithMonth(day)}`
 /** "Thursday". */
-export const weekdayLong = (day: string): string => LONG[isoWeekday(day) - 1] ?? ''
+export const weekdayLong = (day: string): string => weekdayNames()[isoWeekday(day) - 1] ?? ''
 
 /** ISO week number of a day. */
 export function weekNumber(day: string): number {

@@ -1,5 +1,5 @@
 import type { BroughtInDto } from '@evenround/contract/export'
-import { say } from '@evenround/core/words'
+import { numberText, say } from '@evenround/core/words'
 import { Link } from 'expo-router'
 import { useState } from 'react'
 import { View } from 'react-native'
@@ -34,7 +34,7 @@ export function SetUpByFile({ code }: { code: string }) {
       </T>
       {brought ? (
         <>
-          <T kind="strong">{say`${brought.firm} is here: ${brought.rows.toLocaleString()} rows, ${brought.pictures.toLocaleString()} photos.`}</T>
+          <T kind="strong">{say`${brought.firm} is here: ${numberText(brought.rows)} rows, ${numberText(brought.pictures)} photos.`}</T>
           {brought.owners.map(({ name, email, token }) => (
             <Link key={token} href={`/welcome?link=${token}`}>
               <T kind="strong" className="underline">{say`Choose a password as ${name} (${email})`}</T>

@@ -178,7 +178,7 @@ function ChlorineForm({ id, product, onDone }: { id: string; product: Omit<Chlor
           <QuantityField
             label={say`Kept at about`}
             dimension="temperature"
-            unit={say`c`}
+            unit="c"
             unitText="°C"
             least={-2}
             value={typed.storedAtC}

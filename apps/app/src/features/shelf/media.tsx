@@ -1,6 +1,6 @@
 import type { MediumProfileDto } from '@evenround/contract/shelf'
 import { MEDIA_PROFILES } from '@evenround/core/catalogue'
-import { say } from '@evenround/core/words'
+import { numberText, say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { useUnits } from '../../data/units'
@@ -37,7 +37,7 @@ function MediumRow({ profile, onEdit }: { profile: MediumProfileDto; onEdit: (()
   const worth = [
     ...(lifeMonths === null ? [] : [say`${Math.round(lifeMonths * 10) / 10} months`]),
     ...(ratedLitres === null ? [] : [quantity(ratedLitres, 'volume', units)]),
-    ...(ratedHours === null ? [] : [say`${ratedHours.toLocaleString('en-GB')} h`]),
+    ...(ratedHours === null ? [] : [say`${numberText(ratedHours)} h`]),
   ]
   const ends = Object.entries(limits).map(
     ([key, value]) => `${LIMIT_WORDS[key as keyof typeof limits]} ${limitText(key as keyof typeof limits, value ?? 0, units)}`,

@@ -1,7 +1,7 @@
 import type { PartDto } from '@evenround/contract/shelf'
 import { monthsToDays } from '@evenround/core/catalogue'
 import type { ShownUnits } from '@evenround/core/units'
-import { say } from '@evenround/core/words'
+import { numberText, say } from '@evenround/core/words'
 import { quantity } from '../../ui/format'
 
 /** "12 months, 2,200 L", in the firm's units; null where the part says nothing and its medium counts. */
@@ -9,8 +9,8 @@ export function ratedFigures({ days, litres, milliequivalents, hours }: PartDto[
   const words = [
     ...(days === null ? [] : [say`${Math.round(days / monthsToDays(1))} months`]),
     ...(litres === null ? [] : [quantity(litres, 'volume', units)]),
-    ...(milliequivalents === null ? [] : [say`${milliequivalents.toLocaleString('en-GB')} meq`]),
-    ...(hours === null ? [] : [say`${hours.toLocaleString('en-GB')} h`]),
+    ...(milliequivalents === null ? [] : [say`${numberText(milliequivalents)} meq`]),
+    ...(hours === null ? [] : [say`${numberText(hours)} h`]),
   ]
   return words.length > 0 ? words.join(', ') : null
 }

@@ -1,6 +1,6 @@
 import type { SystemDto } from '@evenround/contract/site'
 import type { DeviceDto } from '@evenround/contract/telemetry'
-import { say } from '@evenround/core/words'
+import { numberText, say } from '@evenround/core/words'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { View } from 'react-native'
@@ -62,7 +62,7 @@ function Device({ device, system, mayEdit }: { device: DeviceDto; system: string
       ? ''
       : kind === 'pulse-counter'
         ? quantity(lastValue, 'volume', units)
-        : say`${Math.round(lastValue).toLocaleString('en-GB')} h lit`
+        : say`${numberText(Math.round(lastValue))} h lit`
   const [problem, setProblem] = useState<string | null>(null)
   const end = async (): Promise<void> => {
     try {

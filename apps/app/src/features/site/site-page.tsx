@@ -1,7 +1,7 @@
 import type { SystemPhotoDto } from '@evenround/contract/photo'
 import type { SitePageDto, SystemDto } from '@evenround/contract/site'
 import { addressText } from '@evenround/core/firm'
-import { many, say } from '@evenround/core/words'
+import { many, midSentence, say } from '@evenround/core/words'
 import { Link, Redirect, useRouter } from 'expo-router'
 import { useState } from 'react'
 import { Pressable, View } from 'react-native'
@@ -119,7 +119,7 @@ function SiteBody({ page, today, zone, mayEdit }: { page: SitePageDto; today: st
               <T kind="quiet" className="min-w-[160px] flex-1">
                 {visit.fitted.length > 0 ? visit.fitted.join(', ') : say`no part`}
               </T>
-              <T kind="quiet">{`${visit.personName} · ${visit.outcome === null ? say`open` : OUTCOME_WORDS[visit.outcome].toLowerCase()}`}</T>
+              <T kind="quiet">{`${visit.personName} · ${visit.outcome === null ? say`open` : midSentence(OUTCOME_WORDS[visit.outcome])}`}</T>
             </Pressable>
           </Link>
         ))}

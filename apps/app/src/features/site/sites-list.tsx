@@ -5,7 +5,7 @@ import { useRouter } from 'expo-router'
 import { useMemo, useState } from 'react'
 import { Pressable, TextInput, View } from 'react-native'
 import { useMe, useSites } from '../../data/queries'
-import { HOLD_WORDS } from '../../parts/visit/hold-words'
+import { holdWords } from '../../parts/visit/hold-words'
 import { COLOR } from '../../ui/colors'
 import { FindLink } from '../../ui/find-link'
 import { shortDay } from '../../ui/format'
@@ -130,7 +130,7 @@ function SiteRow({ row, today, on, cursor, onOpen }: { row: SiteRowDto; today: s
           {row.name}
         </T>
         <T kind="quiet">{placeText(row)}</T>
-        {row.hold ? <T kind="label" className="text-oxblood">{say`Hold: ${HOLD_WORDS[row.hold]}`}</T> : null}
+        {row.hold ? <T kind="label" className="text-oxblood">{say`Hold: ${holdWords(row.hold)}`}</T> : null}
       </View>
       <T kind="small" className={`text-right ${row.spent + row.overdue > 0 ? 'text-oxblood' : ''}`}>
         {row.nextDue

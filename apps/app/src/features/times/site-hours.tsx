@@ -8,14 +8,13 @@ import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
 import { dayError } from '../../ui/day-error'
 import { Field } from '../../ui/field'
-import { timeOfDay } from '../../ui/format'
+import { timeOfDay, weekdayLetters } from '../../ui/format'
 import { Screen } from '../../ui/screen'
 import { spansOf } from '../../ui/spans'
 import { Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
 
 const LONGEST_ACCESS_MIN = 240
-const WEEKDAYS = [say`Mon`, say`Tue`, say`Wed`, say`Thu`, say`Fri`, say`Sat`, say`Sun`] as const
 
 /** When a site may be worked at: its hours, quiet hours between them, closed weekdays, closings of a season. */
 export function SiteHoursPage({ siteId }: { siteId: string }) {
@@ -71,7 +70,7 @@ function HoursForm({ hours }: { hours: SiteHours }) {
       <View className="gap-1">
         <T kind="label">{say`Closed on`}</T>
         <View className="flex-row flex-wrap gap-2">
-          {WEEKDAYS.map((name, index) => (
+          {weekdayLetters().map((name, index) => (
             <Button
               key={name}
               label={closed.includes(index + 1) ? `${name} ✓` : name}

@@ -7,7 +7,7 @@ import { type LayoutChangeEvent, Pressable, View } from 'react-native'
 import { api, ask } from '../../data/api'
 import { useNow } from '../../data/now'
 import { useMe } from '../../data/queries'
-import { HOLD_WORDS } from '../../parts/visit/hold-words'
+import { holdWords } from '../../parts/visit/hold-words'
 import { Told } from '../../parts/visit/told'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
@@ -131,7 +131,7 @@ function Decisions({ office, nowMin, zone }: { office: OfficeDto; nowMin: number
 function Alarm({ alarm, zone }: { alarm: AlarmDto; zone: string }) {
   const router = useRouter()
   const { siteId, siteName, contact, phone, hold, jobId, found } = alarm
-  const what = found === null ? HOLD_WORDS[hold.holdKind] : found.what === 'e-coli' ? say`E. coli found` : say`coliforms found`
+  const what = found === null ? holdWords(hold.holdKind) : found.what === 'e-coli' ? say`E. coli found` : say`coliforms found`
   const number = dialled(phone)
   return (
     <Card title={`${siteName}: ${what}`} urgent>

@@ -6,7 +6,7 @@ import { Link } from 'expo-router'
 import { Pressable, View } from 'react-native'
 import { useUnits } from '../../data/units'
 import { JOB_DAY_WORDS, stopHref } from '../../parts/disinfection/job-day'
-import { HOLD_WORDS } from '../../parts/visit/hold-words'
+import { holdWords } from '../../parts/visit/hold-words'
 import { TrainLine } from '../../parts/wear/train-line'
 import { namedSentence } from '../../parts/wear/words'
 import { timeOfDay } from '../../ui/format'
@@ -54,7 +54,7 @@ export function StopRow({ stop, today, state, chosen, onChoose }: StopRowProps) 
             className="text-ink"
           >{`${namedSentence(first, today, units)}${dueStages.length > 1 ? say` And ${dueStages.length - 1} more.` : ''}`}</T>
         ) : null}
-        {hold ? <T kind="label" className="text-oxblood">{say`Hold: ${HOLD_WORDS[hold.holdKind]}`}</T> : null}
+        {hold ? <T kind="label" className="text-oxblood">{say`Hold: ${holdWords(hold.holdKind)}`}</T> : null}
       </View>
       <TrainLine stages={dueStages.slice(0, 3)} due={due} today={today} height={44} />
     </View>

@@ -1,5 +1,5 @@
 import { type Action, actionsFor, isBegun, isFitted, type SheetStep, stageOf, type Train } from '@evenround/core/train'
-import { say } from '@evenround/core/words'
+import { midSentence, say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { changeWork, leaveRest, type VisitPlace } from '../../data/visit-acts'
@@ -49,7 +49,7 @@ export function ChangeWork({ place, train, steps, problemWith, onClose }: Change
       <Notice tone="look" title={say`Change today’s work`}>
         {stop.system.stages.map((stage) => {
           const node = stageOf(train, stage.id)
-          const name = `${stage.position} ${stageName(stage).toLowerCase()}`
+          const name = `${stage.position} ${midSentence(stageName(stage))}`
           if (!node) return null
           const acts = actionsFor(node)
           if (!work.has(stage.id)) {

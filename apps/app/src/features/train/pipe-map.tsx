@@ -1,6 +1,6 @@
 import { profileOf } from '@evenround/core/catalogue'
 import { type PlayedTrain, type StageNode, stageLabel, type Train, type TrainNode } from '@evenround/core/train'
-import { say } from '@evenround/core/words'
+import { midSentence, say } from '@evenround/core/words'
 import { memo, useMemo, useState } from 'react'
 import { View } from 'react-native'
 import Svg, { Circle, G, Line, Path, Rect, Text as SvgText } from 'react-native-svg'
@@ -70,7 +70,7 @@ export const PipeMap = memo(function PipeMap({ train, played, active, atRest = f
           height={height}
           viewBox={`0 0 ${width} ${height}`}
           role="img"
-          aria-label={say`Pipe map: ${PRESSURE[played.pressure].toLowerCase()}${state ? `, ${state}` : ''}`}
+          aria-label={say`Pipe map: ${midSentence(PRESSURE[played.pressure])}${state ? `, ${state}` : ''}`}
         >
           <Pipes layout={layout} laneY={laneY} played={played} x={x} atRest={atRest} />
           {layout.bypasses.map(({ id, from, to }) => (

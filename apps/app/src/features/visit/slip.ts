@@ -3,7 +3,7 @@ import type { StopDto } from '@evenround/contract/site'
 import { tds } from '@evenround/core/readings'
 import type { ShownUnits } from '@evenround/core/units'
 import { SAFETY_HOLDS, type TdsReading, type VisitState } from '@evenround/core/visit'
-import { say } from '@evenround/core/words'
+import { midSentence, say } from '@evenround/core/words'
 import { unitsOf } from '../../data/units'
 import { FAULT_WORDS } from '../../parts/site/fault-words'
 import { dueWords, stageName } from '../../parts/wear/words'
@@ -39,7 +39,7 @@ export function slipText({ me, stop, state, next, again }: SlipInput): string {
   const tasks = state.work ?? []
   const done = stages.flatMap((stage) => {
     const { id, position } = stage
-    const medium = stageName(stage).toLowerCase()
+    const medium = midSentence(stageName(stage))
     const fitted = state.fitted.get(id)
     if (fitted) return [say`Position ${position}, ${medium}: ${fitted.partNumber} fitted`]
     const action = tasks.find(({ stage }) => stage === id)?.action
@@ -53,7 +53,7 @@ export function slipText({ me, stop, state, next, again }: SlipInput): string {
   const left = stages.flatMap((stage) => {
     const last = state.changes.findLast((change) => change.stage === stage.id)
     if (!last || last.action !== null || state.fitted.has(stage.id)) return []
-    return [say`Position ${stage.position}, ${stageName(stage).toLowerCase()}: left for another day${last.why ? `: ${last.why}` : ''}`]
+    return [say`Position ${stage.position}, ${midSentence(stageName(stage))}: left for another day${last.why ? `: ${last.why}` : ''}`]
   })
   // What holds at this site from before, for its water as a whole, stands on every paper of it.
   const own = new Set(state.holds.map(({ id }) => id))
@@ -74,7 +74,7 @@ export function slipText({ me, stop, state, next, again }: SlipInput): string {
     again ? [say`We come again on ${longDay(again.day)}: ${again.why}.`] : [],
     next
       ? [
-          say`Next time, position ${next.stage.position}, ${stageName(next.stage).toLowerCase()}. ${dueWords(next.due, next.governing, me.today, units)}`,
+          say`Next time, position ${next.stage.position}, ${midSentence(stageName(next.stage))}. ${dueWords(next.due, next.governing, me.today, units)}`,
         ]
       : [],
     [say`Dissolved solids say nothing about germs or most poisons.`],

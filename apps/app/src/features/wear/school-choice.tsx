@@ -1,6 +1,6 @@
 import type { StagePageDto } from '@evenround/contract/due'
 import type { WearSchool } from '@evenround/core/wear'
-import { say } from '@evenround/core/words'
+import { midSentence, say } from '@evenround/core/words'
 import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
 import { View } from 'react-native'
@@ -38,7 +38,7 @@ export function SchoolChoice({ page, mayChoose }: { page: StagePageDto; mayChoos
   return (
     <View className="gap-2">
       <T kind="heading" level={2}>
-        {say`Method: ${SCHOOLS[inForce].name.toLowerCase()}`}
+        {say`Method: ${midSentence(SCHOOLS[inForce].name)}`}
       </T>
       <T kind="quiet">{`${FROM[from][0]?.toUpperCase()}${FROM[from].slice(1)}: ${SCHOOLS[inForce].why}`}</T>
       {mayChoose && !open ? (

@@ -12,7 +12,7 @@ import { Button } from '../../ui/button'
 import { Field } from '../../ui/field'
 import { instantText } from '../../ui/format'
 import { T } from '../../ui/text'
-import { HOLD_WORDS } from './hold-words'
+import { holdWords } from './hold-words'
 import { Told } from './told'
 
 const MINUTE_MS = 60_000
@@ -65,7 +65,7 @@ function HoldLine({ hold, siteId, contact, now }: HoldLineProps) {
         <T
           kind="strong"
           className={over ? 'text-lichen-text' : 'text-oxblood'}
-        >{`${over ? say`Over` : say`Hold`}: ${HOLD_WORDS[holdKind]}. `}</T>
+        >{`${over ? say`Over` : say`Hold`}: ${holdWords(holdKind)}. `}</T>
         {text}
         {over
           ? say` It ended ${instantText(until, zone)}.`

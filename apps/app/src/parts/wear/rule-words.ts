@@ -1,7 +1,7 @@
 import type { RulePreview } from '@evenround/contract/wear'
 import type { RuleLevel } from '@evenround/core/firm'
 import type { KeptRule } from '@evenround/core/wear'
-import { say } from '@evenround/core/words'
+import { midSentence, say } from '@evenround/core/words'
 import { shortDay } from '../../ui/format'
 import { monthsText } from './words'
 
@@ -29,7 +29,7 @@ export const CARE_WHY: Record<KeptRule['care'], string> = {
 
 /** "contract of 6 months from 1 Mar", "by the evidence, careful". */
 export function ruleText({ by, months, anchor, care, beyondLabel }: KeptRule, today: string): string {
-  const careful = care === 'as-label' ? '' : `, ${CARE_WORDS[care].toLowerCase()}`
+  const careful = care === 'as-label' ? '' : `, ${midSentence(CARE_WORDS[care])}`
   if (by === 'contract')
     return say`contract of ${monthsText(months ?? 0)}${anchor === null ? '' : say`, counted from ${shortDay(anchor, today)}`}`
   if (by === 'label') return say`by the label${careful}`

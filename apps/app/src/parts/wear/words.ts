@@ -3,7 +3,7 @@ import type { StageDueDto } from '@evenround/contract/wear'
 import { mediumName, monthsToDays } from '@evenround/core/catalogue'
 import { daysBetween, type ShownUnits } from '@evenround/core/units'
 import { AS_LIKELY_AS_NOT, type Cause } from '@evenround/core/wear'
-import { many, say } from '@evenround/core/words'
+import { many, numberText, say } from '@evenround/core/words'
 import { daySpan, quantity, shortDay } from '../../ui/format'
 
 const CAUSE_WORDS: Record<Cause, string> = {
@@ -54,7 +54,7 @@ function daysText(days: number): string {
 /** What the label allows: "6 months", "2,200 L", "9,000 h". */
 function labelText({ labelBy, labelAmount }: StageDueDto, units: ShownUnits): string {
   if (labelBy === null || labelAmount === null) return say`its life`
-  const amount = Math.round(labelAmount).toLocaleString('en-GB')
+  const amount = numberText(Math.round(labelAmount))
   return {
     days: daysText(labelAmount),
     litres: quantity(labelAmount, 'volume', units),

@@ -2,7 +2,6 @@ import type { HistoryDto, HoldDto, VisitRowDto } from '@evenround/contract/site'
 import { FACT_KINDS, type StoredFact } from '@evenround/contract/visit'
 import type { HoldKind } from '@evenround/core/train'
 import { type FactKind, SAFETY_HOLDS } from '@evenround/core/visit'
-import { say } from '@evenround/core/words'
 import type { FirmScope } from '../../db/scope'
 import { counting } from '../records/counting'
 import { storedFact } from '../records/map'
@@ -26,7 +25,7 @@ export async function visitFacts(
 /** How long a hold that has ended by time goes on asking to be lifted. */
 const ASKS_DAYS = 7
 
-const INSTANT = (of: string): string => say`to_char(${of} at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS.MS"Z"')`
+const INSTANT = (of: string): string => `to_char(${of} at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS.MS"Z"')`
 /** Whoever was told of a hold last; one that a disinfection's own step began was said to the household by whoever ticked it. */
 const TOLD = `coalesce((select json_build_object('whom', t.whom, 'how', t.how, 'at', ${INSTANT('t.at')}, 'byName', p.name)
   from fact_hold_told t join person p on p.firm_id = t.firm_id and p.id = t.person_id

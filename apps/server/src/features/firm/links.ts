@@ -59,7 +59,7 @@ export async function mailLink(
   const firm = await scope.findOne(Firm, {})
   if (!person || !firm) return link
   const { subject, text } = LETTERS[link.kind](firm.name)
-  await mailer.send({ firmId: scope.firmId, to: person.email, subject, text: say`${text}\n\n${publicUrl}/welcome?link=${link.token}\n` })
+  await mailer.send({ firmId: scope.firmId, to: person.email, subject, text: `${text}\n\n${publicUrl}/welcome?link=${link.token}\n` })
   return { ...link, mailedTo: person.email }
 }
 

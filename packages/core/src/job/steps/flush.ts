@@ -1,12 +1,12 @@
 import type { JobPlan } from '../../disinfection/plan'
-import { say } from '../../words'
+import { caution, say } from '../../words'
 import { DISCHARGE_CAUTION } from '../cautions'
 import type { JobFigures } from '../figures'
 import { runningOrder } from '../outlets'
 import { isOwnUnit, isWell } from '../schools'
 import { type JobStep, step } from './types'
 
-const FILLS_CAUTION = () => say`Within the well’s yield: a pump that runs dry burns out.`
+const FILLS_CAUTION = () => caution`Within the well’s yield: a pump that runs dry burns out.`
 
 function neutralised(plan: JobPlan, figures: JobFigures): JobStep[] {
   if (plan.discharge !== 'neutralised') return []

@@ -19,9 +19,9 @@ const ENDS: Record<NonNullable<StageNode['endUp']>, string> = {
   },
 }
 
-const SPRAYS = () => say`Stop if it sprays. The section is not relieved.`
+const SPRAYS = () => caution`Stop if it sprays. The section is not relieved.`
 const BURSTS = () =>
-  say`It stands under line pressure behind its own valve and may burst off on release: hold it firmly, face away, tray under it.`
+  caution`It stands under line pressure behind its own valve and may burst off on release: hold it firmly, face away, tray under it.`
 
 export const hasOwnBody = ({ housing }: StageNode): boolean => housing !== 'dry-slot'
 
@@ -157,7 +157,7 @@ const TAKE_WHY: Partial<Record<StageNode['media'], string>> = {
 }
 
 const BLEACH = (): string =>
-  say`Chlorine solution burns skin and eyes: gloves, glasses, air. Only the same product goes in, and no acid near it, also not on a scaled injector.`
+  caution`Chlorine solution burns skin and eyes: gloves, glasses, air. Only the same product goes in, and no acid near it, also not on a scaled injector.`
 /** A bed that is tipped out and poured anew. */
 const isPoured = ({ media, housing }: StageNode): boolean =>
   media === 'carbon-tank' || media === 'iron-bed' || (isOwn(media) && housing === 'media-tank')

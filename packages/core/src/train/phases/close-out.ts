@@ -1,6 +1,6 @@
 import { CARBONS } from '../../catalogue/names'
 import { isOwn, profileOf } from '../../catalogue/own-kinds'
-import { say } from '../../words'
+import { caution, say } from '../../words'
 import { comesTo, stagesInFlow } from '../graph'
 import { stageLabel, stageNoun } from '../labels'
 import { type Due, flushOf, isWet, outlets, type Plan, soakHoursOf, soaks, tanks } from '../plan'
@@ -35,14 +35,14 @@ export function holdsAfter(plan: Plan, goesOn: boolean): SheetHold[] {
     holds.push({
       kind: 'do-not-use',
       hours: soakHoursOf(shut),
-      text: say`Draw no water while the new bed of ${stageLabel(shut.stage)} soaks: no bypass goes round it. We open it again at the second visit.`,
+      text: caution`Draw no water while the new bed of ${stageLabel(shut.stage)} soaks: no bypass goes round it. We open it again at the second visit.`,
     })
   }
   if (bed) {
     holds.push({
       kind: 'low-flow',
       hours: LOW_FLOW_HOURS,
-      text: say`Low flow only: one tap, a toilet or a shower at a time; no washing machine, dishwasher or bath. Loose fines block aerators.`,
+      text: caution`Low flow only: one tap, a toilet or a shower at a time; no washing machine, dishwasher or bath. Loose fines block aerators.`,
     })
   }
   const barrier = due.find(({ stage }) => BARRIERS.includes(stage.media))
@@ -50,7 +50,7 @@ export function holdsAfter(plan: Plan, goesOn: boolean): SheetHold[] {
     holds.push({
       kind: 'boil-or-bottled',
       hours: UNTIL_DISINFECTED_HOURS,
-      text: say`Boil drinking water, or take bottled, until the line behind ${stageLabel(barrier.stage)} is disinfected: it stood open, and nothing else here kills germs.`,
+      text: caution`Boil drinking water, or take bottled, until the line behind ${stageLabel(barrier.stage)} is disinfected: it stood open, and nothing else here kills germs.`,
     })
   }
   const filling = due.filter(({ stage, task }) => fillsTank(plan, stage) && task.action !== 'clean')
@@ -58,14 +58,14 @@ export function holdsAfter(plan: Plan, goesOn: boolean): SheetHold[] {
     const count = filling.some(({ stage }) => stage.media === 'post-carbon') ? 2 : 1
     const text =
       count === 2
-        ? say`Let the tank fill and pour it away twice before drinking.`
-        : say`Let the tank fill once and pour it away before drinking.`
+        ? caution`Let the tank fill and pour it away twice before drinking.`
+        : caution`Let the tank fill once and pour it away before drinking.`
     holds.push({ kind: 'first-tank', hours: count * HOURS_PER_TANK, text })
   }
   const ice = outlets(train).filter(({ use }) => use === 'ice')
   const sheds = ({ stage }: Due): boolean => CARBONS.includes(stage.media) || (isOwn(stage.media) && flushOf(stage) !== null)
   if (due.some((one) => sheds(one) && ice.some(({ id }) => comesTo(train, one.stage.id, id))))
-    holds.push({ kind: 'ice', hours: ICE_HOURS, text: say`Throw away the ice of the first 24 hours.` })
+    holds.push({ kind: 'ice', hours: ICE_HOURS, text: caution`Throw away the ice of the first 24 hours.` })
   return holds
 }
 

@@ -10,7 +10,7 @@ import type { StageNode, Train, ValveNode } from '../types'
 import type { Work } from '../work'
 import { MAINS } from './power'
 
-const PRESSURE = () => say`Water under pressure: nothing is loosened before the flow has stopped.`
+const PRESSURE = () => caution`Water under pressure: nothing is loosened before the flow has stopped.`
 
 const turns = (plan: Plan, id: string): ValveNode['turns'] | null => {
   const node = plan.train.nodes.find((one) => one.id === id)

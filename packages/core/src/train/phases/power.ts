@@ -7,7 +7,7 @@ import type { Due } from '../plan'
 import { isWet, outlets, type Plan, tapsByUse } from '../plan'
 import type { Work } from '../work'
 
-export const MAINS = () => say`Mains electricity and water: dry hands, and leave covers closed.`
+export const MAINS = () => caution`Mains electricity and water: dry hands, and leave covers closed.`
 
 /** The refrigerator's outlet to unplug at: an inline cartridge, or a body that is reached behind the appliance. */
 export function applianceOf(plan: Plan, due: readonly Due[]): string | null {
