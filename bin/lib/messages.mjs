@@ -1,6 +1,6 @@
 // Every message that is said stands in every language: what is missing in a catalogue, and what nobody says any more.
 import { execFileSync } from 'node:child_process'
-import { readdirSync, readFileSync } from 'node:fs'
+import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { pathToFileURL } from 'node:url'
 import ts from 'typescript'
@@ -72,15 +72,31 @@ export function faultsOf(language, messages, said) {
 /** The languages beside English, by the folder each has, with their messages by id. */
 export const catalogues = () =>
   readdirSync(WORDS, { withFileTypes: true })
-    .filter((entry) => entry.isDirectory())
+    .filter((entry) => entry.isDirectory() && existsSync(join(WORDS, entry.name, 'messages.json')))
     .map(({ name }) => [name, JSON.parse(readFileSync(join(WORDS, name, 'messages.json'), 'utf8'))])
+
+/** The ids of all cautions, for whoever reads a language against the English; kept as a file, since screens cannot look into sources. */
+const CAUTIONS = join(WORDS, 'cautions/ids.json')
+const cautionsOf = (said) =>
+  `${JSON.stringify(
+    [...said.values()]
+      .filter(({ kind }) => kind === 'caution')
+      .map(({ id }) => id)
+      .sort(),
+    null,
+    2,
+  )}\n`
 
 if (import.meta.url === pathToFileURL(process.argv[1] ?? '').href) {
   const said = allMessages()
-  if (process.argv[2] === '--list') process.stdout.write(`${JSON.stringify([...said.values()], null, 1)}\n`)
+  if (process.argv[2] === '--cautions') writeFileSync(CAUTIONS, cautionsOf(said))
+  else if (process.argv[2] === '--list') process.stdout.write(`${JSON.stringify([...said.values()], null, 1)}\n`)
   else {
     const languages = catalogues()
-    const faults = languages.flatMap(([language, messages]) => faultsOf(language, messages, said))
+    const faults = [
+      ...languages.flatMap(([language, messages]) => faultsOf(language, messages, said)),
+      ...(readFileSync(CAUTIONS, 'utf8') === cautionsOf(said) ? [] : ['the list of cautions is old: node bin/lib/messages.mjs --cautions']),
+    ]
     process.stdout.write(
       `${faults.length === 0 ? `${said.size} messages, complete in ${languages.length + 1} languages` : faults.join('\n')}\n`,
     )

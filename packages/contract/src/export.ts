@@ -16,7 +16,14 @@ export const firmFileSchema = z.object({
 })
 export type FirmFileDto = z.infer<typeof firmFileSchema>
 
-export const AUDITED = ['firm-exported', 'firm-brought-in', 'customer-exported', 'customer-erased', 'second-factor-removed'] as const
+export const AUDITED = [
+  'firm-exported',
+  'firm-brought-in',
+  'customer-exported',
+  'customer-erased',
+  'second-factor-removed',
+  'cautions-signed',
+] as const
 export type Audited = (typeof AUDITED)[number]
 export const auditSchema = z.object({
   id: idSchema,

@@ -33,6 +33,15 @@ export const unitsSchema = z.object({
 })
 export type Units = z.infer<typeof unitsSchema>
 
+/** A language's cautions, read against the English and signed off; `mark` says which wording of them. */
+const cautionsSignedSchema = z.record(z.string(), z.object({ mark: z.string(), reader: z.string(), by: z.string(), at: instantSchema }))
+export type CautionsSigned = z.infer<typeof cautionsSignedSchema>
+export const cautionsSignSchema = z.strictObject({
+  mark: z.string().regex(/^[0-9a-f]{8}$/),
+  /** Who read them, and what makes them competent. */
+  reader: lineSchema(120),
+})
+
 export const firmSchema = z.object({
   id: idSchema,
   name: z.string(),
@@ -42,6 +51,7 @@ export const firmSchema = z.object({
   units: unitsSchema,
   schools: schoolsSchema,
   secondFactor: z.enum(SECOND_FACTOR_RULES),
+  cautionsSigned: cautionsSignedSchema,
   version: versionSchema,
 })
 export type FirmDto = z.infer<typeof firmSchema>

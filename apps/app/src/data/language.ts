@@ -2,8 +2,10 @@ import { type Catalogue, LANGUAGES, type Language, languageOf, speakBy } from '@
 
 /** The language of this device. It is read once, before any screen is: to change it is to open the program anew. */
 const KEY = 'even-round.language'
-/** Which languages' cautions the firm has signed off, as last heard: known before the server answers. */
+/** Which wording of the cautions the firm has signed off in the device's language, as last heard: known before the server answers. */
 const SIGNED_KEY = 'even-round.cautions-signed'
+
+type Translated = Exclude<Language, 'en'>
 
 const known = (value: string | null): Language | undefined => LANGUAGES.find((language) => language === value)
 
@@ -14,24 +16,33 @@ export function chooseLanguage(language: Language): void {
   window.location.reload()
 }
 
-/** Keeps which languages' cautions stand without their English beside them. */
-export const keepSigned = (languages: readonly string[]): void => localStorage.setItem(SIGNED_KEY, languages.join(','))
-
-const isSigned = (language: Language): boolean => (localStorage.getItem(SIGNED_KEY) ?? '').split(',').includes(language)
-
-const CATALOGUES: Record<Exclude<Language, 'en'>, () => Promise<Catalogue>> = {
+const CATALOGUES: Record<Translated, () => Promise<Catalogue>> = {
   de: async () => (await import('@evenround/core/words/de')).GERMAN,
+}
+
+/** A language beside English with the mark of its cautions' present wording; its file is brought when it is asked for. */
+export async function catalogueOf(language: Translated): Promise<{ catalogue: Catalogue; mark: string }> {
+  const [catalogue, { cautionsMark }] = await Promise.all([CATALOGUES[language](), import('@evenround/core/words/cautions')])
+  return { catalogue, mark: cautionsMark(catalogue) }
+}
+
+let signed = localStorage.getItem(SIGNED_KEY)
+
+/** Keeps which wording of the cautions stands without its English on this device. */
+export function keepSigned(marks: Readonly<Record<string, { mark: string }>>): void {
+  signed = marks[deviceLanguage()]?.mark ?? ''
+  localStorage.setItem(SIGNED_KEY, signed)
 }
 
 /** Has everything said in the device's language from here on. What cannot be brought, offline on a new device, is said in English. */
 export async function startLanguage(): Promise<void> {
   const language = deviceLanguage()
-  document.documentElement.lang = language
   if (language === 'en') return
   try {
-    const catalogue = await CATALOGUES[language]()
-    speakBy(() => ({ catalogue, cautionsSignedOff: isSigned(language) }))
+    const { catalogue, mark } = await catalogueOf(language)
+    document.documentElement.lang = language
+    speakBy(() => ({ catalogue, cautionsSignedOff: signed === mark }))
   } catch {
-    document.documentElement.lang = 'en'
+    // The page says which language it is in: English, as it was served.
   }
 }

@@ -57,6 +57,7 @@ import { PlansOffered0035 } from './migrations/0035-plans-offered'
 import { FixedIntervals0036 } from './migrations/0036-fixed-intervals'
 import { SerialNumbers0037 } from './migrations/0037-serial-numbers'
 import { Survival0038 } from './migrations/0038-survival'
+import { CautionsSigned0039 } from './migrations/0039-cautions-signed'
 import { SnakeNames } from './naming'
 import { APP_ROLE } from './roles'
 
@@ -134,6 +135,7 @@ export const MIGRATIONS = [
   FixedIntervals0036,
   SerialNumbers0037,
   Survival0038,
+  CautionsSigned0039,
 ]
 
 interface DatabaseOptions {

@@ -1,4 +1,4 @@
-import { say } from '../words'
+import { caution, say } from '../words'
 import { stageLabel } from './labels'
 import type { SheetStep, Train } from './types'
 
@@ -70,7 +70,7 @@ const OLD_GASKET = () => [
 ]
 const THREAD = () => [
   say`Dirt in the thread: brush it dry and try again by hand, backwards first until it drops in.`,
-  say`Crossed: never force it. A sound sump or cap on the same head shows which half is bad.`,
+  caution`Crossed: never force it. A sound sump or cap on the same head shows which half is bad.`,
   say`Head or sump is worn or cracked: it is renewed. Without a sound one the set stays shut and the customer is told.`,
 ]
 const LEAKING = () => [

@@ -1,6 +1,6 @@
 import { chemicalsPossible, FIRST, isWell, type JobState, notProved } from '@evenround/core/job'
 import { resultWords } from '@evenround/core/visit'
-import { midSentence, say } from '@evenround/core/words'
+import { caution, midSentence, say } from '@evenround/core/words'
 import { type Href, useRouter } from 'expo-router'
 import { useState } from 'react'
 import { Pressable, View } from 'react-native'
@@ -77,7 +77,7 @@ export function JobPage({ id }: { id: string }) {
       <HoldLines holds={holdsOf(job)} siteId={page.site.id} />
       {page.acid.map((site) => (
         <Notice key={site} tone="danger" title={say`Acid in the van today`}>
-          <T>{say`A sleeve is cleaned with descaler at ${site} on the same day. Acid and chlorine make a toxic gas: take one of them out of the van.`}</T>
+          <T>{caution`A sleeve is cleaned with descaler at ${site} on the same day. Acid and chlorine make a toxic gas: take one of them out of the van.`}</T>
         </Notice>
       ))}
       {off && state.stand === 'contact' ? <WhatIsOff job={job} /> : null}

@@ -2,7 +2,7 @@ import type { DisinfectionSetup } from '@evenround/contract/disinfections'
 import { REASONS, TARGETS, type Target } from '@evenround/core/disinfection'
 import { storedIsFit } from '@evenround/core/job'
 import { isIsoDay, unitOf } from '@evenround/core/units'
-import { say } from '@evenround/core/words'
+import { caution, say } from '@evenround/core/words'
 import { View } from 'react-native'
 import { useUnits } from '../../data/units'
 import { QuantityField } from '../../parts/quantity/quantity-field'
@@ -335,7 +335,7 @@ export function Rest({ draft, setup, unskilled, onChange }: SectionProps & { set
           if (discharge !== '') set({ discharge })
         }}
       />
-      <T kind="quiet">{say`Never onto a lawn, into a stream or a storm drain, nor in quantity into a septic system.`}</T>
+      <T kind="quiet">{caution`Never onto a lawn, into a stream or a storm drain, nor in quantity into a septic system.`}</T>
       <Tick label={say`There is a septic system`} value={draft.septic} onChange={(septic) => set({ septic })} />
       <Tick
         label={say`Proved by a sample`}

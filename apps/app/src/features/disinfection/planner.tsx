@@ -2,7 +2,7 @@ import type { DisinfectionSetup } from '@evenround/contract/disinfections'
 import type { JobPlan } from '@evenround/core/disinfection'
 import { contactAsked, jobFigures, jobState } from '@evenround/core/job'
 import type { Fact } from '@evenround/core/visit'
-import { say } from '@evenround/core/words'
+import { caution, say } from '@evenround/core/words'
 import { useRouter } from 'expo-router'
 import { useMemo, useRef, useState } from 'react'
 import { View } from 'react-native'
@@ -150,7 +150,7 @@ function Form({ setup, me, afterJob, before }: FormProps) {
           <Rest draft={draft} setup={setup} unskilled={unskilled} onChange={setDraft} />
           {acid.map(({ siteName }) => (
             <Notice key={siteName} tone="danger" title={say`Acid in the van that day`}>
-              <T>{say`${doer?.name ?? ''} cleans a sleeve with descaler at ${siteName} on the same day. Acid and chlorine make a toxic gas: another day, or another van.`}</T>
+              <T>{caution`${doer?.name ?? ''} cleans a sleeve with descaler at ${siteName} on the same day. Acid and chlorine make a toxic gas: another day, or another van.`}</T>
             </Notice>
           ))}
         </View>

@@ -2,7 +2,7 @@ import type { ChlorineDto } from '@evenround/contract/disinfections'
 import { dose, STRENGTH_CEILING_MGL } from '@evenround/core/disinfection'
 import { FIRST, GRANULES, HAZARDS } from '@evenround/core/job'
 import { isIsoDay, unitOf } from '@evenround/core/units'
-import { say } from '@evenround/core/words'
+import { caution, say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { useLocal } from '../../data/local'
@@ -196,8 +196,8 @@ function Result({ asked, jug, today }: { asked: Asked; jug: ChlorineDto; today: 
       ) : null}
       <T>
         {unit === 'mL'
-          ? say`Into at least ten times as much water first, never the other way round.`
-          : say`Dissolved in a bucket of water first, never as granules.`}
+          ? caution`Into at least ten times as much water first, never the other way round.`
+          : caution`Dissolved in a bucket of water first, never as granules.`}
       </T>
       <Notice tone="danger" title={say`Caution`}>
         <T>{unit === 'g' ? `${HAZARDS()} ${GRANULES()}` : HAZARDS()}</T>

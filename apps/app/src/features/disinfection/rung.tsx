@@ -1,6 +1,6 @@
 import { arrivedAt, clearLimit, type JobStep, lateAfterMinutes, noArrivalAdvice } from '@evenround/core/job'
 import { chose, leftOut, remainingSeconds } from '@evenround/core/visit'
-import { say } from '@evenround/core/words'
+import { caution, say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { soundOver } from '../../data/device'
@@ -117,7 +117,7 @@ function ChoiceActs({ step, place }: { step: JobStep; place: JobPlace }) {
       {acid ? (
         <Notice tone="danger" title={say`Not together`} live>
           <T>
-            {say`Acid and chlorine make a toxic gas. Carry the acid out of the building and the van, air the place, and only then go on. Descaling is another day.`}
+            {caution`Acid and chlorine make a toxic gas. Carry the acid out of the building and the van, air the place, and only then go on. Descaling is another day.`}
           </T>
           <View className="mt-2 self-start">
             <Button label={say`It is out and away`} kind="danger" onPress={() => void tickJob(place, step.key, chose('carried-away'))} />

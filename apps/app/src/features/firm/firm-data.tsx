@@ -77,6 +77,7 @@ const WHAT: Record<Audited, string> = {
   'customer-exported': say`Customer’s data exported`,
   'customer-erased': say`Customer erased`,
   'second-factor-removed': say`Second factor removed`,
+  'cautions-signed': say`Cautions of a language signed off`,
 }
 
 function Deed({ deed, zone }: { deed: AuditDto; zone: string }) {

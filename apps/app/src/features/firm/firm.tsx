@@ -11,6 +11,7 @@ import { Choice } from '../../ui/choice'
 import { Screen } from '../../ui/screen'
 import { Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
+import { Cautions } from './cautions'
 import { Mailbox } from './mailbox'
 import { NewPerson, PersonCard } from './people'
 import { SCHOOL_QUESTIONS } from './school-words'
@@ -51,6 +52,7 @@ export function FirmScreen() {
       ) : null}
       <SchoolsForm key={firm.version} firm={firm} mayEdit={rights.includes('change-schools')} message={message} onMessage={setMessage} />
       <UnitsForm key={`units${firm.version}`} firm={firm} mayEdit={rights.includes('change-schools')} />
+      <Cautions firm={firm} mayEdit={rights.includes('change-schools')} />
       {rights.includes('manage-people') ? <People /> : null}
       {rights.includes('manage-people') ? <SecondRule key={`second${firm.version}`} firm={firm} /> : null}
       {rights.includes('manage-people') ? <Mailbox /> : null}

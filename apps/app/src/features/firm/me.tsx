@@ -13,6 +13,7 @@ import { useDesk } from '../../ui/desk'
 import { Screen } from '../../ui/screen'
 import { Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
+import { LanguageChoice } from './language-choice'
 import { PasswordForm } from './password-form'
 import { Quarantine } from './quarantine'
 import { Second } from './second'
@@ -46,6 +47,7 @@ export function Me() {
       <View className={desk ? 'flex-row items-start gap-10' : 'gap-4'}>
         <View className={`gap-4 ${desk ? 'flex-1' : ''}`}>
           <Choice label={say`Light`} value={choice} options={THEMES} onChange={choose} />
+          <LanguageChoice />
           <Quarantine />
           <PasswordForm />
           {desk ? <SignOut /> : null}

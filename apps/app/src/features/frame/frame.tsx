@@ -4,6 +4,7 @@ import { useEffect, useMemo, useState } from 'react'
 import { View } from 'react-native'
 import { ApiProblem } from '../../data/api'
 import { useWeekOnDevice } from '../../data/day'
+import { keepSigned } from '../../data/language'
 import { listen } from '../../data/live'
 import { draftsBelongTo } from '../../data/local'
 import { deviceId, openOutbox, ownerKey } from '../../data/outbox'
@@ -33,6 +34,11 @@ export function Frame() {
     void openPhotos(owner)
     return listen(queryClient, deviceId())
   }, [owner])
+  const signed = me.data?.firm.cautionsSigned
+  useEffect(() => {
+    // What was kept by an earlier version does not have it.
+    if (signed) keepSigned(signed)
+  }, [signed])
   const keys = useMemo(() => {
     const places = PLACES.map(({ key, href }) => [key, () => router.push(href)] as const)
     return {

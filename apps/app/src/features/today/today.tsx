@@ -1,5 +1,5 @@
 import type { StopDto, TodayDto } from '@evenround/contract/site'
-import { many, say } from '@evenround/core/words'
+import { caution, many, say } from '@evenround/core/words'
 import { Link, useRouter } from 'expo-router'
 import { useMemo, useState } from 'react'
 import { type LayoutChangeEvent, Pressable, useWindowDimensions, View } from 'react-native'
@@ -168,7 +168,7 @@ function Day({ today, desk }: { today: TodayDto; desk: boolean }) {
       {whole ? <Late today={today} /> : null}
       {acidWithChlorine(today.stops).map((site) => (
         <Notice key={site} tone="danger" title={say`Acid and chlorine in one van`}>
-          <T>{say`A sleeve is descaled at ${site}, and chlorine goes in elsewhere today. Together they make a toxic gas: leave one of them for another day or van.`}</T>
+          <T>{caution`A sleeve is descaled at ${site}, and chlorine goes in elsewhere today. Together they make a toxic gas: leave one of them for another day or van.`}</T>
         </Notice>
       ))}
       <View className={desk ? 'flex-row items-start gap-8' : 'gap-4'}>

@@ -1,5 +1,5 @@
 import type { SheetStep, Surprise, SurpriseId } from '@evenround/core/train'
-import { say } from '@evenround/core/words'
+import { caution, say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { Button } from '../../ui/button'
@@ -129,7 +129,7 @@ function LeaveOut({ onSkip, onStop, onClose }: Pick<CannotProps, 'onSkip' | 'onS
   const [asked, setAsked] = useState(false)
   return (
     <>
-      <T>{say`Nothing is opened while water still presses. If nothing shuts it off, stop here.`}</T>
+      <T>{caution`Nothing is opened while water still presses. If nothing shuts it off, stop here.`}</T>
       <Field
         label={say`Something else, in a few words`}
         value={why}

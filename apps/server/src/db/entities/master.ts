@@ -1,4 +1,4 @@
-import type { Schools, Units } from '@evenround/contract/firm'
+import type { CautionsSigned, Schools, Units } from '@evenround/contract/firm'
 import type { RoundTerms } from '@evenround/contract/rounds'
 import type { FollowsWhy, JobDay } from '@evenround/contract/site'
 import type { SecondFactorRule } from '@evenround/core/firm'
@@ -42,6 +42,9 @@ export class Firm extends FirmRow {
   /** Whether owners are asked for a second factor. */
   @Column({ type: 'text' })
   secondFactor: SecondFactorRule
+  /** Which languages' cautions somebody competent has signed off, by language. */
+  @Column({ type: 'jsonb' })
+  cautionsSigned: CautionsSigned
   /** What the round is planned by. */
   @Column({ type: 'jsonb' })
   roundTerms: RoundTerms

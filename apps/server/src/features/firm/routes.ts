@@ -1,6 +1,7 @@
 import { inviteSchema, LINK_KINDS, linkSchema, mailSchema } from '@evenround/contract/begin'
 import { idSchema } from '@evenround/contract/common'
 import {
+  cautionsSignSchema,
   firmEditSchema,
   firmSchema,
   meSchema,
@@ -12,7 +13,7 @@ import {
   signInsSchema,
 } from '@evenround/contract/firm'
 import { hasRight, RIGHTS } from '@evenround/core/firm'
-import { say } from '@evenround/core/words'
+import { LANGUAGES, say } from '@evenround/core/words'
 import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
 import { Firm, Person } from '../../db/entities/master'
@@ -22,6 +23,7 @@ import { body, json, PROBLEMS } from '../../http/openapi'
 import { editVersioned } from '../../http/versions'
 import { dayIn } from '../../time/zone'
 import { markFirm } from '../wear/stale'
+import { signCautions, unsignCautions } from './cautions'
 import { mailLink, makeLink } from './links'
 import { addInvited, addPerson, editPerson, endSignIn, endSignIns, resetPassword, signInsOf } from './people'
 import { secondOf } from './second'
@@ -29,6 +31,7 @@ import { firmDto, loadFirm, personDto } from './store'
 
 const done = z.object({ ok: z.literal(true) })
 const one = { params: z.object({ id: idSchema }) }
+const ofLanguage = { params: z.object({ language: z.enum(LANGUAGES).exclude(['en']) }) }
 const ok = { ok: true } as const
 
 const routes = {
@@ -38,6 +41,18 @@ const routes = {
     method: 'put',
     path: '/api/firm',
     request: body(firmEditSchema),
+    responses: { 200: json(firmSchema), ...PROBLEMS },
+  }),
+  signCautions: createRoute({
+    method: 'put',
+    path: '/api/firm/cautions/{language}',
+    request: { ...ofLanguage, ...body(cautionsSignSchema) },
+    responses: { 200: json(firmSchema), ...PROBLEMS },
+  }),
+  unsignCautions: createRoute({
+    method: 'delete',
+    path: '/api/firm/cautions/{language}',
+    request: ofLanguage,
     responses: { 200: json(firmSchema), ...PROBLEMS },
   }),
   people: createRoute({
@@ -135,6 +150,17 @@ export const firmRoutes = (deps: Deps) =>
       })
       await deps.refreshSoon(firmId)
       return c.json(firm, 200)
+    })
+    .openapi(routes.signCautions, async (c) => {
+      need(c.get('who'), 'change-schools')
+      const { firmId, ...by } = c.get('who')
+      const signing = { ...by, language: c.req.valid('param').language, ...c.req.valid('json') }
+      return c.json(await deps.inFirm(firmId, (scope) => signCautions(scope, signing, { id: deps.newId(), at: deps.now() })), 200)
+    })
+    .openapi(routes.unsignCautions, async (c) => {
+      need(c.get('who'), 'change-schools')
+      const { language } = c.req.valid('param')
+      return c.json(await deps.inFirm(c.get('who').firmId, (scope) => unsignCautions(scope, language)), 200)
     })
     .openapi(routes.people, async (c) => {
       need(c.get('who'), 'manage-people')

@@ -2,7 +2,18 @@ import type { FirmDto, PersonDto } from '@evenround/contract/firm'
 import { Firm, type Person } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
 
-export const firmDto = ({ firmId, name, timeZone, currency, gallon, units, schools, secondFactor, version }: Firm): FirmDto => ({
+export const firmDto = ({
+  firmId,
+  name,
+  timeZone,
+  currency,
+  gallon,
+  units,
+  schools,
+  secondFactor,
+  cautionsSigned,
+  version,
+}: Firm): FirmDto => ({
   id: firmId,
   name,
   timeZone,
@@ -11,6 +22,7 @@ export const firmDto = ({ firmId, name, timeZone, currency, gallon, units, schoo
   units,
   schools,
   secondFactor,
+  cautionsSigned,
   version,
 })
 

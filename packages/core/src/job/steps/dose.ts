@@ -1,5 +1,5 @@
 import type { JobOutlet, JobPlan } from '../../disinfection/plan'
-import { say } from '../../words'
+import { caution, say } from '../../words'
 import { BACK_CAUTION, GRANULES, HAZARDS, NEVER_ENTER, WELL_POWER } from '../cautions'
 import type { JobDose, JobFigures } from '../figures'
 import { isOwnUnit, isTank, isWell } from '../schools'
@@ -12,7 +12,7 @@ const mixed = (id: string, amount: number, plan: JobPlan, figures: JobFigures): 
     text: say`{water} of water into the bucket first, then {amount} of ${plan.productName}`,
     why:
       plan.product.kind === 'solid'
-        ? say`Dissolved first; never granules into a well or a tank.`
+        ? caution`Dissolved first; never granules into a well or a tank.`
         : say`Water first: nothing splashes up strong.`,
     caution: plan.product.kind === 'solid' ? GRANULES() : HAZARDS(),
     values: { water: { kind: 'litres', value: figures.bucketL }, amount: { kind: 'amount', value: amount } },
@@ -23,7 +23,7 @@ const opened = (again: boolean): JobStep[] => [
     text: again
       ? say`Pump’s power off, locked and tagged again, before the cap comes off for the second dose`
       : say`Pump’s power off, locked and tagged, before the cap is opened`,
-    why: say`The wires in the cap carry mains.`,
+    why: caution`The wires in the cap carry mains.`,
     caution: WELL_POWER(),
   }),
   step('dose', again ? 'hot-cap' : 'cap', {

@@ -13,7 +13,7 @@ function neutralised(plan: JobPlan, figures: JobFigures): JobStep[] {
   return [
     step('flush', 'neutralise', {
       text: say`Neutraliser into the caught, dilute water: {grams} for all of it. Dose, wait, strip, add`,
-      why: say`Worked out from what the water holds now, {chlorine} of chlorine in all. Never into concentrate; sulfites give off a choking gas there. By need, not all at once.`,
+      why: caution`Worked out from what the water holds now, {chlorine} of chlorine in all. Never into concentrate; sulfites give off a choking gas there. By need, not all at once.`,
       values: { grams: { kind: 'grams', value: figures.neutraliserG }, chlorine: { kind: 'grams', value: figures.chlorineG } },
     }),
   ]
@@ -29,7 +29,7 @@ export function flushSteps(plan: JobPlan, figures: JobFigures): JobStep[] {
     step('flush', 'where', {
       kind: 'choice',
       text: say`Where does the strong water go? About {litres} in all`,
-      why: say`Never onto a lawn, into a stream or a storm drain, nor in quantity into a septic system. Local rules decide.`,
+      why: caution`Never onto a lawn, into a stream or a storm drain, nor in quantity into a septic system. Local rules decide.`,
       caution: DISCHARGE_CAUTION[plan.discharge],
       values: { litres: { kind: 'litres', value: figures.flush.totalLitres } },
       options: [

@@ -1,5 +1,5 @@
 import type { JobOutlet, JobPlan } from '../../disinfection/plan'
-import { say } from '../../words'
+import { caution, say } from '../../words'
 import type { JobDose, JobFigures } from '../figures'
 import { isOwnUnit, storedIsFit } from '../schools'
 import { doseSteps, runOutlet, spreadEnd } from './dose'
@@ -17,7 +17,7 @@ function lastHold(plan: JobPlan, { chemicals }: JobKnown): JobStep[] {
       step('back', 'hold', {
         kind: 'hold',
         hold: 'chemicals',
-        text: say`Tell the household: bottled water only, for drinking, cooking, teeth and infants. Boiling does not help`,
+        text: caution`Tell the household: bottled water only, for drinking, cooking, teeth and infants. Boiling does not help`,
         why: say`Chemicals cannot be ruled out after this flood. Chlorine and boiling do not take them out: the laboratory has to look for them as well as for germs.`,
       }),
     ]

@@ -1,5 +1,5 @@
 import type { JobPlan } from '../../disinfection/plan'
-import { say } from '../../words'
+import { caution, say } from '../../words'
 import { contactAsked } from '../asked'
 import { GRANULES, HAZARDS, NEVER_ENTER } from '../cautions'
 import type { JobFigures } from '../figures'
@@ -12,7 +12,7 @@ export function ready(plan: JobPlan, figures: JobFigures, known: JobKnown): JobS
   return [
     step('ready', 'guard', {
       text: say`Gloves, goggles, old clothes, windows open; rinse water within reach`,
-      why: say`Splash in the eyes: rinse for 15 minutes and get help. Never together with an acid, ammonia or another chlorine.`,
+      why: caution`Splash in the eyes: rinse for 15 minutes and get help. Never together with an acid, ammonia or another chlorine.`,
       caution: plan.product.kind === 'solid' ? `${HAZARDS()} ${GRANULES()}` : HAZARDS(),
     }),
     acid(known.acidAt ?? []),
@@ -64,7 +64,7 @@ const acid = (sites: readonly string[]): JobStep =>
       sites.length > 0
         ? say`Your van’s list has sleeve descaler today, for ${sites.join(say` and `)}. Is it, or any other acid, here or in the van?`
         : say`Is any descaler, vinegar or other acid in use here or in the van today? Your van’s list has none`,
-    why: say`Acid and chlorine make a toxic gas: they never stand in one job or one van day.`,
+    why: caution`Acid and chlorine make a toxic gas: they never stand in one job or one van day.`,
     options: [
       { id: 'no', text: say`None` },
       { id: 'yes', text: say`There is` },

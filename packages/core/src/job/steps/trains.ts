@@ -57,7 +57,7 @@ export function heaterBy(plan: JobPlan, guarded: readonly Guarded[], phase: 'pro
         plan.heater === 'bypass'
           ? say`Water heater: bypass back, open a hot tap until it runs without air`
           : say`Water heater: open a hot tap until it runs clear and without air`,
-      why: say`Full first: a heater that heats dry is ruined, and dangerous.`,
+      why: caution`Full first: a heater that heats dry is ruined, and dangerous.`,
     }),
     step('back', 'heater-on', {
       text: say`Now power or gas on, and the tag off`,

@@ -214,7 +214,7 @@ export function isolate(
   for (const heater of isolation.heaters.filter((id) => !state.off.has(id))) {
     work.add(phase, 'power-off', [heater], {
       text: say`Switch the water heater off`,
-      why: say`Its water may run out by an open tap: a heater that heats dry is ruined, and dangerous.`,
+      why: caution`Its water may run out by an open tap: a heater that heats dry is ruined, and dangerous.`,
       caution: caution`Hot water and mains electricity.`,
     })
   }

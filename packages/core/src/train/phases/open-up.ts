@@ -108,7 +108,7 @@ export function heatersOn(phase: string, plan: Plan, work: Work): void {
     if (!work.state.off.has(id) || !work.state.watered.has(inOf(plan.train, id))) continue
     work.add(phase, 'power-on', [id], {
       text: say`Switch the water heater on, once water runs at a hot tap`,
-      why: say`Full first: a heater that heats dry is ruined, and dangerous.`,
+      why: caution`Full first: a heater that heats dry is ruined, and dangerous.`,
       caution: caution`Only when it is full: open a hot tap until it runs without air.`,
     })
   }

@@ -58,7 +58,7 @@ export function darken(phase: string, plan: Plan, due: readonly Due[], work: Wor
     if (work.state.off.has(reactor)) continue
     work.add(phase, 'power-off', [reactor], {
       text: say`Unplug ${ballastOf(plan, reactor)} and see that it is dark`,
-      why: say`A lit lamp burns eyes and skin, and its cap carries mains voltage.`,
+      why: caution`A lit lamp burns eyes and skin, and its cap carries mains voltage.`,
       caution: caution`Never look at a lit lamp. Ultraviolet harms eyes and skin; wait until it has cooled.`,
     })
   }
@@ -114,7 +114,7 @@ function untreatedOut(phase: string, plan: Plan, reactor: string, work: Work): v
   const name = tapLabel(plan.train, tap.id)
   work.add(`${phase}-lit`, 'open', [tap.id], {
     text: say`Open ${name} and let what stood in the chamber and the pipe run to waste: two minutes`,
-    why: say`It passed the lamp while it was dark, or stood behind it: nobody drinks that.`,
+    why: caution`It passed the lamp while it was dark, or stood behind it: nobody drinks that.`,
     minutes: 2,
   })
   work.add(`${phase}-lit`, 'close', [tap.id], { text: say`Close ${name}`, why: say`From here on all that comes has passed a warm lamp.` })
