@@ -1,5 +1,5 @@
 // Brings files of the program that are asked for later: the language before anything else.
-import '@expo/metro-runtime'
+import 'expo'
 import { keepAnswers } from './data/keep'
 import { deviceLanguage, startLanguage } from './data/language'
 import { keepProgram } from './data/program'
