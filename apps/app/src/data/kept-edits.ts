@@ -49,12 +49,12 @@ interface Answer {
   theirs?: readonly string[]
 }
 const FIELD_WORDS: Readonly<Record<string, string>> = {
-  chlorineMgL: 'chlorine',
-  lat: 'position',
-  lon: 'position',
+  chlorineMgL: say`chlorine`,
+  lat: say`position`,
+  lon: say`position`,
   island: say`area or island`,
-  village: 'town',
-  phone: 'telephone',
+  village: say`town`,
+  phone: say`telephone`,
   contacts: say`further contacts`,
 }
 const theirsText = (fields: readonly string[]): string =>

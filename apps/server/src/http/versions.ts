@@ -3,6 +3,7 @@ import type { EntityTarget, FindOptionsWhere } from 'typeorm'
 import type { FirmRow } from '../db/entities/master'
 import type { FirmScope } from '../db/scope'
 import { ApiError, notFound } from './errors'
+import { thingWord } from './things'
 
 interface Edit<E> {
   id?: string
@@ -13,7 +14,7 @@ interface Edit<E> {
 
 /** The refusal of an edit made on an older version; `current` is what stands now. */
 export const staleVersion = (what: string, current: unknown): ApiError =>
-  new ApiError('STALE_VERSION', say`Somebody changed this ${what} meanwhile. Look at both and save again.`, { current })
+  new ApiError('STALE_VERSION', say`Somebody changed this ${thingWord(what)} meanwhile. Look at both and save again.`, { current })
 
 /**
  * Edits a versioned thing of this firm. An edit made on an older version is refused, with what stands now beside it,

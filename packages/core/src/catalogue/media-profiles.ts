@@ -44,7 +44,9 @@ const { overCleanKpa, flowShare, passage, passageRatio, permeateShare, chlorineM
 /** Source: our default figures for each medium; every one can be edited by the firm and overridden by the fitted part. */
 export const MEDIA_PROFILES: Record<StandardMedium, MediaProfile> = {
   sediment: {
-    name: 'sediment',
+    get name() {
+      return say`sediment`
+    },
     lifeMonths: 6,
     ratedLitres: null,
     ratedHours: null,
@@ -58,7 +60,9 @@ export const MEDIA_PROFILES: Record<StandardMedium, MediaProfile> = {
     },
   },
   'carbon-block': {
-    name: 'carbon',
+    get name() {
+      return say`carbon`
+    },
     lifeMonths: 12,
     ratedLitres: 2200,
     ratedHours: null,
@@ -104,7 +108,9 @@ export const MEDIA_PROFILES: Record<StandardMedium, MediaProfile> = {
     },
   },
   membrane: {
-    name: 'membrane',
+    get name() {
+      return say`membrane`
+    },
     lifeMonths: 30,
     ratedLitres: null,
     ratedHours: null,
@@ -118,7 +124,9 @@ export const MEDIA_PROFILES: Record<StandardMedium, MediaProfile> = {
     },
   },
   ultrafiltration: {
-    name: 'ultrafiltration',
+    get name() {
+      return say`ultrafiltration`
+    },
     lifeMonths: 12,
     ratedLitres: null,
     ratedHours: null,
@@ -148,7 +156,9 @@ export const MEDIA_PROFILES: Record<StandardMedium, MediaProfile> = {
     },
   },
   remineraliser: {
-    name: 'remineraliser',
+    get name() {
+      return say`remineraliser`
+    },
     lifeMonths: 12,
     ratedLitres: 4000,
     ratedHours: null,
@@ -290,7 +300,9 @@ export const MEDIA_PROFILES: Record<StandardMedium, MediaProfile> = {
     },
   },
   softener: {
-    name: 'softener',
+    get name() {
+      return say`softener`
+    },
     lifeMonths: null,
     ratedLitres: null,
     ratedHours: null,

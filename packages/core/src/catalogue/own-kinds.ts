@@ -51,8 +51,12 @@ const unknownKind = (id: OwnMedium): OwnKind => ({
 export const ownKindOf = ({ media, own }: OfKind): OwnKind | null => (isOwn(media) ? (own ?? unknownKind(media)) : null)
 
 const CAUSE_WORDS: Record<OwnCause, string> = {
-  calendar: 'time',
-  throughput: 'litres',
+  get calendar() {
+    return say`time`
+  },
+  get throughput() {
+    return say`litres`
+  },
   get pressure() {
     return say`pressure drop or flow loss`
   },

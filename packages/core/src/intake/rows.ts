@@ -121,7 +121,14 @@ const LONGEST: Partial<Record<IntakeField, number>> = {
   reactor: 80,
 }
 const RANGE: Partial<Record<IntakeField, { least: number; most: number; unit: string; whole?: true }>> = {
-  people: { least: 1, most: 5000, unit: 'people', whole: true },
+  people: {
+    least: 1,
+    most: 5000,
+    get unit() {
+      return say`people`
+    },
+    whole: true,
+  },
   chlorine: { least: 0, most: 20, unit: 'mg/L' },
   position: { least: 1, most: 40, unit: '', whole: true },
   untreated: { least: 0, most: 200_000, unit: 'mg/L' },

@@ -31,12 +31,24 @@ export interface PlayedTrain {
 }
 
 const CARRIES: Partial<Record<NonNullable<MediaProfile['flush']>['kind'], string>> = {
-  'to-clear': 'dirt',
-  fines: 'fines',
-  alone: 'fines',
-  grey: 'fines',
-  preservative: 'preservative',
-  cloud: 'cloud',
+  get 'to-clear'() {
+    return say`dirt`
+  },
+  get fines() {
+    return say`fines`
+  },
+  get alone() {
+    return say`fines`
+  },
+  get grey() {
+    return say`fines`
+  },
+  get preservative() {
+    return say`preservative`
+  },
+  get cloud() {
+    return say`cloud`
+  },
   get own() {
     return say`first water`
   },

@@ -62,3 +62,21 @@ export function many(count: number, one: string, other: string): string {
   const form = new Intl.PluralRules(spoken.catalogue.locale).select(count)
   return (text[form] ?? text.other ?? '').replaceAll('#', numberText(count))
 }
+
+/**
+ * What was written down in English, said in the language of this moment: a message without places, or one of those given, whose places
+ * hold what the text has there. Anything else stays as it is.
+ */
+export function retell(english: string, withPlaces: readonly string[] = []): string {
+  const spoken = spokenNow()
+  if (spoken === null) return english
+  const own = found(spoken.catalogue, english)
+  if (typeof own === 'string') return own
+  for (const id of withPlaces) {
+    const escaped = id.replace(/[.*+?^$()|[\]\\]/g, '\\$&').replace(/\{\d+\}/g, '(.*)')
+    const matched = new RegExp(`^${escaped}$`).exec(english)
+    const text = matched && found(spoken.catalogue, id)
+    if (typeof text === 'string') return filled(text, matched?.slice(1) ?? [])
+  }
+  return english
+}

@@ -20,6 +20,11 @@ import { T } from '../../ui/text'
 import { CorrectVisit } from './correct-visit'
 
 /** One visit as it was recorded; corrected facts stay to be seen. */
+const READ = {
+  untreated: { before: say`untreated before`, after: say`untreated after` },
+  treated: { before: say`treated before`, after: say`treated after` },
+}
+
 export function BookVisit({ id }: { id: string }) {
   const page = useVisitPage(id)
   const back = <BackLink href="/book" label={say`Book`} />
@@ -102,7 +107,7 @@ function Recorded({ page, visitId }: { page: VisitPageDto; visitId: string }) {
 }
 
 function words(fact: Fact): string {
-  if (fact.kind === 'tds-reading') return say`${fact.water} ${fact.phase}: ${mgL(fact)} mg/L`
+  if (fact.kind === 'tds-reading') return `${READ[fact.water][fact.phase]}: ${mgL(fact)} mg/L`
   if (fact.kind === 'part-removed') return say`found ${fact.found}`
   if (fact.kind === 'part-fitted') return say`fitted ${fact.partNumber} at ${fact.position}`
   if (fact.kind === 'step-done') return say`tick of ${fact.stepKey}`

@@ -15,6 +15,7 @@ import { localDecimal } from '../../ui/locale'
 import { T } from '../../ui/text'
 import { Card, stageTitle } from './correction-card'
 import { MoveVisit } from './move-visit'
+import { withPhase } from './phase-words'
 import { StageReadingForm } from './stage-reading-form'
 
 interface CorrectProps {
@@ -84,7 +85,7 @@ function ReadingForm({ fact }: { fact: FactOf<'tds-reading'> }) {
   const changed = value !== fact.display || timesTen !== (fact.multiplier === 10)
   return (
     <Card
-      title={say`${fact.water === 'untreated' ? say`Untreated` : say`Treated`}, ${fact.phase} the work`}
+      title={withPhase(fact.water === 'untreated' ? say`Untreated` : say`Treated`, fact.phase)}
       ready={valid && changed}
       fact={fact}
       onKeep={() => void correct(fact, { display: value, multiplier: timesTen ? 10 : 1, keptDespiteDoubt: true })}

@@ -7,6 +7,7 @@ import { correct } from '../../data/corrections'
 import { askedIn, useUnits } from '../../data/units'
 import { QuantityField } from '../../parts/quantity/quantity-field'
 import { Card, stageTitle } from './correction-card'
+import { withPhase } from './phase-words'
 
 type Reading = FactOf<'stage-reading'>
 type Name =
@@ -55,7 +56,7 @@ export function StageReadingForm({ fact, page }: { fact: Reading; page: VisitPag
   if (read.length === 0) return null
   return (
     <Card
-      title={say`${fact.stageId === null ? say`The system` : stageTitle(page, fact.stageId)}, ${fact.phase} the work`}
+      title={withPhase(fact.stageId === null ? say`The system` : stageTitle(page, fact.stageId), fact.phase)}
       ready={valid && changed}
       fact={fact}
       onKeep={() => void correct(fact, values)}

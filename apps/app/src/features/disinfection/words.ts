@@ -21,7 +21,7 @@ export const REASON_WORDS: Record<Reason, string> = {
   stagnation: say`Long stagnation`,
   yearly: say`Yearly`,
 }
-export const SIDE_WORDS: Record<Side, string> = { source: 'well', tank: 'tank', cold: 'cold', hot: 'hot' }
+export const SIDE_WORDS: Record<Side, string> = { source: say`well`, tank: say`tank`, cold: say`cold`, hot: say`hot` }
 export const SCHOOL_WORDS: Record<StrengthSchool, { name: string; why: string }> = {
   'weak-long': { name: say`Weak and long`, why: say`50 mg/L overnight: kind to rubber and to the drain. For tanks and plumbing.` },
   'strong-short': { name: say`Strong and short`, why: say`200 mg/L for four hours: when the water cannot be off overnight.` },
@@ -92,7 +92,9 @@ const SHIFT_WORDS: Record<Shift['of'], string> = {
 }
 /** "The jug’s age took 10 %". */
 export const shiftText = ({ of, share }: Shift): string =>
-  `${SHIFT_WORDS[of]} ${share < 0 ? 'gave' : 'took'} ${Math.abs(Math.round(share * 100))} %`
+  share < 0
+    ? say`${SHIFT_WORDS[of]} gave ${Math.abs(Math.round(share * 100))} %`
+    : say`${SHIFT_WORDS[of]} took ${Math.abs(Math.round(share * 100))} %`
 export const THUMB_WORDS: Record<Thumb, string> = {
   'one-in-a-thousand': say`One in a thousand`,
   'cup-a-tank': say`A cup a tank`,

@@ -7,6 +7,7 @@ import { forgetAnswers } from '../../data/keep'
 import { useOutbox } from '../../data/outbox'
 import { useMe } from '../../data/queries'
 import { type ThemeChoice, useTheme } from '../../data/theme'
+import { roleWord } from '../../parts/person/role-words'
 import { Button } from '../../ui/button'
 import { Choice } from '../../ui/choice'
 import { useDesk } from '../../ui/desk'
@@ -40,7 +41,7 @@ export function Me() {
   const { person, firm, rights } = me.data
   return (
     <Screen title={person.name} over={firm.name} wide>
-      <T kind="quiet">{`${person.email} · ${person.role}${person.skills.length > 0 ? say` · licensed for ${person.skills.join(', ')}` : ''}${person.van ? say` · van ${person.van}` : ''}`}</T>
+      <T kind="quiet">{`${person.email} · ${roleWord(person.role)}${person.skills.length > 0 ? say` · licensed for wells` : ''}${person.van ? say` · van ${person.van}` : ''}`}</T>
       {rights.includes('manage-people') || rights.includes('change-schools') ? (
         <Button label={say`The firm: methods and people`} onPress={() => router.push('/firm')} />
       ) : null}

@@ -7,6 +7,7 @@ import { useState } from 'react'
 import { View } from 'react-native'
 import { v7 as uuidv7 } from 'uuid'
 import { api, ask, fieldError } from '../../data/api'
+import { ROLE_WORDS, roleWord } from '../../parts/person/role-words'
 import { Button } from '../../ui/button'
 import { Choice, Tick } from '../../ui/choice'
 import { Field } from '../../ui/field'
@@ -14,12 +15,8 @@ import { PASSWORD_HINT } from '../../ui/password-hint'
 import { T } from '../../ui/text'
 import { SignIns } from './sign-ins'
 
-const ROLES: readonly { value: Role; label: string }[] = [
-  { value: 'technician', label: say`Technician` },
-  { value: 'planner', label: say`Planner` },
-  { value: 'owner', label: say`Owner` },
-  { value: 'viewer', label: say`Viewer` },
-]
+const OFFERED: readonly Role[] = ['technician', 'planner', 'owner', 'viewer']
+const ROLES = OFFERED.map((value) => ({ value, label: ROLE_WORDS[value] }))
 
 const messageOf = (error: unknown): string | null =>
   error === null ? null : error instanceof Error ? error.message : say`It could not be saved.`
@@ -73,7 +70,7 @@ export function PersonCard({ person, onChanged }: { person: PersonDto; onChanged
       <View className="flex-row items-center gap-3">
         <View className="flex-1">
           <T kind="strong">{name}</T>
-          <T kind="quiet">{`${person.role}${person.active ? '' : say`, switched off`} · ${person.email}`}</T>
+          <T kind="quiet">{`${roleWord(person.role)}${person.active ? '' : say`, switched off`} · ${person.email}`}</T>
         </View>
         <Button label={open ? say`Close` : say`Change`} hint={say`Change ${name}`} onPress={() => setOpen(!open)} />
       </View>

@@ -1,5 +1,5 @@
 import type { RoundPage, SetPlan } from '@evenround/contract/rounds'
-import { say } from '@evenround/core/words'
+import { retell, say } from '@evenround/core/words'
 import { useState } from 'react'
 import { Pressable, View } from 'react-native'
 import { Button } from '../../ui/button'
@@ -42,7 +42,7 @@ export function Unplanned({ page: { set }, plan, onChoose }: { page: RoundPage; 
           </Pressable>
         ))}
       {set.leftOut.slice(0, all ? set.leftOut.length : SHOWN).map(({ siteId, siteName, why }) => (
-        <T key={siteId} kind="quiet">{say`${siteName} is not planned: ${why}`}</T>
+        <T key={siteId} kind="quiet">{say`${siteName} is not planned: ${retell(why)}`}</T>
       ))}
       {(rows.length > SHOWN || set.leftOut.length > SHOWN) && !all ? (
         <Button label={rows.length > SHOWN ? say`All ${rows.length}` : say`All ${set.leftOut.length}`} onPress={() => setAll(true)} />

@@ -85,7 +85,7 @@ export function WeekLines({ page, plan, lines, week, whose, chosenId, prices, mo
   return (
     <DndContext
       sensors={mayPlan ? sensors : []}
-      accessibility={{ announcements: SILENT }}
+      accessibility={{ announcements: SILENT, screenReaderInstructions: DRAGGING }}
       onDragStart={({ active }) => {
         setAim(null)
         onChoose(String(active.id))
@@ -129,6 +129,10 @@ export function WeekLines({ page, plan, lines, week, whose, chosenId, prices, mo
 }
 
 /** The price card says it; the library's own sentences would say it twice. */
+/** What a screen reader says of a visit that can be moved. */
+const DRAGGING = {
+  draggable: say`Press space to pick the visit up, the arrow keys to choose another day, space again to put it there, Escape to leave it.`,
+}
 const SILENT = { onDragStart: () => undefined, onDragOver: () => undefined, onDragEnd: () => undefined, onDragCancel: () => undefined }
 
 function scaleOf(lines: readonly Line[], width: number): Scale {

@@ -8,6 +8,7 @@ import { askPlain } from '../../data/api'
 import { forgetAnswers } from '../../data/keep'
 import { calledOff, passkeysWork, signInByPasskey } from '../../data/passkey'
 import { useSignInHints } from '../../data/queries'
+import { roleWord } from '../../parts/person/role-words'
 import { Button } from '../../ui/button'
 import { Field } from '../../ui/field'
 import { T } from '../../ui/text'
@@ -162,7 +163,7 @@ function DemoPeople({ onChoose }: { onChoose: (person: Form) => void }) {
           className="min-h-[56px] justify-center rounded-card border-2 border-line bg-sheet px-4 py-2 active:bg-line"
         >
           <T kind="strong">{person.name}</T>
-          <T kind="small">{`${person.role} · ${person.email}`}</T>
+          <T kind="small">{`${roleWord(person.role)} · ${person.email}`}</T>
         </Pressable>
       ))}
     </View>

@@ -21,7 +21,7 @@ interface ChangeWorkProps {
 
 /** All of it at once is left, not one stage. */
 const ALL = 'all'
-const DOING: Record<Action, string> = { change: 'changing', wash: 'washing', clean: 'cleaning', refill: 'refilling' }
+const DOING: Record<Action, string> = { change: say`changing`, wash: say`washing`, clean: say`cleaning`, refill: say`refilling` }
 const capital = (text: string): string => text.replace(/^./, (first) => first.toUpperCase())
 
 /** Stages taken into today's work or left for another day: the sheet goes on from where it stands. */

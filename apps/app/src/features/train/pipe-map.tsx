@@ -168,20 +168,20 @@ function Node({ node, x, y, column, lane, played, active, room }: NodeProps) {
 
 /** Names short enough to stand below a vessel. */
 const SHORT: Partial<Record<StageNode['media'], string>> = {
-  'sediment-carbon': 'combined',
-  ultrafiltration: 'ultra',
+  'sediment-carbon': say`combined`,
+  ultrafiltration: say`ultra`,
   'iron-bed': say`iron bed`,
   'ph-bed': say`pH bed`,
-  'chlorine-feed': 'feed',
-  'fluoride-media': 'fluoride',
-  'post-carbon': 'carbon',
-  'deionising-resin': 'resin',
+  'chlorine-feed': say`feed`,
+  'fluoride-media': say`fluoride`,
+  'post-carbon': say`carbon`,
+  'deionising-resin': say`resin`,
   'carbon-tank': say`carbon bed`,
-  'fridge-internal': 'cartridge',
-  'fridge-inline': 'inline',
-  'uv-lamp': 'lamp',
-  'uv-sleeve': 'sleeve',
-  'air-filter': 'air',
+  'fridge-internal': say`cartridge`,
+  'fridge-inline': say`inline`,
+  'uv-lamp': say`lamp`,
+  'uv-sleeve': say`sleeve`,
+  'air-filter': say`air`,
 }
 
 function Stage({ node, x, y, column, lane, played, active, room }: NodeProps & { node: StageNode }) {

@@ -67,10 +67,10 @@ export function axisOf({ p10, p50, p90, due }: DueRow, today: string) {
 
 /** When it is to be changed, in a word: "now", "since 3 Nov", "today", "4 Mar". */
 export function dueText({ due, state }: DueRow['due'], today: string): string {
-  if (state === 'spent') return 'now'
+  if (state === 'spent') return say`now`
   const days = daysBetween(today, due)
   if (days < 0) return say`since ${shortDay(due, today)}`
-  return days === 0 ? 'today' : shortDay(due, today)
+  return days === 0 ? say`today` : shortDay(due, today)
 }
 
 /** What is behind the day: that it is spent, overdue, any day, or its window; the reason; how far it may be over. */

@@ -9,15 +9,15 @@ import { T } from '../../ui/text'
 const ACTS: Record<NonNullable<DisinfectionRow['act']>, string> = {
   dose: say`chlorine goes in`,
   strip: say`contact runs; strip at its end`,
-  flush: 'flush',
-  sample: 'sample',
+  flush: say`flush`,
+  sample: say`sample`,
   result: say`result from the laboratory`,
   cause: say`positive: cause, then repeat`,
 }
 const STANDS: Partial<Record<DisinfectionRow['stand'], string>> = {
   clean: say`proved clean`,
   flushed: say`flushed, not proved by a sample`,
-  stopped: 'cancelled',
+  stopped: say`cancelled`,
 }
 
 /** When the next act of a job may or should be, and what it is. */

@@ -10,10 +10,10 @@ export const SOURCE_WORDS: Record<WaterSource, string> = {
 }
 
 export const PLACE_WORDS: Record<PlaceKind, string> = {
-  home: 'home',
-  cafe: 'café',
-  surgery: 'surgery',
-  workshop: 'workshop',
+  home: say`home`,
+  cafe: say`café`,
+  surgery: say`surgery`,
+  workshop: say`workshop`,
   vehicle: say`vehicle or boat`,
   'cleaning-round': say`cleaning round`,
 }

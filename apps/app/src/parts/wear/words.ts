@@ -7,20 +7,20 @@ import { many, numberText, say } from '@evenround/core/words'
 import { daySpan, quantity, shortDay } from '../../ui/format'
 
 const CAUSE_WORDS: Record<Cause, string> = {
-  calendar: 'calendar',
-  throughput: 'litres',
-  pressure: 'pressure',
-  passage: 'passage',
-  production: 'production',
-  resin: 'resin',
+  calendar: say`calendar`,
+  throughput: say`litres`,
+  pressure: say`pressure`,
+  passage: say`passage`,
+  production: say`production`,
+  resin: say`resin`,
   breakthrough: say`chlorine after it`,
   lamp: say`lamp hours`,
-  intensity: 'intensity',
+  intensity: say`intensity`,
 }
 
 /** What governs, in a word: "pressure", "litres", or "gallons" where the firm counts in them. */
 export const causeWord = (cause: Cause, units: ShownUnits): string =>
-  cause === 'throughput' && units.volume === 'gal' ? 'gallons' : CAUSE_WORDS[cause]
+  cause === 'throughput' && units.volume === 'gal' ? say`gallons` : CAUSE_WORDS[cause]
 
 export const stageName = (stage: Pick<StageDto, 'media'>): string => {
   const name = mediumName(stage.media)

@@ -52,13 +52,21 @@ const samplesOf = (lines: readonly (readonly string[])[], column: number): strin
   [...new Set(lines.slice(0, NOTES_SHOWN).map((cells) => (cells[column] ?? '').trim()))].filter(Boolean).slice(0, SAMPLES)
 
 const CHANGE_WORDS: Partial<Record<PartsField, string>> = {
-  price: 'price',
+  get price() {
+    return say`price`
+  },
   get barcode() {
     return say`bar code`
   },
-  name: 'name',
-  maker: 'maker',
-  supplier: 'supplier',
+  get name() {
+    return say`name`
+  },
+  get maker() {
+    return say`maker`
+  },
+  get supplier() {
+    return say`supplier`
+  },
 }
 const lineOf = (part: PlannedPart, currency: string): string => {
   const price = `${(part.priceMinor / 100).toFixed(2)} ${currency}`

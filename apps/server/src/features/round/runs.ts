@@ -84,7 +84,7 @@ export const runRoutes = (deps: Deps) =>
       await deps.inFirm(who.firmId, async (scope) => {
         const firm = await scope.findOne(Firm, {})
         const row = await scope.findOne(RoundRunRow, { id: c.req.valid('param').id })
-        if (!row?.plan) throw notFound(say`plan of this run`)
+        if (!row?.plan) throw notFound('plan of this run')
         const setDeps = { travel: islandTravel, now: deps.now(), newId: deps.newId }
         const draft = await openDraft(scope, setDeps, dayIn(firm?.timeZone ?? 'UTC', deps.now()), who.personId)
         sameSet(draft, row.setId)

@@ -134,7 +134,7 @@ export const timesRoutes = (deps: Deps) => {
       return c.json(
         await deps.inFirm(who.firmId, async (scope) => {
           const row = await scope.findOne(DayOffRow, { id: c.req.valid('param').id })
-          if (!row) throw notFound(say`day off`)
+          if (!row) throw notFound('day off')
           if (row.personId !== who.personId) need(who, 'plan-rounds')
           await dropDayOff(scope, row.id)
           return page(scope)

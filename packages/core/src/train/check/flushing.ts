@@ -19,9 +19,15 @@ const soaksInTank = ({ stage, task }: { stage: StageNode; task: Task }): boolean
   stage.media === 'carbon-tank' ? task.action === 'refill' : stage.housing === 'media-tank' && Boolean(ownKindOf(stage)?.soakHours)
 
 const WHAT: Partial<Record<Medium, string>> = {
-  membrane: 'preservative',
-  remineraliser: 'cloud',
-  'ph-bed': 'cloud',
+  get membrane() {
+    return say`preservative`
+  },
+  get remineraliser() {
+    return say`cloud`
+  },
+  get 'ph-bed'() {
+    return say`cloud`
+  },
   get 'fluoride-media'() {
     return say`fines of the fluoride medium`
   },
