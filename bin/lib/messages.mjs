@@ -22,6 +22,11 @@ export function messagesOf(name, source) {
   const visit = (node) => {
     if (ts.isTaggedTemplateExpression(node) && ts.isIdentifier(node.tag) && TAGS.has(node.tag.text))
       add(node, idOfTemplate(node.template), node.tag.text)
+    if (ts.isTaggedTemplateExpression(node) && ts.isCallExpression(node.tag) && node.tag.expression.getText() === 'sayFor') {
+      const [meaning] = node.tag.arguments
+      if (ts.isStringLiteralLike(meaning)) add(node, `${idOfTemplate(node.template)} @${meaning.text}`, 'say')
+      else add(node, `${name}: sayFor() wants its meaning written out`, 'wrong')
+    }
     if (ts.isCallExpression(node) && ts.isIdentifier(node.expression) && node.expression.text === 'many') {
       const [, one, other] = node.arguments
       if (ts.isStringLiteralLike(one) && ts.isStringLiteralLike(other)) add(node, `# ${one.text}|# ${other.text}`, 'many')

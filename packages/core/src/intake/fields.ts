@@ -1,5 +1,5 @@
 import type { Dimension } from '../units'
-import { say } from '../words'
+import { say, sayFor } from '../words'
 
 const OF_SITE = [
   'site',
@@ -94,7 +94,7 @@ export const INTAKE_LABELS: Record<IntakeField, string> = {
     return say`Kind of place`
   },
   get contact() {
-    return say`Contact`
+    return sayFor('person')`Contact`
   },
   get phone() {
     return say`Telephone`

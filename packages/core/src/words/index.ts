@@ -11,4 +11,4 @@ export {
   spokenNow,
 } from './language'
 export { decimalText, numberText, plainNumber } from './numbers'
-export { caution, idOf, idOfMany, many, retell, say } from './say'
+export { caution, idOf, idOfMany, many, retell, say, sayFor } from './say'

@@ -15,6 +15,9 @@ export function idOf(parts: TemplateStringsArray): string {
   return id
 }
 
+/** The id of a message that means something else in another place: "Open {0} @hours". */
+export const idFor = (meaning: string, parts: TemplateStringsArray): string => `${idOf(parts)} @${meaning}`
+
 /** The id of a message that is said of a number. */
 export const idOfMany = (one: string, other: string): string => `# ${one}|# ${other}`
 
@@ -31,8 +34,8 @@ const placed = (place: Place): string => (typeof place === 'number' ? plainNumbe
 const english = (parts: TemplateStringsArray, places: readonly Place[]): string =>
   parts.reduce((text, part, index) => (index === 0 ? part : `${text}${places[index - 1]}${part}`), '')
 
-function inLanguage({ catalogue }: Spoken, parts: TemplateStringsArray, places: readonly Place[]): string {
-  const text = found(catalogue, idOf(parts))
+function inLanguage({ catalogue }: Spoken, parts: TemplateStringsArray, places: readonly Place[], id = idOf(parts)): string {
+  const text = found(catalogue, id)
   return typeof text === 'string' ? filled(text, places) : english(parts, places)
 }
 
@@ -44,6 +47,14 @@ export function say(parts: TemplateStringsArray, ...places: Place[]): string {
   const spoken = spokenNow()
   return spoken === null ? english(parts, places) : inLanguage(spoken, parts, places)
 }
+
+/** Like `say`, for English words that mean two things: the meaning is part of the id, and not said. */
+export const sayFor =
+  (meaning: string) =>
+  (parts: TemplateStringsArray, ...places: Place[]): string => {
+    const spoken = spokenNow()
+    return spoken === null ? english(parts, places) : inLanguage(spoken, parts, places, idFor(meaning, parts))
+  }
 
 /** Like `say`, for what can hurt somebody: its English stands beside it until a competent reader has signed the language off. */
 export function caution(parts: TemplateStringsArray, ...places: Place[]): string {

@@ -1,10 +1,10 @@
 import type { StopDto } from '@evenround/contract/site'
 import { type Action, actionsFor, stageOf } from '@evenround/core/train'
-import { say } from '@evenround/core/words'
+import { say, sayFor } from '@evenround/core/words'
 import { stageName } from '../../parts/wear/words'
 import { Choice } from '../../ui/choice'
 
-const ACT: Record<Action, string> = { change: say`Change`, wash: say`Wash`, clean: say`Clean`, refill: say`Refill` }
+const ACT: Record<Action, string> = { change: sayFor('work')`Change`, wash: say`Wash`, clean: say`Clean`, refill: say`Refill` }
 
 /** What is done at each stage of the stop, where it is not as planned. */
 export type Acts = Readonly<Record<string, Action>>

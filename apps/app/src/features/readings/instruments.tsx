@@ -1,4 +1,4 @@
-import { say } from '@evenround/core/words'
+import { say, sayFor } from '@evenround/core/words'
 import { useEffect, useRef, useState } from 'react'
 import { View } from 'react-native'
 import type { InstrumentKind, Instruments, Measuring, Samples } from '../../data/instruments/instrument'
@@ -67,7 +67,7 @@ export function InstrumentBar({ instruments, has, onWater, onCounter, onLamp, on
         <T kind="label">{running.what}</T>
         <T kind="figure">{running.shown}</T>
         <View className="flex-row gap-3">
-          <Button label={say`Hold`} hint={say`Takes the value as it stands`} onPress={running.measuring.hold} />
+          <Button label={sayFor('value')`Hold`} hint={say`Takes the value as it stands`} onPress={running.measuring.hold} />
           <Button label={say`Stop`} onPress={running.measuring.stop} />
         </View>
       </View>

@@ -1,6 +1,7 @@
 import type { StageDto, StopDto, VisitTime } from '@evenround/contract/site'
 import { placeText } from '@evenround/core/firm'
-import { many, say } from '@evenround/core/words'
+import type { Action } from '@evenround/core/train'
+import { many, say, sayFor } from '@evenround/core/words'
 import { Redirect, useRouter } from 'expo-router'
 import { useMemo } from 'react'
 import { View } from 'react-native'
@@ -11,6 +12,7 @@ import { useVisitOfStop } from '../../data/visit'
 import { stopHref } from '../../parts/disinfection/job-day'
 import { GettingIn } from '../../parts/site/getting-in'
 import { NoteFault } from '../../parts/site/note-fault'
+import { ACTION_WORDS } from '../../parts/visit/action-words'
 import { Follows } from '../../parts/visit/follows'
 import { HoldLines } from '../../parts/visit/hold-lines'
 import { TrainLine } from '../../parts/wear/train-line'
@@ -41,7 +43,7 @@ export function StopScreen({ id }: { id: string }) {
   const visitId = useVisitOfStop(stop)
   if (!stop) {
     return (
-      <Screen over={back} title={say`Stop`}>
+      <Screen over={back} title={sayFor('place')`Stop`}>
         {page.error ? (
           <Failed what={say`This stop cannot be shown`} error={page.error} onRetry={() => void page.refetch()} />
         ) : (
@@ -117,7 +119,7 @@ export function timeWords({ workMin }: Pick<StopDto, 'workMin'>, { handsOnMin, w
   return `${parts.join(', ')}. ${by}${own && own.from > 0 && Math.abs(own.handsOnMin - handsOnMin) >= 1 ? say` Yours take ${Math.round(own.handsOnMin)}.` : ''}`
 }
 
-function StageLine({ stage, today, action }: { stage: StageDto; today: string; action: string | null }) {
+function StageLine({ stage, today, action }: { stage: StageDto; today: string; action: Action | null }) {
   const units = useUnits()
   return (
     <View className={`flex-row gap-3 border-t-2 border-line pt-2 ${action ? '' : 'opacity-90'}`}>
@@ -125,7 +127,7 @@ function StageLine({ stage, today, action }: { stage: StageDto; today: string; a
         {stage.position}
       </T>
       <View className="flex-1">
-        <T kind="strong">{`${stageName(stage)}${action ? `: ${action}` : ''}`}</T>
+        <T kind="strong">{`${stageName(stage)}${action ? `: ${ACTION_WORDS[action]}` : ''}`}</T>
         <T className={action ? '' : 'text-quiet'}>{dueSentence(stage, today, units)}</T>
         <T kind="small">{`${fittedText(stage, today)}${action === 'change' && stage.nextPart ? say` · bring ${stage.nextPart.partNumber}` : ''}`}</T>
       </View>

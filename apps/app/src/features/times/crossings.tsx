@@ -1,6 +1,6 @@
 import type { CrossingDto } from '@evenround/contract/crossing'
 import { formatPosition } from '@evenround/core/units'
-import { say } from '@evenround/core/words'
+import { say, sayFor } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { v7 as uuidv7 } from 'uuid'
@@ -170,7 +170,7 @@ function One({ crossing, may }: { crossing: CrossingDto; may: boolean }) {
         <T kind="strong">{name}</T>
         <T>{say`${KINDS.find(({ value }) => value === kind)?.label ?? ''} between ${areaName(from.area)} and ${areaName(to.area)}, ${minutes} min`}</T>
         {kind === 'ferry' ? <T kind="quiet">{say`Out ${timesText(departures)} · back ${timesText(returns)}`}</T> : null}
-        {crossing.open.length > 0 ? <T kind="quiet">{say`Open ${typedOf(crossing).open}`}</T> : null}
+        {crossing.open.length > 0 ? <T kind="quiet">{sayFor('hours')`Open ${typedOf(crossing).open}`}</T> : null}
         {problem ? (
           <T role="alert" className="text-oxblood">
             {problem}
@@ -242,7 +242,9 @@ function CrossingForm({ id, version, begin, onDone, onDrop }: FormProps) {
           {line('returns', say`Leaves the other side`, say`Every sailing: 9:10, 10:20`)}
         </View>
       ) : null}
-      {typed.kind === 'causeway' ? line('open', say`Open`, say`When it may be entered: 5:30–10:00, 12:00–15:00. Empty: always`) : null}
+      {typed.kind === 'causeway'
+        ? line('open', sayFor('hours')`Open`, say`When it may be entered: 5:30–10:00, 12:00–15:00. Empty: always`)
+        : null}
       {problem ? (
         <T role="alert" className="text-oxblood">
           {problem}

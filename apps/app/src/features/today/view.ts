@@ -1,5 +1,7 @@
 import type { StopDto, TodayDto } from '@evenround/contract/site'
+import type { Action } from '@evenround/core/train'
 import { many, say } from '@evenround/core/words'
+import { doneTo } from '../../parts/visit/action-words'
 import type { DayLineStop } from '../../ui/day-line'
 import { duration, timeOfDay } from '../../ui/format'
 
@@ -59,11 +61,11 @@ export function partsForDay(stops: readonly StopDto[]): { partNumber: string; co
 /** "Change 1, 2 and 5", "Wash 1". */
 export function taskWords(stop: StopDto): string {
   const place = (stageId: string): number => stop.system.stages.find(({ id }) => id === stageId)?.position ?? 0
-  const byAction = new Map<string, number[]>()
+  const byAction = new Map<Action, number[]>()
   for (const { stageId, action } of stop.tasks) byAction.set(action, [...(byAction.get(action) ?? []), place(stageId)])
   const list = (numbers: number[]): string =>
     numbers.length < 2 ? numbers.join('') : say`${numbers.slice(0, -1).join(', ')} and ${numbers.at(-1) ?? ''}`
-  return [...byAction].map(([action, numbers]) => `${action.charAt(0).toUpperCase()}${action.slice(1)} ${list(numbers)}`).join(' · ')
+  return [...byAction].map(([action, numbers]) => doneTo(action, list(numbers))).join(' · ')
 }
 
 /** Sites whose descaler would ride with today's chlorine: a sleeve is cleaned on the day of a dose. */

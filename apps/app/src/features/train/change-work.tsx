@@ -3,6 +3,7 @@ import { midSentence, say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { changeWork, leaveRest, type VisitPlace } from '../../data/visit-acts'
+import { ACTION_WORDS } from '../../parts/visit/action-words'
 import { WhyLeft } from '../../parts/visit/why-left'
 import { stageName } from '../../parts/wear/words'
 import { Button } from '../../ui/button'
@@ -56,7 +57,12 @@ export function ChangeWork({ place, train, steps, problemWith, onClose }: Change
             return (
               <View key={stage.id} className="gap-1">
                 {acts.map((action) => (
-                  <Button key={action} label={say`Add ${name}: ${action}`} size="big" onPress={() => take(stage.id, action)} />
+                  <Button
+                    key={action}
+                    label={say`Add ${name}: ${ACTION_WORDS[action]}`}
+                    size="big"
+                    onPress={() => take(stage.id, action)}
+                  />
                 ))}
                 {stage.nextPart && acts.includes('change') ? <T kind="small">{say`Is ${stage.nextPart.partNumber} in the van?`}</T> : null}
               </View>

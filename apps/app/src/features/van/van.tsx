@@ -1,6 +1,6 @@
 import type { VanList } from '@evenround/contract/rounds'
 import { addDays } from '@evenround/core/units'
-import { say } from '@evenround/core/words'
+import { many, say } from '@evenround/core/words'
 import { useState } from 'react'
 import { Pressable, View } from 'react-native'
 import { useMe } from '../../data/queries'
@@ -62,6 +62,18 @@ function Kind({ kind, items, day, today }: { kind: Item['kind']; items: readonly
   )
 }
 
+const AMOUNTS: Record<string, (count: number) => string> = {
+  piece: (count) => many(count, 'piece', 'pieces'),
+  set: (count) => many(count, 'set', 'sets'),
+  pair: (count) => many(count, 'pair', 'pairs'),
+  strip: (count) => many(count, 'strip', 'strips'),
+  tube: (count) => many(count, 'tube', 'tubes'),
+  jar: (count) => many(count, 'jar', 'jars'),
+  sachet: (count) => many(count, 'sachet', 'sachets'),
+}
+/** "2 pairs"; a unit of measure stands as it is. */
+const amountWords = (count: number, unit: string): string => AMOUNTS[unit]?.(count) ?? `${count} ${unit}`
+
 const NEXT = { none: 'loaded', loaded: 'short', short: null } as const
 
 function Row({ item, day, today }: { item: Item; day: string; today: string }) {
@@ -71,7 +83,7 @@ function Row({ item, day, today }: { item: Item; day: string; today: string }) {
     <Pressable
       role="checkbox"
       aria-checked={state === 'loaded' ? true : state === 'short' ? 'mixed' : false}
-      aria-label={`${name}, ${count} ${unit}${state === 'short' ? say`, short` : ''}`}
+      aria-label={`${name}, ${amountWords(count, unit)}${state === 'short' ? say`, short` : ''}`}
       testID={`van-${key}`}
       onPress={() => void tickVan(day, key, NEXT[state ?? 'none'])}
       className="min-h-[56px] flex-row items-center gap-3 border-b-2 border-line py-2"
@@ -92,11 +104,11 @@ function Row({ item, day, today }: { item: Item; day: string; today: string }) {
           <T kind="label" className="text-copper-text">
             {late
               ? say`Short: needed ${plainDay(firstDay)}, and an order would have had to go by ${plainDay(orderBy)}. Move the stop or fetch it.`
-              : `Short: order by ${plainDay(orderBy)}, needed ${plainDay(firstDay)}.`}
+              : say`Short: order by ${plainDay(orderBy)}, needed ${plainDay(firstDay)}.`}
           </T>
         ) : null}
       </View>
-      <T kind="strong">{unit === 'piece' || unit === 'set' ? `${count} ×` : `${count} ${unit}`}</T>
+      <T kind="strong">{unit === 'piece' || unit === 'set' ? `${count} ×` : amountWords(count, unit)}</T>
     </Pressable>
   )
 }

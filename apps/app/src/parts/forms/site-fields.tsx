@@ -2,7 +2,7 @@ import type { SiteDto } from '@evenround/contract/site'
 import type { SiteContact } from '@evenround/core/firm'
 import { formatPosition, parseQuantity, unitOf } from '@evenround/core/units'
 import { PLACE_KINDS, type PlaceKind, type WaterSource } from '@evenround/core/wear'
-import { say } from '@evenround/core/words'
+import { say, sayFor } from '@evenround/core/words'
 import { type ReactNode, useState } from 'react'
 import { Controller, type UseFormReturn } from 'react-hook-form'
 import { View } from 'react-native'
@@ -107,7 +107,7 @@ const ADDRESS = [
   ['country', say`Country`, 60],
 ] as const
 const PERSON = [
-  ['contact', say`Contact`, 120, 'text'],
+  ['contact', sayFor('person')`Contact`, 120, 'text'],
   ['phone', say`Telephone`, 40, 'tel'],
   ['email', 'E-mail', 254, 'email'],
 ] as const

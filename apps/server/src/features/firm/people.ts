@@ -1,5 +1,5 @@
 import type { PersonDto, personEditSchema, personNewSchema } from '@evenround/contract/firm'
-import { say } from '@evenround/core/words'
+import { say, sayFor } from '@evenround/core/words'
 import type { z } from 'zod'
 import { hashPassword } from '../../auth/auth'
 import { Person } from '../../db/entities/master'
@@ -111,7 +111,7 @@ export function deviceName(userAgent: string | null): string {
           : /Linux/.test(agent)
             ? 'Linux'
             : say`an unknown system`
-  return say`${browser} on ${system}`
+  return sayFor('device')`${browser} on ${system}`
 }
 
 export async function signInsOf(scope: FirmScope, personId: string, now: Date): Promise<SignIn[]> {
