@@ -19,9 +19,12 @@ export function messagesOf(name, source) {
   const file = ts.createSourceFile(name, source, ts.ScriptTarget.Latest, true, name.endsWith('x') ? ts.ScriptKind.TSX : ts.ScriptKind.TS)
   const found = []
   const add = (node, id, kind) => found.push({ id, kind, name, line: file.getLineAndCharacterOfPosition(node.getStart()).line + 1 })
-  const visit = (node) => {
-    if (ts.isTaggedTemplateExpression(node) && ts.isIdentifier(node.tag) && TAGS.has(node.tag.text))
-      add(node, idOfTemplate(node.template), node.tag.text)
+  // Screens name things where they are defined, after the language is there; a server speaks each request's, and knows it inside of functions only.
+  const early = !name.startsWith('apps/app/')
+  const visit = (node, inFunction = false) => {
+    const tagged = ts.isTaggedTemplateExpression(node) && ts.isIdentifier(node.tag) && TAGS.has(node.tag.text)
+    if (tagged && early && !inFunction) add(node, `${name}: “${idOfTemplate(node.template)}” is said before the language is known`, 'wrong')
+    else if (tagged) add(node, idOfTemplate(node.template), node.tag.text)
     if (ts.isTaggedTemplateExpression(node) && ts.isCallExpression(node.tag) && node.tag.expression.getText() === 'sayFor') {
       const [meaning] = node.tag.arguments
       if (ts.isStringLiteralLike(meaning)) add(node, `${idOfTemplate(node.template)} @${meaning.text}`, 'say')
@@ -32,7 +35,7 @@ export function messagesOf(name, source) {
       if (ts.isStringLiteralLike(one) && ts.isStringLiteralLike(other)) add(node, `# ${one.text}|# ${other.text}`, 'many')
       else add(node, `${name}: many() wants both nouns written out`, 'wrong')
     }
-    ts.forEachChild(node, visit)
+    ts.forEachChild(node, (child) => visit(child, inFunction || ts.isFunctionLike(node)))
   }
   visit(file)
   return found

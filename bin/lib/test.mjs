@@ -172,6 +172,7 @@ async function main(wanted, more) {
       if (has('lint')) {
         results.push(await check('biome', bin('biome'), ['ci', '--colors=off', '--error-on-warnings', '.']))
         results.push(await check('words', process.execPath, ['bin/lib/words.mjs']))
+        results.push(await check('messages', process.execPath, ['bin/lib/messages.mjs']))
         results.push(await check('unused code and packages', bin('knip'), ['--no-progress', '--no-config-hints']))
         results.push(await check('import directions', bin('depcruise'), ['--config', '.dependency-cruiser.cjs', 'packages', 'apps']))
       }

@@ -1,5 +1,5 @@
 import type { Dimension } from '../units'
-import { say, sayFor } from '../words'
+import { inEnglish, say, sayFor } from '../words'
 
 const OF_SITE = [
   'site',
@@ -288,7 +288,8 @@ export function headingMatcher<F extends string>(
   labels: Readonly<Record<F, string>>,
   usual: Readonly<Record<F, readonly string[]>>,
 ): (headings: readonly string[]) => (F | null)[] {
-  const own = (field: F, words: string): boolean => plainWords(labels[field]) === words || plainWords(field) === words
+  const own = (field: F, words: string): boolean =>
+    [labels[field], inEnglish(() => labels[field]), field].some((name) => plainWords(name) === words)
   const known = (field: F, words: string): boolean => usual[field].some((heading) => plainWords(heading) === words)
   return (headings) => {
     const taken = new Set<F>()

@@ -157,7 +157,8 @@ export const FACT_KINDS = {
     holdKind: oneOf(...HOLD_KINDS),
     /** Instant it ends by itself; null for those that only a proof lifts. */
     until: nullable(instant),
-    text: line(300),
+    /** Long enough for two languages: a caution keeps its English beside it until it is signed off. */
+    text: line(1000),
   },
   /** A hold that is over: the customer was told, or (safety holds) a proof is there. */
   'hold-lifted': {

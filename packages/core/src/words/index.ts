@@ -1,5 +1,6 @@
 export {
   type Catalogue,
+  inEnglish,
   LANGUAGES,
   type Language,
   languageOf,

@@ -41,6 +41,17 @@ export function speakBy(spoken: () => Spoken | null): void {
 /** The language of this moment; null is English. */
 export const spokenNow = (): Spoken | null => source()
 
+/** Has something said in English whatever the language of this moment: what lists and files are matched by. */
+export function inEnglish<T>(said: () => T): T {
+  const before = source
+  source = () => null
+  try {
+    return said()
+  } finally {
+    source = before
+  }
+}
+
 export const localeNow = (): string => source()?.catalogue.locale ?? ENGLISH_LOCALE
 
 /** A name inside a sentence: small letters where the language's nouns have none. */

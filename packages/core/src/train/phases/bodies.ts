@@ -244,8 +244,12 @@ const LOOKS_AT: Partial<Record<StageNode['media'], string>> = {
   get 'air-filter'() {
     return say`Look at what the air filter caught`
   },
-  'carbon-tank': EMPTY_TANK(),
-  'iron-bed': EMPTY_TANK(),
+  get 'carbon-tank'() {
+    return EMPTY_TANK()
+  },
+  get 'iron-bed'() {
+    return EMPTY_TANK()
+  },
   get 'ph-bed'() {
     return say`Measure how far the bed has sunk below its mark`
   },

@@ -1,0 +1,50 @@
+import { faultsOf, messagesOf } from './messages.mjs'
+
+const said = (source) => new Map(messagesOf('apps/app/screen.tsx', source).map((one) => [one.id, one]))
+const TICK = '`'
+
+test('what is said is found with its kind and its places numbered', () => {
+  const source = [
+    `const a = say${TICK}Open $`,
+    `{tap} again${TICK}\nconst b = caution${TICK}Never enter.${TICK}\nconst c = many(n, 'part', 'parts')\nconst d = sayFor('hours')${TICK}Open${TICK}`,
+  ].join('')
+  expect(messagesOf('apps/app/screen.tsx', source).map(({ id, kind, line }) => [id, kind, line])).toEqual([
+    ['Open {0} again', 'say', 1],
+    ['Never enter.', 'caution', 2],
+    ['# part|# parts', 'many', 3],
+    ['Open @hours', 'say', 4],
+  ])
+})
+
+test('a complete catalogue has no faults; what is missing, empty, left over or short of a place has one each', () => {
+  const messages = said(`say${TICK}Wait {minutes}, then $`.concat(`{what}${TICK}`))
+  expect(faultsOf('de', { 'Wait {minutes}, then {0}': 'Dann {0}, nach {minutes}' }, messages)).toEqual([])
+  expect(faultsOf('de', {}, messages)[0]).toMatch(/is missing/)
+  expect(faultsOf('de', { 'Wait {minutes}, then {0}': ' ' }, messages)[0]).toMatch(/has no text/)
+  expect(faultsOf('de', { 'Wait {minutes}, then {0}': 'Dann {0}' }, messages)[0]).toMatch(/has other places/)
+  expect(faultsOf('de', { 'Wait {minutes}, then {0}': 'Dann {0}, nach {minutes}', Gone: 'Weg' }, messages)[0]).toMatch(/is said nowhere/)
+})
+
+test('plural forms are asked for as the language has them', () => {
+  const messages = said(`many(n, 'part', 'parts')`)
+  const id = '# part|# parts'
+  expect(faultsOf('de', { [id]: { one: '# Teil', other: '# Teile' } }, messages)).toEqual([])
+  expect(faultsOf('de', { [id]: { other: '# Teile' } }, messages)[0]).toMatch(/no form for “one”/)
+  expect(faultsOf('de', { [id]: { one: 'ein Teil', other: '# Teile' } }, messages)[0]).toMatch(/no form for “one” with its #/)
+  expect(faultsOf('pl', { [id]: { one: '# a', other: '# b' } }, messages).length).toBeGreaterThan(1)
+})
+
+test('nouns and meanings that are not written out cannot be found, and are refused', () => {
+  expect(faultsOf('de', {}, said('many(n, one, other)'))).toEqual(['apps/app/screen.tsx: many() wants both nouns written out'])
+  expect(faultsOf('de', {}, said(`sayFor(meaning)${TICK}Open${TICK}`))).toEqual([
+    'apps/app/screen.tsx: sayFor() wants its meaning written out',
+  ])
+})
+
+test('a server says nothing before it knows in which language', () => {
+  const source = `const a = { text: say${TICK}Open${TICK} }\nconst b = { get text() { return say${TICK}Open${TICK} } }`
+  expect(messagesOf('packages/core/src/a.ts', source).map(({ id, kind, line }) => [id, kind, line])).toEqual([
+    ['packages/core/src/a.ts: “Open” is said before the language is known', 'wrong', 1],
+    ['Open', 'say', 2],
+  ])
+})

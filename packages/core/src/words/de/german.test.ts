@@ -1,0 +1,57 @@
+import { INTAKE_FIELDS, INTAKE_LABELS, matchColumns } from '../../intake'
+import { FAMILIES, familyTrain, type SheetResult, sheet } from '../../train'
+import { speakBy } from '..'
+import { cautionPairs, cautionsMark } from '../cautions'
+import { GERMAN } from '.'
+
+const speakGerman = (): void => speakBy(() => ({ catalogue: GERMAN, cautionsSignedOff: true }))
+afterEach(() => speakBy(() => null))
+
+/** What a sheet has people do, without a word of how it is said. */
+const bones = (made: SheetResult) =>
+  made.ok
+    ? {
+        visits: made.visits.map(({ steps, minGapHoursBefore }) => ({
+          minGapHoursBefore,
+          steps: steps.map(({ key, verb, at, to, minutes, litres, hours }) => ({ key, verb, at, to, minutes, litres, hours })),
+        })),
+        holds: made.holds.map(({ kind, hours }) => ({ kind, hours })),
+      }
+    : { refused: true }
+const words = (made: SheetResult): string[] =>
+  made.ok ? made.visits.flatMap(({ steps }) => steps.flatMap(({ text, why, caution = '' }) => [text, why, caution])).filter(Boolean) : []
+
+test.each(Object.entries(FAMILIES))('%s: the language changes the words of a run sheet and nothing else', (_, family) => {
+  const ids = family.stages.map((_, index) => `s${index + 1}`)
+  const train = familyTrain(family, ids)
+  const schools = { closing: 'hand-and-quarter-turn', seals: 'reuse', order: 'one-at-a-time', tankWater: 'keep' } as const
+  const make = (): SheetResult => sheet({ train, tasks: ids.map((stage) => ({ stage, action: 'change' })), schools })
+  const english = make()
+  speakGerman()
+  const german = make()
+  expect(bones(german)).toEqual(bones(english))
+  const [own, theirs] = [words(german), words(english)]
+  expect(own).toHaveLength(theirs.length)
+  // No sentence is left in English, and no place is left unfilled but those for figures.
+  expect(own.filter((text, index) => text === theirs[index])).toEqual([])
+  expect(own.filter((text) => /\{\d+\}/.test(text))).toEqual([])
+})
+
+test('headings of a list are understood in English and in German', () => {
+  const english = INTAKE_FIELDS.map((field) => INTAKE_LABELS[field])
+  speakGerman()
+  const german = INTAKE_FIELDS.map((field) => INTAKE_LABELS[field])
+  expect(german).not.toEqual(english)
+  expect(matchColumns(english)).toEqual(INTAKE_FIELDS)
+  expect(matchColumns(german)).toEqual(INTAKE_FIELDS)
+})
+
+test('every caution is there to be read beside its English, and a changed word wants a new signature', () => {
+  const pairs = cautionPairs(GERMAN)
+  expect(pairs.length).toBeGreaterThan(50)
+  expect(pairs.filter(({ english, own }) => own === english || own === '')).toEqual([])
+  const [{ english, own } = { english: '', own: '' }] = pairs
+  const changed = { ...GERMAN, messages: { ...GERMAN.messages, [english]: `${own}!` } }
+  expect(cautionsMark(changed)).not.toBe(cautionsMark(GERMAN))
+  expect(cautionsMark({ ...GERMAN, messages: { ...GERMAN.messages } })).toBe(cautionsMark(GERMAN))
+})
