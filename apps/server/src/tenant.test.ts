@@ -197,6 +197,8 @@ function attempts(): Record<string, { path: string; input?: unknown; status: num
     'GET /api/offline': { path: '/api/offline', status: 200 },
     'GET /api/firm': { path: '/api/firm', status: 200 },
     'PUT /api/firm': { path: '/api/firm', input: { version: 1, name: 'Rival', gallon: 'us', schools: ownSchools }, status: 200 },
+    'PUT /api/firm/cautions/{language}': { path: '/api/firm/cautions/de', input: { mark: '0badcafe', reader: 'Ann Example' }, status: 200 },
+    'DELETE /api/firm/cautions/{language}': { path: '/api/firm/cautions/de', status: 200 },
     'GET /api/due': { path: '/api/due', status: 200 },
     'GET /api/devices': { path: '/api/devices', status: 200 },
     'POST /api/devices': {
