@@ -1,10 +1,9 @@
-import { Technician } from './driver/technician'
-import { expect, test } from './world'
+import { expect, opened, test } from './world'
 
 test('a device speaks German from the door to the run sheet, and English again', async ({ browser, world }) => {
-  const context = await browser.newContext({ locale: 'de-DE', timezoneId: 'Atlantic/Azores', viewport: { width: 390, height: 844 } })
-  const page = await context.newPage()
-  const tam = new Technician(page, world.url)
+  const context = await browser.newContext({ locale: 'de-DE' })
+  const tam = await opened(await context.newPage(), world, 'phone')
+  const { page } = tam
   await tam.load('/sign-in')
   // Before anybody signs in the device says which language it is in.
   await expect(page.getByRole('button', { name: 'Anmelden', exact: true })).toBeVisible()
@@ -38,9 +37,9 @@ test('a device speaks German from the door to the run sheet, and English again',
 })
 
 test('the English stands beside a German caution until an owner has signed them off', async ({ browser, world }) => {
-  const context = await browser.newContext({ locale: 'de-DE', timezoneId: 'Atlantic/Azores', viewport: { width: 1280, height: 800 } })
-  const page = await context.newPage()
-  const isla = new Technician(page, world.url)
+  const context = await browser.newContext({ locale: 'de-DE' })
+  const isla = await opened(await context.newPage(), world, 'desk')
+  const { page } = isla
   await isla.load('/sign-in')
   await page.getByLabel('E-Mail').fill('isla@fennick.example')
   await page.getByLabel('Kennwort').fill('skellan-sound')

@@ -46,7 +46,7 @@ test.each([
 })
 
 test('a request is answered in the language it asks for, others beside it in theirs', async () => {
-  const german = (path: string) => world.app.request(path, { headers: { cookie: owner.cookie, 'accept-language': 'de-DE,de;q=0.9' } })
+  const german = async (path: string) => world.app.request(path, { headers: { cookie: owner.cookie, 'accept-language': 'de-DE,de;q=0.9' } })
   const messageOf = async (answer: Promise<Response> | Response): Promise<string> =>
     ((await (await answer).json()) as { error: { message: string } }).error.message
   const english = asker(world.app, owner.cookie)
