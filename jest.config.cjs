@@ -110,6 +110,7 @@ module.exports = {
         'hono',
         'uuid',
         'zustand',
+        'lucide-.*',
         '@tanstack',
       ]),
     },

@@ -1,3 +1,4 @@
+import qrcode from 'qrcode-generator'
 import { expect, opened, test } from './world'
 
 test('a photo of what came out: kept while the network is away, sent after it is back, shown in the book', async ({ page, world }) => {
@@ -93,4 +94,27 @@ test('a new site at the door without a network: a pin on the map, a photo of the
     .toEqual([{ what: 'installation', system: 'Kitchen', lat, lon }])
   await expect(page.getByRole('link', { name: 'Open the photo' })).toBeVisible()
   await context.close()
+})
+
+/** A picture of a printed code, as a camera takes it: dark squares on white with room round them. */
+function pictureOf(text: string): Buffer {
+  const code = qrcode(0, 'M')
+  code.addData(text)
+  code.make()
+  return Buffer.from(code.createDataURL(8, 32).split(',')[1] ?? '', 'base64')
+}
+
+test('a printed code is read where the browser has no reader of its own, and a picture without one says so', async ({ page, world }) => {
+  const tam = await opened(page, world, 'phone')
+  await tam.signIn()
+  await tam.go('/sites/new')
+  expect(await page.evaluate(() => 'BarcodeDetector' in globalThis)).toBe(false)
+  await page.getByRole('radio', { name: 'At the sink' }).click()
+  await page.getByRole('radio', { name: 'under-sink, two stages' }).click()
+  const scan = page.getByLabel('Scan the code at 1')
+  await scan.setInputFiles({ name: 'wall.png', mimeType: 'image/png', buffer: await page.screenshot() })
+  await expect(page.getByText(/No code could be read on that picture/)).toBeVisible()
+  await scan.setInputFiles({ name: 'label.gif', mimeType: 'image/gif', buffer: pictureOf('BRK-SED-10') })
+  await expect(page.getByLabel('Part number at 1')).toHaveValue('BRK-SED-10')
+  await expect(page.getByText(/No code could be read on that picture/)).toBeHidden()
 })

@@ -43,6 +43,8 @@ test('on a phone: a five-stage set from the first reading to the book, with a re
     await page.getByRole('radio', { name: /^heavy/ }).click()
     await page.getByRole('radio', { name: 'Dirt got past' }).click()
     await phone.act.click()
+    // The next look is at the next step, not at the one whose tick is still on its way to the screen.
+    await expect(page.getByRole('radio', { name: 'Dirt got past' })).toBeHidden()
     await phone.stepUntil(/^Fit the new sediment element/, AFTER)
     await expect(page.getByLabel('Part number on the new part')).toHaveValue('BRK-SED-10')
   })

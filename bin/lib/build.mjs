@@ -1,6 +1,6 @@
 // Builds the app (static files) and the server (one bundle each); skips what did not change.
 import { createHash } from 'node:crypto'
-import { existsSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { copyFileSync, existsSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import { availableParallelism } from 'node:os'
 import { join } from 'node:path'
@@ -29,7 +29,7 @@ function hashOf(dirs, files = []) {
 const lock = join(ROOT, 'package-lock.json')
 const packages = ['packages/core', 'packages/contract'].map((dir) => join(ROOT, dir))
 
-const COMPRESSED = /\.(js|css|html|json|svg|ttf)$/
+const COMPRESSED = /\.(js|css|html|json|svg|ttf|wasm)$/
 const [brotli, zip] = [promisify(brotliCompress), promisify(gzip)]
 
 /** Written once here, so that the server never compresses while somebody waits. */
@@ -49,7 +49,7 @@ async function writeServiceWorker() {
   const { generateSW } = createRequire(join(ROOT, 'package.json'))('workbox-build')
   await generateSW({
     globDirectory: APP_DIST,
-    globPatterns: ['**/*.{js,css,html,svg,ttf,webmanifest}'],
+    globPatterns: ['**/*.{js,css,html,svg,ttf,wasm,webmanifest}'],
     swDest: join(APP_DIST, 'sw.js'),
     mode: 'production',
     inlineWorkboxRuntime: true,
@@ -96,6 +96,7 @@ export async function buildApp() {
     env: { ...process.env, CI: '1', EXPO_OFFLINE: '1', EXPO_NO_TELEMETRY: '1', NODE_ENV: 'production' },
   })
   await bundleWorkers()
+  copyFileSync(join(ROOT, 'node_modules/zxing-wasm/dist/reader/zxing_reader.wasm'), join(APP_DIST, 'code-reader.wasm'))
   await writeServiceWorker()
   await precompress(APP_DIST)
   writeFileSync(stampFile, stamp)

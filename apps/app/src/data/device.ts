@@ -52,15 +52,21 @@ declare global {
   /** Not every browser has it. */
   var BarcodeDetector: (new () => BarcodeReader) | undefined
 }
-const reader = (): (new () => BarcodeReader) | undefined => globalThis.BarcodeDetector
 
-/** Whether this browser can read a printed code from a picture. */
-export const canScan = (): boolean => reader() !== undefined
+/** The reader of printed codes beside the program's own files: `bin/lib/build.mjs` puts it there. */
+const READER_FILE = '/code-reader.wasm'
 
-/** What is printed as a code on a picture; null where none can be read. */
+/** The browser's own reader of codes, or the one that comes with the program; it is brought when somebody scans for the first time. */
+async function codeReader(): Promise<BarcodeReader> {
+  if (globalThis.BarcodeDetector) return new globalThis.BarcodeDetector()
+  const { BarcodeDetector, prepareZXingModule } = await import('barcode-detector/ponyfill')
+  await prepareZXingModule({ overrides: { locateFile: () => READER_FILE }, fireImmediately: true })
+  return new BarcodeDetector()
+}
+
+/** What is printed as a code on a picture; null where none can be read. Throws where there is no reader to be had. */
 export async function scanCode(file: Blob): Promise<string | null> {
-  const Reader = reader()
-  if (!Reader) return null
-  const [code] = await new Reader().detect(await createImageBitmap(file))
+  const reader = await codeReader()
+  const [code] = await reader.detect(await createImageBitmap(file))
   return code?.rawValue.trim() || null
 }

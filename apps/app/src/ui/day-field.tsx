@@ -2,9 +2,18 @@ import { useId } from 'react'
 import { View } from 'react-native'
 import { T } from './text'
 
+interface DayFieldProps {
+  label: string
+  value: string
+  onChange: (day: string) => void
+  hint?: string | undefined
+  error?: string | undefined
+}
+
 /** A calendar day by the browser's own picker; empty where none is chosen. */
-export function DayField({ label, value, onChange }: { label: string; value: string; onChange: (day: string) => void }) {
+export function DayField({ label, value, onChange, hint, error }: DayFieldProps) {
   const id = useId()
+  const below = error ?? hint
   return (
     <View className="gap-1">
       <T kind="label" nativeID={id}>
@@ -13,12 +22,19 @@ export function DayField({ label, value, onChange }: { label: string; value: str
       <input
         type="date"
         aria-labelledby={id}
+        aria-describedby={below ? `${id}-below` : undefined}
+        aria-invalid={error ? true : undefined}
         value={value}
         min="2000-01-01"
         max="2099-12-31"
         onChange={(event) => onChange(event.target.value)}
-        className="min-h-[48px] rounded-card border-2 border-line bg-sheet px-3 font-text text-[17px] text-ink"
+        className={`min-h-[48px] rounded-card border-2 bg-sheet px-3 font-text text-[17px] text-ink ${error ? 'border-oxblood' : 'border-line'}`}
       />
+      {below ? (
+        <T kind="small" nativeID={`${id}-below`} role={error ? 'alert' : undefined} className={error ? 'text-oxblood' : ''}>
+          {below}
+        </T>
+      ) : null}
     </View>
   )
 }

@@ -10,7 +10,7 @@ import { queryClient } from '../../data/queries'
 import { Button } from '../../ui/button'
 import { Field } from '../../ui/field'
 import { instantText } from '../../ui/format'
-import { Failed, Waiting } from '../../ui/states'
+import { Failed } from '../../ui/states'
 import { T } from '../../ui/text'
 
 type Translated = Exclude<Language, 'en'>
@@ -37,7 +37,7 @@ function OneLanguage({ firm, language, mayEdit }: { firm: FirmDto; language: Tra
   const found = useQuery({ queryKey: ['catalogue', language], queryFn: () => catalogueOf(language), staleTime: Number.POSITIVE_INFINITY })
   const [open, setOpen] = useState(false)
   if (found.error) return <Failed what={say`The cautions cannot be shown`} error={found.error} onRetry={() => void found.refetch()} />
-  if (!found.data) return <Waiting />
+  if (!found.data) return null
   const { catalogue, mark } = found.data
   const signed = firm.cautionsSigned?.[language]
   const good = signed?.mark === mark

@@ -2,79 +2,65 @@ import { SHORTEST_PASSWORD } from '@evenround/contract/protocol'
 import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
-import { api, ask, fieldError } from '../../data/api'
+import * as z from 'zod/mini'
+import { api, ask } from '../../data/api'
+import { FormEnd, FormField } from '../../parts/forms/form-fields'
+import { useSavedForm } from '../../parts/forms/saved-form'
 import { Button } from '../../ui/button'
-import { Field } from '../../ui/field'
 import { PASSWORD_HINT } from '../../ui/password-hint'
 import { T } from '../../ui/text'
+
+const schema = z.object({
+  currentPassword: z.string().check(z.minLength(1, say`Type your password`)),
+  newPassword: z.string().check(z.minLength(SHORTEST_PASSWORD, PASSWORD_HINT)),
+})
 
 /** Changes one's own password; every other device has to sign in again. */
 export function PasswordForm() {
   const [open, setOpen] = useState(false)
-  const [current, setCurrent] = useState('')
-  const [next, setNext] = useState('')
-  const [error, setError] = useState<unknown>(null)
   const [done, setDone] = useState(false)
-  const short = next.length > 0 && next.length < SHORTEST_PASSWORD
-  const change = async (): Promise<void> => {
-    setError(null)
-    try {
-      await ask(api.me.password.$post({ json: { currentPassword: current, newPassword: next } }))
-      setDone(true)
-      setOpen(false)
-      setCurrent('')
-      setNext('')
-    } catch (problem) {
-      setError(problem)
-    }
-  }
-  if (!open) {
+  if (open)
     return (
-      <View className="gap-2">
-        {done ? (
-          <T role="status" className="text-lichen-text">
-            {say`The password is changed; other devices have to sign in again.`}
-          </T>
-        ) : null}
-        <Button label={say`Change password`} onPress={() => setOpen(true)} />
-      </View>
+      <Passwords
+        onDone={(changed) => {
+          setDone(changed)
+          setOpen(false)
+        }}
+      />
     )
-  }
-  const atField = fieldError(error, 'currentPassword') ?? fieldError(error, 'newPassword')
+  return (
+    <View className="gap-2">
+      {done ? (
+        <T role="status" className="text-lichen-text">
+          {say`The password is changed; other devices have to sign in again.`}
+        </T>
+      ) : null}
+      <Button label={say`Change password`} onPress={() => setOpen(true)} />
+    </View>
+  )
+}
+
+function Passwords({ onDone }: { onDone: (changed: boolean) => void }) {
+  const { control, submit, problem, busy } = useSavedForm({
+    schema,
+    values: { currentPassword: '', newPassword: '' },
+    save: async (json) => {
+      await ask(api.me.password.$post({ json }))
+      onDone(true)
+    },
+  })
   return (
     <View className="gap-3">
-      <Field
-        label={say`Current password`}
-        value={current}
-        onChangeText={setCurrent}
-        secureTextEntry
-        autoComplete="current-password"
-        error={fieldError(error, 'currentPassword')}
-      />
-      <Field
+      <FormField control={control} name="currentPassword" label={say`Current password`} secureTextEntry autoComplete="current-password" />
+      <FormField
+        control={control}
+        name="newPassword"
         label={say`New password`}
-        value={next}
-        onChangeText={setNext}
         secureTextEntry
         autoComplete="new-password"
         hint={PASSWORD_HINT}
-        error={short ? PASSWORD_HINT : fieldError(error, 'newPassword')}
       />
-      {error instanceof Error && !atField ? (
-        <T role="alert" className="text-oxblood">
-          {error.message}
-        </T>
-      ) : null}
-      <View className="flex-row gap-3">
-        <Button label={say`Cancel`} onPress={() => setOpen(false)} />
-        <Button
-          label={say`Change it`}
-          kind="act"
-          grow
-          disabled={current === '' || next.length < SHORTEST_PASSWORD}
-          onPress={() => void change()}
-        />
-      </View>
+      <FormEnd problem={problem} busy={busy} act={say`Change it`} onSubmit={submit} onCancel={() => onDone(false)} />
     </View>
   )
 }

@@ -49,16 +49,20 @@ test('without any it says how they can be brought in; of many the first dozen st
   expect(screen.getByText('and 3 more later on')).toBeTruthy()
 })
 
-test('a day is added once it is a day; one without an end is one day', async () => {
+test('days are added once there is a first one; without an end it is one day', async () => {
   const { asked } = show(<DaysOff times={times()} mayPlan />, { 'POST /api/times/days-off': { daysOff: [] } })
-  const add = screen.getByRole('button', { name: 'Add the days' })
+  const press = () => fireEvent.click(screen.getByRole('button', { name: 'Add the days' }))
   const type = (label: string, value: string) => fireEvent.change(screen.getByLabelText(label), { target: { value } })
-  expect(add.getAttribute('aria-disabled')).toBe('true')
-  type('First day', '24.12.2026')
-  expect(add.getAttribute('aria-disabled')).toBe('true')
+  press()
+  expect((await screen.findByRole('alert')).textContent).toBe('Choose the first day')
   type('First day', '2026-12-24')
+  type('Last day', '2026-12-23')
+  press()
+  expect(await screen.findByText('after the first day')).toBeTruthy()
+  expect(asked.some(({ method }) => method === 'POST')).toBe(false)
+  type('Last day', '')
   type('Why', ' the harbour is shut ')
-  fireEvent.click(add)
+  press()
   await screen.findByText('Added. The next plan keeps them free.')
   expect(asked.find(({ method }) => method === 'POST')?.body).toMatchObject({
     personId: null,

@@ -1,26 +1,64 @@
 import { say } from '@evenround/core/words'
 import { useState } from 'react'
+import { Controller } from 'react-hook-form'
 import { View } from 'react-native'
+import * as z from 'zod/mini'
 import { useMe } from '../../data/queries'
 import { addDayOff, bringHolidays, removeDayOff, type Times } from '../../data/times'
+import { FormDay, FormEnd, FormField } from '../../parts/forms/form-fields'
+import { day, requiredDay } from '../../parts/forms/read'
+import { useSavedForm } from '../../parts/forms/saved-form'
 import { Button } from '../../ui/button'
-import { dayError } from '../../ui/day-error'
-import { Field } from '../../ui/field'
 import { FilePick } from '../../ui/file-pick'
 import { daySpan, longDay } from '../../ui/format'
 import { Select } from '../../ui/select'
 import { T } from '../../ui/text'
 
 const SHOWN = 12
+const schema = z
+  .object({ who: z.string(), from: requiredDay(say`Choose the first day`), to: day(), why: z.string().check(z.trim()) })
+  .check(z.refine(({ from, to }) => to === '' || to >= from, { path: ['to'], error: say`after the first day` }))
+
+function NewDaysOff({ people, onSaved }: { people: Times['people']; onSaved: () => void }) {
+  const { control, form, submit, problem, busy } = useSavedForm({
+    schema,
+    values: { who: '', from: '', to: '', why: '' },
+    save: async ({ who, from, to, why }) => {
+      await addDayOff({ personId: who === '' ? null : who, fromDay: from, toDay: to === '' ? from : to, why, source: 'typed' })
+      form.reset()
+      onSaved()
+    },
+  })
+  return (
+    <View className="gap-3">
+      <Controller
+        control={control}
+        name="who"
+        render={({ field }) => (
+          <Select
+            label={say`Who is off`}
+            value={field.value}
+            none={say`Everybody`}
+            groups={[{ label: say`People`, options: people.map(({ personId, name }) => ({ value: personId, label: name })) }]}
+            onChange={field.onChange}
+          />
+        )}
+      />
+      <View className="flex-row flex-wrap gap-3">
+        <FormDay control={control} name="from" label={say`First day`} />
+        <FormDay control={control} name="to" label={say`Last day`} hint={say`empty: one day`} />
+        <FormField control={control} name="why" label={say`Why`} className="min-w-[160px] flex-1" />
+      </View>
+      <FormEnd problem={problem} busy={busy} act={say`Add the days`} onSubmit={submit} />
+    </View>
+  )
+}
+
 const WORDS = { typed: '', calendar: say` · from a calendar`, sick: say` · ill` } as const
 
 /** Days nobody, or somebody, is on the road: typed, or brought in from a calendar file. */
 export function DaysOff({ times, mayPlan }: { times: Times; mayPlan: boolean }) {
   const today = useMe().data?.today ?? ''
-  const [who, setWho] = useState('')
-  const [from, setFrom] = useState('')
-  const [to, setTo] = useState('')
-  const [why, setWhy] = useState('')
   const [told, setTold] = useState<{ text: string; bad: boolean } | null>(null)
   const run = async (act: () => Promise<string>): Promise<void> => {
     setTold(null)
@@ -32,8 +70,6 @@ export function DaysOff({ times, mayPlan }: { times: Times; mayPlan: boolean }) 
   }
   const nameOf = (id: string | null): string =>
     id === null ? say`Everybody` : (times.people.find(({ personId }) => personId === id)?.name ?? '')
-  const last = to === '' ? from : to
-  const good = from !== '' && !dayError(from) && !dayError(to, from)
   return (
     <View className="gap-3">
       <T kind="heading" level={2}>
@@ -62,39 +98,7 @@ export function DaysOff({ times, mayPlan }: { times: Times; mayPlan: boolean }) 
       {times.daysOff.length > SHOWN ? <T kind="quiet">{say`and ${times.daysOff.length - SHOWN} more later on`}</T> : null}
       {mayPlan ? (
         <View className="gap-3 rounded-card border-2 border-line bg-sheet p-4">
-          <Select
-            label={say`Who is off`}
-            value={who}
-            none={say`Everybody`}
-            groups={[{ label: say`People`, options: times.people.map(({ personId, name }) => ({ value: personId, label: name })) }]}
-            onChange={setWho}
-          />
-          <View className="flex-row flex-wrap gap-3">
-            <Field label={say`First day`} value={from} onChangeText={setFrom} hint="2026-12-24" error={dayError(from)} className="w-40" />
-            <Field
-              label={say`Last day`}
-              value={to}
-              onChangeText={setTo}
-              hint={say`empty: one day`}
-              error={dayError(to, from)}
-              className="w-40"
-            />
-            <Field label={say`Why`} value={why} onChangeText={setWhy} className="min-w-[160px] flex-1" />
-          </View>
-          <Button
-            label={say`Add the days`}
-            kind="act"
-            disabled={!good}
-            onPress={() =>
-              void run(async () => {
-                await addDayOff({ personId: who === '' ? null : who, fromDay: from, toDay: last, why: why.trim(), source: 'typed' })
-                setFrom('')
-                setTo('')
-                setWhy('')
-                return say`Added. The next plan keeps them free.`
-              })
-            }
-          />
+          <NewDaysOff people={times.people} onSaved={() => setTold({ text: say`Added. The next plan keeps them free.`, bad: false })} />
           <FilePick
             label={say`Import holidays (iCalendar)`}
             accept=".ics,text/calendar"

@@ -1,13 +1,16 @@
 import type { RoundTerms } from '@evenround/contract/rounds'
 import { USUAL_WINDING } from '@evenround/core/round/roads'
 import { say } from '@evenround/core/words'
-import { useState } from 'react'
 import { View } from 'react-native'
+import * as z from 'zod/mini'
 import { saveTerms } from '../../data/times'
-import { Button } from '../../ui/button'
-import { Field } from '../../ui/field'
-import { Failed } from '../../ui/states'
+import { FormEnd, FormField } from '../../parts/forms/form-fields'
+import { requiredFigure } from '../../parts/forms/read'
+import { useSavedForm } from '../../parts/forms/saved-form'
+import { localDecimal } from '../../ui/locale'
 import { T } from '../../ui/text'
+
+const plainFigure = (value: number): string => String(value).replace('.', localDecimal())
 
 type Key = keyof RoundTerms
 const FIELDS: {
@@ -18,7 +21,8 @@ const FIELDS: {
   whole: boolean
   most: number
   shownAs?: (value: number) => string
-  readAs?: (value: number) => number
+  /** Of what is kept, how many make one as it is typed: cents of a coin. */
+  perUnit?: number
 }[] = [
   {
     key: 'hourMinor',
@@ -27,8 +31,8 @@ const FIELDS: {
     hint: say`What an hour is worth: parts are weighed against drives by it.`,
     whole: true,
     most: 1_000_000,
-    shownAs: (value) => String(value / 100),
-    readAs: (value) => Math.round(value * 100),
+    shownAs: (value) => plainFigure(value / 100),
+    perUnit: 100,
   },
   { key: 'accessMin', label: say`Access, each visit`, unit: 'min', hint: say`A site can have its own.`, whole: true, most: 240 },
   { key: 'setupMin', label: say`Closing, measuring, flushing, each system`, unit: 'min', hint: '', whole: true, most: 240 },
@@ -58,48 +62,47 @@ const FIELDS: {
   },
 ]
 
+const textOf = (terms: RoundTerms): Record<Key, string> =>
+  Object.fromEntries(FIELDS.map(({ key, shownAs = plainFigure }) => [key, shownAs(terms[key] ?? USUAL_WINDING)])) as Record<Key, string>
+
+const schema = z.object(
+  Object.fromEntries(
+    FIELDS.map(({ key, most, whole, perUnit = 1 }) => [
+      key,
+      requiredFigure({ least: 0, most: most / perUnit, whole: whole && perUnit === 1, message: say`a number up to ${most / perUnit}` }),
+    ]),
+  ) as Record<Key, ReturnType<typeof requiredFigure>>,
+)
+
 /** What the round is planned by. */
 export function TermsForm({ terms, mayEdit }: { terms: RoundTerms; mayEdit: boolean }) {
-  const [texts, setTexts] = useState(
-    () => Object.fromEntries(FIELDS.map(({ key, shownAs = String }) => [key, shownAs(terms[key] ?? USUAL_WINDING)])) as Record<Key, string>,
-  )
-  const [problem, setProblem] = useState<unknown>(null)
-  const read = ({ key, whole, most, readAs = (value: number) => value }: (typeof FIELDS)[number]): number | null => {
-    const value = readAs(Number(texts[key].replace(',', '.')))
-    return texts[key].trim() === '' || !Number.isFinite(value) || value < 0 || value > most || (whole && !Number.isInteger(value))
-      ? null
-      : value
-  }
-  const wrong = FIELDS.some((field) => read(field) === null)
-  const save = async (): Promise<void> => {
-    setProblem(null)
-    try {
-      await saveTerms(Object.fromEntries(FIELDS.map((field) => [field.key, read(field)])) as RoundTerms)
-    } catch (error) {
-      setProblem(error)
-    }
-  }
+  const { control, submit, problem, busy } = useSavedForm({
+    schema,
+    values: textOf(terms),
+    save: async (read) => {
+      const figures = FIELDS.map(({ key, perUnit }) => [key, perUnit === undefined ? read[key] : Math.round(read[key] * perUnit)])
+      await saveTerms(Object.fromEntries(figures) as RoundTerms)
+    },
+  })
   return (
     <View className="gap-3">
       <T kind="heading" level={2}>
         {say`What the round is planned by`}
       </T>
-      {FIELDS.map((field) => (
-        <Field
-          key={field.key}
-          label={field.label}
-          unit={field.unit}
-          hint={field.hint || undefined}
-          value={texts[field.key]}
-          onChangeText={(text) => setTexts({ ...texts, [field.key]: text })}
+      {FIELDS.map(({ key, label, unit, hint }) => (
+        <FormField
+          key={key}
+          control={control}
+          name={key}
+          label={label}
+          unit={unit}
+          hint={hint || undefined}
           inputMode="decimal"
           editable={mayEdit}
-          error={read(field) === null ? say`a number up to ${field.most}` : undefined}
         />
       ))}
-      {problem ? <Failed what={say`Not saved`} error={problem} /> : null}
       {mayEdit ? (
-        <Button label={say`Save`} kind="act" disabled={wrong} onPress={() => void save()} />
+        <FormEnd problem={problem} busy={busy} act={say`Save`} onSubmit={submit} />
       ) : (
         <T kind="quiet">{say`The owner sets these.`}</T>
       )}

@@ -110,10 +110,11 @@ test.each([
   ['Weight of workload balance', '-1', 'a number up to 100'],
   ['Moving a published visit', '', 'a number up to 1000'],
 ])('of what it is planned by, %s cannot be %p', async (label, value, said) => {
-  show(<TimesScreen />, { '/api/times': TIMES })
+  const { asked } = show(<TimesScreen />, { '/api/times': TIMES, ...SAVED })
   fireEvent.change(await screen.findByLabelText(label), { target: { value } })
-  expect(screen.getByText(said)).toBeTruthy()
-  expect(off(screen.getByRole('button', { name: 'Save' }))).toBe(true)
+  fireEvent.click(screen.getByRole('button', { name: 'Save' }))
+  expect(await screen.findByText(said)).toBeTruthy()
+  expect(asked.some(({ method }) => method === 'PUT')).toBe(false)
 })
 
 test('without a network the screen says that it cannot be shown', async () => {

@@ -1,0 +1,69 @@
+import { say } from '@evenround/core/words'
+import { type Control, Controller, type FieldPath, type FieldValues } from 'react-hook-form'
+import { View } from 'react-native'
+import { Button } from '../../ui/button'
+import { DayField } from '../../ui/day-field'
+import { Field, type FieldProps } from '../../ui/field'
+import { T } from '../../ui/text'
+
+interface Bound<Typed extends FieldValues> {
+  // biome-ignore lint/suspicious/noExplicitAny: what a form is read as is nothing a field of it knows
+  control: Control<Typed, unknown, any>
+  name: FieldPath<Typed>
+}
+
+/** A field of a form: its problem stands under it once it was left, or the form was sent. */
+export function FormField<Typed extends FieldValues>({
+  control,
+  name,
+  ...field
+}: Bound<Typed> & Omit<FieldProps, 'value' | 'onChangeText' | 'error' | 'onBlur'>) {
+  return (
+    <Controller
+      control={control}
+      name={name}
+      render={({ field: { value, onChange, onBlur }, fieldState }) => (
+        <Field {...field} value={value} onChangeText={onChange} onBlur={onBlur} error={fieldState.error?.message} />
+      )}
+    />
+  )
+}
+
+/** A calendar day of a form, by the browser's own picker. */
+export function FormDay<Typed extends FieldValues>({ control, name, ...field }: Bound<Typed> & { label: string; hint?: string }) {
+  return (
+    <Controller
+      control={control}
+      name={name}
+      render={({ field: { value, onChange }, fieldState }) => (
+        <DayField {...field} value={value} onChange={onChange} error={fieldState.error?.message} />
+      )}
+    />
+  )
+}
+
+interface FormEndProps {
+  problem: string | null
+  busy: boolean
+  /** What sending it does: "Save", "Add this base". */
+  act: string
+  onSubmit: () => void
+  onCancel?: () => void
+}
+
+/** The end of a form: what was refused, and its two acts. */
+export function FormEnd({ problem, busy, act, onSubmit, onCancel }: FormEndProps) {
+  return (
+    <View className="gap-3">
+      {problem ? (
+        <T role="alert" kind="strong" className="text-oxblood">
+          {problem}
+        </T>
+      ) : null}
+      <View className="flex-row gap-3">
+        {onCancel ? <Button label={say`Cancel`} onPress={onCancel} /> : null}
+        <Button label={busy ? say`Saving …` : act} kind="act" grow disabled={busy} onPress={onSubmit} />
+      </View>
+    </View>
+  )
+}
