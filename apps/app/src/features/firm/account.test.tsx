@@ -59,7 +59,13 @@ describe('one’s own password', () => {
 })
 
 describe('where somebody is signed in', () => {
-  const one = (id: string, device: string, current: boolean) => ({ id, device, lastSeen: '2026-11-25T00:30:00.000Z', current })
+  const one = (id: string, device: string, current: boolean) => ({
+    id,
+    device,
+    since: '2026-11-02T09:00:00.000Z',
+    lastSeen: '2026-11-25T00:30:00.000Z',
+    current,
+  })
   const TWO = { signIns: [one('a', 'Phone', true), one('b', 'Old tablet', false)] }
   const path = '/api/people/isla/sign-ins'
 

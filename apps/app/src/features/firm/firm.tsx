@@ -8,6 +8,7 @@ import { KEY, queryClient, useMe, usePeople } from '../../data/queries'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
 import { Choice } from '../../ui/choice'
+import { useDesk } from '../../ui/desk'
 import { Screen } from '../../ui/screen'
 import { Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
@@ -21,6 +22,7 @@ import { UnitsForm } from './units-form'
 /** The firm: where practitioners differ, what it does, and who works here. */
 export function FirmScreen() {
   const me = useMe()
+  const desk = useDesk()
   // Kept above the form, which begins anew with every version of the firm.
   const [message, setMessage] = useState<Message | null>(null)
   const back = <BackLink href="/me" label={say`Settings`} />
@@ -32,31 +34,39 @@ export function FirmScreen() {
     )
   const { firm, rights } = me.data
   return (
-    <Screen over={back} title={firm.name}>
-      <Link href="/times" asChild>
-        <Pressable className="min-h-[56px] justify-center rounded-card border-2 border-line bg-sheet px-4">
-          <T kind="strong">{say`Working times, days off, what the round is planned by`}</T>
-        </Pressable>
-      </Link>
-      <Link href="/rules" asChild>
-        <Pressable className="min-h-[56px] justify-center rounded-card border-2 border-line bg-sheet px-4">
-          <T kind="strong">{say`The day to change: contract, label or evidence`}</T>
-        </Pressable>
-      </Link>
-      {rights.includes('export-firm') ? (
-        <Link href="/firm-data" asChild>
-          <Pressable className="min-h-[56px] justify-center rounded-card border-2 border-line bg-sheet px-4">
-            <T kind="strong">{say`The firm’s data: everything in one file`}</T>
-          </Pressable>
-        </Link>
-      ) : null}
-      <SchoolsForm key={firm.version} firm={firm} mayEdit={rights.includes('change-schools')} message={message} onMessage={setMessage} />
-      <UnitsForm key={`units${firm.version}`} firm={firm} mayEdit={rights.includes('change-schools')} />
-      <Cautions firm={firm} mayEdit={rights.includes('change-schools')} />
-      {rights.includes('manage-people') ? <People /> : null}
-      {rights.includes('manage-people') ? <SecondRule key={`second${firm.version}`} firm={firm} /> : null}
-      {rights.includes('manage-people') ? <Mailbox /> : null}
+    <Screen over={back} title={firm.name} wide>
+      <View className={desk ? 'flex-row items-start gap-10' : 'gap-6'}>
+        <View className={`gap-4 ${desk ? 'flex-1' : ''}`}>
+          <Further href="/times" label={say`Working times, days off, what the round is planned by`} />
+          <Further href="/rules" label={say`The day to change: contract, label or evidence`} />
+          {rights.includes('export-firm') ? <Further href="/firm-data" label={say`The firm’s data: everything in one file`} /> : null}
+          <SchoolsForm
+            key={firm.version}
+            firm={firm}
+            mayEdit={rights.includes('change-schools')}
+            message={message}
+            onMessage={setMessage}
+          />
+        </View>
+        <View className={`gap-6 ${desk ? 'flex-1' : ''}`}>
+          {rights.includes('manage-people') ? <People /> : null}
+          {rights.includes('manage-people') ? <SecondRule key={`second${firm.version}`} firm={firm} /> : null}
+          <UnitsForm key={`units${firm.version}`} firm={firm} mayEdit={rights.includes('change-schools')} />
+          <Cautions firm={firm} mayEdit={rights.includes('change-schools')} />
+          {rights.includes('manage-people') ? <Mailbox /> : null}
+        </View>
+      </View>
     </Screen>
+  )
+}
+
+function Further({ href, label }: { href: '/times' | '/rules' | '/firm-data'; label: string }) {
+  return (
+    <Link href={href} asChild>
+      <Pressable className="min-h-[56px] justify-center rounded-card border-2 border-line bg-sheet px-4">
+        <T kind="strong">{label}</T>
+      </Pressable>
+    </Link>
   )
 }
 

@@ -35,11 +35,11 @@ export function SignIns({ personId }: { personId: string }) {
         {say`Signed in on`}
       </T>
       {signIns.data?.signIns.length === 0 ? <T kind="quiet">{say`No device.`}</T> : null}
-      {shown.map(({ id, device, lastSeen, current }) => (
+      {shown.map(({ id, device, since, lastSeen, current }) => (
         <View key={id} className="min-h-[56px] flex-row items-center gap-3 border-t-2 border-line py-1">
           <View className="flex-1">
             <T kind="strong">{`${device}${current ? say` (this one)` : ''}`}</T>
-            <T kind="small">{say`last seen ${instantText(lastSeen, zone)}`}</T>
+            <T kind="small">{say`signed in ${instantText(since, zone)}, last seen ${instantText(lastSeen, zone)}`}</T>
           </View>
           {current ? null : <Button label={say`Sign it out`} onPress={() => void end(id)} />}
         </View>

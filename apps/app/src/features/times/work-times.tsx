@@ -1,14 +1,18 @@
 import type { WorkTime } from '@evenround/contract/rounds'
 import { say } from '@evenround/core/words'
 import { useState } from 'react'
+import { Controller } from 'react-hook-form'
 import { View } from 'react-native'
-import { fieldError } from '../../data/api'
+import * as z from 'zod/mini'
 import { useMe } from '../../data/queries'
 import { saveWorkTime, type Times, useTimes } from '../../data/times'
+import { FormEnd, FormField } from '../../parts/forms/form-fields'
+import { optionalFigure, requiredFigure } from '../../parts/forms/read'
+import { useSavedForm } from '../../parts/forms/saved-form'
 import { BackLink } from '../../ui/back-link'
-import { Button } from '../../ui/button'
-import { Field } from '../../ui/field'
+import { useDesk } from '../../ui/desk'
 import { timeOfDay } from '../../ui/format'
+import { localDecimal } from '../../ui/locale'
 import { minuteOf } from '../../ui/minute'
 import { Screen } from '../../ui/screen'
 import { Select } from '../../ui/select'
@@ -23,20 +27,25 @@ import { TermsForm } from './terms-form'
 /** Who is on the road when, where they start, what their van takes; days off and holidays; what the round is planned by. */
 export function TimesScreen() {
   const times = useTimes()
+  const desk = useDesk()
   const rights = useMe().data?.rights ?? []
   const [mayPlan, mayChoose] = [rights.includes('plan-rounds'), rights.includes('change-schools')]
   return (
-    <Screen over={<BackLink href="/firm" label={say`The firm`} />} title={say`Times and days off`}>
+    <Screen over={<BackLink href="/firm" label={say`The firm`} />} title={say`Times and days off`} wide>
       {times.data ? (
-        <>
-          {times.data.people.map((person) => (
-            <PersonTimes key={`${person.personId}${person.version}`} person={person} places={times.data.places} mayPlan={mayPlan} />
-          ))}
-          {mayPlan ? <NewBase places={times.data.places} /> : null}
-          <TextLink href="/crossings" label={say`Ferries, causeways and bridges of the firm`} />
-          <DaysOff times={times.data} mayPlan={mayPlan} />
-          <TermsForm key={JSON.stringify(times.data.terms)} terms={times.data.terms} mayEdit={mayChoose} />
-        </>
+        <View className={desk ? 'flex-row items-start gap-10' : 'gap-4'}>
+          <View className={`gap-4 ${desk ? 'flex-1' : ''}`}>
+            {times.data.people.map((person) => (
+              <PersonTimes key={`${person.personId}${person.version}`} person={person} places={times.data.places} mayPlan={mayPlan} />
+            ))}
+            {mayPlan ? <NewBase places={times.data.places} /> : null}
+            <TextLink href="/crossings" label={say`Ferries, causeways and bridges of the firm`} />
+          </View>
+          <View className={`gap-6 ${desk ? 'flex-1' : ''}`}>
+            <DaysOff times={times.data} mayPlan={mayPlan} />
+            <TermsForm key={JSON.stringify(times.data.terms)} terms={times.data.terms} mayEdit={mayChoose} />
+          </View>
+        </View>
       ) : times.error ? (
         <Failed what={say`The times cannot be shown`} error={times.error} onRetry={() => void times.refetch()} />
       ) : (
@@ -46,31 +55,38 @@ export function TimesScreen() {
   )
 }
 
+const clock = (message: string) =>
+  z.pipe(
+    z.string().check(z.refine((text) => minuteOf(text) !== null, message)),
+    z.transform((text) => minuteOf(text) as number),
+  )
+const schema = z.object({
+  weekdays: z.array(z.number()),
+  fromMin: clock(say`like 8:00`),
+  toMin: clock(say`like 16:00`),
+  overtimeMin: requiredFigure({ least: 0, most: 1440, whole: true, message: say`whole minutes` }),
+  vanKg: optionalFigure({ least: 0, above: true, most: 100_000, message: say`a number, or empty` }),
+  base: z.string(),
+})
+
 function PersonTimes({ person, places, mayPlan }: { person: WorkTime; places: Times['places']; mayPlan: boolean }) {
-  const [weekdays, setWeekdays] = useState(person.weekdays)
-  const [from, setFrom] = useState(timeOfDay(person.fromMin))
-  const [to, setTo] = useState(timeOfDay(person.toMin))
-  const [over, setOver] = useState(String(person.overtimeMin))
-  const [kg, setKg] = useState(person.vanKg === null ? '' : String(person.vanKg))
-  const [base, setBase] = useState(person.base ?? '')
-  const [problem, setProblem] = useState<unknown>(null)
   const [saved, setSaved] = useState(false)
-  const [fromMin, toMin, overtimeMin] = [minuteOf(from), minuteOf(to), Number(over)]
-  const vanKg = kg.trim() === '' ? null : Number(kg.replace(',', '.'))
-  const noOvertime = over.trim() === '' || !Number.isInteger(overtimeMin) || overtimeMin < 0
-  const noKg = vanKg !== null && !(vanKg > 0)
-  const wrong = fromMin === null || toMin === null || noOvertime || noKg
-  const save = async (): Promise<void> => {
-    if (fromMin === null || toMin === null) return
-    setProblem(null)
-    setSaved(false)
-    try {
-      await saveWorkTime({ ...person, weekdays, fromMin, toMin, overtimeMin, vanKg, base: base === '' ? null : base })
+  const { control, submit, problem, busy } = useSavedForm({
+    schema,
+    values: {
+      weekdays: person.weekdays,
+      fromMin: timeOfDay(person.fromMin),
+      toMin: timeOfDay(person.toMin),
+      overtimeMin: String(person.overtimeMin),
+      vanKg: person.vanKg === null ? '' : String(person.vanKg).replace('.', localDecimal()),
+      base: person.base ?? '',
+    },
+    save: async ({ base, ...read }) => {
+      setSaved(false)
+      await saveWorkTime({ ...person, ...read, base: base === '' ? null : base })
       setSaved(true)
-    } catch (error) {
-      setProblem(error)
-    }
-  }
+    },
+  })
   const islands = [...new Set(places.map(({ island }) => island))]
   return (
     <View className="gap-3 rounded-card border-2 border-line bg-sheet p-4" testID={`times-${person.name}`}>
@@ -80,62 +96,61 @@ function PersonTimes({ person, places, mayPlan }: { person: WorkTime; places: Ti
       <T kind="quiet">
         {person.skills.includes('wells') ? say`Licensed for wells` : say`Not licensed for wells; the skill is given under The firm, People`}
       </T>
-      <Weekdays label={say`Working days of ${person.name}`} value={weekdays} onChange={setWeekdays} disabled={!mayPlan} />
+      <Controller
+        control={control}
+        name="weekdays"
+        render={({ field }) => (
+          <Weekdays label={say`Working days of ${person.name}`} value={field.value} onChange={field.onChange} disabled={!mayPlan} />
+        )}
+      />
       <View className="flex-row flex-wrap gap-3">
-        <Field
-          label={say`From`}
-          value={from}
-          onChangeText={setFrom}
-          className="w-24"
-          editable={mayPlan}
-          error={fromMin === null ? say`like 8:00` : undefined}
-        />
-        <Field
-          label={say`To`}
-          value={to}
-          onChangeText={setTo}
-          className="w-24"
-          editable={mayPlan}
-          error={toMin === null ? say`like 16:00` : fieldError(problem, 'toMin')}
-        />
-        <Field
+        <FormField control={control} name="fromMin" label={say`From`} className="w-24" editable={mayPlan} />
+        <FormField control={control} name="toMin" label={say`To`} className="w-24" editable={mayPlan} />
+        <FormField
+          control={control}
+          name="overtimeMin"
           label={say`Overtime at most`}
           unit={say`min`}
-          value={over}
-          onChangeText={setOver}
-          className="w-36"
+          className="w-40"
           editable={mayPlan}
           inputMode="numeric"
-          error={noOvertime ? say`whole minutes` : undefined}
         />
-        <Field
+        <FormField
+          control={control}
+          name="vanKg"
           label={say`Van takes`}
           unit={say`kg`}
-          value={kg}
-          onChangeText={setKg}
           className="w-36"
           editable={mayPlan}
           inputMode="decimal"
           hint={say`empty: no limit`}
-          error={noKg ? say`a number, or empty` : undefined}
         />
       </View>
       <View className="gap-1">
         <T kind="label">{say`Starts from`}</T>
-        <Select
-          label={say`Where ${person.name} starts from`}
-          value={base}
-          none={say`Not on the round`}
-          groups={islands.map((island) => ({
-            label: island || say`Bases`,
-            options: places.filter((place) => place.island === island).map(({ id, name }) => ({ value: id, label: name })),
-          }))}
-          onChange={(value) => mayPlan && setBase(value)}
+        <Controller
+          control={control}
+          name="base"
+          render={({ field }) => (
+            <Select
+              label={say`Where ${person.name} starts from`}
+              value={field.value}
+              none={say`Not on the round`}
+              groups={islands.map((island) => ({
+                label: island || say`Bases`,
+                options: places.filter((place) => place.island === island).map(({ id, name }) => ({ value: id, label: name })),
+              }))}
+              onChange={(value) => mayPlan && field.onChange(value)}
+            />
+          )}
         />
       </View>
-      {problem ? <Failed what={say`The times were not saved`} error={problem} /> : null}
-      {saved ? <T kind="quiet">{say`Saved. The next plan follows.`}</T> : null}
-      {mayPlan ? <Button label={say`Save the times`} kind="act" disabled={wrong} onPress={() => void save()} /> : null}
+      {saved ? (
+        <T role="status" kind="strong" className="text-lichen-text">
+          {say`Saved. The next plan follows.`}
+        </T>
+      ) : null}
+      {mayPlan ? <FormEnd problem={problem} busy={busy} act={say`Save the times`} onSubmit={submit} /> : null}
     </View>
   )
 }
