@@ -1,4 +1,4 @@
-interface SelectProps<V extends string> {
+export interface SelectProps<V extends string> {
   label: string
   value: V | ''
   /** What stands for nothing chosen. */

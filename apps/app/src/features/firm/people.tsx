@@ -6,7 +6,11 @@ import { localeNow, say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { v7 as uuidv7 } from 'uuid'
+import * as z from 'zod/mini'
 import { api, ask, fieldError } from '../../data/api'
+import { FormChoice, FormEnd, FormField } from '../../parts/forms/form-fields'
+import { requiredLine } from '../../parts/forms/read'
+import { useSavedForm } from '../../parts/forms/saved-form'
 import { ROLE_WORDS, roleWord } from '../../parts/person/role-words'
 import { Button } from '../../ui/button'
 import { Choice, Tick } from '../../ui/choice'
@@ -132,50 +136,37 @@ function LinkToHand({ link }: { link: LinkDto }) {
   )
 }
 
+const invitation = z.object({
+  name: requiredLine(120),
+  email: z.string().check(z.trim(), z.email(say`Type an e-mail, such as name@firm.example`)),
+  role: z.string(),
+})
+
 /** A new person: invited by a link, with which they choose their own password. */
 export function NewPerson({ onDone }: { onDone: () => void }) {
-  const [name, setName] = useState('')
-  const [email, setEmail] = useState('')
-  const [role, setRole] = useState<Role>('technician')
-  const [error, setError] = useState<unknown>(null)
-  const [link, setLink] = useState<LinkDto | null>(null)
-  const invite = async (): Promise<void> => {
-    setError(null)
-    try {
-      setLink(await ask(api.people.invitations.$post({ json: { id: uuidv7(), name, email, role, skills: [], van: null } })))
-    } catch (problem) {
-      setError(problem)
-    }
-  }
+  const [link, setLink] = useState<{ name: string; link: LinkDto } | null>(null)
+  const { control, submit, problem, busy } = useSavedForm({
+    schema: invitation,
+    values: { name: '', email: '', role: 'technician' },
+    save: async ({ role, ...read }) => {
+      const json = { id: uuidv7(), ...read, role: role as Role, skills: [], van: null }
+      setLink({ name: read.name, link: await ask(api.people.invitations.$post({ json })) })
+    },
+  })
   if (link)
     return (
       <View className="gap-3 rounded-card border-2 border-line bg-sheet p-4">
-        <T kind="heading" level={3}>{say`${name} is invited`}</T>
-        <LinkToHand link={link} />
+        <T kind="heading" level={3}>{say`${link.name} is invited`}</T>
+        <LinkToHand link={link.link} />
         <Button label={say`Done`} kind="act" onPress={onDone} />
       </View>
     )
   return (
     <View className="gap-3 rounded-card border-2 border-line bg-sheet p-4">
-      <Field label={say`Name`} value={name} onChangeText={setName} error={fieldError(error, 'name')} maxLength={120} />
-      <Field
-        label={say`E-mail`}
-        value={email}
-        onChangeText={setEmail}
-        error={fieldError(error, 'email')}
-        inputMode="email"
-        autoCapitalize="none"
-      />
-      <Choice label={say`Role`} value={role} options={ROLES} onChange={setRole} />
-      {messageOf(error) ? (
-        <T role="alert" className="text-oxblood">
-          {messageOf(error)}
-        </T>
-      ) : null}
-      <View className="flex-row gap-3">
-        <Button label={say`Cancel`} onPress={onDone} />
-        <Button label={say`Invite`} kind="act" grow onPress={() => void invite()} />
-      </View>
+      <FormField control={control} name="name" label={say`Name`} maxLength={120} />
+      <FormField control={control} name="email" label={say`E-mail`} inputMode="email" autoCapitalize="none" />
+      <FormChoice control={control} name="role" label={say`Role`} options={ROLES} />
+      <FormEnd problem={problem} busy={busy} act={say`Invite`} onSubmit={submit} onCancel={onDone} />
     </View>
   )
 }

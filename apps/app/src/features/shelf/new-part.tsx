@@ -1,94 +1,62 @@
 import type { KindDto } from '@evenround/contract/kinds'
 import { HOUSING_PROFILES, HOUSINGS, type Housing, type Medium, profileOf, ratedAs } from '@evenround/core/catalogue'
-import { parseQuantity } from '@evenround/core/units'
 import { say } from '@evenround/core/words'
-import { useState } from 'react'
 import { View } from 'react-native'
 import { v7 as uuidv7 } from 'uuid'
-import { api, ask, fieldError } from '../../data/api'
+import * as z from 'zod/mini'
+import { api, ask } from '../../data/api'
 import { KEY, queryClient } from '../../data/queries'
 import { mediumGroups } from '../../parts/catalogue/medium-groups'
-import { Button } from '../../ui/button'
-import { Field } from '../../ui/field'
-import { localDecimal } from '../../ui/locale'
-import { Select } from '../../ui/select'
-import { T } from '../../ui/text'
+import { FormEnd, FormField, FormSelect } from '../../parts/forms/form-fields'
+import { price, requiredLine } from '../../parts/forms/read'
+import { useSavedForm } from '../../parts/forms/saved-form'
 
-const EMPTY = { partNumber: '', maker: '', name: '', price: '', barcode: '', supplier: '' }
+const schema = z.object({
+  partNumber: requiredLine(60, say`Wanted`),
+  maker: requiredLine(80, say`Wanted`),
+  name: requiredLine(120, say`Wanted`),
+  barcode: z.string().check(z.trim()),
+  supplier: z.string().check(z.trim()),
+  price: price(),
+  media: z.string().check(z.minLength(1, say`Which medium?`)),
+  housing: z.string().check(z.minLength(1, say`Which housing?`)),
+})
+const EMPTY = { partNumber: '', maker: '', name: '', price: '', barcode: '', supplier: '', media: '', housing: '' }
 
 /** A part the firm did not have: begins at its medium's figures, which its own row then changes. */
 export function NewPart({ currency, kinds, onDone }: { currency: string; kinds: readonly KindDto[]; onDone: () => void }) {
-  const [typed, setTyped] = useState(EMPTY)
-  const [media, setMedia] = useState<Medium | ''>('')
-  const [housing, setHousing] = useState<Housing | ''>('')
-  const [error, setError] = useState<unknown>(null)
-  const [asked, setAsked] = useState(false)
-  const price = parseQuantity(typed.price, { dimension: 'number', decimal: localDecimal() })
-  const priceBad = !price.ok || price.value < 0
-  const ready =
-    typed.partNumber.trim() !== '' && typed.maker.trim() !== '' && typed.name.trim() !== '' && media !== '' && housing !== '' && !priceBad
-  const save = async (): Promise<void> => {
-    setAsked(true)
-    if (!ready || !price.ok) return
-    try {
-      const { partNumber, maker, name, barcode, supplier } = typed
-      const json = {
-        id: uuidv7(),
-        partNumber,
-        maker,
-        name,
-        media,
-        housing,
-        rated: ratedAs(profileOf({ media, own: kinds.find(({ id }) => id === media) })),
-        priceMinor: Math.round(price.value * 100),
-        barcode,
-        supplier,
-      }
-      await ask(api.parts.$post({ json }))
+  const { control, submit, problem, busy } = useSavedForm({
+    schema,
+    values: EMPTY,
+    fieldOf: (path) => (path === 'priceMinor' ? 'price' : (path as keyof typeof EMPTY)),
+    save: async ({ price: priceMinor, ...read }) => {
+      const media = read.media as Medium
+      const rated = ratedAs(profileOf({ media, own: kinds.find(({ id }) => id === media) }))
+      await ask(api.parts.$post({ json: { id: uuidv7(), ...read, media, housing: read.housing as Housing, rated, priceMinor } }))
       await queryClient.invalidateQueries({ queryKey: KEY.shelf })
       onDone()
-    } catch (failure) {
-      setError(failure)
-    }
-  }
-  const wanted = (text: string): string | undefined => (asked && text.trim() === '' ? say`Wanted` : undefined)
-  const field = (key: keyof typeof EMPTY, label: string, most: number, problem: string | undefined, unit?: string) => (
-    <Field
-      className="min-w-[150px] flex-1"
-      label={label}
-      value={typed[key]}
-      onChangeText={(text) => setTyped((before) => ({ ...before, [key]: text }))}
-      maxLength={most}
-      error={problem}
-      {...(unit ? { unit, inputMode: 'decimal' as const } : {})}
-    />
-  )
+    },
+  })
+  const wide = 'min-w-[150px] flex-1'
   return (
     <View className="gap-3 rounded-card border-2 border-line bg-sheet p-3">
       <View className="flex-row flex-wrap gap-3">
-        {field('partNumber', say`Part number`, 60, fieldError(error, 'partNumber') ?? wanted(typed.partNumber))}
-        {field('maker', say`Maker`, 80, wanted(typed.maker))}
-        {field('name', say`Name`, 120, wanted(typed.name))}
-        {field('barcode', say`Bar code`, 40, fieldError(error, 'barcode'))}
-        {field('supplier', say`Supplier`, 80, undefined)}
-        {field('price', say`Price`, 12, asked && priceBad ? say`A price such as 16.80` : undefined, currency)}
+        <FormField control={control} name="partNumber" label={say`Part number`} className={wide} maxLength={60} />
+        <FormField control={control} name="maker" label={say`Maker`} className={wide} maxLength={80} />
+        <FormField control={control} name="name" label={say`Name`} className={wide} maxLength={120} />
+        <FormField control={control} name="barcode" label={say`Bar code`} className={wide} maxLength={40} />
+        <FormField control={control} name="supplier" label={say`Supplier`} className={wide} maxLength={80} />
+        <FormField control={control} name="price" label={say`Price`} className={wide} maxLength={12} unit={currency} inputMode="decimal" />
       </View>
-      <Select label={say`Medium`} none={say`Which medium?`} value={media} groups={mediumGroups(kinds)} onChange={setMedia} />
-      <Select
+      <FormSelect control={control} name="media" label={say`Medium`} none={say`Which medium?`} groups={mediumGroups(kinds)} />
+      <FormSelect
+        control={control}
+        name="housing"
         label={say`Housing`}
         none={say`Which housing?`}
-        value={housing}
         groups={[{ label: say`Housing`, options: HOUSINGS.map((value) => ({ value, label: HOUSING_PROFILES[value].name })) }]}
-        onChange={setHousing}
       />
-      {asked && (media === '' || housing === '') ? <T className="text-oxblood">{say`Choose its medium and its housing.`}</T> : null}
-      {error && !fieldError(error, 'partNumber') && !fieldError(error, 'barcode') ? (
-        <T className="text-oxblood">{error instanceof Error ? error.message : say`It could not be saved.`}</T>
-      ) : null}
-      <View className="flex-row gap-3">
-        <Button label={say`Cancel`} onPress={onDone} />
-        <Button label={say`Add it`} kind="act" grow onPress={() => void save()} />
-      </View>
+      <FormEnd problem={problem} busy={busy} act={say`Add it`} onSubmit={submit} onCancel={onDone} />
     </View>
   )
 }

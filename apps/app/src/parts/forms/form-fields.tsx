@@ -2,8 +2,10 @@ import { say } from '@evenround/core/words'
 import { type Control, Controller, type FieldPath, type FieldValues } from 'react-hook-form'
 import { View } from 'react-native'
 import { Button } from '../../ui/button'
+import { Choice } from '../../ui/choice'
 import { DayField } from '../../ui/day-field'
 import { Field, type FieldProps } from '../../ui/field'
+import { Select, type SelectProps } from '../../ui/select'
 import { T } from '../../ui/text'
 
 interface Bound<Typed extends FieldValues> {
@@ -37,6 +39,46 @@ export function FormDay<Typed extends FieldValues>({ control, name, ...field }: 
       name={name}
       render={({ field: { value, onChange }, fieldState }) => (
         <DayField {...field} value={value} onChange={onChange} error={fieldState.error?.message} />
+      )}
+    />
+  )
+}
+
+/** One of a few of a form. */
+export function FormChoice<Typed extends FieldValues, V extends string>({
+  control,
+  name,
+  label,
+  options,
+}: Bound<Typed> & { label: string; options: readonly { value: V; label: string }[] }) {
+  return (
+    <Controller
+      control={control}
+      name={name}
+      render={({ field: { value, onChange } }) => <Choice label={label} value={value as V} options={options} onChange={onChange} />}
+    />
+  )
+}
+
+/** One of many of a form; its problem stands under it. */
+export function FormSelect<Typed extends FieldValues, V extends string>({
+  control,
+  name,
+  ...select
+}: Bound<Typed> & Omit<SelectProps<V>, 'value' | 'onChange'>) {
+  return (
+    <Controller
+      control={control}
+      name={name}
+      render={({ field: { value, onChange }, fieldState: { error } }) => (
+        <View className="gap-1">
+          <Select {...select} value={value as V | ''} onChange={onChange} />
+          {error ? (
+            <T kind="small" role="alert" className="text-oxblood">
+              {error.message}
+            </T>
+          ) : null}
+        </View>
       )}
     />
   )

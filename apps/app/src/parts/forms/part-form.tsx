@@ -1,20 +1,20 @@
 import type { PartDto } from '@evenround/contract/shelf'
 import { monthsToDays } from '@evenround/core/catalogue'
-import { parseQuantity, type ShownUnits, unitOf } from '@evenround/core/units'
+import { type ShownUnits, unitOf } from '@evenround/core/units'
 import { say } from '@evenround/core/words'
 import { useState } from 'react'
-import { Controller, useForm } from 'react-hook-form'
 import { View } from 'react-native'
-import { ApiProblem, api, ask } from '../../data/api'
+import * as z from 'zod/mini'
+import { api, ask } from '../../data/api'
 import { queryClient } from '../../data/queries'
 import { useUnits } from '../../data/units'
-import { Button } from '../../ui/button'
 import { Tick } from '../../ui/choice'
-import { Field } from '../../ui/field'
 import { bare } from '../../ui/format'
 import { localDecimal } from '../../ui/locale'
-import { Notice } from '../../ui/notice'
 import { T } from '../../ui/text'
+import { FormEnd, FormField } from './form-fields'
+import { optionalFigure, price, requiredLine } from './read'
+import { useSavedForm } from './saved-form'
 
 interface Form {
   partNumber: string
@@ -40,7 +40,6 @@ const FIELDS: readonly [key: keyof Form, label: string, unit: string, most: numb
   ['milliequivalents', say`Capacity`, 'meq', 16],
   ['hours', say`Lamp hours`, 'h', 16],
 ]
-const RATED = ['months', 'litres', 'milliequivalents', 'hours'] as const
 
 const text = (value: number | null): string => (value === null ? '' : String(Math.round(value * 100) / 100))
 const toForm = ({ partNumber, maker, name, rated, priceMinor, barcode, supplier }: PartDto, units: ShownUnits): Form => ({
@@ -51,22 +50,26 @@ const toForm = ({ partNumber, maker, name, rated, priceMinor, barcode, supplier 
   litres: rated.litres === null ? '' : bare(rated.litres, 'volume', units),
   milliequivalents: text(rated.milliequivalents),
   hours: text(rated.hours),
-  price: (priceMinor / 100).toFixed(2),
+  price: (priceMinor / 100).toFixed(2).replace('.', localDecimal()),
   barcode,
   supplier,
 })
 
-/** A positive number, null for an empty field, or a problem. */
-function positive(typed: string, key: keyof Form, units: ShownUnits): number | null | 'bad' {
-  const volume = key === 'litres'
-  const parsed = parseQuantity(typed, {
-    dimension: volume ? 'volume' : 'number',
-    gallon: units.gallon,
-    decimal: localDecimal(),
-    ...(volume ? { unit: unitOf('volume', units).parse } : {}),
+const NOT_ABOVE = say`A number above 0, or empty where it does not end by that`
+const schemaIn = (units: ShownUnits) => {
+  const rating = optionalFigure({ least: 0, above: true, most: 1e8, message: NOT_ABOVE })
+  return z.object({
+    partNumber: requiredLine(60, say`Wanted`),
+    maker: requiredLine(80, say`Wanted`),
+    name: requiredLine(120, say`Wanted`),
+    barcode: z.string().check(z.trim()),
+    supplier: z.string().check(z.trim()),
+    months: rating,
+    litres: optionalFigure({ least: 0, above: true, most: 1e8, message: NOT_ABOVE, volume: units }),
+    milliequivalents: rating,
+    hours: rating,
+    price: price(),
   })
-  if (parsed.ok) return parsed.value > 0 ? parsed.value : 'bad'
-  return parsed.reason === 'empty' ? null : 'bad'
 }
 
 /** Edits one part of the catalogue. What is fitted keeps its rating unless the old figure was simply wrong. */
@@ -83,81 +86,45 @@ export function PartForm({ part, parts, currency, onDone }: PartFormProps) {
   const before = toForm(part, units)
   const [equivalents, setEquivalents] = useState<readonly string[]>(part.equivalents)
   const standIns = parts.filter(({ id, media, housing }) => id !== part.id && media === part.media && housing === part.housing)
-  const { control, handleSubmit, setError, formState } = useForm<Form>({ defaultValues: before })
   const [fittedToo, setFittedToo] = useState(false)
-  const [problem, setProblem] = useState<string | null>(null)
-  const save = handleSubmit(async (form) => {
-    setProblem(null)
-    const numbers = RATED.map((key) => [key, positive(form[key], key, units)] as const)
-    for (const [key, value] of numbers)
-      if (value === 'bad') setError(key, { message: say`A number above 0, or empty where it does not end by that` })
-    const price = parseQuantity(form.price, { dimension: 'number', decimal: localDecimal() })
-    if (!price.ok || price.value < 0) setError('price', { message: say`A price such as 16.80` })
-    if (numbers.some(([, value]) => value === 'bad') || !price.ok || price.value < 0) return
-    const [months, litres, milliequivalents, hours] = numbers.map(([, value]) => value as number | null)
-    // Months that nobody touched keep the days they came from.
-    const days = months === null || months === undefined ? null : form.months === before.months ? part.rated.days : months * DAYS_PER_MONTH
-    const ratedLitres = form.litres === before.litres ? part.rated.litres : (litres ?? null)
-    const rated = { days, litres: ratedLitres, milliequivalents: milliequivalents ?? null, hours: hours ?? null }
-    const { partNumber, maker, name, barcode, supplier } = form
-    try {
-      const json = {
-        version: part.version,
-        partNumber,
-        maker,
-        name,
-        rated,
-        priceMinor: Math.round(price.value * 100),
-        barcode,
-        supplier,
-        fittedToo,
-        equivalents: [...equivalents],
-      }
+  const { control, form, submit, problem, busy } = useSavedForm({
+    schema: schemaIn(units),
+    values: before,
+    version: part.version,
+    fieldOf: (path) => (path === 'priceMinor' ? 'price' : (path as keyof Form)),
+    save: async ({ months, litres, milliequivalents, hours, price: priceMinor, ...names }, version) => {
+      const typed = form.getValues()
+      // Figures that nobody touched keep what they came from, whatever their rounding on the screen.
+      const days = months === null ? null : typed.months === before.months ? part.rated.days : months * DAYS_PER_MONTH
+      const rated = { days, litres: typed.litres === before.litres ? part.rated.litres : litres, milliequivalents, hours }
+      const json = { version, ...names, rated, priceMinor, fittedToo, equivalents: [...equivalents] }
       await ask(api.parts[':id'].$put({ param: { id: part.id }, json }))
       for (const root of ['shelf', 'due', 'stage', 'site', 'today', 'stop']) void queryClient.invalidateQueries({ queryKey: [root] })
       onDone()
-    } catch (error) {
-      if (error instanceof ApiProblem)
-        for (const { path, message } of error.fields) setError((path === 'priceMinor' ? 'price' : path) as keyof Form, { message })
-      setProblem(error instanceof Error ? error.message : say`It could not be saved.`)
-    }
+    },
   })
   return (
     <View className="gap-3 rounded-card border-2 border-line bg-sheet p-3">
       <View className="flex-row flex-wrap gap-3">
         {FIELDS.map(([key, label, unit, most]) => (
-          <Controller
+          <FormField
             key={key}
-            name={key}
             control={control}
-            render={({ field, fieldState }) => (
-              <Field
-                className="min-w-[150px] flex-1"
-                label={label}
-                {...(unit ? { unit: key === 'litres' ? unitOf('volume', units).text : unit, inputMode: 'decimal' as const } : {})}
-                value={field.value}
-                onChangeText={field.onChange}
-                maxLength={most}
-                error={fieldState.error?.message}
-              />
-            )}
+            name={key}
+            className="min-w-[150px] flex-1"
+            label={label}
+            maxLength={most}
+            {...(unit ? { unit: key === 'litres' ? unitOf('volume', units).text : unit, inputMode: 'decimal' as const } : {})}
           />
         ))}
-        <Controller
-          name="price"
+        <FormField
           control={control}
-          render={({ field, fieldState }) => (
-            <Field
-              className="min-w-[150px] flex-1"
-              label={say`Price`}
-              unit={currency}
-              inputMode="decimal"
-              value={field.value}
-              onChangeText={field.onChange}
-              maxLength={12}
-              error={fieldState.error?.message}
-            />
-          )}
+          name="price"
+          className="min-w-[150px] flex-1"
+          label={say`Price`}
+          unit={currency}
+          inputMode="decimal"
+          maxLength={12}
         />
       </View>
       {standIns.length > 0 ? (
@@ -183,15 +150,7 @@ export function PartForm({ part, parts, currency, onDone }: PartFormProps) {
         value={fittedToo}
         onChange={setFittedToo}
       />
-      {problem ? (
-        <Notice tone="danger" title={say`Not saved`} live>
-          <T>{problem}</T>
-        </Notice>
-      ) : null}
-      <View className="flex-row gap-3">
-        <Button label={say`Cancel`} onPress={onDone} />
-        <Button label={say`Save`} kind="act" grow disabled={formState.isSubmitting} onPress={() => void save()} />
-      </View>
+      <FormEnd problem={problem} busy={busy} act={say`Save`} onSubmit={submit} onCancel={onDone} />
     </View>
   )
 }

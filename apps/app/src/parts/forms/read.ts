@@ -55,3 +55,10 @@ export const requiredFigure = (figure: Figure) =>
 /** A calendar day, empty where it may be left open. */
 export const day = (message = say`a day like 2026-12-24`) => z.string().check(z.refine((text) => text === '' || isIsoDay(text), message))
 export const requiredDay = (message = say`a day like 2026-12-24`) => z.string().check(z.refine(isIsoDay, message))
+
+/** Money as people type it, in the smallest coin: "16.80" is 1680. */
+export const price = (message = say`A price such as 16.80`) =>
+  z.pipe(
+    requiredFigure({ least: 0, most: 1e7, message }),
+    z.transform((coins) => Math.round(coins * 100)),
+  )

@@ -4,8 +4,9 @@ import { formatPosition, parseQuantity, unitOf } from '@evenround/core/units'
 import { PLACE_KINDS, type PlaceKind, type WaterSource } from '@evenround/core/wear'
 import { say, sayFor } from '@evenround/core/words'
 import { type ReactNode, useState } from 'react'
-import { Controller, type UseFormReturn } from 'react-hook-form'
+import { type Control, Controller } from 'react-hook-form'
 import { View } from 'react-native'
+import * as z from 'zod/mini'
 import { useUnits } from '../../data/units'
 import { Button } from '../../ui/button'
 import { Choice } from '../../ui/choice'
@@ -87,6 +88,21 @@ export function siteOfForm({ people, chlorine, position, ...rest }: SiteForm): {
   return { site: { ...rest, people: Number(count), chlorineMgL: mgL as number | null, lat: at?.lat ?? null, lon: at?.lon ?? null } }
 }
 
+/** The same as a schema: what is wrong stands at its field. */
+export const siteSchema = z.pipe(
+  z.custom<SiteForm>().check((typed) => {
+    const read = siteOfForm(typed.value)
+    if ('problems' in read)
+      for (const [name, message] of Object.entries(read.problems))
+        typed.issues.push({ code: 'custom', input: typed.value, path: [name], message })
+  }),
+  z.transform((typed) => {
+    const read = siteOfForm(typed)
+    if ('problems' in read) throw new TypeError('what was checked has no problems')
+    return read.site
+  }),
+)
+
 /** The field of the form that a problem of the server's is about. */
 export const formFieldOf = (path: string): keyof SiteForm =>
   path === 'chlorineMgL'
@@ -112,7 +128,9 @@ const PERSON = [
   ['email', 'E-mail', 254, 'email'],
 ] as const
 
-interface SiteFieldsProps extends Pick<UseFormReturn<SiteForm>, 'control'> {
+interface SiteFieldsProps {
+  // biome-ignore lint/suspicious/noExplicitAny: what a form is read as is nothing its fields know
+  control: Control<SiteForm, unknown, any>
   /** At the door: what the work needs first, the rest on a tap. */
   brief?: boolean
   /** Stands below what says which site it is. */

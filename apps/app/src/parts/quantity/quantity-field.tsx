@@ -20,7 +20,7 @@ interface QuantityFieldProps {
   className?: string
 }
 
-const plain = (value: number): string => String(Math.round(value * 1000) / 1000)
+const plain = (value: number): string => String(Math.round(value * 1000) / 1000).replace('.', localDecimal())
 
 /** A number with its unit as people type it: `6 in`, `30 ft`, `12 gal`, `45 psi`, `1.2k`; what cannot be read is said under it. */
 export function QuantityField({ label, dimension, unit, unitText, value, onChange, least = 0, hint, className }: QuantityFieldProps) {
