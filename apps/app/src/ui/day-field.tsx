@@ -8,14 +8,15 @@ interface DayFieldProps {
   onChange: (day: string) => void
   hint?: string | undefined
   error?: string | undefined
+  className?: string
 }
 
 /** A calendar day by the browser's own picker; empty where none is chosen. */
-export function DayField({ label, value, onChange, hint, error }: DayFieldProps) {
+export function DayField({ label, value, onChange, hint, error, className = '' }: DayFieldProps) {
   const id = useId()
   const below = error ?? hint
   return (
-    <View className="gap-1">
+    <View className={`gap-1 ${className}`}>
       <T kind="label" nativeID={id}>
         {label}
       </T>

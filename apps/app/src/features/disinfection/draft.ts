@@ -341,8 +341,8 @@ export function planOf(draft: Draft, setup: DisinfectionSetup, afterJob: string 
     }
   })
   if (draft.jug && (!draft.jug.mgL || draft.jug.dilution === null)) missing.push(say`The strip test of the jug`)
-  if (!isIsoDay(draft.filledOn)) missing.push(say`The date on the container, YYYY-MM-DD`)
-  if (!isIsoDay(draft.day)) missing.push(say`The day the chlorine goes in, YYYY-MM-DD`)
+  if (!isIsoDay(draft.filledOn)) missing.push(say`The date on the container`)
+  if (!isIsoDay(draft.day)) missing.push(say`The day the chlorine goes in`)
   if (draft.technicianId === '') missing.push(say`Who does it`)
   if (missing.length > 0 || !product) return { missing }
   return {

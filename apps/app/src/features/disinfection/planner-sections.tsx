@@ -8,6 +8,7 @@ import { useUnits } from '../../data/units'
 import { QuantityField } from '../../parts/quantity/quantity-field'
 import { Button } from '../../ui/button'
 import { Choice, Tick } from '../../ui/choice'
+import { DayField } from '../../ui/day-field'
 import { Field } from '../../ui/field'
 import { Notice } from '../../ui/notice'
 import { Select } from '../../ui/select'
@@ -136,13 +137,11 @@ export function Jug({ draft, setup, onChange }: SectionProps & { setup: Disinfec
       ) : null}
       {liquid ? (
         <View className="flex-row flex-wrap gap-2">
-          <Field
+          <DayField
             label={say`Date on the container`}
             value={draft.filledOn}
-            onChangeText={(filledOn) => onChange((before) => ({ ...before, filledOn }))}
-            maxLength={10}
-            hint={say`YYYY-MM-DD`}
-            error={isIsoDay(draft.filledOn) ? undefined : say`A day, YYYY-MM-DD`}
+            onChange={(filledOn) => onChange((before) => ({ ...before, filledOn }))}
+            error={isIsoDay(draft.filledOn) ? undefined : say`Choose the day`}
             className="min-w-[150px] flex-1"
           />
           <QuantityField
@@ -370,13 +369,11 @@ export function Rest({ draft, setup, unskilled, onChange }: SectionProps & { set
           {say`A well is done only by somebody with the skill for wells; many places want a licence.`}
         </T>
       ) : null}
-      <Field
+      <DayField
         label={say`Day the chlorine goes in`}
         value={draft.day}
-        onChangeText={(day) => set({ day })}
-        maxLength={10}
-        hint={say`YYYY-MM-DD`}
-        error={isIsoDay(draft.day) ? undefined : say`A day, YYYY-MM-DD`}
+        onChange={(day) => set({ day })}
+        error={isIsoDay(draft.day) ? undefined : say`Choose the day`}
       />
     </View>
   )

@@ -13,6 +13,7 @@ import { useMe } from '../../data/queries'
 import { QuantityField } from '../../parts/quantity/quantity-field'
 import { Button } from '../../ui/button'
 import { Choice, Tick } from '../../ui/choice'
+import { DayField } from '../../ui/day-field'
 import { Field } from '../../ui/field'
 import { FilePick } from '../../ui/file-pick'
 import { instantText } from '../../ui/format'
@@ -168,7 +169,7 @@ export function ResultForm({ job, place, zone }: ProofProps) {
         </T>
       ) : null}
       <Field label={say`Report number`} value={report} onChangeText={setReport} maxLength={60} />
-      <Field label={say`Day of the report`} value={day} onChangeText={setDay} maxLength={10} hint={say`YYYY-MM-DD`} />
+      <DayField label={say`Day of the report`} value={day} onChange={setDay} />
       <Button
         label={say`Enter the result`}
         disabled={!ready}

@@ -10,8 +10,8 @@ import { useChlorine, useMe } from '../../data/queries'
 import { useUnits } from '../../data/units'
 import { QuantityField } from '../../parts/quantity/quantity-field'
 import { BackLink } from '../../ui/back-link'
+import { DayField } from '../../ui/day-field'
 import { useDesk } from '../../ui/desk'
-import { Field } from '../../ui/field'
 import { figure, inTrade, quantity } from '../../ui/format'
 import { Notice } from '../../ui/notice'
 import { Screen } from '../../ui/screen'
@@ -111,14 +111,12 @@ function Form({ products, today }: { products: readonly ChlorineDto[]; today: st
             }}
           />
           {jug.form === 'liquid' ? (
-            <Field
+            <DayField
               key={chosen}
               label={say`Date on the container`}
               value={asked.filledOn}
-              onChangeText={(filledOn) => set({ filledOn })}
-              maxLength={10}
-              hint={say`YYYY-MM-DD`}
-              error={isIsoDay(asked.filledOn) ? undefined : say`A day, YYYY-MM-DD`}
+              onChange={(filledOn) => set({ filledOn })}
+              error={isIsoDay(asked.filledOn) ? undefined : say`Choose the day`}
             />
           ) : null}
         </View>

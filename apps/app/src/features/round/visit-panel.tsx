@@ -6,6 +6,7 @@ import { useState } from 'react'
 import { Pressable, View } from 'react-native'
 import { carryVisit, markVisit, type Spot, unmark } from '../../data/round'
 import { Button } from '../../ui/button'
+import { DayField } from '../../ui/day-field'
 import { Field } from '../../ui/field'
 import { daySpan, timeOfDay } from '../../ui/format'
 import { minuteOf } from '../../ui/minute'
@@ -233,13 +234,7 @@ function NotBefore({ today, onKeep }: { today: string; onKeep: (day: string) => 
   const good = /^\d{4}-\d{2}-\d{2}$/.test(day) && day > today
   return (
     <View className="gap-2">
-      <Field
-        label={say`The part is there from`}
-        value={day}
-        onChangeText={setDay}
-        hint={say`Year-month-day, e.g. 2026-12-04`}
-        className="w-56"
-      />
+      <DayField label={say`The part is there from`} value={day} onChange={setDay} className="w-56" />
       <Button label={say`Not before that day`} kind="act" disabled={!good} onPress={() => onKeep(day)} />
     </View>
   )

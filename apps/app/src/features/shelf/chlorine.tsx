@@ -8,6 +8,7 @@ import { KEY, queryClient, useChlorine } from '../../data/queries'
 import { QuantityField } from '../../parts/quantity/quantity-field'
 import { Button } from '../../ui/button'
 import { Choice, Tick } from '../../ui/choice'
+import { DayField } from '../../ui/day-field'
 import { Field } from '../../ui/field'
 import { figure, shortDay } from '../../ui/format'
 import { Empty, Failed, Waiting } from '../../ui/states'
@@ -168,12 +169,11 @@ function ChlorineForm({ id, product, onDone }: { id: string; product: Omit<Chlor
             ]}
             onChange={(strengthAs) => set({ strengthAs })}
           />
-          <Field
+          <DayField
             label={say`Filled on`}
             value={typed.filledOn ?? ''}
-            onChangeText={(text) => set({ filledOn: text.trim() === '' ? null : text.trim() })}
-            maxLength={10}
-            hint={say`YYYY-MM-DD, as it stands on the container; left empty it is asked at each job`}
+            onChange={(day) => set({ filledOn: day === '' ? null : day })}
+            hint={say`As it stands on the container; left empty it is asked at each job`}
           />
           <QuantityField
             label={say`Kept at about`}

@@ -19,6 +19,7 @@ import { stageName } from '../../parts/wear/words'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
 import { Choice } from '../../ui/choice'
+import { DayField } from '../../ui/day-field'
 import { Field } from '../../ui/field'
 import { Notice } from '../../ui/notice'
 import { Screen } from '../../ui/screen'
@@ -198,14 +199,12 @@ export function NewSite() {
                       label={say`Scan the code at ${stage.position}`}
                       onCode={(code) => set({ partNumber: catalogue.find((part) => isOf(part, code))?.partNumber ?? code })}
                     />
-                    <Field
+                    <DayField
                       label={say`Fitted at ${stage.position}`}
                       value={own.fittedOn}
-                      onChangeText={(fittedOn) => set({ fittedOn })}
-                      placeholder="2026-04-08"
-                      hint={say`year-month-day, where it is known`}
-                      error={wrongDay(own.fittedOn) ? say`A day that has been, such as 2026-04-08` : undefined}
-                      maxLength={10}
+                      onChange={(fittedOn) => set({ fittedOn })}
+                      hint={say`where it is known`}
+                      error={wrongDay(own.fittedOn) ? say`A day that has been` : undefined}
                       className="min-w-[160px]"
                     />
                   </View>

@@ -7,6 +7,7 @@ import { saveSiteHours, useSiteHours } from '../../data/times'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
 import { dayError } from '../../ui/day-error'
+import { DayField } from '../../ui/day-field'
 import { Field } from '../../ui/field'
 import { timeOfDay, weekdayLetters } from '../../ui/format'
 import { Screen } from '../../ui/screen'
@@ -99,15 +100,8 @@ function HoursForm({ hours }: { hours: SiteHours }) {
           </View>
         ))}
         <View className="flex-row flex-wrap items-end gap-2">
-          <Field label={say`Shuts on`} value={from} onChangeText={setFrom} hint="2027-11-01" error={dayError(from)} className="w-40" />
-          <Field
-            label={say`Opens again on`}
-            value={to}
-            onChangeText={setTo}
-            hint="2028-03-01"
-            error={dayError(to, from, false)}
-            className="w-40"
-          />
+          <DayField label={say`Shuts on`} value={from} onChange={setFrom} error={dayError(from)} className="w-40" />
+          <DayField label={say`Opens again on`} value={to} onChange={setTo} error={dayError(to, from, false)} className="w-40" />
           <Button
             label={say`Add`}
             disabled={from === '' || to === '' || !!dayError(from) || !!dayError(to, from, false)}

@@ -53,8 +53,8 @@ export const requiredFigure = (figure: Figure) =>
   )
 
 /** A calendar day, empty where it may be left open. */
-export const day = (message = say`a day like 2026-12-24`) => z.string().check(z.refine((text) => text === '' || isIsoDay(text), message))
-export const requiredDay = (message = say`a day like 2026-12-24`) => z.string().check(z.refine(isIsoDay, message))
+export const day = (message = say`Choose the day`) => z.string().check(z.refine((text) => text === '' || isIsoDay(text), message))
+export const requiredDay = (message = say`Choose the day`) => z.string().check(z.refine(isIsoDay, message))
 
 /** Money as people type it, in the smallest coin: "16.80" is 1680. */
 export const price = (message = say`A price such as 16.80`) =>

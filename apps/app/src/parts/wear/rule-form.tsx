@@ -6,6 +6,7 @@ import { View } from 'react-native'
 import { chooseRule, type RulePlace, useRulePreview } from '../../data/rules'
 import { Button } from '../../ui/button'
 import { Choice, Tick } from '../../ui/choice'
+import { DayField } from '../../ui/day-field'
 import { Field } from '../../ui/field'
 import { Failed } from '../../ui/states'
 import { T } from '../../ui/text'
@@ -85,14 +86,13 @@ export function RuleForm({ place, rule, takeBack, onDone }: RuleFormProps) {
             onChangeText={(months) => set({ months })}
             error={wrong === 'months' ? say`A whole number of months, 1 to ${MOST_MONTHS}` : undefined}
           />
-          <Field
+          <DayField
             className="min-w-[180px] flex-1"
             label={say`Counted from`}
-            maxLength={10}
             value={typed.anchor}
-            onChangeText={(anchor) => set({ anchor })}
-            hint={say`YYYY-MM-DD; empty counts from each change. For every May: a day in May and 12 months.`}
-            error={wrong === 'anchor' ? say`A day as YYYY-MM-DD, or empty` : undefined}
+            onChange={(anchor) => set({ anchor })}
+            hint={say`Empty counts from each change. For every May: a day in May and 12 months.`}
+            error={wrong === 'anchor' ? say`A day, or empty` : undefined}
           />
         </View>
       ) : (
