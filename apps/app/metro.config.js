@@ -17,7 +17,11 @@ const { resolveRequest } = styled.resolver
 // The style library registers every component it has heard of, and so loads lists and switches that no first screen shows;
 // ours registers those we give class names to.
 const REGISTERED = path.join(__dirname, 'src/ui/class-names.ts')
+// The schema library brings what it would say in fifty languages; what is said here is ours.
+const NO_LOCALES = path.join(__dirname, 'src/ui/no-locales.cjs')
 styled.resolver.resolveRequest = (context, name, platform) => {
+  if (name.endsWith('locales/index.js') && context.originModulePath.includes('/zod/v4/'))
+    return { type: 'sourceFile', filePath: NO_LOCALES }
   if (name === './components' && context.originModulePath.endsWith('react-native-css-interop/dist/runtime/wrap-jsx.js')) {
     return { type: 'sourceFile', filePath: REGISTERED }
   }

@@ -85,6 +85,18 @@ async function bundleWorkers() {
   })
 }
 
+/** What later screens share is no script of the page: `data/late-files.ts` fetches it with the first of them. */
+function sharedLater() {
+  const page = join(APP_DIST, 'index.html')
+  const html = readFileSync(page, 'utf8')
+  const later = html.replace(
+    /<script src="([^"]*\/__common-[^"]*)" defer><\/script>/,
+    '<link rel="prefetch" as="script" href="$1" data-shared>',
+  )
+  if (later === html) throw new Error('the page of the app has no script that later screens share')
+  writeFileSync(page, later)
+}
+
 export async function buildApp() {
   const stampFile = join(APP_DIST, '.stamp')
   const stamp = hashOf([APP_DIR, ...packages], [lock])
@@ -95,6 +107,7 @@ export async function buildApp() {
     cwd: APP_DIR,
     env: { ...process.env, CI: '1', EXPO_OFFLINE: '1', EXPO_NO_TELEMETRY: '1', NODE_ENV: 'production' },
   })
+  sharedLater()
   await bundleWorkers()
   copyFileSync(join(ROOT, 'node_modules/zxing-wasm/dist/reader/zxing_reader.wasm'), join(APP_DIST, 'code-reader.wasm'))
   await writeServiceWorker()

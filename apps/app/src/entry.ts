@@ -1,7 +1,8 @@
 // Brings files of the program that are asked for later: the language before anything else.
 import 'expo'
 import { keepAnswers } from './data/keep'
-import { deviceLanguage, startLanguage } from './data/language'
+import { startLanguage } from './data/language'
+import { fetchSharedLate } from './data/late-files'
 import { keepProgram } from './data/program'
 import { askEarly } from './data/queries'
 
@@ -9,7 +10,9 @@ import { askEarly } from './data/queries'
 askEarly(window.location.pathname)
 keepAnswers()
 keepProgram()
-// Screens name things where they are defined: the language is there before any of them is.
+// Screens name things where they are defined: the language is there before any of them is. Its file stands alone, and needs no shared one.
+const spoken = startLanguage()
+fetchSharedLate()
 const open = (): void => void require('expo-router/entry')
-if (deviceLanguage() === 'en') open()
-else void startLanguage().then(open)
+if (spoken === null) open()
+else void spoken.then(open)

@@ -1,6 +1,7 @@
 import { parseArgs } from 'node:util'
-import { firmNewSchema, UNIT_SETS } from '@evenround/contract/begin'
+import { firmNewSchema } from '@evenround/contract/begin'
 import { emailSchema } from '@evenround/contract/firm'
+import { UNIT_SETS } from '@evenround/contract/unit-sets'
 import { ROLES } from '@evenround/core/firm'
 import { v7 as uuidv7 } from 'uuid'
 import { z } from 'zod'

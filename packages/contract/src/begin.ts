@@ -17,14 +17,6 @@ const minute = z
   .min(0)
   .max(24 * 60)
 
-/** Which units go together where; each can be chosen by itself later. */
-export const UNIT_SETS = {
-  metric: { gallon: 'us', units: { volume: 'L', pressure: 'bar', temperature: 'C' } },
-  us: { gallon: 'us', units: { volume: 'gal', pressure: 'psi', temperature: 'F' } },
-  imperial: { gallon: 'imperial', units: { volume: 'gal', pressure: 'psi', temperature: 'C' } },
-} as const
-export type UnitSet = keyof typeof UNIT_SETS
-
 /** What a firm begins with. */
 export const firmNewSchema = z.strictObject({
   name: lineSchema(120),

@@ -8,11 +8,6 @@ const MOST_TEXT = 8_000_000
 /** What a request with such a list may weigh. */
 export const MOST_LIST_BYTES = 12 * 1024 * 1024
 
-/** What parts the cells of a list; the device that saves lines to mend and the server read it alike. */
-export const LIST_FORMAT = { delimitersToGuess: [',', ';', '\t'] }
-/** A list without its byte order mark and its last empty lines, which would mislead the guess at what parts its cells. */
-export const listBody = (text: string): string => text.replace(/^\uFEFF/, '').replace(/[\r\n\s]+$/, '')
-
 export const intakeFieldSchema = z.enum(INTAKE_FIELDS)
 export const dateOrderSchema = z.enum(['day-first', 'month-first'])
 
@@ -86,4 +81,3 @@ export const intakeSchema = z.object({
 })
 export type IntakeDto = z.infer<typeof intakeSchema>
 export const intakesSchema = z.object({ intakes: z.array(intakeSchema) })
-export const isUnderWay = ({ state }: Pick<IntakeDto, 'state'>): boolean => state === 'waiting' || state === 'working'

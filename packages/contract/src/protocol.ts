@@ -6,3 +6,6 @@ export const SHORTEST_PASSWORD = 10
 
 /** Longest side a photo is kept at, in pixels; the device shrinks it before it is sent, and the server does again. */
 export const PHOTO_SIDE = 1600
+
+/** Further contacts that a site keeps. */
+export const MOST_CONTACTS = 20

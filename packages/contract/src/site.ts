@@ -15,6 +15,7 @@ import {
 } from './common'
 import { shapeOf } from './fields'
 import { photoSchema, systemPhotoSchema } from './photo'
+import { MOST_CONTACTS } from './protocol'
 import { trainSchema } from './train'
 import { firstSystemSchema } from './train-edit'
 import { ratedSchema } from './visit'
@@ -72,8 +73,6 @@ export const systemSchema = z.object({
 export type SystemDto = z.infer<typeof systemSchema>
 
 const contactSchema = z.strictObject({ name: lineSchema(120), role: textSchema(60), phone: textSchema(40), email: textSchema(254) })
-/** Further contacts that a site keeps. */
-export const MOST_CONTACTS = 20
 const siteFieldsSchema = z.object(shapeOf(SITE_FIELDS, { contacts: z.array(contactSchema).max(MOST_CONTACTS) }))
 export const siteSchema = siteFieldsSchema.extend({ id: idSchema, version: versionSchema })
 export type SiteDto = z.infer<typeof siteSchema>

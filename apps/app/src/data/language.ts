@@ -34,14 +34,20 @@ export function keepSigned(marks: Readonly<Record<string, { mark: string }>>): v
   localStorage.setItem(SIGNED_KEY, signed)
 }
 
-/** Has everything said in the device's language from here on. What cannot be brought, offline on a new device, is said in English. */
-export async function startLanguage(): Promise<void> {
+/** Has everything said in the device's language from here on; null where that is English, which is there. What cannot be brought, offline on a new device, is said in English. */
+export function startLanguage(): Promise<void> | null {
   const language = deviceLanguage()
-  if (language === 'en') return
+  return language === 'en' ? null : speak(language)
+}
+
+async function speak(language: Translated): Promise<void> {
   try {
-    const { catalogue, mark } = await catalogueOf(language)
+    const catalogue = await CATALOGUES[language]()
     document.documentElement.lang = language
-    speakBy(() => ({ catalogue, cautionsSignedOff: signed === mark }))
+    // Until the mark of this wording is known the English stands beside each caution.
+    let mark: string | null = null
+    speakBy(() => ({ catalogue, cautionsSignedOff: mark !== null && signed === mark }))
+    if (signed) void catalogueOf(language).then((found) => void (mark = found.mark))
   } catch {
     // The page says which language it is in: English, as it was served.
   }

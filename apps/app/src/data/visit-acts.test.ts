@@ -2,18 +2,9 @@ import { type SheetStep, sheet } from '@evenround/core/train'
 import { type Fact, visitState } from '@evenround/core/visit'
 import { serverThat, until } from '../testing/device'
 import { stopWith, TODAY } from '../testing/stop'
+import { liftHold } from './hold-acts'
 import { openOutbox, useOutbox } from './outbox'
-import {
-  doneStep,
-  liftHold,
-  recordFitting,
-  recordSteps,
-  recordSurprise,
-  startTimer,
-  takeBack,
-  takeSurpriseBack,
-  type VisitPlace,
-} from './visit-acts'
+import { doneStep, recordFitting, recordSteps, recordSurprise, startTimer, takeBack, takeSurpriseBack, type VisitPlace } from './visit-acts'
 
 const stop = stopWith('reverse-osmosis-5', [1, 4])
 const made = sheet({

@@ -5,7 +5,6 @@ import {
   type BlockStep,
   done,
   type HoldBegun,
-  type HoldTold,
   NOTHING_READ,
   type PartFitted,
   type PartRemoved,
@@ -15,7 +14,6 @@ import {
 } from '@evenround/core/visit'
 import { type FoundGrade, saltDays, usualLitresPerDay } from '@evenround/core/wear'
 import { say } from '@evenround/core/words'
-import { v7 as uuidv7 } from 'uuid'
 import { partFitted, partRemoved } from './fitting'
 import { type NewFact, record } from './outbox'
 
@@ -118,14 +116,6 @@ export function leaveRest(place: VisitPlace, steps: readonly SheetStep[], why: s
   const inOrder = left.toSorted((a, b) => Number(isBegun(steps, ticked, a)) - Number(isBegun(steps, ticked, b)))
   return record(...inOrder.map((stageId): NewFact => ({ kind: 'work-changed', ...at(place), stageId, action: null, why })))
 }
-
-/** A hold is over: the customer knows, and what it rests on is said. */
-export const liftHold = (siteId: string, visitId: string, holdId: string, proof: string) =>
-  record({ kind: 'hold-lifted', siteId, visitId, holdId, proof })
-
-/** Somebody of the household was told of a hold, or nobody could be reached. */
-export const tellHold = (siteId: string, holdId: string, whom: string, how: HoldTold['how']) =>
-  record({ kind: 'hold-told', siteId, visitId: uuidv7(), holdId, whom, how })
 
 /** Starts the clock of a step: a fact, so that it goes on through a reload and on another device. */
 export const startTimer = (place: VisitPlace, step: SheetStep) =>

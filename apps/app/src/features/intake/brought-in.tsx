@@ -1,4 +1,4 @@
-import { isUnderWay } from '@evenround/contract/intake'
+import { isUnderWay } from '@evenround/contract/lists'
 import { many, say } from '@evenround/core/words'
 import { useQuery } from '@tanstack/react-query'
 import { useEffect } from 'react'

@@ -1,4 +1,4 @@
-import { LIST_FORMAT, listBody } from '@evenround/contract/intake'
+import { LIST_FORMAT, listBody } from '@evenround/contract/lists'
 import Papa from 'papaparse'
 
 /** Headings that are understood as they stand, and two lines that show what a list may hold. */

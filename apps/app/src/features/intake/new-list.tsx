@@ -1,4 +1,5 @@
-import { type IntakeDto, isUnderWay } from '@evenround/contract/intake'
+import type { IntakeDto } from '@evenround/contract/intake'
+import { isUnderWay } from '@evenround/contract/lists'
 import { INTAKE_GROUPS, INTAKE_LABELS } from '@evenround/core/intake'
 import { say } from '@evenround/core/words'
 import { useQuery } from '@tanstack/react-query'

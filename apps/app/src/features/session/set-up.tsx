@@ -1,5 +1,6 @@
-import { type Setup, type SetupState, UNIT_SETS, type UnitSet } from '@evenround/contract/begin'
+import type { Setup, SetupState } from '@evenround/contract/begin'
 import { SHORTEST_PASSWORD } from '@evenround/contract/protocol'
+import { UNIT_SETS, type UnitSet } from '@evenround/contract/unit-sets'
 import { many, say } from '@evenround/core/words'
 import { useQuery } from '@tanstack/react-query'
 import { Redirect, useRouter } from 'expo-router'

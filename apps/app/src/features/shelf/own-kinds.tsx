@@ -29,7 +29,7 @@ export function OwnKinds({ kinds, mayEdit }: { kinds: readonly KindDto[]; mayEdi
   const [editing, setEditing] = useState<string | null>(null)
   const [told, setTold] = useState<{ tone: 'good' | 'danger'; title: string; text: string } | null>(null)
   const takeFile = async (file: File): Promise<void> => {
-    const read = readKindsFile(await file.text())
+    const read = await readKindsFile(await file.text())
     if (!read.ok) {
       setTold({ tone: 'danger', title: say`${file.name} could not be imported`, text: read.message })
       return

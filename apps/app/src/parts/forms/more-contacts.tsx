@@ -1,4 +1,4 @@
-import { MOST_CONTACTS } from '@evenround/contract/site'
+import { MOST_CONTACTS } from '@evenround/contract/protocol'
 import type { SiteContact } from '@evenround/core/firm'
 import { say } from '@evenround/core/words'
 import { View } from 'react-native'

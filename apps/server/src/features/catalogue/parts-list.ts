@@ -1,4 +1,5 @@
-import { LIST_FORMAT, listBody, MOST_INTAKE_LINES } from '@evenround/contract/intake'
+import { MOST_INTAKE_LINES } from '@evenround/contract/intake'
+import { LIST_FORMAT, listBody } from '@evenround/contract/lists'
 import type { PartsPreview } from '@evenround/contract/parts-list'
 import { mediumName, ratedAs } from '@evenround/core/catalogue'
 import { matchPartsColumns, type PartsField, type PlannedPart, planParts } from '@evenround/core/intake'

@@ -1,4 +1,5 @@
-import { LIST_FORMAT, listBody, MOST_INTAKE_LINES } from '@evenround/contract/intake'
+import { MOST_INTAKE_LINES } from '@evenround/contract/intake'
+import { LIST_FORMAT, listBody } from '@evenround/contract/lists'
 import { ratedAs } from '@evenround/core/catalogue'
 import {
   type DateOrder,

@@ -6,9 +6,9 @@ import {
   intakePreviewSchema,
   intakeSchema,
   intakesSchema,
-  isUnderWay,
   MOST_INTAKE_LINES,
 } from '@evenround/contract/intake'
+import { isUnderWay } from '@evenround/contract/lists'
 import { mediumName } from '@evenround/core/catalogue'
 import type { IntakePlan } from '@evenround/core/intake'
 import { say } from '@evenround/core/words'
