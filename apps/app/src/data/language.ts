@@ -26,28 +26,42 @@ export async function catalogueOf(language: Translated): Promise<{ catalogue: Ca
   return { catalogue, mark: cautionsMark(catalogue) }
 }
 
-let signed = localStorage.getItem(SIGNED_KEY)
+let signed = localStorage.getItem(SIGNED_KEY) ?? ''
+/** The mark of the wording that is spoken here; until it is known the English stands beside each caution. */
+let spokenMark: string | null = null
+
+/** Which wording a signature was for is looked up where there is one; without its file nothing is taken for signed. */
+function learnMark(language: Language): void {
+  if (language === 'en' || signed === '' || spokenMark !== null) return
+  catalogueOf(language).then(
+    ({ mark }) => {
+      spokenMark = mark
+    },
+    () => undefined,
+  )
+}
 
 /** Keeps which wording of the cautions stands without its English on this device. */
 export function keepSigned(marks: Readonly<Record<string, { mark: string }>>): void {
-  signed = marks[deviceLanguage()]?.mark ?? ''
+  const language = deviceLanguage()
+  signed = marks[language]?.mark ?? ''
   localStorage.setItem(SIGNED_KEY, signed)
+  learnMark(language)
 }
 
-/** Has everything said in the device's language from here on; null where that is English, which is there. What cannot be brought, offline on a new device, is said in English. */
+/** Has everything said in the device's language from here on; null where that is English, which is there. */
 export function startLanguage(): Promise<void> | null {
   const language = deviceLanguage()
   return language === 'en' ? null : speak(language)
 }
 
+/** What cannot be brought, offline on a new device, is said in English. */
 async function speak(language: Translated): Promise<void> {
   try {
     const catalogue = await CATALOGUES[language]()
     document.documentElement.lang = language
-    // Until the mark of this wording is known the English stands beside each caution.
-    let mark: string | null = null
-    speakBy(() => ({ catalogue, cautionsSignedOff: mark !== null && signed === mark }))
-    if (signed) void catalogueOf(language).then((found) => void (mark = found.mark))
+    speakBy(() => ({ catalogue, cautionsSignedOff: spokenMark !== null && signed === spokenMark }))
+    learnMark(language)
   } catch {
     // The page says which language it is in: English, as it was served.
   }
