@@ -29,7 +29,7 @@ export function Button({ label, onPress, kind = 'plain', size = 'normal', disabl
       onPress={onPress}
       testID={testID}
       accessibilityHint={hint}
-      className={`${height} ${grow ? 'flex-1' : ''} items-center justify-center rounded-card border-2 px-4 py-2 ${disabled ? 'bg-paper border-line' : BOX[kind]}`}
+      className={`${height} ${grow ? 'shrink grow basis-[128px]' : ''} max-w-full items-center justify-center rounded-card border-2 px-4 py-2 ${disabled ? 'bg-paper border-line' : BOX[kind]}`}
     >
       <Text
         className={`text-center font-text-bold ${size === 'big' ? 'text-[18px] leading-[22px]' : 'text-[16px] leading-[20px]'} ${disabled ? 'text-quiet' : LABEL[kind]}`}

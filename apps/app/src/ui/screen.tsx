@@ -34,8 +34,8 @@ export function Screen({ over, title, aside, pinned, bottom, children, wide = fa
         className="flex-1"
         contentContainerClassName={`w-full ${column} gap-4 px-4 pb-8 ${desk ? 'pt-8 px-8' : 'pt-4'}`}
       >
-        <View className="flex-row items-start gap-3">
-          <View className="flex-1 gap-0.5">
+        <View className="flex-row flex-wrap items-start gap-3">
+          <View className="shrink grow basis-[200px] gap-0.5">
             {typeof over === 'string' ? <T kind="quiet">{over}</T> : over}
             <T kind="title" level={1}>
               {title}
@@ -47,7 +47,7 @@ export function Screen({ over, title, aside, pinned, bottom, children, wide = fa
       </ScrollView>
       {bottom ? (
         <View className={`border-t-2 border-line bg-sheet px-4 py-3 ${desk ? 'px-8' : ''}`}>
-          <View className={`w-full flex-row gap-3 ${column}`}>{bottom}</View>
+          <View className={`w-full flex-row flex-wrap gap-3 ${column}`}>{bottom}</View>
         </View>
       ) : null}
     </View>

@@ -15,7 +15,7 @@ export function Segments<V extends string>({
   onChange: (value: V) => void
 }) {
   return (
-    <View role="radiogroup" aria-label={label} className="flex-row overflow-hidden rounded-card border-2 border-line bg-sheet">
+    <View role="radiogroup" aria-label={label} className="flex-row flex-wrap overflow-hidden rounded-card border-2 border-line bg-sheet">
       {(Object.keys(words) as V[]).map((option) => {
         const on = option === value
         return (
@@ -26,7 +26,7 @@ export function Segments<V extends string>({
             onPress={() => onChange(option)}
             className={`min-h-[48px] grow items-center justify-center px-3 ${on ? 'bg-kelp' : ''}`}
           >
-            <T kind="label" className={on ? 'text-on-kelp' : 'text-ink'} numberOfLines={1}>
+            <T kind="label" className={on ? 'text-on-kelp' : 'text-ink'}>
               {words[option]}
             </T>
           </Pressable>

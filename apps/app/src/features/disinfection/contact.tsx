@@ -107,7 +107,7 @@ function ReadStrip({ job, place, onDone }: { job: Job; place: JobPlace; onDone: 
         {say`High range first: a low-range strip bleaches out in strong chlorine and looks like nothing. Over 200, thin it and multiply.`}
       </T>
       <StripLadder label={say`Free chlorine`} range="high" value={mgL} onChange={setMgL} />
-      <View className="flex-row gap-2">
+      <View className="flex-row flex-wrap gap-2">
         <Button label={say`Not now`} onPress={onDone} />
         <Button label={say`Keep this strip`} kind="act" grow disabled={mgL === null} onPress={() => void save()} />
       </View>
@@ -124,7 +124,7 @@ function EndAnyway({ place }: { place: JobPlace }) {
     <View className="gap-2 rounded-card border-2 border-oxblood p-3">
       <T>{say`Not enough contact yet: the certificate will say so, and the sample may well be positive. Longer is better than stronger.`}</T>
       <Field label={say`Why it ends now`} value={reason} onChangeText={setReason} maxLength={300} />
-      <View className="flex-row gap-2">
+      <View className="flex-row flex-wrap gap-2">
         <Button label={say`Go on waiting`} onPress={() => setOpen(false)} />
         <Button label={say`End it`} kind="danger" disabled={reason.trim() === ''} onPress={() => void endContact(place, reason.trim())} />
       </View>

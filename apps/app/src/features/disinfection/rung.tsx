@@ -86,7 +86,7 @@ function TickActs({ step, place }: { step: JobStep; place: JobPlace }) {
     return (
       <View className="gap-2">
         <Field label={say`Why it is left out`} value={reason} onChangeText={setReason} maxLength={300} />
-        <View className="flex-row gap-2">
+        <View className="flex-row flex-wrap gap-2">
           <Button label={say`Back`} onPress={() => setOpen(false)} />
           <Button
             label={say`Leave it out`}
@@ -99,7 +99,7 @@ function TickActs({ step, place }: { step: JobStep; place: JobPlace }) {
     )
   }
   return (
-    <View className="flex-row gap-2">
+    <View className="flex-row flex-wrap gap-2">
       <Button label={say`Can’t do`} size="big" onPress={() => setOpen(true)} />
       <Button label={say`Done`} kind="act" size="big" grow onPress={() => void tickJob(place, step.key)} />
     </View>
@@ -244,7 +244,7 @@ function OutletActs({ step, job, place }: Omit<RungProps, 'of'>) {
             maxLength={200}
             hint={say`Capped, out of use, no longer there`}
           />
-          <View className="flex-row gap-2">
+          <View className="flex-row flex-wrap gap-2">
             <Button label={say`Back`} onPress={() => setLeaving(false)} />
             <Button
               label={say`Leave it out`}

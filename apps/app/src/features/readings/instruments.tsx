@@ -66,7 +66,7 @@ export function InstrumentBar({ instruments, has, onWater, onCounter, onLamp, on
       <View role="status" className="gap-2 rounded-card border-2 border-brine bg-sheet p-3">
         <T kind="label">{running.what}</T>
         <T kind="figure">{running.shown}</T>
-        <View className="flex-row gap-3">
+        <View className="flex-row flex-wrap gap-3">
           <Button label={sayFor('value')`Hold`} hint={say`Takes the value as it stands`} onPress={running.measuring.hold} />
           <Button label={say`Stop`} onPress={running.measuring.stop} />
         </View>

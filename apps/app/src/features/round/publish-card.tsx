@@ -50,7 +50,7 @@ export function PublishCard({
       ))}
       {list.length > MOST ? <T kind="quiet">{say`and ${list.length - MOST} more`}</T> : null}
       <T kind="small">{say`Today stays as it is, and what somebody has begun is not moved.`}</T>
-      <View className="flex-row gap-2">
+      <View className="flex-row flex-wrap gap-2">
         <Button label={say`Publish`} kind="act" grow disabled={busy} onPress={() => void publish()} />
         <Button label={say`Not yet`} grow onPress={() => onDone(null)} />
       </View>

@@ -203,7 +203,7 @@ function ChlorineForm({ id, product, onDone }: { id: string; product: Omit<Chlor
           {problem ?? (error instanceof Error ? error.message : say`It could not be saved.`)}
         </T>
       ) : null}
-      <View className="flex-row gap-3">
+      <View className="flex-row flex-wrap gap-3">
         <Button label={say`Cancel`} onPress={onDone} />
         <Button label={say`Save it`} kind="act" grow onPress={() => void save()} />
       </View>

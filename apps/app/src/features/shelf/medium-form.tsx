@@ -151,7 +151,7 @@ export function MediumForm({ profile, onDone }: { profile: MediumProfileDto; onD
           <T>{problem}</T>
         </Notice>
       ) : null}
-      <View className="flex-row gap-3">
+      <View className="flex-row flex-wrap gap-3">
         <Button label={say`Cancel`} onPress={onDone} />
         <Button label={say`Save`} kind="act" grow onPress={() => void save()} />
       </View>

@@ -192,7 +192,7 @@ export function OwnKindForm({ kind, onDone }: { kind: KindDto | null; onDone: ()
           {error instanceof Error ? error.message : say`It could not be saved.`}
         </T>
       ) : null}
-      <View className="flex-row gap-3">
+      <View className="flex-row flex-wrap gap-3">
         <Button label={say`Cancel`} onPress={onDone} />
         <Button label={kind ? say`Save` : say`Add this kind`} kind="act" grow onPress={() => void save()} />
       </View>

@@ -119,7 +119,7 @@ function NewDevice({ systemId, onDone }: { systemId: string; onDone: () => void 
     <View className="gap-3 rounded-card border-2 border-line bg-sheet p-3">
       <Choice label={say`What is it?`} value={kind} options={KINDS} onChange={setKind} />
       <Field label={say`Name`} value={name} onChangeText={setName} maxLength={80} error={problem ?? undefined} />
-      <View className="flex-row gap-3">
+      <View className="flex-row flex-wrap gap-3">
         <Button label={say`Cancel`} onPress={onDone} />
         <Button label={say`Add it`} kind="act" grow onPress={() => void add()} />
       </View>

@@ -83,7 +83,7 @@ function FaultLine({ fault, systems, siteId, zone }: { fault: FaultDto; systems:
             onChangeText={setNote}
             maxLength={500}
           />
-          <View className="flex-row gap-2">
+          <View className="flex-row flex-wrap gap-2">
             <Button label={say`Cancel`} onPress={() => setHow(null)} />
             <Button label={say`Save`} kind="act" grow onPress={() => void settleFault(siteId, fault, how, note.trim())} />
           </View>

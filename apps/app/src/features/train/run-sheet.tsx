@@ -284,7 +284,7 @@ function LadderView({ rungs, present, blocks, newHere, place, sheet, train, prob
         ) : null}
       </View>
       <View className="border-t-2 border-line bg-sheet px-4 py-3">
-        <View className="w-full max-w-[728px] flex-row gap-3">
+        <View className="w-full max-w-[728px] flex-row flex-wrap gap-3">
           <RungActs act={segment.act} onCannot={() => setCannot(!cannot)} onWanting={() => setWanted(wanted + 1)} />
         </View>
       </View>

@@ -205,7 +205,7 @@ function Row({ row, today, desk, cursor, byRisk }: { row: DueRow; today: string;
         style={{ height: desk ? DESK_ROW : PHONE_ROW }}
         className={`w-full flex-row items-center gap-3 border-t-2 border-line ${edge} ${desk ? 'px-8' : 'px-4'}`}
       >
-        <View className={desk ? 'w-[110px]' : 'w-[84px]'}>
+        <View className={desk ? 'w-[110px]' : 'w-[64px]'}>
           <T kind="strong" className={late ? 'text-oxblood' : 'text-ink'} numberOfLines={2}>
             {mark}
           </T>
@@ -226,13 +226,9 @@ function Row({ row, today, desk, cursor, byRisk }: { row: DueRow; today: string;
           </>
         ) : (
           <View className="flex-1 gap-0.5">
-            <T kind="strong" numberOfLines={1}>
-              {row.siteName}
-            </T>
-            <T kind="quiet" numberOfLines={1} className="text-ink">{`${stageName(row)} · ${row.partNumber} · ${row.village}`}</T>
-            <T kind="small" numberOfLines={1}>
-              {windowText(row, today, units)}
-            </T>
+            <T kind="strong">{row.siteName}</T>
+            <T kind="quiet" className="text-ink">{`${stageName(row)} · ${row.partNumber} · ${row.village}`}</T>
+            <T kind="small">{windowText(row, today, units)}</T>
           </View>
         )}
       </Pressable>

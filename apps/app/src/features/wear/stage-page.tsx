@@ -73,13 +73,13 @@ function Now({ page }: { page: StagePageDto }) {
   const asStage = { ...stage, part, forecast, due }
   const water = waterOf(asStage, today)
   return (
-    <View className="flex-row items-start gap-4">
+    <View className="flex-row flex-wrap items-start gap-4">
       <Vessel
         {...water}
         height={120}
         label={water.level === null ? say`life not known` : say`${Math.round(100 * water.level)} % of its life left`}
       />
-      <View className="flex-1 gap-1">
+      <View className="shrink grow basis-[200px] gap-1">
         <T kind="heading" level={2}>
           {dueSentence(asStage, today, units)}
         </T>

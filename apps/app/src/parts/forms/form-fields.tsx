@@ -102,7 +102,7 @@ export function FormEnd({ problem, busy, act, onSubmit, onCancel }: FormEndProps
           {problem}
         </T>
       ) : null}
-      <View className="flex-row gap-3">
+      <View className="flex-row flex-wrap gap-3">
         {onCancel ? <Button label={say`Cancel`} onPress={onCancel} /> : null}
         <Button label={busy ? say`Saving …` : act} kind="act" grow disabled={busy} onPress={onSubmit} />
       </View>

@@ -104,7 +104,7 @@ function MendForm({ site, onDone }: { site: SiteDto; onDone: () => void }) {
       <Field label={say`Who to ask for`} value={contact} onChangeText={setContact} maxLength={120} />
       <Field label={say`Telephone`} value={phone} onChangeText={setPhone} maxLength={40} inputMode="tel" />
       <T kind="small">{say`It is written down with your name, and reaches everybody when there is a signal.`}</T>
-      <View className="flex-row gap-2">
+      <View className="flex-row flex-wrap gap-2">
         <Button label={say`Cancel`} onPress={onDone} />
         <Button label={say`Save`} kind="act" grow onPress={() => void save()} />
       </View>

@@ -118,7 +118,7 @@ function FaultForm({ system, siteId, visitId, onDone }: NoteFaultProps & { onDon
           {problem}
         </T>
       ) : null}
-      <View className="flex-row gap-2">
+      <View className="flex-row flex-wrap gap-2">
         <Button label={say`Cancel`} onPress={() => onDone(false)} />
         <Button
           label={say`Note it`}
