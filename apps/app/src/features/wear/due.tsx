@@ -202,8 +202,8 @@ function Row({ row, today, desk, cursor, byRisk }: { row: DueRow; today: string;
   return (
     <Link href={`/stage/${row.stageId}`} aria-label={label} asChild>
       <Pressable
-        style={{ height: desk ? DESK_ROW : PHONE_ROW }}
-        className={`w-full flex-row items-center gap-3 border-t-2 border-line ${edge} ${desk ? 'px-8' : 'px-4'}`}
+        style={{ minHeight: desk ? DESK_ROW : PHONE_ROW }}
+        className={`w-full flex-row items-center gap-3 border-t-2 border-line py-1 ${edge} ${desk ? 'px-8' : 'px-4'}`}
       >
         <View className={desk ? 'w-[110px]' : 'w-[64px]'}>
           <T kind="strong" className={late ? 'text-oxblood' : 'text-ink'} numberOfLines={2}>
