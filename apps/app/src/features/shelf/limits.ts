@@ -2,6 +2,7 @@ import { MEDIA_LIMIT_FIELDS, type MediaLimit } from '@evenround/core/catalogue'
 import { parseQuantity, type ShownUnits, unitOf } from '@evenround/core/units'
 import { say } from '@evenround/core/words'
 import { bare, quantity } from '../../ui/format'
+import { localDecimal } from '../../ui/locale'
 
 export const LIMIT_WORDS: Record<MediaLimit, string> = {
   overCleanKpa: say`pressure drop over clean`,
@@ -16,14 +17,16 @@ const SHARES: readonly MediaLimit[] = ['flowShare', 'passage', 'permeateShare']
 export function limitUnit(limit: MediaLimit, units: ShownUnits): string {
   if (limit === 'overCleanKpa') return unitOf('pressure', units).text
   if (limit === 'chlorineMgL') return 'mg/L'
-  return limit === 'passageRatio' ? 'times' : '%'
+  return limit === 'passageRatio' ? say`times` : '%'
 }
 
 const inHundred = (limit: MediaLimit): number => (SHARES.includes(limit) ? 100 : 1)
 export const limitText = (limit: MediaLimit, value: number, units: ShownUnits): string =>
   limit === 'overCleanKpa' ? quantity(value, 'pressure', units) : `${limitBare(limit, value, units)} ${limitUnit(limit, units)}`
 export const limitBare = (limit: MediaLimit, value: number, units: ShownUnits): string =>
-  limit === 'overCleanKpa' ? bare(value, 'pressure', units) : String(Math.round(value * inHundred(limit) * 1000) / 1000)
+  limit === 'overCleanKpa'
+    ? bare(value, 'pressure', units)
+    : String(Math.round(value * inHundred(limit) * 1000) / 1000).replace('.', localDecimal())
 
 /** A typed limit in the core's terms, or what it should have been. */
 export function readLimit(limit: MediaLimit, typed: string, units: ShownUnits, decimal: '.' | ','): { value: number } | { error: string } {

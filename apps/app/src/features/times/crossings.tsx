@@ -2,15 +2,17 @@ import type { CrossingDto } from '@evenround/contract/crossing'
 import { formatPosition } from '@evenround/core/units'
 import { say, sayFor } from '@evenround/core/words'
 import { useState } from 'react'
+import { Controller, useWatch } from 'react-hook-form'
 import { View } from 'react-native'
 import { v7 as uuidv7 } from 'uuid'
 import { dropCrossing, saveCrossing, useCrossings } from '../../data/crossings'
 import { useMay } from '../../data/rights'
+import { FormChoice, FormEnd, FormField } from '../../parts/forms/form-fields'
+import { readWhole } from '../../parts/forms/read'
+import { useSavedForm } from '../../parts/forms/saved-form'
 import { PositionField, positionOf, positionProblem } from '../../parts/site/position-field'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
-import { Choice } from '../../ui/choice'
-import { Field } from '../../ui/field'
 import { timeOfDay } from '../../ui/format'
 import { minuteOf } from '../../ui/minute'
 import { Screen } from '../../ui/screen'
@@ -189,72 +191,63 @@ interface FormProps {
   onDone: () => void
   onDrop?: () => void
 }
+const schema = readWhole<Typed, Omit<CrossingDto, 'id' | 'version'>>((typed) => {
+  const found = crossingOf(typed)
+  return 'crossing' in found ? { read: found.crossing } : found
+})
+
 function CrossingForm({ id, version, begin, onDone, onDrop }: FormProps) {
-  const [typed, setTyped] = useState(begin)
-  const [tried, setTried] = useState(false)
-  const [problem, setProblem] = useState<string | null>(null)
-  const read = crossingOf(typed)
-  const wrong = tried && 'problems' in read ? read.problems : {}
-  const set = (patch: Partial<Typed>): void => setTyped((before) => ({ ...before, ...patch }))
-  const line = (key: Exclude<keyof Typed, 'kind' | 'from' | 'to'>, label: string, hint?: string) => (
-    <Field
-      label={label}
-      value={typed[key]}
-      onChangeText={(text) => set({ [key]: text })}
-      error={wrong[key]}
-      hint={hint}
-      maxLength={400}
-      className="min-w-[240px] flex-1"
+  const { control, form, submit, problem, busy } = useSavedForm({
+    schema,
+    values: begin,
+    version,
+    save: async (crossing, opened) => {
+      await saveCrossing(id, { ...crossing, version: opened })
+      onDone()
+    },
+  })
+  const kind = useWatch({ control: form.control, name: 'kind' })
+  const line = (name: Exclude<keyof Typed, 'kind' | 'from' | 'to'>, label: string, hint?: string) => (
+    <FormField control={control} name={name} label={label} hint={hint} maxLength={400} className="min-w-[240px] flex-1" />
+  )
+  const end = (name: 'from' | 'to', label: string) => (
+    <Controller
+      control={control}
+      name={name}
+      render={({ field, fieldState }) => (
+        <PositionField label={label} value={field.value} onChange={field.onChange} error={fieldState.error?.message} />
+      )}
     />
   )
-  const save = async (): Promise<void> => {
-    setTried(true)
-    setProblem(null)
-    if ('problems' in read) return
-    try {
-      await saveCrossing(id, { ...read.crossing, version })
-      onDone()
-    } catch (error) {
-      setProblem(error instanceof Error ? error.message : say`It could not be saved.`)
-    }
-  }
   return (
     <View className="max-w-[820px] gap-4 rounded-card border-2 border-line bg-sheet p-4">
-      <Choice label={say`Kind of crossing`} value={typed.kind} options={KINDS} onChange={(kind) => set({ kind })} />
+      <FormChoice control={control} name="kind" label={say`Kind of crossing`} options={KINDS} />
       {line('name', say`Name`)}
       <View className="flex-row flex-wrap gap-4">
         <View className="min-w-[240px] flex-1 gap-3">
           {line('fromArea', say`Area on this side`, say`Empty: the mainland`)}
-          <PositionField label={say`Where this end is`} value={typed.from} onChange={(from) => set({ from })} error={wrong.from} />
+          {end('from', say`Where this end is`)}
         </View>
         <View className="min-w-[240px] flex-1 gap-3">
           {line('toArea', say`Area on the other side`)}
-          <PositionField label={say`Where the other end is`} value={typed.to} onChange={(to) => set({ to })} error={wrong.to} />
+          {end('to', say`Where the other end is`)}
         </View>
       </View>
       <View className="flex-row flex-wrap gap-3">
         {line('minutes', say`Minutes across`)}
-        {typed.kind === 'ferry' ? line('board', say`Aboard before it sails, min`) : null}
+        {kind === 'ferry' ? line('board', say`Aboard before it sails, min`) : null}
       </View>
-      {typed.kind === 'ferry' ? (
+      {kind === 'ferry' ? (
         <View className="flex-row flex-wrap gap-3">
           {line('departures', say`Leaves this side`, say`Every sailing: 8:30, 9:40`)}
           {line('returns', say`Leaves the other side`, say`Every sailing: 9:10, 10:20`)}
         </View>
       ) : null}
-      {typed.kind === 'causeway'
+      {kind === 'causeway'
         ? line('open', sayFor('hours')`Open`, say`When it may be entered: 5:30–10:00, 12:00–15:00. Empty: always`)
         : null}
-      {problem ? (
-        <T role="alert" className="text-oxblood">
-          {problem}
-        </T>
-      ) : null}
-      <View className="flex-row flex-wrap gap-3">
-        <Button label={say`Cancel`} onPress={onDone} />
-        {onDrop ? <Button label={say`Remove this crossing`} onPress={onDrop} /> : null}
-        <Button label={say`Save this crossing`} kind="act" grow onPress={() => void save()} />
-      </View>
+      {onDrop ? <Button label={say`Remove this crossing`} onPress={onDrop} /> : null}
+      <FormEnd problem={problem} busy={busy} act={say`Save this crossing`} onSubmit={submit} onCancel={onDone} />
     </View>
   )
 }

@@ -35,7 +35,7 @@ const FIELDS: readonly [key: keyof Form, label: string, unit: string, most: numb
   ['name', say`Name`, '', 120],
   ['barcode', say`Bar code`, '', 40],
   ['supplier', say`Supplier`, '', 80],
-  ['months', say`Calendar life`, 'months', 16],
+  ['months', say`Calendar life`, say`months`, 16],
   ['litres', say`Rated for`, 'L', 16],
   ['milliequivalents', say`Capacity`, 'meq', 16],
   ['hours', say`Lamp hours`, 'h', 16],

@@ -62,3 +62,21 @@ export const price = (message = say`A price such as 16.80`) =>
     requiredFigure({ least: 0, most: 1e7, message }),
     z.transform((coins) => Math.round(coins * 100)),
   )
+
+/** What a form means as a whole, or what is wrong with it by field: for what no field can say alone. */
+export const readWhole = <Typed extends object, Read>(
+  read: (typed: Typed) => { read: Read } | { problems: Partial<Record<keyof Typed, string>> },
+) =>
+  z.pipe(
+    z.custom<Typed>().check((typed) => {
+      const found = read(typed.value)
+      if ('problems' in found)
+        for (const [name, message] of Object.entries(found.problems))
+          typed.issues.push({ code: 'custom', input: typed.value, path: [name], message: String(message) })
+    }),
+    z.transform((typed) => {
+      const found = read(typed as Typed)
+      if ('problems' in found) throw new TypeError('what was checked has no problems')
+      return found.read
+    }),
+  )

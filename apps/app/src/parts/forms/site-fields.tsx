@@ -6,7 +6,6 @@ import { say, sayFor } from '@evenround/core/words'
 import { type ReactNode, useState } from 'react'
 import { type Control, Controller } from 'react-hook-form'
 import { View } from 'react-native'
-import * as z from 'zod/mini'
 import { useUnits } from '../../data/units'
 import { Button } from '../../ui/button'
 import { Choice } from '../../ui/choice'
@@ -15,6 +14,7 @@ import { localDecimal } from '../../ui/locale'
 import { PositionField, positionOf, positionProblem } from '../site/position-field'
 import { PLACE_WORDS, SOURCE_WORDS } from '../site/words'
 import { MoreContacts } from './more-contacts'
+import { readWhole } from './read'
 
 /** A site as it is typed. */
 export interface SiteForm {
@@ -89,19 +89,10 @@ export function siteOfForm({ people, chlorine, position, ...rest }: SiteForm): {
 }
 
 /** The same as a schema: what is wrong stands at its field. */
-export const siteSchema = z.pipe(
-  z.custom<SiteForm>().check((typed) => {
-    const read = siteOfForm(typed.value)
-    if ('problems' in read)
-      for (const [name, message] of Object.entries(read.problems))
-        typed.issues.push({ code: 'custom', input: typed.value, path: [name], message })
-  }),
-  z.transform((typed) => {
-    const read = siteOfForm(typed)
-    if ('problems' in read) throw new TypeError('what was checked has no problems')
-    return read.site
-  }),
-)
+export const siteSchema = readWhole<SiteForm, SiteFieldsDto>((typed) => {
+  const found = siteOfForm(typed)
+  return 'site' in found ? { read: found.site } : found
+})
 
 /** The field of the form that a problem of the server's is about. */
 export const formFieldOf = (path: string): keyof SiteForm =>
