@@ -85,25 +85,42 @@ export const catalogues = () =>
 
 /** The ids of all cautions, for whoever reads a language against the English; kept as a file, since screens cannot look into sources. */
 const CAUTIONS = join(WORDS, 'cautions/ids.json')
-const cautionsOf = (said) =>
-  `${JSON.stringify(
-    [...said.values()]
-      .filter(({ kind }) => kind === 'caution')
-      .map(({ id }) => id)
-      .sort(),
-    null,
-    2,
-  )}\n`
+const cautionIds = (said) =>
+  [...said.values()]
+    .filter(({ kind }) => kind === 'caution')
+    .map(({ id }) => id)
+    .sort()
+const written = (value) => `${JSON.stringify(value, null, 2)}\n`
+
+/** Which wording of the cautions a catalogue has, as `core/words/cautions` makes it: FNV-1a of every pair. */
+export function markOf(ids, messages) {
+  let hash = 0x811c9dc5
+  const text = JSON.stringify(ids.map((id) => ({ english: id, own: typeof messages[id] === 'string' ? messages[id] : id })))
+  for (let index = 0; index < text.length; index++) hash = Math.imul(hash ^ text.charCodeAt(index), 0x01000193)
+  return (hash >>> 0).toString(16).padStart(8, '0')
+}
+
+/** Files that follow from the sources and the catalogues, with what they should hold. */
+const following = (said) => {
+  const ids = cautionIds(said)
+  return [
+    [CAUTIONS, written(ids)],
+    ...catalogues().map(([language, messages]) => [join(WORDS, language, 'mark.json'), written({ cautions: markOf(ids, messages) })]),
+  ]
+}
 
 if (import.meta.url === pathToFileURL(process.argv[1] ?? '').href) {
   const said = allMessages()
-  if (process.argv[2] === '--cautions') writeFileSync(CAUTIONS, cautionsOf(said))
-  else if (process.argv[2] === '--list') process.stdout.write(`${JSON.stringify([...said.values()], null, 1)}\n`)
+  if (process.argv[2] === '--cautions') {
+    for (const [file, text] of following(said)) writeFileSync(file, text)
+  } else if (process.argv[2] === '--list') process.stdout.write(`${JSON.stringify([...said.values()], null, 1)}\n`)
   else {
     const languages = catalogues()
     const faults = [
       ...languages.flatMap(([language, messages]) => faultsOf(language, messages, said)),
-      ...(readFileSync(CAUTIONS, 'utf8') === cautionsOf(said) ? [] : ['the list of cautions is old: node bin/lib/messages.mjs --cautions']),
+      ...following(said)
+        .filter(([file, text]) => !existsSync(file) || readFileSync(file, 'utf8') !== text)
+        .map(([file]) => `${file} is old: node bin/lib/messages.mjs --cautions`),
     ]
     process.stdout.write(
       `${faults.length === 0 ? `${said.size} messages, complete in ${languages.length + 1} languages` : faults.join('\n')}\n`,

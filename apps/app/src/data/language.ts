@@ -20,33 +20,15 @@ const CATALOGUES: Record<Translated, () => Promise<Catalogue>> = {
   de: async () => (await import('@evenround/core/words/de')).GERMAN,
 }
 
-/** A language beside English with the mark of its cautions' present wording; its file is brought when it is asked for. */
-export async function catalogueOf(language: Translated): Promise<{ catalogue: Catalogue; mark: string }> {
-  const [catalogue, { cautionsMark }] = await Promise.all([CATALOGUES[language](), import('@evenround/core/words/cautions')])
-  return { catalogue, mark: cautionsMark(catalogue) }
-}
+/** A language beside English; its file is brought when it is asked for. */
+export const catalogueOf = (language: Translated): Promise<Catalogue> => CATALOGUES[language]()
 
 let signed = localStorage.getItem(SIGNED_KEY) ?? ''
-/** The mark of the wording that is spoken here; until it is known the English stands beside each caution. */
-let spokenMark: string | null = null
-
-/** Which wording a signature was for is looked up where there is one; without its file nothing is taken for signed. */
-function learnMark(language: Language): void {
-  if (language === 'en' || signed === '' || spokenMark !== null) return
-  catalogueOf(language).then(
-    ({ mark }) => {
-      spokenMark = mark
-    },
-    () => undefined,
-  )
-}
 
 /** Keeps which wording of the cautions stands without its English on this device. */
 export function keepSigned(marks: Readonly<Record<string, { mark: string }>>): void {
-  const language = deviceLanguage()
-  signed = marks[language]?.mark ?? ''
+  signed = marks[deviceLanguage()]?.mark ?? ''
   localStorage.setItem(SIGNED_KEY, signed)
-  learnMark(language)
 }
 
 /** Has everything said in the device's language from here on; null where that is English, which is there. */
@@ -58,10 +40,9 @@ export function startLanguage(): Promise<void> | null {
 /** What cannot be brought, offline on a new device, is said in English. */
 async function speak(language: Translated): Promise<void> {
   try {
-    const catalogue = await CATALOGUES[language]()
+    const catalogue = await catalogueOf(language)
     document.documentElement.lang = language
-    speakBy(() => ({ catalogue, cautionsSignedOff: spokenMark !== null && signed === spokenMark }))
-    learnMark(language)
+    speakBy(() => ({ catalogue, cautionsSignedOff: signed === catalogue.cautionsMark }))
   } catch {
     // The page says which language it is in: English, as it was served.
   }

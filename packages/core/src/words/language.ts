@@ -9,6 +9,8 @@ export interface Catalogue {
   name: string
   /** Nouns keep their capital inside a sentence. */
   capitalNouns: boolean
+  /** Which wording of the cautions this is: a signature is good for one. `core/words/cautions` says how it is made. */
+  cautionsMark: string
   messages: Readonly<Record<string, MessageText>>
 }
 

@@ -5,6 +5,7 @@ const FLAT: Catalogue = {
   locale: 'de',
   name: 'Flat',
   capitalNouns: true,
+  cautionsMark: '',
   messages: {
     'Open {0} again': '{0} noch einmal öffnen',
     '{0} of {1} L': '{1} L, davon {0}',

@@ -38,7 +38,8 @@ function OneLanguage({ firm, language, mayEdit }: { firm: FirmDto; language: Tra
   const [open, setOpen] = useState(false)
   if (found.error) return <Failed what={say`The cautions cannot be shown`} error={found.error} onRetry={() => void found.refetch()} />
   if (!found.data) return null
-  const { catalogue, mark } = found.data
+  const catalogue = found.data
+  const mark = catalogue.cautionsMark
   const signed = firm.cautionsSigned?.[language]
   const good = signed?.mark === mark
   return (

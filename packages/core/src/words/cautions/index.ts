@@ -22,4 +22,4 @@ function fingerprint(text: string): string {
 }
 
 /** What a signature is good for: it changes with any word of any caution, in English or in the other language. */
-export const cautionsMark = (catalogue: Catalogue): string => fingerprint(JSON.stringify(cautionPairs(catalogue)))
+export const markOf = (catalogue: Catalogue): string => fingerprint(JSON.stringify(cautionPairs(catalogue)))
