@@ -3,6 +3,7 @@ import { USUAL_WINDING } from '@evenround/core/round/roads'
 import { say } from '@evenround/core/words'
 import { View } from 'react-native'
 import * as z from 'zod/mini'
+import { useMe } from '../../data/queries'
 import { saveTerms } from '../../data/times'
 import { FormEnd, FormField } from '../../parts/forms/form-fields'
 import { requiredFigure } from '../../parts/forms/read'
@@ -16,6 +17,7 @@ type Key = keyof RoundTerms
 const FIELDS: {
   key: Key
   label: string
+  /** Empty: the firm's currency. */
   unit: string
   hint: string
   whole: boolean
@@ -27,7 +29,7 @@ const FIELDS: {
   {
     key: 'hourMinor',
     label: say`An hour of a technician`,
-    unit: 'money',
+    unit: '',
     hint: say`What an hour is worth: parts are weighed against drives by it.`,
     whole: true,
     most: 1_000_000,
@@ -76,6 +78,7 @@ const schema = z.object(
 
 /** What the round is planned by. */
 export function TermsForm({ terms, mayEdit }: { terms: RoundTerms; mayEdit: boolean }) {
+  const currency = useMe().data?.firm.currency ?? ''
   const { control, submit, problem, busy } = useSavedForm({
     schema,
     values: textOf(terms),
@@ -95,7 +98,7 @@ export function TermsForm({ terms, mayEdit }: { terms: RoundTerms; mayEdit: bool
           control={control}
           name={key}
           label={label}
-          unit={unit}
+          unit={unit || currency}
           hint={hint || undefined}
           inputMode="decimal"
           editable={mayEdit}
