@@ -14,6 +14,8 @@ interface LongListProps<Row> {
   empty: ReactNode
   /** The row a key chose; kept in sight. */
   cursor?: number
+  /** Height in px of what stays at the top while the rows pass under it. */
+  under?: number
   /** The end is near: more may be asked for. */
   onNearEnd?: () => void
 }
@@ -23,7 +25,18 @@ const BEYOND = 12
 const NEAR = 20
 
 /** A scrolling list of any length, of which only what is in sight, and a little more, is drawn. */
-export function LongList<Row>({ rows, keyOf, likelyHeight, render, header, footer, empty, cursor, onNearEnd }: LongListProps<Row>) {
+export function LongList<Row>({
+  rows,
+  keyOf,
+  likelyHeight,
+  render,
+  header,
+  footer,
+  empty,
+  cursor,
+  under = 0,
+  onNearEnd,
+}: LongListProps<Row>) {
   const port = useRef<HTMLDivElement>(null)
   const body = useRef<HTMLDivElement>(null)
   // The header scrolls with the rows: they begin below it.
@@ -35,6 +48,7 @@ export function LongList<Row>({ rows, keyOf, likelyHeight, render, header, foote
     getItemKey: (index) => keyOf(rows[index] as Row),
     overscan: BEYOND,
     scrollMargin: margin,
+    scrollPaddingStart: under,
   })
   const items = virtual.getVirtualItems()
   const last = items.at(-1)?.index ?? 0

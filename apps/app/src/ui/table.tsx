@@ -12,15 +12,12 @@ import {
 } from '@tanstack/react-table'
 import { type ReactNode, useMemo, useState } from 'react'
 import { Pressable, View } from 'react-native'
-import { Button } from './button'
-import { Tick } from './choice'
+import { type ChoosableColumn, useColumnChoice } from './column-choice'
 import { useKeys } from './keys'
 import { T } from './text'
 
 /** A column of a table: what stands in it, and what it is sorted by. */
-export interface TableColumn<R extends object> {
-  id: string
-  label: string
+export interface TableColumn<R extends object> extends ChoosableColumn {
   value: (row: R) => string | number | null
   /** What is shown where it is more than the value. */
   show?: (row: R) => ReactNode
@@ -28,8 +25,6 @@ export interface TableColumn<R extends object> {
   share: number
   /** Figures stand at the right. */
   figures?: boolean
-  /** Never left out. */
-  fixed?: boolean
 }
 
 export interface TableView {
@@ -67,7 +62,6 @@ const SORTED = { asc: 'ascending', desc: 'descending' } as const
 export function Table<R extends object>({ label, rows, keyOf, columns, view, onView, chosen, onChoose, tools }: TableProps<R>) {
   // The table's own object is changed in place: what is read of it is read anew at every drawing.
   'use no memo'
-  const [choosing, setChoosing] = useState(false)
   const [cursor, setCursor] = useState(0)
   const data = useMemo(() => [...rows], [rows])
   const defined = useMemo(
@@ -94,6 +88,9 @@ export function Table<R extends object>({ label, rows, keyOf, columns, view, onV
   // A column nobody filled in is left out until it is asked for.
   const isShown = ({ id, value }: TableColumn<R>): boolean => view.columnVisibility[id] ?? rows.some((row) => value(row) !== null)
   const shown = columns.filter((column) => column.fixed || isShown(column))
+  const choice = useColumnChoice(columns, isShown, (id, on) =>
+    onView({ ...view, columnVisibility: { ...view.columnVisibility, [id]: on } }),
+  )
   const at = Math.min(cursor, sorted.length - 1)
   useKeys({
     j: () => setCursor(Math.min(sorted.length - 1, at + 1)),
@@ -111,22 +108,9 @@ export function Table<R extends object>({ label, rows, keyOf, columns, view, onV
       <View className="flex-row flex-wrap items-center gap-3">
         {tools}
         <View className="flex-1" />
-        <Button label={choosing ? say`Close the columns` : say`Columns`} onPress={() => setChoosing(!choosing)} />
+        {choice.button}
       </View>
-      {choosing ? (
-        <View role="group" aria-label={say`Columns shown`} className="flex-row flex-wrap gap-2">
-          {columns
-            .filter(({ fixed }) => fixed !== true)
-            .map((column) => (
-              <Tick
-                key={column.id}
-                label={column.label}
-                value={isShown(column)}
-                onChange={(on) => onView({ ...view, columnVisibility: { ...view.columnVisibility, [column.id]: on } })}
-              />
-            ))}
-        </View>
-      ) : null}
+      {choice.ticks}
       <View role="table" aria-label={label}>
         <View role="row" className="flex-row gap-3 border-b-2 border-l-4 border-b-ink border-l-paper px-2">
           {shown.map(({ id, label: name, share, figures }) => {

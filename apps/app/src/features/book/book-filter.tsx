@@ -20,9 +20,16 @@ export const asked = (filter: BookFilter): BookFilter =>
   Object.fromEntries(Object.entries(filter).filter(([, value]) => value !== undefined && value !== '')) as BookFilter
 
 /** The filters of the Book, folded away until somebody opens them. */
-export function BookFilterBar({ filter, onChange }: { filter: BookFilter; onChange: (next: BookFilter) => void }) {
+interface BookFilterBarProps {
+  filter: BookFilter
+  onChange: (next: BookFilter) => void
+  /** There is room for them beside the list. */
+  open: boolean
+}
+
+export function BookFilterBar({ filter, onChange, open: atFirst }: BookFilterBarProps) {
   const active = Object.keys(asked(filter)).length
-  const [open, setOpen] = useState(active > 0)
+  const [open, setOpen] = useState(atFirst || active > 0)
   const people = usePeople().data?.people ?? []
   const mayExport = useMay('export')
   const set = (patch: BookFilter): void => onChange(asked({ ...filter, ...patch }))

@@ -1,16 +1,17 @@
 import type { DueRow } from '@evenround/contract/due'
 import { mediumName } from '@evenround/core/catalogue'
-import { placeText } from '@evenround/core/firm'
 import { many, say } from '@evenround/core/words'
 import { Link, useLocalSearchParams, useRouter } from 'expo-router'
 import { useCallback, useMemo, useState } from 'react'
 import { Pressable, TextInput, View } from 'react-native'
+import { useLocal } from '../../data/local'
 import { useDisinfections, useDue, useMe } from '../../data/queries'
 import { useUnits } from '../../data/units'
 import { JobLines } from '../../parts/disinfection/job-lines'
 import { isLate, stageName } from '../../parts/wear/words'
 import { BackLink } from '../../ui/back-link'
 import { COLOR } from '../../ui/colors'
+import { useColumnChoice } from '../../ui/column-choice'
 import { useDesk } from '../../ui/desk'
 import { Icon } from '../../ui/icons'
 import { useKeys } from '../../ui/keys'
@@ -18,8 +19,8 @@ import { LongList } from '../../ui/long-list'
 import { Segments } from '../../ui/segments'
 import { Empty, Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
-import { WindowBar } from '../../ui/window-bar'
-import { axisOf, type DueFilters, dueText, filtersOf, type Horizon, queryOf, type Sort, windowText } from './due-view'
+import { DUE_COLUMNS, DueCells, type DueColumn, DueHead, HEAD_HEIGHT } from './due-table'
+import { type DueFilters, dueText, filtersOf, type Horizon, queryOf, type Sort, windowText } from './due-view'
 
 const PHONE_ROW = 84
 const DESK_ROW = 56
@@ -27,6 +28,7 @@ const SORT_WORDS: Record<Sort, string> = { date: say`Date`, risk: say`Risk`, pla
 const HORIZON_WORDS: Record<Horizon, string> = { now: say`Due now`, '4w': say`4 weeks`, '13w': say`13 weeks`, all: say`All` }
 const ADVICE_WORDS = { shorten: say`contracts to shorten`, lengthen: say`contracts to lengthen` }
 const EVERY_ROW: DueRow[] = []
+const NONE_OFF: string[] = []
 
 /** All that is due, by date, risk or place; what it shows stands in its address. */
 export function Due() {
@@ -39,6 +41,12 @@ export function Due() {
   const [cursor, setCursor] = useState(0)
   const rows = useMemo(() => due.data?.pages.flatMap((page) => page.rows) ?? EVERY_ROW, [due.data])
   const first = due.data?.pages[0]
+  const [columnsOff, setColumnsOff] = useLocal<string[]>('even-round.table.due', NONE_OFF)
+  const isShown = ({ id }: DueColumn): boolean => !columnsOff.includes(id)
+  const choice = useColumnChoice(DUE_COLUMNS, isShown, (id, on) =>
+    setColumnsOff(on ? columnsOff.filter((off) => off !== id) : [...columnsOff, id]),
+  )
+  const columns = desk ? DUE_COLUMNS.filter(isShown) : null
   const set = (patch: Record<string, string | undefined>): void => {
     setCursor(0)
     router.setParams(patch)
@@ -63,7 +71,7 @@ export function Due() {
     <View role="main" className="flex-1 bg-paper">
       <View className={`gap-3 px-4 pb-3 ${desk ? 'px-8 pt-6' : 'pt-2'}`}>
         <BackLink href="/round" label={say`Round`} />
-        <View className="flex-row items-baseline gap-3">
+        <View className={`flex-row gap-3 ${desk ? 'items-center' : 'items-baseline'}`}>
           <T kind="title" level={1}>
             {say`Due`}
           </T>
@@ -71,8 +79,10 @@ export function Due() {
             {first ? `${many(first.total ?? 0, 'part', 'parts')}${first.pending > 0 ? say` · ${first.pending} being worked out` : ''}` : ''}
           </T>
           <View className="flex-1" />
+          {desk ? choice.button : null}
           {me.data?.rights.includes('export') ? <CsvLink filters={filters} today={today} /> : null}
         </View>
+        {desk ? choice.ticks : null}
         <Filters filters={filters} onChange={set} desk={desk} />
       </View>
       {first ? (
@@ -81,11 +91,17 @@ export function Due() {
           keyOf={({ stageId }) => stageId}
           likelyHeight={desk ? DESK_ROW : PHONE_ROW}
           cursor={desk ? cursor : undefined}
+          under={columns ? HEAD_HEIGHT : 0}
           render={(row, index) => (
-            <Row row={row} today={first.today} desk={desk} cursor={desk && index === cursor} byRisk={filters.sort === 'risk'} />
+            <Row row={row} today={first.today} columns={columns} cursor={desk && index === cursor} byRisk={filters.sort === 'risk'} />
           )}
           onNearEnd={more}
-          header={<DueJobs today={first.today} until={queryOf(filters, first.today).until} />}
+          header={
+            <>
+              <DueJobs today={first.today} until={queryOf(filters, first.today).until} desk={desk} />
+              {columns ? <DueHead columns={columns} sort={filters.sort} onSort={(sort) => set({ sort })} /> : null}
+            </>
+          }
           empty={
             <View className="px-4">
               <Empty
@@ -113,7 +129,7 @@ export function Due() {
 }
 
 /** Disinfections with something to come: each day's window follows from the day before it; what was proved comes again. */
-function DueJobs({ today, until }: { today: string; until: string | undefined }) {
+function DueJobs({ today, until, desk }: { today: string; until: string | undefined; desk: boolean }) {
   const all = useDisinfections().data
   const rows = (all?.rows ?? []).filter(
     ({ act, againOn, doseDay }) =>
@@ -122,7 +138,7 @@ function DueJobs({ today, until }: { today: string; until: string | undefined })
   )
   if (rows.length === 0) return null
   return (
-    <View className="px-4 pb-3">
+    <View className={`pb-3 ${desk ? 'px-8' : 'px-4'}`}>
       <T kind="label">{say`Disinfection`}</T>
       <JobLines rows={rows} today={today} named />
     </View>
@@ -151,7 +167,7 @@ function Filters({ filters, onChange, desk }: FiltersProps) {
   const [typed, setTyped] = useState(filters.text)
   return (
     <View className={desk ? 'flex-row flex-wrap items-center gap-3' : 'gap-2'}>
-      <Segments label={say`Order`} value={filters.sort} words={SORT_WORDS} onChange={(sort) => onChange({ sort })} />
+      {desk ? null : <Segments label={say`Order`} value={filters.sort} words={SORT_WORDS} onChange={(sort) => onChange({ sort })} />}
       <Segments label={say`How far ahead`} value={filters.horizon} words={HORIZON_WORDS} onChange={(until) => onChange({ until })} />
       <View
         className={`flex-row items-center gap-2 rounded-card border-2 border-line bg-sheet px-3 focus-within:border-kelp ${desk ? 'min-w-[220px] flex-1' : ''}`}
@@ -193,43 +209,40 @@ function Taken({ label, onPress }: { label: string; onPress: () => void }) {
   )
 }
 
-function Row({ row, today, desk, cursor, byRisk }: { row: DueRow; today: string; desk: boolean; cursor: boolean; byRisk: boolean }) {
+interface RowProps {
+  row: DueRow
+  today: string
+  /** At a desk. */
+  columns: readonly DueColumn[] | null
+  cursor: boolean
+  byRisk: boolean
+}
+
+function Row({ row, today, columns, cursor, byRisk }: RowProps) {
   const units = useUnits()
-  const late = isLate(row.due)
-  const mark = byRisk ? `${Math.round(100 * row.due.ended)} %` : dueText(row.due, today)
   const edge = cursor ? 'border-l-4 border-l-kelp' : 'border-l-4 border-l-transparent'
   const label = say`${row.siteName}, ${stageName(row)} ${row.partNumber}: due ${dueText(row.due, today)}, ${windowText(row, today, units)}`
   return (
     <Link href={`/stage/${row.stageId}`} aria-label={label} asChild>
       <Pressable
-        style={{ minHeight: desk ? DESK_ROW : PHONE_ROW }}
-        className={`w-full flex-row items-center gap-3 border-t-2 border-line py-1 ${edge} ${desk ? 'px-8' : 'px-4'}`}
+        style={{ minHeight: columns ? DESK_ROW : PHONE_ROW }}
+        className={`w-full flex-row items-center gap-3 border-line py-1 ${edge} ${columns ? 'border-b-2 px-8' : 'border-t-2 px-4'}`}
       >
-        <View className={desk ? 'w-[110px]' : 'w-[64px]'}>
-          <T kind="strong" className={late ? 'text-oxblood' : 'text-ink'} numberOfLines={2}>
-            {mark}
-          </T>
-        </View>
-        {desk ? (
-          <>
-            <T kind="strong" className="flex-1" numberOfLines={1}>
-              {row.siteName}
-            </T>
-            <T kind="quiet" className="w-[170px]" numberOfLines={1}>
-              {placeText(row)}
-            </T>
-            <T className="w-[190px]" numberOfLines={1}>{`${stageName(row)} · ${row.partNumber}`}</T>
-            <WindowBar {...axisOf(row, today)} width={140} />
-            <T kind="small" className="w-[230px]" numberOfLines={2}>
-              {windowText(row, today, units)}
-            </T>
-          </>
+        {columns ? (
+          <DueCells columns={columns} row={row} today={today} units={units} />
         ) : (
-          <View className="flex-1 gap-0.5">
-            <T kind="strong">{row.siteName}</T>
-            <T kind="quiet" className="text-ink">{`${stageName(row)} · ${row.partNumber} · ${row.village}`}</T>
-            <T kind="small">{windowText(row, today, units)}</T>
-          </View>
+          <>
+            <View className="w-[64px]">
+              <T kind="strong" className={isLate(row.due) ? 'text-oxblood' : 'text-ink'} numberOfLines={2}>
+                {byRisk ? `${Math.round(100 * row.due.ended)} %` : dueText(row.due, today)}
+              </T>
+            </View>
+            <View className="flex-1 gap-0.5">
+              <T kind="strong">{row.siteName}</T>
+              <T kind="quiet" className="text-ink">{`${stageName(row)} · ${row.partNumber} · ${row.village}`}</T>
+              <T kind="small">{windowText(row, today, units)}</T>
+            </View>
+          </>
         )}
       </Pressable>
     </Link>
