@@ -72,8 +72,10 @@ export function BookFilterBar({ filter, onChange, open: atFirst }: BookFilterBar
               onChange={(outcome) => set({ outcome: outcome === '' ? undefined : outcome })}
             />
           </View>
-          <DayField label={say`From`} value={filter.from ?? ''} onChange={(from) => set({ from })} />
-          <DayField label={say`To`} value={filter.to ?? ''} onChange={(to) => set({ to })} />
+          <View className="flex-row flex-wrap gap-3">
+            <DayField label={say`From`} value={filter.from ?? ''} onChange={(from) => set({ from })} />
+            <DayField label={say`To`} value={filter.to ?? ''} onChange={(to) => set({ to })} />
+          </View>
           <Tick label={say`With photos`} value={filter.photos === 'yes'} onChange={(on) => set({ photos: on ? 'yes' : undefined })} />
         </View>
       ) : null}

@@ -4,7 +4,7 @@ import type { ShownUnits } from '@evenround/core/units'
 import { say } from '@evenround/core/words'
 import type { ReactNode } from 'react'
 import { Pressable, View } from 'react-native'
-import { isLate, stageName } from '../../parts/wear/words'
+import { hundredths, isLate, stageName } from '../../parts/wear/words'
 import type { ChoosableColumn } from '../../ui/column-choice'
 import { T } from '../../ui/text'
 import { WindowBar } from '../../ui/window-bar'
@@ -47,11 +47,11 @@ export const DUE_COLUMNS: readonly DueColumn[] = [
     label: say`Risk`,
     sort: 'risk',
     px: 64,
-    show: (row) => <T className={late(row)}>{`${Math.round(100 * row.due.ended)} %`}</T>,
+    show: (row) => <T className={late(row)}>{`${hundredths(row.due.ended)} %`}</T>,
   },
   { id: 'site', label: say`Site`, share: 5, fixed: true, show: ({ siteName }) => <T kind="strong">{siteName}</T> },
   { id: 'place', label: say`Place`, sort: 'place', share: 4, show: (row) => <T kind="quiet">{placeText(row)}</T> },
-  { id: 'part', label: say`Part`, share: 6, fixed: true, show: (row) => <T>{`${stageName(row)} · ${row.partNumber}`}</T> },
+  { id: 'part', label: say`Part`, share: 6, fixed: true, show: (row) => <PartCell row={row} /> },
   {
     id: 'window',
     label: say`Next half year`,
@@ -60,6 +60,16 @@ export const DUE_COLUMNS: readonly DueColumn[] = [
   },
   { id: 'why', label: say`Why`, share: 6, show: (row, { today, units }) => <T kind="small">{windowText(row, today, units)}</T> },
 ]
+
+/** A part's number is not broken where it has a hyphen: it is what somebody looks for on a box. */
+function PartCell({ row }: { row: DueRow }) {
+  return (
+    <View className="flex-row flex-wrap gap-x-2">
+      <T>{stageName(row)}</T>
+      <T className="whitespace-nowrap">{row.partNumber}</T>
+    </View>
+  )
+}
 
 const width = ({ px, share }: DueColumn) => (px === undefined ? { flex: share } : { width: px })
 const ARROWS: Record<Sort, string> = { date: ' ↑', risk: ' ↓', place: ' ↑' }

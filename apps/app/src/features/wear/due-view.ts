@@ -2,7 +2,7 @@ import type { DueRow } from '@evenround/contract/due'
 import { isOwn, MEDIA, type Medium } from '@evenround/core/catalogue'
 import { addDays, daysBetween, type ShownUnits } from '@evenround/core/units'
 import { say } from '@evenround/core/words'
-import { causeWord, reasonText, spentText } from '../../parts/wear/words'
+import { causeWord, hundredths, reasonText, spentText } from '../../parts/wear/words'
 import { daySpan, shortDay } from '../../ui/format'
 
 export const SORTS = ['date', 'risk', 'place'] as const
@@ -77,7 +77,7 @@ export function dueText({ due, state }: DueRow['due'], today: string): string {
 export function windowText({ due, governing, dateKnown }: DueRow, today: string, units: ShownUnits): string {
   const unsure = dateKnown ? '' : say` · fitting date not known`
   const reason = reasonText(due, governing, units)
-  const over = due.ended >= 0.005 ? say` · ${Math.round(100 * due.ended)} in 100 spent` : ''
+  const over = due.ended >= 0.005 ? say` · ${hundredths(due.ended)} in 100 spent` : ''
   switch (due.state) {
     case 'spent':
       return `${spentText(due)} · ${causeWord(due.pastLimit?.cause ?? governing, units)}${unsure}`

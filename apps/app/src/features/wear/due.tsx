@@ -8,7 +8,7 @@ import { useLocal } from '../../data/local'
 import { useDisinfections, useDue, useMe } from '../../data/queries'
 import { useUnits } from '../../data/units'
 import { JobLines } from '../../parts/disinfection/job-lines'
-import { isLate, stageName } from '../../parts/wear/words'
+import { hundredths, isLate, stageName } from '../../parts/wear/words'
 import { BackLink } from '../../ui/back-link'
 import { COLOR } from '../../ui/colors'
 import { useColumnChoice } from '../../ui/column-choice'
@@ -149,7 +149,7 @@ function CsvLink({ filters, today }: { filters: DueFilters; today: string }) {
   const href = `/api/due.csv?${new URLSearchParams(queryOf(filters, today)).toString()}`
   return (
     // A plain link: the browser saves what the server sends.
-    <a href={href} download className="min-h-[48px] justify-center">
+    <a href={href} download className="flex min-h-[48px] items-center">
       <T kind="label" className="underline">
         {say`CSV`}
       </T>
@@ -234,7 +234,7 @@ function Row({ row, today, columns, cursor, byRisk }: RowProps) {
           <>
             <View className="w-[64px]">
               <T kind="strong" className={isLate(row.due) ? 'text-oxblood' : 'text-ink'} numberOfLines={2}>
-                {byRisk ? `${Math.round(100 * row.due.ended)} %` : dueText(row.due, today)}
+                {byRisk ? `${hundredths(row.due.ended)} %` : dueText(row.due, today)}
               </T>
             </View>
             <View className="flex-1 gap-0.5">

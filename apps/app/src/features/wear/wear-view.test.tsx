@@ -51,6 +51,8 @@ describe('the list of what is due', () => {
     const text = (more: Partial<DueRow['due']>, dateKnown = true) =>
       windowText({ ...row, dateKnown, due: { ...row.due, ...more } }, TODAY, METRIC)
     expect(text({})).toBe('28 Nov–1 Jan 2027 · litres · 12 in 100 spent')
+    // Nobody looked inside: however sure, it is never said to be certain, and the table's own figure is the same.
+    expect(text({ ended: 0.9999 })).toBe('28 Nov–1 Jan 2027 · litres · 99 in 100 spent')
     expect(text({ state: 'spent', ended: 0.953 })).toBe('Spent, very likely (95 in 100) · litres')
     expect(text({ state: 'any-day', setBy: 'label', labelAmount: 365, ended: 0.2 })).toBe(
       'any day until then · label of 1 year · 20 in 100 spent',

@@ -36,8 +36,11 @@ export type WornStage = Pick<StageDto, 'media' | 'due'> & {
 /** What a person should see to now: it is over, or its day has passed. */
 export const isLate = (due: StageDueDto | null): boolean => due !== null && (due.state === 'spent' || due.state === 'overdue')
 
-/** "95 in 100": never quite sure, since nobody looked inside. */
-const inHundred = (share: number): string => say`${Math.min(99, Math.max(1, Math.round(100 * share)))} in 100`
+/** A chance in whole hundredths, 1 to 99: never quite sure, since nobody looked inside. */
+export const hundredths = (share: number): number => Math.min(99, Math.max(1, Math.round(100 * share)))
+
+/** "95 in 100". */
+const inHundred = (share: number): string => say`${hundredths(share)} in 100`
 
 /** "1 month", "6 months", "1 year", "2 years". */
 export function monthsText(months: number): string {
