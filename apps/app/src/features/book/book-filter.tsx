@@ -24,12 +24,14 @@ interface BookFilterBarProps {
   filter: BookFilter
   onChange: (next: BookFilter) => void
   /** There is room for them beside the list. */
-  open: boolean
+  roomFor: boolean
 }
 
-export function BookFilterBar({ filter, onChange, open: atFirst }: BookFilterBarProps) {
+export function BookFilterBar({ filter, onChange, roomFor }: BookFilterBarProps) {
   const active = Object.keys(asked(filter)).length
-  const [open, setOpen] = useState(atFirst || active > 0)
+  // Null until somebody opened or hid them: then the width decides, also when it changes.
+  const [chosen, setChosen] = useState<boolean | null>(null)
+  const open = chosen ?? (roomFor || active > 0)
   const people = usePeople().data?.people ?? []
   const mayExport = useMay('export')
   const set = (patch: BookFilter): void => onChange(asked({ ...filter, ...patch }))
@@ -37,7 +39,7 @@ export function BookFilterBar({ filter, onChange, open: atFirst }: BookFilterBar
   return (
     <View className="gap-3">
       <View className="flex-row flex-wrap items-center gap-2">
-        <Button label={open ? say`Hide the filters` : say`Filter`} onPress={() => setOpen(!open)} />
+        <Button label={open ? say`Hide the filters` : say`Filter`} onPress={() => setChosen(!open)} />
         {active > 0 ? <Button label={say`Show all`} onPress={() => onChange({})} /> : null}
         {mayExport ? (
           <a href={`/api/book.csv${csv === '' ? '' : `?${csv}`}`} download className="block">

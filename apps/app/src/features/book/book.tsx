@@ -34,7 +34,7 @@ export function Book() {
       <View className={desk ? 'flex-row-reverse items-start gap-8' : 'gap-4'}>
         <View className={desk ? 'w-[400px] gap-6' : 'gap-4'}>
           {filtered && !desk ? null : <Disinfections />}
-          <BookFilterBar filter={filter} onChange={setFilter} open={desk} />
+          <BookFilterBar filter={filter} onChange={setFilter} roomFor={desk} />
         </View>
         <View className={desk ? 'flex-1' : ''}>
           {book.data ? (
