@@ -19,6 +19,9 @@ export class ApiProblem extends Error {
   }
 }
 
+/** Why something was not saved, in words. */
+export const problemText = (error: unknown): string => (error instanceof Error ? error.message : say`It could not be saved.`)
+
 type Good<R> = Extract<R, { status: 200 }> extends ClientResponse<infer T, 200, string> ? T : never
 
 /** What this device keeps and sends later; anything else that was to be changed is not. */

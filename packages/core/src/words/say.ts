@@ -65,12 +65,21 @@ export function caution(parts: TemplateStringsArray, ...places: Place[]): string
   return spoken.cautionsSignedOff || own === original ? own : `${own} [EN: ${original}]`
 }
 
+/** Made once for each language, as the formatters of figures are: lists say many things by how many. */
+const pluralRules = new Map<string, Intl.PluralRules>()
+
+function pluralForm(locale: string, count: number): Intl.LDMLPluralRule {
+  const rules = pluralRules.get(locale) ?? new Intl.PluralRules(locale)
+  pluralRules.set(locale, rules)
+  return rules.select(count)
+}
+
 /** "1 part", "1,204 parts": a number with its noun. `#` is the number in a catalogue; its plural forms are those of the language. */
 export function many(count: number, one: string, other: string): string {
   const spoken = spokenNow()
   const text = spoken === null ? undefined : found(spoken.catalogue, idOfMany(one, other))
   if (spoken === null || text === undefined || typeof text === 'string') return `${numberText(count)} ${count === 1 ? one : other}`
-  const form = new Intl.PluralRules(spoken.catalogue.locale).select(count)
+  const form = pluralForm(spoken.catalogue.locale, count)
   return (text[form] ?? text.other ?? '').replaceAll('#', numberText(count))
 }
 

@@ -6,12 +6,12 @@ import { useState } from 'react'
 import { View } from 'react-native'
 import { api, ask } from '../../data/api'
 import { catalogueOf } from '../../data/language'
-import { queryClient } from '../../data/queries'
 import { Button } from '../../ui/button'
 import { Field } from '../../ui/field'
 import { instantText } from '../../ui/format'
 import { Failed } from '../../ui/states'
 import { T } from '../../ui/text'
+import { useFirmAct } from './act'
 
 type Translated = Exclude<Language, 'en'>
 const TRANSLATED = LANGUAGES.filter((language): language is Translated => language !== 'en')
@@ -40,6 +40,7 @@ function OneLanguage({ firm, language, mayEdit }: { firm: FirmDto; language: Tra
   if (!found.data) return null
   const catalogue = found.data
   const mark = catalogue.cautionsMark
+  const pairs = cautionPairs(catalogue)
   const signed = firm.cautionsSigned?.[language]
   const good = signed?.mark === mark
   return (
@@ -53,12 +54,12 @@ function OneLanguage({ firm, language, mayEdit }: { firm: FirmDto; language: Tra
             : say`Some of them have changed since ${signed.reader} read them: the English stands beside them again.`}
       </T>
       <View className="flex-row flex-wrap gap-2">
-        <Button label={open ? say`Hide them` : say`Read all ${cautionPairs(catalogue).length}`} onPress={() => setOpen(!open)} />
+        <Button label={open ? say`Hide them` : say`Read all ${pairs.length}`} onPress={() => setOpen(!open)} />
         {good && mayEdit ? <TakeBack language={language} /> : null}
       </View>
       {open ? (
         <View className="gap-3">
-          {cautionPairs(catalogue).map(({ english, own }) => (
+          {pairs.map(({ english, own }) => (
             <View key={english} className="gap-1 border-t-2 border-line pt-2">
               <T>{own}</T>
               <T kind="small">{english}</T>
@@ -74,16 +75,10 @@ function OneLanguage({ firm, language, mayEdit }: { firm: FirmDto; language: Tra
 /** At the end of the list, not above it: who signs has passed every line. */
 function SignOff({ language, mark }: { language: Translated; mark: string }) {
   const [reader, setReader] = useState('')
-  const [problem, setProblem] = useState<string | null>(null)
-  const sign = async (): Promise<void> => {
-    setProblem(null)
-    if (reader.trim() === '') return setProblem(say`Say who read them`)
-    try {
-      await ask(api.firm.cautions[':language'].$put({ param: { language }, json: { mark, reader: reader.trim() } }))
-    } catch (error) {
-      setProblem(error instanceof Error ? error.message : say`It could not be saved.`)
-    }
-    await queryClient.invalidateQueries()
+  const { problem, setProblem, act } = useFirmAct()
+  const sign = (): void => {
+    if (reader.trim() === '') setProblem(say`Say who read them`)
+    else void act(() => ask(api.firm.cautions[':language'].$put({ param: { language }, json: { mark, reader: reader.trim() } })))
   }
   return (
     <View className="gap-2">
@@ -94,24 +89,19 @@ function SignOff({ language, mark }: { language: Translated; mark: string }) {
         onChangeText={setReader}
         error={problem ?? undefined}
       />
-      <Button label={say`Sign off these cautions`} kind="act" onPress={() => void sign()} />
+      <Button label={say`Sign off these cautions`} kind="act" onPress={sign} />
     </View>
   )
 }
 
 function TakeBack({ language }: { language: Translated }) {
-  const [problem, setProblem] = useState<string | null>(null)
-  const takeBack = async (): Promise<void> => {
-    try {
-      await ask(api.firm.cautions[':language'].$delete({ param: { language } }))
-    } catch (error) {
-      setProblem(error instanceof Error ? error.message : say`It could not be saved.`)
-    }
-    await queryClient.invalidateQueries()
-  }
+  const { problem, act } = useFirmAct()
   return (
     <View className="gap-1">
-      <Button label={say`Show the English again`} onPress={() => void takeBack()} />
+      <Button
+        label={say`Show the English again`}
+        onPress={() => void act(() => ask(api.firm.cautions[':language'].$delete({ param: { language } })))}
+      />
       {problem ? (
         <T role="alert" className="text-oxblood">
           {problem}

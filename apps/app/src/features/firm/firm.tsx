@@ -3,7 +3,7 @@ import { say } from '@evenround/core/words'
 import { Link } from 'expo-router'
 import { useState } from 'react'
 import { Pressable, View } from 'react-native'
-import { ApiProblem, api, ask } from '../../data/api'
+import { ApiProblem, api, ask, problemText } from '../../data/api'
 import { KEY, queryClient, useMe, usePeople } from '../../data/queries'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
@@ -91,11 +91,7 @@ function SchoolsForm({ firm, mayEdit, message, onMessage }: SchoolsFormProps) {
     } catch (error) {
       const stale = error instanceof ApiProblem && error.code === 'STALE_VERSION'
       onMessage({
-        text: stale
-          ? say`Somebody changed the firm meanwhile; what stands now is shown. Choose again.`
-          : error instanceof Error
-            ? error.message
-            : say`It could not be saved.`,
+        text: stale ? say`Somebody changed the firm meanwhile; what stands now is shown. Choose again.` : problemText(error),
         bad: true,
       })
     }

@@ -7,7 +7,7 @@ import { useState } from 'react'
 import { View } from 'react-native'
 import { v7 as uuidv7 } from 'uuid'
 import * as z from 'zod/mini'
-import { api, ask, fieldError } from '../../data/api'
+import { api, ask, fieldError, problemText } from '../../data/api'
 import { FormChoice, FormEnd, FormField } from '../../parts/forms/form-fields'
 import { requiredLine } from '../../parts/forms/read'
 import { useSavedForm } from '../../parts/forms/saved-form'
@@ -22,8 +22,7 @@ import { SignIns } from './sign-ins'
 const OFFERED: readonly Role[] = ['technician', 'planner', 'owner', 'viewer']
 const ROLES = OFFERED.map((value) => ({ value, label: ROLE_WORDS[value] }))
 
-const messageOf = (error: unknown): string | null =>
-  error === null ? null : error instanceof Error ? error.message : say`It could not be saved.`
+const messageOf = (error: unknown): string | null => (error === null ? null : problemText(error))
 
 /** One person: role, licence, password reset, devices, on or off. */
 export function PersonCard({ person, onChanged }: { person: PersonDto; onChanged: () => void }) {

@@ -3,10 +3,10 @@ import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { api, ask } from '../../data/api'
-import { queryClient } from '../../data/queries'
 import { Button } from '../../ui/button'
 import { Choice } from '../../ui/choice'
 import { T } from '../../ui/text'
+import { useFirmAct } from './act'
 
 const VOLUMES = [
   { value: 'L', label: say`litres` },
@@ -30,17 +30,11 @@ const TEMPERATURES = [
 export function UnitsForm({ firm, mayEdit }: { firm: FirmDto; mayEdit: boolean }) {
   const [units, setUnits] = useState<Units>(firm.units)
   const [gallon, setGallon] = useState(firm.gallon)
-  const [problem, setProblem] = useState<string | null>(null)
+  const { problem, act } = useFirmAct()
   const changed = gallon !== firm.gallon || JSON.stringify(units) !== JSON.stringify(firm.units)
-  const save = async (): Promise<void> => {
-    setProblem(null)
+  const save = (): void => {
     const { version, name, schools } = firm
-    try {
-      await ask(api.firm.$put({ json: { version, name, gallon, units, schools } }))
-    } catch (error) {
-      setProblem(error instanceof Error ? error.message : say`It could not be saved.`)
-    }
-    await queryClient.invalidateQueries()
+    void act(() => ask(api.firm.$put({ json: { version, name, gallon, units, schools } })))
   }
   const choose = (patch: Partial<Units>): void => {
     if (mayEdit) setUnits({ ...units, ...patch })
@@ -67,7 +61,7 @@ export function UnitsForm({ firm, mayEdit }: { firm: FirmDto; mayEdit: boolean }
           {problem}
         </T>
       ) : null}
-      {mayEdit ? <Button label={say`Save the units`} kind="act" disabled={!changed} onPress={() => void save()} /> : null}
+      {mayEdit ? <Button label={say`Save the units`} kind="act" disabled={!changed} onPress={save} /> : null}
     </View>
   )
 }

@@ -3,7 +3,7 @@ import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { v7 as uuidv7 } from 'uuid'
-import { api, ask, fieldError } from '../../data/api'
+import { api, ask, fieldError, problemText } from '../../data/api'
 import { KEY, queryClient, useChlorine } from '../../data/queries'
 import { QuantityField } from '../../parts/quantity/quantity-field'
 import { Button } from '../../ui/button'
@@ -200,7 +200,7 @@ function ChlorineForm({ id, product, onDone }: { id: string; product: Omit<Chlor
       />
       {error ? (
         <T role="alert" className="text-oxblood">
-          {problem ?? (error instanceof Error ? error.message : say`It could not be saved.`)}
+          {problem ?? problemText(error)}
         </T>
       ) : null}
       <View className="flex-row flex-wrap gap-3">

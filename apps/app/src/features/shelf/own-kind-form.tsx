@@ -3,7 +3,7 @@ import { OWN_CAUSES, type OwnCause } from '@evenround/core/catalogue'
 import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
-import { api, ask, fieldError } from '../../data/api'
+import { api, ask, fieldError, problemText } from '../../data/api'
 import { queryClient } from '../../data/queries'
 import { askedIn, useUnits } from '../../data/units'
 import { QuantityField } from '../../parts/quantity/quantity-field'
@@ -189,7 +189,7 @@ export function OwnKindForm({ kind, onDone }: { kind: KindDto | null; onDone: ()
       ) : null}
       {error && !fieldError(error, 'name') ? (
         <T className="text-oxblood" role="alert">
-          {error instanceof Error ? error.message : say`It could not be saved.`}
+          {problemText(error)}
         </T>
       ) : null}
       <View className="flex-row flex-wrap gap-3">

@@ -36,14 +36,12 @@ function read(text: string, { least, most, above = false, whole = false, volume 
   return low || value > most || (whole && !Number.isInteger(value)) ? 'wrong' : value
 }
 
-const figureOf = (figure: Figure) =>
+/** A figure, null where the field is empty. */
+export const optionalFigure = (figure: Figure) =>
   z.pipe(
     z.string().check(z.refine((text) => read(text, figure) !== 'wrong', figure.message)),
     z.transform((text) => read(text, figure) as number | null),
   )
-
-/** A figure, null where the field is empty. */
-export const optionalFigure = (figure: Figure) => figureOf(figure)
 
 /** A figure that has to be there. */
 export const requiredFigure = (figure: Figure) =>

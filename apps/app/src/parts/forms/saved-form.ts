@@ -1,9 +1,8 @@
-import { say } from '@evenround/core/words'
 import { zodResolver } from '@hookform/resolvers/zod'
 import { useState } from 'react'
 import { type DefaultValues, type FieldValues, type Path, type UseFormReturn, useForm } from 'react-hook-form'
 import type * as z from 'zod/mini'
-import { ApiProblem } from '../../data/api'
+import { ApiProblem, problemText } from '../../data/api'
 
 interface SavedFormOptions<Typed extends FieldValues, Read> {
   /** What may be typed, and what it means: the same schema says what is wrong at which field. */
@@ -59,7 +58,7 @@ export function useSavedForm<Typed extends FieldValues, Read>({
         return name in values ? [{ name, message }] : []
       })
       for (const { name, message } of atFields) form.setError(name, { message })
-      if (atFields.length === 0) setProblem(error instanceof Error ? error.message : say`It could not be saved.`)
+      if (atFields.length === 0) setProblem(problemText(error))
     }
   })
   return {
