@@ -14,6 +14,35 @@ const idOfTemplate = (template) =>
     ? template.text
     : template.templateSpans.reduce((text, span, index) => `${text}{${index}}${span.literal.text}`, template.head.text)
 
+/** Attributes whose text a person reads, whatever its length. */
+const READ_ALOUD = new Set(['label', 'title', 'hint', 'text', 'unitText', 'act', 'placeholder', 'none', 'what', 'aria-label'])
+const UNITS_AND_NAMES = new Set(['Even Round', 'mg/L', 'kg/L', 'min'])
+/** Four words in a row are a sentence; lists of names that are matched, and errors of the program's own making, are nothing a person reads. */
+const PROSE = /(?:[\p{L}’]{2,}[,:;]? ){3}[\p{L}’]{2,}/u
+const NOT_READ = /^(TypeError|RangeError|SyntaxError)$/
+const SCREENS_AND_CORE = /^(apps\/app\/src\/(?!testing\/)|packages\/core\/src\/(?!.*\/mutants\/))/
+
+const textOf = (node) =>
+  ts.isStringLiteralLike(node)
+    ? node.text
+    : ts.isJsxText(node)
+      ? node.text.trim()
+      : ts.isTemplateExpression(node)
+        ? idOfTemplate(node)
+        : null
+
+/** Whether a person would read this text though no catalogue knows it. */
+function isUntold(node) {
+  const text = textOf(node)
+  const { parent } = node
+  if (text === null || UNITS_AND_NAMES.has(text)) return false
+  if (ts.isTaggedTemplateExpression(parent) || ts.isArrayLiteralExpression(parent) || ts.isImportDeclaration(parent)) return false
+  if (ts.isCallExpression(parent) && /^(many|sayFor)$/.test(parent.expression.getText())) return false
+  if (ts.isNewExpression(parent) && NOT_READ.test(parent.expression.getText())) return false
+  if (ts.isJsxAttribute(parent)) return READ_ALOUD.has(parent.name.getText()) && /\p{L}{3}/u.test(text)
+  return PROSE.test(text)
+}
+
 /** What a source says: id, whether it is a caution, and the line it stands in. */
 export function messagesOf(name, source) {
   const file = ts.createSourceFile(name, source, ts.ScriptTarget.Latest, true, name.endsWith('x') ? ts.ScriptKind.TSX : ts.ScriptKind.TS)
@@ -35,6 +64,8 @@ export function messagesOf(name, source) {
       if (ts.isStringLiteralLike(one) && ts.isStringLiteralLike(other)) add(node, `# ${one.text}|# ${other.text}`, 'many')
       else add(node, `${name}: many() wants both nouns written out`, 'wrong')
     }
+    if (SCREENS_AND_CORE.test(name) && isUntold(node))
+      add(node, `${name}: “${textOf(node)}” is read by people and stands in no catalogue`, 'wrong')
     ts.forEachChild(node, (child) => visit(child, inFunction || ts.isFunctionLike(node)))
   }
   visit(file)

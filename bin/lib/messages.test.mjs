@@ -48,3 +48,18 @@ test('a server says nothing before it knows in which language', () => {
     ['Open', 'say', 2],
   ])
 })
+
+test('a sentence that no catalogue knows is found on screens and in the core; names, classes and lists to be matched are none', () => {
+  const wrong = (source, name = 'apps/app/src/screen.tsx') =>
+    messagesOf(name, source)
+      .filter(({ kind }) => kind === 'wrong')
+      .map(({ id }) => id.replace(/^.*: “(.*)” is read.*$/, '$1'))
+  expect(wrong('<Button label="Save it" />')).toEqual(['Save it'])
+  expect(wrong('<Field unitText="mg/L" className="flex-row items-center gap-3 px-2" />')).toEqual([])
+  expect(wrong(`const a = new Error('Begin at the stop first.')`)).toEqual(['Begin at the stop first.'])
+  expect(wrong(`const a = new TypeError('nothing but a day may be given')`)).toEqual([])
+  expect(wrong(`const a = ${TICK}$`.concat(`{what} could not be fetched here${TICK}`))).toEqual(['{0} could not be fetched here'])
+  expect(wrong(`const names = ['sediment and carbon combined', 'one of the other names']`, 'packages/core/src/cells.ts')).toEqual([])
+  expect(wrong(`const a = { message: 'is no source we know of' }`, 'packages/core/src/cells.ts')).toEqual(['is no source we know of'])
+  expect(wrong(`const a = say${TICK}Begin at the stop first.${TICK}`)).toEqual([])
+})

@@ -110,7 +110,7 @@ export async function openEdits(owner: string): Promise<void> {
 /** Keeps something new on the device, then sends it. */
 export async function keepEdit(edit: Pick<KeptEdit, 'path' | 'body' | 'what'>): Promise<void> {
   const { owner } = useKeptEdits.getState()
-  if (owner === null) throw new Error('nobody is signed in on this device')
+  if (owner === null) throw new Error(say`nobody is signed in on this device`)
   const kept: KeptEdit = { ...edit, id: uuidv7(), owner, at: new Date().toISOString(), state: 'waiting' }
   await set(kept.id, kept, disk)
   put(kept)

@@ -1,3 +1,5 @@
+import { say } from '@evenround/core/words'
+
 /** What a bundle of the program is fetched by; the loader of Expo puts it there under this name. */
 declare global {
   var __loadBundleAsync: ((path: string) => Promise<void>) | undefined
@@ -11,7 +13,7 @@ function fetchScript(src: string): Promise<void> {
     const script = document.createElement('script')
     script.src = src
     script.onload = () => resolve()
-    script.onerror = () => reject(new Error(`${src} could not be fetched`))
+    script.onerror = () => reject(new Error(say`${src} could not be fetched`))
     document.head.append(script)
   })
 }

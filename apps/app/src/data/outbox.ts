@@ -122,7 +122,7 @@ export type NewFact = {
 /** Writes facts on the device first, shows them at once, then sends what waits. */
 export async function record(...facts: NewFact[]): Promise<Fact[]> {
   const { owner } = useOutbox.getState()
-  if (owner === null) throw new Error('nobody is signed in on this device')
+  if (owner === null) throw new Error(say`nobody is signed in on this device`)
   await takePen()
   const made = facts.map((fact) => {
     const { supersedes = null, voided = false, at = new Date().toISOString(), ...rest } = fact

@@ -1,5 +1,6 @@
 import type { PhotoPlace } from '@evenround/contract/photo'
 import { PHOTO_SIDE } from '@evenround/contract/protocol'
+import { say } from '@evenround/core/words'
 import { createStore, del, set, entries as storedEntries } from 'idb-keyval'
 import { v7 as uuidv7 } from 'uuid'
 import { create } from 'zustand'
@@ -38,7 +39,7 @@ async function shrunk(file: Blob): Promise<Blob> {
   canvas.getContext('2d')?.drawImage(image, 0, 0, canvas.width, canvas.height)
   image.close()
   return new Promise((resolve, reject) =>
-    canvas.toBlob((blob) => (blob ? resolve(blob) : reject(new Error('the picture cannot be drawn'))), 'image/jpeg', QUALITY),
+    canvas.toBlob((blob) => (blob ? resolve(blob) : reject(new Error(say`the picture cannot be drawn`))), 'image/jpeg', QUALITY),
   )
 }
 

@@ -1,4 +1,5 @@
 import type { RoundPlan } from '@evenround/core/round'
+import { say } from '@evenround/core/words'
 import type { PlanNews, PlanOrder } from '../workers/plan.worker'
 
 export interface PlanHere {
@@ -28,7 +29,7 @@ export function planHere(order: PlanOrder, onProgress: (share: number, cost: num
     }
     worker.onerror = (event) => {
       worker.terminate()
-      reject(new Error(event.message || 'The planner could not be started on this device.'))
+      reject(new Error(event.message || say`The planner could not be started on this device.`))
     }
   })
   worker.postMessage(order)

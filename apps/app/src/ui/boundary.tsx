@@ -1,3 +1,4 @@
+import { say } from '@evenround/core/words'
 import { Component, type ReactNode } from 'react'
 import { View } from 'react-native'
 import { Failed } from './states'
@@ -21,7 +22,7 @@ export class Boundary extends Component<BoundaryProps, { error: Error | null }> 
   override render(): ReactNode {
     const { error } = this.state
     if (error === null) return this.props.children
-    const told = new Error(`What you recorded is safe on this device. Opening it again usually helps. (${error.message})`)
+    const told = new Error(say`What you recorded is safe on this device. Opening it again usually helps. (${error.message})`)
     return (
       <View role="main" className="flex-1 bg-paper p-4">
         <Failed what={this.props.what} error={told} onRetry={() => window.location.reload()} />

@@ -2,7 +2,9 @@ import { MEDIA, type Medium, mediumName, type OwnMedium } from '../catalogue'
 import { FAMILIES } from '../train'
 import { type Dimension, isIsoDay, type Position, parsePosition, parseQuantity } from '../units'
 import { PLACE_KINDS, type PlaceKind, type WaterSource } from '../wear'
+import { say } from '../words'
 import { plainWords } from './fields'
+import { isOwnUnknown, ownAnswer, ownKind, ownMonth, ownOutlet, ownPump, ownSource } from './own-words'
 
 /** One cell understood, or what is wrong with it in a sentence. */
 export type Cell<T> = { ok: true; value: T; note?: string } | { ok: false; message: string }
@@ -11,7 +13,8 @@ const bad = (message: string): { ok: false; message: string } => ({ ok: false, m
 
 const NOT_KNOWN = new Set(['', '?', '??', '-', '–', 'unknown', 'not known', 'n/a', 'na', 'none', 'no idea', 'dont know', 'don t know'])
 /** Empty, a question mark, or words for not knowing. */
-export const notKnown = (text: string): boolean => NOT_KNOWN.has(text.trim().toLowerCase()) || NOT_KNOWN.has(plainWords(text))
+export const notKnown = (text: string): boolean =>
+  NOT_KNOWN.has(text.trim().toLowerCase()) || NOT_KNOWN.has(plainWords(text)) || isOwnUnknown(plainWords(text))
 
 export type DateOrder = 'day-first' | 'month-first'
 
@@ -28,20 +31,20 @@ export function dateOrderOf(cells: readonly string[]): { order: DateOrder; told:
 }
 
 const MONTHS = ['jan', 'feb', 'mar', 'apr', 'may', 'jun', 'jul', 'aug', 'sep', 'oct', 'nov', 'dec']
-const monthNumber = (word: string): number => MONTHS.indexOf(word.slice(0, 3).toLowerCase()) + 1
+const monthNumber = (word: string): number => MONTHS.indexOf(word.slice(0, 3).toLowerCase()) + 1 || ownMonth(word)
 const fullYear = (text: string): number => (text.length === 2 ? 2000 + Number(text) : Number(text))
 const MIDDLE = 15
 
 function dayOf(year: number, month: number, date: number, text: string): Cell<string> {
   const pad = (value: number, width = 2): string => String(value).padStart(width, '0')
   const day = `${pad(year, 4)}-${pad(month)}-${pad(date)}`
-  return isIsoDay(day) ? good(day) : bad(`There is no such day: ${text}`)
+  return isIsoDay(day) ? good(day) : bad(say`There is no such day: ${text}`)
 }
 
 /** A month alone is taken as its middle, and says so. */
 function middleOf(year: number, month: number, text: string): Cell<string> {
   const cell = dayOf(year, month, MIDDLE, text)
-  return cell.ok ? good(cell.value, `“${text}” is taken as the middle of that month`) : cell
+  return cell.ok ? good(cell.value, say`“${text}” is taken as the middle of that month`) : cell
 }
 
 /**
@@ -58,20 +61,20 @@ export function readDay(typed: string, order: DateOrder): Cell<string> {
     const year = fullYear(numbers[3] as string)
     return order === 'day-first' ? dayOf(year, second, first, text) : dayOf(year, first, second, text)
   }
-  const words = /^(\d{1,2})\.?\s+([A-Za-z]{3,9})\.?,?\s+(\d{4}|\d{2})$/.exec(text)
+  const words = /^(\d{1,2})\.?\s+(\p{L}{3,9})\.?,?\s+(\d{4}|\d{2})$/u.exec(text)
   if (words && monthNumber(words[2] as string) > 0)
     return dayOf(fullYear(words[3] as string), monthNumber(words[2] as string), Number(words[1]), text)
-  const american = /^([A-Za-z]{3,9})\.?\s+(\d{1,2}),?\s+(\d{4})$/.exec(text)
+  const american = /^(\p{L}{3,9})\.?\s+(\d{1,2}),?\s+(\d{4})$/u.exec(text)
   if (american && monthNumber(american[1] as string) > 0)
     return dayOf(Number(american[3]), monthNumber(american[1] as string), Number(american[2]), text)
-  const month = /^([A-Za-z]{3,9})\.?\s+(\d{4})$/.exec(text)
+  const month = /^(\p{L}{3,9})\.?\s+(\d{4})$/u.exec(text)
   if (month && monthNumber(month[1] as string) > 0) return middleOf(Number(month[2]), monthNumber(month[1] as string), text)
   const isoMonth = /^(\d{4})-(\d{1,2})$/.exec(text) ?? /^(?<m>\d{1,2})[./](?<y>\d{4})$/.exec(text)
   if (isoMonth?.groups) return middleOf(Number(isoMonth.groups.y), Number(isoMonth.groups.m), text)
   if (isoMonth) return middleOf(Number(isoMonth[1]), Number(isoMonth[2]), text)
   const about = remembered(text)
   if (about) return about
-  return bad(`“${text}” is not a day: write 2025-03-06, 6/3/2025 or 6 March 2025; leave it empty when nobody knows`)
+  return bad(say`“${text}” is not a day: write 2025-03-06, 6/3/2025 or 6 March 2025; leave it empty when nobody knows`)
 }
 
 export interface NumberReading {
@@ -92,10 +95,10 @@ export function readQuantity(text: string, { dimension, unit, gallon, decimal }:
     if (parsed.ok) return good({ value: parsed.value, unit: parsed.unit })
     if (parsed.reason === 'unknown-unit')
       return bad(
-        `“${withUnit.trim()}” has a unit that is not understood here${parsed.expected.length > 0 ? `: ${parsed.expected.join(', ')}` : ''}`,
+        say`“${withUnit.trim()}” has a unit that is not understood here${parsed.expected.length > 0 ? `: ${parsed.expected.join(', ')}` : ''}`,
       )
   }
-  return bad(`“${text.trim()}” is not a number`)
+  return bad(say`“${text.trim()}” is not a number`)
 }
 
 /** The middle month of a season, in the north: nearer than half a quarter is nobody's memory. */
@@ -133,13 +136,13 @@ export function readInterval(text: string): Cell<number> {
   const counted = /^(?:every )?(\d{1,3}) ?(months?|m|years?|y)?$/.exec(words)
   const months = counted ? Number(counted[1]) * (counted[2]?.startsWith('y') ? 12 : 1) : 0
   if (months >= 1 && months <= MOST_MONTHS) return good(months)
-  return bad(`“${text.trim()}” is no interval: write 6, 6 months or yearly`)
+  return bad(say`“${text.trim()}” is no interval: write 6, 6 months or yearly`)
 }
 
 /** A month of the year: `5`, `May`. */
 export function readMonth(text: string): Cell<number> {
   const number = /^\d{1,2}$/.test(text.trim()) ? Number(text.trim()) : monthNumber(text.trim())
-  return number >= 1 && number <= 12 ? good(number) : bad(`“${text.trim()}” is no month: write 5 or May`)
+  return number >= 1 && number <= 12 ? good(number) : bad(say`“${text.trim()}” is no month: write 5 or May`)
 }
 
 const SOURCES: Record<WaterSource, readonly string[]> = {
@@ -153,7 +156,8 @@ const SOURCES: Record<WaterSource, readonly string[]> = {
 export function readSource(text: string): Cell<WaterSource> {
   const words = plainWords(text)
   for (const [source, names] of Object.entries(SOURCES)) if (names.includes(words)) return good(source as WaterSource)
-  return bad(`“${text.trim()}” is no source we know: municipal, drilled well, shallow well, surface or roof`)
+  const own = ownSource(words)
+  return own ? good(own) : bad(say`“${text.trim()}” is no source we know: municipal, drilled well, shallow well, surface or roof`)
 }
 
 export type FamilyKey = keyof typeof FAMILIES
@@ -162,7 +166,7 @@ export function readFamily(text: string): Cell<FamilyKey> {
   for (const [key, { name }] of Object.entries(FAMILIES))
     if (plainWords(key) === words || plainWords(name) === words) return good(key as FamilyKey)
   return bad(
-    `“${text.trim()}” is no system we know; one of: ${Object.values(FAMILIES)
+    say`“${text.trim()}” is no system we know; one of: ${Object.values(FAMILIES)
       .map(({ name }) => name)
       .join('; ')}`,
   )
@@ -194,16 +198,17 @@ const PUMP_WORDS: Record<Pump, readonly string[]> = {
 }
 export function readPump(text: string): Cell<Pump> {
   const words = plainWords(text)
-  const found = PUMPS.find((pump) => PUMP_WORDS[pump].includes(words))
-  return found ? good(found) : bad(`“${text.trim()}” is no pump we know: well, booster or delivery`)
+  const found = PUMPS.find((pump) => PUMP_WORDS[pump].includes(words)) ?? ownPump(words)
+  return found ? good(found) : bad(say`“${text.trim()}” is no pump we know: well, booster or delivery`)
 }
 
 const YES = new Set(['yes', 'y', 'true', 'x', '1', 'ja', 'sim'])
 const NO = new Set(['no', 'n', 'false', '0'])
 export function readYes(text: string): Cell<boolean> {
   const words = plainWords(text)
-  if (YES.has(words)) return good(true)
-  return NO.has(words) ? good(false) : bad(`“${text.trim()}” is neither yes nor no`)
+  const own = ownAnswer(words)
+  if (YES.has(words) || own === 'yes') return good(true)
+  return NO.has(words) || own === 'no' ? good(false) : bad(say`“${text.trim()}” is neither yes nor no`)
 }
 
 /** A bypass: `yes` goes round everything, `2-3` round those positions, `2` round that one. */
@@ -214,7 +219,7 @@ export function readBypass(text: string): Cell<'none' | 'all' | readonly [from: 
   const [from, to] = [Number(span?.[1]), Number(span?.[2] ?? span?.[1])]
   return span && from >= 1 && to >= from
     ? good([from, to] as const)
-    : bad(`“${text.trim()}” is no bypass: write yes, no, or the positions it goes round, such as 2-3`)
+    : bad(say`“${text.trim()}” is no bypass: write yes, no, or the positions it goes round, such as 2-3`)
 }
 
 export const OUTLET_USES = ['drinking', 'house', 'ice', 'appliance', 'hose'] as const
@@ -232,8 +237,8 @@ export function readOutlets(text: string): Cell<readonly OutletUse[]> {
   for (const one of text.split(/[,;+/&]|\band\b/)) {
     const words = plainWords(one)
     if (words === '') continue
-    const use = OUTLET_USES.find((known) => OUTLET_WORDS[known].includes(words))
-    if (!use) return bad(`“${one.trim()}” is no outlet we know: drinking tap, house, ice maker, appliance or hose`)
+    const use = OUTLET_USES.find((known) => OUTLET_WORDS[known].includes(words)) ?? ownOutlet(words)
+    if (!use) return bad(say`“${one.trim()}” is no outlet we know: drinking tap, house, ice maker, appliance or hose`)
     uses.push(use)
   }
   return good([...new Set(uses)])
@@ -249,15 +254,15 @@ const KIND_WORDS: Record<PlaceKind, readonly string[]> = {
 }
 export function readKind(text: string): Cell<PlaceKind> {
   const words = plainWords(text)
-  const found = PLACE_KINDS.find((kind) => KIND_WORDS[kind].includes(words))
+  const found = PLACE_KINDS.find((kind) => KIND_WORDS[kind].includes(words)) ?? ownKind(words)
   return found
     ? good(found)
-    : bad(`“${text.trim()}” is no kind of place we know; one of: home, café, surgery, workshop, vehicle, cleaning round`)
+    : bad(say`“${text.trim()}” is no kind of place we know; one of: home, café, surgery, workshop, vehicle, cleaning round`)
 }
 
 export function readPosition(text: string): Cell<Position> {
   const position = parsePosition(text)
-  return position ? good(position) : bad(`“${text.trim()}” is no position: write latitude and longitude, such as 58.31, -21.62`)
+  return position ? good(position) : bad(say`“${text.trim()}” is no position: write latitude and longitude, such as 58.31, -21.62`)
 }
 
 /** A kind of part by its name; `own` are those the firm named itself. */
@@ -267,5 +272,5 @@ export function readMedium(text: string, own: readonly OwnMedium[] = []): Cell<M
   const found = all.find(
     (media) => plainWords(media) === words || plainWords(mediumName(media)) === words || MEDIUM_WORDS[media]?.includes(words) === true,
   )
-  return found ? good(found) : bad(`“${text.trim()}” is no kind of part we know; one of: ${all.map(mediumName).join(', ')}`)
+  return found ? good(found) : bad(say`“${text.trim()}” is no kind of part we know; one of: ${all.map(mediumName).join(', ')}`)
 }

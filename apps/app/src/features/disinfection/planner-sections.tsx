@@ -182,7 +182,7 @@ export function Jug({ draft, setup, onChange }: SectionProps & { setup: Disinfec
             label={say`Thinned`}
             dimension="number"
             unit=""
-            unitText="times"
+            unitText={say`times`}
             least={1}
             value={draft.jug.dilution}
             onChange={(dilution) => onChange((before) => ({ ...before, jug: { mgL: before.jug?.mgL ?? null, dilution } }))}

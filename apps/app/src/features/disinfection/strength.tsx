@@ -74,7 +74,7 @@ export function Strength({ draft, onChange }: SectionProps) {
           label={say`Contact`}
           dimension="number"
           unit=""
-          unitText="hours"
+          unitText={say`hours`}
           value={draft.contactHours}
           onChange={(contactHours) => set({ contactHours })}
           className="min-w-[130px] flex-1"

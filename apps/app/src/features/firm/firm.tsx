@@ -3,11 +3,13 @@ import { say } from '@evenround/core/words'
 import { Link } from 'expo-router'
 import { useState } from 'react'
 import { Pressable, View } from 'react-native'
-import { ApiProblem, api, ask, problemText } from '../../data/api'
+import * as z from 'zod/mini'
+import { api, ask } from '../../data/api'
 import { KEY, queryClient, useMe, usePeople } from '../../data/queries'
+import { FormChoice, FormEnd } from '../../parts/forms/form-fields'
+import { useSavedForm } from '../../parts/forms/saved-form'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
-import { Choice } from '../../ui/choice'
 import { useDesk } from '../../ui/desk'
 import { Screen } from '../../ui/screen'
 import { Failed, Waiting } from '../../ui/states'
@@ -81,22 +83,26 @@ interface SchoolsFormProps {
   onMessage: (message: Message) => void
 }
 
+const choiceOf = (schools: Schools): Schools =>
+  Object.fromEntries(SCHOOL_QUESTIONS.map(({ key, options }) => [key, schools[key] ?? options[0]?.value])) as Schools
+// Each question offers nothing but what the firm can be.
+const schoolsForm = z.custom<Schools>()
+
 function SchoolsForm({ firm, mayEdit, message, onMessage }: SchoolsFormProps) {
-  const [schools, setSchools] = useState<Schools>(firm.schools)
-  const changed = JSON.stringify(schools) !== JSON.stringify(firm.schools)
-  const save = async (): Promise<void> => {
-    try {
-      await ask(api.firm.$put({ json: { version: firm.version, name: firm.name, gallon: firm.gallon, schools } }))
+  const before = choiceOf(firm.schools)
+  const { control, form, submit, problem, busy } = useSavedForm({
+    schema: schoolsForm,
+    values: before,
+    version: firm.version,
+    onTheirs: () => onMessage({ text: say`Somebody changed the firm meanwhile; what stands now is shown. Choose again.`, bad: true }),
+    save: async (chosen, version) => {
+      // What nobody touched stays as the firm has it, also where it was never asked.
+      const touched = Object.entries(chosen).filter(([key, value]) => value !== before[key as keyof Schools])
+      const json = { version, name: firm.name, gallon: firm.gallon, schools: { ...firm.schools, ...Object.fromEntries(touched) } }
+      await ask(api.firm.$put({ json })).finally(() => queryClient.invalidateQueries())
       onMessage({ text: say`Saved. Every screen that depends on it follows.`, bad: false })
-    } catch (error) {
-      const stale = error instanceof ApiProblem && error.code === 'STALE_VERSION'
-      onMessage({
-        text: stale ? say`Somebody changed the firm meanwhile; what stands now is shown. Choose again.` : problemText(error),
-        bad: true,
-      })
-    }
-    await queryClient.invalidateQueries()
-  }
+    },
+  })
   return (
     <View className="gap-5">
       <T kind="heading" level={2}>
@@ -104,14 +110,7 @@ function SchoolsForm({ firm, mayEdit, message, onMessage }: SchoolsFormProps) {
       </T>
       {SCHOOL_QUESTIONS.map(({ key, label, why, options }) => (
         <View key={key} className="gap-1">
-          <Choice
-            label={label}
-            value={schools[key] ?? options[0]?.value ?? null}
-            options={options}
-            onChange={(value) => {
-              if (mayEdit) setSchools({ ...schools, [key]: value })
-            }}
-          />
+          <FormChoice control={control} name={key} label={label} options={options} mayEdit={mayEdit} />
           <T kind="small">{why}</T>
         </View>
       ))}
@@ -121,7 +120,7 @@ function SchoolsForm({ firm, mayEdit, message, onMessage }: SchoolsFormProps) {
         </T>
       ) : null}
       {mayEdit ? (
-        <Button label={say`Save the methods`} kind="act" disabled={!changed} onPress={() => void save()} />
+        <FormEnd problem={problem} busy={busy} disabled={!form.formState.isDirty} act={say`Save the methods`} onSubmit={submit} />
       ) : (
         <T kind="quiet">{say`The owner chooses these.`}</T>
       )}

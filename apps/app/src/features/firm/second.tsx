@@ -3,11 +3,13 @@ import { many, say } from '@evenround/core/words'
 import { useQuery } from '@tanstack/react-query'
 import { type ReactNode, useState } from 'react'
 import { View } from 'react-native'
+import * as z from 'zod/mini'
 import { api, ask, fieldError } from '../../data/api'
 import { calledOff, makePasskey, passkeysWork } from '../../data/passkey'
 import { queryClient, useMe } from '../../data/queries'
+import { FormEnd, FormField } from '../../parts/forms/form-fields'
+import { useSavedForm } from '../../parts/forms/saved-form'
 import { Button } from '../../ui/button'
-import { Field } from '../../ui/field'
 import { instantText } from '../../ui/format'
 import { QrCode } from '../../ui/qr'
 import { Failed, Waiting } from '../../ui/states'
@@ -123,52 +125,45 @@ function Alert({ text }: { text: string }) {
   )
 }
 
-/** An act that asks for the password first; resolves the act's own answer to whatever comes next. */
-function Behind({
-  title,
-  act,
-  children,
-  onGo,
-  onClose,
-}: {
+const passwordSchema = z.object({ password: z.string().check(z.minLength(1, say`Type your password`)), name: z.string().check(z.trim()) })
+
+interface BehindProps {
   title: string
   act: string
   children?: ReactNode
-  onGo: (password: string) => Promise<void>
+  /** Asks for a name as well, under this label. */
+  named?: string
+  onGo: (password: string, name: string) => Promise<void>
   onClose: () => void
-}) {
-  const [password, setPassword] = useState('')
-  const [busy, setBusy] = useState(false)
-  const [error, setError] = useState<unknown>(null)
-  const go = async (): Promise<void> => {
-    setBusy(true)
-    setError(null)
-    try {
-      await onGo(password)
-    } catch (problem) {
-      setError(calledOff(problem) ? new Error('Cancelled: nothing was changed.') : problem)
-      setBusy(false)
-    }
-  }
-  const field = fieldError(error, 'password')
+}
+
+/** An act that asks for the password first; resolves the act's own answer to whatever comes next. */
+function Behind({ title, act, children, named, onGo, onClose }: BehindProps) {
+  const { control, submit, problem, busy } = useSavedForm({
+    schema: passwordSchema,
+    values: { password: '', name: '' },
+    save: async ({ password, name }) => {
+      try {
+        await onGo(password, name)
+      } catch (error) {
+        throw calledOff(error) ? new Error(say`Cancelled: nothing was changed.`) : error
+      }
+    },
+  })
   return (
     <View className="gap-3 rounded-card border-2 border-line bg-sheet p-4">
       <T kind="strong">{title}</T>
       {children}
-      <Field
+      {named ? <FormField control={control} name="name" label={named} placeholder={say`This device`} maxLength={60} /> : null}
+      <FormField
+        control={control}
+        name="password"
         label={say`Your password`}
-        value={password}
-        onChangeText={setPassword}
         secureTextEntry
         autoComplete="current-password"
-        error={field}
-        onSubmitEditing={() => void go()}
+        onSubmitEditing={submit}
       />
-      {error instanceof Error && field === undefined ? <Alert text={error.message} /> : null}
-      <View className="flex-row flex-wrap gap-2">
-        <Button label={act} kind="act" disabled={busy || password === ''} onPress={() => void go()} />
-        <Button label={say`Cancel`} onPress={onClose} />
-      </View>
+      <FormEnd problem={problem} busy={busy} act={act} onSubmit={submit} onCancel={onClose} />
     </View>
   )
 }
@@ -202,28 +197,35 @@ const QR_PX = 208
 
 function SetUpApp({ onClose }: { onClose: () => void }) {
   const [begun, setBegun] = useState<SecondBegun | null>(null)
-  const [code, setCode] = useState('')
-  const [error, setError] = useState<unknown>(null)
-  if (begun === null)
-    return (
-      <Behind
-        title={say`Set up an authenticator app`}
-        act={say`Go on`}
-        onGo={async (password) => setBegun(await ask(api.me.second.$post({ json: { password } })))}
-        onClose={onClose}
-      />
-    )
-  const confirm = async (): Promise<void> => {
-    setError(null)
-    try {
-      await ask(api.me.second.confirm.$post({ json: { code } }))
-      onClose()
-    } catch (problem) {
-      setError(problem)
-    }
-  }
+  if (begun !== null) return <ConfirmApp begun={begun} onClose={onClose} />
+  return (
+    <Behind
+      title={say`Set up an authenticator app`}
+      act={say`Go on`}
+      onGo={async (password) => setBegun(await ask(api.me.second.$post({ json: { password } })))}
+      onClose={onClose}
+    />
+  )
+}
+
+const codeSchema = z.object({ code: z.string().check(z.trim(), z.minLength(1, say`Type the code`)) })
+
+/** The app is on once it shows a code that fits. */
+function ConfirmApp({ begun, onClose }: { begun: SecondBegun; onClose: () => void }) {
+  const { control, form, submit, problem, busy } = useSavedForm({
+    schema: codeSchema,
+    values: { code: '' },
+    save: async (json) => {
+      try {
+        await ask(api.me.second.confirm.$post({ json }))
+        onClose()
+      } catch (error) {
+        if (fieldError(error, 'code') === undefined) throw error
+        form.setError('code', { message: say`This code does not fit. It changes every half minute.` })
+      }
+    },
+  })
   const secret = new URL(begun.address).searchParams.get('secret') ?? ''
-  const field = fieldError(error, 'code')
   return (
     <View className="gap-4 rounded-card border-2 border-line bg-sheet p-4">
       <T kind="strong">{say`1. Let your authenticator app read this, or type the key into it`}</T>
@@ -239,20 +241,15 @@ function SetUpApp({ onClose }: { onClose: () => void }) {
       <T kind="strong">{say`2. Keep the recovery codes`}</T>
       <Codes codes={begun.codes} />
       <T kind="strong">{say`3. Type the code that the app shows`}</T>
-      <Field
+      <FormField
+        control={control}
+        name="code"
         label={say`Code, six digits`}
-        value={code}
-        onChangeText={setCode}
         inputMode="numeric"
         autoComplete="one-time-code"
-        error={field === undefined ? undefined : say`This code ${field}. It changes every half minute.`}
-        onSubmitEditing={() => void confirm()}
+        onSubmitEditing={submit}
       />
-      {error instanceof Error && field === undefined ? <Alert text={error.message} /> : null}
-      <View className="flex-row flex-wrap gap-2">
-        <Button label={say`Turn it on`} kind="act" disabled={code.trim() === ''} onPress={() => void confirm()} />
-        <Button label={say`Cancel`} onPress={onClose} />
-      </View>
+      <FormEnd problem={problem} busy={busy} act={say`Turn it on`} onSubmit={submit} onCancel={onClose} />
     </View>
   )
 }
@@ -297,21 +294,20 @@ function TurnOff({ onClose }: { onClose: () => void }) {
 }
 
 function AddPasskey({ onClose }: { onClose: () => void }) {
-  const [name, setName] = useState('')
   return (
     <Behind
       title={say`Add a passkey`}
       act={say`Add it`}
-      onGo={async (password) => {
+      named={say`What to call it`}
+      onGo={async (password, name) => {
         const options = await ask(api.me.passkeys.ask.$post({ json: { password } }))
         const response = await makePasskey(options)
-        await ask(api.me.passkeys.$post({ json: { name: name.trim() || say`This device`, response } }))
+        await ask(api.me.passkeys.$post({ json: { name: name || say`This device`, response } }))
         onClose()
       }}
       onClose={onClose}
     >
       <T>{say`This device signs you in by fingerprint, face or its own code, without a password.`}</T>
-      <Field label={say`What to call it`} value={name} onChangeText={setName} placeholder={say`This device`} />
     </Behind>
   )
 }

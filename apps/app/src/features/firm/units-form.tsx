@@ -1,12 +1,12 @@
-import type { FirmDto, Units } from '@evenround/contract/firm'
+import type { FirmDto } from '@evenround/contract/firm'
 import { say } from '@evenround/core/words'
-import { useState } from 'react'
 import { View } from 'react-native'
+import * as z from 'zod/mini'
 import { api, ask } from '../../data/api'
-import { Button } from '../../ui/button'
-import { Choice } from '../../ui/choice'
+import { queryClient } from '../../data/queries'
+import { FormChoice, FormEnd } from '../../parts/forms/form-fields'
+import { useSavedForm } from '../../parts/forms/saved-form'
 import { T } from '../../ui/text'
-import { useFirmAct } from './act'
 
 const VOLUMES = [
   { value: 'L', label: say`litres` },
@@ -26,42 +26,39 @@ const TEMPERATURES = [
   { value: 'F', label: say`°F` },
 ] as const
 
+const schema = z.object({
+  volume: z.enum(['L', 'gal']),
+  gallon: z.enum(['us', 'imperial']),
+  pressure: z.enum(['kPa', 'bar', 'psi']),
+  temperature: z.enum(['C', 'F']),
+})
+
 /** What the firm's screens and papers speak; another unit can be typed after any number all the same. */
 export function UnitsForm({ firm, mayEdit }: { firm: FirmDto; mayEdit: boolean }) {
-  const [units, setUnits] = useState<Units>(firm.units)
-  const [gallon, setGallon] = useState(firm.gallon)
-  const { problem, act } = useFirmAct()
-  const changed = gallon !== firm.gallon || JSON.stringify(units) !== JSON.stringify(firm.units)
-  const save = (): void => {
-    const { version, name, schools } = firm
-    void act(() => ask(api.firm.$put({ json: { version, name, gallon, units, schools } })))
-  }
-  const choose = (patch: Partial<Units>): void => {
-    if (mayEdit) setUnits({ ...units, ...patch })
-  }
+  const { control, form, submit, problem, busy } = useSavedForm({
+    schema,
+    values: { ...firm.units, gallon: firm.gallon },
+    version: firm.version,
+    save: async ({ gallon, ...units }, version) => {
+      const { name, schools } = firm
+      await ask(api.firm.$put({ json: { version, name, gallon, units, schools } })).finally(() => queryClient.invalidateQueries())
+    },
+  })
   return (
     <View className="gap-4">
       <T kind="heading" level={2}>
         {say`Units`}
       </T>
-      <Choice label={say`Volume`} value={units.volume} options={VOLUMES} onChange={(volume) => choose({ volume })} />
-      <Choice label={say`A gallon is`} value={gallon} options={GALLONS} onChange={(value) => mayEdit && setGallon(value)} />
-      <Choice label={say`Pressure`} value={units.pressure} options={PRESSURES} onChange={(pressure) => choose({ pressure })} />
-      <Choice
-        label={say`Temperature`}
-        value={units.temperature}
-        options={TEMPERATURES}
-        onChange={(temperature) => choose({ temperature })}
-      />
+      <FormChoice control={control} name="volume" label={say`Volume`} options={VOLUMES} mayEdit={mayEdit} />
+      <FormChoice control={control} name="gallon" label={say`A gallon is`} options={GALLONS} mayEdit={mayEdit} />
+      <FormChoice control={control} name="pressure" label={say`Pressure`} options={PRESSURES} mayEdit={mayEdit} />
+      <FormChoice control={control} name="temperature" label={say`Temperature`} options={TEMPERATURES} mayEdit={mayEdit} />
       <T kind="small">
         {say`Another unit can be typed after any number: 45 psi, 12 gal, 3 bar. Records are kept metric, so nothing is lost by a change.`}
       </T>
-      {problem ? (
-        <T role="alert" className="text-oxblood">
-          {problem}
-        </T>
+      {mayEdit ? (
+        <FormEnd problem={problem} busy={busy} disabled={!form.formState.isDirty} act={say`Save the units`} onSubmit={submit} />
       ) : null}
-      {mayEdit ? <Button label={say`Save the units`} kind="act" disabled={!changed} onPress={save} /> : null}
     </View>
   )
 }

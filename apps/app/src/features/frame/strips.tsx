@@ -29,7 +29,7 @@ export function Expired() {
 export function Update({ path }: { path: string }) {
   const waiting = useProgram((program) => program.waiting)
   if (waiting === null || isAtDoor(path)) return null
-  return <Strip text="A newer version is ready. Tap to update." onPress={takeUpdate} />
+  return <Strip text={say`A newer version is ready. Tap to update.`} onPress={takeUpdate} />
 }
 
 /** The firm asks this owner for something they have not set up. */

@@ -30,7 +30,7 @@ test('each field says what it wants, and nothing is sent before', async () => {
     'Choose a currency',
     /^Type latitude and longitude/,
   ])
-    expect(screen.getByText(said)).toBeTruthy()
+    expect(await screen.findByText(said)).toBeTruthy()
   expect(acts()).toEqual([])
 })
 

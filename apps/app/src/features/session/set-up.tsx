@@ -5,20 +5,20 @@ import { many, say } from '@evenround/core/words'
 import { useQuery } from '@tanstack/react-query'
 import { Redirect, useRouter } from 'expo-router'
 import { type ReactNode, useState } from 'react'
+import { Controller } from 'react-hook-form'
 import { ScrollView, View } from 'react-native'
-import { ApiProblem, fieldError, getPlain, postPlain } from '../../data/api'
+import { getPlain, postPlain } from '../../data/api'
 import { forgetAnswers } from '../../data/keep'
+import { FormChoice, FormField, FormSelect, FormWeekdays } from '../../parts/forms/form-fields'
+import { readWhole } from '../../parts/forms/read'
+import { useSavedForm } from '../../parts/forms/saved-form'
 import { PositionField, positionOf, positionProblem } from '../../parts/site/position-field'
 import { Button } from '../../ui/button'
-import { Choice } from '../../ui/choice'
-import { Field } from '../../ui/field'
 import { timeOfDay } from '../../ui/format'
 import { minuteOf } from '../../ui/minute'
 import { PASSWORD_HINT } from '../../ui/password-hint'
-import { Select } from '../../ui/select'
 import { Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
-import { Weekdays } from '../../ui/weekdays'
 import { Mark } from './mark'
 import { SetUpByFile } from './set-up-file'
 
@@ -79,16 +79,19 @@ const EMPTY = (): Form => ({
   to: timeOfDay(16 * 60 + 30),
 })
 
-/** What the form still wants, by field; empty where it can be sent. */
-function setupProblems(form: Form): Partial<Record<keyof Form, string>> {
+const E_MAIL = /^\s*[^\s@]+@[^\s@]+\.[^\s@]+\s*$/
+
+/** What is sent, or what the form still wants by field. */
+const schema = readWhole<Form, Setup>((form) => {
   const [from, to] = [minuteOf(form.from), minuteOf(form.to)]
+  const at = positionOf(form.baseAt)
   const wanted: Partial<Record<keyof Form, string | undefined>> = {
-    code: form.code.trim() === '' ? 'Type the code that the start printed' : undefined,
+    code: form.code.trim() === '' ? say`Type the code that the start printed` : undefined,
     firm: form.firm.trim() === '' ? say`Name is required` : undefined,
     zone: form.zone === '' ? say`Choose a time zone` : undefined,
-    currency: form.currency === '' ? 'Choose a currency' : undefined,
+    currency: form.currency === '' ? say`Choose a currency` : undefined,
     name: form.name.trim() === '' ? say`Name is required` : undefined,
-    email: /^\s*[^\s@]+@[^\s@]+\.[^\s@]+\s*$/.test(form.email) ? undefined : say`Type an e-mail, such as name@firm.example`,
+    email: E_MAIL.test(form.email) ? undefined : say`Type an e-mail, such as name@firm.example`,
     password: form.password.length < SHORTEST_PASSWORD ? say`At least ${SHORTEST_PASSWORD} characters` : undefined,
     base: form.baseAt.trim() !== '' && form.base.trim() === '' ? say`Name is required` : undefined,
     baseAt: positionProblem(form.baseAt),
@@ -96,30 +99,29 @@ function setupProblems(form: Form): Partial<Record<keyof Form, string>> {
     from: from === null ? say`like 8:00` : undefined,
     to: to === null ? say`like 16:30` : from !== null && to <= from ? say`after the beginning` : undefined,
   }
-  return Object.fromEntries(Object.entries(wanted).filter(([, problem]) => problem !== undefined))
-}
-
-function toSend(form: Form): Setup {
-  const at = positionOf(form.baseAt)
+  const problems = Object.fromEntries(Object.entries(wanted).flatMap(([name, problem]) => (problem === undefined ? [] : [[name, problem]])))
+  if (from === null || to === null || Object.keys(problems).length > 0) return { problems }
   return {
-    code: form.code,
-    firm: { name: form.firm, timeZone: form.zone, currency: form.currency, ...UNIT_SETS[form.units] },
-    owner: { name: form.name, email: form.email, password: form.password },
-    base: at === null ? null : { name: form.base, ...at },
-    week: { weekdays: form.weekdays, fromMin: minuteOf(form.from) ?? 0, toMin: minuteOf(form.to) ?? 0 },
+    read: {
+      code: form.code,
+      firm: { name: form.firm, timeZone: form.zone, currency: form.currency, ...UNIT_SETS[form.units] },
+      owner: { name: form.name, email: form.email, password: form.password },
+      base: at === null ? null : { name: form.base, ...at },
+      week: { weekdays: form.weekdays, fromMin: from, toMin: to },
+    },
   }
-}
+})
 
 /** Where the server's problems belong on the form. */
-const PATHS: readonly (readonly [keyof Form, string])[] = [
-  ['code', 'code'],
-  ['firm', 'firm.name'],
-  ['zone', 'firm.timeZone'],
-  ['currency', 'firm.currency'],
-  ['name', 'owner.name'],
-  ['email', 'owner.email'],
-  ['password', 'owner.password'],
-]
+const FIELD_OF: Readonly<Record<string, keyof Form>> = {
+  'firm.name': 'firm',
+  'firm.timeZone': 'zone',
+  'firm.currency': 'currency',
+  'owner.name': 'name',
+  'owner.email': 'email',
+  'owner.password': 'password',
+  'base.name': 'base',
+}
 
 /** The first minute of a server: the firm, its owner, where and when work begins. */
 export function SetUp() {
@@ -158,107 +160,80 @@ function Part({ title, wide = false, children }: { title: string; wide?: boolean
   )
 }
 
-function Problem({ text }: { text: string | undefined }) {
-  return text ? (
-    <T kind="small" role="alert" className="text-oxblood">
-      {text}
-    </T>
-  ) : null
-}
-
 function SetUpForm() {
   const router = useRouter()
-  const [form, setForm] = useState(EMPTY)
-  const [tried, setTried] = useState(false)
-  const [busy, setBusy] = useState(false)
-  const [refusal, setRefusal] = useState<unknown>(null)
   const [zoneGroups] = useState(zones)
   const [currencyGroups] = useState(currencies)
-  const local = tried ? setupProblems(form) : {}
-  const problem = (key: keyof Form): string | undefined => {
-    const path = PATHS.find(([field]) => field === key)?.[1]
-    return local[key] ?? (path === undefined ? undefined : fieldError(refusal, path))
-  }
-  const set = (patch: Partial<Form>): void => setForm((before) => ({ ...before, ...patch }))
-  const line = (key: 'code' | 'firm' | 'name' | 'email' | 'password' | 'base' | 'from' | 'to') => ({
-    value: form[key],
-    onChangeText: (text: string) => set({ [key]: text }),
-    error: problem(key),
-  })
-  const submit = async (): Promise<void> => {
-    setTried(true)
-    setRefusal(null)
-    if (Object.keys(setupProblems(form)).length > 0) return
-    setBusy(true)
-    try {
-      await postPlain('/api/setup', toSend(form))
+  const [values] = useState(EMPTY)
+  const { control, form, submit, problem, busy } = useSavedForm({
+    schema,
+    values,
+    fieldOf: (path) => FIELD_OF[path] ?? (path as keyof Form),
+    save: async (read) => {
+      await postPlain('/api/setup', read)
       await forgetAnswers()
       router.replace('/today')
-    } catch (error) {
-      setRefusal(error)
-    }
-    setBusy(false)
-  }
-  const wanting = Object.keys(local).length
+    },
+  })
+  const { errors, submitCount } = form.formState
+  const wanting = submitCount > 0 ? Object.keys(errors).length : 0
   return (
     <>
       <View className="flex-row flex-wrap gap-4">
         <Part title={say`The code of this server`} wide>
-          <Field
+          <FormField
+            control={control}
+            name="code"
             label={say`Code`}
             hint={say`The start printed it; it also stands in the file it named. It keeps strangers from setting up your server.`}
             autoCapitalize="characters"
             autoCorrect={false}
-            {...line('code')}
           />
         </Part>
         <Part title={say`You, the owner`}>
-          <Field label={say`Your name`} autoComplete="name" maxLength={120} {...line('name')} />
-          <Field label={say`E-mail`} inputMode="email" autoComplete="username" autoCapitalize="none" {...line('email')} />
-          <Field label={say`Password`} secureTextEntry autoComplete="new-password" hint={PASSWORD_HINT} {...line('password')} />
+          <FormField control={control} name="name" label={say`Your name`} autoComplete="name" maxLength={120} />
+          <FormField control={control} name="email" label={say`E-mail`} inputMode="email" autoComplete="username" autoCapitalize="none" />
+          <FormField
+            control={control}
+            name="password"
+            label={say`Password`}
+            secureTextEntry
+            autoComplete="new-password"
+            hint={PASSWORD_HINT}
+          />
         </Part>
         <Part title={say`Your firm`}>
-          <Field label={say`Name of the firm`} maxLength={120} {...line('firm')} />
+          <FormField control={control} name="firm" label={say`Name of the firm`} maxLength={120} />
           <View className="gap-1">
             <T kind="label">{say`Time zone`}</T>
-            <Select
-              label={say`Time zone`}
-              value={form.zone}
-              none={say`Choose one`}
-              groups={zoneGroups}
-              onChange={(zone) => set({ zone })}
-            />
-            <Problem text={problem('zone')} />
+            <FormSelect control={control} name="zone" label={say`Time zone`} none={say`Choose one`} groups={zoneGroups} />
           </View>
           <View className="gap-1">
             <T kind="label">{say`Currency`}</T>
-            <Select
-              label={say`Currency`}
-              value={form.currency}
-              none={say`Choose one`}
-              groups={currencyGroups}
-              onChange={(currency) => set({ currency })}
-            />
-            <Problem text={problem('currency')} />
+            <FormSelect control={control} name="currency" label={say`Currency`} none={say`Choose one`} groups={currencyGroups} />
           </View>
-          <Choice label={say`Units`} value={form.units} options={UNIT_OPTIONS} onChange={(units) => set({ units })} />
+          <FormChoice control={control} name="units" label={say`Units`} options={UNIT_OPTIONS} />
         </Part>
         <Part title={say`Where and when you start`}>
-          <Field label={say`Name of the base`} maxLength={80} {...line('base')} />
-          <PositionField
-            signedOut
-            label={say`Where it is`}
-            value={form.baseAt}
-            onChange={(baseAt) => set({ baseAt })}
-            error={problem('baseAt')}
-            hint={say`Coordinates or an open location code; may be left for later`}
+          <FormField control={control} name="base" label={say`Name of the base`} maxLength={80} />
+          <Controller
+            control={control}
+            name="baseAt"
+            render={({ field, fieldState }) => (
+              <PositionField
+                signedOut
+                label={say`Where it is`}
+                value={field.value}
+                onChange={field.onChange}
+                error={fieldState.error?.message}
+                hint={say`Coordinates or an open location code; may be left for later`}
+              />
+            )}
           />
-          <T kind="label">{say`Working days`}</T>
-          <Weekdays label={say`Working days`} value={form.weekdays} onChange={(weekdays) => set({ weekdays })} />
-          <Problem text={problem('weekdays')} />
+          <FormWeekdays control={control} name="weekdays" label={say`Working days`} />
           <View className="flex-row gap-3">
-            <Field label={say`From`} className="w-28" {...line('from')} />
-            <Field label={say`To`} className="w-28" {...line('to')} />
+            <FormField control={control} name="from" label={say`From`} className="w-28" />
+            <FormField control={control} name="to" label={say`To`} className="w-28" />
           </View>
         </Part>
       </View>
@@ -266,13 +241,13 @@ function SetUpForm() {
         <T kind="strong" role="alert" className="text-oxblood">
           {many(wanting, 'field needs attention: see above.', 'fields need attention: see above.')}
         </T>
-      ) : refusal ? (
+      ) : problem ? (
         <T kind="strong" role="alert" className="text-oxblood">
-          {refusal instanceof ApiProblem ? refusal.message : say`It could not be set up. Try again.`}
+          {problem}
         </T>
       ) : null}
-      <Button label={busy ? say`Setting up …` : say`Set up the firm`} kind="act" size="big" disabled={busy} onPress={() => void submit()} />
-      <SetUpByFile code={form.code} />
+      <Button label={busy ? say`Setting up …` : say`Set up the firm`} kind="act" size="big" disabled={busy} onPress={submit} />
+      <SetUpByFile code={form.watch('code')} />
     </>
   )
 }

@@ -3,13 +3,12 @@ import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { v7 as uuidv7 } from 'uuid'
-import { api, ask, fieldError, problemText } from '../../data/api'
+import { api, ask } from '../../data/api'
 import { KEY, queryClient, useChlorine } from '../../data/queries'
-import { QuantityField } from '../../parts/quantity/quantity-field'
+import { FormChoice, FormDay, FormEnd, FormField, FormQuantity, FormTick } from '../../parts/forms/form-fields'
+import { readWhole } from '../../parts/forms/read'
+import { useSavedForm } from '../../parts/forms/saved-form'
 import { Button } from '../../ui/button'
-import { Choice, Tick } from '../../ui/choice'
-import { DayField } from '../../ui/day-field'
-import { Field } from '../../ui/field'
 import { figure, shortDay } from '../../ui/format'
 import { Empty, Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
@@ -85,128 +84,122 @@ function formOf({ id, percentNow: _, ...product }: ChlorineDto) {
   return { id, product }
 }
 
+type Typed = Omit<ChlorineDto, 'id' | 'percentNow' | 'version' | 'percent' | 'basis' | 'filledOn' | 'storedAtC'> & {
+  percent: number | null
+  storedAtC: number | null
+  basis: 'w/w' | 'w/v'
+  /** Empty where nobody said it. */
+  filledOn: string
+}
+type ChlorineEdit = Omit<ChlorineDto, 'id' | 'percentNow' | 'version'>
+
+/** What a product is by its label, and what of that is still wanted: the fields of a liquid say nothing of granules. */
+const schema = readWhole<Typed, ChlorineEdit>((typed) => {
+  const liquid = typed.form === 'liquid'
+  const byWeight = liquid && typed.basis === 'w/w'
+  const { percent } = typed
+  // Granules do not lose strength by warmth.
+  const storedAtC = typed.storedAtC ?? (liquid ? null : NEW.storedAtC)
+  const problems: Partial<Record<keyof Typed, string>> = {}
+  if (typed.name.trim() === '') problems.name = say`Name is required`
+  if (percent === null) problems.percent = say`Type the strength that stands on the label`
+  if (byWeight && typed.densityKgL === null) problems.densityKgL = say`Type the density: a strength by weight needs it`
+  if (storedAtC === null) problems.storedAtC = say`Type about how warm it is kept`
+  if (percent === null || storedAtC === null || Object.keys(problems).length > 0) return { problems }
+  const filledOn = typed.filledOn === '' ? null : typed.filledOn
+  return {
+    read: {
+      ...typed,
+      name: typed.name.trim(),
+      percent,
+      storedAtC,
+      filledOn,
+      basis: liquid ? typed.basis : null,
+      densityKgL: byWeight ? typed.densityKgL : null,
+    },
+  }
+})
+
 function ChlorineForm({ id, product, onDone }: { id: string; product: Omit<ChlorineDto, 'id' | 'percentNow'>; onDone: () => void }) {
   const { version, ...fields } = product
-  const [typed, setTyped] = useState<Omit<typeof fields, 'percent'> & { percent: number | null }>(fields)
-  const [error, setError] = useState<unknown>(null)
-  const [asked, setAsked] = useState(false)
-  const liquid = typed.form === 'liquid'
-  const set = (patch: Partial<typeof typed>): void => setTyped((before) => ({ ...before, ...patch }))
-  const save = async (): Promise<void> => {
-    setAsked(true)
-    const { percent } = typed
-    if (typed.name.trim() === '' || percent === null) return
-    const json = {
-      ...typed,
-      percent,
-      version,
-      basis: liquid ? typed.basis : null,
-      densityKgL: liquid && typed.basis === 'w/w' ? typed.densityKgL : null,
-    }
-    try {
-      await ask(api.chlorine[':id'].$put({ param: { id }, json }))
+  const { control, form, submit, problem, busy } = useSavedForm({
+    schema,
+    values: { ...fields, basis: fields.basis ?? 'w/v', filledOn: fields.filledOn ?? '' },
+    version,
+    save: async (read, stands) => {
+      await ask(api.chlorine[':id'].$put({ param: { id }, json: { ...read, version: stands } }))
       await queryClient.invalidateQueries({ queryKey: KEY.chlorine })
       await queryClient.invalidateQueries({ queryKey: ['disinfection-setup'] })
       onDone()
-    } catch (failure) {
-      setError(failure)
-    }
-  }
-  const problem = fieldError(error, 'densityKgL') ?? fieldError(error, 'filledOn') ?? fieldError(error, 'basis')
+    },
+  })
+  const liquid = form.watch('form') === 'liquid'
   return (
     <View className="gap-3 rounded-card border-2 border-line bg-sheet p-3">
-      <Field
-        label={say`Name`}
-        value={typed.name}
-        onChangeText={(name) => set({ name })}
-        maxLength={120}
-        error={asked && typed.name.trim() === '' ? say`Wanted` : undefined}
-      />
-      <Choice
+      <FormField control={control} name="name" label={say`Name`} maxLength={120} />
+      <FormChoice
+        control={control}
+        name="form"
         label={say`Form`}
-        value={typed.form}
         options={[
           { value: 'liquid', label: say`Liquid` },
           { value: 'solid', label: say`Granules` },
         ]}
-        onChange={(form) => set({ form, basis: form === 'liquid' ? (typed.basis ?? 'w/v') : null })}
       />
-      <QuantityField
-        label={say`Strength by the label`}
-        dimension="number"
-        unit=""
-        unitText="%"
-        value={typed.percent}
-        onChange={(percent) => set({ percent })}
-      />
+      <FormQuantity control={control} name="percent" label={say`Strength by the label`} dimension="number" unit="" unitText="%" />
       {liquid ? (
         <>
-          <Choice
+          <FormChoice
+            control={control}
+            name="basis"
             label={say`Per cent of`}
-            value={typed.basis}
             options={[
               { value: 'w/v', label: say`Volume (w/v, trade)` },
               { value: 'w/w', label: say`Weight (w/w)` },
             ]}
-            onChange={(basis) => set({ basis })}
           />
-          {typed.basis === 'w/w' ? (
-            <QuantityField
-              label={say`Density`}
-              dimension="number"
-              unit=""
-              unitText="kg/L"
-              value={typed.densityKgL}
-              onChange={(densityKgL) => set({ densityKgL })}
-            />
+          {form.watch('basis') === 'w/w' ? (
+            <FormQuantity control={control} name="densityKgL" label={say`Density`} dimension="number" unit="" unitText="kg/L" />
           ) : null}
-          <Choice
+          <FormChoice
+            control={control}
+            name="strengthAs"
             label={say`The label states`}
-            value={typed.strengthAs}
             options={[
               { value: 'available-chlorine', label: say`Available chlorine` },
               { value: 'sodium-hypochlorite', label: say`Sodium hypochlorite` },
             ]}
-            onChange={(strengthAs) => set({ strengthAs })}
           />
-          <DayField
+          <FormDay
+            control={control}
+            name="filledOn"
             label={say`Filled on`}
-            value={typed.filledOn ?? ''}
-            onChange={(day) => set({ filledOn: day === '' ? null : day })}
             hint={say`As it stands on the container; left empty it is asked at each job`}
           />
-          <QuantityField
+          <FormQuantity
+            control={control}
+            name="storedAtC"
             label={say`Kept at about`}
             dimension="temperature"
             unit="c"
             unitText="°C"
             least={-2}
-            value={typed.storedAtC}
-            onChange={(storedAtC) => set({ storedAtC: storedAtC ?? 18 })}
           />
-          <Tick
+          <FormTick
+            control={control}
+            name="thickened"
             label={say`Thickened, scented or with soap`}
             hint={say`Not for wells, tanks or pipes: it does not rinse out`}
-            value={typed.thickened}
-            onChange={(thickened) => set({ thickened })}
           />
         </>
       ) : null}
-      <Tick
+      <FormTick
+        control={control}
+        name="stabilised"
         label={say`Stabilised (cyanuric acid)`}
         hint={say`Pool chlorine: refused for wells, tanks and pipes that are drunk from`}
-        value={typed.stabilised}
-        onChange={(stabilised) => set({ stabilised })}
       />
-      {error ? (
-        <T role="alert" className="text-oxblood">
-          {problem ?? problemText(error)}
-        </T>
-      ) : null}
-      <View className="flex-row flex-wrap gap-3">
-        <Button label={say`Cancel`} onPress={onDone} />
-        <Button label={say`Save it`} kind="act" grow onPress={() => void save()} />
-      </View>
+      <FormEnd problem={problem} busy={busy} act={say`Save it`} onSubmit={submit} onCancel={onDone} />
     </View>
   )
 }

@@ -1,5 +1,6 @@
 import type { SiteHours } from '@evenround/contract/rounds'
-import { cleanup, fireEvent, screen } from '@testing-library/react'
+import { act, cleanup, fireEvent, screen, waitFor } from '@testing-library/react'
+import { queryClient } from '../../data/queries'
 import { show } from '../../testing/screen'
 import { SiteHoursPage } from './site-hours'
 
@@ -19,22 +20,21 @@ const HOURS: SiteHours = {
 const shown = (hours: SiteHours = HOURS) =>
   show(<SiteHoursPage siteId="site" />, { '/api/sites/site/hours': hours, 'PUT /api/sites/site/hours': { ok: true } })
 const type = (label: string, value: string): void => void fireEvent.change(screen.getByLabelText(label), { target: { value } })
-const isOff = (name: string): boolean => screen.getByRole('button', { name }).getAttribute('aria-disabled') === 'true'
 const sent = (asked: ReturnType<typeof shown>['asked']) => asked.find(({ method }) => method === 'PUT')?.body
 
 test('hours with quiet hours between them, a closed weekday, a season: as they stand and as they are kept', async () => {
   const { asked } = shown()
   expect((await screen.findByLabelText('Service hours')).getAttribute('value')).toBe('08:00-12:00, 13:30-16:00')
-  expect(screen.getByText('2027-11-01 until 2028-03-01, opening again that day')).toBeTruthy()
+  expect(screen.getByText('1 Nov 2027 until 1 Mar 2028, opening again that day')).toBeTruthy()
   type('Service hours', '9-11:15')
-  fireEvent.click(screen.getByRole('button', { name: 'Wed ✓' }))
-  fireEvent.click(screen.getByRole('button', { name: 'Sun' }))
+  fireEvent.click(screen.getByRole('checkbox', { name: 'Wed' }))
+  fireEvent.click(screen.getByRole('checkbox', { name: 'Sun' }))
   type('Access takes', '25')
   fireEvent.click(screen.getByRole('button', { name: 'Take out' }))
   type('Shuts on', '2026-12-20')
   type('Opens again on', '2027-01-10')
   fireEvent.click(screen.getByRole('button', { name: 'Add' }))
-  expect(screen.getByText('2026-12-20 until 2027-01-10, opening again that day')).toBeTruthy()
+  expect(await screen.findByText('20 Dec 2026 until 10 Jan 2027, opening again that day')).toBeTruthy()
   fireEvent.click(screen.getByRole('button', { name: 'Save the hours' }))
   expect(await screen.findByText('Saved. The next plan follows.')).toBeTruthy()
   expect(sent(asked)).toMatchObject({
@@ -44,6 +44,18 @@ test('hours with quiet hours between them, a closed weekday, a season: as they s
     closings: [{ fromDay: '2026-12-20', toDay: '2027-01-10' }],
     version: 2,
   })
+})
+
+test('that it was saved still stands there once the form shows the new version', async () => {
+  shown()
+  await screen.findByLabelText('Service hours')
+  // The server answers with its next version from here on.
+  HOURS.version = 3
+  fireEvent.click(screen.getByRole('button', { name: 'Save the hours' }))
+  await screen.findByText('Saved. The next plan follows.')
+  await waitFor(() => expect(queryClient.getQueryData<SiteHours>(['site-hours', 'site'])?.version).toBe(3))
+  expect(screen.getByText('Saved. The next plan follows.')).toBeTruthy()
+  HOURS.version = 2
 })
 
 test('empty hours are any time, and an empty way in is the firm’s', async () => {
@@ -65,9 +77,10 @@ test.each([
   const { acts } = shown()
   await screen.findByLabelText(label)
   type(label, value)
-  expect(screen.getByText(said)).toBeTruthy()
-  expect(isOff('Save the hours')).toBe(true)
+  fireEvent.blur(screen.getByLabelText(label))
+  expect(await screen.findByText(said)).toBeTruthy()
   fireEvent.click(screen.getByRole('button', { name: 'Save the hours' }))
+  await act(async () => undefined)
   expect(acts()).toEqual([])
 })
 
@@ -76,6 +89,7 @@ test('a season that is none is said at its field and cannot be added', async () 
   await screen.findByLabelText('Shuts on')
   type('Shuts on', '2027-02-20')
   type('Opens again on', '2027-02-20')
-  expect(screen.getByText('after the first day')).toBeTruthy()
-  expect(isOff('Add')).toBe(true)
+  fireEvent.click(screen.getByRole('button', { name: 'Add' }))
+  expect(await screen.findByText('after the first day')).toBeTruthy()
+  expect(screen.getAllByRole('button', { name: 'Take out' })).toHaveLength(1)
 })

@@ -1,15 +1,17 @@
 import type { SiteHours } from '@evenround/contract/rounds'
 import { say } from '@evenround/core/words'
 import { useState } from 'react'
+import { Controller } from 'react-hook-form'
 import { View } from 'react-native'
 import { v7 as uuidv7 } from 'uuid'
+import * as z from 'zod/mini'
 import { saveSiteHours, useSiteHours } from '../../data/times'
+import { FormDay, FormEnd, FormField, FormWeekdays } from '../../parts/forms/form-fields'
+import { optionalFigure, requiredDay } from '../../parts/forms/read'
+import { useSavedForm } from '../../parts/forms/saved-form'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
-import { dayError } from '../../ui/day-error'
-import { DayField } from '../../ui/day-field'
-import { Field } from '../../ui/field'
-import { timeOfDay, weekdayLetters } from '../../ui/format'
+import { shortDay, timeOfDay } from '../../ui/format'
 import { Screen } from '../../ui/screen'
 import { spansOf } from '../../ui/spans'
 import { Failed, Waiting } from '../../ui/states'
@@ -20,102 +22,111 @@ const LONGEST_ACCESS_MIN = 240
 /** When a site may be worked at: its hours, quiet hours between them, closed weekdays, closings of a season. */
 export function SiteHoursPage({ siteId }: { siteId: string }) {
   const hours = useSiteHours(siteId)
+  // Kept above the form, which begins anew with every version of the hours.
+  const [saved, setSaved] = useState(false)
   return (
     <Screen over={<BackLink href={`/sites/${siteId}`} label={say`The site`} />} title={say`Hours and closings`}>
       {hours.data ? (
-        <HoursForm key={hours.data.version} hours={hours.data} />
+        <HoursForm key={hours.data.version} hours={hours.data} onSaved={setSaved} />
       ) : hours.error ? (
         <Failed what={say`The hours cannot be shown`} error={hours.error} onRetry={() => void hours.refetch()} />
       ) : (
         <Waiting what={say`Loading the hours`} />
       )}
+      {saved ? <T kind="quiet" role="status">{say`Saved. The next plan follows.`}</T> : null}
     </Screen>
   )
 }
 
 const spansText = (open: SiteHours['open']): string => open.map(([from, to]) => `${timeOfDay(from)}-${timeOfDay(to)}`).join(', ')
 
-function HoursForm({ hours }: { hours: SiteHours }) {
-  const [open, setOpen] = useState(spansText(hours.open))
-  const [closed, setClosed] = useState(hours.closedWeekdays)
-  const [access, setAccess] = useState(hours.accessMin === null ? '' : String(hours.accessMin))
-  const [closings, setClosings] = useState(hours.closings)
-  const [from, setFrom] = useState('')
-  const [to, setTo] = useState('')
-  const [problem, setProblem] = useState<unknown>(null)
-  const [saved, setSaved] = useState(false)
-  const spans = spansOf(open)
-  const accessMin = access.trim() === '' ? null : Number(access)
-  const noAccess = accessMin !== null && !(Number.isInteger(accessMin) && accessMin >= 0 && accessMin <= LONGEST_ACCESS_MIN)
-  const wrong = spans === null || noAccess
-  const save = async (): Promise<void> => {
-    if (spans === null) return
-    setProblem(null)
-    setSaved(false)
-    try {
-      await saveSiteHours({ ...hours, open: spans, closedWeekdays: closed, accessMin, closings })
-      setSaved(true)
-    } catch (error) {
-      setProblem(error)
-    }
-  }
+const schema = z.object({
+  open: z.pipe(
+    z.string().check(z.refine((text) => spansOf(text) !== null, say`Times like 8-12, 13:30-16, one after another`)),
+    z.transform((text) => spansOf(text) ?? []),
+  ),
+  closedWeekdays: z.array(z.number()),
+  accessMin: optionalFigure({ least: 0, most: LONGEST_ACCESS_MIN, whole: true, message: say`whole minutes up to ${LONGEST_ACCESS_MIN}` }),
+  closings: z.array(z.object({ id: z.string(), fromDay: z.string(), toDay: z.string() })),
+})
+
+function HoursForm({ hours, onSaved }: { hours: SiteHours; onSaved: (saved: boolean) => void }) {
+  const { control, submit, problem, busy } = useSavedForm({
+    schema,
+    values: {
+      open: spansText(hours.open),
+      closedWeekdays: hours.closedWeekdays,
+      accessMin: hours.accessMin === null ? '' : String(hours.accessMin),
+      closings: hours.closings,
+    },
+    version: hours.version,
+    save: async (read, version) => {
+      onSaved(false)
+      await saveSiteHours({ siteId: hours.siteId, version, ...read })
+      onSaved(true)
+    },
+  })
   return (
     <View className="gap-4">
-      <Field
+      <FormField
+        control={control}
+        name="open"
         label={say`Service hours`}
-        value={open}
-        onChangeText={setOpen}
         hint={say`Like 8-12, 13:30-16. Quiet hours lie between. Empty: any time.`}
-        error={spans === null ? say`Times like 8-12, 13:30-16, one after another` : undefined}
       />
-      <View className="gap-1">
-        <T kind="label">{say`Closed on`}</T>
-        <View className="flex-row flex-wrap gap-2">
-          {weekdayLetters().map((name, index) => (
-            <Button
-              key={name}
-              label={closed.includes(index + 1) ? `${name} ✓` : name}
-              kind={closed.includes(index + 1) ? 'act' : 'plain'}
-              onPress={() => setClosed(closed.includes(index + 1) ? closed.filter((one) => one !== index + 1) : [...closed, index + 1])}
-            />
-          ))}
-        </View>
-      </View>
-      <Field
+      <FormWeekdays control={control} name="closedWeekdays" label={say`Closed on`} />
+      <FormField
+        control={control}
+        name="accessMin"
         label={say`Access takes`}
         unit={say`min`}
-        value={access}
-        onChangeText={setAccess}
         hint={say`Empty: as the firm has it`}
-        error={noAccess ? say`whole minutes up to ${LONGEST_ACCESS_MIN}` : undefined}
         inputMode="numeric"
         className="w-56"
       />
-      <View className="gap-2">
-        <T kind="label">{say`Shut for a season`}</T>
-        {closings.map(({ id, fromDay, toDay }) => (
-          <View key={id} className="flex-row items-center gap-2">
-            <T className="flex-1">{say`${fromDay} until ${toDay}, opening again that day`}</T>
-            <Button label={say`Take out`} onPress={() => setClosings(closings.filter((one) => one.id !== id))} />
-          </View>
-        ))}
-        <View className="flex-row flex-wrap items-end gap-2">
-          <DayField label={say`Shuts on`} value={from} onChange={setFrom} error={dayError(from)} className="w-40" />
-          <DayField label={say`Opens again on`} value={to} onChange={setTo} error={dayError(to, from, false)} className="w-40" />
-          <Button
-            label={say`Add`}
-            disabled={from === '' || to === '' || !!dayError(from) || !!dayError(to, from, false)}
-            onPress={() => {
-              setClosings([...closings, { id: uuidv7(), fromDay: from, toDay: to }])
-              setFrom('')
-              setTo('')
-            }}
-          />
+      <Controller
+        control={control}
+        name="closings"
+        render={({ field: { value, onChange } }) => <Closings closings={value} onChange={onChange} />}
+      />
+      <FormEnd problem={problem} busy={busy} act={say`Save the hours`} onSubmit={submit} />
+    </View>
+  )
+}
+
+const seasonSchema = z
+  .object({ from: requiredDay(say`Choose the first day`), to: requiredDay(say`Choose the day it opens again`) })
+  .check(z.refine(({ from, to }) => to > from, { path: ['to'], error: say`after the first day` }))
+
+interface ClosingsProps {
+  closings: SiteHours['closings']
+  onChange: (closings: SiteHours['closings']) => void
+}
+
+/** Seasons in which a site is shut; what is added or taken out is saved with the hours. */
+function Closings({ closings, onChange }: ClosingsProps) {
+  const { control, form, submit } = useSavedForm({
+    schema: seasonSchema,
+    values: { from: '', to: '' },
+    save: async ({ from, to }) => {
+      onChange([...closings, { id: uuidv7(), fromDay: from, toDay: to }])
+      form.reset()
+    },
+  })
+  return (
+    <View className="gap-2">
+      <T kind="label">{say`Shut for a season`}</T>
+      {closings.map(({ id, fromDay, toDay }) => (
+        <View key={id} className="flex-row items-center gap-2">
+          <T className="flex-1">{say`${shortDay(fromDay, '')} until ${shortDay(toDay, '')}, opening again that day`}</T>
+          <Button label={say`Take out`} onPress={() => onChange(closings.filter((one) => one.id !== id))} />
         </View>
+      ))}
+      <View className="flex-row flex-wrap items-end gap-2">
+        <FormDay control={control} name="from" label={say`Shuts on`} />
+        <FormDay control={control} name="to" label={say`Opens again on`} />
+        <Button label={say`Add`} onPress={submit} />
       </View>
-      {problem ? <Failed what={say`The hours were not saved`} error={problem} /> : null}
-      {saved ? <T kind="quiet">{say`Saved. The next plan follows.`}</T> : null}
-      <Button label={say`Save the hours`} kind="act" disabled={wrong} onPress={() => void save()} />
     </View>
   )
 }

@@ -87,7 +87,7 @@ export function Finish({ id }: { id: string }) {
   if (visitId === null) {
     return (
       <Screen over={<BackLink href={`/stop/${id}`} label={stop.site.name} />} title={say`Finish`}>
-        <Failed what={say`This visit has not begun`} error={new Error('Begin at the stop: measure first.')} />
+        <Failed what={say`This visit has not begun`} error={new Error(say`Begin at the stop: measure first.`)} />
       </Screen>
     )
   }

@@ -2,11 +2,13 @@ import { say } from '@evenround/core/words'
 import { type Control, Controller, type FieldPath, type FieldValues } from 'react-hook-form'
 import { View } from 'react-native'
 import { Button } from '../../ui/button'
-import { Choice } from '../../ui/choice'
+import { Choice, Tick } from '../../ui/choice'
 import { DayField } from '../../ui/day-field'
 import { Field, type FieldProps } from '../../ui/field'
 import { Select, type SelectProps } from '../../ui/select'
 import { T } from '../../ui/text'
+import { Weekdays } from '../../ui/weekdays'
+import { QuantityField, type QuantityFieldProps } from '../quantity/quantity-field'
 
 interface Bound<Typed extends FieldValues> {
   // biome-ignore lint/suspicious/noExplicitAny: what a form is read as is nothing a field of it knows
@@ -44,20 +46,77 @@ export function FormDay<Typed extends FieldValues>({ control, name, ...field }: 
   )
 }
 
-/** One of a few of a form. */
+/** One of a few of a form; those who may not change it see what stands. */
 export function FormChoice<Typed extends FieldValues, V extends string>({
   control,
   name,
   label,
   options,
-}: Bound<Typed> & { label: string; options: readonly { value: V; label: string }[] }) {
+  mayEdit = true,
+}: Bound<Typed> & { label: string; options: readonly { value: V; label: string }[]; mayEdit?: boolean }) {
   return (
     <Controller
       control={control}
       name={name}
-      render={({ field: { value, onChange } }) => <Choice label={label} value={value as V} options={options} onChange={onChange} />}
+      render={({ field: { value, onChange } }) => (
+        <Choice label={label} value={value as V} options={options} onChange={(next) => mayEdit && onChange(next)} />
+      )}
     />
   )
+}
+
+/** Yes or no of a form. */
+export function FormTick<Typed extends FieldValues>({ control, name, ...tick }: Bound<Typed> & { label: string; hint?: string }) {
+  return (
+    <Controller
+      control={control}
+      name={name}
+      render={({ field: { value, onChange } }) => <Tick {...tick} value={value} onChange={onChange} />}
+    />
+  )
+}
+
+/** A figure with its unit, kept as what it means; left empty where it must not be, that is said under it. */
+export function FormQuantity<Typed extends FieldValues>({
+  control,
+  name,
+  ...field
+}: Bound<Typed> & Omit<QuantityFieldProps, 'value' | 'onChange' | 'problem'>) {
+  return (
+    <Controller
+      control={control}
+      name={name}
+      render={({ field: { value, onChange }, fieldState }) => (
+        <QuantityField {...field} value={value} onChange={onChange} problem={fieldState.error?.message} />
+      )}
+    />
+  )
+}
+
+/** Days of the week of a form. */
+export function FormWeekdays<Typed extends FieldValues>({ control, name, label }: Bound<Typed> & { label: string }) {
+  return (
+    <Controller
+      control={control}
+      name={name}
+      render={({ field: { value, onChange }, fieldState: { error } }) => (
+        <View className="gap-1">
+          <T kind="label">{label}</T>
+          <Weekdays label={label} value={value} onChange={onChange} />
+          <FieldProblem text={error?.message} />
+        </View>
+      )}
+    />
+  )
+}
+
+/** What is wrong with something that has no field of its own to say it. */
+export function FieldProblem({ text }: { text: string | undefined }) {
+  return text ? (
+    <T kind="small" role="alert" className="text-oxblood">
+      {text}
+    </T>
+  ) : null
 }
 
 /** One of many of a form; its problem stands under it. */
@@ -73,11 +132,7 @@ export function FormSelect<Typed extends FieldValues, V extends string>({
       render={({ field: { value, onChange }, fieldState: { error } }) => (
         <View className="gap-1">
           <Select {...select} value={value as V | ''} onChange={onChange} />
-          {error ? (
-            <T kind="small" role="alert" className="text-oxblood">
-              {error.message}
-            </T>
-          ) : null}
+          <FieldProblem text={error?.message} />
         </View>
       )}
     />
@@ -87,6 +142,8 @@ export function FormSelect<Typed extends FieldValues, V extends string>({
 interface FormEndProps {
   problem: string | null
   busy: boolean
+  /** Nothing was changed yet. */
+  disabled?: boolean
   /** What sending it does: "Save", "Add this base". */
   act: string
   onSubmit: () => void
@@ -94,7 +151,7 @@ interface FormEndProps {
 }
 
 /** The end of a form: what was refused, and its two acts. */
-export function FormEnd({ problem, busy, act, onSubmit, onCancel }: FormEndProps) {
+export function FormEnd({ problem, busy, disabled = false, act, onSubmit, onCancel }: FormEndProps) {
   return (
     <View className="gap-3">
       {problem ? (
@@ -104,7 +161,7 @@ export function FormEnd({ problem, busy, act, onSubmit, onCancel }: FormEndProps
       ) : null}
       <View className="flex-row flex-wrap gap-3">
         {onCancel ? <Button label={say`Cancel`} onPress={onCancel} /> : null}
-        <Button label={busy ? say`Saving …` : act} kind="act" grow disabled={busy} onPress={onSubmit} />
+        <Button label={busy ? say`Saving …` : act} kind="act" grow disabled={busy || disabled} onPress={onSubmit} />
       </View>
     </View>
   )

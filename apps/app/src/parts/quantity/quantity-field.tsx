@@ -5,7 +5,7 @@ import { useUnits } from '../../data/units'
 import { Field } from '../../ui/field'
 import { localDecimal } from '../../ui/locale'
 
-interface QuantityFieldProps {
+export interface QuantityFieldProps {
   label: string
   dimension: Dimension
   /** Of the core's parser: assumed where none is typed, and shown beside the field. */
@@ -17,13 +17,26 @@ interface QuantityFieldProps {
   onChange: (value: number | null) => void
   least?: number
   hint?: string
+  /** What the form says of it, where the field itself has nothing to say. */
+  problem?: string | undefined
   className?: string
 }
 
 const plain = (value: number): string => String(Math.round(value * 1000) / 1000).replace('.', localDecimal())
 
 /** A number with its unit as people type it: `6 in`, `30 ft`, `12 gal`, `45 psi`, `1.2k`; what cannot be read is said under it. */
-export function QuantityField({ label, dimension, unit, unitText, value, onChange, least = 0, hint, className }: QuantityFieldProps) {
+export function QuantityField({
+  label,
+  dimension,
+  unit,
+  unitText,
+  value,
+  onChange,
+  least = 0,
+  hint,
+  problem,
+  className,
+}: QuantityFieldProps) {
   const { gallon } = useUnits()
   const [text, setText] = useState(() => (value === null ? '' : plain(dimension === 'number' ? value : inUnit(value, dimension, unit))))
   const read = parseQuantity(text, { dimension, unit, gallon, decimal: localDecimal() })
@@ -49,7 +62,7 @@ export function QuantityField({ label, dimension, unit, unitText, value, onChang
       inputMode="text"
       maxLength={20}
       hint={hint}
-      error={error}
+      error={error ?? problem}
       className={className ?? ''}
     />
   )

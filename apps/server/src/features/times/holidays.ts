@@ -41,7 +41,7 @@ export function holidaysOf(text: string, today: string): Holiday[] {
 function parsed(text: string): ICAL.Component {
   try {
     const read: unknown = ICAL.parse(text)
-    if (!Array.isArray(read)) throw new Error('it holds nothing')
+    if (!Array.isArray(read)) throw new Error(say`it holds nothing`)
     const file = new ICAL.Component(read)
     if (file.name === 'vcalendar') return file
   } catch (error) {

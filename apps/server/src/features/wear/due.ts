@@ -11,6 +11,7 @@ import {
   stateOn,
   type WearSchool,
 } from '@evenround/core/wear'
+import { say } from '@evenround/core/words'
 import type { FirmScope } from '../../db/scope'
 import { badInput } from '../../http/errors'
 
@@ -94,7 +95,7 @@ function decode(after: string, length: number): string[] {
   } catch {
     // Told below: whatever it was, it is no place in this list.
   }
-  throw badInput([{ path: 'after', message: 'expected the "next" of an earlier page' }])
+  throw badInput([{ path: 'after', message: say`expected the "next" of an earlier page` }])
 }
 
 interface Filters {

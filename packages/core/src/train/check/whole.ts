@@ -18,6 +18,9 @@ const TOUCHES: readonly SheetStep['verb'][] = [
 
 const wetWork = ({ due }: Checking): boolean => due.some(({ stage }) => !isDry(stage))
 
+/** What a sheet lacks that touches the water unmeasured: those who know better for their work leave it out by these words. */
+export const unmeasuredBefore = (): string => say`nothing is measured before the water is touched`
+
 /** Measured before the water is touched and after; each part marked, each monitor reset, all of it written down and told. */
 export const record: EndRule = (checking) => {
   const { due, steps, holds } = checking
@@ -25,7 +28,7 @@ export const record: EndRule = (checking) => {
   const touched = steps.findIndex(({ verb }) => TOUCHES.includes(verb))
   const lastFit = steps.findLastIndex(({ verb, at }) => verb === 'fit' && !(at[0] ?? '').includes('.'))
   const before = steps.findIndex(({ verb }) => verb === 'measure')
-  if (before < 0 || (touched >= 0 && before > touched)) found.push({ text: say`nothing is measured before the water is touched` })
+  if (before < 0 || (touched >= 0 && before > touched)) found.push({ text: unmeasuredBefore() })
   const lastFlush = steps.findLastIndex(({ verb }) => verb === 'flush')
   // What a new part sheds is no reading of it: afterwards is after its flush.
   if (!steps.some(({ verb }, index) => verb === 'measure' && index > Math.max(lastFit, touched, lastFlush)))

@@ -1,5 +1,5 @@
 import { caution, say } from '../../words'
-import { check, type Finding } from '../check'
+import { check, type Finding, unmeasuredBefore } from '../check'
 import { comesTo, goesRound, stagesInFlow } from '../graph'
 import { chooseIsolation, type Isolation } from '../isolation'
 import { inWords, stageLabel, stageNoun, valveLabel } from '../labels'
@@ -326,7 +326,7 @@ export function protection(train: Train, options: ProtectOptions): Protection {
     holds,
     // A job's readings are its strips: a sheet's own are asked for only where new elements went in, and after it.
     findings: findings
-      .filter(({ rule, text }) => rule !== 'record' || (due.length > 0 && !text.includes('before the water')))
+      .filter(({ rule, text }) => rule !== 'record' || (due.length > 0 && text !== unmeasuredBefore()))
       .map((finding) => ({ ...finding, text: inWords(train, finding.text) })),
   }
 }

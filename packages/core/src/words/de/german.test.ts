@@ -1,5 +1,7 @@
 import { INTAKE_FIELDS, INTAKE_LABELS, matchColumns } from '../../intake'
+import { notKnown, readDay, readKind, readMonth, readOutlets, readPump, readSource, readYes } from '../../intake/cells'
 import { FAMILIES, familyTrain, type SheetResult, sheet } from '../../train'
+import { protection } from '../../train/protect'
 import { speakBy } from '..'
 import { cautionPairs, markOf } from '../cautions'
 import { GERMAN } from '.'
@@ -37,6 +39,26 @@ test.each(Object.entries(FAMILIES))('%s: the language changes the words of a run
   expect(own.filter((text) => /\{\d+\}/.test(text))).toEqual([])
 })
 
+const ON_ITS_OWN = [false, true].flatMap((own) => Object.entries(FAMILIES).map(([name, family]) => [name, own, family] as const))
+test.each(ON_ITS_OWN)('%s disinfected, by itself: %p: the same steps, cautions and findings in both languages', (_, own, family) => {
+  const train = familyTrain(
+    family,
+    family.stages.map((_, index) => `s${index + 1}`),
+  )
+  const schools = { closing: 'hand-and-quarter-turn', seals: 'reuse', order: 'one-at-a-time', tankWater: 'keep' } as const
+  const made = () => {
+    const { before, during, after, findings, cannot } = protection(train, { schools, heater: 'bypass', own, contactHours: 12 })
+    return {
+      steps: [before, during, after].map((steps) => steps.map(({ key, verb, at, caution }) => [key, verb, at, caution !== undefined])),
+      findings: findings.map(({ rule }) => rule),
+      cannot: cannot.length,
+    }
+  }
+  const english = made()
+  speakGerman()
+  expect(made()).toEqual(english)
+})
+
 test('headings of a list are understood in English and in German', () => {
   const english = INTAKE_FIELDS.map((field) => INTAKE_LABELS[field])
   speakGerman()
@@ -44,6 +66,34 @@ test('headings of a list are understood in English and in German', () => {
   expect(german).not.toEqual(english)
   expect(matchColumns(english)).toEqual(INTAKE_FIELDS)
   expect(matchColumns(german)).toEqual(INTAKE_FIELDS)
+})
+
+test('what stands in a list’s cells is understood in both languages', () => {
+  const read = () => [
+    readSource('mains'),
+    readKind('home'),
+    readOutlets('drinking tap, ice maker'),
+    readPump('booster'),
+    readYes('yes'),
+    readYes('no'),
+    readMonth('May'),
+    readDay('6 March 2025', 'day-first'),
+  ]
+  const english = read()
+  expect(english.every(({ ok }) => ok)).toBe(true)
+  speakGerman()
+  expect(read()).toEqual(english)
+  expect([
+    readSource('Stadtwasser'),
+    readKind('Wohnhaus'),
+    readOutlets('Trinkwasserhahn, Eisbereiter'),
+    readPump('Druckerhöhung'),
+    readYes('ja'),
+    readYes('Nein'),
+    readMonth('Mai'),
+    readDay('6. März 2025', 'day-first'),
+  ]).toEqual(english)
+  expect(notKnown('unbekannt')).toBe(true)
 })
 
 test('every caution is there to be read beside its English, and a changed word wants a new signature', () => {
