@@ -123,7 +123,7 @@ const cautionIds = (said) =>
     .sort()
 const written = (value) => `${JSON.stringify(value, null, 2)}\n`
 
-/** Which wording of the cautions a catalogue has, as `core/words/cautions` makes it: FNV-1a of every pair. */
+/** Which wording of the cautions a catalogue has, for a signature to be good for: FNV-1a (Fowler, Noll and Vo), 32 bits, of every pair. */
 export function markOf(ids, messages) {
   let hash = 0x811c9dc5
   const text = JSON.stringify(ids.map((id) => ({ english: id, own: typeof messages[id] === 'string' ? messages[id] : id })))

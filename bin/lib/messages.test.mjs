@@ -1,4 +1,7 @@
-import { faultsOf, messagesOf } from './messages.mjs'
+import { readFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { catalogues, faultsOf, markOf, messagesOf } from './messages.mjs'
+import { ROOT } from './paths.mjs'
 
 const said = (source) => new Map(messagesOf('apps/app/screen.tsx', source).map((one) => [one.id, one]))
 const TICK = '`'
@@ -62,4 +65,15 @@ test('a sentence that no catalogue knows is found on screens and in the core; na
   expect(wrong(`const names = ['sediment and carbon combined', 'one of the other names']`, 'packages/core/src/cells.ts')).toEqual([])
   expect(wrong(`const a = { message: 'is no source we know of' }`, 'packages/core/src/cells.ts')).toEqual(['is no source we know of'])
   expect(wrong(`const a = say${TICK}Begin at the stop first.${TICK}`)).toEqual([])
+})
+
+test('a changed word of a caution wants a new signature; what a device compares is written down beside the messages', () => {
+  const words = join(ROOT, 'packages/core/src/words')
+  const ids = JSON.parse(readFileSync(join(words, 'cautions/ids.json'), 'utf8'))
+  for (const [language, messages] of catalogues()) {
+    const mark = markOf(ids, messages)
+    expect(JSON.parse(readFileSync(join(words, language, 'mark.json'), 'utf8'))).toEqual({ cautions: mark })
+    expect(markOf(ids, { ...messages, [ids[0]]: `${messages[ids[0]]}!` })).not.toBe(mark)
+    expect(markOf(ids.slice(1), messages)).not.toBe(mark)
+  }
 })

@@ -102,7 +102,7 @@ export const HOLD_TEXT = {
   'boil-or-bottled': caution`Boiled or bottled water for drinking, teeth, infants, dishes and ice until the laboratory finds no coliforms. Mind dialysis and medical equipment: ask who runs it.`,
   chemicals: caution`Bottled water only, for drinking, cooking, teeth, infants and ice: fuel or chemicals may have come in with the flood. Boiling does not take them out.`,
   'e-coli-and-chemicals': caution`E. coli was found, and chemicals cannot be ruled out: bottled water only, for everything that is drunk, eaten or washed in. Boiling does not help.`,
-  'do-not-drink': caution`E. coli was found: do not drink it. Bottled water, or boiled for a minute where nothing else speaks against it, for drinking, teeth, infants, dishes and ice.`,
+  'do-not-drink': caution`E. coli was found: do not drink it. Bottled water, or boiled for a minute unless something else rules boiling out, for drinking, teeth, infants, dishes and ice.`,
 } as const
 
 /** The household was told: the hold begins with the tick. */

@@ -2,19 +2,9 @@ import type { DisinfectionSetup } from '@evenround/contract/disinfections'
 import type { JobPlan } from '@evenround/core/disinfection'
 import { jobFigures } from '@evenround/core/job'
 import { stopWith, TODAY } from '../../testing/stop'
-import {
-  type Draft,
-  type DraftPart,
-  draftFrom,
-  firstDraft,
-  newOutlet,
-  newPart,
-  partOf,
-  partProblem,
-  planOf,
-  withSchool,
-  withTargets,
-} from './draft'
+import { type Draft, type DraftPart, firstDraft, newOutlet, newPart, withSchool, withTargets } from './draft'
+import { draftFrom } from './draft-from'
+import { partOf, partProblem, planOf } from './draft-plan'
 
 const SETUP: DisinfectionSetup = {
   today: TODAY,

@@ -9,7 +9,8 @@ import { Field } from '../../ui/field'
 import { duration, quantity } from '../../ui/format'
 import { Segments } from '../../ui/segments'
 import { T } from '../../ui/text'
-import { type DraftOutlet, litresOf } from './draft'
+import type { DraftOutlet } from './draft'
+import { litresOf } from './draft-plan'
 import { BoreSelect, unitFor } from './part-row'
 
 /** One outlet: its name, its side, and the pipe to it, from which its place in the order and its arrival time come. */

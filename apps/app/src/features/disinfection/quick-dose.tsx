@@ -18,7 +18,7 @@ import { Screen } from '../../ui/screen'
 import { Select } from '../../ui/select'
 import { Empty, Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
-import { productOf } from './draft'
+import { productOf } from './draft-plan'
 import { unitFor } from './part-row'
 import { amountText, REFUSAL_WORDS } from './words'
 
