@@ -20,6 +20,7 @@ import { AfterDoubts } from '../../parts/visit/after-doubts'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
 import { Choice } from '../../ui/choice'
+import { Columns } from '../../ui/columns'
 import { Field } from '../../ui/field'
 import { bare } from '../../ui/format'
 import { localDecimal } from '../../ui/locale'
@@ -214,91 +215,97 @@ function MeasureForm({ back, title, page: asPlanned, schools, state, work, today
     </>
   )
   return (
-    <Screen over={back} title={title} bottom={bottom}>
-      <TwoWaters draft={draft} meter={meter} judgement={judgement} onChange={setDraft} />
-      {standIn ? (
-        <InstrumentBar
-          instruments={standIn}
-          has={{ counter: true, lamp: dial('lampHours') !== undefined, chlorine: dial('chlorineAfterMgL') !== undefined }}
-          onWater={(water, { display, timesTen, temperatureC, settled }) =>
-            setDraft((before) => ({
-              ...typedInto(before, water, { ...before[water], text: String(display), timesTen, settled }),
-              temperature: bare(temperatureC, 'temperature', units),
-            }))
-          }
-          onCounter={(litres) => fill('counterL', bare(litres, 'volume', units))}
-          onLamp={({ hours, intensityPercent }) => {
-            fill('lampHours', String(hours))
-            fill('intensityPercent', String(intensityPercent))
-          }}
-          onChlorine={(mgL) => fill('chlorineAfterMgL', String(Math.round(mgL * 100) / 100))}
-        />
-      ) : null}
-      <Field
-        label={say`Water temperature`}
-        value={draft.temperature}
-        onChangeText={(temperature) => setDraft((before) => ({ ...before, temperature }))}
-        unit={unitOf('temperature', units).text}
-        inputMode="decimal"
-        maxLength={8}
-        error={judgement.temperature.error ?? undefined}
-        hint={
-          !meter.compensated && judgement.temperature.value === null
-            ? say`Without it nothing is corrected: cold water reads low.`
-            : undefined
-        }
-      />
-      {asked && wanting ? (
-        <T kind="strong" role="alert" className="text-oxblood">
-          {wanting}
-        </T>
-      ) : null}
-      <Doubts judgement={judgement} typed={draft} onChange={(water, typed) => setDraft((before) => ({ ...before, [water]: typed }))} />
-      {phase === 'after' ? (
-        <AfterDoubts
-          doubts={doubtsAfter(page, state, {
-            untreatedMgL: judged('untreated'),
-            treatedMgL: judged('treated'),
-          }).filter(({ why }) => why !== 'not-measured')}
-        />
-      ) : null}
-      <Verdict judgement={judgement} doubted={membraneDoubted(page, judged('untreated'), judged('treated'))} />
-      <SpentHere
-        page={page}
-        dues={stageDues(page, read, dials, judgement.temperature.value, context)}
-        mayAdd={visitId === null && phase === 'before'}
-        work={work}
-        onTake={visitId === null ? undefined : (stageId, action) => void changeWork({ stop, visitId }, stageId, action, null)}
-        added={added}
-        onAdd={setAdded}
-      />
-      {visitId === null && phase === 'before' ? (
-        <ActHere stop={planned} onChoose={(stageId, action) => setActs({ ...acts, [stageId]: action })} />
-      ) : null}
-      {visitId === null && phase === 'before' && mayBeLifted(stop) ? (
-        <Choice
-          label={say`Where is the work done today?`}
-          value={where ?? schools.place ?? 'in-place'}
-          options={[
-            { value: 'in-place', label: say`In place` },
-            { value: 'at-the-bench', label: say`At the bench` },
-          ]}
-          onChange={setWhere}
-        />
-      ) : null}
-      <FitFor judgement={judgement} />
-      <Told effects={byWaters} />
-      <Gauges
-        gauges={gauges}
-        draft={dials}
-        read={read}
-        effects={told}
-        lastCounterL={page.counter?.displayL ?? null}
-        units={units}
-        onChange={(id, text) => setDials((before) => ({ ...before, [id]: text }))}
-      />
-      <MeterSettings meter={meter} onChange={setMeter} />
-      <T kind="small">{samplingHint(stop.system.stages.map(({ media }) => media))}</T>
+    <Screen over={back} title={title} bottom={bottom} wide>
+      <Columns>
+        <>
+          <TwoWaters draft={draft} meter={meter} judgement={judgement} onChange={setDraft} />
+          {standIn ? (
+            <InstrumentBar
+              instruments={standIn}
+              has={{ counter: true, lamp: dial('lampHours') !== undefined, chlorine: dial('chlorineAfterMgL') !== undefined }}
+              onWater={(water, { display, timesTen, temperatureC, settled }) =>
+                setDraft((before) => ({
+                  ...typedInto(before, water, { ...before[water], text: String(display), timesTen, settled }),
+                  temperature: bare(temperatureC, 'temperature', units),
+                }))
+              }
+              onCounter={(litres) => fill('counterL', bare(litres, 'volume', units))}
+              onLamp={({ hours, intensityPercent }) => {
+                fill('lampHours', String(hours))
+                fill('intensityPercent', String(intensityPercent))
+              }}
+              onChlorine={(mgL) => fill('chlorineAfterMgL', String(Math.round(mgL * 100) / 100))}
+            />
+          ) : null}
+          <Field
+            label={say`Water temperature`}
+            value={draft.temperature}
+            onChangeText={(temperature) => setDraft((before) => ({ ...before, temperature }))}
+            unit={unitOf('temperature', units).text}
+            inputMode="decimal"
+            maxLength={8}
+            error={judgement.temperature.error ?? undefined}
+            hint={
+              !meter.compensated && judgement.temperature.value === null
+                ? say`Without it nothing is corrected: cold water reads low.`
+                : undefined
+            }
+          />
+          {asked && wanting ? (
+            <T kind="strong" role="alert" className="text-oxblood">
+              {wanting}
+            </T>
+          ) : null}
+          <Doubts judgement={judgement} typed={draft} onChange={(water, typed) => setDraft((before) => ({ ...before, [water]: typed }))} />
+          {phase === 'after' ? (
+            <AfterDoubts
+              doubts={doubtsAfter(page, state, {
+                untreatedMgL: judged('untreated'),
+                treatedMgL: judged('treated'),
+              }).filter(({ why }) => why !== 'not-measured')}
+            />
+          ) : null}
+          <Verdict judgement={judgement} doubted={membraneDoubted(page, judged('untreated'), judged('treated'))} />
+        </>
+        <>
+          <SpentHere
+            page={page}
+            dues={stageDues(page, read, dials, judgement.temperature.value, context)}
+            mayAdd={visitId === null && phase === 'before'}
+            work={work}
+            onTake={visitId === null ? undefined : (stageId, action) => void changeWork({ stop, visitId }, stageId, action, null)}
+            added={added}
+            onAdd={setAdded}
+          />
+          {visitId === null && phase === 'before' ? (
+            <ActHere stop={planned} onChoose={(stageId, action) => setActs({ ...acts, [stageId]: action })} />
+          ) : null}
+          {visitId === null && phase === 'before' && mayBeLifted(stop) ? (
+            <Choice
+              label={say`Where is the work done today?`}
+              value={where ?? schools.place ?? 'in-place'}
+              options={[
+                { value: 'in-place', label: say`In place` },
+                { value: 'at-the-bench', label: say`At the bench` },
+              ]}
+              onChange={setWhere}
+            />
+          ) : null}
+          <FitFor judgement={judgement} />
+          <Told effects={byWaters} />
+          <Gauges
+            gauges={gauges}
+            draft={dials}
+            read={read}
+            effects={told}
+            lastCounterL={page.counter?.displayL ?? null}
+            units={units}
+            onChange={(id, text) => setDials((before) => ({ ...before, [id]: text }))}
+          />
+          <MeterSettings meter={meter} onChange={setMeter} />
+          <T kind="small">{samplingHint(stop.system.stages.map(({ media }) => media))}</T>
+        </>
+      </Columns>
     </Screen>
   )
 }

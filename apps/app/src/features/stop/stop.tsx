@@ -19,6 +19,7 @@ import { TrainLine } from '../../parts/wear/train-line'
 import { dueSentence, fittedText, stageName } from '../../parts/wear/words'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
+import { Columns } from '../../ui/columns'
 import { timeOfDay } from '../../ui/format'
 import { useKeys } from '../../ui/keys'
 import { Screen } from '../../ui/screen'
@@ -66,7 +67,7 @@ export function StopScreen({ id }: { id: string }) {
       </>
     )
   return (
-    <Screen over={back} title={stop.site.name} bottom={bottom}>
+    <Screen over={back} title={stop.site.name} bottom={bottom} wide>
       <StopBody stop={stop} today={me.data?.today ?? stop.day} />
     </Screen>
   )
@@ -79,14 +80,16 @@ function StopBody({ stop, today }: { stop: StopDto; today: string }) {
   const { site, system, tasks } = stop
   const action = new Map(tasks.map((task) => [task.stageId, task.action]))
   return (
-    <View className="gap-5">
-      <View>
-        <T kind="quiet">{say`${placeText(site)} · planned ${timeOfDay(stop.arriveMin)}, ${stop.workMin} min${stop.promised ? say` · promised` : ''}`}</T>
-        {stop.time ? <T kind="small">{timeWords(stop, stop.time)}</T> : null}
+    <Columns>
+      <View className="gap-5">
+        <View>
+          <T kind="quiet">{say`${placeText(site)} · planned ${timeOfDay(stop.arriveMin)}, ${stop.workMin} min${stop.promised ? say` · promised` : ''}`}</T>
+          {stop.time ? <T kind="small">{timeWords(stop, stop.time)}</T> : null}
+        </View>
+        <Follows follows={stop.follows} />
+        <HoldLines holds={stop.holds} siteId={stop.site.id} />
+        <GettingIn site={site} />
       </View>
-      <Follows follows={stop.follows} />
-      <HoldLines holds={stop.holds} siteId={stop.site.id} />
-      <GettingIn site={site} />
       <View className="gap-3">
         <T kind="heading" level={2}>
           {system.name}
@@ -100,7 +103,7 @@ function StopBody({ stop, today }: { stop: StopDto; today: string }) {
         </View>
         <NoteFault system={system} siteId={site.id} visitId={visitId} />
       </View>
-    </View>
+    </Columns>
   )
 }
 

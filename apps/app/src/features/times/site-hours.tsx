@@ -11,6 +11,7 @@ import { optionalFigure, requiredDay } from '../../parts/forms/read'
 import { useSavedForm } from '../../parts/forms/saved-form'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
+import { Columns } from '../../ui/columns'
 import { shortDay, timeOfDay } from '../../ui/format'
 import { Screen } from '../../ui/screen'
 import { spansOf } from '../../ui/spans'
@@ -25,7 +26,7 @@ export function SiteHoursPage({ siteId }: { siteId: string }) {
   // Kept above the form, which begins anew with every version of the hours.
   const [saved, setSaved] = useState(false)
   return (
-    <Screen over={<BackLink href={`/sites/${siteId}`} label={say`The site`} />} title={say`Hours and closings`}>
+    <Screen over={<BackLink href={`/sites/${siteId}`} label={say`The site`} />} title={say`Hours and closings`} wide>
       {hours.data ? (
         <HoursForm key={hours.data.version} hours={hours.data} onSaved={setSaved} />
       ) : hours.error ? (
@@ -67,30 +68,34 @@ function HoursForm({ hours, onSaved }: { hours: SiteHours; onSaved: (saved: bool
     },
   })
   return (
-    <View className="gap-4">
-      <FormField
-        control={control}
-        name="open"
-        label={say`Service hours`}
-        hint={say`Like 8-12, 13:30-16. Quiet hours lie between. Empty: any time.`}
-      />
-      <FormWeekdays control={control} name="closedWeekdays" label={say`Closed on`} />
-      <FormField
-        control={control}
-        name="accessMin"
-        label={say`Access takes`}
-        unit={say`min`}
-        hint={say`Empty: as the firm has it`}
-        inputMode="numeric"
-        className="w-56"
-      />
-      <Controller
-        control={control}
-        name="closings"
-        render={({ field: { value, onChange } }) => <Closings closings={value} onChange={onChange} />}
-      />
-      <FormEnd problem={problem} busy={busy} act={say`Save the hours`} onSubmit={submit} />
-    </View>
+    <Columns>
+      <>
+        <FormField
+          control={control}
+          name="open"
+          label={say`Service hours`}
+          hint={say`Like 8-12, 13:30-16. Quiet hours lie between. Empty: any time.`}
+        />
+        <FormWeekdays control={control} name="closedWeekdays" label={say`Closed on`} />
+        <FormField
+          control={control}
+          name="accessMin"
+          label={say`Access takes`}
+          unit={say`min`}
+          hint={say`Empty: as the firm has it`}
+          inputMode="numeric"
+          className="w-56"
+        />
+      </>
+      <>
+        <Controller
+          control={control}
+          name="closings"
+          render={({ field: { value, onChange } }) => <Closings closings={value} onChange={onChange} />}
+        />
+        <FormEnd problem={problem} busy={busy} act={say`Save the hours`} onSubmit={submit} />
+      </>
+    </Columns>
   )
 }
 

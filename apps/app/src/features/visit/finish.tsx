@@ -23,6 +23,7 @@ import { WhyLeft } from '../../parts/visit/why-left'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
 import { Choice, Tick } from '../../ui/choice'
+import { Columns } from '../../ui/columns'
 import { Field } from '../../ui/field'
 import { Notice } from '../../ui/notice'
 import { ReadOnly } from '../../ui/read-only'
@@ -165,91 +166,104 @@ function FinishForm({ back, train, page, state, visitId, me }: FinishFormProps) 
     <Screen
       over={back}
       title={say`Finish`}
+      wide
       bottom={<Button label={say`Finish the visit`} kind="act" size="big" grow onPress={() => void finish()} testID="finish" />}
     >
-      <Choice label={say`How did it go?`} value={typed.outcome} options={OUTCOMES} onChange={(outcome) => put({ outcome })} />
-      <View className="gap-2">
-        <T kind="heading" level={2}>
-          {say`Readings`}
-        </T>
-        <ReadingsTable before={before} after={after} />
-        {missingAfter && doubts.length === 0 ? (
-          <View className="self-start">
-            <Button label={say`Measure again`} onPress={() => router.push(`/stop/${stop.id}/measure?phase=after`)} />
-          </View>
-        ) : null}
-      </View>
-      {doubts.length > 0 ? (
-        <View className="gap-2">
-          <AfterDoubts doubts={doubts} />
-          <View className="flex-row flex-wrap gap-2">
-            <Button label={say`Measure again`} onPress={() => router.push(`/stop/${stop.id}/measure?phase=after`)} />
-            {typed.outcome === 'done' ? <Button label={say`Not right yet`} onPress={() => put({ outcome: 'not-right' })} /> : null}
-          </View>
-          {typed.outcome === 'done' && !doubts.some(({ notDone }) => notDone) ? (
-            <Field
-              label={say`Why it is right all the same`}
-              value={kept}
-              onChangeText={(next) => put({ kept: next })}
-              maxLength={300}
-              hint={say`It stands with the visit’s note`}
-            />
-          ) : null}
-        </View>
-      ) : null}
-      {standing.length > 0 ? (
-        <Notice tone="danger" title={say`Not as in service`}>
-          {standing.map((text) => (
-            <T key={text} kind="strong">
-              {text}
+      <Columns>
+        <>
+          <Choice label={say`How did it go?`} value={typed.outcome} options={OUTCOMES} onChange={(outcome) => put({ outcome })} />
+          <View className="gap-2">
+            <T kind="heading" level={2}>
+              {say`Readings`}
             </T>
-          ))}
-          <T>
-            {say`Put it back before you go: what nothing new went into is left for another day, and the run sheet says how the old parts go back in, and the water. Nothing is put under pressure while a body is open.`}
-          </T>
-          <PutBack
-            stopId={stop.id}
-            mayLeave={mayLeave}
-            onLeave={(why) => {
-              put({ outcome: typed.outcome === 'done' ? 'partly-done' : typed.outcome })
-              return leaveRest(place, steps, why)
-            }}
+            <ReadingsTable before={before} after={after} />
+            {missingAfter && doubts.length === 0 ? (
+              <View className="self-start">
+                <Button label={say`Measure again`} onPress={() => router.push(`/stop/${stop.id}/measure?phase=after`)} />
+              </View>
+            ) : null}
+          </View>
+          {doubts.length > 0 ? (
+            <View className="gap-2">
+              <AfterDoubts doubts={doubts} />
+              <View className="flex-row flex-wrap gap-2">
+                <Button label={say`Measure again`} onPress={() => router.push(`/stop/${stop.id}/measure?phase=after`)} />
+                {typed.outcome === 'done' ? <Button label={say`Not right yet`} onPress={() => put({ outcome: 'not-right' })} /> : null}
+              </View>
+              {typed.outcome === 'done' && !doubts.some(({ notDone }) => notDone) ? (
+                <Field
+                  label={say`Why it is right all the same`}
+                  value={kept}
+                  onChangeText={(next) => put({ kept: next })}
+                  maxLength={300}
+                  hint={say`It stands with the visit’s note`}
+                />
+              ) : null}
+            </View>
+          ) : null}
+          {standing.length > 0 ? (
+            <Notice tone="danger" title={say`Not as in service`}>
+              {standing.map((text) => (
+                <T key={text} kind="strong">
+                  {text}
+                </T>
+              ))}
+              <T>
+                {say`Put it back before you go: what nothing new went into is left for another day, and the run sheet says how the old parts go back in, and the water. Nothing is put under pressure while a body is open.`}
+              </T>
+              <PutBack
+                stopId={stop.id}
+                mayLeave={mayLeave}
+                onLeave={(why) => {
+                  put({ outcome: typed.outcome === 'done' ? 'partly-done' : typed.outcome })
+                  return leaveRest(place, steps, why)
+                }}
+              />
+              <Tick
+                label={say`It stays so, and the customer knows`}
+                hint={say`It stands on the slip, in the book and at the next visit`}
+                value={typed.standsKnown}
+                onChange={(standsKnown) => put({ standsKnown })}
+              />
+            </Notice>
+          ) : null}
+          <FittedParts place={place} sheet={sheet} />
+        </>
+        <>
+          <View className="gap-2">
+            <T kind="heading" level={2}>
+              {say`Before you go`}
+            </T>
+            {monitor ? (
+              <Tick
+                label={say`Monitor reset`}
+                hint={say`A reminder nobody reset counts from the wrong day`}
+                value={typed.monitorReset}
+                onChange={(monitorReset) => put({ monitorReset })}
+              />
+            ) : null}
+            <Tick
+              label={say`Customer told`}
+              hint={state.holds.length > 0 ? state.holds.map(({ text }) => text).join(' ') : say`What was done, and when you come next`}
+              value={typed.customerTold}
+              onChange={(customerTold) => put({ customerTold })}
+            />
+          </View>
+          <NoteFault system={stop.system} siteId={stop.site.id} visitId={visitId} />
+          <Field
+            label={say`Note for the next one here`}
+            value={typed.note}
+            onChangeText={(note) => put({ note })}
+            multiline
+            maxLength={2000}
           />
-          <Tick
-            label={say`It stays so, and the customer knows`}
-            hint={say`It stands on the slip, in the book and at the next visit`}
-            value={typed.standsKnown}
-            onChange={(standsKnown) => put({ standsKnown })}
-          />
-        </Notice>
-      ) : null}
-      <FittedParts place={place} sheet={sheet} />
-      <View className="gap-2">
-        <T kind="heading" level={2}>
-          {say`Before you go`}
-        </T>
-        {monitor ? (
-          <Tick
-            label={say`Monitor reset`}
-            hint={say`A reminder nobody reset counts from the wrong day`}
-            value={typed.monitorReset}
-            onChange={(monitorReset) => put({ monitorReset })}
-          />
-        ) : null}
-        <Tick
-          label={say`Customer told`}
-          hint={state.holds.length > 0 ? state.holds.map(({ text }) => text).join(' ') : say`What was done, and when you come next`}
-          value={typed.customerTold}
-          onChange={(customerTold) => put({ customerTold })}
-        />
-      </View>
-      <NoteFault system={stop.system} siteId={stop.site.id} visitId={visitId} />
-      <Field label={say`Note for the next one here`} value={typed.note} onChangeText={(note) => put({ note })} multiline maxLength={2000} />
-      {tried && problem ? (
-        <T kind="strong" role="alert" className="text-oxblood">
-          {problem}
-        </T>
-      ) : null}
+          {tried && problem ? (
+            <T kind="strong" role="alert" className="text-oxblood">
+              {problem}
+            </T>
+          ) : null}
+        </>
+      </Columns>
     </Screen>
   )
 }

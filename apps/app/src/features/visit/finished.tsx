@@ -12,6 +12,7 @@ import { Slip } from '../../parts/visit/slip-card'
 import { dueWords, isLate, stageName } from '../../parts/wear/words'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
+import { Columns } from '../../ui/columns'
 import { instantText, longDay, shortDay } from '../../ui/format'
 import { Notice } from '../../ui/notice'
 import { Screen } from '../../ui/screen'
@@ -56,40 +57,51 @@ export function Finished({ page, state, visitId, me }: FinishedProps) {
   const next = nextDue(page, state, me.today)
   const nextStop = today.data?.stops.find(({ id, visit }) => id !== stop.id && !visit?.finished)
   return (
-    <Screen over={<BackLink href="/today" label={say`Today`} />} title={stop.site.name}>
-      <Notice tone="good" title={say`${OUTCOME_WORDS[state.finished?.outcome ?? 'done']}. It is in the book.`} live>
-        <T>
-          {waiting > 0
-            ? say`${waiting} entries are kept on this device and are sent when there is a network.`
-            : say`Everything has reached the server.`}
-        </T>
-      </Notice>
-      {next ? (
-        <View className="gap-1">
-          <T kind="heading" level={2}>
-            {say`Next time here`}
-          </T>
-          <T kind="figure">{isLate(next.due) ? say`As soon as can be` : shortDay(next.due.due, me.today)}</T>
-          <T>{say`${stageName(next.stage)}, position ${next.stage.position}. ${dueWords(next.due, next.governing, me.today, units)}`}</T>
-        </View>
-      ) : null}
-      {state.holds.map((hold) => (
-        <View key={hold.id} className="rounded-card border-2 border-oxblood bg-sheet px-3 py-2">
-          <T>{`${hold.text}${hold.until ? say` Until ${instantText(hold.until, me.firm.timeZone)}.` : ''}`}</T>
-        </View>
-      ))}
-      {followUp ? (
-        <Notice tone="look" title={`${FOLLOWS[followUp.why]}: ${longDay(followUp.day)}`}>
-          <T>{say`It is on your round, at the end of that day. The office may move it inside its window.`}</T>
-        </Notice>
-      ) : null}
-      <Slip text={slipText({ me, stop, state, next, again })} marks={[...state.fitted.values()].map(({ markText }) => markText)} />
-      <View className="gap-3">
-        {nextStop ? (
-          <Button label={say`Next stop: ${nextStop.site.name}`} kind="act" size="big" onPress={() => router.push(`/stop/${nextStop.id}`)} />
-        ) : null}
-        <Button label={say`See it in the book`} onPress={() => router.push(`/book/${visitId}`)} />
-      </View>
+    <Screen over={<BackLink href="/today" label={say`Today`} />} title={stop.site.name} wide>
+      <Columns>
+        <>
+          <Notice tone="good" title={say`${OUTCOME_WORDS[state.finished?.outcome ?? 'done']}. It is in the book.`} live>
+            <T>
+              {waiting > 0
+                ? say`${waiting} entries are kept on this device and are sent when there is a network.`
+                : say`Everything has reached the server.`}
+            </T>
+          </Notice>
+          {next ? (
+            <View className="gap-1">
+              <T kind="heading" level={2}>
+                {say`Next time here`}
+              </T>
+              <T kind="figure">{isLate(next.due) ? say`As soon as can be` : shortDay(next.due.due, me.today)}</T>
+              <T>{say`${stageName(next.stage)}, position ${next.stage.position}. ${dueWords(next.due, next.governing, me.today, units)}`}</T>
+            </View>
+          ) : null}
+          {state.holds.map((hold) => (
+            <View key={hold.id} className="rounded-card border-2 border-oxblood bg-sheet px-3 py-2">
+              <T>{`${hold.text}${hold.until ? say` Until ${instantText(hold.until, me.firm.timeZone)}.` : ''}`}</T>
+            </View>
+          ))}
+          {followUp ? (
+            <Notice tone="look" title={`${FOLLOWS[followUp.why]}: ${longDay(followUp.day)}`}>
+              <T>{say`It is on your round, at the end of that day. The office may move it inside its window.`}</T>
+            </Notice>
+          ) : null}
+        </>
+        <>
+          <Slip text={slipText({ me, stop, state, next, again })} marks={[...state.fitted.values()].map(({ markText }) => markText)} />
+          <View className="gap-3">
+            {nextStop ? (
+              <Button
+                label={say`Next stop: ${nextStop.site.name}`}
+                kind="act"
+                size="big"
+                onPress={() => router.push(`/stop/${nextStop.id}`)}
+              />
+            ) : null}
+            <Button label={say`See it in the book`} onPress={() => router.push(`/book/${visitId}`)} />
+          </View>
+        </>
+      </Columns>
     </Screen>
   )
 }
