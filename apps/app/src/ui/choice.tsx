@@ -24,9 +24,9 @@ export function Choice<V extends string>({ label, value, options, onChange, quie
               role="radio"
               aria-checked={chosen}
               onPress={() => onChange(option.value)}
-              className={`min-h-[48px] flex-1 ${options.length === 4 ? 'min-w-[40%]' : 'min-w-[88px]'} items-center justify-center rounded-card border-2 px-3 py-2 ${chosen ? 'border-kelp bg-kelp' : 'border-line bg-sheet'}`}
+              className={`min-h-[48px] flex-1 ${options.length === 4 ? 'min-w-[40%]' : 'min-w-min'} items-center justify-center rounded-card border-2 px-3 py-2 ${chosen ? 'border-kelp bg-kelp' : 'border-line bg-sheet'}`}
             >
-              <T kind="label" className={`text-center ${chosen ? 'text-on-kelp' : 'text-ink'}`}>
+              <T kind="label" className={`min-w-[60px] text-center ${chosen ? 'text-on-kelp' : 'text-ink'}`}>
                 {option.label}
               </T>
             </Pressable>

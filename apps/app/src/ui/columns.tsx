@@ -9,7 +9,7 @@ export function Columns({ children }: { children: [ReactNode, ReactNode] }) {
   return (
     <View className="flex-row items-start gap-10">
       {Children.map(children, (child) => (
-        <View className="min-w-0 flex-1 gap-4">{child}</View>
+        <View className="min-w-0 flex-1">{child}</View>
       ))}
     </View>
   )

@@ -6,6 +6,7 @@ import { readingKey, type StageReading, type TdsReading, type VisitBegun, type V
 import { say } from '@evenround/core/words'
 import { useRouter } from 'expo-router'
 import { useMemo, useRef, useState } from 'react'
+import { View } from 'react-native'
 import { v7 as uuidv7 } from 'uuid'
 import { standIns } from '../../data/instruments/stand-ins'
 import { useLocal } from '../../data/local'
@@ -217,7 +218,7 @@ function MeasureForm({ back, title, page: asPlanned, schools, state, work, today
   return (
     <Screen over={back} title={title} bottom={bottom} wide>
       <Columns>
-        <>
+        <View className="gap-4">
           <TwoWaters draft={draft} meter={meter} judgement={judgement} onChange={setDraft} />
           {standIn ? (
             <InstrumentBar
@@ -266,8 +267,8 @@ function MeasureForm({ back, title, page: asPlanned, schools, state, work, today
             />
           ) : null}
           <Verdict judgement={judgement} doubted={membraneDoubted(page, judged('untreated'), judged('treated'))} />
-        </>
-        <>
+        </View>
+        <View className="gap-4">
           <SpentHere
             page={page}
             dues={stageDues(page, read, dials, judgement.temperature.value, context)}
@@ -304,7 +305,7 @@ function MeasureForm({ back, title, page: asPlanned, schools, state, work, today
           />
           <MeterSettings meter={meter} onChange={setMeter} />
           <T kind="small">{samplingHint(stop.system.stages.map(({ media }) => media))}</T>
-        </>
+        </View>
       </Columns>
     </Screen>
   )

@@ -71,17 +71,17 @@ export function Ring({ year, week, onWeek, size }: RingProps) {
           </Small>
         )
       })}
-      <SvgText x={middle} y={middle - 2} fontSize={size * 0.085} fontFamily={FONT} fontWeight="700" textAnchor="middle" fill={COLOR.ink}>
+      <SvgText x={middle} y={middle - 16} fontSize={size * 0.085} fontFamily={FONT} fontWeight="700" textAnchor="middle" fill={COLOR.ink}>
         {year.spread === 0 || filled === null ? say`open` : `${filled} %`}
       </SvgText>
-      <Small x={middle} y={middle + 18}>
+      <Small x={middle} y={middle + 3}>
         {year.spread === 0 ? say`nothing planned yet` : say`of hours filled`}
       </Small>
       {[
         ...(year.spread === 0 ? [] : [say`weeks ± ${Math.round(year.spread * 100)} %`]),
         say`later ± ${Math.round(year.beyond * 100)} %`,
       ].map((text, index) => (
-        <Small key={text} x={middle} y={middle + 34 + 15 * index}>
+        <Small key={text} x={middle} y={middle + 19 + 15 * index}>
           {text}
         </Small>
       ))}

@@ -69,7 +69,7 @@ function HoursForm({ hours, onSaved }: { hours: SiteHours; onSaved: (saved: bool
   })
   return (
     <Columns>
-      <>
+      <View className="gap-4">
         <FormField
           control={control}
           name="open"
@@ -86,15 +86,15 @@ function HoursForm({ hours, onSaved }: { hours: SiteHours; onSaved: (saved: bool
           inputMode="numeric"
           className="w-56"
         />
-      </>
-      <>
+      </View>
+      <View className="gap-4">
         <Controller
           control={control}
           name="closings"
           render={({ field: { value, onChange } }) => <Closings closings={value} onChange={onChange} />}
         />
         <FormEnd problem={problem} busy={busy} act={say`Save the hours`} onSubmit={submit} />
-      </>
+      </View>
     </Columns>
   )
 }

@@ -170,7 +170,7 @@ function FinishForm({ back, train, page, state, visitId, me }: FinishFormProps) 
       bottom={<Button label={say`Finish the visit`} kind="act" size="big" grow onPress={() => void finish()} testID="finish" />}
     >
       <Columns>
-        <>
+        <View className="gap-4">
           <Choice label={say`How did it go?`} value={typed.outcome} options={OUTCOMES} onChange={(outcome) => put({ outcome })} />
           <View className="gap-2">
             <T kind="heading" level={2}>
@@ -228,8 +228,8 @@ function FinishForm({ back, train, page, state, visitId, me }: FinishFormProps) 
             </Notice>
           ) : null}
           <FittedParts place={place} sheet={sheet} />
-        </>
-        <>
+        </View>
+        <View className="gap-4">
           <View className="gap-2">
             <T kind="heading" level={2}>
               {say`Before you go`}
@@ -262,7 +262,7 @@ function FinishForm({ back, train, page, state, visitId, me }: FinishFormProps) 
               {problem}
             </T>
           ) : null}
-        </>
+        </View>
       </Columns>
     </Screen>
   )

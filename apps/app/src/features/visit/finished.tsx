@@ -59,7 +59,7 @@ export function Finished({ page, state, visitId, me }: FinishedProps) {
   return (
     <Screen over={<BackLink href="/today" label={say`Today`} />} title={stop.site.name} wide>
       <Columns>
-        <>
+        <View className="gap-4">
           <Notice tone="good" title={say`${OUTCOME_WORDS[state.finished?.outcome ?? 'done']}. It is in the book.`} live>
             <T>
               {waiting > 0
@@ -86,8 +86,8 @@ export function Finished({ page, state, visitId, me }: FinishedProps) {
               <T>{say`It is on your round, at the end of that day. The office may move it inside its window.`}</T>
             </Notice>
           ) : null}
-        </>
-        <>
+        </View>
+        <View className="gap-4">
           <Slip text={slipText({ me, stop, state, next, again })} marks={[...state.fitted.values()].map(({ markText }) => markText)} />
           <View className="gap-3">
             {nextStop ? (
@@ -100,7 +100,7 @@ export function Finished({ page, state, visitId, me }: FinishedProps) {
             ) : null}
             <Button label={say`See it in the book`} onPress={() => router.push(`/book/${visitId}`)} />
           </View>
-        </>
+        </View>
       </Columns>
     </Screen>
   )
