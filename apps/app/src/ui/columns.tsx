@@ -3,7 +3,7 @@ import { View } from 'react-native'
 import { useDesk } from './desk'
 
 /** Two parts of a screen: beside one another where there is room for both, one below the other on a phone. */
-export function Columns({ children }: { children: [ReactNode, ReactNode] }) {
+export function Columns({ children }: { children: ReactNode[] }) {
   const desk = useDesk()
   if (!desk) return <View className="gap-4">{children}</View>
   return (

@@ -7,6 +7,7 @@ import { useMe } from '../../data/queries'
 import { usePublications, usePublishedChanges } from '../../data/round'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
+import { Columns } from '../../ui/columns'
 import { instantText } from '../../ui/format'
 import { Screen } from '../../ui/screen'
 import { Failed } from '../../ui/states'
@@ -22,39 +23,43 @@ export function RoundFiles() {
   })
   const end = useMutation({ mutationFn: () => ask(api.feed.$delete()), onSuccess: () => setAddress(null) })
   return (
-    <Screen over={<BackLink href="/round" label={say`The round`} />} title={say`Calendar and files`}>
-      <View className="gap-2">
-        <T kind="heading" level={2}>
-          {say`Your round in your calendar`}
-        </T>
-        <T>
-          {say`A calendar program reads it from a secret address and keeps it up to date. Whoever has the address reads it: pass it to nobody.`}
-        </T>
-        {address ? (
-          <View className="gap-1 rounded-card border-2 border-kelp bg-sheet p-3">
-            <T kind="label">{say`The address, shown once`}</T>
-            <T selectable testID="feed-address" className="break-all">
-              {address}
+    <Screen over={<BackLink href="/round" label={say`The round`} />} title={say`Calendar and files`} wide>
+      <Columns>
+        <View className="gap-4">
+          <View className="gap-2">
+            <T kind="heading" level={2}>
+              {say`Your round in your calendar`}
             </T>
+            <T>
+              {say`A calendar program reads it from a secret address and keeps it up to date. Whoever has the address reads it: pass it to nobody.`}
+            </T>
+            {address ? (
+              <View className="gap-1 rounded-card border-2 border-kelp bg-sheet p-3">
+                <T kind="label">{say`The address, shown once`}</T>
+                <T selectable testID="feed-address" className="break-all">
+                  {address}
+                </T>
+              </View>
+            ) : null}
+            <View className="flex-row flex-wrap gap-2">
+              <Button label={address ? say`Another address` : say`Make a secret address`} kind="act" onPress={() => make.mutate()} />
+              <Button label={say`End the address`} onPress={() => end.mutate()} />
+            </View>
+            {make.error ? <Failed what={say`No address was made`} error={make.error} /> : null}
+            {end.error ? <Failed what={say`The address still works`} error={end.error} /> : null}
+            {end.isSuccess && !address ? <T kind="quiet">{say`Whoever had an address of yours reads nothing any more.`}</T> : null}
           </View>
-        ) : null}
-        <View className="flex-row flex-wrap gap-2">
-          <Button label={address ? say`Another address` : say`Make a secret address`} kind="act" onPress={() => make.mutate()} />
-          <Button label={say`End the address`} onPress={() => end.mutate()} />
+          <View className="gap-2">
+            <T kind="heading" level={2}>
+              {say`Files`}
+            </T>
+            <File href="/api/round.ics" name={say`Your round as a calendar file`} note={say`iCalendar`} />
+            <File href="/api/round.csv" name={say`Everybody’s stops as a table`} note={say`CSV, days and times of the firm’s zone`} />
+            <File href="/api/round.geojson" name={say`Sites and tours on the map`} note={say`GeoJSON`} />
+          </View>
         </View>
-        {make.error ? <Failed what={say`No address was made`} error={make.error} /> : null}
-        {end.error ? <Failed what={say`The address still works`} error={end.error} /> : null}
-        {end.isSuccess && !address ? <T kind="quiet">{say`Whoever had an address of yours reads nothing any more.`}</T> : null}
-      </View>
-      <View className="gap-2">
-        <T kind="heading" level={2}>
-          {say`Files`}
-        </T>
-        <File href="/api/round.ics" name={say`Your round as a calendar file`} note={say`iCalendar`} />
-        <File href="/api/round.csv" name={say`Everybody’s stops as a table`} note={say`CSV, days and times of the firm’s zone`} />
-        <File href="/api/round.geojson" name={say`Sites and tours on the map`} note={say`GeoJSON`} />
-      </View>
-      <Publications />
+        <Publications />
+      </Columns>
     </Screen>
   )
 }

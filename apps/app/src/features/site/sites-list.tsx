@@ -41,7 +41,7 @@ export function SitesList({ chosen, aside = false }: { chosen: string | null; as
   return (
     <View className="flex-1 bg-paper" role={aside ? undefined : 'main'}>
       <View className="gap-3 px-4 pb-3 pt-4">
-        <View className="flex-row items-baseline justify-between gap-3">
+        <View className="flex-row flex-wrap items-baseline justify-between gap-x-3 gap-y-1">
           <T kind="title" level={1}>
             {say`Sites`}
           </T>

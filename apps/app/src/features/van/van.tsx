@@ -6,6 +6,7 @@ import { Pressable, View } from 'react-native'
 import { useMe } from '../../data/queries'
 import { tickVan, useVan } from '../../data/times'
 import { BackLink } from '../../ui/back-link'
+import { Columns } from '../../ui/columns'
 import { plainDay } from '../../ui/format'
 import { Screen } from '../../ui/screen'
 import { Segments } from '../../ui/segments'
@@ -14,6 +15,9 @@ import { T } from '../../ui/text'
 
 type Item = VanList['items'][number]
 const KINDS = { part: say`Parts`, chlorine: say`Chlorine, strips, bottles`, consumable: say`Used up`, tool: say`Tools` } as const
+/** What the shelf has to give, and what is in the van anyway or is poured from a bottle. */
+const PARTS = ['part'] as const
+const OTHERS = ['chlorine', 'consumable', 'tool'] as const
 const WHEN = { today: say`Today`, tomorrow: say`Tomorrow`, week: say`Seven days` } as const
 
 /** What must be in the van: ticked when it is in, named with its order-by date when it is short. */
@@ -26,7 +30,7 @@ export function Van() {
   const items = van.data?.items ?? []
   const loaded = items.filter(({ state }) => state === 'loaded').length
   return (
-    <Screen over={<BackLink href="/today" label={say`Today`} />} title={say`Load ${me?.person.van ?? say`the van`}`}>
+    <Screen over={<BackLink href="/today" label={say`Today`} />} title={say`Load ${me?.person.van ?? say`the van`}`} wide>
       <Segments label={say`For`} value={when} words={WHEN} onChange={setWhen} />
       {van.data ? (
         items.length === 0 ? (
@@ -34,9 +38,21 @@ export function Van() {
         ) : (
           <>
             <T kind="quiet">{say`${loaded} of ${items.length} in the van. Tap once when it is in, again when it is short.`}</T>
-            {(Object.keys(KINDS) as Item['kind'][]).map((kind) => (
-              <Kind key={kind} kind={kind} items={items.filter((item) => item.kind === kind)} day={van.data.from} today={today ?? ''} />
-            ))}
+            <Columns>
+              {[PARTS, OTHERS].map((kinds) => (
+                <View key={kinds[0]} className="gap-4">
+                  {kinds.map((kind) => (
+                    <Kind
+                      key={kind}
+                      kind={kind}
+                      items={items.filter((item) => item.kind === kind)}
+                      day={van.data.from}
+                      today={today ?? ''}
+                    />
+                  ))}
+                </View>
+              ))}
+            </Columns>
           </>
         )
       ) : van.error ? (
