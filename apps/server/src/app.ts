@@ -1,4 +1,3 @@
-import { randomUUID } from 'node:crypto'
 import { thingEdited } from '@evenround/contract/edits'
 import { ERROR_CODES } from '@evenround/contract/errors'
 import type { SignInHints } from '@evenround/contract/firm'
@@ -14,6 +13,7 @@ import type { Registry } from 'prom-client'
 import { signIn, signOut } from './auth/routes'
 import { askPasskey, enterPasskey, enterSecond } from './auth/second'
 import { signedIn } from './auth/session'
+import { sameSecret } from './auth/token'
 import { cannotHold, databaseAway } from './db/errors'
 import { setUpByFile } from './features/begin/by-file'
 import { beginRoutes } from './features/begin/routes'
@@ -41,12 +41,17 @@ import { visitRoutes } from './features/visit/routes'
 import { wearRoutes } from './features/wear/routes'
 import { type Deps, type Env, router } from './http/env'
 import { ApiError } from './http/errors'
+import { loggedPath, ownPagesOnly, plainJson, requestIdOf } from './http/front'
 import { inAskedLanguage } from './http/language'
+import type { LimitName } from './http/limits'
 import type { LiveHub } from './http/live'
 import { metrics } from './http/metrics'
 import { pageRoutes } from './pages/routes'
 
 const MOST_BODY_BYTES = 2 * 1024 * 1024
+/** An e-mail and a password; the largest a passkey sends. */
+const MOST_DOOR_BYTES = 32 * 1024
+const DOOR = /^\/api\/(auth\/|setup$)/
 const LISTS = /^\/api\/intakes(\/check)?$/
 
 /** Turns anything thrown into the one error; causes stay in the log and never reach a client. */
@@ -104,6 +109,10 @@ interface AppOptions {
   live?: LiveHub
   /** What is measured of the process itself, beside its answers. */
   registry?: Registry
+  /** Whether people reach the server by TLS: then nothing of it goes without. */
+  behindTls?: boolean
+  /** What whoever reads the metrics has to show; without it nobody reads them. */
+  metricsToken?: string | null
 }
 
 /** Smaller answers are not worth the work. */
@@ -125,13 +134,32 @@ const tellOfEdits = (deps: Deps) =>
     if (thing !== null) await deps.tell(firmId, { what: 'edited', thing })
   })
 
+/** What is dear to do, or opens something to whoever guesses, by method and path. */
+const LIMITED: readonly (readonly [LimitName, RegExp])[] = [
+  ['password', /^POST \/api\/me\/(password|second|passkeys)/],
+  ['invitation', /^POST \/api\/people\/(invitations|[^/]+\/links)$/],
+  ['calc', /^POST \/api\/calc\//],
+  ['photo', /^PUT \/api\/photos\//],
+  ['import', /^POST \/api\/(intakes|parts-lists?|times\/holidays|laboratory|kinds\/file)/],
+  ['export', /^(GET|POST) \/api\/(firm-files?|exports?|book\.csv|due\.csv|sites\/[^/]+\/file)/],
+]
+const asOftenAsMay = (deps: Deps) =>
+  createMiddleware<Env>(async (c, next) => {
+    const asked = `${c.req.method} ${c.req.path}`
+    const found = LIMITED.find(([, path]) => path.test(asked))
+    if (found) await deps.limit(found[0], c.get('who').personId)
+    await next()
+  })
+
 /** The whole API. Static files are added by the process that serves them. */
-export function createApp(deps: Deps, { ready, signInHints, setupCode = null, live, registry }: AppOptions) {
+export function createApp(deps: Deps, options: AppOptions) {
+  const { ready, signInHints, setupCode = null, live, registry, behindTls = false, metricsToken = null } = options
+  const door: Deps = { ...deps, inFirm: deps.inFirmAtDoor }
   const app = router()
   const counters = metrics(registry)
   app.use(inAskedLanguage)
   app.use(async (c, next) => {
-    const requestId = c.req.header('x-request-id') ?? randomUUID()
+    const requestId = requestIdOf(c.req.header('x-request-id'))
     c.set('requestId', requestId)
     c.header('x-request-id', requestId)
     const started = performance.now()
@@ -139,7 +167,13 @@ export function createApp(deps: Deps, { ready, signInHints, setupCode = null, li
     const ms = performance.now() - started
     counters.count(c.req.method, c.res.status, ms)
     if (c.req.path.startsWith('/api/'))
-      deps.log('info', 'request', { requestId, method: c.req.method, path: c.req.path, status: c.res.status, ms: Math.round(ms) })
+      deps.log('info', 'request', {
+        requestId,
+        method: c.req.method,
+        path: loggedPath(c.req.path),
+        status: c.res.status,
+        ms: Math.round(ms),
+      })
   })
   app.use(
     secureHeaders({
@@ -155,12 +189,17 @@ export function createApp(deps: Deps, { ready, signInHints, setupCode = null, li
         frameAncestors: ["'none'"],
         baseUri: ["'self'"],
       },
-      // The program also runs on plain loopback, where there is no TLS to insist on.
-      strictTransportSecurity: false,
+      xFrameOptions: 'DENY',
+      // On plain loopback there is no TLS to insist on.
+      strictTransportSecurity: behindTls ? 'max-age=31536000; includeSubDomains' : false,
     }),
   )
+  app.use('/api/*', ownPagesOnly(deps.publicUrl))
   // A whole firm is larger than any other request; who sends it has shown the code before a byte of it is read.
-  app.post('/api/setup/file', (c) => setUpByFile(c, deps, setupCode))
+  app.post('/api/setup/file', async (c) => {
+    await deps.limit('setup', deps.addressOf(c))
+    return setUpByFile(c, door, setupCode)
+  })
   const limitTo = (maxSize: number) =>
     bodyLimit({
       maxSize,
@@ -168,33 +207,44 @@ export function createApp(deps: Deps, { ready, signInHints, setupCode = null, li
         throw new ApiError('TOO_LARGE', say`That is more than fits into one request.`)
       },
     })
-  const [usual, ofLists] = [limitTo(MOST_BODY_BYTES), limitTo(MOST_LIST_BYTES)]
-  app.use('/api/*', (c, next) => (LISTS.test(c.req.path) ? ofLists : usual)(c, next))
+  const [usual, ofLists, atDoor] = [limitTo(MOST_BODY_BYTES), limitTo(MOST_LIST_BYTES), limitTo(MOST_DOOR_BYTES)]
+  app.use('/api/*', (c, next) => (LISTS.test(c.req.path) ? ofLists : DOOR.test(c.req.path) ? atDoor : usual)(c, next))
+  const byAddress = (name: LimitName) =>
+    createMiddleware<Env>(async (c, next) => {
+      await deps.limit(name, deps.addressOf(c))
+      await next()
+    })
   app.get('/api/health', async (c) => ((await ready()) ? c.json({ ok: true }) : c.json({ ok: false, database: 'away' }, 503)))
   app.get('/api/sign-in-hints', async (c) =>
-    c.json({ people: signInHints, setUp: (await setupState(deps, setupCode)).open } satisfies SignInHints),
+    c.json({ people: signInHints, setUp: (await setupState(door, setupCode)).open } satisfies SignInHints),
   )
-  app.get('/api/metrics', async (c) => c.body(await counters.text(), 200, { 'content-type': counters.contentType }))
-  app.post('/api/auth/sign-in', (c) => signIn(c, deps))
-  app.post('/api/auth/second', (c) => enterSecond(c, deps))
-  app.post('/api/auth/passkey/ask', (c) => askPasskey(c, deps))
-  app.post('/api/auth/passkey', (c) => enterPasskey(c, deps))
-  app.get('/api/setup', async (c) => c.json(await setupState(deps, setupCode)))
-  app.post('/api/setup', (c) => setUp(c, deps, setupCode))
-  app.post('/api/auth/links/ask', (c) => askLink(c, deps))
-  app.post('/api/auth/links/use', (c) => takeLink(c, deps))
-  app.post('/api/auth/forgot', (c) => forgot(c, deps))
-  app.post('/api/telemetry', (c) => ingest(c, deps))
-  app.get('/api/feeds/:file', (c) => feed(c, deps))
+  app.get('/api/metrics', async (c) => {
+    if (metricsToken === null || !sameSecret(c.req.header('authorization') ?? '', `Bearer ${metricsToken}`))
+      throw new ApiError('NOT_FOUND', say`There is no such route.`)
+    return c.body(await counters.text(), 200, { 'content-type': counters.contentType })
+  })
+  app.post('/api/auth/sign-in', byAddress('sign-in'), (c) => signIn(c, door))
+  app.post('/api/auth/second', byAddress('sign-in'), (c) => enterSecond(c, door))
+  app.post('/api/auth/passkey/ask', byAddress('sign-in'), (c) => askPasskey(c, door))
+  app.post('/api/auth/passkey', byAddress('sign-in'), (c) => enterPasskey(c, door))
+  app.get('/api/setup', async (c) => c.json(await setupState(door, setupCode)))
+  app.post('/api/setup', byAddress('setup'), (c) => setUp(c, door, setupCode))
+  app.post('/api/auth/links/ask', byAddress('link'), (c) => askLink(c, door))
+  app.post('/api/auth/links/use', byAddress('link'), (c) => takeLink(c, door))
+  app.post('/api/auth/forgot', byAddress('link'), (c) => forgot(c, door))
+  app.post('/api/telemetry', (c) => ingest(c, door))
+  app.get('/api/feeds/:file', byAddress('feed'), (c) => feed(c, door))
   app.post('/api/auth/sign-out', (c) => signOut(c, deps))
-  app.doc31('/api/openapi.json', { openapi: '3.1.0', info: { title: 'Even Round', version: '1' } })
   // Before what waits for an answer's end: this one has none.
   if (live) app.get('/api/live', signedIn(deps), (c) => live.stream(c))
   app.use('/api/*', compress({ threshold: COMPRESSED_FROM_BYTES }))
   // What has not changed since it was asked for last is not sent again.
   app.use('/api/*', etag())
   app.use('/api/*', signedIn(deps))
+  app.use('/api/*', plainJson)
+  app.use('/api/*', asOftenAsMay(deps))
   app.use('/api/*', tellOfEdits(deps))
+  app.doc31('/api/openapi.json', { openapi: '3.1.0', info: { title: 'Even Round', version: '1' } })
   app.route('/', apiRoutes(deps))
   app.all('/api/*', () => {
     throw new ApiError('NOT_FOUND', say`There is no such route.`)

@@ -30,9 +30,30 @@ const schema = z.object({
     .regex(/^smtps?:\/\//, 'expected smtp:// or smtps://')
     .optional(),
   MAIL_FROM: z.string().optional(),
-  SECURE_COOKIES: z.enum(['0', '1']).default('0'),
+  /** Cookies over TLS alone, and browsers told to insist on it; left out, as PUBLIC_URL says. */
+  SECURE_COOKIES: z.enum(['0', '1']).optional(),
+  /** Addresses and networks of proxies that are believed about who asked them. */
+  TRUSTED_PROXIES: z.string().default(''),
+  /** Connections to the database for whoever is not signed in. */
+  DATABASE_DOOR_POOL: z.coerce.number().int().min(1).max(50).default(4),
+  /** What a reader of the metrics has to show, as a bearer token. */
+  METRICS_TOKEN: z.string().min(16).optional(),
 })
 export type Config = z.infer<typeof schema>
+
+const LOOPBACK = /^(localhost|127(\.\d+){3}|\[?::1\]?)$/
+
+/** Whether people reach the server by TLS. Off loopback there is no other way: a server that would send cookies in the open does not start. */
+export function behindTls({ HOST, PUBLIC_URL, SECURE_COOKIES }: Pick<Config, 'HOST' | 'PUBLIC_URL' | 'SECURE_COOKIES'>): boolean {
+  const address = PUBLIC_URL === undefined ? null : new URL(PUBLIC_URL)
+  const tls = SECURE_COOKIES === undefined ? address?.protocol === 'https:' : SECURE_COOKIES === '1'
+  const open = !LOOPBACK.test(HOST) || (address !== null && !LOOPBACK.test(address.hostname))
+  if (open && !tls)
+    throw new Error(
+      'The server would be reached without TLS from other machines: let it listen on loopback behind a proxy with TLS, and set PUBLIC_URL to its https address.',
+    )
+  return tls
+}
 
 /** Reads the environment; throws with every problem named. */
 export function readConfig(env: NodeJS.ProcessEnv): Config {

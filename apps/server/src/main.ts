@@ -5,7 +5,7 @@ import { createApp } from './app'
 import { createAuth } from './auth/auth'
 import { roundPool, wearPool } from './background/pool'
 import { openQueue } from './background/queue'
-import { readConfig } from './config'
+import { behindTls, readConfig } from './config'
 import { dataSource } from './db/data-source'
 import { refusePowerfulRole } from './db/guard'
 import { authScope, deviceScope, feedScope, firmScopes, sessionScope } from './db/scope'
@@ -18,7 +18,9 @@ import { workRun } from './features/round/run'
 import { thinTelemetry } from './features/telemetry/store'
 import { refreshFirm } from './features/wear/refresh'
 import { firmFilesOf } from './firm-file'
+import { addressOf, networksOf } from './http/address'
 import { closeServer } from './http/close'
+import { limitsOn } from './http/limits'
 import { liveHub, tellOver } from './http/live'
 import { serveApp } from './http/static'
 import { jsonLog } from './log'
@@ -26,6 +28,8 @@ import { smtpMailer } from './mail/smtp'
 import { standInMailer } from './mail/stand-in'
 
 const config = readConfig(process.env)
+const tls = behindTls(config)
+const trustedProxies = networksOf(config.TRUSTED_PROXIES)
 const now = () => new Date()
 const log = jsonLog(process.stdout, now)
 const registry = new Registry()
@@ -39,9 +43,17 @@ const source = dataSource({
 })
 await source.initialize()
 await refusePowerfulRole(source)
+// Whoever is not signed in has connections of their own: however many strangers ask, people keep theirs.
+const doorSource = dataSource({
+  url: config.DATABASE_URL,
+  asAppRole: config.DATABASE_AS_APP_ROLE === '1',
+  poolSize: config.DATABASE_DOOR_POOL,
+  onPoolError: (error) => log('warn', 'database-connection-lost', { cause: String(error) }),
+})
+await doorSource.initialize()
 
 const tell = tellOver(source, log)
-const inAuthScope = authScope(source)
+const inAuthScope = authScope(doorSource)
 const inFirm = firmScopes(source)
 const firmFiles = firmFilesOf(source, now)
 const pool = calcPool()
@@ -69,7 +81,7 @@ const auth = createAuth({
   inAuthScope,
   secret: config.AUTH_SECRET,
   newId: uuidv7,
-  secureCookies: config.SECURE_COOKIES === '1',
+  secureCookies: tls,
   publicUrl: config.PUBLIC_URL ?? null,
 })
 const ready = async (): Promise<boolean> => {
@@ -91,14 +103,17 @@ const mailer = config.SMTP_URL
 const app = createApp(
   {
     inFirm,
+    inFirmAtDoor: firmScopes(doorSource),
     inAuthScope,
     inSessionScope: sessionScope(source),
-    inDeviceScope: deviceScope(source),
-    inFeedScope: feedScope(source),
+    inDeviceScope: deviceScope(doorSource),
+    inFeedScope: feedScope(doorSource),
     auth,
     now,
     newId: uuidv7,
     log,
+    limit: limitsOn(doorSource),
+    addressOf: addressOf(trustedProxies),
     tell,
     demo: demoBeside(source, now, uuidv7, rounds.plan),
     mailer,
@@ -111,7 +126,7 @@ const app = createApp(
     bringInSoon: queue.bringInSoon,
     bringFirmIn: firmFiles.bringIn,
   },
-  { ready, signInHints, setupCode: config.SETUP_CODE ?? null, live, registry },
+  { ready, signInHints, setupCode: config.SETUP_CODE ?? null, live, registry, behindTls: tls, metricsToken: config.METRICS_TOKEN ?? null },
 )
 if (config.APP_DIR) serveApp(app, config.APP_DIR)
 
@@ -134,6 +149,7 @@ async function close(signal: string): Promise<void> {
   await wear.close()
   await rounds.close()
   await source.destroy()
+  await doorSource.destroy()
   process.exit(0)
 }
 process.on('SIGTERM', () => void close('SIGTERM'))

@@ -14,6 +14,7 @@ export const ERROR_CODES = {
   INTERNAL: { status: 500, retryable: true },
   SERVER_TOO_OLD: { status: 501, retryable: true },
   TIMED_OUT: { status: 503, retryable: true },
+  BUSY: { status: 503, retryable: true },
   DATABASE_AWAY: { status: 503, retryable: true },
 } as const satisfies Record<string, { status: number; retryable: boolean }>
 

@@ -20,7 +20,7 @@ test('the cookie is HttpOnly and SameSite, the hash is Argon2id, nothing is to b
   expect(cookie).toMatch(/SameSite=Lax/)
   const [account] = await peek<{ password: string }>(world.database, 'select password from auth_account where user_id = $1', [firm.ownerId])
   expect(account?.password).toMatch(/^\$argon2id\$v=19\$m=19456,t=2,p=1\$/)
-  const documented = (await (await world.app.request('/api/openapi.json')).json()) as {
+  const documented = (await (await world.signIn(firm.email('owner'))).ask('GET', '/api/openapi.json')).body as {
     paths: Record<string, Record<string, unknown>>
   }
   for (const [path, methods] of Object.entries(documented.paths)) {

@@ -1,6 +1,6 @@
 import { passkey } from '@better-auth/passkey'
 import { SHORTEST_PASSWORD } from '@evenround/contract/protocol'
-import { hash, verify } from '@node-rs/argon2'
+import { verify } from '@node-rs/argon2'
 import { betterAuth } from 'better-auth'
 import { isAPIError } from 'better-auth/api'
 import { twoFactor } from 'better-auth/plugins/two-factor'
@@ -8,10 +8,8 @@ import { parseSigned } from 'hono/utils/cookie'
 import type { InAuthScope } from '../db/scope'
 import type { Auth } from '../http/env'
 import { authAdapter } from './adapter'
-
-/** Argon2id with the library's defaults of the current OWASP advice: 19 MiB, two passes, one lane. */
-const ARGON = { memoryCost: 19_456, timeCost: 2, parallelism: 1 } as const
-export const hashPassword = (password: string): Promise<string> => hash(password, ARGON)
+import { hashing, hashOf } from './hashing'
+import { knownDevices } from './known'
 
 const DAY_S = 86_400
 /** A technician signs in about once a month on his own phone. Freshness is asked for by the password itself, where it matters. */
@@ -41,7 +39,7 @@ export function createAuth({ inAuthScope, secret, newId, secureCookies, publicUr
       disableSignUp: true,
       minPasswordLength: SHORTEST_PASSWORD,
       maxPasswordLength: 200,
-      password: { hash: hashPassword, verify: ({ hash: stored, password }) => verify(stored, password) },
+      password: { hash: hashOf, verify: ({ hash: stored, password }) => verify(stored, password) },
     },
     user: { modelName: 'auth_user', additionalFields: { firmId: { type: 'string', required: true, input: false } } },
     verification: { modelName: 'auth_verification' },
@@ -78,7 +76,11 @@ export function createAuth({ inAuthScope, secret, newId, secureCookies, publicUr
       database: { generateId: () => newId() },
     },
   })
+  const gated = <T>(who: string, work: () => Promise<T>): Promise<T> => hashing.run(who, work)
+  // One person's devices wait for one another, not for everybody's.
+  const ofSession = <T>(headers: Headers, work: () => Promise<T>): Promise<T> => gated(headers.get('cookie') ?? '', work)
   return {
+    known: knownDevices(secret, secureCookies),
     tokenOf: async (headers) => {
       const cookie = headers.get('cookie')
       if (cookie === null) return null
@@ -90,18 +92,18 @@ export function createAuth({ inAuthScope, secret, newId, secureCookies, publicUr
     touch: async (headers) => {
       await api.getSession({ headers })
     },
-    signIn: (body, headers) => api.signInEmail({ body, headers, asResponse: true }),
+    signIn: (body, headers) => gated(body.email, () => api.signInEmail({ body, headers, asResponse: true })),
     signOut: (headers) => api.signOut({ headers, asResponse: true }),
-    changePassword: (body, headers) => api.changePassword({ body, headers, asResponse: true }),
+    changePassword: (body, headers) => ofSession(headers, () => api.changePassword({ body, headers, asResponse: true })),
     second: {
       enter: (code, kind, headers) =>
         kind === 'app'
           ? api.verifyTOTP({ body: { code }, headers, asResponse: true })
           : api.verifyBackupCode({ body: { code }, headers, asResponse: true }),
-      begin: (password, headers) => api.enableTwoFactor({ body: { password }, headers, asResponse: true }),
+      begin: (password, headers) => ofSession(headers, () => api.enableTwoFactor({ body: { password }, headers, asResponse: true })),
       confirm: (code, headers) => api.verifyTOTP({ body: { code }, headers, asResponse: true }),
-      turnOff: (password, headers) => api.disableTwoFactor({ body: { password }, headers, asResponse: true }),
-      newCodes: (password, headers) => api.generateBackupCodes({ body: { password }, headers, asResponse: true }),
+      turnOff: (password, headers) => ofSession(headers, () => api.disableTwoFactor({ body: { password }, headers, asResponse: true })),
+      newCodes: (password, headers) => ofSession(headers, () => api.generateBackupCodes({ body: { password }, headers, asResponse: true })),
       codesLeft: async (userId) => {
         try {
           return (await api.viewBackupCodes({ body: { userId } })).backupCodes.length
@@ -115,7 +117,8 @@ export function createAuth({ inAuthScope, secret, newId, secureCookies, publicUr
       passkeySignInAsk: (headers) => api.generatePasskeyAuthenticationOptions({ headers, asResponse: true }),
       passkeySignIn: (response, headers) =>
         api.verifyPasskeyAuthentication({ body: { response: response as never }, headers, asResponse: true }),
-      isPassword: async (password, headers) => (await api.verifyPassword({ body: { password }, headers, asResponse: true })).ok,
+      isPassword: async (password, headers) =>
+        (await ofSession(headers, () => api.verifyPassword({ body: { password }, headers, asResponse: true }))).ok,
     },
   }
 }

@@ -8,6 +8,8 @@ const FIRST_WAIT_S = 5
 const LONGEST_WAIT_S = 900
 /** A quarter of an hour without a failure wipes the slate. */
 const FORGET_AFTER_S = 900
+/** Nobody waits longer than a quarter of an hour: what is older says nothing any more. */
+const KEPT_MS = 86_400_000
 
 /** Seconds to wait after this many failures in a row. */
 export function waitAfter(failures: number): number {
@@ -15,35 +17,40 @@ export function waitAfter(failures: number): number {
   return Math.min(LONGEST_WAIT_S, FIRST_WAIT_S * 2 ** (failures - FREE_FAILURES))
 }
 
-/** Whole seconds still to wait before this e-mail may try again; 0 when it may. */
-async function secondsLocked(inAuthScope: InAuthScope, who: string, now: Date): Promise<number> {
-  const [row] = await inAuthScope<{ locked_until: Date }[]>((manager) =>
-    manager.query('select locked_until from sign_in_failure where who = $1', [who]),
-  )
-  return row ? Math.max(0, Math.ceil((row.locked_until.getTime() - now.getTime()) / 1000)) : 0
-}
-
-/** Refuses for as long as this one has to wait; `tries` are "too many …", for the person. */
-export async function refuseLocked(inAuthScope: InAuthScope, who: string, now: Date, tries: string): Promise<void> {
-  const wait = await secondsLocked(inAuthScope, who, now)
-  if (wait > 0) throw new ApiError('SLOW_DOWN', say`Too many ${tries}. Try again in ${wait} seconds.`, { retryAfterS: wait })
-}
-
-/** Counts one failure, also for e-mails nobody has, so that the wait tells nothing about who exists. */
-export async function countFailure(inAuthScope: InAuthScope, who: string, now: Date): Promise<void> {
-  await inAuthScope(async (manager) => {
-    const [row] = await manager.query<{ failures: number }[]>(
-      `insert into sign_in_failure (who, failures, last_at, locked_until) values ($1, 1, $2, $2)
+/**
+ * Counts a try before it is looked at, so that of many at once no more are looked at than may; refuses whoever has to wait. Also for
+ * e-mails nobody has, so that the wait tells nothing about who exists. What turns out right is forgotten again. `tries` are
+ * "too many …", for the person.
+ */
+export async function countTry(inAuthScope: InAuthScope, who: string, now: Date, tries: string): Promise<void> {
+  const locked = await inAuthScope(async (manager): Promise<Date | null> => {
+    const [counted] = await manager.query<{ failures: number }[]>(
+      `insert into sign_in_failure as f (who, failures, last_at, locked_until) values ($1, 1, $2, $2)
        on conflict (who) do update set last_at = $2,
-         failures = case when sign_in_failure.last_at < $2::timestamptz - make_interval(secs => $3) then 1 else sign_in_failure.failures + 1 end
+         failures = case when f.last_at < $2::timestamptz - make_interval(secs => $3) then 1 else f.failures + 1 end
+       where f.locked_until <= $2
        returning failures`,
       [who, now, FORGET_AFTER_S],
     )
-    const until = new Date(now.getTime() + waitAfter(row?.failures ?? 0) * 1000)
-    await manager.query('update sign_in_failure set locked_until = $2 where who = $1', [who, until])
+    if (counted) {
+      const until = new Date(now.getTime() + waitAfter(counted.failures) * 1000)
+      await manager.query('update sign_in_failure set locked_until = $2 where who = $1', [who, until])
+      return null
+    }
+    const [row] = await manager.query<{ locked_until: Date }[]>('select locked_until from sign_in_failure where who = $1', [who])
+    return row?.locked_until ?? null
   })
+  if (locked === null) return
+  const wait = Math.max(1, Math.ceil((locked.getTime() - now.getTime()) / 1000))
+  throw new ApiError('SLOW_DOWN', say`Too many ${tries}. Try again in ${wait} seconds.`, { retryAfterS: wait })
 }
 
-export async function forgetFailures(inAuthScope: InAuthScope, who: string): Promise<void> {
+/** Tries that turned out right, or after which somebody came in another way: `who` and, of an e-mail, those of its devices. */
+export async function forgetTries(inAuthScope: InAuthScope, who: string): Promise<void> {
   await inAuthScope((manager) => manager.query('delete from sign_in_failure where who = $1', [who]))
+}
+
+/** Throws away what nobody waits for any more. */
+export async function purgeTries(inAuthScope: InAuthScope, now: Date): Promise<void> {
+  await inAuthScope((manager) => manager.query('delete from sign_in_failure where last_at < $1', [new Date(now.getTime() - KEPT_MS)]))
 }

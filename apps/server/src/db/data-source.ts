@@ -58,6 +58,7 @@ import { FixedIntervals0036 } from './migrations/0036-fixed-intervals'
 import { SerialNumbers0037 } from './migrations/0037-serial-numbers'
 import { Survival0038 } from './migrations/0038-survival'
 import { CautionsSigned0039 } from './migrations/0039-cautions-signed'
+import { Limits0040 } from './migrations/0040-limits'
 import { SnakeNames } from './naming'
 import { APP_ROLE } from './roles'
 
@@ -136,6 +137,7 @@ export const MIGRATIONS = [
   SerialNumbers0037,
   Survival0038,
   CautionsSigned0039,
+  Limits0040,
 ]
 
 interface DatabaseOptions {

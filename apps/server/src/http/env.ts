@@ -4,12 +4,14 @@ import { hasRight, RIGHTS } from '@evenround/core/firm'
 import type { Hindsight, HindsightAsk } from '@evenround/core/wear'
 import { say } from '@evenround/core/words'
 import { OpenAPIHono } from '@hono/zod-openapi'
+import type { Context } from 'hono'
 import type { z } from 'zod'
 import type { InAuthScope, InDeviceScope, InFeedScope, InFirm, InSessionScope } from '../db/scope'
 import type { BroughtIn } from '../firm-file/read'
 import type { Log } from '../log'
 import type { Mailer } from '../mail/mailer'
 import { ApiError, badInput } from './errors'
+import type { Limit } from './limits'
 import type { Tell } from './live'
 
 /** Who asks, as the session says; the firm comes from here and never from the request. */
@@ -26,6 +28,12 @@ export interface Who {
 
 /** Signing in and out, as a request asks for it; `auth/` does it. Answers carry the cookies to set. */
 export interface Auth {
+  /** Devices somebody was signed in on before. */
+  known: {
+    /** Under what tries for this e-mail are counted. */
+    countedAs: (email: string, headers: Headers) => string
+    cookieFor: (email: string, headers: Headers) => string
+  }
   /** The token of the sign-in that these headers carry; null where there is none, or its signature is not ours. */
   tokenOf: (headers: Headers) => Promise<string | null>
   /** Writes down that a sign-in is used, and lets it last on. */
@@ -58,6 +66,8 @@ export interface SecondFactor {
 /** What a feature works with; time and ids are given, so that tests can hold them. */
 export interface Deps {
   inFirm: InFirm
+  /** The same over connections of their own, for whoever is not signed in: strangers never keep people from theirs. */
+  inFirmAtDoor: InFirm
   inAuthScope: InAuthScope
   inSessionScope: InSessionScope
   inDeviceScope: InDeviceScope
@@ -66,6 +76,10 @@ export interface Deps {
   now: () => Date
   newId: () => string
   log: Log
+  /** Counts what may be asked only so often. */
+  limit: Limit
+  /** Whom to count where nobody is signed in. */
+  addressOf: (c: Context<Env>) => string
   /** The demo, in a firm of its own beside the others. */
   demo: {
     firmId: string

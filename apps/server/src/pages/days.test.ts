@@ -2,7 +2,7 @@ import { v7 as uuidv7 } from 'uuid'
 import { demoId } from '../demo/ids'
 import { peek } from '../testing/database'
 import { batch, begun, ended } from '../testing/facts'
-import { openWorld, type Person, type World } from '../testing/world'
+import { METRICS_TOKEN, openWorld, type Person, type World } from '../testing/world'
 import { dayIn, instantAt } from '../time/zone'
 import { homeMin } from './stops'
 
@@ -74,10 +74,10 @@ test('the book is read page by page, each visit once, newest first', async () =>
   expect(seen.slice(0, 60)).toEqual(many.map(({ visitId }) => visitId))
 })
 
-test('health and counters need no sign-in and tell nothing of anybody', async () => {
+test('health needs no sign-in, counters their token, and neither tells anything of anybody', async () => {
   const health = await world.app.request('/api/health')
   expect([health.status, await health.json()]).toEqual([200, { ok: true }])
-  const text = await (await world.app.request('/api/metrics')).text()
+  const text = await (await world.app.request('/api/metrics', { headers: { authorization: `Bearer ${METRICS_TOKEN}` } })).text()
   expect(text).toMatch(/even_round_requests_total\{method="GET",status="200"\} \d+/)
   expect(text).not.toContain('fennick')
 })

@@ -21,6 +21,7 @@ import { refreshFirm } from '../features/wear/refresh'
 import { firmFilesOf } from '../firm-file'
 import type { Deps } from '../http/env'
 import { badInput } from '../http/errors'
+import { limitsOn } from '../http/limits'
 import { tellOver } from '../http/live'
 import { standInMailer } from '../mail/stand-in'
 import { type TestDatabase, testDatabase } from './database'
@@ -41,6 +42,8 @@ export interface World {
   source: DataSource
   deps: Deps
   app: ReturnType<typeof createApp>
+  /** The connections of whoever is not signed in. */
+  doorSource: DataSource
   clock: { now: Date }
   signIn: (email: string, password?: string) => Promise<Person>
   close: () => Promise<void>
@@ -79,13 +82,17 @@ export function asker(app: World['app'], cookie: string): Person['ask'] {
 
 /** What the start of a test's server printed. */
 export const SETUP_CODE = 'KELP-4TID-EWAY'
+/** What a reader of the metrics shows. */
+export const METRICS_TOKEN = 'for tests, to read the metrics'
 
 export async function openWorld(kind: 'empty' | 'demo'): Promise<World> {
   const database = await testDatabase(kind)
   const source = dataSource({ url: database.appUrl, poolSize: 4 })
   await source.initialize()
   const clock = { now: new Date() }
-  const inAuthScope = authScope(source)
+  const doorSource = dataSource({ url: database.appUrl, poolSize: 2 })
+  await doorSource.initialize()
+  const inAuthScope = authScope(doorSource)
   const auth = createAuth({
     inAuthScope,
     secret: 'for tests only, never outside of them',
@@ -107,13 +114,16 @@ export async function openWorld(kind: 'empty' | 'demo'): Promise<World> {
   }
   const deps: Deps = {
     inFirm,
+    inFirmAtDoor: firmScopes(doorSource),
     inAuthScope,
     inSessionScope: sessionScope(source),
-    inDeviceScope: deviceScope(source),
-    inFeedScope: feedScope(source),
+    inDeviceScope: deviceScope(doorSource),
+    inFeedScope: feedScope(doorSource),
     auth,
     now,
     newId: uuidv7,
+    limit: limitsOn(doorSource),
+    addressOf: (c) => c.req.header('x-forwarded-for') ?? 'here',
     log: (level, event, more) => {
       if (level === 'error') process.stderr.write(`${event} ${JSON.stringify(more)}\n`)
     },
@@ -133,7 +143,12 @@ export async function openWorld(kind: 'empty' | 'demo'): Promise<World> {
     makeFileSoon: (firmId, fileId) => makeFile({ inFirm, now, write: firmFiles.write }, firmId, fileId),
     bringFirmIn: firmFiles.bringIn,
   }
-  const app = createApp(deps, { ready: async () => true, signInHints: [], setupCode: SETUP_CODE })
+  const app = createApp(deps, {
+    ready: async () => true,
+    signInHints: [],
+    setupCode: SETUP_CODE,
+    metricsToken: METRICS_TOKEN,
+  })
   const signIn = async (email: string, password = PASSWORD): Promise<Person> => {
     const response = await app.request('/api/auth/sign-in', {
       method: 'POST',
@@ -149,9 +164,10 @@ export async function openWorld(kind: 'empty' | 'demo'): Promise<World> {
   }
   const close = async (): Promise<void> => {
     await source.destroy()
+    await doorSource.destroy()
     await database.drop()
   }
-  return { database, source, deps, app, clock, signIn, close }
+  return { database, source, doorSource, deps, app, clock, signIn, close }
 }
 
 /** A small firm of its own: an owner, a technician, one site with a two-stage set. */

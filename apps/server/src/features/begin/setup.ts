@@ -2,7 +2,7 @@ import { createHash, timingSafeEqual } from 'node:crypto'
 import { type SetupState, setupSchema } from '@evenround/contract/begin'
 import { say } from '@evenround/core/words'
 import type { Context } from 'hono'
-import { countFailure, forgetFailures, refuseLocked } from '../../auth/failures'
+import { countTry, forgetTries } from '../../auth/failures'
 import { signInWith } from '../../auth/routes'
 import type { FirmScope, InAuthScope } from '../../db/scope'
 import type { Deps, Env } from '../../http/env'
@@ -41,14 +41,12 @@ export async function setUp(c: Context<Env>, deps: Deps, code: string | null): P
 /** Refuses where nothing is to be set up, and whoever does not know the code; wrong ones are slowed. */
 export async function refuseCode(deps: Deps, code: string | null, typed: string): Promise<void> {
   if (!(await setupState(deps, code)).open || code === null) throw new ApiError('CONFLICT', CLOSED())
-  await refuseLocked(deps.inAuthScope, WHO, deps.now(), say`wrong codes`)
-  if (!isSame(typed, code)) {
-    await countFailure(deps.inAuthScope, WHO, deps.now())
+  await countTry(deps.inAuthScope, WHO, deps.now(), say`wrong codes`)
+  if (!isSame(typed, code))
     throw new ApiError('NO_RIGHT', say`This is not the code that the start printed.`, {
       fields: [{ path: 'code', message: say`not the code of this server` }],
     })
-  }
-  await forgetFailures(deps.inAuthScope, WHO)
+  await forgetTries(deps.inAuthScope, WHO)
 }
 
 /** Of two that set up at once the second finds a firm. */

@@ -1,7 +1,7 @@
 import { type Forgot, forgotSchema, type LinkFor, linkAskSchema, linkUseSchema } from '@evenround/contract/begin'
 import { say } from '@evenround/core/words'
 import type { Context } from 'hono'
-import { countFailure, refuseLocked } from '../../auth/failures'
+import { countTry } from '../../auth/failures'
 import { signInWith } from '../../auth/routes'
 import type { Deps, Env } from '../../http/env'
 import { readInput } from '../../http/input'
@@ -26,8 +26,7 @@ export async function forgot(c: Context<Env>, deps: Deps): Promise<Response> {
   const said = { mail: deps.mailer !== null && deps.publicUrl !== null } satisfies Forgot
   if (!said.mail) return c.json(said)
   const who = `forgot:${email}`
-  await refuseLocked(deps.inAuthScope, who, deps.now(), say`tries for this e-mail`)
-  await countFailure(deps.inAuthScope, who, deps.now())
+  await countTry(deps.inAuthScope, who, deps.now(), say`tries for this e-mail`)
   const found = await whoseEmail(deps.inAuthScope, email)
   if (found) {
     // Not waited for: how long a letter takes would tell whether there is one.

@@ -1,7 +1,7 @@
 import { randomBytes } from 'node:crypto'
 import type { LinkDto, LinkFor, LinkKind } from '@evenround/contract/begin'
 import { say } from '@evenround/core/words'
-import { hashPassword } from '../../auth/auth'
+import { hashPassword } from '../../auth/hashing'
 import { hashOfToken } from '../../auth/token'
 import { Firm, Person } from '../../db/entities/master'
 import type { FirmScope, InAuthScope, InFirm } from '../../db/scope'

@@ -1,7 +1,7 @@
 import type { PersonDto, personEditSchema, personNewSchema } from '@evenround/contract/firm'
 import { say, sayFor } from '@evenround/core/words'
 import type { z } from 'zod'
-import { hashPassword } from '../../auth/auth'
+import { hashPassword } from '../../auth/hashing'
 import { Person } from '../../db/entities/master'
 import { breach } from '../../db/errors'
 import type { FirmScope } from '../../db/scope'

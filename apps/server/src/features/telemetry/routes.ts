@@ -9,6 +9,7 @@ import { Firm, System } from '../../db/entities/master'
 import { breach } from '../../db/errors'
 import { type Deps, type Env, need, router } from '../../http/env'
 import { ApiError, badInput, notFound } from '../../http/errors'
+import { readJson } from '../../http/input'
 import { body, json, PROBLEMS } from '../../http/openapi'
 import { addDevice, devicesOf, endDevice, hashOfKey, newKey, storeReadings } from './store'
 
@@ -66,9 +67,8 @@ export async function ingest(c: Context<Env>, deps: Deps): Promise<Response> {
   const key = /^Device (\S{20,100})$/.exec(c.req.header('authorization') ?? '')?.[1]
   const device = key === undefined ? null : await deps.inDeviceScope(hashOfKey(key))
   if (!device) throw new ApiError('NOT_SIGNED_IN', say`No device has this key.`)
-  const input: unknown = await c.req.json().catch(() => {
-    throw badInput([{ path: '$', message: say`expected JSON` }])
-  })
+  const input = await readJson(c)
+  if (input === null) throw badInput([{ path: '$', message: say`expected JSON` }])
   const parsed = telemetrySchema.safeParse(input)
   if (!parsed.success) throw badInput(problemsOf(parsed.error, input))
   const { readings } = parsed.data
