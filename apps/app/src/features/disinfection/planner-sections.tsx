@@ -31,7 +31,7 @@ export function What({ draft, setup, onChange }: SectionProps & { setup: Disinfe
       <Head text={say`What, and why`} />
       <View className="flex-row flex-wrap gap-2">
         {TARGETS.map((target) => (
-          <View key={target} className="min-w-[46%] flex-1">
+          <View key={target} className="min-w-min grow basis-[46%]">
             <Tick label={TARGET_WORDS[target]} value={draft.targets.includes(target)} onChange={toggle(target)} />
           </View>
         ))}

@@ -13,7 +13,7 @@ import {
   type WearReading,
   watersSeenBy,
 } from '@evenround/core/wear'
-import { numberText, say } from '@evenround/core/words'
+import { numberText, say, sayFor } from '@evenround/core/words'
 import { dueWords, spanWords, stageName } from '../../parts/wear/words'
 
 /** What is read besides the two waters, in the order it is taken: before anything runs, then running, then at the lamp. */
@@ -70,8 +70,8 @@ export function gaugesOf({ system, site }: StopDto, units: ShownUnits): Gauge[] 
   const byChlorine = endsBy('breakthrough')
   const lastCarbon = stages.findLast((stage) => DECHLORINATES.includes(stage.media) || byChlorine.includes(stage))
   const pressures = (stage: StageDto): Gauge[] => [
-    gauge(stage, 'inKpa', named(stage, 'in'), pressure),
-    gauge(stage, 'outKpa', named(stage, 'out'), pressure),
+    gauge(stage, 'inKpa', named(stage, sayFor('gauge')`in`), pressure),
+    gauge(stage, 'outKpa', named(stage, sayFor('gauge')`out`), pressure),
   ]
   return [
     gauge(null, 'counterL', say`Counter`, volume),
@@ -92,8 +92,8 @@ export function gaugesOf({ system, site }: StopDto, units: ShownUnits): Gauge[] 
         ]
       : []),
     ...of(['membrane'], (stage) => [
-      gauge(stage, 'jugL', named(stage, 'jug'), volume),
-      gauge(stage, 'jugSeconds', named(stage, 'time'), 's'),
+      gauge(stage, 'jugL', named(stage, sayFor('gauge')`jug`), volume),
+      gauge(stage, 'jugSeconds', named(stage, sayFor('gauge')`time`), 's'),
     ]),
     ...of(['uv-lamp'], (stage) => [
       gauge(stage, 'lampHours', named(stage, say`hours lit`), 'h'),
