@@ -85,3 +85,48 @@ test('a photo of the installation or of a label stays with the system, at its si
     { id: installation, what: 'installation', systemId: firm.systemId, width: 800, height: 1600 },
   ])
 })
+
+/** A WebP or PNG that is small to send and large to unfold. */
+const unfolds = async (format: 'png' | 'webp', width: number, height: number): Promise<Buffer> =>
+  sharp({ create: { width, height, channels: 3, background: '#ffffff' }, limitInputPixels: false })
+    .toFormat(format, format === 'png' ? { compressionLevel: 9 } : { lossless: true, effort: 0 })
+    .toBuffer()
+/** Kept by the firm's quiet technician: whoever asks, the server goes on answering. */
+const problemOf = async (answer: Response): Promise<[number, string]> => [
+  answer.status,
+  ((await answer.json()) as { error: { fields: { message: string }[] } }).error.fields[0]?.message ?? '',
+]
+
+test('what is no photograph is refused by its first bytes: drawings, documents, moving pictures and what names itself otherwise', async () => {
+  const drawing = `<svg xmlns="http://www.w3.org/2000/svg" width="20000" height="20000">${'<circle r="9000"/>'.repeat(400)}</svg>`
+  const expected = [400, 'expected a picture (JPEG, PNG or WebP) that can be read']
+  for (const bytes of [
+    Buffer.from(drawing),
+    Buffer.from('GIF89a\xff\xff\xff\xff', 'latin1'),
+    Buffer.from('P6 60000 60000 255\n'),
+    Buffer.from('%PDF-1.7\n'),
+    Buffer.from([0xff, 0xd8, 0xff, 0xe0]),
+    Buffer.from('II*\0\x08\0\0\0', 'latin1'),
+  ])
+    expect(await problemOf(await send(uuidv7(), bytes))).toEqual(expected)
+})
+
+test('a small file that unfolds to a large picture is refused by its head, before it is unfolded', async () => {
+  const trap = await unfolds('png', 12_000, 12_000)
+  expect(trap.length).toBeLessThan(1_000_000)
+  expect(await problemOf(await send(uuidv7(), trap))).toEqual([400, 'expected one picture of at most 16 million points'])
+  expect(await problemOf(await send(uuidv7(), await unfolds('webp', 5000, 5000)))).toEqual([
+    400,
+    'expected one picture of at most 16 million points',
+  ])
+})
+
+test('a heap of pictures of one firm waits its turn or is turned away, and everybody else is answered meanwhile', async () => {
+  const picture = await taken()
+  const heap = Array.from({ length: 40 }, () => send(uuidv7(), picture))
+  const others = await Promise.all([1, 2, 3].map(() => technician.ask('GET', '/api/me')))
+  expect(others.map(({ status }) => status)).toEqual([200, 200, 200])
+  const statuses = (await Promise.all(heap)).map(({ status }) => status)
+  expect(new Set(statuses)).toEqual(new Set([200, 503]))
+  expect(statuses.filter((status) => status === 200).length).toBeGreaterThanOrEqual(12)
+})

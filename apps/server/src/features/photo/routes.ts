@@ -37,7 +37,7 @@ export const photoRoutes = (deps: Deps) =>
       need(who, 'record-facts')
       const { id } = c.req.valid('param')
       const place = c.req.valid('query')
-      const kept = await keptPicture(await c.req.arrayBuffer())
+      const kept = await keptPicture(await c.req.arrayBuffer(), who.firmId)
       try {
         await deps.inFirm(who.firmId, async (scope) => {
           const { what, systemId = null, stageId = null, visitId = null, takenAt } = place
