@@ -29,8 +29,8 @@ export async function withDemo(work, more = []) {
     // Ended with its database where the work failed: what failed is said, not this.
     client.on('error', () => undefined)
     await client.connect()
-    const start = async () => {
-      server = await serve({ appUrl: urls.appUrl, port: 0, secret: 'for the bench only, never outside of it', showDemo: true })
+    const start = async (onLine) => {
+      server = await serve({ appUrl: urls.appUrl, port: 0, secret: 'for the bench only, never outside of it', showDemo: true, onLine })
       return server
     }
     const good = await work({ client, start })

@@ -136,6 +136,7 @@ export async function buildServer() {
       'calc-worker': join(src, 'features/calc/worker.ts'),
       'wear-worker': join(src, 'background/worker.ts'),
       'round-worker': join(src, 'background/round-worker.ts'),
+      'map-worker': join(src, 'background/map-worker.ts'),
       'demo-devices': join(src, 'demo/send.ts'),
     },
     outdir: SERVER_DIST,

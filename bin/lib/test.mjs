@@ -13,9 +13,12 @@ import { prepare } from './server.mjs'
 import { fail, step } from './steps.mjs'
 
 const PARTS = ['types', 'lint', 'unit', 'server', 'e2e']
+/** The server's tests by requests nobody means: more of them than in a whole run, and nothing beside them. */
+const FUZZ = { part: 'server', more: ['fuzz.test'], env: { FUZZ_REQUESTS: '2000' } }
 const HELP = `bin/test [part ...] [--today YYYY-MM-DD] [--seed N] [-- more for the runner]
 
 Parts: ${PARTS.join(', ')}; all of them when none is named. Installs what is missing first.
+fuzz: ${FUZZ.env.FUZZ_REQUESTS} requests by the description of the API, of a kind nobody means; --seed draws others.
 Tests live on a clock of their own, which begins on ${clock.TEST_DAY}; --today lets them live on another day.
 Properties are tried on the same draws in every run; --seed draws others.`
 
@@ -209,7 +212,7 @@ const { values, positionals: args } = parseArgs({
 })
 if (values.help) {
   process.stdout.write(`${HELP}\n`)
-} else if (args.some((part) => !PARTS.includes(part))) {
+} else if (args.some((part) => !PARTS.includes(part) && !(part === 'fuzz' && args.length === 1))) {
   process.stderr.write(`No such part: ${args.filter((part) => !PARTS.includes(part)).join(', ')}\n\n${HELP}\n`)
   process.exit(2)
 } else if (!/^-?\d{1,9}$/.test(values.seed)) {
@@ -219,7 +222,9 @@ if (values.help) {
   try {
     process.env.EVEN_ROUND_SEED = values.seed
     process.env.EVEN_ROUND_CLOCK_AHEAD_MS = String(clock.aheadOf(values.today))
-    process.exitCode = (await main(args, more)) ? 0 : 1
+    const fuzzed = args[0] === 'fuzz'
+    if (fuzzed) Object.assign(process.env, { ...FUZZ.env, ...process.env })
+    process.exitCode = (await (fuzzed ? main([FUZZ.part], [...FUZZ.more, ...more]) : main(args, more))) ? 0 : 1
   } catch (error) {
     fail(error)
   }

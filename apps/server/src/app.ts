@@ -14,7 +14,7 @@ import { signIn, signOut } from './auth/routes'
 import { askPasskey, enterPasskey, enterSecond } from './auth/second'
 import { signedIn } from './auth/session'
 import { sameSecret } from './auth/token'
-import { cannotHold, databaseAway } from './db/errors'
+import { breach, cannotHold, databaseAway } from './db/errors'
 import { setUpByFile } from './features/begin/by-file'
 import { beginRoutes } from './features/begin/routes'
 import { setUp, setupState } from './features/begin/setup'
@@ -63,6 +63,9 @@ export function asApiError(error: unknown): ApiError {
       say`The records cannot be reached for the moment. What you did stays on this device and is sent later.`,
     )
   }
+  const breached = breach(error)
+  if (breached === 'unique') return new ApiError('CONFLICT', say`There is one of that name or id already.`)
+  if (breached === 'reference') return new ApiError('CONFLICT', say`Something it refers to is not there, or is still referred to.`)
   if (cannotHold(error))
     return new ApiError('BAD_INPUT', say`Something in the request cannot be stored: a control character, or a date or number out of range.`)
   if (error instanceof HTTPException && error.status === 400)

@@ -3,7 +3,7 @@ import { collectDefaultMetrics, Registry } from 'prom-client'
 import { v7 as uuidv7 } from 'uuid'
 import { createApp } from './app'
 import { createAuth } from './auth/auth'
-import { roundPool, wearPool } from './background/pool'
+import { mapPool, roundPool, wearPool } from './background/pool'
 import { openQueue } from './background/queue'
 import { behindTls, readConfig } from './config'
 import { dataSource } from './db/data-source'
@@ -59,6 +59,7 @@ const firmFiles = firmFilesOf(source, now)
 const pool = calcPool()
 const wear = wearPool()
 const rounds = roundPool()
+const maps = mapPool()
 const queue = await openQueue({
   source,
   log,
@@ -120,6 +121,7 @@ const app = createApp(
     publicUrl: config.PUBLIC_URL ?? null,
     calc: pool.run,
     inHindsight: wear.inHindsight,
+    outlines: maps.outlines,
     refreshSoon: queue.refreshSoon,
     planSoon: queue.planSoon,
     makeFileSoon: queue.makeFileSoon,
@@ -148,6 +150,7 @@ async function close(signal: string): Promise<void> {
   await pool.close()
   await wear.close()
   await rounds.close()
+  await maps.close()
   await source.destroy()
   await doorSource.destroy()
   process.exit(0)

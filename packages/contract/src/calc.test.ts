@@ -261,3 +261,15 @@ describe('a kind of the firm’s own', () => {
     expect(days).toBeLessThan(330)
   })
 })
+
+test('a figure without end is no answer: it is refused where it comes from', () => {
+  const strips = [
+    { minute: 0, mgL: 50 },
+    { minute: 1e308, mgL: 40 },
+  ]
+  const far = { strips, targetMgL: 50, minimumHours: 12 }
+  expect(runCalc('disinfection.contact', far)).toMatchObject({ ok: false, problems: [{ path: '$' }] })
+  const near = { ...far, strips: [strips[0], { minute: 720, mgL: 40 }] }
+  expect(runCalc('disinfection.contact', [near, far])).toMatchObject({ ok: false, problems: [{ path: '[1]' }] })
+  expect(runCalc('disinfection.contact', near).ok).toBe(true)
+})

@@ -1,6 +1,7 @@
 import { contact, dose, flush, neutralise, volume } from '@evenround/core/disinfection'
 import { membrane, resin, tds } from '@evenround/core/readings'
 import { check } from '@evenround/core/train/check'
+import { say } from '@evenround/core/words'
 import { z } from 'zod'
 import { contactInputSchema, doseInputSchema, flushInputSchema, neutraliseInputSchema, volumeInputSchema } from './disinfection'
 import type { FieldProblem } from './errors'
@@ -44,6 +45,12 @@ export const CALC: Readonly<Record<string, CalcEntry>> = {
   'train.check': entry(trainCheckSchema, check),
 }
 
+/** Whether every figure of an output is one: JSON has no other, and a figure without end is no answer. */
+function isWorkable(output: unknown): boolean {
+  if (typeof output === 'number') return Number.isFinite(output)
+  return typeof output !== 'object' || output === null || Object.values(output).every(isWorkable)
+}
+
 export type CalcAnswer = { ok: true; output: unknown } | { ok: false; problems: FieldProblem[] }
 
 /**
@@ -65,6 +72,12 @@ export function runCalc(name: string, input: unknown): CalcAnswer {
   })
   if (problems.length > 0) return { ok: false, problems }
   const outputs = runs.map((run) => run())
+  const endless = outputs.flatMap((output, index) => (isWorkable(output) ? [] : [batch ? `[${index}]` : '$']))
+  if (endless.length > 0)
+    return {
+      ok: false,
+      problems: endless.map((path) => ({ path, message: say`expected figures a result can be worked out from: it is beyond any number` })),
+    }
   return { ok: true, output: batch ? outputs : outputs[0] }
 }
 

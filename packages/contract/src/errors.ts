@@ -12,7 +12,7 @@ export const ERROR_CODES = {
   CLIENT_TOO_OLD: { status: 426, retryable: false },
   SLOW_DOWN: { status: 429, retryable: true },
   INTERNAL: { status: 500, retryable: true },
-  SERVER_TOO_OLD: { status: 501, retryable: true },
+  SERVER_TOO_OLD: { status: 409, retryable: true },
   TIMED_OUT: { status: 503, retryable: true },
   BUSY: { status: 503, retryable: true },
   DATABASE_AWAY: { status: 503, retryable: true },

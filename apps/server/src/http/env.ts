@@ -1,3 +1,4 @@
+import type { MapFeature } from '@evenround/contract/geo'
 import { problemsOf } from '@evenround/contract/problems'
 import type { Right, Role } from '@evenround/core/firm'
 import { hasRight, RIGHTS } from '@evenround/core/firm'
@@ -94,6 +95,8 @@ export interface Deps {
   calc: (name: string, input: unknown) => Promise<z.core.util.JSONType>
   /** What rules would have meant, worked out in a thread of its own. */
   inHindsight: (ask: HindsightAsk) => Promise<Hindsight>
+  /** Coasts and borders round some places, read in a thread of its own. */
+  outlines: (places: readonly { lat: number; lon: number }[]) => Promise<MapFeature[]>
   /** Tells whoever of the firm listens that something changed. */
   tell: Tell
   /** Asks for the firm's stale forecasts to be recomputed soon. */

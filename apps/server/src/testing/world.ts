@@ -17,6 +17,7 @@ import { makeFile } from '../features/export/make'
 import { addPerson } from '../features/firm/people'
 import { workIntake } from '../features/intake/work'
 import { workRun } from '../features/round/run'
+import { outlinesRound } from '../features/travel/outlines'
 import { refreshFirm } from '../features/wear/refresh'
 import { firmFilesOf } from '../firm-file'
 import type { Deps } from '../http/env'
@@ -133,6 +134,7 @@ export async function openWorld(kind: 'empty' | 'demo'): Promise<World> {
     tell: tellOver(source, () => undefined),
     calc,
     inHindsight: async (ask) => hindsightOf(ask),
+    outlines: async (places) => outlinesRound(places),
     refreshSoon,
     planSoon: async (firmId, runId) => {
       await workRun({ inFirm, now, plan: async (ask) => planAtOnce({ ...ask, seconds: 0.1 }) }, firmId, runId, () => true)

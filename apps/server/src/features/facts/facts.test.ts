@@ -142,7 +142,7 @@ test('a month has its own partition, an old fact waits in the default one', asyn
 
 test('a newer app is told that the server has to catch up', async () => {
   const answer = await technician.ask('POST', '/api/facts', { ...batch(begun(place())), protocol: 99 })
-  expect(answer.status).toBe(501)
+  expect(answer.status).toBe(409)
   expect(answer.body.error).toMatchObject({ code: 'SERVER_TOO_OLD', retryable: true })
 })
 

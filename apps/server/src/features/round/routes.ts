@@ -28,7 +28,6 @@ import { ApiError, notFound } from '../../http/errors'
 import { body, json, PROBLEMS } from '../../http/openapi'
 import { dayIn } from '../../time/zone'
 import { islandTravel, isOnIslands, MAP } from '../travel/islands'
-import { outlinesRound } from '../travel/outlines'
 import { sitePlaces } from '../travel/site-places'
 import { addExtra, addMark, dropMark, publications } from './decided'
 import { carry, carryOver, type Draft, openDraft, placeHeld, replacePlan, sameSet, seenDraft, setById } from './draft'
@@ -278,7 +277,7 @@ export const roundRoutes = (deps: Deps) => {
         (await sitePlaces(scope)).among((await scope.find(Site)).filter(({ goneAt }) => goneAt === null)),
       )
       const onIslands = places.some(isOnIslands)
-      return c.json({ features: [...(onIslands ? MAP : []), ...outlinesRound(places)] }, 200)
+      return c.json({ features: [...(onIslands ? MAP : []), ...(await deps.outlines(places))] }, 200)
     })
     .openapi(routes.terms, async (c) => {
       const who = c.get('who')

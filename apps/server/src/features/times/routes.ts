@@ -108,6 +108,8 @@ export const timesRoutes = (deps: Deps) => {
       const base = c.req.valid('json')
       return c.json(
         await deps.inFirm(who.firmId, async (scope) => {
+          const [other] = await scope.find(Place, { name: base.name, island: '' })
+          if (other && other.id !== id) throw badInput([{ path: 'name', message: say`There is a base of this name` }])
           if ((await scope.update(Place, { id }, base)) === 0) await scope.insert(Place, { ...base, id, island: '' })
           return page(scope)
         }),

@@ -25,3 +25,12 @@ test('every stretch touches the box, which leaves half the span round the places
       (geometry.coordinates as [number, number][]).some(([lon, lat]) => lon >= -9.5 && lon <= -7.5 && lat >= 40.5 && lat <= 42.5),
     ).toBe(true)
 })
+
+test('one house on the wrong side of the earth brings no more than the coasts where the others are', () => {
+  const home = Array.from({ length: 9 }, (_, index) => ({ lat: 41.5 + index / 100, lon: -8.7 }))
+  const features = outlinesRound([...home, { lat: -41, lon: 174 }])
+  expect(JSON.stringify(features).length).toBeLessThan(1_000_000)
+  expect(lengthOf(features, 'coast')).toBeGreaterThan(0)
+  for (const { geometry } of features)
+    if (geometry.type === 'LineString') expect(geometry.coordinates.some(([lon = 0]) => lon < 10)).toBe(true)
+})

@@ -58,10 +58,18 @@ export function boxRound(places: readonly { lat: number; lon: number }[]): Box |
       south: Math.min(box.south, lat),
       north: Math.max(box.north, lat),
     }
+  // One house that was put on the wrong side of the earth would make everybody fetch all its coasts.
+  if (box.east - box.west > MOST_SPAN || box.north - box.south > MOST_SPAN) {
+    const [lon, lat] = [middleOf(places.map((place) => place.lon)), middleOf(places.map((place) => place.lat))]
+    box = { west: lon - MOST_SPAN / 2, east: lon + MOST_SPAN / 2, south: lat - MOST_SPAN / 2, north: lat + MOST_SPAN / 2 }
+  }
   const margin = Math.max(LEAST_MARGIN, (box.east - box.west) / 2, (box.north - box.south) / 2)
   return { west: box.west - margin, east: box.east + margin, south: box.south - margin, north: box.north + margin }
 }
+/** All in degrees. A firm's round is driven in a day: ten are a thousand kilometres. */
+const MOST_SPAN = 10
 const LEAST_MARGIN = 0.35
+const middleOf = (values: readonly number[]): number => values.toSorted((a, b) => a - b)[Math.floor(values.length / 2)] ?? 0
 
 /** Coasts and borders round some places, as features of a map; none where there are no places. */
 export function outlinesRound(places: readonly { lat: number; lon: number }[]): MapFeature[] {

@@ -1,0 +1,1 @@
+export { DOORS, drawer } from '../../apps/server/src/testing/fuzz/draw'
