@@ -46,6 +46,7 @@ import { inAskedLanguage } from './http/language'
 import type { LimitName } from './http/limits'
 import type { LiveHub } from './http/live'
 import { metrics } from './http/metrics'
+import { withTheRight } from './http/rights'
 import { pageRoutes } from './pages/routes'
 
 const MOST_BODY_BYTES = 2 * 1024 * 1024
@@ -244,6 +245,7 @@ export function createApp(deps: Deps, options: AppOptions) {
   // What has not changed since it was asked for last is not sent again.
   app.use('/api/*', etag())
   app.use('/api/*', signedIn(deps))
+  app.use('/api/*', withTheRight)
   app.use('/api/*', plainJson)
   app.use('/api/*', asOftenAsMay(deps))
   app.use('/api/*', tellOfEdits(deps))

@@ -4,6 +4,7 @@ import { useState } from 'react'
 import { Pressable, View } from 'react-native'
 import { api, ask } from '../../data/api'
 import { useMe } from '../../data/queries'
+import { useMay } from '../../data/rights'
 import { usePublications, usePublishedChanges } from '../../data/round'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
@@ -16,6 +17,7 @@ import { weekdayWord } from './words'
 
 /** The published round in open formats, and the secret address for one's own calendar. */
 export function RoundFiles() {
+  const mayExport = useMay('export')
   const [address, setAddress] = useState<string | null>(null)
   const make = useMutation({
     mutationFn: () => ask(api.feed.$post()),
@@ -54,8 +56,12 @@ export function RoundFiles() {
               {say`Files`}
             </T>
             <File href="/api/round.ics" name={say`Your round as a calendar file`} note={say`iCalendar`} />
-            <File href="/api/round.csv" name={say`Everybody’s stops as a table`} note={say`CSV, days and times of the firm’s zone`} />
-            <File href="/api/round.geojson" name={say`Sites and tours on the map`} note={say`GeoJSON`} />
+            {mayExport ? (
+              <>
+                <File href="/api/round.csv" name={say`Everybody’s stops as a table`} note={say`CSV, days and times of the firm’s zone`} />
+                <File href="/api/round.geojson" name={say`Sites and tours on the map`} note={say`GeoJSON`} />
+              </>
+            ) : null}
           </View>
         </View>
         <Publications />
