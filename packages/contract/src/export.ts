@@ -23,6 +23,10 @@ export const AUDITED = [
   'customer-erased',
   'second-factor-removed',
   'cautions-signed',
+  'rights-changed',
+  'round-published',
+  'hold-lifted',
+  'list-exported',
 ] as const
 export type Audited = (typeof AUDITED)[number]
 export const auditSchema = z.object({

@@ -12,6 +12,7 @@ import { say } from '@evenround/core/words'
 import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
 import { takeFacts } from '../features/facts/take'
+import { noteDeed } from '../features/records/audit'
 import { type Deps, need, router } from '../http/env'
 import { ApiError } from '../http/errors'
 import { body, json, PROBLEMS } from '../http/openapi'
@@ -122,7 +123,10 @@ export const pageRoutes = (deps: Deps) =>
     )
     .openapi(routes.bookCsv, async (c) => {
       need(c.get('who'), 'export')
-      const text = await deps.inFirm(c.get('who').firmId, (scope) => bookCsv(scope, c.req.valid('query')))
+      const text = await deps.inFirm(c.get('who').firmId, async (scope) => {
+        await noteDeed(scope, deps, c.get('who'), 'list-exported', say`The book, as CSV`)
+        return bookCsv(scope, c.req.valid('query'))
+      })
       return c.text(text, 200, { 'content-type': 'text/csv; charset=utf-8', 'content-disposition': 'attachment; filename="book.csv"' })
     })
     .openapi(routes.life, async (c) =>

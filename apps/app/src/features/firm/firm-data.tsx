@@ -57,7 +57,7 @@ export function FirmData() {
         </View>
         <View className="min-w-[300px] flex-1 gap-2 rounded-card border-2 border-line bg-sheet p-4">
           <T kind="heading" level={2}>
-            {say`Exported and erased`}
+            {say`What was done with the firm’s data`}
           </T>
           <T kind="quiet">{say`Who did it and when. Nobody can change this record.`}</T>
           {audit.data?.deeds.length === 0 ? <T>{say`Nothing yet.`}</T> : null}
@@ -78,6 +78,10 @@ const WHAT: Record<Audited, string> = {
   'customer-erased': say`Customer erased`,
   'second-factor-removed': say`Second factor removed`,
   'cautions-signed': say`Cautions of a language signed off`,
+  'rights-changed': say`Rights changed`,
+  'round-published': say`Round published`,
+  'hold-lifted': say`Safety hold lifted`,
+  'list-exported': say`List exported`,
 }
 
 function Deed({ deed, zone }: { deed: AuditDto; zone: string }) {

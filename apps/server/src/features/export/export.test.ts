@@ -102,6 +102,7 @@ test('the first screen of an empty server takes the file, behind the code; its o
   expect((await there.ask('GET', '/api/audit')).body.deeds).toMatchObject([
     { what: 'firm-brought-in', person: null },
     { what: 'firm-exported' },
+    { what: 'rights-changed', said: 'Perrin Holm is new: planner' },
     { what: 'firm-exported' },
   ])
   expect((await send(zip)).status).toBe(409)

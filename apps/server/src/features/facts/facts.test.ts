@@ -102,6 +102,17 @@ test('a clock that is off by more than two minutes is shown and put right', asyn
   expect(Math.abs((row?.at.getTime() ?? 0) - Date.now())).toBeLessThan(60_000)
 })
 
+test('a fact from the future is flagged and filed when it came, not a day off', async () => {
+  const at = place()
+  const tomorrow = new Date(Date.now() + 26 * 3_600_000).toISOString()
+  // The clock was a day ahead when it was recorded, and right again when it was sent.
+  world.clock.now = new Date()
+  const answer = await technician.ask('POST', '/api/facts', batch(begun(at, { at: tomorrow })))
+  expect(answer.body.results[0]).toMatchObject({ status: 'accepted', flags: ['clock-skew'] })
+  const [row] = await peek<{ at: Date }>(world.database, 'select at from fact_visit_begun where visit_id = $1', [at.visitId])
+  expect(Math.abs((row?.at.getTime() ?? 0) - Date.now())).toBeLessThan(60_000)
+})
+
 test('work after the end, and on a train that moved on, is accepted and flagged', async () => {
   const at = place()
   const done = ended(at, { at: new Date(Date.now() - 60_000).toISOString() })

@@ -5,11 +5,13 @@ import type { FactResult } from '@evenround/contract/visit'
 import { factSchema } from '@evenround/contract/visit'
 import { hasRight } from '@evenround/core/firm'
 import { type Fact, SAFETY_HOLDS, upgradeFact } from '@evenround/core/visit'
+import { v7 as uuidv7 } from 'uuid'
 import { FACT_TABLES, FactReceipt } from '../../db/entities/facts'
 import { type FirmRow, Stage, Stop, System } from '../../db/entities/master'
 import { databaseAway } from '../../db/errors'
 import type { FirmScope } from '../../db/scope'
 import type { Deps, Who } from '../../http/env'
+import { noteDeed } from '../records/audit'
 import { filedAt, sentOf } from '../records/filing'
 import { bringBack } from '../records/gone'
 import { type Ground, groundOf } from '../records/ground'
@@ -151,10 +153,14 @@ async function store(scope: FirmScope, sent: Fact, intake: Intake, now: Date): P
   if (problem) return { result: refused(fact.id, 'bad-form', [problem]), stale: false }
   const flags = await flagsFor(scope, fact, ground, intake.skewMs)
   const corrected = flags.includes('clock-skew') ? intake.skewMs : 0
+  // A clock that was ahead when it was recorded and right when it was sent: nothing happens after it has arrived.
+  const told = Date.parse(fact.at) - corrected
+  const future = told > now.getTime() + SKEW_LIMIT_MS
+  if (future && !flags.includes('clock-skew')) flags.push('clock-skew')
   const shared = { id: fact.id, arrivedAt: now, personId: intake.who.personId, deviceId: intake.deviceId, visitId: fact.visitId, flags }
   await scope.insert(FactReceipt, { ...shared, kind: fact.kind, bodyHash })
   const { seq, siteId, supersedes, voided } = fact
-  const at = new Date(Date.parse(fact.at) - corrected)
+  const at = future ? now : new Date(told)
   await scope.insertMany<FirmRow>(FACT_TABLES[fact.kind], [{ ...shared, at, seq, siteId, supersedes, voided, ...ownColumns(fact) }])
   if (fact.kind === 'part-removed' && !voided && supersedes === null) await keepJudged(scope, fact, at)
   const stale = await markByFact(scope, now, fact)
@@ -163,6 +169,8 @@ async function store(scope: FirmScope, sent: Fact, intake: Intake, now: Date): P
     await leaveTheLists(scope, fact)
     await putFollowUp(scope, fact, intake.who.personId)
   }
+  if (fact.kind === 'hold-lifted' && !fact.voided)
+    await noteDeed(scope, { now: () => now, newId: uuidv7 }, intake.who, 'hold-lifted', fact.proof, fact.siteId)
   if (ground.isJob || fact.kind === 'job-planned') await followJob(scope, fact, now)
   return { result: { id: fact.id, status: 'accepted', flags }, stale }
 }

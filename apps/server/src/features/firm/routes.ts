@@ -22,6 +22,7 @@ import { ApiError, notFound } from '../../http/errors'
 import { body, json, PROBLEMS } from '../../http/openapi'
 import { editVersioned } from '../../http/versions'
 import { dayIn } from '../../time/zone'
+import { noteDeed } from '../records/audit'
 import { markFirm } from '../wear/stale'
 import { signCautions, unsignCautions } from './cautions'
 import { mailLink, makeLink } from './links'
@@ -168,19 +169,47 @@ export const firmRoutes = (deps: Deps) =>
       return c.json({ people: people.map(personDto) }, 200)
     })
     .openapi(routes.addPerson, async (c) => {
-      need(c.get('who'), 'manage-people')
+      const who = c.get('who')
+      need(who, 'manage-people')
       const input = c.req.valid('json')
-      return c.json(await deps.inFirm(c.get('who').firmId, (scope) => addPerson(scope, input, deps.now(), deps.newId)), 200)
+      const added = await deps.inFirm(who.firmId, async (scope) => {
+        const person = await addPerson(scope, input, deps.now(), deps.newId)
+        await noteDeed(scope, deps, who, 'rights-changed', say`${person.name} is new: ${person.role}`)
+        return person
+      })
+      return c.json(added, 200)
     })
     .openapi(routes.editPerson, async (c) => {
-      need(c.get('who'), 'manage-people')
+      const who = c.get('who')
+      need(who, 'manage-people')
       const { id } = c.req.valid('param')
-      return c.json(await deps.inFirm(c.get('who').firmId, (scope) => editPerson(scope, id, c.req.valid('json'))), 200)
+      const edited = await deps.inFirm(who.firmId, async (scope) => {
+        const before = await scope.findOne(Person, { id })
+        const [was, could] = [before?.role, before?.active]
+        const after = await editPerson(scope, id, c.req.valid('json'))
+        if (was !== undefined && was !== after.role)
+          await noteDeed(scope, deps, who, 'rights-changed', say`${after.name}: ${was} before, ${after.role} now`)
+        if (could !== undefined && could !== after.active)
+          await noteDeed(
+            scope,
+            deps,
+            who,
+            'rights-changed',
+            after.active ? say`${after.name} may sign in again` : say`${after.name} may not sign in any more`,
+          )
+        return after
+      })
+      return c.json(edited, 200)
     })
     .openapi(routes.resetPassword, async (c) => {
-      need(c.get('who'), 'manage-people')
+      const who = c.get('who')
+      need(who, 'manage-people')
       const { id } = c.req.valid('param')
-      await deps.inFirm(c.get('who').firmId, (scope) => resetPassword(scope, id, c.req.valid('json').password, deps.now()))
+      await deps.inFirm(who.firmId, async (scope) => {
+        await resetPassword(scope, id, c.req.valid('json').password, deps.now())
+        const person = await scope.findOne(Person, { id })
+        await noteDeed(scope, deps, who, 'rights-changed', say`${person?.name ?? ''} was given a new password`)
+      })
       return c.json(ok, 200)
     })
     .openapi(routes.invite, async (c) => {
@@ -189,6 +218,7 @@ export const firmRoutes = (deps: Deps) =>
       const input = c.req.valid('json')
       const link = await deps.inFirm(who.firmId, async (scope) => {
         await addInvited(scope, input, deps.now())
+        await noteDeed(scope, deps, who, 'rights-changed', say`${input.name} is new: ${input.role}`)
         const made = await makeLink(scope, {
           kind: 'invitation',
           personId: input.id,
@@ -207,6 +237,8 @@ export const firmRoutes = (deps: Deps) =>
       const { kind } = c.req.valid('json')
       const link = await deps.inFirm(who.firmId, async (scope) => {
         const made = await makeLink(scope, { kind, personId: id, madeBy: who.personId, now: deps.now(), newId: deps.newId })
+        const person = await scope.findOne(Person, { id })
+        await noteDeed(scope, deps, who, 'rights-changed', say`A link for a new password was made for ${person?.name ?? ''}`)
         return mailLink(scope, made, deps)
       })
       return c.json(link, 200)

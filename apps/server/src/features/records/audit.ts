@@ -1,5 +1,6 @@
 import type { AuditDto, Audited } from '@evenround/contract/export'
 import type { FirmScope } from '../../db/scope'
+import type { Deps, Who } from '../../http/env'
 
 export interface AuditDeed {
   id: string
@@ -23,6 +24,16 @@ export async function record(scope: FirmScope, { id, at, personId, what, about, 
     said,
   ])
 }
+
+/** The same, done by whoever asks, now. */
+export const noteDeed = (
+  scope: FirmScope,
+  { newId, now }: Pick<Deps, 'newId' | 'now'>,
+  { personId }: Pick<Who, 'personId'>,
+  what: Audited,
+  said: string,
+  about: string | null = null,
+): Promise<void> => record(scope, { id: newId(), at: now(), personId, what, about, said })
 
 const MOST_SHOWN = 200
 

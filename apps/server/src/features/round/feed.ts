@@ -1,6 +1,7 @@
 import { randomBytes } from 'node:crypto'
 import { feedSchema } from '@evenround/contract/rounds'
 import { addDays } from '@evenround/core/units'
+import { say } from '@evenround/core/words'
 import { createRoute } from '@hono/zod-openapi'
 import type { Context } from 'hono'
 import { z } from 'zod'
@@ -11,6 +12,7 @@ import { type Deps, type Env, router } from '../../http/env'
 import { notFound } from '../../http/errors'
 import { json, PROBLEMS } from '../../http/openapi'
 import { dayIn } from '../../time/zone'
+import { noteDeed } from '../records/audit'
 import { roadCalendar, roadCsv, roadGeoJson } from './formats'
 import { roadFrom } from './road'
 
@@ -45,11 +47,17 @@ async function calendarOf(scope: FirmScope, personId: string, now: Date): Promis
 export const feedRoutes = (deps: Deps) =>
   router()
     .openapi(routes.csv, async (c) => {
-      const all = await deps.inFirm(c.get('who').firmId, async (scope) => roadFrom(scope, (await todayOf(scope, deps.now())).today, null))
+      const all = await deps.inFirm(c.get('who').firmId, async (scope) => {
+        await noteDeed(scope, deps, c.get('who'), 'list-exported', say`The published round, as CSV`)
+        return roadFrom(scope, (await todayOf(scope, deps.now())).today, null)
+      })
       return c.text(roadCsv(all), 200, { 'content-type': 'text/csv; charset=utf-8', ...attachment('round.csv') })
     })
     .openapi(routes.geo, async (c) => {
-      const all = await deps.inFirm(c.get('who').firmId, async (scope) => roadFrom(scope, (await todayOf(scope, deps.now())).today, null))
+      const all = await deps.inFirm(c.get('who').firmId, async (scope) => {
+        await noteDeed(scope, deps, c.get('who'), 'list-exported', say`Sites and tours, as GeoJSON`)
+        return roadFrom(scope, (await todayOf(scope, deps.now())).today, null)
+      })
       return c.text(JSON.stringify(roadGeoJson(all)), 200, { 'content-type': 'application/geo+json', ...attachment('round.geojson') })
     })
     .openapi(routes.file, async (c) => {

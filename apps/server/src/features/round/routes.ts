@@ -27,6 +27,7 @@ import { type Deps, need, router, type Who } from '../../http/env'
 import { ApiError, notFound } from '../../http/errors'
 import { body, json, PROBLEMS } from '../../http/openapi'
 import { dayIn } from '../../time/zone'
+import { noteDeed } from '../records/audit'
 import { islandTravel, isOnIslands, MAP } from '../travel/islands'
 import { sitePlaces } from '../travel/site-places'
 import { addExtra, addMark, dropMark, publications } from './decided'
@@ -239,6 +240,7 @@ export const roundRoutes = (deps: Deps) => {
             })
           const now = deps.now()
           const number = await publish(scope, draft, who.personId, now)
+          await noteDeed(scope, deps, who, 'round-published', say`Round number ${number}`)
           return { number, publishedAt: now.toISOString(), byName: who.name }
         }),
         200,

@@ -8,6 +8,7 @@ import {
   schoolChoiceSchema,
   useChoiceSchema,
 } from '@evenround/contract/wear'
+import { say } from '@evenround/core/words'
 import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
 import { Firm, Site, Stage } from '../../db/entities/master'
@@ -15,6 +16,7 @@ import { type Deps, need, router } from '../../http/env'
 import { notFound } from '../../http/errors'
 import { body, json, PROBLEMS } from '../../http/openapi'
 import { dayIn } from '../../time/zone'
+import { noteDeed } from '../records/audit'
 import { duePage } from './due'
 import { dueCsv } from './due-csv'
 import { hindsightPage } from './hindsight'
@@ -86,6 +88,7 @@ export const wearRoutes = (deps: Deps) =>
       need(c.get('who'), 'export')
       const text = await deps.inFirm(c.get('who').firmId, async (scope) => {
         const firm = await scope.findOne(Firm, {})
+        await noteDeed(scope, deps, c.get('who'), 'list-exported', say`What is due, as CSV`)
         return dueCsv(scope, c.req.valid('query'), dayIn(firm?.timeZone ?? 'UTC', deps.now()))
       })
       return c.text(text, 200, { 'content-type': 'text/csv; charset=utf-8', 'content-disposition': 'attachment; filename="due.csv"' })
