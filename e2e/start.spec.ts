@@ -1,4 +1,4 @@
-import { type ChildProcess, spawn } from 'node:child_process'
+import { type ChildProcess, execFileSync, spawn } from 'node:child_process'
 import { randomBytes } from 'node:crypto'
 import { join } from 'node:path'
 import pg from 'pg'
@@ -76,6 +76,12 @@ test('on a DATABASE_URL no demo is loaded and no password shown; Ctrl-C stops th
   // An idle connection outlives the minute for which whoever asks takes it for open.
   expect(health.headers()['keep-alive']).toBe('timeout=75')
   expect(await (await request.get(`${address}/api/sign-in-hints`)).json()).toEqual({ people: [], setUp: true })
+  // A server that is killed is back at the same address, and it is said.
+  const server = execFileSync('pgrep', ['-f', '-P', String(run.child.pid), 'main.mjs'], { encoding: 'utf8' }).trim()
+  process.kill(Number(server), 'SIGKILL')
+  await expect.poll(run.output).toContain('The server ended by itself (SIGKILL). Starting it again in 1 s.')
+  await expect.poll(run.output).toContain('The server is back.')
+  expect((await request.get(`${address}/api/health`)).status()).toBe(200)
   // Nobody is in it: the code for the first firm is printed, and nothing is to be had without it.
   expect(run.output()).toMatch(/Set up your firm at \S+\/set-up with the code [2-9A-Z]{4}-[2-9A-Z]{4}-[2-9A-Z]{4}/)
   expect((await request.post(`${address}/api/setup`, { data: {} })).status()).toBe(400)

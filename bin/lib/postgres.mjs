@@ -67,7 +67,7 @@ function run(user, command, args, more = {}) {
  * Makes (once) and starts a cluster. `dir` holds everything; where the database's user cannot reach it,
  * `elsewhere` is used. Resolves with addresses for the owner and for the server's role, and a stop function.
  */
-export async function startPostgres({ dir, elsewhere, durable, port: asked, more = [] }) {
+export async function startPostgres({ dir, elsewhere, durable, port: asked, more = [], onLine = () => undefined }) {
   const bin = postgresBin()
   if (!bin) throw new PlainError('PostgreSQL is not installed.')
   const user = databaseUser()
@@ -119,8 +119,9 @@ export async function startPostgres({ dir, elsewhere, durable, port: asked, more
   let complaints = ''
   child.stderr.on('data', (chunk) => {
     complaints = (complaints + chunk).slice(-4000)
+    onLine(String(chunk))
   })
-  const ended = new Promise((resolve) => child.on('exit', resolve))
+  const ended = new Promise((resolve) => child.on('exit', (code, signal) => resolve(code ?? signal)))
   const psql = (sql, database = 'postgres') =>
     run(
       user,
@@ -145,6 +146,7 @@ export async function startPostgres({ dir, elsewhere, durable, port: asked, more
     port,
     fresh,
     pid: child.pid,
+    ended,
     home,
     psql,
     /** The superuser's own address, by the private socket; for tests and housekeeping only. */

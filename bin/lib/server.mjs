@@ -48,7 +48,7 @@ export async function serve({ appUrl, asAppRole = false, port, secret, showDemo,
     detached: true,
     stdio: ['ignore', 'pipe', 'pipe', ...(clockMoves ? ['ipc'] : [])],
   })
-  const ended = new Promise((resolve) => child.on('exit', resolve))
+  const ended = new Promise((resolve) => child.on('exit', (code, signal) => resolve(code ?? signal)))
   let complaints = ''
   child.stderr.on('data', (chunk) => {
     complaints = (complaints + chunk).slice(-4000)

@@ -6,6 +6,8 @@ import { createInterface } from 'node:readline/promises'
 import { parseArgs } from 'node:util'
 import { buildApp, buildServer } from './build.mjs'
 import { ensurePostgres, ensureProgramPackages, packagesThere } from './install.mjs'
+import { keepUp } from './keep-up.mjs'
+import { logFile } from './log-file.mjs'
 import { DATA, ROOT } from './paths.mjs'
 import { PlainError, startPostgres } from './postgres.mjs'
 import { prepare, serve, serveDemoDevices } from './server.mjs'
@@ -111,24 +113,34 @@ function refuse(options) {
     throw new PlainError('--fresh starts over the demo’s own database only; it never touches the one of DATABASE_URL.')
 }
 
-/** Our own database server, unless one was named. */
+const LOGS = join(DATA, 'logs')
+const tell = (text) => process.stdout.write(`${new Date().toISOString()}  ${text}\n`)
+
+/** Our own database server, unless one was named; it is brought back where it ends by itself. `gaveUp` says why it is not any more. */
 async function database(options, stops) {
   const { DATABASE_URL: appUrl, DATABASE_OWNER_URL: ownerUrl } = process.env
   if (appUrl) {
-    return { appUrl, ownerUrl, loadDemo: options.demo ? '1' : '0', own: null }
+    return { appUrl, ownerUrl, loadDemo: options.demo ? '1' : '0', own: null, gaveUp: new Promise(() => undefined) }
   }
   noteRunning(null, stops)
   await step('PostgreSQL', ensurePostgres)
   const name = createHash('sha256').update(ROOT).digest('hex').slice(0, 12)
-  const own = await step('Start the database', () =>
-    startPostgres({ dir: join(DATA, 'database'), elsewhere: `/var/tmp/even-round-${name}`, durable: true }),
-  )
-  stops.unshift(() => own.stop())
+  const where = {
+    dir: join(DATA, 'database'),
+    elsewhere: `/var/tmp/even-round-${name}`,
+    durable: true,
+    onLine: logFile(join(LOGS, 'database.log')),
+  }
+  const own = await step('Start the database', () => startPostgres(where))
+  // At the same address: the server knows no other.
+  const kept = keepUp({ name: 'The database', first: own, again: () => startPostgres({ ...where, port: own.port }), tell })
+  stops.unshift(() => kept.stop())
+  const { gaveUp } = kept
   if (own.home !== join(DATA, 'database'))
     process.stdout.write(`  (its data stands in ${own.home}: the database's user cannot reach this folder)\n`)
   if (options.fresh) own.dropDatabase(DATABASE)
-  if (options.empty) return { ...own.createDatabase(OWN_DATABASE), loadDemo: '0', own }
-  return { ...own.createDatabase(DATABASE), loadDemo: 'if-empty', own }
+  if (options.empty) return { ...own.createDatabase(OWN_DATABASE), loadDemo: '0', own, gaveUp }
+  return { ...own.createDatabase(DATABASE), loadDemo: 'if-empty', own, gaveUp }
 }
 
 const daysOld = (day) => Math.floor((Date.now() - Date.parse(`${day}T12:00:00Z`)) / 86_400_000)
@@ -184,10 +196,20 @@ async function start(options) {
     // It is good for this server alone.
     if (code) stops.push(() => rmSync(SETUP_CODE, { force: true }))
     const here = `http://127.0.0.1:${port}`
-    const server = await step('Start the server', () =>
-      serve({ appUrl: db.appUrl, asAppRole: state.asAppRole, port, secret: authSecret(), showDemo, setupCode: code, publicUrl: here }),
-    )
-    stops.unshift(() => server.stop())
+    const onLine = logFile(join(LOGS, 'server.log'))
+    const how = {
+      appUrl: db.appUrl,
+      asAppRole: state.asAppRole,
+      port,
+      secret: authSecret(),
+      showDemo,
+      setupCode: code,
+      publicUrl: here,
+      onLine,
+    }
+    const server = await step('Start the server', () => serve(how))
+    const kept = keepUp({ name: 'The server', first: server, again: () => serve(how), tell })
+    stops.unshift(() => kept.stop())
     if (showDemo && state.demoDay) {
       const devices = serveDemoDevices({ url: `http://127.0.0.1:${server.port}`, demoDay: state.demoDay })
       stops.unshift(() => devices.stop())
@@ -199,9 +221,9 @@ async function start(options) {
         'Demo sign-ins, password "skellan-sound" for all: tam@fennick.example (technician), isla@fennick.example (owner), wren@fennick.example (technician, wells)\n',
       )
     if (code) process.stdout.write(`Nobody is here yet. Set up your firm at ${here}/set-up with the code ${code} (also in ${SETUP_CODE})\n`)
-    process.stdout.write('Ctrl-C stops everything.\n')
-    const exit = await server.ended
-    if (stopping === null) throw new PlainError(`The server ended by itself with ${exit}.`)
+    process.stdout.write(`Logs are in ${LOGS}. Ctrl-C stops everything.\n`)
+    const why = await Promise.race([kept.gaveUp, db.gaveUp])
+    if (stopping === null) throw new PlainError(why)
     await stopAll()
   } catch (error) {
     await stopAll().catch(() => undefined)

@@ -3,6 +3,7 @@ import { collectDefaultMetrics, Registry } from 'prom-client'
 import { v7 as uuidv7 } from 'uuid'
 import { createApp } from './app'
 import { createAuth } from './auth/auth'
+import { purgeTries } from './auth/failures'
 import { mapPool, roundPool, wearPool } from './background/pool'
 import { openQueue } from './background/queue'
 import { behindTls, readConfig } from './config'
@@ -23,6 +24,7 @@ import { closeServer } from './http/close'
 import { limitsOn } from './http/limits'
 import { liveHub, tellOver } from './http/live'
 import { serveApp } from './http/static'
+import { watchOver } from './lifetime'
 import { jsonLog } from './log'
 import { smtpMailer } from './mail/smtp'
 import { standInMailer } from './mail/stand-in'
@@ -140,11 +142,14 @@ const server = serve({ fetch: app.fetch, ...listenAt }, ({ port }) => {
 })
 
 const CLOSING_GRACE_MS = 5000
+/** What does not end by itself is ended: a process that hangs half closed answers nobody. */
+const CLOSING_MOST_MS = 20_000
 let closing = false
-async function close(signal: string): Promise<void> {
+async function close(why: string, code: number): Promise<void> {
   if (closing) return
   closing = true
-  log('info', 'closing', { signal })
+  log('info', 'closing', { why })
+  setTimeout(() => process.exit(code || 1), CLOSING_MOST_MS).unref()
   await Promise.all([closeServer(server, CLOSING_GRACE_MS), live.close()])
   await queue.close()
   await pool.close()
@@ -153,7 +158,12 @@ async function close(signal: string): Promise<void> {
   await maps.close()
   await source.destroy()
   await doorSource.destroy()
-  process.exit(0)
+  process.exit(code)
 }
-process.on('SIGTERM', () => void close('SIGTERM'))
-process.on('SIGINT', () => void close('SIGINT'))
+watchOver({ events: process, log, close })
+
+/** Tries that nobody waits for any more are thrown away. */
+const PURGE_MS = 3_600_000
+setInterval(() => {
+  purgeTries(inAuthScope, now()).catch((error: unknown) => log('warn', 'purge-failed', { cause: String(error) }))
+}, PURGE_MS).unref()
