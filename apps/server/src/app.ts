@@ -4,8 +4,6 @@ import type { SignInHints } from '@evenround/contract/firm'
 import { MOST_LIST_BYTES } from '@evenround/contract/intake'
 import { say } from '@evenround/core/words'
 import { bodyLimit } from 'hono/body-limit'
-import { compress } from 'hono/compress'
-import { etag } from 'hono/etag'
 import { createMiddleware } from 'hono/factory'
 import { HTTPException } from 'hono/http-exception'
 import { secureHeaders } from 'hono/secure-headers'
@@ -39,6 +37,7 @@ import { travelRoutes } from './features/travel/routes'
 import { vanRoutes } from './features/van/routes'
 import { visitRoutes } from './features/visit/routes'
 import { wearRoutes } from './features/wear/routes'
+import { sentOnce } from './http/answers'
 import { type Deps, type Env, router } from './http/env'
 import { ApiError } from './http/errors'
 import { loggedPath, ownPagesOnly, plainJson, requestIdOf } from './http/front'
@@ -118,9 +117,6 @@ interface AppOptions {
   /** What whoever reads the metrics has to show; without it nobody reads them. */
   metricsToken?: string | null
 }
-
-/** Smaller answers are not worth the work. */
-const COMPRESSED_FROM_BYTES = 1024
 
 const PUBLISHES = '/api/round/publications'
 /** Acts on the plan in the making; looking at it and having it worked on change nothing. */
@@ -241,9 +237,7 @@ export function createApp(deps: Deps, options: AppOptions) {
   app.post('/api/auth/sign-out', (c) => signOut(c, deps))
   // Before what waits for an answer's end: this one has none.
   if (live) app.get('/api/live', signedIn(deps), (c) => live.stream(c))
-  app.use('/api/*', compress({ threshold: COMPRESSED_FROM_BYTES }))
-  // What has not changed since it was asked for last is not sent again.
-  app.use('/api/*', etag())
+  app.use('/api/*', sentOnce)
   app.use('/api/*', signedIn(deps))
   app.use('/api/*', withTheRight)
   app.use('/api/*', plainJson)
