@@ -8,7 +8,7 @@ const only = (name, from, to, comment) => ({ name, severity: 'error', comment, f
 const ASKS = {
   wear: ['records'],
   facts: ['photo', 'records', 'times', 'wear'],
-  round: ['facts', 'times', 'travel', 'wear'],
+  round: ['records', 'facts', 'times', 'travel', 'wear'],
   photo: ['records'],
   times: ['records', 'wear'],
   visit: ['facts', 'times'],
