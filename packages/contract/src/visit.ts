@@ -64,6 +64,8 @@ export const factBatchSchema = z.object({
   /** The device's clock when it sent the batch. */
   sentAt: instantSchema,
   facts: z.array(z.unknown()).min(1).max(200),
+  /** The latest instant some of the facts can have happened at, by the device's clock as it stands now: for those recorded while it was ahead. */
+  notAfter: z.record(idSchema, instantSchema).optional(),
 })
 
 export const factResultSchema = z.object({

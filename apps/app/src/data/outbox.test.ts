@@ -134,3 +134,22 @@ test('a clock that is off is said, once it is off by minutes', async () => {
   await until(() => useOutbox.getState().skewMs !== null)
   expect(useOutbox.getState().skewMs).toBe(-600_000)
 })
+
+test('a clock that was ahead when it was written and was set back since is said with the fact; one that stood says nothing', async () => {
+  let network = false
+  const { asked } = serverThat((one) => (network ? settled(one) : 'no network'))
+  await signIn()
+  const [ahead] = await record(reading(1))
+  // An hour goes by that the device's clock knows nothing of: it was set back meanwhile.
+  const right = performance.now.bind(performance)
+  jest.spyOn(performance, 'now').mockImplementation(() => right() + 3_600_000)
+  const [now] = await record(reading(2))
+  network = true
+  window.dispatchEvent(new Event('online'))
+  await until(() => states().every((state) => state === 'sent'))
+  const { notAfter = {} } = asked.findLast(({ path }) => path === '/api/facts')?.body as { notAfter?: Record<string, string> }
+  expect(Object.keys(notAfter)).toEqual([ahead?.id])
+  expect(Math.abs(Date.parse(notAfter[ahead?.id ?? ''] ?? '') + 3_600_000 - Date.now())).toBeLessThan(60_000)
+  expect(now?.id).not.toBe(ahead?.id)
+  jest.restoreAllMocks()
+})

@@ -8,6 +8,7 @@ import { create } from 'zustand'
 import { ApiProblem, api, ask, onServerBack } from './api'
 import { applyEffects } from './effects'
 import { editsWait, onEditsSent, openEdits } from './kept-edits'
+import { latestOf, type Moment, momentNow } from './own-clock'
 import { queryClient } from './queries'
 import { type Sent, sendAll, sendingLine } from './sending'
 
@@ -17,6 +18,8 @@ export interface OutboxEntry {
   owner: string
   state: 'waiting' | 'sent' | 'refused'
   reason?: FactResult['reason']
+  /** When it was recorded, by a clock nobody sets; left out of what corrects an instant of before. */
+  moment?: Moment
 }
 
 interface OutboxState {
@@ -128,7 +131,8 @@ export async function record(...facts: NewFact[]): Promise<Fact[]> {
     const { supersedes = null, voided = false, at = new Date().toISOString(), ...rest } = fact
     return { ...rest, id: uuidv7(), at, seq: nextSeq(), supersedes, voided } as Fact
   })
-  const added = made.map((fact): OutboxEntry => ({ fact, owner, state: 'waiting' }))
+  const moment = momentNow()
+  const added = made.map((fact, index): OutboxEntry => ({ fact, owner, state: 'waiting', ...(facts[index]?.at ? {} : { moment }) }))
   await setMany(
     added.map((entry) => [entry.fact.id, entry]),
     disk,
@@ -163,11 +167,31 @@ const waiting = (): Fact[] => {
 const speaksOfTheFacts = (error: unknown): boolean =>
   error instanceof ApiProblem && !error.retryable && (error.code === 'BAD_INPUT' || error.code === 'TOO_LARGE')
 
+/** Facts whose instant lies after any they can have had: the clock was ahead when they were recorded, and was set back since. */
+function recordedAhead(facts: readonly Fact[]): Record<string, string> {
+  const moments = new Map(useOutbox.getState().entries.map(({ fact, moment }) => [fact.id, moment]))
+  return Object.fromEntries(
+    facts.flatMap(({ id, at }) => {
+      const latest = latestOf(moments.get(id))
+      return latest !== null && Date.parse(at) - Date.parse(latest) > SKEW_SHOWN_MS ? [[id, latest]] : []
+    }),
+  )
+}
+
 async function send(facts: readonly Fact[]): Promise<Sent> {
   const now = new Date().toISOString()
+  const notAfter = recordedAhead(facts)
   try {
     const answer = await ask(
-      api.facts.$post({ json: { protocol: PROTOCOL_VERSION, deviceId: deviceId(), sentAt: now, facts: [...facts] } }),
+      api.facts.$post({
+        json: {
+          protocol: PROTOCOL_VERSION,
+          deviceId: deviceId(),
+          sentAt: now,
+          facts: [...facts],
+          ...(Object.keys(notAfter).length > 0 ? { notAfter } : {}),
+        },
+      }),
     )
     await settle(answer.results)
     useOutbox.setState({ skewMs: Math.abs(answer.skewMs) > SKEW_SHOWN_MS ? answer.skewMs : null })

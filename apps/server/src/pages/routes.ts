@@ -133,7 +133,7 @@ export const pageRoutes = (deps: Deps) =>
       c.json(await deps.inFirm(c.get('who').firmId, (scope) => lifePage(scope, c.req.valid('param').id)), 200),
     )
     .openapi(routes.facts, async (c) => {
-      const { protocol, deviceId, sentAt, facts } = c.req.valid('json')
+      const { protocol, deviceId, sentAt, facts, notAfter = {} } = c.req.valid('json')
       if (protocol > PROTOCOL_VERSION)
         throw new ApiError(
           'SERVER_TOO_OLD',
@@ -141,7 +141,7 @@ export const pageRoutes = (deps: Deps) =>
         )
       const who = c.get('who')
       const skewMs = Date.parse(sentAt) - deps.now().getTime()
-      const { results, accepted } = await takeFacts(deps, facts, { who, deviceId, skewMs }, protocol)
+      const { results, accepted } = await takeFacts(deps, facts, { who, deviceId, skewMs, notAfter }, protocol)
       if (accepted.length > 0) await deps.tell(who.firmId, newsOfFacts(deviceId, accepted))
       return c.json({ results, skewMs, effects: await effectsOf(deps, who.firmId, accepted) }, 200)
     })

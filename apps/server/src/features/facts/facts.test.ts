@@ -113,6 +113,22 @@ test('a fact from the future is flagged and filed when it came, not a day off', 
   expect(Math.abs((row?.at.getTime() ?? 0) - Date.now())).toBeLessThan(60_000)
 })
 
+test('a clock that was ahead and was set back: the fact is filed when it can have happened, also when it is sent twice', async () => {
+  const at = place()
+  world.clock.now = new Date()
+  const fact = begun(at, { at: new Date(Date.now() + 40 * 60_000).toISOString() })
+  const can = new Date(Date.now() - 15 * 60_000)
+  const sent = { ...batch(fact), notAfter: { [fact.id]: can.toISOString() } }
+  expect((await technician.ask('POST', '/api/facts', sent)).body.results[0]).toMatchObject({ status: 'accepted', flags: ['clock-skew'] })
+  const [row] = await peek<{ at: Date }>(world.database, 'select at from fact_visit_begun where visit_id = $1', [at.visitId])
+  expect(row?.at.getTime()).toBe(can.getTime())
+  expect((await technician.ask('POST', '/api/facts', sent)).body.results[0].status).toBe('already-had')
+  // A bound that lies after the fact says nothing.
+  const right = begun(place(), { at: can.toISOString() })
+  const answer = await technician.ask('POST', '/api/facts', { ...batch(right), notAfter: { [right.id]: new Date().toISOString() } })
+  expect(answer.body.results[0].flags).toEqual([])
+})
+
 test('work after the end, and on a train that moved on, is accepted and flagged', async () => {
   const at = place()
   const done = ended(at, { at: new Date(Date.now() - 60_000).toISOString() })

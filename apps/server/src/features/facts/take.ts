@@ -31,6 +31,8 @@ interface Intake {
   who: Who
   deviceId: string
   skewMs: number
+  /** The latest instant a fact can have happened at, by the device's clock as it was when it sent them. */
+  notAfter?: Readonly<Record<string, string>>
 }
 
 const refused = (id: string, reason: NonNullable<FactResult['reason']>, problems?: FactResult['problems']): FactResult => ({
@@ -154,9 +156,11 @@ async function store(scope: FirmScope, sent: Fact, intake: Intake, now: Date): P
   const flags = await flagsFor(scope, fact, ground, intake.skewMs)
   const corrected = flags.includes('clock-skew') ? intake.skewMs : 0
   // A clock that was ahead when it was recorded and right when it was sent: nothing happens after it has arrived.
-  const told = Date.parse(fact.at) - corrected
+  const latest = intake.notAfter?.[fact.id]
+  const ahead = latest !== undefined && Date.parse(latest) < Date.parse(fact.at)
+  const told = Date.parse(ahead ? latest : fact.at) - corrected
   const future = told > now.getTime() + SKEW_LIMIT_MS
-  if (future && !flags.includes('clock-skew')) flags.push('clock-skew')
+  if ((future || ahead) && !flags.includes('clock-skew')) flags.push('clock-skew')
   const shared = { id: fact.id, arrivedAt: now, personId: intake.who.personId, deviceId: intake.deviceId, visitId: fact.visitId, flags }
   await scope.insert(FactReceipt, { ...shared, kind: fact.kind, bodyHash })
   const { seq, siteId, supersedes, voided } = fact
