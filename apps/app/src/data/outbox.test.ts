@@ -147,7 +147,8 @@ test('a clock that was ahead when it was written and was set back since is said 
   network = true
   window.dispatchEvent(new Event('online'))
   await until(() => states().every((state) => state === 'sent'))
-  const { notAfter = {} } = asked.findLast(({ path }) => path === '/api/facts')?.body as { notAfter?: Record<string, string> }
+  const sent = asked.findLast(({ path }) => path === '/api/facts') as Asked
+  const { notAfter = {} } = sent.body as { notAfter?: Record<string, string> }
   expect(Object.keys(notAfter)).toEqual([ahead?.id])
   expect(Math.abs(Date.parse(notAfter[ahead?.id ?? ''] ?? '') + 3_600_000 - Date.now())).toBeLessThan(60_000)
   expect(now?.id).not.toBe(ahead?.id)
