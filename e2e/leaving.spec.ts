@@ -102,7 +102,7 @@ test('who was told of a hold is recorded from the office’s day; the book is fi
   await isla.openSite('Weaving mill')
   await page.getByRole('link', { name: 'What happened here' }).click()
   await page.getByRole('radio', { name: 'Holds' }).click()
-  await expect(page.getByText(/^Told of the hold, telephone: /)).toBeVisible()
+  await expect(page.getByText(/^Told of the hold, by telephone: /)).toBeVisible()
   await expect(page.getByText(/^Part fitted/)).toBeHidden()
 })
 

@@ -101,5 +101,5 @@ test.each([
 
 test('only passing trouble asks for another try', () => {
   const retryable = Object.entries(ERROR_CODES).flatMap(([code, { retryable: again }]) => (again ? [code] : []))
-  expect(retryable).toEqual(['SLOW_DOWN', 'INTERNAL', 'SERVER_TOO_OLD', 'TIMED_OUT', 'DATABASE_AWAY'])
+  expect(retryable).toEqual(['SLOW_DOWN', 'INTERNAL', 'SERVER_TOO_OLD', 'TIMED_OUT', 'BUSY', 'DATABASE_AWAY'])
 })

@@ -234,18 +234,23 @@ test('a block ticked at once is kept whole, with its steps in their order', asyn
 
 test('a follow-up that cannot begin that day before evening, or falls on a weekend, goes to the next working day', async () => {
   const bed = { stage: firm.stageIds[0], action: 'refill' as const }
+  const before = world.clock.now
   const soakedAt = async (instant: string): Promise<FollowRow | undefined> => {
     const at = place()
-    await send(
+    // Sent an hour later: nothing is filed after it has arrived.
+    world.clock.now = new Date(Date.parse(instant) + 3_600_000)
+    const facts = batch(
       begun(at, { at: instant, tasks: [bed] } as Partial<Fact>),
       ticked(at, `soak/soak:${bed.stage}`, { at: instant }),
       fitted(at, bed.stage, { at: instant }),
       ended(at, { at: instant }),
     )
+    await technician.ask('POST', '/api/facts', { ...facts, sentAt: world.clock.now.toISOString() })
     return (await followUps(at.visitId))[0]
   }
   expect((await soakedAt('2026-11-23T20:00:00.000Z'))?.day).toBe('2026-11-26')
   expect((await soakedAt('2026-11-26T10:00:00.000Z'))?.day).toBe('2026-11-30')
+  world.clock.now = before
 })
 
 describe('holds', () => {
