@@ -5,7 +5,7 @@ import { many, say } from '@evenround/core/words'
 import { useQuery } from '@tanstack/react-query'
 import { Redirect, useRouter } from 'expo-router'
 import { type ReactNode, useState } from 'react'
-import { Controller } from 'react-hook-form'
+import { Controller, useWatch } from 'react-hook-form'
 import { ScrollView, View } from 'react-native'
 import { getPlain, postPlain } from '../../data/api'
 import { forgetAnswers } from '../../data/keep'
@@ -176,6 +176,7 @@ function SetUpForm() {
     },
   })
   const { errors, submitCount } = form.formState
+  const code = useWatch({ control, name: 'code' })
   const wanting = submitCount > 0 ? Object.keys(errors).length : 0
   return (
     <>
@@ -247,7 +248,7 @@ function SetUpForm() {
         </T>
       ) : null}
       <Button label={busy ? say`Setting up …` : say`Set up the firm`} kind="act" size="big" disabled={busy} onPress={submit} />
-      <SetUpByFile code={form.watch('code')} />
+      <SetUpByFile code={code} />
     </>
   )
 }

@@ -1,6 +1,7 @@
 import type { ChlorineDto } from '@evenround/contract/disinfections'
 import { say } from '@evenround/core/words'
 import { useState } from 'react'
+import { useWatch } from 'react-hook-form'
 import { View } from 'react-native'
 import { v7 as uuidv7 } from 'uuid'
 import { api, ask } from '../../data/api'
@@ -122,7 +123,7 @@ const schema = readWhole<Typed, ChlorineEdit>((typed) => {
 
 function ChlorineForm({ id, product, onDone }: { id: string; product: Omit<ChlorineDto, 'id' | 'percentNow'>; onDone: () => void }) {
   const { version, ...fields } = product
-  const { control, form, submit, problem, busy } = useSavedForm({
+  const { control, submit, problem, busy } = useSavedForm({
     schema,
     values: { ...fields, basis: fields.basis ?? 'w/v', filledOn: fields.filledOn ?? '' },
     version,
@@ -133,7 +134,8 @@ function ChlorineForm({ id, product, onDone }: { id: string; product: Omit<Chlor
       onDone()
     },
   })
-  const liquid = form.watch('form') === 'liquid'
+  const [form, basis] = useWatch({ control, name: ['form', 'basis'] })
+  const liquid = form === 'liquid'
   return (
     <View className="gap-3 rounded-card border-2 border-line bg-sheet p-3">
       <FormField control={control} name="name" label={say`Name`} maxLength={120} />
@@ -158,7 +160,7 @@ function ChlorineForm({ id, product, onDone }: { id: string; product: Omit<Chlor
               { value: 'w/w', label: say`Weight (w/w)` },
             ]}
           />
-          {form.watch('basis') === 'w/w' ? (
+          {basis === 'w/w' ? (
             <FormQuantity control={control} name="densityKgL" label={say`Density`} dimension="number" unit="" unitText="kg/L" />
           ) : null}
           <FormChoice

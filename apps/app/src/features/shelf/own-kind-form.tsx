@@ -1,7 +1,7 @@
 import type { KindDto } from '@evenround/contract/kinds'
 import { OWN_CAUSES, type OwnCause } from '@evenround/core/catalogue'
 import { say } from '@evenround/core/words'
-import { Controller } from 'react-hook-form'
+import { Controller, useWatch } from 'react-hook-form'
 import { View } from 'react-native'
 import { api, ask } from '../../data/api'
 import { queryClient } from '../../data/queries'
@@ -94,7 +94,7 @@ const fieldOf = (path: string): keyof Typed =>
 /** What a kind of the firm's own is; its name is given once, since everything fitted goes by it. */
 export function OwnKindForm({ kind, onDone }: { kind: KindDto | null; onDone: () => void }) {
   const units = useUnits()
-  const { control, form, submit, problem, busy } = useSavedForm({
+  const { control, submit, problem, busy } = useSavedForm({
     schema,
     values: kind ? typedOf(kind) : EMPTY,
     version: kind?.version ?? 0,
@@ -106,7 +106,7 @@ export function OwnKindForm({ kind, onDone }: { kind: KindDto | null; onDone: ()
       onDone()
     },
   })
-  const causes = form.watch('causes')
+  const [causes, flushing] = useWatch({ control, name: ['causes', 'flushing'] })
   const wide = 'min-w-[180px] flex-1'
   return (
     <View className="gap-3 rounded-card border-2 border-line bg-sheet p-3" role="group" aria-label={kind ? kind.name : say`New kind`}>
@@ -190,7 +190,7 @@ export function OwnKindForm({ kind, onDone }: { kind: KindDto | null; onDone: ()
           { value: 'alone', label: say`Alone, later housings empty` },
         ]}
       />
-      {form.watch('flushing') === 'none' ? null : (
+      {flushing === 'none' ? null : (
         <View className="flex-row flex-wrap gap-3">
           <FormQuantity
             control={control}
