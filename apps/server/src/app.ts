@@ -45,6 +45,7 @@ import { inAskedLanguage } from './http/language'
 import type { LimitName } from './http/limits'
 import type { LiveHub } from './http/live'
 import { metrics } from './http/metrics'
+import { asOftenAsMay } from './http/often'
 import { withTheRight } from './http/rights'
 import { pageRoutes } from './pages/routes'
 
@@ -132,23 +133,6 @@ const tellOfEdits = (deps: Deps) =>
     if (MOVES_THE_ROUND.test(path)) await deps.tell(firmId, { what: 'round', published: path === PUBLISHES })
     const thing = thingEdited(method, path)
     if (thing !== null) await deps.tell(firmId, { what: 'edited', thing })
-  })
-
-/** What is dear to do, or opens something to whoever guesses, by method and path. */
-const LIMITED: readonly (readonly [LimitName, RegExp])[] = [
-  ['password', /^POST \/api\/me\/(password|second|passkeys)/],
-  ['invitation', /^POST \/api\/people\/(invitations|[^/]+\/links)$/],
-  ['calc', /^POST \/api\/calc\//],
-  ['photo', /^PUT \/api\/photos\//],
-  ['import', /^POST \/api\/(intakes|parts-lists?|times\/holidays|laboratory|kinds\/file)/],
-  ['export', /^(GET|POST) \/api\/(firm-files?|exports?|book\.csv|due\.csv|sites\/[^/]+\/file)/],
-]
-const asOftenAsMay = (deps: Deps) =>
-  createMiddleware<Env>(async (c, next) => {
-    const asked = `${c.req.method} ${c.req.path}`
-    const found = LIMITED.find(([, path]) => path.test(asked))
-    if (found) await deps.limit(found[0], c.get('who').personId)
-    await next()
   })
 
 /** The whole API. Static files are added by the process that serves them. */
@@ -240,8 +224,8 @@ export function createApp(deps: Deps, options: AppOptions) {
   app.use('/api/*', sentOnce)
   app.use('/api/*', signedIn(deps))
   app.use('/api/*', withTheRight)
-  app.use('/api/*', plainJson)
   app.use('/api/*', asOftenAsMay(deps))
+  app.use('/api/*', plainJson)
   app.use('/api/*', tellOfEdits(deps))
   app.doc31('/api/openapi.json', { openapi: '3.1.0', info: { title: 'Even Round', version: '1' } })
   app.route('/', apiRoutes(deps))

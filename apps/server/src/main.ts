@@ -37,21 +37,18 @@ const log = jsonLog(process.stdout, now)
 const registry = new Registry()
 collectDefaultMetrics({ register: registry })
 
-const source = dataSource({
-  url: config.DATABASE_URL,
-  asAppRole: config.DATABASE_AS_APP_ROLE === '1',
-  poolSize: config.DATABASE_POOL,
-  onPoolError: (error) => log('warn', 'database-connection-lost', { cause: String(error) }),
-})
+const connectionsOf = (poolSize: number) =>
+  dataSource({
+    url: config.DATABASE_URL,
+    asAppRole: config.DATABASE_AS_APP_ROLE === '1',
+    poolSize,
+    onPoolError: (error) => log('warn', 'database-connection-lost', { cause: String(error) }),
+  })
+const source = connectionsOf(config.DATABASE_POOL)
 await source.initialize()
 await refusePowerfulRole(source)
 // Whoever is not signed in has connections of their own: however many strangers ask, people keep theirs.
-const doorSource = dataSource({
-  url: config.DATABASE_URL,
-  asAppRole: config.DATABASE_AS_APP_ROLE === '1',
-  poolSize: config.DATABASE_DOOR_POOL,
-  onPoolError: (error) => log('warn', 'database-connection-lost', { cause: String(error) }),
-})
+const doorSource = connectionsOf(config.DATABASE_DOOR_POOL)
 await doorSource.initialize()
 
 const tell = tellOver(source, log)

@@ -86,9 +86,8 @@ export function createAuth({ inAuthScope, secret, newId, secureCookies, publicUr
       database: { generateId: () => newId() },
     },
   })
-  const gated = <T>(who: string, work: () => Promise<T>): Promise<T> => hashing.run(who, work)
   // One person's devices wait for one another, not for everybody's.
-  const ofSession = <T>(headers: Headers, work: () => Promise<T>): Promise<T> => gated(headers.get('cookie') ?? '', work)
+  const ofSession = <T>(headers: Headers, work: () => Promise<T>): Promise<T> => hashing.run(headers.get('cookie') ?? '', work)
   return {
     known: knownDevices(secret, secureCookies),
     tokenOf: async (headers) => {
@@ -101,7 +100,7 @@ export function createAuth({ inAuthScope, secret, newId, secureCookies, publicUr
     touch: async (headers) => {
       await api.getSession({ headers })
     },
-    signIn: (body, headers) => gated(body.email, () => api.signInEmail({ body, headers, asResponse: true })),
+    signIn: (body, headers) => hashing.run(body.email, () => api.signInEmail({ body, headers, asResponse: true })),
     signOut: (headers) => api.signOut({ headers, asResponse: true }),
     changePassword: (body, headers) => ofSession(headers, () => api.changePassword({ body, headers, asResponse: true })),
     second: {

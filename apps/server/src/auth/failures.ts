@@ -45,7 +45,7 @@ export async function countTry(inAuthScope: InAuthScope, who: string, now: Date,
   throw new ApiError('SLOW_DOWN', say`Too many ${tries}. Try again in ${wait} seconds.`, { retryAfterS: wait })
 }
 
-/** Tries that turned out right, or after which somebody came in another way: `who` and, of an e-mail, those of its devices. */
+/** Tries that turned out right, or after which somebody came in another way. */
 export async function forgetTries(inAuthScope: InAuthScope, who: string): Promise<void> {
   await inAuthScope((manager) => manager.query('delete from sign_in_failure where who = $1', [who]))
 }

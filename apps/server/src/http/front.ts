@@ -28,18 +28,20 @@ const hostOf = (origin: string): string | null => {
  * What changes something is asked for by our own pages or by no page at all: a browser names the page it stands on (Origin, RFC 6454;
  * Sec-Fetch-Site), and a stranger's page is refused even if cookies came along. Programs that are no browsers name none.
  */
-export const ownPagesOnly = (publicUrl: string | null) =>
-  createMiddleware<Env>(async (c, next) => {
+export const ownPagesOnly = (publicUrl: string | null) => {
+  const publicHost = publicUrl === null ? null : hostOf(publicUrl)
+  return createMiddleware<Env>(async (c, next) => {
     if (CHANGES.has(c.req.method)) {
       const origin = c.req.header('origin')
       const site = c.req.header('sec-fetch-site')
-      const own = [c.req.header('host') ?? new URL(c.req.url).host, ...(publicUrl === null ? [] : [new URL(publicUrl).host])]
+      const own = [c.req.header('host') ?? new URL(c.req.url).host, publicHost]
       const foreign = origin !== undefined && !own.includes(hostOf(origin) ?? '')
       if (foreign || (site !== undefined && !OWN_SITES.has(site)))
         throw new ApiError('NO_RIGHT', say`This was asked for by a page of another site.`)
     }
     await next()
   })
+}
 
 /** Deeper than anything the program writes. */
 const DEEPEST = 64

@@ -2,6 +2,7 @@ import { hasRight, ROLES, type Role } from '@evenround/core/firm'
 import { v7 as uuidv7 } from 'uuid'
 import { DOORS } from '../testing/fuzz/draw'
 import { addFirm, openWorld, PASSWORD, type Person, type World } from '../testing/world'
+import { ROUTE_LIMITS } from './often'
 import { ROUTE_RIGHTS } from './rights'
 
 let world: World
@@ -37,6 +38,13 @@ test('every route behind the sign-in stands in the table, and nothing that is no
   const routes = Object.entries(paths).flatMap(([path, methods]) => Object.keys(methods).map((method) => `${method.toUpperCase()} ${path}`))
   expect(Object.keys(ROUTE_RIGHTS).sort()).toEqual([...routes, ...BEFORE].sort())
   expect(DOORS.filter(({ method, path }) => `${method} ${path}` in ROUTE_RIGHTS).map(({ path }) => path)).toEqual(['/api/openapi.json'])
+})
+
+test('what is counted by person is a route each, and looking whether a file is made is not counted', () => {
+  expect(Object.keys(ROUTE_LIMITS).filter((route) => !(route in ROUTE_RIGHTS))).toEqual([])
+  const exported = Object.entries(ROUTE_RIGHTS).flatMap(([route, right]) => (right === 'export' ? [route] : []))
+  expect(exported.filter((route) => ROUTE_LIMITS[route] !== 'export')).toEqual([])
+  expect(ROUTE_LIMITS['GET /api/firm-file']).toBeUndefined()
 })
 
 /** One's own sign-ins anybody ends; those of somebody else, as here, only who manages people. */

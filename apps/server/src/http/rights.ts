@@ -1,4 +1,5 @@
 import type { Right } from '@evenround/core/firm'
+import type { Context } from 'hono'
 import { createMiddleware } from 'hono/factory'
 import { matchedRoutes } from 'hono/route'
 import { type Env, need } from './env'
@@ -155,12 +156,18 @@ export const ROUTE_RIGHTS: Readonly<Record<string, Right>> = {
 
 const inBraces = (path: string): string => path.replaceAll(/:(\w+)/g, '{$1}')
 
+/** The route that a request is for, as the description and the tables here have it; null where there is none. */
+export function routeOf(c: Context<Env>): string | null {
+  const route = matchedRoutes(c).findLast(({ method, path }) => method === c.req.method && path.startsWith('/api/'))
+  return route ? `${route.method} ${inBraces(route.path)}` : null
+}
+
 /** Refuses whoever's role lacks what the table asks of the route they ask for. */
 export const withTheRight = createMiddleware<Env>(async (c, next) => {
-  const route = matchedRoutes(c).findLast(({ method, path }) => method === c.req.method && path.startsWith('/api/'))
-  if (route) {
-    const right = ROUTE_RIGHTS[`${route.method} ${inBraces(route.path)}`]
-    if (right === undefined) throw new Error(`${route.method} ${route.path} stands in no table of rights`)
+  const route = routeOf(c)
+  if (route !== null) {
+    const right = ROUTE_RIGHTS[route]
+    if (right === undefined) throw new Error(`${route} stands in no table of rights`)
     need(c.get('who'), right)
   }
   await next()

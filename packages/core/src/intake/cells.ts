@@ -13,8 +13,10 @@ const bad = (message: string): { ok: false; message: string } => ({ ok: false, m
 
 const NOT_KNOWN = new Set(['', '?', '??', '-', '–', 'unknown', 'not known', 'n/a', 'na', 'none', 'no idea', 'dont know', 'don t know'])
 /** Empty, a question mark, or words for not knowing. */
-export const notKnown = (text: string): boolean =>
-  NOT_KNOWN.has(text.trim().toLowerCase()) || NOT_KNOWN.has(plainWords(text)) || isOwnUnknown(plainWords(text))
+export function notKnown(text: string): boolean {
+  const words = plainWords(text)
+  return NOT_KNOWN.has(text.trim().toLowerCase()) || NOT_KNOWN.has(words) || isOwnUnknown(words)
+}
 
 export type DateOrder = 'day-first' | 'month-first'
 

@@ -1,18 +1,17 @@
-import { createHash, timingSafeEqual } from 'node:crypto'
 import { type SetupState, setupSchema } from '@evenround/contract/begin'
 import { say } from '@evenround/core/words'
 import type { Context } from 'hono'
 import { countTry, forgetTries } from '../../auth/failures'
 import { signInWith } from '../../auth/routes'
+import { sameSecret } from '../../auth/token'
 import type { FirmScope, InAuthScope } from '../../db/scope'
 import type { Deps, Env } from '../../http/env'
 import { ApiError } from '../../http/errors'
 import { readInput } from '../../http/input'
 import { writeFirm } from './new-firm'
 
-const digest = (text: string): Buffer => createHash('sha256').update(text.replaceAll(/[\s-]/g, '').toUpperCase()).digest()
-/** In constant time, and however it was typed: small letters, without the dashes. */
-const isSame = (a: string, b: string): boolean => timingSafeEqual(digest(a), digest(b))
+/** However it was typed: small letters, without the dashes. */
+const asPrinted = (code: string): string => code.replaceAll(/[\s-]/g, '').toUpperCase()
 
 const isEmpty = async (inAuthScope: InAuthScope): Promise<boolean> => {
   const [row] = await inAuthScope<{ anybody: boolean }[]>((manager) => manager.query('select exists (select 1 from auth_user) as anybody'))
@@ -42,7 +41,7 @@ export async function setUp(c: Context<Env>, deps: Deps, code: string | null): P
 export async function refuseCode(deps: Deps, code: string | null, typed: string): Promise<void> {
   if (!(await setupState(deps, code)).open || code === null) throw new ApiError('CONFLICT', CLOSED())
   await countTry(deps.inAuthScope, WHO, deps.now(), say`wrong codes`)
-  if (!isSame(typed, code))
+  if (!sameSecret(asPrinted(typed), asPrinted(code)))
     throw new ApiError('NO_RIGHT', say`This is not the code that the start printed.`, {
       fields: [{ path: 'code', message: say`not the code of this server` }],
     })

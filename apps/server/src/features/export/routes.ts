@@ -6,7 +6,7 @@ import { z } from 'zod'
 import { type Deps, need, router } from '../../http/env'
 import { notFound } from '../../http/errors'
 import { json, PROBLEMS } from '../../http/openapi'
-import { record, recorded } from '../records/audit'
+import { noteDeed, recorded } from '../records/audit'
 import { askFile, dropOldFiles, fileOf, partOf } from './store'
 
 const state = { 200: json(z.object({ file: firmFileSchema.nullable() })), ...PROBLEMS }
@@ -41,14 +41,7 @@ export const exportRoutes = (deps: Deps) =>
       const id = deps.newId()
       const file = await deps.inFirm(who.firmId, async (scope) => {
         await askFile(scope, id, who.personId, deps.now())
-        await record(scope, {
-          id: deps.newId(),
-          at: deps.now(),
-          personId: who.personId,
-          what: 'firm-exported',
-          about: null,
-          said: say`Asked for the whole firm’s file.`,
-        })
+        await noteDeed(scope, deps, who, 'firm-exported', say`Asked for the whole firm’s file.`)
         return fileOf(scope, deps.now())
       })
       await deps.makeFileSoon(who.firmId, id)

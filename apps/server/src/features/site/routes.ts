@@ -23,7 +23,7 @@ import { notFound } from '../../http/errors'
 import { body, json, PROBLEMS } from '../../http/openapi'
 import { editVersioned } from '../../http/versions'
 import { dayIn } from '../../time/zone'
-import { record } from '../records/audit'
+import { noteDeed } from '../records/audit'
 import { addSystem } from '../train/store'
 import { markSite } from '../wear/stale'
 import { comeBack, erase, leave, leftSites } from './leaving'
@@ -138,14 +138,7 @@ export const siteRoutes = (deps: Deps) =>
       const file = await deps.inFirm(who.firmId, async (scope) => {
         const made = await customerFile(scope.manager, id, deps.now())
         if (made === null) throw notFound('site')
-        await record(scope, {
-          id: deps.newId(),
-          at: deps.now(),
-          personId: who.personId,
-          what: 'customer-exported',
-          about: id,
-          said: say`All that is kept about one customer.`,
-        })
+        await noteDeed(scope, deps, who, 'customer-exported', say`All that is kept about one customer.`, id)
         return made
       })
       return c.body(new Uint8Array(file), 200, {
@@ -189,14 +182,14 @@ export const siteRoutes = (deps: Deps) =>
       await deps.inFirm(who.firmId, async (scope) => {
         await erase(scope, id, c.req.valid('json').name, deps.now(), await todayOf(scope, deps.now()))
         await markSite(scope, deps.now(), id)
-        await record(scope, {
-          id: deps.newId(),
-          at: deps.now(),
-          personId: who.personId,
-          what: 'customer-erased',
-          about: id,
-          said: say`Erased customer ${id.slice(-6).toUpperCase()}: name, contact, address, position, notes and photos are gone, the work stays.`,
-        })
+        await noteDeed(
+          scope,
+          deps,
+          who,
+          'customer-erased',
+          say`Erased customer ${id.slice(-6).toUpperCase()}: name, contact, address, position, notes and photos are gone, the work stays.`,
+          id,
+        )
       })
       await deps.refreshSoon(who.firmId)
       return c.json({ ok: true } as const, 200)
