@@ -133,6 +133,7 @@ export async function buildServer() {
       main: join(src, 'main.ts'),
       prepare: join(src, 'prepare.ts'),
       firms: join(src, 'firms.ts'),
+      backups: join(src, 'backups.ts'),
       'calc-worker': join(src, 'features/calc/worker.ts'),
       'wear-worker': join(src, 'background/worker.ts'),
       'round-worker': join(src, 'background/round-worker.ts'),

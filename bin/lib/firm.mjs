@@ -1,22 +1,18 @@
 // Runs the built server's own tool for firms on the database that bin/start uses, or on the one of DATABASE_URL.
 import { spawnSync } from 'node:child_process'
-import { existsSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
+import { runningStart } from './backup/running.mjs'
 import { buildServer } from './build.mjs'
-import { DATA, SERVER_DIR, SERVER_DIST } from './paths.mjs'
+import { SERVER_DIR, SERVER_DIST } from './paths.mjs'
 import { PlainError } from './postgres.mjs'
 import { fail } from './steps.mjs'
 
 /** The database of a start that runs from this folder. */
 function running() {
-  const file = join(DATA, 'running.json')
-  const { pid, url, database } = existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : {}
-  try {
-    if (!readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('start.mjs') || !database) throw new Error('gone')
-  } catch {
+  const start = runningStart()
+  if (!start?.database)
     throw new PlainError('Even Round does not run from this folder. Start it with bin/start first, or name a database in DATABASE_URL.')
-  }
-  return { DATABASE_URL: database, PUBLIC_URL: url }
+  return { DATABASE_URL: start.database, PUBLIC_URL: start.url }
 }
 
 try {

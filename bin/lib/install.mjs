@@ -34,6 +34,18 @@ export async function ensurePostgres() {
   return {}
 }
 
+/** What backs the database up. It is no reason not to start: `missing` says what to do where it cannot be had. */
+export async function ensureBackups() {
+  if (existsSync('/usr/bin/pgbackrest')) return { skipped: true }
+  try {
+    await debian(['pgbackrest'], 'pgBackRest, which makes the backups,')
+    return {}
+  } catch (error) {
+    if (!(error instanceof PlainError)) throw error
+    return { missing: error.message }
+  }
+}
+
 export const CHROMIUM = '/usr/bin/chromium'
 export async function ensureChromium() {
   if (existsSync(CHROMIUM)) return { skipped: true }

@@ -1,14 +1,18 @@
-import { createHash, randomBytes, randomInt } from 'node:crypto'
+import { randomBytes, randomInt } from 'node:crypto'
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { createServer } from 'node:net'
-import { join } from 'node:path'
+import { join, resolve } from 'node:path'
 import { createInterface } from 'node:readline/promises'
 import { parseArgs } from 'node:util'
+import { archiving, ownDatabase } from './backup/own.mjs'
+import { writePlace } from './backup/place.mjs'
+import { RUNNING, runningStart } from './backup/running.mjs'
+import { keepBackedUp } from './backup/schedule.mjs'
 import { buildApp, buildServer } from './build.mjs'
-import { ensurePostgres, ensureProgramPackages, packagesThere } from './install.mjs'
+import { ensureBackups, ensurePostgres, ensureProgramPackages, packagesThere } from './install.mjs'
 import { keepUp } from './keep-up.mjs'
 import { logFile } from './log-file.mjs'
-import { DATA, ROOT } from './paths.mjs'
+import { DATA } from './paths.mjs'
 import { PlainError, startPostgres } from './postgres.mjs'
 import { prepare, serve, serveDemoDevices } from './server.mjs'
 import { fail, step } from './steps.mjs'
@@ -19,6 +23,8 @@ const HELP = `bin/start: builds and runs Even Round on this machine
   --fresh    start the demo over: its own database is made again
   --empty    begin with a firm of your own, in a database beside the demo's; later starts want --empty again
   --demo     load the demo into the database of DATABASE_URL too
+  --backups DIR   keep the backups of our own database there, best on another disk (default: beside it)
+  --no-backups    make none
   --help     this text
 
 Without DATABASE_URL a PostgreSQL of its own runs on loopback, its data under .data/.
@@ -76,29 +82,20 @@ function setupCode(anybody) {
   return code
 }
 
-const RUNNING = join(DATA, 'running.json')
-
 /** One program a folder: a second start would pull the database away from under the first. */
 function refuseSecond() {
-  if (!existsSync(RUNNING)) return
-  const { pid, url } = JSON.parse(readFileSync(RUNNING, 'utf8'))
-  let command = ''
-  try {
-    command = readFileSync(`/proc/${pid}/cmdline`, 'utf8')
-  } catch {
-    return // that process is gone: it was ended without a chance to tidy up
-  }
-  if (command.includes('start.mjs'))
+  const running = runningStart()
+  if (running)
     throw new PlainError(
-      `Even Round already runs from this folder${url ? `, at ${url}` : ''} (process ${pid}). Stop it there with Ctrl-C first.`,
+      `Even Round already runs from this folder${running.url ? `, at ${running.url}` : ''} (process ${running.pid}). Stop it there with Ctrl-C first.`,
     )
 }
 
 /** For the owner of this folder alone: the database's address stands in it, for bin/firm. */
-function noteRunning(url, stops, database = null) {
+function noteRunning(url, stops, { database = null, backups = null } = {}) {
   mkdirSync(DATA, { recursive: true })
   rmSync(RUNNING, { force: true })
-  writeFileSync(RUNNING, JSON.stringify({ pid: process.pid, url, database }), { mode: 0o600 })
+  writeFileSync(RUNNING, JSON.stringify({ pid: process.pid, url, database, backups }), { mode: 0o600 })
   if (url === null) stops.push(() => rmSync(RUNNING, { force: true }))
 }
 
@@ -120,27 +117,43 @@ const tell = (text) => process.stdout.write(`${new Date().toISOString()}  ${text
 async function database(options, stops) {
   const { DATABASE_URL: appUrl, DATABASE_OWNER_URL: ownerUrl } = process.env
   if (appUrl) {
-    return { appUrl, ownerUrl, loadDemo: options.demo ? '1' : '0', own: null, gaveUp: new Promise(() => undefined) }
+    return { appUrl, ownerUrl, loadDemo: options.demo ? '1' : '0', own: null, backups: null, gaveUp: new Promise(() => undefined) }
   }
   noteRunning(null, stops)
   await step('PostgreSQL', ensurePostgres)
-  const name = createHash('sha256').update(ROOT).digest('hex').slice(0, 12)
+  const backups = options['no-backups'] ? null : await readyForBackups()
+  let madeKey = null
   const where = {
-    dir: join(DATA, 'database'),
-    elsewhere: `/var/tmp/even-round-${name}`,
+    ...ownDatabase(),
     durable: true,
     onLine: logFile(join(LOGS, 'database.log')),
+    moreFor: (at) => {
+      if (backups === null) return []
+      const place = writePlace({ ...at, ...(options.backups === undefined ? {} : { repo: resolve(options.backups) }) })
+      madeKey ??= place.madeKey
+      backups.config = place.config
+      backups.repo = place.repo
+      return archiving(place.config)
+    },
   }
   const own = await step('Start the database', () => startPostgres(where))
   // At the same address: the server knows no other.
   const kept = keepUp({ name: 'The database', first: own, again: () => startPostgres({ ...where, port: own.port }), tell })
   stops.unshift(() => kept.stop())
-  const { gaveUp } = kept
+  const more = { own, gaveUp: kept.gaveUp, backups: backups === null ? null : { ...backups, madeKey } }
   if (own.home !== join(DATA, 'database'))
     process.stdout.write(`  (its data stands in ${own.home}: the database's user cannot reach this folder)\n`)
   if (options.fresh) own.dropDatabase(DATABASE)
-  if (options.empty) return { ...own.createDatabase(OWN_DATABASE), loadDemo: '0', own, gaveUp }
-  return { ...own.createDatabase(DATABASE), loadDemo: 'if-empty', own, gaveUp }
+  if (options.empty) return { ...own.createDatabase(OWN_DATABASE), loadDemo: '0', ...more }
+  return { ...own.createDatabase(DATABASE), loadDemo: 'if-empty', ...more }
+}
+
+/** Without what makes the backups the program starts all the same, and says so. */
+async function readyForBackups() {
+  const { missing } = await step('pgBackRest', ensureBackups)
+  if (!missing) return { config: '', repo: '' }
+  process.stdout.write(`  NO BACKUPS WILL BE MADE. ${missing}\n`)
+  return null
 }
 
 const daysOld = (day) => Math.floor((Date.now() - Date.parse(`${day}T12:00:00Z`)) / 86_400_000)
@@ -214,13 +227,23 @@ async function start(options) {
       const devices = serveDemoDevices({ url: `http://127.0.0.1:${server.port}`, demoDay: state.demoDay })
       stops.unshift(() => devices.stop())
     }
-    if (db.own) noteRunning(here, stops, db.appUrl)
+    if (db.own) noteRunning(here, stops, { database: db.appUrl, backups: db.backups?.config ?? null })
     process.stdout.write(`\nReady after ${((performance.now() - from) / 1000).toFixed(1)} s:  http://127.0.0.1:${server.port}\n`)
     if (showDemo)
       process.stdout.write(
         'Demo sign-ins, password "skellan-sound" for all: tam@fennick.example (technician), isla@fennick.example (owner), wren@fennick.example (technician, wells)\n',
       )
     if (code) process.stdout.write(`Nobody is here yet. Set up your firm at ${here}/set-up with the code ${code} (also in ${SETUP_CODE})\n`)
+    if (db.backups) {
+      const { repo, madeKey, config } = db.backups
+      process.stdout.write(`Backups are in ${repo}, one a day and every change within a minute; bin/restore brings them back.\n`)
+      if (madeKey)
+        process.stdout.write(
+          `\n  The key of the backups, said this once: ${madeKey}\n  Keep it away from this machine: without it nobody can read them. (The server keeps its own copy in ${config}.)\n\n`,
+        )
+      const scheduled = keepBackedUp({ onLine: logFile(join(LOGS, 'backup.log')), tell })
+      stops.unshift(() => scheduled.stop())
+    }
     process.stdout.write(`Logs are in ${LOGS}. Ctrl-C stops everything.\n`)
     const why = await Promise.race([kept.gaveUp, db.gaveUp])
     if (stopping === null) throw new PlainError(why)
@@ -238,6 +261,8 @@ try {
       fresh: { type: 'boolean' },
       empty: { type: 'boolean' },
       demo: { type: 'boolean' },
+      backups: { type: 'string' },
+      'no-backups': { type: 'boolean' },
       help: { type: 'boolean' },
     },
   })

@@ -16,6 +16,17 @@ export const firmFileSchema = z.object({
 })
 export type FirmFileDto = z.infer<typeof firmFileSchema>
 
+/** How the backups of the server this firm stands on go; what exactly went wrong is for whoever runs it. */
+export const backupsSchema = z.object({
+  /** When the last good one was begun; null where there is none. */
+  lastGood: instantSchema.nullable(),
+  /** It was restored beside the server, and every firm in it was the same. */
+  checked: z.boolean(),
+  /** A try that failed since then. */
+  failedSince: instantSchema.nullable(),
+})
+export type BackupsDto = z.infer<typeof backupsSchema>
+
 export const AUDITED = [
   'firm-exported',
   'firm-brought-in',

@@ -59,6 +59,7 @@ import { SerialNumbers0037 } from './migrations/0037-serial-numbers'
 import { Survival0038 } from './migrations/0038-survival'
 import { CautionsSigned0039 } from './migrations/0039-cautions-signed'
 import { Limits0040 } from './migrations/0040-limits'
+import { Backups0041 } from './migrations/0041-backups'
 import { SnakeNames } from './naming'
 import { APP_ROLE } from './roles'
 
@@ -138,6 +139,7 @@ export const MIGRATIONS = [
   Survival0038,
   CautionsSigned0039,
   Limits0040,
+  Backups0041,
 ]
 
 interface DatabaseOptions {

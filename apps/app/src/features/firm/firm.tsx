@@ -14,6 +14,7 @@ import { useDesk } from '../../ui/desk'
 import { Screen } from '../../ui/screen'
 import { Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
+import { Backups } from './backups'
 import { Cautions } from './cautions'
 import { Mailbox } from './mailbox'
 import { NewPerson, PersonCard } from './people'
@@ -42,6 +43,7 @@ export function FirmScreen() {
           <Further href="/times" label={say`Working times, days off, what the round is planned by`} />
           <Further href="/rules" label={say`The day to change: contract, label or evidence`} />
           {rights.includes('export-firm') ? <Further href="/firm-data" label={say`The firm’s data: everything in one file`} /> : null}
+          {rights.includes('export-firm') ? <Backups /> : null}
           <SchoolsForm
             key={firm.version}
             firm={firm}

@@ -1,5 +1,5 @@
 import { idSchema } from '@evenround/contract/common'
-import { auditSchema, firmFileSchema } from '@evenround/contract/export'
+import { auditSchema, backupsSchema, firmFileSchema } from '@evenround/contract/export'
 import { say } from '@evenround/core/words'
 import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
@@ -7,6 +7,7 @@ import { type Deps, need, router } from '../../http/env'
 import { notFound } from '../../http/errors'
 import { json, PROBLEMS } from '../../http/openapi'
 import { noteDeed, recorded } from '../records/audit'
+import { backupsOf } from './backups'
 import { askFile, dropOldFiles, fileOf, partOf } from './store'
 
 const state = { 200: json(z.object({ file: firmFileSchema.nullable() })), ...PROBLEMS }
@@ -25,6 +26,7 @@ const routes = {
     path: '/api/audit',
     responses: { 200: json(z.object({ deeds: z.array(auditSchema) })), ...PROBLEMS },
   }),
+  backups: createRoute({ method: 'get', path: '/api/backups', responses: { 200: json(backupsSchema), ...PROBLEMS } }),
 }
 
 /** The whole firm in one file, and the record of who took or erased what. */
@@ -77,4 +79,9 @@ export const exportRoutes = (deps: Deps) =>
       const who = c.get('who')
       need(who, 'export-firm')
       return c.json({ deeds: await deps.inFirm(who.firmId, recorded) }, 200)
+    })
+    .openapi(routes.backups, async (c) => {
+      const who = c.get('who')
+      need(who, 'export-firm')
+      return c.json(await deps.inFirm(who.firmId, backupsOf), 200)
     })
