@@ -1,5 +1,8 @@
 import { expect, opened, test } from './world'
 
+// A stop is begun here that others look into.
+test.use({ ownWorld: 'language' })
+
 test('a device speaks German from the door to the run sheet, and English again', async ({ browser, world }) => {
   const context = await browser.newContext({ locale: 'de-DE' })
   const tam = await opened(await context.newPage(), world, 'phone')

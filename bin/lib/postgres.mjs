@@ -46,8 +46,8 @@ export function freePort() {
 }
 
 /** Whether the database's user can reach a folder; one below root's private folders cannot be. */
-function reachable(user, dir) {
-  const [command, args] = asUser(user, 'test', ['-x', dir])
+export function reachable(user, dir) {
+  const [command, args] = asUser(user, 'test', ['-r', dir, '-a', '-x', dir])
   return spawnSync(command, args).status === 0
 }
 

@@ -33,6 +33,7 @@ async function startRestored({ user, superuser }, data, scratch) {
     config,
     `data_directory = '${data}'
 hba_file = '${hba}'
+ident_file = '${hba}'
 listen_addresses = ''
 unix_socket_directories = '${socket}'
 archive_mode = off

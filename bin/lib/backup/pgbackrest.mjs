@@ -42,6 +42,12 @@ export async function openStanza(place) {
   }
 }
 
+/** Throws where the key of the settings is not the one the backups were made under. */
+export async function tryKey(place) {
+  const read = await pgBackRest(place, ['repo-get', `backup/${STANZA}/backup.info`]).catch((error) => error.message)
+  if (!read.includes('backrest-format')) throw new PlainError('The key does not open these backups.')
+}
+
 /** The backups there are, the oldest first: `{ label, kind, endedAt, bytes }`; bytes are what all that it needs takes on disk. */
 export async function backupsIn(place) {
   const [stanza] = JSON.parse(await pgBackRest(place, ['info', '--output=json']))

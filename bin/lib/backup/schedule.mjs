@@ -16,11 +16,11 @@ export function keepBackedUp({ onLine, tell, everyMs = LOOK_MS, command = [proce
     const [program, ...args] = command
     const child = spawn(program, args, { detached: true, stdio: ['ignore', 'pipe', 'pipe'] })
     let said = ''
-    for (const stream of [child.stdout, child.stderr])
-      stream.on('data', (chunk) => {
-        said = (said + chunk).slice(-4000)
-        onLine(String(chunk))
-      })
+    child.stdout.on('data', (chunk) => onLine(String(chunk)))
+    child.stderr.on('data', (chunk) => {
+      said = (said + chunk).slice(-4000)
+      onLine(String(chunk))
+    })
     running = new Promise((resolve) => {
       child.on('error', (error) => resolve(error.message))
       child.on('exit', (code) => resolve(code === 0 ? null : said.trim() || `ended with ${code}`))

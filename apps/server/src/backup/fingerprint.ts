@@ -43,22 +43,21 @@ export async function databasesOf(client: Client): Promise<string[]> {
  */
 export async function printOf(client: Client): Promise<DatabasePrint> {
   await client.query(`set row_security = off; set timezone = 'UTC'; set datestyle = 'ISO'; set extra_float_digits = 1`)
-  const { rows: tables } = await client.query<{ schema: string; name: string; key: string | null }>(`
+  const { rows: tables } = await client.query<{ schema: string; name: string; ofFirm: boolean }>(`
     select n.nspname as schema, c.relname as name,
-      (select a.attname from pg_attribute a where a.attrelid = c.oid and not a.attisdropped
-         and a.attname = case when c.relname = 'firm' then 'id' else 'firm_id' end) as key
+      exists (select 1 from pg_attribute a where a.attrelid = c.oid and not a.attisdropped and a.attname = 'firm_id') as "ofFirm"
     from pg_class c join pg_namespace n on n.oid = c.relnamespace
     where c.relkind in ('r', 'p') and not c.relispartition and n.nspname !~ '^pg_' and n.nspname <> 'information_schema'
     order by 1, 2`)
   const print: DatabasePrint = { tables: {}, firms: {} }
-  for (const { schema, name, key } of tables) {
+  for (const { schema, name, ofFirm } of tables) {
     const { rows } = await client.query<{ firm: string; print: string }>(`
-      select ${key === null ? `''` : `coalesce(t.${quoted(key)}::text, '')`} as firm,
+      select ${ofFirm ? `coalesce(t.firm_id::text, '')` : `''`} as firm,
         count(*) || ' rows ' || to_hex(mod(sum(hashtextextended(t::text, 0)::numeric) + 2::numeric ^ 95, 2::numeric ^ 63)::bigint) as print
       from ${quoted(schema)}.${quoted(name)} t group by 1`)
     print.tables[`${schema}.${name}`] = Object.fromEntries(rows.map((row) => [row.firm, row.print]))
     if (schema === 'public' && name === 'firm') {
-      const named = await client.query<{ id: string; name: string }>('select id::text, name from firm')
+      const named = await client.query<{ id: string; name: string }>('select firm_id::text as id, name from firm')
       print.firms = Object.fromEntries(named.rows.map((row) => [row.id, row.name]))
     }
   }

@@ -1,0 +1,1 @@
+export function archiving(config: string): string[]
