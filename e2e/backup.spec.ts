@@ -4,7 +4,6 @@ import { chmodSync, existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, 
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { setTimeout as sleep } from 'node:timers/promises'
-import { expect, test } from '@playwright/test'
 import pg from 'pg'
 import { bringBack, instantOf } from '../bin/lib/backup/bring-back.mjs'
 import { archiving } from '../bin/lib/backup/own.mjs'
@@ -12,6 +11,7 @@ import { adminUrlOf, type Place, readKey, readPlace, writePlace } from '../bin/l
 import { takeBackup } from '../bin/lib/backup/take.mjs'
 import { type OwnPostgres, startPostgres } from '../bin/lib/postgres.mjs'
 import { prepare } from '../bin/lib/server.mjs'
+import { expect, test } from './world'
 
 /** Real backups of a real database of our own with two firms in it; the server is built already. */
 const FIRMS = join(import.meta.dirname, '../apps/server/dist/firms.mjs')

@@ -5,7 +5,7 @@ import { join } from 'node:path'
 import { parseArgs } from 'node:util'
 import { buildApp, buildServer } from './build.mjs'
 import clock from './clock.cjs'
-import { ensureChromium, ensurePackages, ensurePostgres, packagesThere } from './install.mjs'
+import { ensureBackups, ensureChromium, ensurePackages, ensurePostgres, packagesThere } from './install.mjs'
 import { CLOCK, ROOT } from './paths.mjs'
 import { startPostgres } from './postgres.mjs'
 import seeds from './seed.cjs'
@@ -150,6 +150,7 @@ async function main(wanted, more) {
   try {
     if (has('server') || has('e2e')) await step('PostgreSQL', ensurePostgres)
     if (has('e2e')) await step('Chromium', ensureChromium)
+    if (has('e2e')) await step('pgBackRest', ensureBackups)
     await step('Packages', ensurePackages, packagesThere(true))
     // Made while the app is built and the types are checked.
     const onDatabases = async () => {

@@ -7,11 +7,13 @@ import { setTimeout as sleep } from 'node:timers/promises'
 import { SERVER_DIR, SERVER_DIST } from '../paths.mjs'
 import { asUser, ownDir, PlainError, postgresBin } from '../postgres.mjs'
 import { quietly } from '../steps.mjs'
+import { endWhereTold, wasInterrupted } from './interrupt.mjs'
 import { pgBackRest } from './pgbackrest.mjs'
 import { adminUrlOf } from './place.mjs'
 
 /** The server's own part, which looks into databases. */
 export async function ask(command, ...args) {
+  endWhereTold()
   try {
     return JSON.parse(await quietly(process.execPath, [join(SERVER_DIST, 'backups.mjs'), command, ...args], { cwd: SERVER_DIR }))
   } catch (error) {
@@ -63,6 +65,8 @@ jit = off
       await stop()
       throw new PlainError(`The backup was restored, but no server starts on it:\n${said.trim()}`)
     }
+    if (wasInterrupted()) await stop()
+    endWhereTold()
     await sleep(200)
   }
   return { url: adminUrlOf(place), stop }

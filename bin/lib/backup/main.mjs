@@ -6,6 +6,7 @@ import { DATA } from '../paths.mjs'
 import { databaseUser, PlainError } from '../postgres.mjs'
 import { fail } from '../steps.mjs'
 import { ask, drill } from './drill.mjs'
+import { heedSignals } from './interrupt.mjs'
 import { backupsIn, isInstalled } from './pgbackrest.mjs'
 import { adminUrlOf, readPlace } from './place.mjs'
 import { runningStart } from './running.mjs'
@@ -71,19 +72,13 @@ async function main({ values, positionals: [command = 'take'] }) {
     check: !values['no-check'],
     secret,
     tell: say,
-    wasInterrupted: () => interrupted,
   })
   say(
     `Good: ${kind} backup ${label}${firms === null ? ', not checked' : `, restored and compared: all ${firms} firms are the same`}. ${took()}`,
   )
 }
 
-// Whatever runs for us is told the same and ends; then what was begun is tidied up as after any failure, and nothing is noted.
-let interrupted = false
-for (const signal of ['SIGINT', 'SIGTERM'])
-  process.on(signal, () => {
-    interrupted = true
-  })
+heedSignals()
 
 try {
   const args = parseArgs({

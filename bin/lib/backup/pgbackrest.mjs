@@ -1,6 +1,7 @@
 // pgBackRest, run as the database's user on one settings file.
 import { spawn, spawnSync } from 'node:child_process'
 import { asUser, PlainError } from '../postgres.mjs'
+import { endWhereTold } from './interrupt.mjs'
 import { STANZA } from './place.mjs'
 
 export const PROGRAM = '/usr/bin/pgbackrest'
@@ -10,7 +11,8 @@ const OTHER_DATABASE = 28
 export const commandFor = (config, ...rest) => [PROGRAM, `--config=${config}`, `--stanza=${STANZA}`, ...rest]
 
 /** Runs it without stopping whatever else this process does; resolves with its output. */
-export function pgBackRest({ user, config }, args) {
+export async function pgBackRest({ user, config }, args) {
+  endWhereTold()
   const [program, ...rest] = commandFor(config, ...args)
   const [command, list] = asUser(user, program, rest)
   return new Promise((resolve, reject) => {

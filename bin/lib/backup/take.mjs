@@ -2,6 +2,7 @@
 import { writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { ask, drill } from './drill.mjs'
+import { wasInterrupted } from './interrupt.mjs'
 import { backupsIn, openStanza, pgBackRest } from './pgbackrest.mjs'
 import { adminUrlOf, sealed } from './place.mjs'
 
@@ -19,10 +20,7 @@ export function kindFor({ full, backups, now }) {
  * Backs up the database of `place` ({ user, config, pg, repo, port, socket, superuser, key }). `secret` is the server's own, without which
  * second factors cannot be read again. Whatever goes wrong is noted too, and thrown.
  */
-export async function takeBackup(
-  place,
-  { full = false, check = true, secret = null, tell = () => undefined, now = Date.now, wasInterrupted = () => false },
-) {
+export async function takeBackup(place, { full = false, check = true, secret = null, tell = () => undefined, now = Date.now }) {
   const beganAt = new Date(now())
   const url = adminUrlOf(place)
   let kind = 'full'
