@@ -1,30 +1,11 @@
 import { type ChildProcess, execFileSync, spawn } from 'node:child_process'
 import { randomBytes } from 'node:crypto'
 import { join } from 'node:path'
-import pg from 'pg'
+import { asAdmin, named, urls } from './databases'
 import { expect, test } from './world'
 
 /** The first command of the README on somebody's own database; the app and the server are built already. */
 const START = join(import.meta.dirname, '../bin/start')
-
-interface Urls {
-  adminUrl: string
-  ownerUrl: string
-  appUrl: string
-}
-const urls = (): Urls => JSON.parse(process.env.EVEN_ROUND_TEST_DATABASE ?? '{}') as Urls
-const named = (url: string, name: string): string => {
-  const parsed = new URL(url)
-  parsed.pathname = `/${name}`
-  return parsed.toString()
-}
-
-async function asAdmin(sql: string): Promise<void> {
-  const client = new pg.Client({ connectionString: urls().adminUrl })
-  await client.connect()
-  await client.query(sql)
-  await client.end()
-}
 
 interface Run {
   child: ChildProcess

@@ -46,6 +46,13 @@ export async function ensureBackups() {
   }
 }
 
+/** What stands in front of several processes with TLS (deploy/Caddyfile). */
+export async function ensureCaddy() {
+  if (existsSync('/usr/bin/caddy')) return { skipped: true }
+  await debian(['caddy'], 'Caddy, which the tests of deploy/ run,')
+  return {}
+}
+
 export const CHROMIUM = '/usr/bin/chromium'
 export async function ensureChromium() {
   if (existsSync(CHROMIUM)) return { skipped: true }

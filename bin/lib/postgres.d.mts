@@ -10,6 +10,7 @@ export interface OwnPostgres {
   dropDatabase: (name: string) => void
   stop: () => Promise<void>
 }
+export function freePort(): Promise<number>
 export function startPostgres(options: {
   dir: string
   elsewhere: string

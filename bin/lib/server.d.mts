@@ -1,5 +1,6 @@
 export interface RunningServer {
   port: number
+  pid: number
   ended: Promise<number | null>
   moveClock: (aheadMs: number) => Promise<void>
   stop: () => Promise<void>
@@ -16,5 +17,7 @@ export function serve(options: {
   secret: string
   showDemo: boolean
   clockMoves?: boolean
+  publicUrl?: string
+  more?: Record<string, string>
   onLine?: (line: string) => void
 }): Promise<RunningServer>

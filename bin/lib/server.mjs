@@ -27,7 +27,18 @@ export async function prepare({ appUrl, ownerUrl, loadDemo }) {
 }
 
 /** Starts the server and waits until it answers. With `clockMoves` its clock can be moved while it runs. */
-export async function serve({ appUrl, asAppRole = false, port, secret, showDemo, setupCode, publicUrl, clockMoves = false, onLine }) {
+export async function serve({
+  appUrl,
+  asAppRole = false,
+  port,
+  secret,
+  showDemo,
+  setupCode,
+  publicUrl,
+  clockMoves = false,
+  more = {},
+  onLine,
+}) {
   const env = {
     ...process.env,
     DATABASE_URL: appUrl,
@@ -41,6 +52,7 @@ export async function serve({ appUrl, asAppRole = false, port, secret, showDemo,
     NODE_ENV: 'production',
     EVEN_ROUND_CLOCK_AHEAD_MS: String(clockAhead()),
     EVEN_ROUND_CLOCK_MOVES: clockMoves ? '1' : '0',
+    ...more,
   }
   const child = spawn(node, run('main.mjs'), {
     cwd: SERVER_DIR,

@@ -5,7 +5,7 @@ import { join } from 'node:path'
 import { parseArgs } from 'node:util'
 import { buildApp, buildServer } from './build.mjs'
 import clock from './clock.cjs'
-import { ensureBackups, ensureChromium, ensurePackages, ensurePostgres, packagesThere } from './install.mjs'
+import { ensureBackups, ensureCaddy, ensureChromium, ensurePackages, ensurePostgres, packagesThere } from './install.mjs'
 import { CLOCK, ROOT } from './paths.mjs'
 import { startPostgres } from './postgres.mjs'
 import seeds from './seed.cjs'
@@ -151,6 +151,7 @@ async function main(wanted, more) {
     if (has('server') || has('e2e')) await step('PostgreSQL', ensurePostgres)
     if (has('e2e')) await step('Chromium', ensureChromium)
     if (has('e2e')) await step('pgBackRest', ensureBackups)
+    if (has('e2e')) await step('Caddy', ensureCaddy)
     await step('Packages', ensurePackages, packagesThere(true))
     // Made while the app is built and the types are checked.
     const onDatabases = async () => {

@@ -117,6 +117,10 @@ interface AppOptions {
   behindTls?: boolean
   /** What whoever reads the metrics has to show; without it nobody reads them. */
   metricsToken?: string | null
+  /** When the last good backup of the server began, for the metrics. */
+  lastBackup?: () => Promise<Date | null>
+  /** Whether the process was told to end: it answers, and asks for nothing new. */
+  draining?: () => boolean
 }
 
 const PUBLISHES = '/api/round/publications'
@@ -137,10 +141,20 @@ const tellOfEdits = (deps: Deps) =>
 
 /** The whole API. Static files are added by the process that serves them. */
 export function createApp(deps: Deps, options: AppOptions) {
-  const { ready, signInHints, setupCode = null, live, registry, behindTls = false, metricsToken = null } = options
+  const {
+    ready,
+    signInHints,
+    setupCode = null,
+    live,
+    registry,
+    behindTls = false,
+    metricsToken = null,
+    lastBackup,
+    draining = () => false,
+  } = options
   const door: Deps = { ...deps, inFirm: deps.inFirmAtDoor }
   const app = router()
-  const counters = metrics(registry)
+  const counters = metrics(registry, lastBackup)
   app.use(inAskedLanguage)
   app.use(async (c, next) => {
     const requestId = requestIdOf(c.req.header('x-request-id'))
@@ -199,6 +213,10 @@ export function createApp(deps: Deps, options: AppOptions) {
       await next()
     })
   app.get('/api/health', async (c) => ((await ready()) ? c.json({ ok: true }) : c.json({ ok: false, database: 'away' }, 503)))
+  app.get('/api/ready', async (c) => {
+    if (draining()) return c.json({ ok: false, why: 'draining' }, 503)
+    return (await ready()) ? c.json({ ok: true }) : c.json({ ok: false, why: 'database away' }, 503)
+  })
   app.get('/api/sign-in-hints', async (c) =>
     c.json({ people: signInHints, setUp: (await setupState(door, setupCode)).open } satisfies SignInHints),
   )

@@ -1,3 +1,4 @@
+import { setTimeout as sleep } from 'node:timers/promises'
 import { serve } from '@hono/node-server'
 import { collectDefaultMetrics, Registry } from 'prom-client'
 import { v7 as uuidv7 } from 'uuid'
@@ -92,6 +93,11 @@ const ready = async (): Promise<boolean> => {
     return false
   }
 }
+/** When the last good backup began; its table is no firm's. */
+const lastBackup = async (): Promise<Date | null> => {
+  const [row] = await doorSource.query<{ at: Date | null }[]>('select max(began_at) as at from backup_attempt where failed is null')
+  return row?.at ?? null
+}
 const live = liveHub({ url: config.DATABASE_URL, log })
 const signInHints =
   config.SHOW_DEMO === '1' ? DEMO_PEOPLE.map(({ name, email, role }) => ({ name, email, role, password: DEMO_PASSWORD })) : []
@@ -100,6 +106,7 @@ const mailer = config.SMTP_URL
   : config.SHOW_DEMO === '1'
     ? standInMailer(now)
     : null
+let closing = false
 const app = createApp(
   {
     inFirm,
@@ -127,7 +134,17 @@ const app = createApp(
     bringInSoon: queue.bringInSoon,
     bringFirmIn: firmFiles.bringIn,
   },
-  { ready, signInHints, setupCode: config.SETUP_CODE ?? null, live, registry, behindTls: tls, metricsToken: config.METRICS_TOKEN ?? null },
+  {
+    ready,
+    signInHints,
+    setupCode: config.SETUP_CODE ?? null,
+    live,
+    registry,
+    behindTls: tls,
+    metricsToken: config.METRICS_TOKEN ?? null,
+    lastBackup,
+    draining: () => closing,
+  },
 )
 if (config.APP_DIR) serveApp(app, config.APP_DIR)
 
@@ -141,12 +158,13 @@ const server = serve({ fetch: app.fetch, ...listenAt }, ({ port }) => {
 const CLOSING_GRACE_MS = 5000
 /** What does not end by itself is ended: a process that hangs half closed answers nobody. */
 const CLOSING_MOST_MS = 20_000
-let closing = false
 async function close(why: string, code: number): Promise<void> {
   if (closing) return
   closing = true
   log('info', 'closing', { why })
-  setTimeout(() => process.exit(code || 1), CLOSING_MOST_MS).unref()
+  const drainMs = code === 0 ? config.DRAIN_SECONDS * 1000 : 0
+  setTimeout(() => process.exit(code || 1), drainMs + CLOSING_MOST_MS).unref()
+  await sleep(drainMs)
   await Promise.all([closeServer(server, CLOSING_GRACE_MS), live.close()])
   await queue.close()
   await pool.close()

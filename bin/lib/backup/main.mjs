@@ -27,6 +27,7 @@ Every change of the database goes into the folder of backups within a minute: bi
 
 const say = (text) => process.stdout.write(`${text}\n`)
 const MB = 1e6
+const sameText = (firms) => (firms === 1 ? 'its one firm is the same' : `all ${firms} firms are the same`)
 
 function placeOf({ config, secret }) {
   if (config) return { ...readPlace(config), user: databaseUser(), secret: secret ? readFileSync(secret, 'utf8').trim() : null }
@@ -56,7 +57,7 @@ async function main({ values, positionals: [command = 'take'] }) {
   const took = () => `${((performance.now() - from) / 1000).toFixed(0)} s`
   if (command === 'check') {
     const { firms } = await drill(place, say)
-    say(`Good: restored, and all ${firms} firms are the same as in the server. ${took()}`)
+    say(`Good: restored, and ${sameText(firms)} as in the server. ${took()}`)
     return
   }
   if (command !== 'take') throw new PlainError(`No such command: ${command}\n\n${HELP}`)
@@ -73,9 +74,7 @@ async function main({ values, positionals: [command = 'take'] }) {
     secret,
     tell: say,
   })
-  say(
-    `Good: ${kind} backup ${label}${firms === null ? ', not checked' : `, restored and compared: all ${firms} firms are the same`}. ${took()}`,
-  )
+  say(`Good: ${kind} backup ${label}${firms === null ? ', not checked' : `, restored and compared: ${sameText(firms)}`}. ${took()}`)
 }
 
 heedSignals()
