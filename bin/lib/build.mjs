@@ -138,6 +138,7 @@ export async function buildServer() {
       'wear-worker': join(src, 'background/worker.ts'),
       'round-worker': join(src, 'background/round-worker.ts'),
       'map-worker': join(src, 'background/map-worker.ts'),
+      'aside-thread': join(src, 'background/aside-thread.ts'),
       'demo-devices': join(src, 'demo/send.ts'),
     },
     outdir: SERVER_DIST,

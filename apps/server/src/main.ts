@@ -5,8 +5,8 @@ import { v7 as uuidv7 } from 'uuid'
 import { createApp } from './app'
 import { createAuth } from './auth/auth'
 import { purgeTries } from './auth/failures'
+import { Aside } from './background/aside'
 import { mapPool, roundPool, wearPool } from './background/pool'
-import { openQueue } from './background/queue'
 import { behindTls, readConfig } from './config'
 import { dataSource } from './db/data-source'
 import { refusePowerfulRole } from './db/guard'
@@ -14,11 +14,6 @@ import { authScope, deviceScope, feedScope, firmScopes, sessionScope } from './d
 import { demoBeside } from './demo/beside'
 import { DEMO_PASSWORD, DEMO_PEOPLE } from './demo/world'
 import { calcPool } from './features/calc/pool'
-import { makeFile } from './features/export/make'
-import { workIntake } from './features/intake/work'
-import { workRun } from './features/round/run'
-import { thinTelemetry } from './features/telemetry/store'
-import { refreshFirm } from './features/wear/refresh'
 import { firmFilesOf } from './firm-file'
 import { addressOf, networksOf } from './http/address'
 import { closeServer } from './http/close'
@@ -60,24 +55,15 @@ const pool = calcPool()
 const wear = wearPool()
 const rounds = roundPool()
 const maps = mapPool()
-const queue = await openQueue({
-  source,
+const PREVIEW_MOST_MS = 60_000
+const aside = {
+  url: config.DATABASE_URL,
+  asAppRole: config.DATABASE_AS_APP_ROLE === '1',
+  planSeconds: config.PLAN_SECONDS ?? null,
   log,
-  refresh: async (firmId, goOn) => {
-    const done = await refreshFirm({ inFirm, now, summarise: wear.summarise }, firmId, goOn)
-    await inFirm(firmId, (scope) => thinTelemetry(scope, now()))
-    if (done > 0) await tell(firmId, { what: 'forecasts' })
-    return done
-  },
-  plan: (firmId, runId, goOn) =>
-    workRun({ inFirm, now, plan: (ask) => rounds.plan({ ...ask, seconds: config.PLAN_SECONDS ?? ask.seconds }) }, firmId, runId, goOn),
-  makeFile: (firmId, fileId) => makeFile({ inFirm, now, write: firmFiles.write }, firmId, fileId),
-  bringIn: async (firmId, intakeId) => {
-    const isIn = await workIntake({ inFirm, now, newId: uuidv7 }, firmId, intakeId)
-    await tell(firmId, { what: 'edited', thing: 'sites' })
-    if (isIn) await queue.refreshSoon(firmId)
-  },
-})
+}
+const jobs = new Aside({ ...aside, what: 'jobs', always: true })
+const lists = new Aside({ ...aside, what: 'lists', always: false, mostMs: PREVIEW_MOST_MS })
 const auth = createAuth({
   inAuthScope,
   secret: config.AUTH_SECRET,
@@ -128,10 +114,13 @@ const app = createApp(
     calc: pool.run,
     inHindsight: wear.inHindsight,
     outlines: maps.outlines,
-    refreshSoon: queue.refreshSoon,
-    planSoon: queue.planSoon,
-    makeFileSoon: queue.makeFileSoon,
-    bringInSoon: queue.bringInSoon,
+    // The marks stand in the firm's own tables: where this asking is lost, the next one finds them.
+    refreshSoon: (firmId) =>
+      jobs.ask<void>('refreshSoon', firmId).catch((error: unknown) => log('warn', 'queue-away', { cause: String(error) })),
+    planSoon: (firmId, runId) => jobs.ask('planSoon', firmId, runId),
+    makeFileSoon: (firmId, fileId) => jobs.ask('makeFileSoon', firmId, fileId),
+    previewList: (firmId, ask) => lists.ask('preview', firmId, ask),
+    bringInSoon: (firmId, intakeId) => jobs.ask('bringInSoon', firmId, intakeId),
     bringFirmIn: firmFiles.bringIn,
   },
   {
@@ -166,7 +155,7 @@ async function close(why: string, code: number): Promise<void> {
   setTimeout(() => process.exit(code || 1), drainMs + CLOSING_MOST_MS).unref()
   await sleep(drainMs)
   await Promise.all([closeServer(server, CLOSING_GRACE_MS), live.close()])
-  await queue.close()
+  await Promise.all([jobs.close(), lists.close()])
   await pool.close()
   await wear.close()
   await rounds.close()

@@ -10,8 +10,14 @@ const asked = new AsyncLocalStorage<Language>()
 
 /** Each request is answered in the language it asks for; outside of requests English is spoken. */
 speakBy(() => {
-  const language = asked.getStore() ?? 'en'
+  const language = languageAsked()
   return language === 'en' ? null : { catalogue: CATALOGUES[language], cautionsSignedOff: false }
 })
+
+/** The language that is spoken just now. */
+export const languageAsked = (): Language => asked.getStore() ?? 'en'
+
+/** Does it in a language, as where a request handed it on. */
+export const speaking = <T>(language: Language, work: () => T): T => asked.run(language, work)
 
 export const inAskedLanguage = createMiddleware<Env>((c, next) => asked.run(languageOf(c.req.header('accept-language') ?? ''), next))

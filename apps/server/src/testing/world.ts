@@ -15,6 +15,7 @@ import { DEFAULT_UNITS } from '../demo/load'
 import { DEFAULT_SCHOOLS, DEMO_PASSWORD } from '../demo/world'
 import { makeFile } from '../features/export/make'
 import { addPerson } from '../features/firm/people'
+import { previewOf } from '../features/intake/preview'
 import { workIntake } from '../features/intake/work'
 import { workRun } from '../features/round/run'
 import { outlinesRound } from '../features/travel/outlines'
@@ -139,6 +140,7 @@ export async function openWorld(kind: 'empty' | 'demo'): Promise<World> {
     planSoon: async (firmId, runId) => {
       await workRun({ inFirm, now, plan: async (ask) => planAtOnce({ ...ask, seconds: 0.1 }) }, firmId, runId, () => true)
     },
+    previewList: (firmId, ask) => inFirm(firmId, (scope) => previewOf(scope, ask, now())),
     bringInSoon: async (firmId, intakeId) => {
       if (await workIntake({ inFirm, now, newId: uuidv7 }, firmId, intakeId)) await refreshSoon(firmId)
     },

@@ -6,30 +6,23 @@ import {
   intakePreviewSchema,
   intakeSchema,
   intakesSchema,
-  MOST_INTAKE_LINES,
 } from '@evenround/contract/intake'
 import { isUnderWay } from '@evenround/contract/lists'
-import { mediumName } from '@evenround/core/catalogue'
-import type { IntakePlan } from '@evenround/core/intake'
 import { say } from '@evenround/core/words'
 import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
 import { Intake } from '../../db/entities/intake'
-import { Firm, Person } from '../../db/entities/master'
+import { Person } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
 import { type Deps, need, router } from '../../http/env'
 import { ApiError, notFound } from '../../http/errors'
+import { FairGate } from '../../http/gate'
 import { body, json, PROBLEMS } from '../../http/openapi'
-import { countsOf, planOf, readSheet } from './read'
+import { readSheet } from './read'
 import { takeBack } from './undo'
 import { askToStop } from './work'
 
-/** Problems go out whole, so that the file of lines to mend holds them all. */
-const MOST_SHOWN = MOST_INTAKE_LINES
-const MOST_NOTES = 300
 const NOTHING = { sites: 0, systems: 0, parts: 0, undated: 0, readings: 0 }
-const SYSTEMS_SHOWN = 12
-const SAMPLES = 3
 
 const routes = {
   list: createRoute({ method: 'get', path: '/api/intakes', responses: { 200: json(intakesSchema), ...PROBLEMS } }),
@@ -79,12 +72,6 @@ const dto = (row: Intake, personName: string): IntakeDto => ({
   failure: row.failure,
 })
 
-async function firmOf(scope: FirmScope): Promise<Firm> {
-  const firm = await scope.findOne(Firm, {})
-  if (!firm) throw notFound('firm')
-  return firm
-}
-
 async function byId(scope: FirmScope, id: string): Promise<IntakeDto> {
   const row = await scope.findOne(Intake, { id })
   if (!row) throw notFound('list')
@@ -92,30 +79,8 @@ async function byId(scope: FirmScope, id: string): Promise<IntakeDto> {
   return dto(row, person?.name ?? '')
 }
 
-/** The first few different cells of a column. */
-function samplesOf(lines: readonly (readonly string[])[], column: number): string[] {
-  const seen = new Set<string>()
-  for (const cells of lines) {
-    const cell = (cells[column] ?? '').trim()
-    if (cell !== '') seen.add(cell)
-    if (seen.size === SAMPLES) break
-  }
-  return [...seen]
-}
-
-/** Systems as they will stand, with what sits where. */
-function systemsShown(plan: IntakePlan) {
-  const sites = new Map(plan.sites.map((site) => [site.key, site.name]))
-  return plan.systems.slice(0, SYSTEMS_SHOWN).map(({ key, siteKey, id, name, stages }) => ({
-    site: sites.get(siteKey) ?? '',
-    system: name,
-    isNew: id === null,
-    stages: stages.map(({ position, media }) => {
-      const part = plan.parts.filter((one) => one.systemKey === key && one.position === position).at(-1)
-      return `${position} ${mediumName(media)}${part ? `: ${part.partNumber}, ${part.fittedOn ?? say`day not known`}` : ''}`
-    }),
-  }))
-}
+/** Lists looked through at once; one firm's never keep another's waiting. */
+const looking = new FairGate({ atOnce: 2, waiting: 16, waitingEach: 4 })
 
 /** Lists of sites, systems, fitted parts and readings: looked through, brought in whole, taken back. */
 export const intakeRoutes = (deps: Deps) =>
@@ -131,31 +96,8 @@ export const intakeRoutes = (deps: Deps) =>
     .openapi(routes.check, async (c) => {
       need(c.get('who'), 'edit-sites')
       const { text, columns, order } = c.req.valid('json')
-      const sheet = readSheet(text)
-      const preview = await deps.inFirm(c.get('who').firmId, async (scope) => {
-        const read = await planOf(scope, await firmOf(scope), deps.now(), { sheet, columns, order })
-        const { plan } = read
-        const bad = plan.rows.filter(({ problems }) => problems.length > 0)
-        const noted = plan.rows.filter(({ problems, notes }) => problems.length === 0 && notes.length > 0)
-        return {
-          columns: sheet.headings.map((heading, index) => ({
-            heading,
-            field: read.columns[index] ?? null,
-            samples: samplesOf(sheet.lines, index),
-          })),
-          order: read.order,
-          orderTold: read.orderTold,
-          remembered: read.remembered,
-          lines: plan.rows.length,
-          good: plan.rows.length - bad.length,
-          counts: countsOf(plan),
-          problems: bad.slice(0, MOST_SHOWN).map(({ line, problems }) => ({ line, problems })),
-          bad: bad.length,
-          notes: noted.slice(0, MOST_NOTES).map(({ line, notes }) => ({ line, notes })),
-          noted: noted.length,
-          systems: systemsShown(plan),
-        }
-      })
+      const { firmId } = c.get('who')
+      const preview = await looking.run(firmId, () => deps.previewList(firmId, { text, columns, order }))
       return c.json(preview, 200)
     })
     .openapi(routes.add, async (c) => {

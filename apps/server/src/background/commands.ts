@@ -1,0 +1,66 @@
+import type { DataSource } from 'typeorm'
+import { v7 as uuidv7 } from 'uuid'
+import { firmScopes } from '../db/scope'
+import { makeFile } from '../features/export/make'
+import { type PreviewAsk, previewOf } from '../features/intake/preview'
+import { workIntake } from '../features/intake/work'
+import { workRun } from '../features/round/run'
+import { thinTelemetry } from '../features/telemetry/store'
+import { refreshFirm } from '../features/wear/refresh'
+import { firmFilesOf } from '../firm-file'
+import { tellOver } from '../http/live'
+import type { Log } from '../log'
+import { roundPool, wearPool } from './pool'
+import { openQueue } from './queue'
+
+/** What a thread can be asked, by name. */
+export type Commands = Record<string, (...args: never[]) => Promise<unknown>>
+
+interface Working {
+  source: DataSource
+  now: () => Date
+}
+
+/** The queue of every firm's work: forecasts, plans, lists, whole files. */
+export async function jobsOf({ source, log, now, planSeconds }: Working & { log: Log; planSeconds: number | null }): Promise<Commands> {
+  const inFirm = firmScopes(source)
+  const tell = tellOver(source, log)
+  const firmFiles = firmFilesOf(source, now)
+  const wear = wearPool()
+  const rounds = roundPool()
+  const queue = await openQueue({
+    source,
+    log,
+    refresh: async (firmId, goOn) => {
+      const done = await refreshFirm({ inFirm, now, summarise: wear.summarise }, firmId, goOn)
+      await inFirm(firmId, (scope) => thinTelemetry(scope, now()))
+      if (done > 0) await tell(firmId, { what: 'forecasts' })
+      return done
+    },
+    plan: (firmId, runId, goOn) =>
+      workRun({ inFirm, now, plan: (ask) => rounds.plan({ ...ask, seconds: planSeconds ?? ask.seconds }) }, firmId, runId, goOn),
+    makeFile: (firmId, fileId) => makeFile({ inFirm, now, write: firmFiles.write }, firmId, fileId),
+    bringIn: async (firmId, intakeId) => {
+      const isIn = await workIntake({ inFirm, now, newId: uuidv7 }, firmId, intakeId)
+      await tell(firmId, { what: 'edited', thing: 'sites' })
+      if (isIn) await queue.refreshSoon(firmId)
+    },
+  })
+  const { refreshSoon, planSoon, makeFileSoon, bringInSoon } = queue
+  const close = async (): Promise<void> => {
+    await queue.close()
+    await wear.close()
+    await rounds.close()
+    await source.destroy()
+  }
+  return { refreshSoon, planSoon, makeFileSoon, bringInSoon, close }
+}
+
+/** Lists looked through before they are brought in. */
+export async function listsOf({ source, now }: Working): Promise<Commands> {
+  const inFirm = firmScopes(source)
+  return {
+    preview: (firmId: string, ask: PreviewAsk) => inFirm(firmId, (scope) => previewOf(scope, ask, now())),
+    close: () => source.destroy(),
+  }
+}
