@@ -110,6 +110,12 @@ export class Technician {
     await expect.poll(() => this.stored('even-round', 'outbox')).not.toContainEqual(expect.objectContaining({ state: 'waiting' }))
   }
 
+  /** How many facts this device keeps that the server has not taken. */
+  async waiting(): Promise<number> {
+    const all = (await this.stored('even-round', 'outbox')) as { state: string }[]
+    return all.filter(({ state }) => state === 'waiting').length
+  }
+
   /** All that the device keeps under a name. */
   private stored(database: string, store: string): Promise<unknown[]> {
     return this.page.evaluate(

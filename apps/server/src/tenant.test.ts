@@ -96,6 +96,7 @@ const TABLES = [
   'feed',
   'van_tick',
   'audit',
+  'customer_look',
   'firm_file',
   'firm_file_part',
 ]
@@ -304,6 +305,7 @@ function attempts(): Record<string, { path: string; input?: unknown; status: num
     'GET /api/sites/{id}/life': { path: `/api/sites/${theirs.siteId}/life`, status: 404 },
     'GET /api/office': { path: '/api/office', status: 200 },
     'GET /api/audit': { path: '/api/audit', status: 200 },
+    'GET /api/audit/looks': { path: '/api/audit/looks', status: 200 },
     'GET /api/backups': { path: '/api/backups', status: 200 },
     'GET /api/firm-file': { path: '/api/firm-file', status: 200 },
     'GET /api/firm-file/{id}': { path: `/api/firm-file/${theirs.visitId}`, status: 404 },

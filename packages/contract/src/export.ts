@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { idSchema, instantSchema } from './common'
+import { daySchema, idSchema, instantSchema } from './common'
 
 /** A firm's whole file: asked for, made by a job, fetched. */
 export const firmFileSchema = z.object({
@@ -15,6 +15,21 @@ export const firmFileSchema = z.object({
   until: instantSchema,
 })
 export type FirmFileDto = z.infer<typeof firmFileSchema>
+
+/** Who opened customers' pages: a line for each day and person. */
+export const looksSchema = z.object({
+  looks: z.array(
+    z.object({
+      day: daySchema,
+      person: z.string(),
+      /** How many customers. */
+      count: z.int(),
+      /** The first of them by name. */
+      names: z.array(z.string()),
+    }),
+  ),
+})
+export type LooksDto = z.infer<typeof looksSchema>
 
 /** How the backups of the server this firm stands on go; what exactly went wrong is for whoever runs it. */
 export const backupsSchema = z.object({

@@ -3,6 +3,7 @@ import type { Query } from '@tanstack/react-query'
 import { persistQueryClient } from '@tanstack/react-query-persist-client'
 import { createStore, del, get, set } from 'idb-keyval'
 import { KEPT_MS, queryClient } from './queries'
+import { mayGo } from './room'
 
 /** What a day at the doors needs, and nothing else: lists that change by the minute are asked for. */
 const KEPT = ['me', 'today', 'week', 'stop', 'visit', 'site', 'disinfection', 'disinfection-setup', 'round', 'round-set', 'round-map']
@@ -18,6 +19,9 @@ const persister = createAsyncStoragePersister({
   },
   key: 'answers',
 })
+
+// The server has it all.
+mayGo(async () => persister.removeClient())
 
 /** Puts back what was last known, and keeps it up to date from here on. */
 export function keepAnswers(): void {

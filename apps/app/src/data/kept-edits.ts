@@ -4,6 +4,7 @@ import { v7 as uuidv7 } from 'uuid'
 import { create } from 'zustand'
 import { ApiProblem, askPlain, onServerBack } from './api'
 import { queryClient } from './queries'
+import { keep, letGo } from './room'
 import { sendingLine } from './sending'
 
 /** Something new that was made on this device and goes to the server as it is, before the facts about it: a site, a system, a stop; or what is changed of one. */
@@ -71,7 +72,7 @@ async function sendNext(edit: KeptEdit): Promise<boolean> {
     const { theirs = [] } = await askPlain<Answer>(edit.path, edit.body)
     if (theirs.length > 0) {
       const told: KeptEdit = { ...edit, state: 'told', message: theirsText(theirs) }
-      await set(edit.id, told, disk)
+      await keep([edit.id], () => set(edit.id, told, disk))
       put(told)
     } else await forgetEdit(edit.id)
     for (const key of shownBy(edit.path)) void queryClient.invalidateQueries({ queryKey: [key] })
@@ -80,7 +81,7 @@ async function sendNext(edit: KeptEdit): Promise<boolean> {
     const forGood = error instanceof ApiProblem && !error.retryable && error.code !== 'NOT_SIGNED_IN' && error.code !== 'CLIENT_TOO_OLD'
     if (!forGood) return false
     const refused: KeptEdit = { ...edit, state: 'refused', message: error.message }
-    await set(edit.id, refused, disk)
+    await keep([edit.id], () => set(edit.id, refused, disk))
     put(refused)
     return true
   }
@@ -112,7 +113,7 @@ export async function keepEdit(edit: Pick<KeptEdit, 'path' | 'body' | 'what'>): 
   const { owner } = useKeptEdits.getState()
   if (owner === null) throw new Error(say`nobody is signed in on this device`)
   const kept: KeptEdit = { ...edit, id: uuidv7(), owner, at: new Date().toISOString(), state: 'waiting' }
-  await set(kept.id, kept, disk)
+  await keep([kept.id], () => set(kept.id, kept, disk))
   put(kept)
   void line.flush()
 }
@@ -120,6 +121,7 @@ export async function keepEdit(edit: Pick<KeptEdit, 'path' | 'body' | 'what'>): 
 /** It was sent, or what was to be read about it has been read. */
 export async function forgetEdit(id: string): Promise<void> {
   await del(id, disk)
+  letGo([id])
   useKeptEdits.setState(({ edits }) => ({ edits: edits.filter((edit) => edit.id !== id) }))
 }
 
@@ -128,7 +130,7 @@ export async function retryEdits(): Promise<void> {
   for (const { message: _, ...edit } of useKeptEdits.getState().edits) {
     if (edit.state !== 'refused') continue
     const again: KeptEdit = { ...edit, state: 'waiting' }
-    await set(again.id, again, disk)
+    await keep([again.id], () => set(again.id, again, disk))
     put(again)
   }
   void line.flush()

@@ -1,4 +1,5 @@
 import { type Catalogue, LANGUAGES, type Language, languageOf, speakBy } from '@evenround/core/words'
+import { keepText } from './room'
 
 /** The language of this device. It is read once, before any screen is: to change it is to open the program anew. */
 const KEY = 'even-round.language'
@@ -12,7 +13,7 @@ const known = (value: string | null): Language | undefined => LANGUAGES.find((la
 export const deviceLanguage = (): Language => known(localStorage.getItem(KEY)) ?? languageOf(navigator.languages.join(','))
 
 export function chooseLanguage(language: Language): void {
-  localStorage.setItem(KEY, language)
+  keepText(KEY, language)
   window.location.reload()
 }
 
@@ -28,7 +29,7 @@ let signed = localStorage.getItem(SIGNED_KEY) ?? ''
 /** Keeps which wording of the cautions stands without its English on this device. */
 export function keepSigned(marks: Readonly<Record<string, { mark: string }>>): void {
   signed = marks[deviceLanguage()]?.mark ?? ''
-  localStorage.setItem(SIGNED_KEY, signed)
+  keepText(SIGNED_KEY, signed)
 }
 
 /** Has everything said in the device's language from here on; null where that is English, which is there. */

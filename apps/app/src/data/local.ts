@@ -1,4 +1,5 @@
 import { useCallback, useState } from 'react'
+import { keepText } from './room'
 
 /** What was typed and chosen on this device, kept over a reload; unreadable storage counts as nothing kept. */
 function read<T>(key: string, initial: T): T {
@@ -17,7 +18,7 @@ const LAST_PERSON = 'even-round.person'
 /** On a shared device nobody sees what another one had begun to type: drafts go when somebody else signs in. */
 export function draftsBelongTo(owner: string): void {
   const before = localStorage.getItem(LAST_PERSON)
-  localStorage.setItem(LAST_PERSON, owner)
+  keepText(LAST_PERSON, owner)
   if (before === null || before === owner) return
   for (const key of Object.keys(localStorage)) if (DRAFTS.some((prefix) => key.startsWith(prefix))) localStorage.removeItem(key)
 }
@@ -29,7 +30,7 @@ export function useLocal<T>(key: string, initial: T): [T, (next: T | ((before: T
     (next: T | ((before: T) => T)) =>
       setValue((before) => {
         const after = typeof next === 'function' ? (next as (before: T) => T)(before) : next
-        localStorage.setItem(key, JSON.stringify(after))
+        keepText(key, JSON.stringify(after))
         return after
       }),
     [key],

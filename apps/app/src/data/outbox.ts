@@ -2,7 +2,7 @@ import { PROTOCOL_VERSION } from '@evenround/contract/protocol'
 import type { FactResult } from '@evenround/contract/visit'
 import { type Fact, upgradeFact } from '@evenround/core/visit'
 import { say } from '@evenround/core/words'
-import { createStore, del, setMany, entries as storedEntries } from 'idb-keyval'
+import { createStore, del, delMany, setMany, entries as storedEntries } from 'idb-keyval'
 import { v7 as uuidv7 } from 'uuid'
 import { create } from 'zustand'
 import { ApiProblem, api, ask, onServerBack } from './api'
@@ -10,6 +10,7 @@ import { applyEffects } from './effects'
 import { editsWait, onEditsSent, openEdits } from './kept-edits'
 import { latestOf, type Moment, momentNow } from './own-clock'
 import { queryClient } from './queries'
+import { keep, keepText, letGo, mayGo, useRoom } from './room'
 import { type Sent, sendAll, sendingLine } from './sending'
 
 /** One fact on this device and how far it got. Refused ones stay, to be looked at; none is dropped unsent. */
@@ -41,19 +42,40 @@ const disk = createStore('even-round', 'outbox')
 
 export const useOutbox = create<OutboxState>(() => ({ loaded: false, owner: null, entries: [], trouble: null, skewMs: null }))
 
+/** Onto the device, or nowhere where it has no room. */
+const write = (entries: readonly OutboxEntry[]): Promise<void> =>
+  keep(
+    entries.map(({ fact }) => fact.id),
+    () =>
+      setMany(
+        entries.map((entry) => [entry.fact.id, entry]),
+        disk,
+      ),
+  )
+
+// The server has these.
+mayGo(() =>
+  delMany(
+    useOutbox.getState().entries.flatMap(({ fact, state }) => (state === 'sent' ? [fact.id] : [])),
+    disk,
+  ),
+)
+
 export function deviceId(): string {
   const known = localStorage.getItem(DEVICE_KEY)
   if (known) return known
   const made = uuidv7()
-  localStorage.setItem(DEVICE_KEY, made)
+  keepText(DEVICE_KEY, made)
   return made
 }
 
+/** The last of this page; on a full device it is ahead of what is kept. */
+let lastSeq = 0
 /** The device's own order of facts; it rises over reloads and tabs. */
 function nextSeq(): number {
-  const seq = Number(localStorage.getItem(SEQ_KEY) ?? '0') + 1
-  localStorage.setItem(SEQ_KEY, String(seq))
-  return seq
+  lastSeq = Math.max(lastSeq, Number(localStorage.getItem(SEQ_KEY) ?? '0')) + 1
+  keepText(SEQ_KEY, String(lastSeq))
+  return lastSeq
 }
 
 export const ownerKey = (firmId: string, personId: string): string => `${firmId}/${personId}`
@@ -133,10 +155,10 @@ export async function record(...facts: NewFact[]): Promise<Fact[]> {
   })
   const moment = momentNow()
   const added = made.map((fact, index): OutboxEntry => ({ fact, owner, state: 'waiting', ...(facts[index]?.at ? {} : { moment }) }))
-  await setMany(
-    added.map((entry) => [entry.fact.id, entry]),
-    disk,
-  )
+  // What found no room before is tried again with it.
+  const { unkept } = useRoom.getState()
+  const again = useOutbox.getState().entries.filter(({ fact, state }) => state === 'waiting' && unkept.has(fact.id))
+  await write([...again, ...added])
   useOutbox.setState(({ entries }) => ({ entries: [...entries, ...added] }))
   void flush()
   return made
@@ -151,10 +173,8 @@ async function settle(results: readonly FactResult[]): Promise<void> {
   }
   const { entries } = useOutbox.getState()
   const changed = entries.filter(({ fact }) => byId.has(fact.id)).map(settled)
-  await setMany(
-    changed.map((entry) => [entry.fact.id, entry]),
-    disk,
-  )
+  await write(changed)
+  letGo(results.map(({ id }) => id))
   useOutbox.setState(({ entries: now }) => ({ entries: now.map(settled) }))
 }
 
@@ -239,10 +259,7 @@ export async function retryRefused(): Promise<void> {
   const retried = useOutbox
     .getState()
     .entries.map((entry): OutboxEntry => (entry.state === 'refused' ? { fact: entry.fact, owner: entry.owner, state: 'waiting' } : entry))
-  await setMany(
-    retried.map((entry) => [entry.fact.id, entry]),
-    disk,
-  )
+  await write(retried)
   useOutbox.setState({ entries: retried })
   void flush()
 }

@@ -8,6 +8,7 @@ import { onServerBack } from './api'
 import { editsWait, useKeptEdits } from './kept-edits'
 import { useOutbox } from './outbox'
 import { queryClient } from './queries'
+import { keep, letGo } from './room'
 import { type Sent, sendAll, sendingLine } from './sending'
 
 /** A photo on this device, until the server has it. A refused one stays to be looked at. */
@@ -47,7 +48,7 @@ async function shrunk(file: Blob): Promise<Blob> {
 export async function keepPhoto(owner: string, place: Omit<PhotoPlace, 'takenAt'>, file: Blob): Promise<void> {
   const jpeg = await shrunk(file)
   const photo: WaitingPhoto = { id: uuidv7(), owner, place: { ...place, takenAt: new Date().toISOString() }, jpeg, state: 'waiting' }
-  await set(photo.id, photo, disk)
+  await keep([photo.id], () => set(photo.id, photo, disk))
   usePhotos.setState(({ photos }) => ({ photos: [...photos, photo] }))
   void sendPhotos()
 }
@@ -55,6 +56,7 @@ export async function keepPhoto(owner: string, place: Omit<PhotoPlace, 'takenAt'
 /** Takes back a photo that is still on the device. */
 export async function dropPhoto(id: string): Promise<void> {
   await del(id, disk)
+  letGo([id])
   usePhotos.setState(({ photos }) => ({ photos: photos.filter((photo) => photo.id !== id) }))
 }
 
@@ -81,7 +83,7 @@ async function send([photo]: readonly WaitingPhoto[]): Promise<Sent> {
 /** Keeps a photo that the server refuses apart, to be looked at. */
 async function quarantine(photo: WaitingPhoto): Promise<void> {
   const refused: WaitingPhoto = { ...photo, state: 'refused' }
-  await set(photo.id, refused, disk)
+  await keep([photo.id], () => set(photo.id, refused, disk))
   usePhotos.setState(({ photos }) => ({ photos: photos.map((one) => (one.id === photo.id ? refused : one)) }))
 }
 

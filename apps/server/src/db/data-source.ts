@@ -60,6 +60,7 @@ import { Survival0038 } from './migrations/0038-survival'
 import { CautionsSigned0039 } from './migrations/0039-cautions-signed'
 import { Limits0040 } from './migrations/0040-limits'
 import { Backups0041 } from './migrations/0041-backups'
+import { Looks0042 } from './migrations/0042-looks'
 import { SnakeNames } from './naming'
 import { APP_ROLE } from './roles'
 
@@ -140,6 +141,7 @@ export const MIGRATIONS = [
   CautionsSigned0039,
   Limits0040,
   Backups0041,
+  Looks0042,
 ]
 
 interface DatabaseOptions {

@@ -1,5 +1,5 @@
-/** SQLSTATE classes and socket errors that mean the database is away, not that the request was wrong. */
-const AWAY_STATES = /^(08|57P|53)/
+/** SQLSTATE classes and socket errors that mean the database is away, or too slow or too full to answer; the request was not wrong. */
+const AWAY_STATES = /^(08|57P|57014|55P03|53)/
 const AWAY_CODES = new Set(['ECONNREFUSED', 'ECONNRESET', 'ENOENT', 'EPIPE', 'ETIMEDOUT'])
 const AWAY_WORDS =
   /connection terminated|timeout exceeded when trying to connect|connection timeout|not queryable|client has encountered a connection error/i

@@ -72,6 +72,7 @@ export const CARRIED: Readonly<Record<string, Carried>> = {
   feed: { carried: 'Secret addresses of calendars; of each only a hash.' },
   van_tick: { carried: 'What was ticked as loaded.' },
   audit: { carried: 'Who exported, imported or erased what, and when.' },
+  customer_look: { carried: 'Who opened which customer’s page on which day.' },
   auth_user: { left: 'Recomputed from the people.' },
   auth_account: { left: 'Passwords stay behind: everybody chooses a new one by a link.' },
   auth_two_factor: { left: 'Second factors stay behind, as passwords do.' },

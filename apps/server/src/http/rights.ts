@@ -31,6 +31,7 @@ export const ROUTE_RIGHTS: Readonly<Record<string, Right>> = {
   'POST /api/firm-file': 'export-firm',
   'GET /api/firm-file/{id}': 'export-firm',
   'GET /api/audit': 'export-firm',
+  'GET /api/audit/looks': 'export-firm',
   'GET /api/backups': 'export-firm',
   'GET /api/search': 'read',
   'GET /api/me': 'read',

@@ -13,6 +13,7 @@ import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
 import { takeFacts } from '../features/facts/take'
 import { noteDeed } from '../features/records/audit'
+import { lookedAt } from '../features/records/looks'
 import { type Deps, need, router } from '../http/env'
 import { ApiError } from '../http/errors'
 import { body, json, PROBLEMS } from '../http/openapi'
@@ -106,9 +107,10 @@ export const pageRoutes = (deps: Deps) =>
     .openapi(routes.sites, async (c) =>
       c.json({ sites: await deps.inFirm(c.get('who').firmId, (scope) => sitesPage(scope, deps.now())) }, 200),
     )
-    .openapi(routes.site, async (c) =>
-      c.json(await deps.inFirm(c.get('who').firmId, (scope) => sitePage(scope, c.req.valid('param').id, deps.now())), 200),
-    )
+    .openapi(routes.site, async (c) => {
+      const { id } = c.req.valid('param')
+      return c.json(await lookedAt(deps, c.get('who'), id, (scope) => sitePage(scope, id, deps.now())), 200)
+    })
     .openapi(routes.setup, async (c) =>
       c.json(await deps.inFirm(c.get('who').firmId, (scope) => disinfectionSetup(scope, c.req.valid('param').id, deps.now())), 200),
     )
@@ -129,9 +131,10 @@ export const pageRoutes = (deps: Deps) =>
       })
       return c.text(text, 200, { 'content-type': 'text/csv; charset=utf-8', 'content-disposition': 'attachment; filename="book.csv"' })
     })
-    .openapi(routes.life, async (c) =>
-      c.json(await deps.inFirm(c.get('who').firmId, (scope) => lifePage(scope, c.req.valid('param').id)), 200),
-    )
+    .openapi(routes.life, async (c) => {
+      const { id } = c.req.valid('param')
+      return c.json(await lookedAt(deps, c.get('who'), id, (scope) => lifePage(scope, id)), 200)
+    })
     .openapi(routes.facts, async (c) => {
       const { protocol, deviceId, sentAt, facts, notAfter = {} } = c.req.valid('json')
       if (protocol > PROTOCOL_VERSION)

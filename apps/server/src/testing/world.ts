@@ -87,8 +87,10 @@ export const SETUP_CODE = 'KELP-4TID-EWAY'
 /** What a reader of the metrics shows. */
 export const METRICS_TOKEN = 'for tests, to read the metrics'
 
-export async function openWorld(kind: 'empty' | 'demo'): Promise<World> {
-  const database = await testDatabase(kind)
+export const openWorld = async (kind: 'empty' | 'demo'): Promise<World> => openWorldOn(await testDatabase(kind))
+
+/** The server on a database that is brought up to date already. */
+export async function openWorldOn(database: TestDatabase): Promise<World> {
   const source = dataSource({ url: database.appUrl, poolSize: 4 })
   await source.initialize()
   const clock = { now: new Date() }

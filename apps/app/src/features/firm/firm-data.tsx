@@ -1,5 +1,5 @@
 import type { AuditDto, Audited, FirmFileDto } from '@evenround/contract/export'
-import { numberText, say } from '@evenround/core/words'
+import { many, numberText, say } from '@evenround/core/words'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { View } from 'react-native'
@@ -7,12 +7,12 @@ import { ApiProblem, api, ask } from '../../data/api'
 import { queryClient, useMe } from '../../data/queries'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
-import { instantText } from '../../ui/format'
+import { instantText, shortDay } from '../../ui/format'
 import { Screen } from '../../ui/screen'
 import { Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
 
-const KEYS = { file: ['firm-file'], audit: ['audit'] } as const
+const KEYS = { file: ['firm-file'], audit: ['audit'], looks: ['audit', 'looks'] } as const
 /** While it is being made somebody waits for it. */
 const LOOK_AGAIN_MS = 1500
 
@@ -66,8 +66,32 @@ export function FirmData() {
           ))}
           {audit.error ? <Failed what={say`The record cannot be shown`} error={audit.error} onRetry={() => void audit.refetch()} /> : null}
         </View>
+        <View className="min-w-[300px] flex-1 gap-2 rounded-card border-2 border-line bg-sheet p-4">
+          {may ? <Looks today={me.data?.today ?? ''} /> : null}
+        </View>
       </View>
     </Screen>
+  )
+}
+
+/** Whose pages were opened by whom, day by day. */
+function Looks({ today }: { today: string }) {
+  const looks = useQuery({ queryKey: KEYS.looks, queryFn: () => ask(api.audit.looks.$get()), staleTime: 0 })
+  return (
+    <View className="gap-2">
+      <T kind="heading" level={2}>
+        {say`Customers’ pages that were opened`}
+      </T>
+      <T kind="quiet">{say`In the last month, once a day for each person. Stops of a day’s round are not counted.`}</T>
+      {looks.data?.looks.length === 0 ? <T>{say`Nothing yet.`}</T> : null}
+      {looks.data?.looks.map(({ day, person, count, names }) => (
+        <View key={`${day}${person}`} className="gap-1 border-t-2 border-line py-2">
+          <T kind="strong">{`${shortDay(day, today)} · ${person} · ${many(count, 'customer', 'customers')}`}</T>
+          <T>{names.join(', ') + (count > names.length ? say` and ${count - names.length} more` : '')}</T>
+        </View>
+      ))}
+      {looks.error ? <Failed what={say`The record cannot be shown`} error={looks.error} onRetry={() => void looks.refetch()} /> : null}
+    </View>
   )
 }
 

@@ -4,6 +4,7 @@ import { Pressable, View } from 'react-native'
 import { sendEdits, useKeptEdits } from '../../data/kept-edits'
 import { flush, useOutbox } from '../../data/outbox'
 import { sendPhotos, usePhotos } from '../../data/photos'
+import { useRoom } from '../../data/room'
 import { T } from '../../ui/text'
 
 /** On every screen: what is not sent yet, what was refused, and a clock that is off. Nothing when all is well. */
@@ -17,12 +18,20 @@ export function UnsentStrip() {
   const told = edits.filter(({ state }) => state === 'told').length
   const skewMs = useOutbox((state) => state.skewMs)
   const photos = usePhotos((state) => (state.trouble ? state.photos.filter(({ state: sent }) => sent === 'waiting').length : 0))
+  const { full, unkept } = useRoom()
   const router = useRouter()
   const editsWaiting = unsent > waiting
-  const shown = (trouble !== null && waiting > 0) || editsWaiting || refusedInAll > 0 || told > 0 || skewMs !== null || photos > 0
+  const shown = (trouble !== null && waiting > 0) || editsWaiting || refusedInAll > 0 || told > 0 || skewMs !== null || photos > 0 || full
   if (!shown) return null
   return (
     <View role="status" className="gap-1 border-b-2 border-copper bg-sheet px-4 py-2">
+      {full ? (
+        <T role="alert" kind="label" className="text-oxblood">
+          {unkept.size > 0
+            ? say`This device has no room left. ${many(unkept.size, 'record stands', 'records stand')} in this page alone: leave it open until all is sent, then free some room.`
+            : say`This device has no room left: without a network, nothing recorded would be kept. Free some room on it.`}
+        </T>
+      ) : null}
       {editsWaiting || (trouble !== null && waiting > 0) ? (
         <Pressable role="button" onPress={() => void (editsWaiting ? sendEdits() : flush())} className="min-h-[40px] justify-center">
           <T

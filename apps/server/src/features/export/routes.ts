@@ -1,5 +1,5 @@
 import { idSchema } from '@evenround/contract/common'
-import { auditSchema, backupsSchema, firmFileSchema } from '@evenround/contract/export'
+import { auditSchema, backupsSchema, firmFileSchema, looksSchema } from '@evenround/contract/export'
 import { say } from '@evenround/core/words'
 import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
@@ -7,6 +7,7 @@ import { type Deps, need, router } from '../../http/env'
 import { notFound } from '../../http/errors'
 import { json, PROBLEMS } from '../../http/openapi'
 import { noteDeed, recorded } from '../records/audit'
+import { looksOf } from '../records/looks'
 import { backupsOf } from './backups'
 import { askFile, dropOldFiles, fileOf, partOf } from './store'
 
@@ -26,6 +27,7 @@ const routes = {
     path: '/api/audit',
     responses: { 200: json(z.object({ deeds: z.array(auditSchema) })), ...PROBLEMS },
   }),
+  looks: createRoute({ method: 'get', path: '/api/audit/looks', responses: { 200: json(looksSchema), ...PROBLEMS } }),
   backups: createRoute({ method: 'get', path: '/api/backups', responses: { 200: json(backupsSchema), ...PROBLEMS } }),
 }
 
@@ -79,6 +81,11 @@ export const exportRoutes = (deps: Deps) =>
       const who = c.get('who')
       need(who, 'export-firm')
       return c.json({ deeds: await deps.inFirm(who.firmId, recorded) }, 200)
+    })
+    .openapi(routes.looks, async (c) => {
+      const who = c.get('who')
+      need(who, 'export-firm')
+      return c.json(await deps.inFirm(who.firmId, (scope) => looksOf(scope, deps.now())), 200)
     })
     .openapi(routes.backups, async (c) => {
       const who = c.get('who')

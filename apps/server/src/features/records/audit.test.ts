@@ -1,3 +1,4 @@
+import { peek } from '../../testing/database'
 import { addFirm, openWorld, type World } from '../../testing/world'
 
 let world: World
@@ -26,4 +27,21 @@ test('whoever changes rights or exports a list is written down, the latest first
     ['rights-changed', 'Vee may not sign in any more', 'owner of ledger'],
     ['rights-changed', 'Wren: technician before, planner now', 'owner of ledger'],
   ])
+})
+
+test('who opened a customer’s page is written once a day, shown to an owner alone, and nobody changes it', async () => {
+  const firm = await addFirm(world, 'looked')
+  const [owner, technician] = [await world.signIn(firm.email('owner')), await world.signIn(firm.email('technician'))]
+  const path = `/api/sites/${firm.siteId}`
+  for (let times = 0; times < 3; times++) expect((await technician.ask('GET', path)).status).toBe(200)
+  expect((await technician.ask('GET', `${path}/life`)).status).toBe(200)
+  expect((await technician.ask('GET', '/api/audit/looks')).status).toBe(403)
+  const { looks } = (await owner.ask('GET', '/api/audit/looks')).body
+  expect(looks).toEqual([
+    { day: expect.stringMatching(/^\d{4}-\d{2}-\d{2}$/), person: expect.any(String), count: 1, names: [expect.any(String)] },
+  ])
+  // A page that is not there was not looked at.
+  expect((await technician.ask('GET', `/api/sites/${world.deps.newId()}`)).status).toBe(404)
+  expect((await owner.ask('GET', '/api/audit/looks')).body.looks).toEqual(looks)
+  await expect(peek(world.database, `delete from customer_look where firm_id = '${firm.firmId}'`)).rejects.toThrow()
 })
