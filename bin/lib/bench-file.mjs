@@ -1,18 +1,16 @@
 // A firm of twenty thousand systems and a million readings: its whole file out by the server's job, and what others wait for meanwhile.
-import { createWriteStream, mkdtempSync, readFileSync, rmSync, statSync } from 'node:fs'
+import { createWriteStream, mkdtempSync, rmSync, statSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
-import { signIn, withDemo } from './bench-server.mjs'
+import { memoryOf, signIn, withDemo } from './bench-server.mjs'
 import { bundled } from './bundle.mjs'
 import { step } from './steps.mjs'
 
 const LOOK_EVERY_MS = 100
 const TARGET_HEALTH_MS = 250
 const at = (values, share) => [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.floor(share * values.length))]
-/** Resident memory of a process, MB. */
-const memoryOf = (pid) => Math.round(Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))?.[1]) / 1024)
 const seconds = (ms) => `${(ms / 1000).toFixed(1)} s`
 
 export async function run() {

@@ -1,6 +1,5 @@
 // Requests that nobody means, to a running server: how many, what they were answered, the slowest, and the memory before and after.
-import { readFileSync } from 'node:fs'
-import { signIn, withDemo } from './bench-server.mjs'
+import { memoryOf, signIn, withDemo } from './bench-server.mjs'
 import { bundled } from './bundle.mjs'
 
 const REQUESTS = Number(process.env.BENCH_REQUESTS ?? 20_000)
@@ -8,8 +7,6 @@ const AT_ONCE = 16
 const SEED = Number(process.env.EVEN_ROUND_SEED ?? 1)
 /** Looking back and writing a firm's whole file take seconds each; a plan takes as long as it is given. */
 const SELDOM = ['GET /api/due-rules/hindsight', 'POST /api/firm-file', 'POST /api/round/runs']
-
-const memoryMb = (pid) => Math.round(Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))?.[1]) / 1024)
 
 export const run = () =>
   withDemo(async ({ client, start }) => {
@@ -31,7 +28,7 @@ export const run = () =>
     const statuses = new Map()
     const bad = []
     const times = []
-    const before = memoryMb(server.pid)
+    const before = memoryOf(server.pid)
     const began = performance.now()
     let left = REQUESTS
     const worker = async () => {
@@ -68,7 +65,7 @@ export const run = () =>
         .map(([ms, route]) => `${route} ${ms.toFixed(0)} ms`)
         .join(', ')}\n`,
     )
-    process.stdout.write(`memory of the server: ${before} MB before, ${memoryMb(server.pid)} MB after\n`)
+    process.stdout.write(`memory of the server: ${before} MB before, ${memoryOf(server.pid)} MB after\n`)
     for (const one of bad.slice(0, 10)) process.stdout.write(`wrong: ${one.slice(0, 300)}\n`)
     for (const cause of new Set(causes)) process.stdout.write(`cause: ${cause.slice(0, 1000)}\n`)
     return bad.length === 0

@@ -1,4 +1,4 @@
-import { mkdtempSync, rmSync } from 'node:fs'
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -42,6 +42,9 @@ export async function withDemo(work, more = []) {
     for (const dir of [folder, elsewhere]) rmSync(dir, { recursive: true, force: true })
   }
 }
+
+/** Resident memory of a process, MB. */
+export const memoryOf = (pid) => Math.round(Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))?.[1]) / 1024)
 
 /** Signs the demo's owner in; the cookie. */
 export async function signIn(server) {

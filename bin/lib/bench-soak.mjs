@@ -1,0 +1,109 @@
+// A firm of twenty thousand systems at work for a while: pages and facts at a steady pace, a list looked through, a whole file and a plan in
+// between. Whether the server grows or slows, and how long the thread that answers everybody is kept from it.
+import { Agent } from 'node:http'
+import { ask, factsOf, placeOfFacts } from './bench-ask.mjs'
+import { memoryOf, signIn, withDemo } from './bench-server.mjs'
+import { bundled } from './bundle.mjs'
+import { step } from './steps.mjs'
+
+const MINUTES = Number(process.env.BENCH_MINUTES ?? 10)
+/** Requests a second, and how many of them bring facts. */
+const PACE = Number(process.env.BENCH_PACE ?? 40)
+const SHARE_OF_FACTS = 0.25
+const QUARTERS = 4
+const GROWTH_MOST = 1.15
+const SLOWER_MOST = 1.5
+const DELAY_MOST_MS = 50
+const TOKEN = 'a token for this bench alone'
+
+const at = (values, share) => [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.floor(share * values.length))] ?? 0
+
+/** How long the server's own thread was kept from its work since it was last asked, 99 %, ms. */
+async function delayOf(port) {
+  const text = await (await fetch(`http://127.0.0.1:${port}/api/metrics`, { headers: { authorization: `Bearer ${TOKEN}` } })).text()
+  return Number(/^nodejs_eventloop_lag_p99_seconds (\S+)/m.exec(text)?.[1]) * 1000
+}
+
+const LIST_LINES = 2000
+const list = () => `Site;People\n${Array.from({ length: LIST_LINES }, (_, index) => `Listed ${index};3`).join('\n')}\n`
+
+export const run = () =>
+  withDemo(async ({ client, start }) => {
+    const { fillFirm } = await bundled('due-fleet')
+    const { firm_id: firmId, id: personId } = (await client.query("select firm_id, id from person where email = 'tam@fennick.example'"))
+      .rows[0]
+    await step('Write 20,000 systems and a million readings', async () => {
+      await fillFirm(client, firmId, personId, new Date())
+      await client.query('vacuum analyze')
+      return {}
+    })
+    process.env.METRICS_TOKEN = TOKEN
+    const server = await start()
+    const cookie = await signIn(server)
+    const agent = new Agent({ keepAlive: true, maxSockets: 64 })
+    const { rows: sites } = await client.query('select id from site order by random() limit 500')
+    const facts = factsOf(await placeOfFacts(client))
+    const pages = [
+      () => ({ path: '/api/me' }),
+      () => ({ path: '/api/today' }),
+      () => ({ path: `/api/sites/${sites[Math.floor(Math.random() * sites.length)].id}` }),
+      () => ({ path: '/api/due?limit=50' }),
+    ]
+    const heavy = [
+      ['a list looked through', () => ({ method: 'POST', path: '/api/intakes/check', body: () => ({ text: list() }) })],
+      ['the whole firm’s file', () => ({ method: 'POST', path: '/api/firm-file', body: () => ({}) })],
+      ['a plan of the round', () => ({ method: 'POST', path: '/api/round/runs', body: () => ({ id: crypto.randomUUID() }) })],
+    ]
+    const quarters = Array.from({ length: QUARTERS }, () => ({ ms: [], bad: 0, memory: 0, delay: 0, heavy: [] }))
+    const began = performance.now()
+    const length = MINUTES * 60_000
+    await delayOf(server.port)
+    let asked = 0
+    const running = new Set()
+    for (const [index, quarter] of quarters.entries()) {
+      const until = began + (length * (index + 1)) / QUARTERS
+      let nextHeavy = performance.now()
+      let turn = 0
+      while (performance.now() < until) {
+        const wait = began + (asked * 1000) / PACE - performance.now()
+        if (wait > 0) await new Promise((resolve) => setTimeout(resolve, wait))
+        asked += 1
+        const request = Math.random() < SHARE_OF_FACTS ? { method: 'POST', path: '/api/facts', body: facts } : pages[asked % pages.length]()
+        const one = ask(agent, server.port, cookie, request).then(
+          ({ ms, status }) => {
+            quarter.ms.push(ms)
+            if (status !== 200) quarter.bad += 1
+          },
+          () => {
+            quarter.bad += 1
+          },
+        )
+        running.add(one)
+        void one.finally(() => running.delete(one))
+        if (performance.now() >= nextHeavy) {
+          const [name, make] = heavy[turn++ % heavy.length]
+          nextHeavy = performance.now() + length / QUARTERS / heavy.length
+          void ask(agent, server.port, cookie, make()).then(({ status }) => quarter.heavy.push(`${name} ${status}`))
+        }
+      }
+      await Promise.all(running)
+      quarter.memory = memoryOf(server.pid)
+      quarter.delay = await delayOf(server.port)
+      process.stdout.write(
+        `quarter ${index + 1}: ${quarter.ms.length} answers, ${quarter.bad} bad, median ${at(quarter.ms, 0.5).toFixed(0)} ms, 99 % ${at(quarter.ms, 0.99).toFixed(0)} ms, memory ${quarter.memory} MB, thread kept ${quarter.delay.toFixed(0)} ms at 99 %; ${quarter.heavy.join(', ')}\n`,
+      )
+    }
+    agent.destroy()
+    // The first quarter warms up: what it loads stays.
+    const [, second] = quarters
+    const last = quarters.at(-1)
+    const grown = last.memory / second.memory
+    const slower = at(last.ms, 0.5) / at(second.ms, 0.5)
+    const delay = Math.max(...quarters.slice(1).map((one) => one.delay))
+    const bad = quarters.reduce((sum, one) => sum + one.bad, 0)
+    const good = grown <= GROWTH_MOST && slower <= SLOWER_MOST && delay <= DELAY_MOST_MS && bad === 0
+    process.stdout.write(
+      `\n${asked} requests in ${MINUTES} minutes at ${PACE} a second: memory × ${grown.toFixed(2)} (most ${GROWTH_MOST}), median × ${slower.toFixed(2)} (most ${SLOWER_MOST}), the answering thread kept at most ${delay.toFixed(0)} ms at 99 % (most ${DELAY_MOST_MS}), ${bad} bad.\n\nTarget ${good ? 'met' : 'NOT met'}.\n`,
+    )
+    return good
+  })
