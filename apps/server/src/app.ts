@@ -12,7 +12,7 @@ import { signIn, signOut } from './auth/routes'
 import { askPasskey, enterPasskey, enterSecond } from './auth/second'
 import { signedIn } from './auth/session'
 import { sameSecret } from './auth/token'
-import { breach, cannotHold, databaseAway } from './db/errors'
+import { breach, cannotHold, databaseAway, TooManyWaiting } from './db/errors'
 import { setUpByFile } from './features/begin/by-file'
 import { beginRoutes } from './features/begin/routes'
 import { setUp, setupState } from './features/begin/setup'
@@ -58,6 +58,8 @@ const LISTS = /^\/api\/intakes(\/check)?$/
 /** Turns anything thrown into the one error; causes stay in the log and never reach a client. */
 export function asApiError(error: unknown): ApiError {
   if (error instanceof ApiError) return error
+  if (error instanceof TooManyWaiting)
+    return new ApiError('BUSY', say`The server has too much to do at the moment. Try again in a few seconds.`, { retryAfterS: 1 })
   if (databaseAway(error)) {
     return new ApiError(
       'DATABASE_AWAY',

@@ -14,6 +14,9 @@ export function databaseAway(error: unknown): boolean {
   return error instanceof AggregateError && error.errors.some(databaseAway)
 }
 
+/** So many wait for a connection already that one more would only wait to be turned away. */
+export class TooManyWaiting extends Error {}
+
 /** A value the database cannot hold (SQLSTATE class 22): a control character, a year out of range. The request was wrong, not the server. */
 export const cannotHold = (error: unknown): boolean => /^22/.test(String((error as { code?: unknown } | null)?.code ?? ''))
 

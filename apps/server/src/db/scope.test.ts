@@ -1,7 +1,9 @@
 import { v7 as uuidv7 } from 'uuid'
+import { asApiError } from '../app'
 import { peek } from '../testing/database'
 import { addFirm, openWorld, type World } from '../testing/world'
 import { Site, System, TrainVersion } from './entities/master'
+import { MOST_WAITING } from './scope'
 
 let world: World
 let firm: Awaited<ReturnType<typeof addFirm>>
@@ -59,4 +61,22 @@ test('another firm’s name in a row is not taken', async () => {
   const row = { ...site(7), firmId: rival.firmId }
   await world.deps.inFirm(firm.firmId, (scope) => scope.insertMany(Site, [row as never]))
   expect(await peek(world.database, 'select firm_id from site where id = $1', [row.id])).toEqual([{ firm_id: firm.firmId }])
+})
+
+test('so many may wait for a connection; whoever comes then is told at once to come again, and those who wait are served', async () => {
+  const ask = () => world.deps.inFirm(firm.firmId, (scope) => scope.query<{ one: number }>('select 1 as one where $1::uuid is not null'))
+  let open: () => void = () => undefined
+  const held = new Promise<void>((resolve) => {
+    open = resolve
+  })
+  // Every connection of the world is at work.
+  const holders = Array.from({ length: 4 }, () => world.deps.inFirm(firm.firmId, () => held))
+  const waiting = Array.from({ length: MOST_WAITING }, ask)
+  const beyond = await Promise.allSettled([ask(), ask(), ask()])
+  expect(beyond.map(({ status }) => status)).toEqual(['rejected', 'rejected', 'rejected'])
+  const refused = asApiError((beyond[0] as PromiseRejectedResult).reason)
+  expect([refused.code, refused.status, refused.more.retryAfterS]).toEqual(['BUSY', 503, 1])
+  open()
+  await Promise.all(holders)
+  expect(await Promise.all(waiting)).toHaveLength(MOST_WAITING)
 })

@@ -1,6 +1,7 @@
 import type { Role } from '@evenround/core/firm'
 import type { DataSource, EntityManager, EntityTarget, FindOptionsOrder, FindOptionsWhere, QueryDeepPartialEntity } from 'typeorm'
 import type { FirmRow } from './entities/master'
+import { TooManyWaiting } from './errors'
 
 const ROWS_A_STATEMENT = 1000
 
@@ -75,12 +76,20 @@ interface Sight {
   door?: 'sign-in' | 'device' | 'feed'
 }
 
+/** Requests that may wait for a connection, a few seconds' work; whoever comes then is told at once to come again. */
+export const MOST_WAITING = 256
+function refuseBeyondBound(source: DataSource): void {
+  const { master } = source.driver as { master?: { waitingCount?: number } }
+  if ((master?.waitingCount ?? 0) >= MOST_WAITING) throw new TooManyWaiting('too many wait for a connection')
+}
+
 /**
  * One transaction with its sight set by the statement that begins it: a round trip less in every request. Nothing below begins
  * transactions of its own.
  */
 async function seeing<T>(source: DataSource, { firmId = '', door }: Sight, work: (manager: EntityManager) => Promise<T>): Promise<T> {
   if (firmId !== '' && !UUID.test(firmId)) throw new RangeError(`not the id of a firm: ${firmId}`)
+  refuseBeyondBound(source)
   const runner = source.createQueryRunner()
   const connection: { end: () => Promise<void> } = await runner.connect()
   try {
@@ -132,6 +141,7 @@ export type InSessionScope = (token: string, now: Date) => Promise<SignedIn | nu
 export const sessionScope =
   (source: DataSource): InSessionScope =>
   async (token, now) => {
+    refuseBeyondBound(source)
     const [found] = await source.query<SignedIn[]>(
       `select session_id as "sessionId", firm_id as "firmId", person_id as "personId", name, role, skills, last_seen as "lastSeen", second_missing as "secondMissing"
        from who_asks($1, $2)`,

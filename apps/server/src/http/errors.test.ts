@@ -14,6 +14,9 @@ test.each([
   [Object.assign(new Error('x'), { code: 'ECONNREFUSED' }), true],
   [Object.assign(new Error('x'), { code: '57P01' }), true],
   [Object.assign(new Error('x'), { code: '08006' }), true],
+  // It took too long, or its disk is full.
+  [Object.assign(new Error('x'), { code: '57014' }), true],
+  [Object.assign(new Error('x'), { code: '53100' }), true],
   [new Error('Connection terminated unexpectedly'), true],
   // A connection that dies under a transaction, as TypeORM says it.
   [new QueryRunnerProviderAlreadyReleasedError(), true],
