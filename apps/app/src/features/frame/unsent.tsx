@@ -19,6 +19,8 @@ export function UnsentStrip() {
   const skewMs = useOutbox((state) => state.skewMs)
   const photos = usePhotos((state) => (state.trouble ? state.photos.filter(({ state: sent }) => sent === 'waiting').length : 0))
   const { full, unkept } = useRoom()
+  // That all is kept on the device is not said where it is not.
+  const toldTrouble = unkept.size > 0 ? null : trouble
   const router = useRouter()
   const editsWaiting = unsent > waiting
   const shown = (trouble !== null && waiting > 0) || editsWaiting || refusedInAll > 0 || told > 0 || skewMs !== null || photos > 0 || full
@@ -37,7 +39,7 @@ export function UnsentStrip() {
           <T
             kind="label"
             className="text-copper-text"
-          >{say`${unsent} not sent yet. ${trouble ?? say`They go out with the next connection.`} Tap to send now.`}</T>
+          >{say`${unsent} not sent yet. ${toldTrouble ?? say`They go out with the next connection.`} Tap to send now.`}</T>
         </Pressable>
       ) : null}
       {photos > 0 ? (
