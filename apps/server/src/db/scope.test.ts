@@ -70,7 +70,14 @@ test('so many may wait for a connection; whoever comes then is told at once to c
     open = resolve
   })
   // Every connection of the world is at work.
-  const holders = Array.from({ length: 4 }, () => world.deps.inFirm(firm.firmId, () => held))
+  let begun = 0
+  const holders = Array.from({ length: 4 }, () =>
+    world.deps.inFirm(firm.firmId, () => {
+      begun += 1
+      return held
+    }),
+  )
+  while (begun < 4) await new Promise((resolve) => setTimeout(resolve, 5))
   const waiting = Array.from({ length: MOST_WAITING }, ask)
   const beyond = await Promise.allSettled([ask(), ask(), ask()])
   expect(beyond.map(({ status }) => status)).toEqual(['rejected', 'rejected', 'rejected'])

@@ -1,5 +1,5 @@
 export { type DateOrder, dateOrderOf, type FamilyKey } from './cells'
-export { INTAKE_FIELDS, INTAKE_GROUPS, INTAKE_LABELS, type IntakeField, matchColumns } from './fields'
+export { INTAKE_FIELDS, INTAKE_GROUPS, INTAKE_LABELS, type IntakeField, matchColumns, plainWords } from './fields'
 export {
   type CataloguePart,
   matchPartsColumns,

@@ -218,3 +218,61 @@ describe('what the database cannot hold is refused by name and holds up nothing'
     expect((await owner.ask('GET', `/api/due?text=${encodeURIComponent(control)}`)).status).toBe(400)
   })
 })
+
+describe('ticks in a row, stored together', () => {
+  const ticksOf = (at: ReturnType<typeof place>, count: number): Fact[] =>
+    Array.from({ length: count }, (_, index) => ticked(at, `step-${index}`))
+  const stored = (visitId: string) => peek(world.database, 'select id from fact_step_done where visit_id = $1', [visitId])
+
+  test('each has its own answer: one sent before, one twice, one under a used id, one at no site of ours', async () => {
+    const at = place()
+    const ticks = ticksOf(at, 8)
+    await technician.ask('POST', '/api/facts', batch(begun(at), ticks[2]))
+    const elsewhere = ticked({ ...at, siteId: uuidv7() }, 'nowhere')
+    const sent = [...ticks.slice(0, 5), elsewhere, ticks[1], { ...ticks[3], stepKey: 'other' }, ...ticks.slice(5)]
+    expect(statuses((await technician.ask('POST', '/api/facts', batch(...sent))).body)).toEqual([
+      'accepted',
+      'accepted',
+      'already-had',
+      'accepted',
+      'accepted',
+      'refused: unknown-site',
+      'already-had',
+      'refused: id-reused',
+      'accepted',
+      'accepted',
+      'accepted',
+    ])
+    expect(await stored(at.visitId)).toHaveLength(8)
+  })
+
+  test('in another order from another device at the same moment, each is stored once', async () => {
+    const at = place()
+    await technician.ask('POST', '/api/facts', batch(begun(at)))
+    const ticks = ticksOf(at, 30)
+    const answers = await Promise.all(
+      [ticks, [...ticks].reverse(), ticks].map((some) => technician.ask('POST', '/api/facts', batch(...some))),
+    )
+    const all = answers.flatMap(({ body }) => statuses(body))
+    expect(all.filter((status) => status === 'accepted')).toHaveLength(30)
+    expect(all.filter((status) => status === 'already-had')).toHaveLength(60)
+    expect(await stored(at.visitId)).toHaveLength(30)
+  })
+
+  test('after the visit’s end, and by a clock that is off, they are stored and marked as one by one', async () => {
+    const at = place()
+    await technician.ask('POST', '/api/facts', batch(begun(at), { ...ended(at), at: new Date(Date.now() - 60_000).toISOString() }))
+    const late = (await technician.ask('POST', '/api/facts', batch(...ticksOf(at, 3)))).body.results
+    expect(late.map(({ flags }: { flags: string[] }) => flags)).toEqual([['visit-closed'], ['visit-closed'], ['visit-closed']])
+    const ahead = batch(...ticksOf(at, 2))
+    const off = { ...ahead, sentAt: new Date(Date.now() + 3_600_000).toISOString() }
+    const skewed = (await technician.ask('POST', '/api/facts', off)).body.results
+    expect(skewed.map(({ flags }: { flags: string[] }) => flags.includes('clock-skew'))).toEqual([true, true])
+  })
+
+  test('what waits for a refused beginning is refused with it', async () => {
+    const at = { ...place(), siteId: uuidv7() }
+    const answer = await technician.ask('POST', '/api/facts', batch(begun(at), ...ticksOf(at, 3)))
+    expect(statuses(answer.body).slice(1)).toEqual(Array(3).fill('refused: depends-on-refused'))
+  })
+})

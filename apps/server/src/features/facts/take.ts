@@ -1,4 +1,3 @@
-import { createHash } from 'node:crypto'
 import { isDeepStrictEqual } from 'node:util'
 import { problemsOf } from '@evenround/contract/problems'
 import type { FactResult } from '@evenround/contract/visit'
@@ -15,25 +14,15 @@ import { noteDeed } from '../records/audit'
 import { filedAt, sentOf } from '../records/filing'
 import { bringBack } from '../records/gone'
 import { type Ground, groundOf } from '../records/ground'
-import { ownColumns } from '../records/map'
 import { keepJudged } from '../wear/judged'
 import { markByFact } from '../wear/stale'
 import { leaveTheLists } from './done'
 import { putFollowUp } from './follow'
 import { mendSite } from './from-the-door'
 import { followJob, planProblem, provenByJob } from './job'
+import { isPlain, storePlain } from './plain'
 import { visitFacts } from './read'
-
-/** Beyond this a device's clock is shown as off and its instants are put right. */
-export const SKEW_LIMIT_MS = 120_000
-
-interface Intake {
-  who: Who
-  deviceId: string
-  skewMs: number
-  /** The latest instant a fact can have happened at, by the device's clock as it was when it sent them. */
-  notAfter?: Readonly<Record<string, string>>
-}
+import { hashOf, type Intake, rowsOf, SKEW_LIMIT_MS } from './rows'
 
 const refused = (id: string, reason: NonNullable<FactResult['reason']>, problems?: FactResult['problems']): FactResult => ({
   id,
@@ -42,10 +31,6 @@ const refused = (id: string, reason: NonNullable<FactResult['reason']>, problems
   reason,
   ...(problems ? { problems } : {}),
 })
-
-/** A field that came later and stands at its default is left out, so that a fact sent before it is known again. */
-const withoutLater = (key: string, value: unknown): unknown => (key === 'dateKnown' && value === true ? undefined : value)
-const hashOf = (fact: Fact): string => createHash('sha256').update(JSON.stringify(fact, withoutLater)).digest('base64')
 
 const idOf = (raw: unknown): string => {
   const id = (raw as { id?: unknown } | null)?.id
@@ -154,19 +139,10 @@ async function store(scope: FirmScope, sent: Fact, intake: Intake, now: Date): P
   const problem = fact.kind === 'job-planned' && !fact.voided ? await planProblem(scope, fact) : null
   if (problem) return { result: refused(fact.id, 'bad-form', [problem]), stale: false }
   const flags = await flagsFor(scope, fact, ground, intake.skewMs)
-  const corrected = flags.includes('clock-skew') ? intake.skewMs : 0
-  // A clock that was ahead when it was recorded and right when it was sent: nothing happens after it has arrived.
-  const latest = intake.notAfter?.[fact.id]
-  const ahead = latest !== undefined && Date.parse(latest) < Date.parse(fact.at)
-  const told = Date.parse(ahead ? latest : fact.at) - corrected
-  const future = told > now.getTime() + SKEW_LIMIT_MS
-  if ((future || ahead) && !flags.includes('clock-skew')) flags.push('clock-skew')
-  const shared = { id: fact.id, arrivedAt: now, personId: intake.who.personId, deviceId: intake.deviceId, visitId: fact.visitId, flags }
-  await scope.insert(FactReceipt, { ...shared, kind: fact.kind, bodyHash })
-  const { seq, siteId, supersedes, voided } = fact
-  const at = future ? now : new Date(told)
-  await scope.insertMany<FirmRow>(FACT_TABLES[fact.kind], [{ ...shared, at, seq, siteId, supersedes, voided, ...ownColumns(fact) }])
-  if (fact.kind === 'part-removed' && !voided && supersedes === null) await keepJudged(scope, fact, at)
+  const { receipt, row, at, flags: noted } = rowsOf(fact, bodyHash, flags, intake, now)
+  await scope.insertMany<FirmRow>(FactReceipt, [receipt])
+  await scope.insertMany<FirmRow>(FACT_TABLES[fact.kind], [row])
+  if (fact.kind === 'part-removed' && !fact.voided && fact.supersedes === null) await keepJudged(scope, fact, at)
   const stale = await markByFact(scope, now, fact)
   if (fact.kind === 'site-mended' && !fact.voided) await mendSite(scope, fact)
   if (fact.kind === 'visit-finished' && !fact.voided) {
@@ -176,7 +152,7 @@ async function store(scope: FirmScope, sent: Fact, intake: Intake, now: Date): P
   if (fact.kind === 'hold-lifted' && !fact.voided)
     await noteDeed(scope, { now: () => now, newId: uuidv7 }, intake.who, 'hold-lifted', fact.proof, fact.siteId)
   if (ground.isJob || fact.kind === 'job-planned') await followJob(scope, fact, now)
-  return { result: { id: fact.id, status: 'accepted', flags }, stale }
+  return { result: { id: fact.id, status: 'accepted', flags: noted }, stale }
 }
 
 export interface Taken {
@@ -210,9 +186,32 @@ async function stored(deps: Deps, fact: Fact, intake: Intake): Promise<Stored> {
   }
 }
 
+/** Ticks in a row, of which one transaction takes a hundred as easily as one; the others of them are judged one by one. */
+async function storedTogether(deps: Deps, facts: readonly Fact[], intake: Intake): Promise<Map<string, FactResult>> {
+  if (facts.length < 2) return new Map()
+  try {
+    return await deps.inFirm(intake.who.firmId, (scope) => storePlain(scope, facts, intake, deps.now()))
+  } catch (error) {
+    if (databaseAway(error)) throw error
+    // Whatever it was, one by one it is found out which.
+    return new Map()
+  }
+}
+
+/** The facts from here on that wait for nothing and of which nothing but their row is made. */
+function plainFrom(parsed: readonly (Fact | null)[], from: number): Fact[] {
+  const run: Fact[] = []
+  for (let at = from; at < parsed.length; at++) {
+    const fact = parsed[at]
+    if (!fact || !isPlain(fact)) break
+    run.push(fact)
+  }
+  return run
+}
+
 /**
- * Judges a batch fact by fact, each stored with its receipt in one transaction of its own. Sending one again is harmless.
- * What depends on a refused fact (its visit's beginning, the fact it corrects) waits with it.
+ * Judges a batch fact by fact, each stored with its receipt in one transaction: its own, or that of the ticks beside it. Sending one again is
+ * harmless. What depends on a refused fact (its visit's beginning, the fact it corrects) waits with it.
  */
 export async function takeFacts(deps: Deps, raw: readonly unknown[], intake: Intake, protocol: number): Promise<Taken> {
   const results: FactResult[] = []
@@ -220,23 +219,41 @@ export async function takeFacts(deps: Deps, raw: readonly unknown[], intake: Int
   let anyStale = false
   const refusedFacts = new Set<string>()
   const refusedVisits = new Set<string>()
-  for (const sent of raw) {
-    const one = upgradeFact(sent, protocol)
-    const parsed = factSchema.safeParse(one)
+  const upgraded = raw.map((sent) => upgradeFact(sent, protocol))
+  const read = upgraded.map((one) => factSchema.safeParse(one))
+  const facts = read.map((one) => (one.success ? one.data : null))
+  let together = new Map<string, FactResult>()
+  let togetherTo = 0
+  for (const [index, parsed] of read.entries()) {
     if (!parsed.success) {
-      const id = idOf(one)
+      const id = idOf(upgraded[index])
       refusedFacts.add(id)
-      results.push(refused(id, 'bad-form', problemsOf(parsed.error, one)))
+      results.push(refused(id, 'bad-form', problemsOf(parsed.error, upgraded[index])))
       continue
     }
     const fact = parsed.data
     const waits = refusedVisits.has(fact.visitId) || (fact.supersedes !== null && refusedFacts.has(fact.supersedes))
-    const right = (fact as { kind?: unknown } | null)?.kind === 'site-mended' ? 'mend-at-door' : 'record-facts'
-    const { result, stale } = !hasRight(intake.who.role, right)
+    const right = fact.kind === 'site-mended' ? 'mend-at-door' : 'record-facts'
+    const may = hasRight(intake.who.role, right)
+    if (may && !waits && index >= togetherTo && isPlain(fact)) {
+      const run = plainFrom(facts, index)
+      togetherTo = index + run.length
+      together = await storedTogether(
+        deps,
+        run.filter(({ visitId }) => !refusedVisits.has(visitId)),
+        intake,
+      )
+    }
+    const done = together.get(fact.id)
+    // The same id a second time is judged by what the first left.
+    together.delete(fact.id)
+    const { result, stale } = !may
       ? { result: refused(fact.id, 'no-right'), stale: false }
       : waits
         ? { result: refused(fact.id, 'depends-on-refused'), stale: false }
-        : await stored(deps, fact, intake)
+        : done
+          ? { result: done, stale: false }
+          : await stored(deps, fact, intake)
     anyStale ||= stale
     if (result.status === 'accepted') accepted.push(fact)
     if (result.status === 'refused') {

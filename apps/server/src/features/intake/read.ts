@@ -10,12 +10,13 @@ import {
   type Known,
   type KnownSite,
   matchColumns,
+  plainWords,
   planIntake,
   readingKey,
 } from '@evenround/core/intake'
 import { say } from '@evenround/core/words'
 import Papa from 'papaparse'
-import { IsNull } from 'typeorm'
+import { In, IsNull } from 'typeorm'
 import { type Firm, Part, Site, System } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
 import { badInput } from '../../http/errors'
@@ -56,11 +57,16 @@ interface TdsValue {
 /** Readings a list may bring. */
 const LISTED = ['counterL', 'inKpa', 'outKpa', 'flowLMin', 'lampHours'] as const
 
-/** What the firm has already that a list could meet again. */
-async function knownOf(scope: FirmScope, firm: FirmOfList): Promise<Known> {
+/**
+ * What the firm has already that a list could meet again. Sites are met by their names: of those that none of its cells names nothing more
+ * is read, or a list of forty lines would read all that a large firm ever measured.
+ */
+async function knownOf(scope: FirmScope, firm: FirmOfList, lines: Sheet['lines']): Promise<Known> {
   const day = (instant: Date): string => dayIn(firm.timeZone, instant)
   const sites = await scope.find(Site, { goneAt: IsNull() })
-  const systems = await scope.find(System, { goneAt: IsNull() })
+  const cells = new Set(lines.flatMap((line) => line.map(plainWords)))
+  const named = sites.filter(({ name }) => cells.has(plainWords(name))).map(({ id }) => id)
+  const systems = await scope.find(System, { goneAt: IsNull(), siteId: In(named) })
   const ids = systems.map(({ id }) => id)
   const stages = await stageRows(scope, ids)
   const fitted = grouped(
@@ -72,7 +78,10 @@ async function knownOf(scope: FirmScope, firm: FirmOfList): Promise<Known> {
   )
   const readings = grouped(await readingRows(scope, ids), ({ systemId }) => systemId)
   const values = grouped(
-    await scope.query<TdsValue>('select system_id, at, water, display from fact_tds_reading where firm_id = $1 and not voided', []),
+    await scope.query<TdsValue>(
+      'select system_id, at, water, display from fact_tds_reading where firm_id = $1 and system_id = any($2) and not voided',
+      [ids],
+    ),
     ({ system_id }) => system_id,
   )
   const keysOf = (systemId: string): Set<string> => {
@@ -176,7 +185,7 @@ export async function planOf(
   const own = (await kindsOf(scope)).map(({ id }) => id)
   const options = { headings, columns, order, gallon: firm.gallon, decimal, today: dayIn(firm.timeZone, now), own }
   // A blank line in the middle keeps its number, so that numbers are those of the file.
-  const plan = planIntake(lines, options, await knownOf(scope, firm))
+  const plan = planIntake(lines, options, await knownOf(scope, firm, lines))
   const blank = (line: number): boolean => lines[line - 2]?.every((cell) => cell.trim() === '') === true
   return {
     plan: { ...plan, rows: plan.rows.filter(({ line }) => !blank(line)) },

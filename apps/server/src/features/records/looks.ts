@@ -30,7 +30,7 @@ export async function lookedAt<T>(
     const made = await page(scope)
     if (!known.has(keyOf(look)))
       await scope.query(
-        `insert into customer_look (firm_id, day, person_id, site_id, at)
+        `insert into customer_look (firm_id, day, person_id, opened_id, at)
          select $1, to_char($4::timestamptz at time zone time_zone, 'YYYY-MM-DD'), $2, $3, $4 from firm where firm_id = $1 on conflict do nothing`,
         [personId, siteId, look.at],
       )
@@ -50,7 +50,7 @@ export async function looksOf(scope: FirmScope, since: Date): Promise<LooksDto> 
   const rows = await scope.query<{ day: string; person: string; count: number; names: string[] }>(
     `select l.day, p.name as person, count(*)::int as count, (array_agg(s.name order by s.name))[1:$3] as names
      from customer_look l join person p on p.firm_id = l.firm_id and p.id = l.person_id
-       left join site s on s.firm_id = l.firm_id and s.id = l.site_id
+       left join site s on s.firm_id = l.firm_id and s.id = l.opened_id
      where l.firm_id = $1 and l.day >= $2 group by l.day, p.name order by l.day desc, p.name limit 400`,
     [new Date(since.getTime() - DAYS_SHOWN * 86_400_000).toISOString().slice(0, 10), NAMES_SHOWN],
   )
