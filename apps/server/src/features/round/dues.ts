@@ -46,7 +46,7 @@ interface Row {
 export async function roundStages(scope: FirmScope, terms: RoundTerms): Promise<RoundStage[]> {
   const rows = await scope.query<Row>(
     `select stage.id as stage_id, system.id as system_id, system.name as system_name, site.id as site_id, v.train, part.part_number,
-       part.price_minor, f.fitted_on::text, f.due_on::text, f.window_from::text, f.window_to::text, f.due, f.days, f.survival
+       part.price_minor, f.fitted_on::text, f.due_on::text, f.window_from::text, f.window_to::text, f.due, to_json(f.days) as days, to_json(f.survival) as survival
      from stage
      join system on system.firm_id = stage.firm_id and system.id = stage.system_id and system.gone_at is null
      join site on site.firm_id = system.firm_id and site.id = system.site_id and site.gone_at is null

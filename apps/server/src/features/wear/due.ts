@@ -169,7 +169,7 @@ function pageSql(query: DueQuery, { where, params, bySite }: Filters): { sql: st
     params: all,
     sql: `with found as materialized (${found})
       select f.stage_id, f.system_id, f.site_id, site.name as site_name, system.name as system_name, site.village, site.island, f.media, f.part_number,
-        f.fitted_on::text, f.fitted_known, f.due_on::text as due_day, f.due, f.rule, f.days, f.survival, f.governing, f.school,
+        f.fitted_on::text, f.fitted_known, f.due_on::text as due_day, f.due, f.rule, to_json(f.days) as days, to_json(f.survival) as survival, f.governing, f.school,
         ${byRisk ? 'found.risk' : '0::double precision'} as risk, ${counted ? 'found.total' : 'null'} as total
       from found join stage_forecast f on f.firm_id = $1 and f.stage_id = found.stage_id ${SITE} ${SYSTEM}
       order by ${order.replace('risk', 'found.risk')}`,
