@@ -62,7 +62,7 @@ const aside = {
   planSeconds: config.PLAN_SECONDS ?? null,
   log,
 }
-const jobs = new Aside({ ...aside, what: 'jobs', always: true })
+const queue = new Aside({ ...aside, what: 'queue', always: true })
 const lists = new Aside({ ...aside, what: 'lists', always: false, mostMs: PREVIEW_MOST_MS })
 const auth = createAuth({
   inAuthScope,
@@ -116,11 +116,11 @@ const app = createApp(
     outlines: maps.outlines,
     // The marks stand in the firm's own tables: where this asking is lost, the next one finds them.
     refreshSoon: (firmId) =>
-      jobs.ask<void>('refreshSoon', firmId).catch((error: unknown) => log('warn', 'queue-away', { cause: String(error) })),
-    planSoon: (firmId, runId) => jobs.ask('planSoon', firmId, runId),
-    makeFileSoon: (firmId, fileId) => jobs.ask('makeFileSoon', firmId, fileId),
+      queue.ask<void>('refreshSoon', firmId).catch((error: unknown) => log('warn', 'queue-away', { cause: String(error) })),
+    planSoon: (firmId, runId) => queue.ask('planSoon', firmId, runId),
+    makeFileSoon: (firmId, fileId) => queue.ask('makeFileSoon', firmId, fileId),
     previewList: (firmId, ask) => lists.ask('preview', firmId, ask),
-    bringInSoon: (firmId, intakeId) => jobs.ask('bringInSoon', firmId, intakeId),
+    bringInSoon: (firmId, intakeId) => queue.ask('bringInSoon', firmId, intakeId),
     bringFirmIn: firmFiles.bringIn,
   },
   {
@@ -155,7 +155,7 @@ async function close(why: string, code: number): Promise<void> {
   setTimeout(() => process.exit(code || 1), drainMs + CLOSING_MOST_MS).unref()
   await sleep(drainMs)
   await Promise.all([closeServer(server, CLOSING_GRACE_MS), live.close()])
-  await Promise.all([jobs.close(), lists.close()])
+  await Promise.all([queue.close(), lists.close()])
   await pool.close()
   await wear.close()
   await rounds.close()

@@ -4,11 +4,11 @@ import { dataSource } from '../db/data-source'
 import { ApiError } from '../http/errors'
 import { speaking } from '../http/language'
 import { jsonLog } from '../log'
-import { type Commands, jobsOf, listsOf } from './commands'
+import { type Commands, listsOf, queueOf } from './commands'
 
 /** What a thread is told when it begins. */
 export interface AsideData {
-  what: 'jobs' | 'lists'
+  what: 'queue' | 'lists'
   url: string
   asAppRole: boolean
   /** How long a turn of the planner may take at most, seconds; null as the plan asks. */
@@ -25,7 +25,7 @@ export type AsideAnswer =
   | { id: number; refused: { code: ApiError['code']; message: string; more: ApiError['more'] } }
   | { id: number; failed: string }
 
-const POOL = { jobs: 5, lists: 2 } as const
+const POOL = { queue: 5, lists: 2 } as const
 
 const { what, url, asAppRole, planSeconds } = workerData as AsideData
 const now = () => new Date()
@@ -39,7 +39,7 @@ const source = dataSource({
 // What is asked meanwhile waits for it; where the database is away, it is tried again with the thread.
 const begun: Promise<Commands> = source
   .initialize()
-  .then(() => (what === 'jobs' ? jobsOf({ source, log, now, planSeconds }) : listsOf({ source, now })))
+  .then(() => (what === 'queue' ? queueOf({ source, log, now, planSeconds }) : listsOf({ source, now })))
 begun.catch((error: unknown) => {
   log('warn', 'thread-not-begun', { what, cause: String(error) })
   process.exit(1)

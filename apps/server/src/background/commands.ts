@@ -22,7 +22,7 @@ interface Working {
 }
 
 /** The queue of every firm's work: forecasts, plans, lists, whole files. */
-export async function jobsOf({ source, log, now, planSeconds }: Working & { log: Log; planSeconds: number | null }): Promise<Commands> {
+export async function queueOf({ source, log, now, planSeconds }: Working & { log: Log; planSeconds: number | null }): Promise<Commands> {
   const inFirm = firmScopes(source)
   const tell = tellOver(source, log)
   const firmFiles = firmFilesOf(source, now)
