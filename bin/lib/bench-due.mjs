@@ -2,11 +2,9 @@
 import { createRequire } from 'node:module'
 import { join } from 'node:path'
 import { setTimeout as sleep } from 'node:timers/promises'
-import { signIn, withDemo } from './bench-server.mjs'
-import { bundled } from './bundle.mjs'
+import { signIn, withDemo, writeLargeFirm } from './bench-server.mjs'
 import { CHROMIUM, ensureChromium } from './install.mjs'
 import { ROOT } from './paths.mjs'
-import { step } from './steps.mjs'
 
 const ASKED = 100
 const TARGET_MS = 150
@@ -127,14 +125,7 @@ async function scroll(server) {
 export async function run() {
   await ensureChromium()
   return withDemo(async ({ client, start }) => {
-    const { fillFirm } = await bundled('due-fleet')
-    const { firm_id: firmId, id: personId } = (await client.query("select firm_id, id from person where email = 'tam@fennick.example'"))
-      .rows[0]
-    await step('Write 20,000 systems and a million readings', async () => {
-      await fillFirm(client, firmId, personId, new Date())
-      await client.query('analyze')
-      return {}
-    })
+    const firmId = await writeLargeFirm(client)
     const server = await refresh(client, start, firmId)
     // As the database does by itself within a minute of such a change.
     await client.query('vacuum analyze stage_forecast')

@@ -4,9 +4,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
-import { memoryOf, signIn, withDemo } from './bench-server.mjs'
-import { bundled } from './bundle.mjs'
-import { step } from './steps.mjs'
+import { memoryOf, signIn, withDemo, writeLargeFirm } from './bench-server.mjs'
 
 const LOOK_EVERY_MS = 100
 const TARGET_HEALTH_MS = 250
@@ -17,14 +15,7 @@ export async function run() {
   const folder = mkdtempSync(join(tmpdir(), 'even-round-file-'))
   try {
     return await withDemo(async ({ client, start }) => {
-      const { fillFirm } = await bundled('due-fleet')
-      const { firm_id: firmId, id: personId } = (await client.query("select firm_id, id from person where email = 'tam@fennick.example'"))
-        .rows[0]
-      await step('Write 20,000 systems and a million readings', async () => {
-        await fillFirm(client, firmId, personId, new Date())
-        await client.query('vacuum analyze')
-        return {}
-      })
+      await writeLargeFirm(client)
       const server = await start()
       const cookie = await signIn(server)
       const url = `http://127.0.0.1:${server.port}`

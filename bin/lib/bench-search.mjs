@@ -1,7 +1,5 @@
 // Twenty thousand systems and their parts: what a search of the firm takes.
-import { signIn, withDemo } from './bench-server.mjs'
-import { bundled } from './bundle.mjs'
-import { step } from './steps.mjs'
+import { signIn, withDemo, writeLargeFirm } from './bench-server.mjs'
 
 const ASKED = 60
 const TARGET_MS = 100
@@ -18,14 +16,7 @@ const at = (values, share) => [...values].sort((a, b) => a - b)[Math.min(values.
 
 export async function run() {
   return withDemo(async ({ client, start }) => {
-    const { fillFirm } = await bundled('due-fleet')
-    const { firm_id: firmId, id: personId } = (await client.query("select firm_id, id from person where email = 'tam@fennick.example'"))
-      .rows[0]
-    await step('Write 20,000 systems and a million readings', async () => {
-      await fillFirm(client, firmId, personId, new Date())
-      await client.query('vacuum analyze')
-      return {}
-    })
+    const firmId = await writeLargeFirm(client)
     const lines = Number((await client.query('select count(*) as n from search_entry where firm_id = $1', [firmId])).rows[0].n)
     const server = await start()
     const cookie = await signIn(server)

@@ -3,6 +3,7 @@ import { createRequire } from 'node:module'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { buildApp, buildServer } from './build.mjs'
+import { bundled } from './bundle.mjs'
 import { ensurePackages, ensurePostgres } from './install.mjs'
 import { SERVER_DIR } from './paths.mjs'
 import { startPostgres } from './postgres.mjs'
@@ -41,6 +42,19 @@ export async function withDemo(work, more = []) {
     await database.stop()
     for (const dir of [folder, elsewhere]) rmSync(dir, { recursive: true, force: true })
   }
+}
+
+/** Fills the demo's firm up to 20,000 systems and a million readings; its id. */
+export async function writeLargeFirm(client) {
+  const { fillFirm } = await bundled('due-fleet')
+  const { firm_id: firmId, id: personId } = (await client.query("select firm_id, id from person where email = 'tam@fennick.example'"))
+    .rows[0]
+  await step('Write 20,000 systems and a million readings', async () => {
+    await fillFirm(client, firmId, personId, new Date())
+    await client.query('vacuum analyze')
+    return {}
+  })
+  return firmId
 }
 
 /** Resident memory of a process, MB. */

@@ -1,9 +1,7 @@
 // A firm of twenty thousand systems at work for a while: pages and facts at a steady pace, lists looked through and whole files in between. Whether the server grows or slows, and how long the thread that answers everybody is kept from it.
 import { Agent } from 'node:http'
 import { ask, factsOf, placeOfFacts } from './bench-ask.mjs'
-import { memoryOf, signIn, withDemo } from './bench-server.mjs'
-import { bundled } from './bundle.mjs'
-import { step } from './steps.mjs'
+import { memoryOf, signIn, withDemo, writeLargeFirm } from './bench-server.mjs'
 
 const MINUTES = Number(process.env.BENCH_MINUTES ?? 10)
 /** Requests a second, and how many of them bring facts. */
@@ -28,14 +26,7 @@ const list = () => `Site;People\n${Array.from({ length: LIST_LINES }, (_, index)
 
 export const run = () =>
   withDemo(async ({ client, start }) => {
-    const { fillFirm } = await bundled('due-fleet')
-    const { firm_id: firmId, id: personId } = (await client.query("select firm_id, id from person where email = 'tam@fennick.example'"))
-      .rows[0]
-    await step('Write 20,000 systems and a million readings', async () => {
-      await fillFirm(client, firmId, personId, new Date())
-      await client.query('vacuum analyze')
-      return {}
-    })
+    await writeLargeFirm(client)
     process.env.METRICS_TOKEN = TOKEN
     const server = await start()
     const cookie = await signIn(server)

@@ -3,12 +3,12 @@ import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node
 import { createServer } from 'node:net'
 import { join, resolve } from 'node:path'
 import { createInterface } from 'node:readline/promises'
-import { parseArgs } from 'node:util'
 import { archiving, ownDatabase } from './backup/own.mjs'
 import { writePlace } from './backup/place.mjs'
 import { RUNNING, runningStart } from './backup/running.mjs'
 import { keepBackedUp } from './backup/schedule.mjs'
 import { buildApp, buildServer } from './build.mjs'
+import { command } from './command.mjs'
 import { ensureBackups, ensurePostgres, ensureProgramPackages, packagesThere } from './install.mjs'
 import { keepUp } from './keep-up.mjs'
 import { logFile } from './log-file.mjs'
@@ -254,8 +254,9 @@ async function start(options) {
   }
 }
 
-try {
-  const { values } = parseArgs({
+await command(
+  {
+    help: HELP,
     options: {
       port: { type: 'string' },
       fresh: { type: 'boolean' },
@@ -263,15 +264,7 @@ try {
       demo: { type: 'boolean' },
       backups: { type: 'string' },
       'no-backups': { type: 'boolean' },
-      help: { type: 'boolean' },
     },
-  })
-  if (values.help) process.stdout.write(`${HELP}\n`)
-  else await start(values)
-} catch (error) {
-  if (error?.code?.startsWith?.('ERR_PARSE_ARGS')) {
-    process.stderr.write(`${error.message}\n\n${HELP}\n`)
-    process.exit(2)
-  }
-  fail(error)
-}
+  },
+  start,
+)

@@ -1,10 +1,9 @@
 import { existsSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { parseArgs } from 'node:util'
 import { buildServer } from '../build.mjs'
+import { command } from '../command.mjs'
 import { DATA } from '../paths.mjs'
 import { databaseUser, PlainError } from '../postgres.mjs'
-import { fail } from '../steps.mjs'
 import { ask, drill } from './drill.mjs'
 import { heedSignals } from './interrupt.mjs'
 import { backupsIn, isInstalled } from './pgbackrest.mjs'
@@ -42,11 +41,11 @@ function placeOf({ config, secret }) {
   return { ...readPlace(running.backups), user: databaseUser(), secret: existsSync(own) ? readFileSync(own, 'utf8').trim() : null }
 }
 
-async function main({ values, positionals: [command = 'take'] }) {
+async function main(values, [asked = 'take']) {
   if (!isInstalled()) throw new PlainError('pgBackRest is missing. Install Debian’s package pgbackrest.')
   const { secret, ...place } = placeOf(values)
   await buildServer()
-  if (command === 'list') {
+  if (asked === 'list') {
     const all = await backupsIn(place)
     for (const { label, kind, endedAt, bytes } of all)
       say(`${endedAt.toISOString().slice(0, 16)}Z  ${kind.padEnd(11)}  ${(bytes / MB).toFixed(1).padStart(8)} MB  ${label}`)
@@ -55,12 +54,12 @@ async function main({ values, positionals: [command = 'take'] }) {
   }
   const from = performance.now()
   const took = () => `${((performance.now() - from) / 1000).toFixed(0)} s`
-  if (command === 'check') {
+  if (asked === 'check') {
     const { firms } = await drill(place, say)
     say(`Good: restored, and ${sameText(firms)} as in the server. ${took()}`)
     return
   }
-  if (command !== 'take') throw new PlainError(`No such command: ${command}\n\n${HELP}`)
+  if (asked !== 'take') throw new PlainError(`No such command: ${asked}\n\n${HELP}`)
   const hours = values['if-older'] === undefined ? null : Number(values['if-older'])
   if (hours !== null && !(hours > 0)) throw new PlainError(`--if-older wants hours, got ${values['if-older']}`)
   const { at } = await ask('last', adminUrlOf(place))
@@ -79,8 +78,9 @@ async function main({ values, positionals: [command = 'take'] }) {
 
 heedSignals()
 
-try {
-  const args = parseArgs({
+await command(
+  {
+    help: HELP,
     allowPositionals: true,
     options: {
       full: { type: 'boolean', default: false },
@@ -88,15 +88,7 @@ try {
       'if-older': { type: 'string' },
       config: { type: 'string' },
       secret: { type: 'string' },
-      help: { type: 'boolean' },
     },
-  })
-  if (args.values.help) say(HELP)
-  else await main(args)
-} catch (error) {
-  if (error?.code?.startsWith?.('ERR_PARSE_ARGS')) {
-    process.stderr.write(`${error.message}\n\n${HELP}\n`)
-    process.exit(2)
-  }
-  fail(error)
-}
+  },
+  main,
+)

@@ -1,10 +1,10 @@
 import { mkdirSync, readFileSync } from 'node:fs'
 import { join, resolve } from 'node:path'
-import { parseArgs } from 'node:util'
+import { command } from '../command.mjs'
 import { ensureBackups, ensurePostgres } from '../install.mjs'
 import { DATA } from '../paths.mjs'
 import { PlainError } from '../postgres.mjs'
-import { fail, step } from '../steps.mjs'
+import { step } from '../steps.mjs'
 import { bringBack, instantOf } from './bring-back.mjs'
 import { ownDatabase } from './own.mjs'
 import { readKey } from './place.mjs'
@@ -55,16 +55,4 @@ async function main({ to, backups, 'key-file': keyFile }) {
   say(`\nRestored; bin/start runs it.${aside === null ? '' : ` What stood there before is in ${aside}: delete it when you are sure.`}`)
 }
 
-try {
-  const { values } = parseArgs({
-    options: { to: { type: 'string' }, backups: { type: 'string' }, 'key-file': { type: 'string' }, help: { type: 'boolean' } },
-  })
-  if (values.help) say(HELP)
-  else await main(values)
-} catch (error) {
-  if (error?.code?.startsWith?.('ERR_PARSE_ARGS')) {
-    process.stderr.write(`${error.message}\n\n${HELP}\n`)
-    process.exit(2)
-  }
-  fail(error)
-}
+await command({ help: HELP, options: { to: { type: 'string' }, backups: { type: 'string' }, 'key-file': { type: 'string' } } }, main)
