@@ -19,6 +19,8 @@ const list = {
 /** What each column holds; left out, it is guessed from the headings. */
 const columns = z.array(intakeFieldSchema.nullable()).max(200)
 export const intakeCheckSchema = z.strictObject({ ...list, columns: columns.optional(), order: dateOrderSchema.optional() })
+/** A list to be looked through, whatever it is called. */
+export type IntakeAsk = Omit<z.infer<typeof intakeCheckSchema>, 'name'>
 export const intakeNewSchema = z.strictObject({ id: idSchema, ...list, columns, order: dateOrderSchema })
 
 const countsSchema = z.object({

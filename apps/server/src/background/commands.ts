@@ -1,8 +1,9 @@
+import type { IntakeAsk } from '@evenround/contract/intake'
 import type { DataSource } from 'typeorm'
 import { v7 as uuidv7 } from 'uuid'
 import { firmScopes } from '../db/scope'
 import { makeFile } from '../features/export/make'
-import { type PreviewAsk, previewOf } from '../features/intake/preview'
+import { previewOf } from '../features/intake/preview'
 import { workIntake } from '../features/intake/work'
 import { workRun } from '../features/round/run'
 import { thinTelemetry } from '../features/telemetry/store'
@@ -60,7 +61,7 @@ export async function queueOf({ source, log, now, planSeconds }: Working & { log
 export async function listsOf({ source, now }: Working): Promise<Commands> {
   const inFirm = firmScopes(source)
   return {
-    preview: (firmId: string, ask: PreviewAsk) => inFirm(firmId, (scope) => previewOf(scope, ask, now())),
+    preview: (firmId: string, ask: IntakeAsk) => inFirm(firmId, (scope) => previewOf(scope, ask, now())),
     close: () => source.destroy(),
   }
 }

@@ -1,5 +1,5 @@
 import type { MapFeature } from '@evenround/contract/geo'
-import type { IntakePreview } from '@evenround/contract/intake'
+import type { IntakeAsk, IntakePreview } from '@evenround/contract/intake'
 import { problemsOf } from '@evenround/contract/problems'
 import type { Right, Role } from '@evenround/core/firm'
 import { hasRight, RIGHTS } from '@evenround/core/firm'
@@ -9,7 +9,6 @@ import { OpenAPIHono } from '@hono/zod-openapi'
 import type { Context } from 'hono'
 import type { z } from 'zod'
 import type { InAuthScope, InDeviceScope, InFeedScope, InFirm, InSessionScope } from '../db/scope'
-import type { PreviewAsk } from '../features/intake/preview'
 import type { BroughtIn } from '../firm-file/read'
 import type { Log } from '../log'
 import type { Mailer } from '../mail/mailer'
@@ -108,7 +107,7 @@ export interface Deps {
   /** Has the firm's whole file made soon. */
   makeFileSoon: (firmId: string, fileId: string) => Promise<void>
   /** Looks a list through before it is brought in, in a thread of its own. */
-  previewList: (firmId: string, ask: PreviewAsk) => Promise<IntakePreview>
+  previewList: (firmId: string, ask: IntakeAsk) => Promise<IntakePreview>
   /** Has a list that waits brought in soon. */
   bringInSoon: (firmId: string, intakeId: string) => Promise<void>
   /** Brings a firm's file, which lies at a path, into this installation. */

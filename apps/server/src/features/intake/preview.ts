@@ -1,6 +1,6 @@
-import { type IntakePreview, MOST_INTAKE_LINES } from '@evenround/contract/intake'
+import { type IntakeAsk, type IntakePreview, MOST_INTAKE_LINES } from '@evenround/contract/intake'
 import { mediumName } from '@evenround/core/catalogue'
-import type { DateOrder, IntakeField, IntakePlan } from '@evenround/core/intake'
+import type { IntakePlan } from '@evenround/core/intake'
 import { say } from '@evenround/core/words'
 import { Firm } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
@@ -12,12 +12,6 @@ const MOST_SHOWN = MOST_INTAKE_LINES
 const MOST_NOTES = 300
 const SYSTEMS_SHOWN = 12
 const SAMPLES = 3
-
-export interface PreviewAsk {
-  text: string
-  columns?: readonly (IntakeField | null)[]
-  order?: DateOrder
-}
 
 /** The first few different cells of a column. */
 function samplesOf(lines: readonly (readonly string[])[], column: number): string[] {
@@ -45,7 +39,7 @@ function systemsShown(plan: IntakePlan) {
 }
 
 /** A list as it would come in, and what is wrong with it. */
-export async function previewOf(scope: FirmScope, { text, columns, order }: PreviewAsk, now: Date): Promise<IntakePreview> {
+export async function previewOf(scope: FirmScope, { text, columns, order }: IntakeAsk, now: Date): Promise<IntakePreview> {
   const sheet = readSheet(text)
   const firm = await scope.findOne(Firm, {})
   if (!firm) throw notFound('firm')
