@@ -59,6 +59,8 @@ test.afterAll(async () => {
 })
 
 const names = (server: OwnPostgres): string => server.psql('select name from firm order by 1', 'even_round').trim()
+/** The database lives by the machine's own clock, whatever day the run lives on. */
+const clockOf = (server: OwnPostgres): number => Number(server.psql('select extract(epoch from clock_timestamp()) * 1000'))
 const attempts = (server: OwnPostgres): string =>
   server
     .psql('select kind, checked, coalesce(split_part(failed, chr(10), 1), $$good$$) from backup_attempt order by began_at', 'even_round')
@@ -92,7 +94,7 @@ test('nothing in the folder of backups can be read without the key, and the key 
 test('a second that is named comes back, with all that was written until then, on another machine too', async () => {
   own.psql(`update firm set name = 'Weir Water of old' where name = 'Weir Water'`, 'even_round')
   await sleep(1100)
-  const then = new Date()
+  const then = new Date(clockOf(own))
   await sleep(1100)
   own.psql(`update firm set name = 'Overwritten by mistake' where name = 'Weir Water of old'`, 'even_round')
   own.psql('select pg_switch_wal()')
@@ -106,7 +108,7 @@ test('a second that is named comes back, with all that was written until then, o
   expect(spawnSync('cp', ['-a', place.repo, repo]).status).toBe(0)
   const where = { dir: join(elsewhere, 'database'), elsewhere: join(elsewhere, 'database') }
   const secretFile = join(elsewhere, 'secret')
-  const bring = { where, repo, secretFile, step }
+  const bring = { where, repo, secretFile, step, now: () => clockOf(own) }
   await expect(bringBack({ ...bring, key: readKey('22222-22222-22222-22222-22222-22222') })).rejects.toThrow(/key does not open/)
   await expect(bringBack({ ...bring, key: readKey(madeKey ?? ''), at: new Date('2001-01-01T00:00:00Z') })).rejects.toThrow(/oldest backup/)
   const { server, aside } = await bringBack({ ...bring, key: readKey((madeKey ?? '').toLowerCase().replaceAll('-', ' ')), at: then })

@@ -7,4 +7,5 @@ export function bringBack(options: {
   at?: Date | null
   secretFile: string
   step: <T>(name: string, work: () => T) => T
+  now?: () => number
 }): Promise<{ server: OwnPostgres; aside: string | null }>

@@ -18,13 +18,13 @@ export function instantOf(text) {
 }
 
 /** Any other time is told before anything is touched. */
-function refuseOutside(all, at) {
+function refuseOutside(all, at, now) {
   const first = all[0]
   if (!first) throw new PlainError('There is no backup in that folder.')
   if (at === null) return
   if (at < first.endedAt)
     throw new PlainError(`The oldest backup is of ${first.endedAt.toISOString()}: nothing earlier can be brought back.`)
-  if (at.getTime() > Date.now()) throw new PlainError('That time is still to come.')
+  if (at.getTime() > now) throw new PlainError('That time is still to come.')
 }
 
 function setAside(pg) {
@@ -45,7 +45,7 @@ const targetOf = (at) =>
  * last there is. The server's own secret goes into `secretFile`. Resolves with the started server and where the old one is now; where
  * it fails, what stood there is back.
  */
-export async function bringBack({ where, repo = null, key = null, at = null, secretFile, step }) {
+export async function bringBack({ where, repo = null, key = null, at = null, secretFile, step, now = Date.now }) {
   const user = databaseUser()
   const home = homeFor(user, where)
   const known = join(home, 'pgbackrest.conf')
@@ -60,7 +60,7 @@ export async function bringBack({ where, repo = null, key = null, at = null, sec
   // Until it is restored nothing listens: any port will do.
   const place = { ...readPlace(writePlace({ ...among, port: await freePort(), socket: '/nowhere' }).config), user }
   await tryKey(place)
-  refuseOutside(await backupsIn(place), at)
+  refuseOutside(await backupsIn(place), at, now())
   const aside = setAside(place.pg)
   try {
     ownDir(user, place.pg)

@@ -41,6 +41,7 @@ const text = (more: Schema = {}): Schema => ({ type: 'string', ...more })
 const object = (properties: Record<string, Schema>): Schema => ({ type: 'object', properties, required: Object.keys(properties) })
 export const DOORS: readonly Door[] = [
   { method: 'GET', path: '/api/health' },
+  { method: 'GET', path: '/api/ready' },
   { method: 'GET', path: '/api/metrics' },
   { method: 'GET', path: '/api/openapi.json' },
   { method: 'GET', path: '/api/sign-in-hints' },
