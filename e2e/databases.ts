@@ -7,7 +7,11 @@ interface Urls {
 }
 
 /** The PostgreSQL that bin/test started. */
-export const urls = (): Urls => JSON.parse(process.env.EVEN_ROUND_TEST_DATABASE ?? '{}') as Urls
+export function urls(): Urls {
+  const text = process.env.EVEN_ROUND_TEST_DATABASE
+  if (!text) throw new Error('No test database: run these tests by bin/test e2e')
+  return JSON.parse(text) as Urls
+}
 
 /** The same server, another database of it. */
 export const named = (url: string, name: string): string => {
@@ -16,9 +20,15 @@ export const named = (url: string, name: string): string => {
   return parsed.toString()
 }
 
-export async function asAdmin(sql: string): Promise<void> {
-  const client = new pg.Client({ connectionString: urls().adminUrl })
+/** One statement on a connection of its own; its rows. */
+export async function query<R extends object>(url: string, sql: string, params: unknown[] = []): Promise<R[]> {
+  const client = new pg.Client({ connectionString: url })
   await client.connect()
-  await client.query(sql)
-  await client.end()
+  try {
+    return (await client.query(sql, params)).rows as R[]
+  } finally {
+    await client.end()
+  }
 }
+
+export const asAdmin = async (sql: string): Promise<void> => void (await query(urls().adminUrl, sql))

@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import pg from 'pg'
 import { serve } from '../bin/lib/server.mjs'
-import { asAdmin, named, urls } from './databases'
+import { asAdmin, named, query, urls } from './databases'
 import { expect, opened, type Page, test, type World } from './world'
 
 /** Whatever breaks, nothing that was recorded is lost, and nothing stands there half. */
@@ -89,13 +89,9 @@ test.describe('the program on the device', () => {
     await asAdmin(`create database ${database} owner evenround_owner template er_demo strategy file_copy`)
     const folder = mkdtempSync(join(tmpdir(), 'even-round-app-'))
     cpSync(join(import.meta.dirname, '../apps/app/dist'), folder, { recursive: true })
-    const query = async (sql: string): Promise<Record<string, unknown>[]> => {
-      const client = new pg.Client({ connectionString: named(urls().adminUrl, database) })
-      await client.connect()
-      return client
-        .query(sql)
-        .then(({ rows }) => rows)
-        .finally(() => client.end())
+    const counted = async (): Promise<number> => {
+      const [row] = await query<{ n: number }>(named(urls().adminUrl, database), 'select count(*)::int as n from fact_tds_reading')
+      return row?.n ?? -1
     }
     const how = {
       appUrl: named(urls().appUrl, database),
@@ -112,7 +108,7 @@ test.describe('the program on the device', () => {
       await phone.onDevice()
       await phone.measure(READINGS)
       await phone.allSent()
-      const [before] = await query('select count(*)::int as n from fact_tds_reading')
+      const before = await counted()
       // The server takes no records for a while: what is recorded from here on waits on the device.
       const holder = new pg.Client({ connectionString: named(urls().adminUrl, database) })
       await holder.connect()
@@ -153,8 +149,7 @@ test.describe('the program on the device', () => {
       await holder.query('rollback')
       await holder.end()
       await phone.allSent()
-      const [after] = await query('select count(*)::int as n from fact_tds_reading')
-      expect(Number(after?.n) - Number(before?.n)).toBe(350)
+      expect((await counted()) - before).toBe(350)
     } finally {
       await server.stop()
       await asAdmin(`drop database ${database} with (force)`)

@@ -1,20 +1,9 @@
 import { randomBytes } from 'node:crypto'
 import { type Browser, type BrowserContextOptions, test as base, type Page } from '@playwright/test'
-import pg from 'pg'
 import { type RunningServer, serve } from '../bin/lib/server.mjs'
 import { CLOCK_OF_PAGES, clockOfRun } from './clock'
+import { named, query, urls } from './databases'
 import { Technician } from './driver/technician'
-
-interface TestServer {
-  adminUrl: string
-  appUrl: string
-}
-
-const inDatabase = (url: string, name: string): string => {
-  const parsed = new URL(url)
-  parsed.pathname = `/${name}`
-  return parsed.toString()
-}
 
 const SIZES = { phone: { width: 390, height: 844 }, desk: { width: 1280, height: 800 } } as const
 
@@ -44,25 +33,14 @@ export const SETUP_CODE = 'KELP-4TID-EWAY'
 const isEmpty = (name: string): boolean => name.startsWith('empty')
 
 async function openWorld(empty: boolean): Promise<{ world: World; close: () => Promise<void> }> {
-  const text = process.env.EVEN_ROUND_TEST_DATABASE
-  if (!text) throw new Error('No test database: run these tests by bin/test e2e')
-  const { adminUrl, appUrl } = JSON.parse(text) as TestServer
+  const { adminUrl, appUrl } = urls()
   const name = `e_${randomBytes(6).toString('hex')}`
-  const once = async (url: string, sql: string, params: unknown[] = []) => {
-    const client = new pg.Client({ connectionString: url })
-    await client.connect()
-    try {
-      return (await client.query(sql, params)).rows
-    } finally {
-      await client.end()
-    }
-  }
-  await once(adminUrl, `create database ${name} owner evenround_owner template ${empty ? 'er_empty' : 'er_demo'} strategy file_copy`)
+  await query(adminUrl, `create database ${name} owner evenround_owner template ${empty ? 'er_empty' : 'er_demo'} strategy file_copy`)
   const secret = randomBytes(32).toString('hex')
   let aheadMs = 0
   const start = async (port: number): Promise<RunningServer> => {
     const begins = empty ? { showDemo: false, setupCode: SETUP_CODE } : { showDemo: true }
-    const started = await serve({ appUrl: inDatabase(appUrl, name), port, secret, ...begins, clockMoves: true })
+    const started = await serve({ appUrl: named(appUrl, name), port, secret, ...begins, clockMoves: true })
     if (aheadMs !== 0) await started.moveClock(aheadMs)
     return started
   }
@@ -84,11 +62,11 @@ async function openWorld(empty: boolean): Promise<{ world: World; close: () => P
       aheadMs = 0
       await server.moveClock(0)
     },
-    query: (sql, params) => once(inDatabase(adminUrl, name), sql, params) as never,
+    query: (sql, params) => query(named(adminUrl, name), sql, params),
   }
   const close = async (): Promise<void> => {
     await server.stop()
-    await once(adminUrl, `drop database ${name} with (force)`)
+    await query(adminUrl, `drop database ${name} with (force)`)
   }
   return { world, close }
 }

@@ -153,7 +153,8 @@ export async function startPostgres({
     if (child.exitCode !== null) throw new Error(`PostgreSQL did not start: ${complaints}`)
     const { status } = spawnSync(join(bin, 'pg_isready'), ['-h', socket, '-p', String(port), '-q'])
     if (status === 0) break
-    if (tries > 300) throw new Error(`PostgreSQL did not answer within 30 s: ${complaints}`)
+    // A restored one first reads its log, as long as that is.
+    if (tries > 300 && !recovering) throw new Error(`PostgreSQL did not answer within 30 s: ${complaints}`)
     await sleep(100)
   }
   // What was restored is read by the log up to its end, or to the moment asked for, before anybody may write.

@@ -1,4 +1,4 @@
-import { randomBytes, randomInt } from 'node:crypto'
+import { randomBytes } from 'node:crypto'
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { createServer } from 'node:net'
 import { join, resolve } from 'node:path'
@@ -8,6 +8,7 @@ import { writePlace } from './backup/place.mjs'
 import { RUNNING, runningStart } from './backup/running.mjs'
 import { keepBackedUp } from './backup/schedule.mjs'
 import { buildApp, buildServer } from './build.mjs'
+import { newCode } from './codes.mjs'
 import { command } from './command.mjs'
 import { ensureBackups, ensurePostgres, ensureProgramPackages, packagesThere } from './install.mjs'
 import { keepUp } from './keep-up.mjs'
@@ -65,8 +66,6 @@ function authSecret() {
 }
 
 const SETUP_CODE = join(DATA, 'setup-code')
-/** Letters and digits that nobody takes for one another. */
-const CODE_SIGNS = '23456789ABCDEFGHJKMNPQRSTVWXYZ'
 
 /** A new code for whoever sets up the first firm, written for its owner alone; null where somebody is there. */
 function setupCode(anybody) {
@@ -74,8 +73,7 @@ function setupCode(anybody) {
     rmSync(SETUP_CODE, { force: true })
     return null
   }
-  const signs = Array.from({ length: 12 }, () => CODE_SIGNS[randomInt(CODE_SIGNS.length)]).join('')
-  const code = signs.match(/.{4}/g).join('-')
+  const code = newCode(3, 4)
   mkdirSync(DATA, { recursive: true })
   rmSync(SETUP_CODE, { force: true })
   writeFileSync(SETUP_CODE, `${code}\n`, { mode: 0o600 })

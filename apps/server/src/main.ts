@@ -7,6 +7,7 @@ import { createAuth } from './auth/auth'
 import { purgeTries } from './auth/failures'
 import { Aside } from './background/aside'
 import { mapPool, roundPool, wearPool } from './background/pool'
+import { LAST_GOOD } from './backup/note'
 import { behindTls, readConfig } from './config'
 import { dataSource } from './db/data-source'
 import { refusePowerfulRole } from './db/guard'
@@ -33,10 +34,10 @@ const log = jsonLog(process.stdout, now)
 const registry = new Registry()
 collectDefaultMetrics({ register: registry })
 
+const database = { url: config.DATABASE_URL, asAppRole: config.DATABASE_AS_APP_ROLE === '1' }
 const connectionsOf = (poolSize: number) =>
   dataSource({
-    url: config.DATABASE_URL,
-    asAppRole: config.DATABASE_AS_APP_ROLE === '1',
+    ...database,
     poolSize,
     onPoolError: (error) => log('warn', 'database-connection-lost', { cause: String(error) }),
   })
@@ -56,12 +57,7 @@ const wear = wearPool()
 const rounds = roundPool()
 const maps = mapPool()
 const PREVIEW_MOST_MS = 60_000
-const aside = {
-  url: config.DATABASE_URL,
-  asAppRole: config.DATABASE_AS_APP_ROLE === '1',
-  planSeconds: config.PLAN_SECONDS ?? null,
-  log,
-}
+const aside = { ...database, planSeconds: config.PLAN_SECONDS ?? null, log }
 const queue = new Aside({ ...aside, what: 'queue', always: true })
 const lists = new Aside({ ...aside, what: 'lists', always: false, mostMs: PREVIEW_MOST_MS })
 const auth = createAuth({
@@ -81,7 +77,7 @@ const ready = async (): Promise<boolean> => {
 }
 /** When the last good backup began; its table is no firm's. */
 const lastBackup = async (): Promise<Date | null> => {
-  const [row] = await doorSource.query<{ at: Date | null }[]>('select max(began_at) as at from backup_attempt where failed is null')
+  const [row] = await doorSource.query<{ at: Date | null }[]>(LAST_GOOD)
   return row?.at ?? null
 }
 const live = liveHub({ url: config.DATABASE_URL, log })

@@ -66,15 +66,15 @@ export async function bringBack({ where, repo = null, key = null, at = null, sec
     ownDir(user, place.pg)
     await step('Restore', () => pgBackRest(place, [...targetOf(at), 'restore']))
     const sealedFile = join(place.repo, SECRET_FILE)
-    if (existsSync(sealedFile)) writeFileSync(secretFile, opened(readFileSync(sealedFile), place.key), { mode: 0o600 })
+    const secret = existsSync(sealedFile) ? opened(readFileSync(sealedFile), place.key) : null
     const moreFor = (there) => archiving(writePlace({ ...there, repo: place.repo }).config)
     const server = await step('Start on it', () => startPostgres({ ...where, durable: true, recovering: true, moreFor }))
+    if (secret !== null) writeFileSync(secretFile, secret, { mode: 0o600 })
     return { server, aside }
   } catch (error) {
-    if (aside !== null) {
-      rmSync(place.pg, { recursive: true, force: true })
-      renameSync(aside, place.pg)
-    }
+    // Half of it is worse than nothing: a start would run on it.
+    rmSync(place.pg, { recursive: true, force: true })
+    if (aside !== null) renameSync(aside, place.pg)
     throw error
   }
 }

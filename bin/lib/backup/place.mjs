@@ -1,25 +1,23 @@
 // Where the backups of a database of our own stand, and how pgBackRest is told.
-import { createCipheriv, createDecipheriv, randomBytes, randomInt, scryptSync } from 'node:crypto'
+import { createCipheriv, createDecipheriv, randomBytes, scryptSync } from 'node:crypto'
 import { chmodSync, chownSync, existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
+import { CODE_SIGNS, inGroups, newCode } from '../codes.mjs'
 import { PlainError } from '../postgres.mjs'
 
 export const STANZA = 'even-round'
-/** Letters and digits that nobody takes for one another. */
-const KEY_SIGNS = '23456789ABCDEFGHJKMNPQRSTVWXYZ'
 const KEY_GROUPS = 6
 const GROUP = 5
 
-/** 30 signs of 30: 147 bits, in groups that can be written down. */
-const newKey = () =>
-  Array.from({ length: KEY_GROUPS }, () => Array.from({ length: GROUP }, () => KEY_SIGNS[randomInt(KEY_SIGNS.length)]).join('')).join('-')
+/** 30 signs of 30: 147 bits. */
+const newKey = () => newCode(KEY_GROUPS, GROUP)
 
 /** A key as somebody types it: small letters and any spaces are the same. */
 export function readKey(text) {
   const signs = text.toUpperCase().replaceAll(/[^0-9A-Z]/g, '')
-  if (signs.length !== KEY_GROUPS * GROUP || [...signs].some((sign) => !KEY_SIGNS.includes(sign)))
+  if (signs.length !== KEY_GROUPS * GROUP || [...signs].some((sign) => !CODE_SIGNS.includes(sign)))
     throw new PlainError(`That is no backup key: ${KEY_GROUPS} groups of ${GROUP} letters and digits were printed when the backups began.`)
-  return signs.match(new RegExp(`.{${GROUP}}`, 'g')).join('-')
+  return inGroups(signs, GROUP)
 }
 
 function folder(user, path) {

@@ -14,6 +14,9 @@ export interface Attempt {
   bytes: number | null
 }
 
+/** When the last good one began; of a server without any, null. */
+export const LAST_GOOD = 'select max(began_at) as at from backup_attempt where failed is null'
+
 /** Does it in every database of the server that notes its backups. */
 async function whereNoted(url: string, work: (client: Client) => Promise<void>): Promise<void> {
   for (const name of await connected(url, databasesOf))
@@ -36,7 +39,7 @@ export const noteAttempt = (url: string, { beganAt, endedAt, kind, checked, fail
 export async function lastGood(url: string): Promise<Date | null> {
   const all: (Date | null)[] = []
   await whereNoted(url, async (client) => {
-    const { rows } = await client.query<{ at: Date | null }>('select max(began_at) as at from backup_attempt where failed is null')
+    const { rows } = await client.query<{ at: Date | null }>(LAST_GOOD)
     all.push(rows[0]?.at ?? null)
   })
   return all.reduce<Date | null>((oldest, at) => (at === null || oldest === null || at > oldest ? oldest : at), all[0] ?? null)

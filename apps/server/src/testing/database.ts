@@ -1,5 +1,6 @@
 import { randomBytes } from 'node:crypto'
 import { Client } from 'pg'
+import { inDatabase } from '../backup/fingerprint'
 
 interface TestServer {
   adminUrl: string
@@ -29,12 +30,6 @@ export interface TestDatabase {
   ownerUrl: string
   adminUrl: string
   drop: () => Promise<void>
-}
-
-const inDatabase = (url: string, name: string): string => {
-  const parsed = new URL(url)
-  parsed.pathname = `/${name}`
-  return parsed.toString()
 }
 
 /** A database of its own for one test file, copied from a migrated one: `empty`, or with the `demo` in it; `bare` has no schema. */

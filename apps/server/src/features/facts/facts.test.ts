@@ -261,11 +261,15 @@ describe('ticks in a row, stored together', () => {
 
   test('after the visit’s end, and by a clock that is off, they are stored and marked as one by one', async () => {
     const at = place()
-    await technician.ask('POST', '/api/facts', batch(begun(at), { ...ended(at), at: new Date(Date.now() - 60_000).toISOString() }))
+    await technician.ask(
+      'POST',
+      '/api/facts',
+      batch(begun(at), { ...ended(at), at: new Date(world.clock.now.getTime() - 60_000).toISOString() }),
+    )
     const late = (await technician.ask('POST', '/api/facts', batch(...ticksOf(at, 3)))).body.results
     expect(late.map(({ flags }: { flags: string[] }) => flags)).toEqual([['visit-closed'], ['visit-closed'], ['visit-closed']])
     const ahead = batch(...ticksOf(at, 2))
-    const off = { ...ahead, sentAt: new Date(Date.now() + 3_600_000).toISOString() }
+    const off = { ...ahead, sentAt: new Date(world.clock.now.getTime() + 3_600_000).toISOString() }
     const skewed = (await technician.ask('POST', '/api/facts', off)).body.results
     expect(skewed.map(({ flags }: { flags: string[] }) => flags.includes('clock-skew'))).toEqual([true, true])
   })

@@ -3,7 +3,7 @@ import type { Fact, FactKind } from '@evenround/core/visit'
 import { FACT_TABLES, FactReceipt } from '../../db/entities/facts'
 import type { FirmRow } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
-import { hashOf, type Intake, rowsOf, SKEW_LIMIT_MS } from './rows'
+import { hashOf, type Intake, rowsOf, usualFlags } from './rows'
 
 /** Kinds of which nothing but their row is made, wherever they happen. */
 const PLAIN_KINDS: readonly FactKind[] = ['step-done', 'block-done', 'step-surprise', 'work-changed', 'timer-started']
@@ -13,7 +13,8 @@ export const isPlain = ({ kind, supersedes, voided }: Fact): boolean => PLAIN_KI
 
 interface VisitGround {
   visitId: string
-  closedAt: Date | null
+  /** Instant as the database writes it in JSON. */
+  closedAt: string | null
   isJob: boolean
 }
 
@@ -55,8 +56,7 @@ export async function storePlain(scope: FirmScope, facts: readonly Fact[], intak
     const visit = ground.get(fact.id)
     // Twice in one batch: the second is judged by what the first left.
     if (visit === undefined || results.has(fact.id)) continue
-    const noted: FactResult['flags'] = Math.abs(intake.skewMs) > SKEW_LIMIT_MS ? ['clock-skew'] : []
-    if (visit.closedAt !== null && new Date(visit.closedAt).getTime() < Date.parse(fact.at)) noted.push('visit-closed')
+    const noted = usualFlags(fact, visit.closedAt === null ? null : new Date(visit.closedAt), intake.skewMs)
     const { receipt, row, flags } = rowsOf(fact, hashOf(fact), noted, intake, now)
     receipts.push(receipt)
     rows.set(fact.kind, [...(rows.get(fact.kind) ?? []), row])

@@ -5,7 +5,7 @@ import type { Who } from '../../http/env'
 import { ownColumns } from '../records/map'
 
 /** Beyond this a device's clock is shown as off and its instants are put right. */
-export const SKEW_LIMIT_MS = 120_000
+const SKEW_LIMIT_MS = 120_000
 
 export interface Intake {
   who: Who
@@ -18,6 +18,15 @@ export interface Intake {
 /** A field that came later and stands at its default is left out, so that a fact sent before it is known again. */
 const withoutLater = (key: string, value: unknown): unknown => (key === 'dateKnown' && value === true ? undefined : value)
 export const hashOf = (fact: Fact): string => createHash('sha256').update(JSON.stringify(fact, withoutLater)).digest('base64')
+
+/** What is noted on any fact of a visit: that the device's clock is off, that the visit was over. */
+export function usualFlags(fact: Fact, closedAt: Date | null, skewMs: number): FactResult['flags'] {
+  const flags: FactResult['flags'] = []
+  if (Math.abs(skewMs) > SKEW_LIMIT_MS) flags.push('clock-skew')
+  const mayBeLate = fact.kind !== 'visit-begun' && fact.supersedes === null
+  if (mayBeLate && closedAt !== null && closedAt.getTime() < Date.parse(fact.at)) flags.push('visit-closed')
+  return flags
+}
 
 interface Filed {
   receipt: Record<string, unknown>

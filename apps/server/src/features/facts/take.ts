@@ -22,7 +22,7 @@ import { mendSite } from './from-the-door'
 import { followJob, planProblem, provenByJob } from './job'
 import { isPlain, storePlain } from './plain'
 import { visitFacts } from './read'
-import { hashOf, type Intake, rowsOf, SKEW_LIMIT_MS } from './rows'
+import { hashOf, type Intake, rowsOf, usualFlags } from './rows'
 
 const refused = (id: string, reason: NonNullable<FactResult['reason']>, problems?: FactResult['problems']): FactResult => ({
   id,
@@ -95,14 +95,11 @@ async function badCorrection(scope: FirmScope, fact: Fact, who: Who): Promise<Fa
 
 /** What moved on meanwhile: noted on the fact, never a reason to refuse work that was done. */
 async function flagsFor(scope: FirmScope, fact: Fact, { closedAt }: Ground, skewMs: number): Promise<FactResult['flags']> {
-  const flags: FactResult['flags'] = []
-  if (Math.abs(skewMs) > SKEW_LIMIT_MS) flags.push('clock-skew')
+  const flags = usualFlags(fact, closedAt, skewMs)
   if (fact.kind === 'visit-begun') {
     if (fact.stopId !== null && !(await scope.findOne(Stop, { id: fact.stopId }))) flags.push('stop-changed')
     const system = await scope.findOne(System, { id: fact.systemId })
     if (system && system.trainVersion !== fact.trainVersion) flags.push('train-changed')
-  } else if (fact.supersedes === null) {
-    if (closedAt && closedAt.getTime() < Date.parse(fact.at)) flags.push('visit-closed')
   }
   return flags
 }
