@@ -41,6 +41,7 @@ import { sentOnce } from './http/answers'
 import { type Deps, type Env, router } from './http/env'
 import { ApiError } from './http/errors'
 import { loggedPath, ownPagesOnly, plainJson, requestIdOf } from './http/front'
+import { KeptAnswers } from './http/kept'
 import { inAskedLanguage } from './http/language'
 import type { LimitName } from './http/limits'
 import type { LiveHub } from './http/live'
@@ -123,6 +124,8 @@ interface AppOptions {
   lastBackup?: () => Promise<Date | null>
   /** Whether the process was told to end: it answers, and asks for nothing new. */
   draining?: () => boolean
+  /** Memory for answers that can be given out again; without it each is worked out anew. */
+  keepBytes?: number
 }
 
 const PUBLISHES = '/api/round/publications'
@@ -153,6 +156,7 @@ export function createApp(deps: Deps, options: AppOptions) {
     metricsToken = null,
     lastBackup,
     draining = () => false,
+    keepBytes = 0,
   } = options
   const door: Deps = { ...deps, inFirm: deps.inFirmAtDoor }
   const app = router()
@@ -241,10 +245,11 @@ export function createApp(deps: Deps, options: AppOptions) {
   app.post('/api/auth/sign-out', (c) => signOut(c, deps))
   // Before what waits for an answer's end: this one has none.
   if (live) app.get('/api/live', signedIn(deps), (c) => live.stream(c))
-  app.use('/api/*', sentOnce)
   app.use('/api/*', signedIn(deps))
   app.use('/api/*', withTheRight)
   app.use('/api/*', asOftenAsMay(deps))
+  // After everything that may refuse whoever asks: what is kept is given out to nobody who may not have it.
+  app.use('/api/*', sentOnce(new KeptAnswers(deps.now, keepBytes)))
   app.use('/api/*', plainJson)
   app.use('/api/*', tellOfEdits(deps))
   app.doc31('/api/openapi.json', { openapi: '3.1.0', info: { title: 'Even Round', version: '1' } })

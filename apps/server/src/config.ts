@@ -38,6 +38,8 @@ const schema = z.object({
   DATABASE_DOOR_POOL: z.coerce.number().int().min(1).max(50).default(4),
   /** How long a process that was told to end goes on taking requests, so that whoever shares them out hears of it first; seconds. */
   DRAIN_SECONDS: z.coerce.number().min(0).max(30).default(0),
+  /** Memory of a process for answers that can be given out again while nothing changed, megabytes; 0 works each out anew. */
+  KEEP_ANSWERS_MB: z.coerce.number().min(0).max(4096).default(32),
   /** What a reader of the metrics has to show, as a bearer token. */
   METRICS_TOKEN: z.string().min(16).optional(),
 })

@@ -9,7 +9,7 @@ import { openWorld, type Person, type World } from './testing/world'
 const REQUESTS = Number(process.env.FUZZ_REQUESTS ?? 150)
 const SEED = Number(process.env.EVEN_ROUND_SEED ?? 1)
 /** Counts of what was asked and failed are written also for a refused request; a link for a forgotten password after its answer. */
-const MEANT = ['rate_limit', 'sign_in_failure', 'audit', 'person_link']
+const MEANT = ['rate_limit', 'sign_in_failure', 'audit', 'person_link', 'firm_revision']
 
 let world: World
 let people: Record<'owner' | 'technician' | 'stranger', Person>

@@ -129,6 +129,7 @@ const app = createApp(
     metricsToken: config.METRICS_TOKEN ?? null,
     lastBackup,
     draining: () => closing,
+    keepBytes: config.KEEP_ANSWERS_MB * 1024 * 1024,
   },
 )
 if (config.APP_DIR) serveApp(app, config.APP_DIR)

@@ -9,21 +9,22 @@ const signedOut = (): ApiError => new ApiError('NOT_SIGNED_IN', say`Sign in firs
 const TOUCH_AFTER_MS = 86_400_000
 
 /** From cookie to firm and person; the only place where a request gets its firm. */
-export async function whoAsks(deps: Deps, headers: Headers): Promise<Who | null> {
+async function whoAsks(deps: Deps, headers: Headers): Promise<{ who: Who; revision: string } | null> {
   const token = await deps.auth.tokenOf(headers)
   if (token === null) return null
   const now = deps.now()
   const found = await deps.inSessionScope(token, now)
   if (found === null) return null
-  const { lastSeen, ...who } = found
+  const { lastSeen, revision, ...who } = found
   if (now.getTime() - lastSeen.getTime() > TOUCH_AFTER_MS) await deps.auth.touch(headers)
-  return who
+  return { who, revision }
 }
 
 export const signedIn = (deps: Deps) =>
   createMiddleware<Env>(async (c, next) => {
-    const who = await whoAsks(deps, c.req.raw.headers)
-    if (!who) throw signedOut()
-    c.set('who', who)
+    const found = await whoAsks(deps, c.req.raw.headers)
+    if (!found) throw signedOut()
+    c.set('who', found.who)
+    c.set('revision', found.revision)
     await next()
   })

@@ -61,6 +61,7 @@ import { CautionsSigned0039 } from './migrations/0039-cautions-signed'
 import { Limits0040 } from './migrations/0040-limits'
 import { Backups0041 } from './migrations/0041-backups'
 import { Looks0042 } from './migrations/0042-looks'
+import { Revisions0043 } from './migrations/0043-revisions'
 import { SnakeNames } from './naming'
 import { APP_ROLE } from './roles'
 
@@ -142,6 +143,7 @@ export const MIGRATIONS = [
   Limits0040,
   Backups0041,
   Looks0042,
+  Revisions0043,
 ]
 
 interface DatabaseOptions {

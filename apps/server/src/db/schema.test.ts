@@ -40,12 +40,12 @@ test('every table of a firm is locked by row, also for its owner', async () => {
     database,
     `select relname from pg_class where relkind in ('r', 'p') and relnamespace = 'public'::regnamespace and not relispartition and relname <> 'schema_migration' and not (relrowsecurity and relforcerowsecurity)`,
   )
-  // What search finds by is read by one function of its owner's alone, which asks the session for its firm; nobody else may touch it.
-  expect(open).toEqual([{ relname: 'search_entry' }])
+  // What search finds by, and how often a firm's records changed, are read by one function each of their owner's; nobody else may touch them.
+  expect(open).toEqual([{ relname: 'firm_revision' }, { relname: 'search_entry' }])
   expect(
     await peek(
       database,
-      `select grantee from information_schema.role_table_grants where table_name = 'search_entry' and grantee <> 'evenround_owner'`,
+      `select grantee from information_schema.role_table_grants where table_name in ('firm_revision', 'search_entry') and grantee <> 'evenround_owner'`,
     ),
   ).toEqual([])
   // Who signs in belongs to no firm yet: what is counted and challenged at the door stands outside of all.
@@ -55,6 +55,26 @@ test('every table of a firm is locked by row, also for its owner', async () => {
      where i.indisprimary and c.relnamespace = 'public'::regnamespace and c.relname not in ('schema_migration', 'sign_in_failure', 'rate_limit', 'auth_verification', 'backup_attempt', 'dump_guard') and a.attname <> 'firm_id'`,
   )
   expect(keys).toEqual([])
+})
+
+test('every table of a firm raises its revision when it is written, but for sign-ins and logs', async () => {
+  const silent = await peek<{ relname: string }>(
+    database,
+    `select c.relname from pg_class c join pg_attribute a on a.attrelid = c.oid and a.attname = 'firm_id' and not a.attisdropped
+     where c.relnamespace = 'public'::regnamespace and c.relkind in ('r', 'p') and not c.relispartition
+       and not exists (select 1 from pg_trigger t where t.tgrelid = c.oid and t.tgname = 'raise_revision') order by 1`,
+  )
+  expect(silent.map(({ relname }) => relname)).toEqual([
+    'audit',
+    'auth_account',
+    'auth_passkey',
+    'auth_session',
+    'auth_two_factor',
+    'auth_user',
+    'customer_look',
+    'firm_revision',
+    'search_entry',
+  ])
 })
 
 test('the server refuses to work as a superuser or as the owner, and says what to do', async () => {

@@ -33,12 +33,8 @@ export class FirmScope {
     await this.manager.insert(entity, list.map((row) => ({ ...row, firmId: this.firmId })) as QueryDeepPartialEntity<E>[])
   }
 
-  /**
-   * Inserts thousands of rows, a statement for each thousand with the rows as JSON: the mapper's own insert spends a millisecond a row.
-   * Columns that no row names take their default.
-   */
-  async insertMany<E extends FirmRow>(entity: EntityTarget<E>, rows: readonly object[]): Promise<void> {
-    if (rows.length === 0) return
+  /** The rows of one table as JSON and the insert that reads them from the parameter at `place`. Columns that no row names take their default. */
+  private insertion(entity: EntityTarget<FirmRow>, rows: readonly object[], place: number): { sql: string; json: string } {
     const { columns, tableName } = this.manager.connection.getMetadata(entity)
     const used = columns.filter(({ propertyName }) => propertyName === 'firmId' || rows.some((row) => propertyName in row))
     const names = used.map(({ databaseName }) => databaseName).join(', ')
@@ -48,13 +44,29 @@ export class FirmScope {
       for (const [column, property] of keys) own[column] = property === 'firmId' ? this.firmId : row[property]
       return own
     }
-    for (let at = 0; at < rows.length; at += ROWS_A_STATEMENT) {
-      const some = rows.slice(at, at + ROWS_A_STATEMENT).map((row) => named(row as Record<string, unknown>))
-      await this.manager.query(
-        `insert into ${tableName} (${names}) select ${names} from json_populate_recordset(null::${tableName}, $1::json)`,
-        [JSON.stringify(some)],
-      )
+    return {
+      sql: `insert into ${tableName} (${names}) select ${names} from json_populate_recordset(null::${tableName}, $${place}::json)`,
+      json: JSON.stringify(rows.map((row) => named(row as Record<string, unknown>))),
     }
+  }
+
+  /** Inserts thousands of rows, a statement for each thousand: the mapper's own insert spends a millisecond a row. */
+  async insertMany(entity: EntityTarget<FirmRow>, rows: readonly object[]): Promise<void> {
+    for (let at = 0; at < rows.length; at += ROWS_A_STATEMENT) {
+      const { sql, json } = this.insertion(entity, rows.slice(at, at + ROWS_A_STATEMENT), 1)
+      await this.manager.query(sql, [json])
+    }
+  }
+
+  /** Inserts rows of several tables in one statement, none of which may refer to another of them. */
+  async insertTogether(tables: readonly (readonly [entity: EntityTarget<FirmRow>, rows: readonly object[]])[]): Promise<void> {
+    const some = tables.filter(([, rows]) => rows.length > 0).map(([entity, rows], index) => this.insertion(entity, rows, index + 1))
+    if (some.length === 0) return
+    const parts = some.map(({ sql }, index) => `t${index} as (${sql})`)
+    await this.manager.query(
+      `with ${parts.join(', ')} select`,
+      some.map(({ json }) => json),
+    )
   }
 
   /** How many rows were changed. */
@@ -134,6 +146,8 @@ export interface SignedIn {
   skills: string[]
   lastSeen: Date
   secondMissing: boolean
+  /** Of the firm's records, as it stood when the request began. */
+  revision: string
 }
 export type InSessionScope = (token: string, now: Date) => Promise<SignedIn | null>
 
@@ -143,7 +157,8 @@ export const sessionScope =
   async (token, now) => {
     refuseBeyondBound(source)
     const [found] = await source.query<SignedIn[]>(
-      `select session_id as "sessionId", firm_id as "firmId", person_id as "personId", name, role, skills, last_seen as "lastSeen", second_missing as "secondMissing"
+      `select session_id as "sessionId", firm_id as "firmId", person_id as "personId", name, role, skills, last_seen as "lastSeen", second_missing as "secondMissing",
+         revision_of(firm_id) as revision
        from who_asks($1, $2)`,
       [token, now],
     )

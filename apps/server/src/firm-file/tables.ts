@@ -79,6 +79,7 @@ export const CARRIED: Readonly<Record<string, Carried>> = {
   auth_passkey: { left: 'Passkeys belong to the old address.' },
   auth_session: { left: 'Sign-ins belong to the old installation.' },
   person_link: { left: 'Invitations of the old installation lead nowhere here.' },
+  firm_revision: { left: 'How often the records changed says nothing elsewhere.' },
   firm_file: { left: 'Files like this one are not in it.' },
   firm_file_part: { left: 'Files like this one are not in it.' },
 }

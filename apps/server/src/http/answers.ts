@@ -1,10 +1,12 @@
 import { createHash } from 'node:crypto'
 import { promisify } from 'node:util'
 import { gzip } from 'node:zlib'
+import type { Context } from 'hono'
 import { createMiddleware } from 'hono/factory'
 import type { Env } from './env'
+import type { KeptAnswers } from './kept'
 
-const packed = promisify(gzip)
+const gzipped = promisify(gzip)
 /** A smaller answer is in one or two packets as it is. */
 const PACKED_FROM_BYTES = 4096
 /** Most of what can be saved, for a third of the work. */
@@ -12,35 +14,65 @@ const LEVEL = 4
 const JSON_TYPE = /^application\/json\b/
 /** What a "not changed" answer still says (RFC 9110, 15.4.5). */
 const STILL_SAID = ['cache-control', 'content-location', 'date', 'etag', 'expires', 'vary', 'x-request-id', 'set-cookie']
+/** What the answer to each request says for itself. */
+const OF_ONE_REQUEST = ['x-request-id', 'set-cookie']
+
+/** A JSON answer as a whole: sent to one request, and perhaps kept for the next. */
+export interface WholeAnswer {
+  body: Uint8Array<ArrayBuffer>
+  headers: Readonly<Record<string, string>>
+  /** The body as gzip, made when it is asked for first. */
+  packed: Promise<Uint8Array<ArrayBuffer>> | null
+}
 
 const isAmong = (tag: string, asked: string | undefined): boolean =>
   asked?.split(',').some((one) => one.trim().replace(/^W\//, '') === tag) === true
 
+async function wholeOf({ req, res }: Context<Env>): Promise<WholeAnswer | null> {
+  if (res.status !== 200 || !JSON_TYPE.test(res.headers.get('content-type') ?? '')) return null
+  const body = new Uint8Array(await res.arrayBuffer())
+  const headers: Record<string, string> = {}
+  for (const [name, value] of res.headers) if (!OF_ONE_REQUEST.includes(name)) headers[name] = value
+  headers.vary = headers.vary ? `${headers.vary}, accept-encoding` : 'accept-encoding'
+  if (req.method === 'GET') headers.etag = `"${createHash('sha1').update(body).digest('hex')}"`
+  return { body, headers, packed: null }
+}
+
+/** Without a body for whoever has it, packed for whoever unpacks it; its length is known. */
+async function sent(c: Context<Env>, whole: WholeAnswer): Promise<Response> {
+  const { etag } = whole.headers
+  if (etag !== undefined && isAmong(etag, c.req.header('if-none-match')))
+    return c.body(null, 304, Object.fromEntries(Object.entries(whole.headers).filter(([name]) => STILL_SAID.includes(name))))
+  const packs = whole.body.length >= PACKED_FROM_BYTES && /\bgzip\b/.test(c.req.header('accept-encoding') ?? '')
+  if (packs) whole.packed ??= gzipped(whole.body, { level: LEVEL }).then((bytes) => new Uint8Array(bytes))
+  const bytes = packs && whole.packed ? await whole.packed : whole.body
+  return c.body(bytes, 200, {
+    ...whole.headers,
+    'content-length': String(bytes.length),
+    ...(packs ? { 'content-encoding': 'gzip' } : {}),
+  })
+}
+
 /**
- * Sends JSON once: what has not changed since it was asked for last is not sent again (RFC 9110, entity tags), and what is large goes
- * packed. The answer is there as a whole anyway, so its length is known; streams and files are left alone.
+ * Sends JSON once: what has not changed since it was asked for last is not sent again (RFC 9110, entity tags), what is large goes packed,
+ * and what was worked out at this revision of the firm's records already is not worked out again. Streams and files are left alone.
  */
-export const sentOnce = createMiddleware<Env>(async (c, next) => {
-  await next()
-  const { res } = c
-  if (res.status !== 200 || !JSON_TYPE.test(res.headers.get('content-type') ?? '')) return
-  const body = Buffer.from(await res.arrayBuffer())
-  const headers = new Headers(res.headers)
-  headers.append('vary', 'accept-encoding')
-  if (c.req.method === 'GET') {
-    const tag = `"${createHash('sha1').update(body).digest('hex')}"`
-    headers.set('etag', tag)
-    if (isAmong(tag, c.req.header('if-none-match'))) {
-      for (const name of [...headers.keys()]) if (!STILL_SAID.includes(name)) headers.delete(name)
-      c.res = undefined
-      c.res = new Response(null, { status: 304, headers })
-      return
+export const sentOnce = (kept: KeptAnswers) =>
+  createMiddleware<Env>(async (c, next) => {
+    const place = kept.placeOf(c)
+    const found = place && (await kept.find(place))
+    if (found) return sent(c, found)
+    const put = place && kept.making(place)
+    let whole: WholeAnswer | null = null
+    try {
+      await next()
+      whole = await wholeOf(c)
+    } finally {
+      put?.(whole)
     }
-  }
-  const packs = body.length >= PACKED_FROM_BYTES && /\bgzip\b/.test(c.req.header('accept-encoding') ?? '')
-  const sent = packs ? await packed(body, { level: LEVEL }) : body
-  if (packs) headers.set('content-encoding', 'gzip')
-  headers.set('content-length', String(sent.length))
-  c.res = undefined
-  c.res = new Response(new Uint8Array(sent), { status: 200, headers })
-})
+    if (whole === null) return
+    const cookies = c.res.headers.getSetCookie()
+    c.res = undefined
+    c.res = await sent(c, whole)
+    for (const cookie of cookies) c.header('set-cookie', cookie, { append: true })
+  })

@@ -115,7 +115,12 @@ export interface Deps {
 }
 
 export interface Env {
-  Variables: { who: Who; requestId: string }
+  Variables: {
+    who: Who
+    /** Of the firm's records, read before anything else of the request: what is read later is at least as new. */
+    revision: string
+    requestId: string
+  }
 }
 
 /** A router whose input is refused with every problem at its place. */

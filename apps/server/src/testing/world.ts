@@ -154,6 +154,8 @@ export async function openWorldOn(database: TestDatabase): Promise<World> {
     signInHints: [],
     setupCode: SETUP_CODE,
     metricsToken: METRICS_TOKEN,
+    // Every test of the server is a test of this as well: nothing that is given out again may differ from what is there.
+    keepBytes: 8 * 1024 * 1024,
   })
   const signIn = async (email: string, password = PASSWORD): Promise<Person> => {
     const response = await app.request('/api/auth/sign-in', {

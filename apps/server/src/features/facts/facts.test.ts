@@ -274,6 +274,21 @@ describe('ticks in a row, stored together', () => {
     expect(skewed.map(({ flags }: { flags: string[] }) => flags.includes('clock-skew'))).toEqual([true, true])
   })
 
+  test('a beginning of another train, at a stop that is gone or at a system that hangs elsewhere is judged as one by one', async () => {
+    const flagsOf = async (change: object, from = place()) => {
+      const answer = await technician.ask('POST', '/api/facts', batch({ ...begun(from), ...change }, ...ticksOf(from, 2)))
+      return [statuses(answer.body), answer.body.results[0].flags]
+    }
+    const taken = Array(3).fill('accepted')
+    expect(await flagsOf({})).toEqual([taken, []])
+    expect(await flagsOf({ trainVersion: 99 })).toEqual([taken, ['train-changed']])
+    expect(await flagsOf({ stopId: uuidv7() })).toEqual([taken, ['stop-changed']])
+    expect(await flagsOf({ systemId: uuidv7() })).toEqual([
+      ['refused: unknown-reference', ...Array(2).fill('refused: depends-on-refused')],
+      [],
+    ])
+  })
+
   test('what waits for a refused beginning is refused with it', async () => {
     const at = { ...place(), siteId: uuidv7() }
     const answer = await technician.ask('POST', '/api/facts', batch(begun(at), ...ticksOf(at, 3)))

@@ -28,7 +28,7 @@ export function usualFlags(fact: Fact, closedAt: Date | null, skewMs: number): F
   return flags
 }
 
-interface Filed {
+export interface Filed {
   receipt: Record<string, unknown>
   row: Record<string, unknown>
   /** When it happened, put right where the device's clock was off. */

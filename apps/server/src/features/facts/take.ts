@@ -6,7 +6,7 @@ import { hasRight } from '@evenround/core/firm'
 import { type Fact, SAFETY_HOLDS, upgradeFact } from '@evenround/core/visit'
 import { v7 as uuidv7 } from 'uuid'
 import { FACT_TABLES, FactReceipt } from '../../db/entities/facts'
-import { type FirmRow, Stage, Stop, System } from '../../db/entities/master'
+import { Stage, Stop, System } from '../../db/entities/master'
 import { databaseAway } from '../../db/errors'
 import type { FirmScope } from '../../db/scope'
 import type { Deps, Who } from '../../http/env'
@@ -137,8 +137,10 @@ async function store(scope: FirmScope, sent: Fact, intake: Intake, now: Date): P
   if (problem) return { result: refused(fact.id, 'bad-form', [problem]), stale: false }
   const flags = await flagsFor(scope, fact, ground, intake.skewMs)
   const { receipt, row, at, flags: noted } = rowsOf(fact, bodyHash, flags, intake, now)
-  await scope.insertMany<FirmRow>(FactReceipt, [receipt])
-  await scope.insertMany<FirmRow>(FACT_TABLES[fact.kind], [row])
+  await scope.insertTogether([
+    [FactReceipt, [receipt]],
+    [FACT_TABLES[fact.kind], [row]],
+  ])
   if (fact.kind === 'part-removed' && !fact.voided && fact.supersedes === null) await keepJudged(scope, fact, at)
   const stale = await markByFact(scope, now, fact)
   if (fact.kind === 'site-mended' && !fact.voided) await mendSite(scope, fact)
@@ -183,7 +185,7 @@ async function stored(deps: Deps, fact: Fact, intake: Intake): Promise<Stored> {
   }
 }
 
-/** Ticks in a row, of which one transaction takes a hundred as easily as one; the others of them are judged one by one. */
+/** Beginnings and ticks in a row, of which one transaction takes a hundred as easily as one; the others of them are judged one by one. */
 async function storedTogether(deps: Deps, facts: readonly Fact[], intake: Intake): Promise<Map<string, FactResult>> {
   if (facts.length < 2) return new Map()
   try {

@@ -1,6 +1,5 @@
 import type { Fact, FactKind } from '@evenround/core/visit'
 import { FACT_TABLES, FactReceipt } from '../../db/entities/facts'
-import type { FirmRow } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
 import { ownColumns } from '../records/map'
 
@@ -37,5 +36,5 @@ export async function writeFacts(scope: FirmScope, written: readonly Written[], 
     }
   }
   await scope.insertMany(FactReceipt, receipts)
-  for (const [kind, rows] of byKind) await scope.insertMany<FirmRow>(FACT_TABLES[kind], rows)
+  for (const [kind, rows] of byKind) await scope.insertMany(FACT_TABLES[kind], rows)
 }

@@ -1,0 +1,93 @@
+import type { Context } from 'hono'
+import { LRUCache } from 'lru-cache'
+import type { WholeAnswer } from './answers'
+import type { Env, Who } from './env'
+import { languageAsked } from './language'
+import { routeOf } from './rights'
+
+/**
+ * Pages that say the same for as long as nothing of the firm's records changes and the minute lasts: the same to everybody of the firm who
+ * may see them, or to each person their own. A page that writes something down, or reads what stands outside of the firm's tables, is
+ * none of them (`kept.test.ts`).
+ */
+export const KEPT_ROUTES: Readonly<Record<string, 'firm' | 'person'>> = {
+  'GET /api/me': 'person',
+  'GET /api/firm': 'firm',
+  'GET /api/today': 'person',
+  'GET /api/week': 'person',
+  'GET /api/offline': 'person',
+  'GET /api/stops/{id}': 'firm',
+  'GET /api/sites': 'firm',
+  'GET /api/due': 'firm',
+  'GET /api/book': 'firm',
+  'GET /api/visits/{id}': 'firm',
+  'GET /api/shelf': 'person',
+  'GET /api/office': 'firm',
+  'GET /api/round': 'person',
+  'GET /api/round/week': 'person',
+}
+
+/** Where an answer is kept, and of what state of the records and the clock it has to be. */
+interface Place {
+  key: string
+  state: string
+}
+
+const MINUTE_MS = 60_000
+/** An entry's own cost beside its bytes, roughly. */
+const ENTRY_BYTES = 1024
+
+const personKey = ({ personId, name, role, skills, secondMissing }: Who): string =>
+  JSON.stringify([personId, name, role, skills, secondMissing])
+
+/**
+ * Answers that were worked out, each with the revision of the firm's records that was read before it: given out again only to a request
+ * that read the same revision, so that no process needs to hear of what another one wrote. Who asks for what is being worked out waits
+ * for it instead of asking the database for the same.
+ */
+export class KeptAnswers {
+  readonly #made: LRUCache<string, { state: string; whole: WholeAnswer }>
+  readonly #making = new Map<string, Promise<WholeAnswer | null>>()
+  readonly #now: () => Date
+
+  /** With no bytes to keep anything in, nothing is kept. */
+  constructor(now: () => Date, mostBytes: number) {
+    this.#now = now
+    this.#made = new LRUCache({
+      maxSize: Math.max(1, mostBytes),
+      sizeCalculation: ({ whole }, key) => whole.body.length + key.length + ENTRY_BYTES,
+    })
+  }
+
+  placeOf(c: Context<Env>): Place | null {
+    const sharedBy = KEPT_ROUTES[routeOf(c) ?? '']
+    if (sharedBy === undefined) return null
+    const who = c.get('who')
+    const { pathname, search } = new URL(c.req.url)
+    return {
+      key: [who.firmId, sharedBy === 'firm' ? '' : personKey(who), languageAsked(), pathname + search].join(' '),
+      state: `${c.get('revision')} ${Math.floor(this.#now().getTime() / MINUTE_MS)}`,
+    }
+  }
+
+  async find({ key, state }: Place): Promise<WholeAnswer | null> {
+    const made = this.#made.get(key)
+    if (made?.state === state) return made.whole
+    return (await this.#making.get(`${state} ${key}`)) ?? null
+  }
+
+  /** Says that it is being worked out; what is returned is told when it is, or that it came to nothing. */
+  making({ key, state }: Place): (whole: WholeAnswer | null) => void {
+    const at = `${state} ${key}`
+    let resolve: (whole: WholeAnswer | null) => void = () => undefined
+    const promise = new Promise<WholeAnswer | null>((done) => {
+      resolve = done
+    })
+    this.#making.set(at, promise)
+    return (whole) => {
+      if (this.#making.get(at) === promise) this.#making.delete(at)
+      if (whole !== null) this.#made.set(key, { state, whole })
+      resolve(whole)
+    }
+  }
+}
