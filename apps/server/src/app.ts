@@ -3,7 +3,6 @@ import { ERROR_CODES } from '@evenround/contract/errors'
 import type { SignInHints } from '@evenround/contract/firm'
 import { MOST_LIST_BYTES } from '@evenround/contract/intake'
 import { say } from '@evenround/core/words'
-import { bodyLimit } from 'hono/body-limit'
 import { createMiddleware } from 'hono/factory'
 import { HTTPException } from 'hono/http-exception'
 import { secureHeaders } from 'hono/secure-headers'
@@ -40,7 +39,7 @@ import { wearRoutes } from './features/wear/routes'
 import { sentOnce } from './http/answers'
 import { type Deps, type Env, router } from './http/env'
 import { ApiError } from './http/errors'
-import { loggedPath, ownPagesOnly, plainJson, requestIdOf } from './http/front'
+import { loggedPath, noLargerThan, ownPagesOnly, plainJson, requestIdOf } from './http/front'
 import { KeptAnswers } from './http/kept'
 import { inAskedLanguage } from './http/language'
 import type { LimitName } from './http/limits'
@@ -204,14 +203,7 @@ export function createApp(deps: Deps, options: AppOptions) {
     await deps.limit('setup', deps.addressOf(c))
     return setUpByFile(c, door, setupCode)
   })
-  const limitTo = (maxSize: number) =>
-    bodyLimit({
-      maxSize,
-      onError: () => {
-        throw new ApiError('TOO_LARGE', say`That is more than fits into one request.`)
-      },
-    })
-  const [usual, ofLists, atDoor] = [limitTo(MOST_BODY_BYTES), limitTo(MOST_LIST_BYTES), limitTo(MOST_DOOR_BYTES)]
+  const [usual, ofLists, atDoor] = [noLargerThan(MOST_BODY_BYTES), noLargerThan(MOST_LIST_BYTES), noLargerThan(MOST_DOOR_BYTES)]
   app.use('/api/*', (c, next) => (LISTS.test(c.req.path) ? ofLists : DOOR.test(c.req.path) ? atDoor : usual)(c, next))
   const byAddress = (name: LimitName) =>
     createMiddleware<Env>(async (c, next) => {

@@ -11,7 +11,7 @@ import { LAST_GOOD } from './backup/note'
 import { behindTls, readConfig } from './config'
 import { dataSource } from './db/data-source'
 import { refusePowerfulRole } from './db/guard'
-import { authScope, deviceScope, feedScope, firmScopes, sessionScope } from './db/scope'
+import { askFirmOf, authScope, deviceScope, feedScope, firmScopes, sessionScope } from './db/scope'
 import { demoBeside } from './demo/beside'
 import { DEMO_PASSWORD, DEMO_PEOPLE } from './demo/world'
 import { calcPool } from './features/calc/pool'
@@ -92,6 +92,7 @@ let closing = false
 const app = createApp(
   {
     inFirm,
+    askFirm: askFirmOf(source),
     inFirmAtDoor: firmScopes(doorSource),
     inAuthScope,
     inSessionScope: sessionScope(source),

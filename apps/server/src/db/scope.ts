@@ -1,9 +1,33 @@
 import type { Role } from '@evenround/core/firm'
+import { escapeLiteral } from 'pg'
 import type { DataSource, EntityManager, EntityTarget, FindOptionsOrder, FindOptionsWhere, QueryDeepPartialEntity } from 'typeorm'
 import type { FirmRow } from './entities/master'
 import { TooManyWaiting } from './errors'
 
 const ROWS_A_STATEMENT = 1000
+
+export interface Insertion {
+  sql: string
+  /** The rows, for the parameter that `sql` reads them from. */
+  json: string
+}
+
+/** The rows of one table of a firm as JSON, and the insert that reads them from the parameter at `place`. Columns that no row names take their default. */
+function insertionOf(source: DataSource, firmId: string, entity: EntityTarget<FirmRow>, rows: readonly object[], place: number): Insertion {
+  const { columns, tableName } = source.getMetadata(entity)
+  const used = columns.filter(({ propertyName }) => propertyName === 'firmId' || rows.some((row) => propertyName in row))
+  const names = used.map(({ databaseName }) => databaseName).join(', ')
+  const keys = used.map(({ databaseName, propertyName }) => [databaseName, propertyName] as const)
+  const named = (row: Record<string, unknown>): Record<string, unknown> => {
+    const own: Record<string, unknown> = {}
+    for (const [column, property] of keys) own[column] = property === 'firmId' ? firmId : row[property]
+    return own
+  }
+  return {
+    sql: `insert into ${tableName} (${names}) select ${names} from json_populate_recordset(null::${tableName}, $${place}::json)`,
+    json: JSON.stringify(rows.map((row) => named(row as Record<string, unknown>))),
+  }
+}
 
 /**
  * One firm's view of the database inside one transaction. Every read and write of the server goes through here,
@@ -33,34 +57,19 @@ export class FirmScope {
     await this.manager.insert(entity, list.map((row) => ({ ...row, firmId: this.firmId })) as QueryDeepPartialEntity<E>[])
   }
 
-  /** The rows of one table as JSON and the insert that reads them from the parameter at `place`. Columns that no row names take their default. */
-  private insertion(entity: EntityTarget<FirmRow>, rows: readonly object[], place: number): { sql: string; json: string } {
-    const { columns, tableName } = this.manager.connection.getMetadata(entity)
-    const used = columns.filter(({ propertyName }) => propertyName === 'firmId' || rows.some((row) => propertyName in row))
-    const names = used.map(({ databaseName }) => databaseName).join(', ')
-    const keys = used.map(({ databaseName, propertyName }) => [databaseName, propertyName] as const)
-    const named = (row: Record<string, unknown>): Record<string, unknown> => {
-      const own: Record<string, unknown> = {}
-      for (const [column, property] of keys) own[column] = property === 'firmId' ? this.firmId : row[property]
-      return own
-    }
-    return {
-      sql: `insert into ${tableName} (${names}) select ${names} from json_populate_recordset(null::${tableName}, $${place}::json)`,
-      json: JSON.stringify(rows.map((row) => named(row as Record<string, unknown>))),
-    }
-  }
-
   /** Inserts thousands of rows, a statement for each thousand: the mapper's own insert spends a millisecond a row. */
   async insertMany(entity: EntityTarget<FirmRow>, rows: readonly object[]): Promise<void> {
     for (let at = 0; at < rows.length; at += ROWS_A_STATEMENT) {
-      const { sql, json } = this.insertion(entity, rows.slice(at, at + ROWS_A_STATEMENT), 1)
+      const { sql, json } = insertionOf(this.manager.connection, this.firmId, entity, rows.slice(at, at + ROWS_A_STATEMENT), 1)
       await this.manager.query(sql, [json])
     }
   }
 
   /** Inserts rows of several tables in one statement, none of which may refer to another of them. */
   async insertTogether(tables: readonly (readonly [entity: EntityTarget<FirmRow>, rows: readonly object[]])[]): Promise<void> {
-    const some = tables.filter(([, rows]) => rows.length > 0).map(([entity, rows], index) => this.insertion(entity, rows, index + 1))
+    const some = tables
+      .filter(([, rows]) => rows.length > 0)
+      .map(([entity, rows], index) => insertionOf(this.manager.connection, this.firmId, entity, rows, index + 1))
     if (some.length === 0) return
     const parts = some.map(({ sql }, index) => `t${index} as (${sql})`)
     await this.manager.query(
@@ -125,6 +134,43 @@ export const firmScopes =
   (source: DataSource): InFirm =>
   (firmId, work) =>
     seeing(source, { firmId }, (manager) => work(new FirmScope(manager, firmId)))
+
+interface Statement {
+  /** `$1` is the firm, what follows are the parameters. */
+  sql: string
+  params: readonly string[]
+}
+type InsertionAt = (entity: EntityTarget<FirmRow>, rows: readonly object[], place: number) => Insertion
+export type AskFirm = <R>(firmId: string, statement: (insertion: InsertionAt) => Statement) => Promise<R[]>
+
+/**
+ * One statement in one round trip, for what comes with every tick of every phone: the statements of one message are one transaction
+ * (PostgreSQL, "Multiple Statements in a Simple Query"), which sees only this firm. Such a message has no parameters, so that they are
+ * written into it as literals.
+ */
+export const askFirmOf =
+  (source: DataSource): AskFirm =>
+  async <R>(firmId: string, statement: (insertion: InsertionAt) => Statement): Promise<R[]> => {
+    if (!UUID.test(firmId)) throw new RangeError(`not the id of a firm: ${firmId}`)
+    refuseBeyondBound(source)
+    const { sql, params } = statement((entity, rows, place) => insertionOf(source, firmId, entity, rows, place))
+    const literals = [firmId, ...params].map(escapeLiteral)
+    const written = sql.replaceAll(/\$(\d+)/g, (_, place) => {
+      const literal = literals[Number(place) - 1]
+      if (literal === undefined) throw new RangeError(`there is no parameter ${place}`)
+      return literal
+    })
+    const runner = source.createQueryRunner()
+    try {
+      const connection: { query: (text: string) => Promise<{ rows: R[] }[]> } = await runner.connect()
+      const answers = await connection.query(
+        `select set_config('app.firm_id', ${literals[0]}, true), set_config('app.door', '', true); ${written}`,
+      )
+      return answers.at(-1)?.rows ?? []
+    } finally {
+      await runner.release()
+    }
+  }
 
 export type InAuthScope = <T>(work: (manager: EntityManager) => Promise<T>) => Promise<T>
 

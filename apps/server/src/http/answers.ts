@@ -3,6 +3,7 @@ import { promisify } from 'node:util'
 import { gzip } from 'node:zlib'
 import type { Context } from 'hono'
 import { createMiddleware } from 'hono/factory'
+import type { ContentfulStatusCode } from 'hono/utils/http-status'
 import type { Env } from './env'
 import type { KeptAnswers } from './kept'
 
@@ -28,9 +29,20 @@ export interface WholeAnswer {
 const isAmong = (tag: string, asked: string | undefined): boolean =>
   asked?.split(',').some((one) => one.trim().replace(/^W\//, '') === tag) === true
 
-async function wholeOf({ req, res }: Context<Env>): Promise<WholeAnswer | null> {
+/** Hears the text that is answered as JSON: to read it back out of a response takes several times as long as to write it. */
+function hearJson(c: Context<Env>): () => string | null {
+  let heard: string | null = null
+  const json = (value: unknown, status?: ContentfulStatusCode, headers?: Record<string, string>): Response => {
+    heard = JSON.stringify(value)
+    return c.body(heard, status, { 'content-type': 'application/json', ...headers })
+  }
+  c.json = json as typeof c.json
+  return () => heard
+}
+
+async function wholeOf({ req, res }: Context<Env>, heard: string | null): Promise<WholeAnswer | null> {
   if (res.status !== 200 || !JSON_TYPE.test(res.headers.get('content-type') ?? '')) return null
-  const body = new Uint8Array(await res.arrayBuffer())
+  const body = heard === null ? new Uint8Array(await res.arrayBuffer()) : new Uint8Array(Buffer.from(heard))
   const headers: Record<string, string> = {}
   for (const [name, value] of res.headers) if (!OF_ONE_REQUEST.includes(name)) headers[name] = value
   headers.vary = headers.vary ? `${headers.vary}, accept-encoding` : 'accept-encoding'
@@ -63,10 +75,11 @@ export const sentOnce = (kept: KeptAnswers) =>
     const found = place && (await kept.find(place))
     if (found) return sent(c, found)
     const put = place && kept.making(place)
+    const heard = hearJson(c)
     let whole: WholeAnswer | null = null
     try {
       await next()
-      whole = await wholeOf(c)
+      whole = await wholeOf(c, heard())
     } finally {
       put?.(whole)
     }

@@ -8,7 +8,7 @@ import { say } from '@evenround/core/words'
 import { OpenAPIHono } from '@hono/zod-openapi'
 import type { Context } from 'hono'
 import type { z } from 'zod'
-import type { InAuthScope, InDeviceScope, InFeedScope, InFirm, InSessionScope } from '../db/scope'
+import type { AskFirm, InAuthScope, InDeviceScope, InFeedScope, InFirm, InSessionScope } from '../db/scope'
 import type { BroughtIn } from '../firm-file/read'
 import type { Log } from '../log'
 import type { Mailer } from '../mail/mailer'
@@ -68,6 +68,8 @@ export interface SecondFactor {
 /** What a feature works with; time and ids are given, so that tests can hold them. */
 export interface Deps {
   inFirm: InFirm
+  /** One statement of a firm's in one round trip. */
+  askFirm: AskFirm
   /** The same over connections of their own, for whoever is not signed in: strangers never keep people from theirs. */
   inFirmAtDoor: InFirm
   inAuthScope: InAuthScope

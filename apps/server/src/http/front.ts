@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { say } from '@evenround/core/words'
-import type { Context } from 'hono'
+import type { Context, MiddlewareHandler } from 'hono'
+import { bodyLimit } from 'hono/body-limit'
 import { createMiddleware } from 'hono/factory'
 import type { Env } from './env'
 import { ApiError, badInput } from './errors'
@@ -41,6 +42,21 @@ export const ownPagesOnly = (publicUrl: string | null) => {
     }
     await next()
   })
+}
+
+const tooLarge = (): never => {
+  throw new ApiError('TOO_LARGE', say`That is more than fits into one request.`)
+}
+
+/** Refuses larger bodies: by the length that is told before one, which Node reads no further than, and where none is told while it is read. */
+export const noLargerThan = (mostBytes: number): MiddlewareHandler<Env> => {
+  const whileRead = bodyLimit({ maxSize: mostBytes, onError: tooLarge })
+  return (c, next) => {
+    if (!CHANGES.has(c.req.method)) return next()
+    const told = c.req.header('content-length')
+    if (told === undefined || c.req.header('transfer-encoding') !== undefined) return whileRead(c, next)
+    return Number(told) > mostBytes ? tooLarge() : next()
+  }
 }
 
 /** Deeper than anything the program writes. */

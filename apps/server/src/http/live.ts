@@ -19,18 +19,29 @@ const LONGEST_WAIT_MS = 30_000
 /** Tells every server process, and through them every device of the firm. Never fails whoever did the work. */
 export type Tell = (firmId: string, news: News) => Promise<void>
 
-export const tellOver =
-  (source: DataSource, log: Log): Tell =>
-  async (firmId, news) => {
-    const text = JSON.stringify({ firmId, news })
-    const again: News = { what: 'again' }
-    const told = text.length > MOST_BYTES ? JSON.stringify({ firmId, news: again }) : text
+export function tellOver(source: DataSource, log: Log): Tell {
+  let waiting: string[] = []
+  let under: Promise<void> = Promise.resolve()
+  let next: Promise<void> | null = null
+  const send = async (): Promise<void> => {
+    const told = waiting
+    waiting = []
+    next = null
     try {
-      await source.query('select pg_notify($1, $2)', [CHANNEL, told])
+      await source.query('select pg_notify($1, one) from unnest($2::text[]) with ordinality t (one, place) order by place', [CHANNEL, told])
     } catch (error) {
       log('warn', 'not-told', { cause: String(error) })
     }
   }
+  return (firmId, news) => {
+    const text = JSON.stringify({ firmId, news })
+    const again: News = { what: 'again' }
+    waiting.push(text.length > MOST_BYTES ? JSON.stringify({ firmId, news: again }) : text)
+    // What is told while a message is under way goes with the next one, all together.
+    next ??= under = under.then(send)
+    return next
+  }
+}
 
 export interface LiveHub {
   /** Answers a request with the firm's news as they come. */

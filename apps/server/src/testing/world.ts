@@ -9,7 +9,7 @@ import { createAuth } from '../auth/auth'
 import planAtOnce from '../background/round-worker'
 import { dataSource } from '../db/data-source'
 import { Firm, Site, Stage, System, TrainVersion } from '../db/entities/master'
-import { authScope, deviceScope, feedScope, firmScopes, sessionScope } from '../db/scope'
+import { askFirmOf, authScope, deviceScope, feedScope, firmScopes, sessionScope } from '../db/scope'
 import { demoBeside } from '../demo/beside'
 import { DEFAULT_UNITS } from '../demo/load'
 import { DEFAULT_SCHOOLS, DEMO_PASSWORD } from '../demo/world'
@@ -118,6 +118,7 @@ export async function openWorldOn(database: TestDatabase): Promise<World> {
   }
   const deps: Deps = {
     inFirm,
+    askFirm: askFirmOf(source),
     inFirmAtDoor: firmScopes(doorSource),
     inAuthScope,
     inSessionScope: sessionScope(source),

@@ -185,11 +185,11 @@ async function stored(deps: Deps, fact: Fact, intake: Intake): Promise<Stored> {
   }
 }
 
-/** Beginnings and ticks in a row, of which one transaction takes a hundred as easily as one; the others of them are judged one by one. */
+/** Beginnings and ticks in a row, of which one statement takes a hundred as easily as one; the others of them are judged one by one. */
 async function storedTogether(deps: Deps, facts: readonly Fact[], intake: Intake): Promise<Map<string, FactResult>> {
-  if (facts.length < 2) return new Map()
+  if (facts.length === 0) return new Map()
   try {
-    return await deps.inFirm(intake.who.firmId, (scope) => storePlain(scope, facts, intake, deps.now()))
+    return await storePlain(deps.askFirm, facts, intake, deps.now())
   } catch (error) {
     if (databaseAway(error)) throw error
     // Whatever it was, one by one it is found out which.
