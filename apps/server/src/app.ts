@@ -40,6 +40,7 @@ import { sentOnce } from './http/answers'
 import { type Deps, type Env, router } from './http/env'
 import { ApiError } from './http/errors'
 import { loggedPath, noLargerThan, ownPagesOnly, plainJson, requestIdOf } from './http/front'
+import { FairGate, inTurns } from './http/gate'
 import { KeptAnswers } from './http/kept'
 import { inAskedLanguage } from './http/language'
 import type { LimitName } from './http/limits'
@@ -52,6 +53,9 @@ import { pageRoutes } from './pages/routes'
 const MOST_BODY_BYTES = 2 * 1024 * 1024
 /** An e-mail and a password; the largest a passkey sends. */
 const MOST_DOOR_BYTES = 32 * 1024
+/** Batches of facts a process works on at the same time: what comes while the database is busy goes to it together. */
+const FACTS_AT_ONCE = 32
+const MOST_FACTS_WAITING = 512
 const DOOR = /^\/api\/(auth\/|setup$)/
 const LISTS = /^\/api\/intakes(\/check)?$/
 
@@ -242,6 +246,7 @@ export function createApp(deps: Deps, options: AppOptions) {
   app.use('/api/*', asOftenAsMay(deps))
   // After everything that may refuse whoever asks: what is kept is given out to nobody who may not have it.
   app.use('/api/*', sentOnce(new KeptAnswers(deps.now, keepBytes)))
+  app.post('/api/facts', inTurns(new FairGate({ atOnce: FACTS_AT_ONCE, waiting: MOST_FACTS_WAITING, againAfterS: 1 })))
   app.use('/api/*', plainJson)
   app.use('/api/*', tellOfEdits(deps))
   app.doc31('/api/openapi.json', { openapi: '3.1.0', info: { title: 'Even Round', version: '1' } })

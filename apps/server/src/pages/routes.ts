@@ -12,6 +12,7 @@ import { say } from '@evenround/core/words'
 import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
 import { takeFacts } from '../features/facts/take'
+import { storedTogetherBy } from '../features/facts/together'
 import { noteDeed } from '../features/records/audit'
 import { lookedAt } from '../features/records/looks'
 import { type Deps, need, router } from '../http/env'
@@ -87,8 +88,9 @@ const routes = {
 }
 
 /** Screens that show several subjects at once, composed here from the subjects' parts. */
-export const pageRoutes = (deps: Deps) =>
-  router()
+export const pageRoutes = (deps: Deps) => {
+  const taking = { ...deps, storeTogether: storedTogetherBy(deps.askFirm) }
+  return router()
     .openapi(routes.today, async (c) =>
       c.json(await deps.inFirm(c.get('who').firmId, (scope) => todayPage(scope, c.get('who'), deps.now())), 200),
     )
@@ -144,7 +146,7 @@ export const pageRoutes = (deps: Deps) =>
         )
       const who = c.get('who')
       const skewMs = Date.parse(sentAt) - deps.now().getTime()
-      const { results, accepted } = await takeFacts(deps, facts, { who, deviceId, skewMs, notAfter }, protocol)
+      const { results, accepted } = await takeFacts(taking, facts, { who, deviceId, skewMs, notAfter }, protocol)
       if (accepted.length > 0) await deps.tell(who.firmId, newsOfFacts(deviceId, accepted))
       return c.json({ results, skewMs, effects: await effectsOf(deps, who.firmId, accepted) }, 200)
     })
@@ -155,3 +157,4 @@ export const pageRoutes = (deps: Deps) =>
     .openapi(routes.visit, async (c) =>
       c.json(await deps.inFirm(c.get('who').firmId, (scope) => visitPage(scope, c.req.valid('param').id, deps.now())), 200),
     )
+}

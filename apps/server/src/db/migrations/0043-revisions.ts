@@ -4,6 +4,37 @@ import type { MigrationInterface, QueryRunner } from 'typeorm'
 const NOT_COUNTED = ['auth_user', 'auth_account', 'auth_session', 'auth_two_factor', 'auth_passkey', 'customer_look', 'audit']
 
 /**
+ * Of facts a phone sends, those that stand where it knew them and were never sent before, at an open visit that is no disinfection; a
+ * beginning also by the train and the stop it was begun with. What follows a beginning that does not stand so stands with it or not at all.
+ * A function, so that its plan is made once for each connection and not with every tick; bound by row-level security as whoever calls it.
+ * Each row is looked up by itself (a scalar subquery is never turned into a scan of a firm's whole past).
+ */
+const STANDING_FACTS = `
+create function standing_facts(own_firm uuid, facts json) returns table (id uuid) language plpgsql stable set plan_cache_mode = force_generic_plan as $$
+#variable_conflict use_column
+begin
+  return query
+  with given as materialized (
+    select * from json_to_recordset(facts) as g (id uuid, kind text, site uuid, visit uuid, stop uuid, system uuid, version int)),
+  visits as materialized (
+    select v.visit, coalesce((select true from disinfection d where d.firm_id = own_firm and d.id = v.visit),
+      (select true from fact_visit_finished f where f.firm_id = own_firm and f.visit_id = v.visit limit 1), false) as shut
+    from (select distinct visit from given) v),
+  sites as materialized (
+    select p.site, coalesce((select s.gone_at is null and s.merged_into is null from site s where s.firm_id = own_firm and s.id = p.site), false)
+      and (select true from site_move m where m.firm_id = own_firm and m.from_site = p.site limit 1) is null as known
+    from (select distinct site from given) p),
+  judged as materialized (
+    select g.id, g.kind, g.visit, s.known and not v.shut
+      and (select true from fact_receipt r where r.firm_id = own_firm and r.id = g.id) is null
+      and (g.system is null or (select y.site_id = g.site and y.train_version = g.version from system y where y.firm_id = own_firm and y.id = g.system))
+      and (g.stop is null or (select true from stop t where t.firm_id = own_firm and t.id = g.stop)) as stands
+    from given g join visits v using (visit) join sites s using (site))
+  select j.id from judged j
+  where j.stands is true and not exists (select 1 from judged b where b.kind = 'visit-begun' and b.visit = j.visit and b.stands is not true);
+end $$;`
+
+/**
  * The revision of a firm's records: a number that each transaction raises by one as it commits, if it wrote anything of the firm. Whoever
  * reads the number first and the records afterwards may give out the same again for as long as the number stands.
  *
@@ -34,9 +65,11 @@ begin
   perform set_config('app.revision_raised', own_firm, true);
   return null;
 end $$;
-create function revision_of(asked uuid) returns bigint language sql stable security definer set search_path = public as $$
-  select coalesce(sum(raised), 0)::bigint from firm_revision where firm_id in (asked, '00000000-0000-0000-0000-000000000000')
-$$;`)
+create function revision_of(asked uuid) returns bigint language plpgsql stable security definer set search_path = public as $$
+begin
+  return (select coalesce(sum(raised), 0) from firm_revision where firm_id in (asked, '00000000-0000-0000-0000-000000000000'));
+end $$;`)
+    await run.query(STANDING_FACTS)
     await run.query(`do $$
 declare of_firm text;
 begin
@@ -52,6 +85,7 @@ end $$`)
 
   async down(run: QueryRunner): Promise<void> {
     await run.query('drop function raise_revision() cascade')
+    await run.query('drop function standing_facts(uuid, json)')
     await run.query('drop function revision_of(uuid)')
     await run.query('drop table firm_revision')
   }

@@ -20,9 +20,10 @@ import { leaveTheLists } from './done'
 import { putFollowUp } from './follow'
 import { mendSite } from './from-the-door'
 import { followJob, planProblem, provenByJob } from './job'
-import { isPlain, storePlain } from './plain'
+import { isPlain, plainRowsOf } from './plain'
 import { visitFacts } from './read'
 import { hashOf, type Intake, rowsOf, usualFlags } from './rows'
+import type { storedTogetherBy } from './together'
 
 const refused = (id: string, reason: NonNullable<FactResult['reason']>, problems?: FactResult['problems']): FactResult => ({
   id,
@@ -185,11 +186,16 @@ async function stored(deps: Deps, fact: Fact, intake: Intake): Promise<Stored> {
   }
 }
 
+/** With where plain facts of all phones come together. */
+export type TakeDeps = Deps & { storeTogether: ReturnType<typeof storedTogetherBy> }
+
 /** Beginnings and ticks in a row, of which one statement takes a hundred as easily as one; the others of them are judged one by one. */
-async function storedTogether(deps: Deps, facts: readonly Fact[], intake: Intake): Promise<Map<string, FactResult>> {
+async function storedTogether(deps: TakeDeps, facts: readonly Fact[], intake: Intake): Promise<Map<string, FactResult>> {
   if (facts.length === 0) return new Map()
   try {
-    return await storePlain(deps.askFirm, facts, intake, deps.now())
+    const rows = plainRowsOf(facts, intake, deps.now())
+    const standing = await deps.storeTogether(intake.who.firmId, rows)
+    return new Map([...rows.results].filter(([id]) => standing.has(id)))
   } catch (error) {
     if (databaseAway(error)) throw error
     // Whatever it was, one by one it is found out which.
@@ -212,7 +218,7 @@ function plainFrom(parsed: readonly (Fact | null)[], from: number): Fact[] {
  * Judges a batch fact by fact, each stored with its receipt in one transaction: its own, or that of the ticks beside it. Sending one again is
  * harmless. What depends on a refused fact (its visit's beginning, the fact it corrects) waits with it.
  */
-export async function takeFacts(deps: Deps, raw: readonly unknown[], intake: Intake, protocol: number): Promise<Taken> {
+export async function takeFacts(deps: TakeDeps, raw: readonly unknown[], intake: Intake, protocol: number): Promise<Taken> {
   const results: FactResult[] = []
   const accepted: Fact[] = []
   let anyStale = false
