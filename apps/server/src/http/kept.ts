@@ -49,10 +49,12 @@ export class KeptAnswers {
   readonly #made: LRUCache<string, { state: string; whole: WholeAnswer }>
   readonly #making = new Map<string, Promise<WholeAnswer | null>>()
   readonly #now: () => Date
+  readonly #keeps: boolean
 
-  /** With no bytes to keep anything in, nothing is kept. */
+  /** With no bytes to keep anything in, each request is answered by itself. */
   constructor(now: () => Date, mostBytes: number) {
     this.#now = now
+    this.#keeps = mostBytes > 0
     this.#made = new LRUCache({
       maxSize: Math.max(1, mostBytes),
       sizeCalculation: ({ whole }, key) => whole.body.length + key.length + ENTRY_BYTES,
@@ -61,7 +63,7 @@ export class KeptAnswers {
 
   placeOf(c: Context<Env>): Place | null {
     const sharedBy = KEPT_ROUTES[routeOf(c) ?? '']
-    if (sharedBy === undefined) return null
+    if (sharedBy === undefined || !this.#keeps) return null
     const who = c.get('who')
     const { pathname, search } = new URL(c.req.url)
     return {
