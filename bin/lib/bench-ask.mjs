@@ -35,11 +35,14 @@ export function ask(agent, port, cookie, { method = 'GET', path, body }) {
   })
 }
 
-/** A visit's beginning and ticks of it, ten in one batch. */
-export function factsOf(place) {
+/** A visit's beginning and ticks of it, ten in one batch; with `batches` more than one, so many of ticks for each beginning. */
+export function factsOf(place, batches = 1) {
   let seq = 0
+  let sent = 0
+  let visitId = ''
   return () => {
-    const visitId = crypto.randomUUID()
+    const begins = sent++ % batches === 0
+    if (begins) visitId = crypto.randomUUID()
     const at = new Date().toISOString()
     const base = () => ({ id: crypto.randomUUID(), at, seq: seq++, siteId: place.site, visitId, supersedes: null, voided: false })
     const begun = {
@@ -52,7 +55,7 @@ export function factsOf(place) {
       tasks: [],
       place: null,
     }
-    const ticks = Array.from({ length: FACTS_A_BATCH - 1 }, (_, index) => ({
+    const ticks = Array.from({ length: begins ? FACTS_A_BATCH - 1 : FACTS_A_BATCH }, (_, index) => ({
       ...base(),
       kind: 'step-done',
       stepKey: `before/measure-${index}`,
@@ -62,7 +65,12 @@ export function factsOf(place) {
       choice: null,
       note: null,
     }))
-    return { protocol: place.protocol, deviceId: '01a210be-51fe-72a1-83c2-5e99bc301c4f', sentAt: at, facts: [begun, ...ticks] }
+    return {
+      protocol: place.protocol,
+      deviceId: '01a210be-51fe-72a1-83c2-5e99bc301c4f',
+      sentAt: at,
+      facts: begins ? [begun, ...ticks] : ticks,
+    }
   }
 }
 

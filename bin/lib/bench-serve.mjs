@@ -66,8 +66,10 @@ const STATED = [
   ['/api/due?limit=50', 10],
   ['/api/round', 10],
 ]
-/** A stated mix: three quarters pages, a quarter facts, each of which changes the one firm that asks. */
-function mix(facts) {
+const BATCHES_A_VISIT = 5
+/** A stated mix of one firm: three quarters pages, a quarter facts in tens, of which one batch in five begins a visit. */
+function mix(place) {
+  const facts = factsOf(place, BATCHES_A_VISIT)
   const lot = STATED.flatMap(([path, share]) => Array(share).fill({ path }))
   const all = [...lot, ...Array(25).fill({ method: 'POST', path: '/api/facts', body: facts })]
   let turn = 0
@@ -82,7 +84,8 @@ export const run = () =>
   withDemo(async ({ client, start }) => {
     await giveSomeStops(client)
     await client.query('vacuum analyze')
-    const facts = factsOf(await placeOfFacts(client))
+    const place = await placeOfFacts(client)
+    const facts = factsOf(place)
     const pages = [
       { name: 'bare route, one query', path: '/api/health' },
       { name: 'me', path: '/api/me' },
@@ -90,7 +93,7 @@ export const run = () =>
       { name: 'sites', path: '/api/sites' },
       { name: 'fifty due', path: '/api/due?limit=50' },
       { name: 'the round', path: '/api/round' },
-      { name: 'a mix with facts', next: mix(facts) },
+      { name: 'a mix with facts', next: mix(place) },
       { name: 'a fact, in tens', method: 'POST', path: '/api/facts', body: facts, each: FACTS_A_BATCH },
     ].filter(({ name }) => (process.env.BENCH_PAGES ? name.includes(process.env.BENCH_PAGES) : true))
     const bad = []

@@ -1,5 +1,6 @@
 import { say } from '@evenround/core/words'
 import { createMiddleware } from 'hono/factory'
+import type { Revision } from '../db/scope'
 import type { Deps, Env, Who } from '../http/env'
 import { ApiError } from '../http/errors'
 
@@ -9,7 +10,7 @@ const signedOut = (): ApiError => new ApiError('NOT_SIGNED_IN', say`Sign in firs
 const TOUCH_AFTER_MS = 86_400_000
 
 /** From cookie to firm and person; the only place where a request gets its firm. */
-async function whoAsks(deps: Deps, headers: Headers): Promise<{ who: Who; revision: string } | null> {
+async function whoAsks(deps: Deps, headers: Headers): Promise<{ who: Who; revision: Revision } | null> {
   const token = await deps.auth.tokenOf(headers)
   if (token === null) return null
   const now = deps.now()

@@ -183,6 +183,11 @@ export const authScope =
   (work) =>
     seeing(source, { door: 'sign-in' }, work)
 
+export interface Revision {
+  records: string
+  ticks: string
+}
+
 export interface SignedIn {
   sessionId: string
   firmId: string
@@ -192,8 +197,8 @@ export interface SignedIn {
   skills: string[]
   lastSeen: Date
   secondMissing: boolean
-  /** Of the firm's records, as it stood when the request began. */
-  revision: string
+  /** Of the firm's records and of its ticks, as they stood when the request began. */
+  revision: Revision
 }
 export type InSessionScope = (token: string, now: Date) => Promise<SignedIn | null>
 
@@ -204,8 +209,8 @@ export const sessionScope =
     refuseBeyondBound(source)
     const [found] = await source.query<SignedIn[]>(
       `select session_id as "sessionId", firm_id as "firmId", person_id as "personId", name, role, skills, last_seen as "lastSeen", second_missing as "secondMissing",
-         revision_of(firm_id) as revision
-       from who_asks($1, $2)`,
+         json_build_object('records', r.records::text, 'ticks', r.ticks::text) as revision
+       from who_asks($1, $2), lateral revision_of(firm_id) r`,
       [token, now],
     )
     return found ?? null

@@ -8,7 +8,7 @@ import { say } from '@evenround/core/words'
 import { OpenAPIHono } from '@hono/zod-openapi'
 import type { Context } from 'hono'
 import type { z } from 'zod'
-import type { AskFirm, InAuthScope, InDeviceScope, InFeedScope, InFirm, InSessionScope } from '../db/scope'
+import type { AskFirm, InAuthScope, InDeviceScope, InFeedScope, InFirm, InSessionScope, Revision } from '../db/scope'
 import type { BroughtIn } from '../firm-file/read'
 import type { Log } from '../log'
 import type { Mailer } from '../mail/mailer'
@@ -120,7 +120,7 @@ export interface Env {
   Variables: {
     who: Who
     /** Of the firm's records, read before anything else of the request: what is read later is at least as new. */
-    revision: string
+    revision: Revision
     requestId: string
   }
 }

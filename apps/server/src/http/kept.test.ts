@@ -2,6 +2,7 @@ import { createApp } from '../app'
 import { dataSource } from '../db/data-source'
 import { firmScopes } from '../db/scope'
 import { peek } from '../testing/database'
+import { batch, ticked } from '../testing/facts'
 import { asker, openWorld, type Person, type World } from '../testing/world'
 import { KEPT_ROUTES } from './kept'
 
@@ -37,8 +38,8 @@ beforeAll(async () => {
 afterAll(() => world.close())
 
 const revision = async (): Promise<number> => {
-  const [row] = await peek<{ revision: string }>(world.database, 'select revision_of($1) as revision', [firmId])
-  return Number(row?.revision)
+  const [row] = await peek<{ records: string }>(world.database, 'select records from revision_of($1)', [firmId])
+  return Number(row?.records)
 }
 
 const asked = async (path: string, cookie = owner.cookie, language = 'en') => {
@@ -58,6 +59,43 @@ test.each(Object.keys(KEPT_ROUTES))('%s writes nothing down, and is worked out o
   expect(first.worked).toBeGreaterThan(0)
   expect(second.text).toBe(first.text)
   expect(await revision()).toBe(before)
+})
+
+/** How often tables of ticks were looked at so far, by anybody. */
+const ticksRead = async (): Promise<number> => {
+  const [row] = await peek<{ scans: string }>(
+    world.database,
+    `select sum(seq_scan + coalesce(idx_scan, 0)) as scans from pg_stat_user_tables where relname ~ '^(fact_step_done|fact_block_done|fact_receipt)'`,
+  )
+  return Number(row?.scans)
+}
+
+test.each(Object.entries(KEPT_ROUTES).filter(([, { ticks }]) => !ticks))('%s reads no tick', async (route) => {
+  const app = createApp(world.deps, { ready: async () => true, signInHints: [] })
+  const flush = () => world.source.query('select pg_stat_force_next_flush()')
+  // Each of the server's connections hands in what it counted.
+  const settled = async () => {
+    await Promise.all(Array.from({ length: 8 }, flush))
+    await Promise.all(Array.from({ length: 8 }, flush))
+    return ticksRead()
+  }
+  const before = await settled()
+  expect((await asker(app, owner.cookie)('GET', pathOf(route))).status).toBe(200)
+  expect(await settled()).toBe(before)
+  // And the count does count: a visit's page shows its ticks.
+  expect((await asker(app, owner.cookie)('GET', pathOf('GET /api/visits/{id}'))).status).toBe(200)
+  expect(await settled()).toBeGreaterThan(before)
+})
+
+test('a tick changes the pages that show ticks, and leaves the others as they are', async () => {
+  const [others, shown] = ['/api/sites', pathOf('GET /api/visits/{id}')]
+  await asked(others)
+  const before = JSON.parse((await asked(shown)).text).facts.length
+  const [begun] = await peek<{ site_id: string }>(world.database, 'select site_id from fact_visit_begun where visit_id = $1', [visitId])
+  const place = { siteId: begun?.site_id ?? '', systemId: '', visitId }
+  expect((await owner.ask('POST', '/api/facts', batch(ticked(place, 'one'), ticked(place, 'two')))).status).toBe(200)
+  expect((await asked(others)).worked).toBe(0)
+  expect(JSON.parse((await asked(shown)).text).facts).toHaveLength(before + 2)
 })
 
 test('what another process wrote is there at the next asking', async () => {

@@ -5,26 +5,32 @@ import type { Env, Who } from './env'
 import { languageAsked } from './language'
 import { routeOf } from './rights'
 
+/** Whom an answer is the same for, and whether ticks of run sheets change it. */
+interface Kept {
+  of: 'firm' | 'person'
+  ticks?: true
+}
+
 /**
  * Pages that say the same for as long as nothing of the firm's records changes and the minute lasts: the same to everybody of the firm who
  * may see them, or to each person their own. A page that writes something down, or reads what stands outside of the firm's tables, is
  * none of them (`kept.test.ts`).
  */
-export const KEPT_ROUTES: Readonly<Record<string, 'firm' | 'person'>> = {
-  'GET /api/me': 'person',
-  'GET /api/firm': 'firm',
-  'GET /api/today': 'person',
-  'GET /api/week': 'person',
-  'GET /api/offline': 'person',
-  'GET /api/stops/{id}': 'firm',
-  'GET /api/sites': 'firm',
-  'GET /api/due': 'firm',
-  'GET /api/book': 'firm',
-  'GET /api/visits/{id}': 'firm',
-  'GET /api/shelf': 'person',
-  'GET /api/office': 'firm',
-  'GET /api/round': 'person',
-  'GET /api/round/week': 'person',
+export const KEPT_ROUTES: Readonly<Record<string, Kept>> = {
+  'GET /api/me': { of: 'person' },
+  'GET /api/firm': { of: 'firm' },
+  'GET /api/today': { of: 'person' },
+  'GET /api/week': { of: 'person' },
+  'GET /api/offline': { of: 'person' },
+  'GET /api/stops/{id}': { of: 'firm' },
+  'GET /api/sites': { of: 'firm' },
+  'GET /api/due': { of: 'firm' },
+  'GET /api/book': { of: 'firm' },
+  'GET /api/visits/{id}': { of: 'firm', ticks: true },
+  'GET /api/shelf': { of: 'person' },
+  'GET /api/office': { of: 'firm', ticks: true },
+  'GET /api/round': { of: 'person' },
+  'GET /api/round/week': { of: 'person' },
 }
 
 /** Where an answer is kept, and of what state of the records and the clock it has to be. */
@@ -62,13 +68,14 @@ export class KeptAnswers {
   }
 
   placeOf(c: Context<Env>): Place | null {
-    const sharedBy = KEPT_ROUTES[routeOf(c) ?? '']
-    if (sharedBy === undefined || !this.#keeps) return null
+    const kept = KEPT_ROUTES[routeOf(c) ?? '']
+    if (kept === undefined || !this.#keeps) return null
     const who = c.get('who')
+    const { records, ticks } = c.get('revision')
     const { pathname, search } = new URL(c.req.url)
     return {
-      key: [who.firmId, sharedBy === 'firm' ? '' : personKey(who), languageAsked(), pathname + search].join(' '),
-      state: `${c.get('revision')} ${Math.floor(this.#now().getTime() / MINUTE_MS)}`,
+      key: [who.firmId, kept.of === 'firm' ? '' : personKey(who), languageAsked(), pathname + search].join(' '),
+      state: `${records}/${kept.ticks ? ticks : ''} ${Math.floor(this.#now().getTime() / MINUTE_MS)}`,
     }
   }
 

@@ -34,13 +34,16 @@ begin
   where j.stands is true and not exists (select 1 from judged b where b.kind = 'visit-begun' and b.visit = j.visit and b.stands is not true);
 end $$;`
 
+/** What a tick writes: most of what a firm writes all day, and read by few pages. */
+const TICKS = ['fact_step_done', 'fact_block_done', 'fact_receipt']
+
 /**
- * The revision of a firm's records: a number that each transaction raises by one as it commits, if it wrote anything of the firm. Whoever
- * reads the number first and the records afterwards may give out the same again for as long as the number stands.
+ * The revision of a firm's records: a number that each transaction raises by one as it commits, if it wrote anything of the firm, and a
+ * second one of its ticks. Whoever reads the numbers first and the records afterwards may give out the same again for as long as they stand.
  *
- * Writers never wait for each other here: each transaction takes a row that no other holds (an advisory lock on firm and slot) and the
- * revision is the sum over the firm's rows. Beyond the slots a transaction gets a row of its own. What is written with no firm set,
- * by hand or by a migration, counts for every firm.
+ * Writers never wait for each other here: each transaction takes a row that no other holds (an advisory lock on firm and slot) and a
+ * revision is the sum over the firm's rows: from slot 0 upwards for records, from -1 downwards for ticks. Beyond 32 slots a transaction gets
+ * a row of its own. What is written with no firm set, by hand or by a migration, counts for every firm.
  */
 export class Revisions0043 implements MigrationInterface {
   name = 'Revisions00439900000000043'
@@ -51,23 +54,26 @@ create table firm_revision (firm_id uuid not null, slot bigint not null, raised 
 create function raise_revision() returns trigger language plpgsql security definer set search_path = public as $$
 declare
   own_firm text := coalesce(nullif(current_setting('app.firm_id', true), ''), '00000000-0000-0000-0000-000000000000');
+  raised_in text := 'app.revision_raised_' || tg_argv[0];
   own_slot bigint := 0;
 begin
-  if current_setting('app.revision_raised', true) = own_firm then return null; end if;
-  while not pg_try_advisory_xact_lock(hashtext(own_firm), own_slot::int) loop
+  if current_setting(raised_in, true) = own_firm then return null; end if;
+  while not pg_try_advisory_xact_lock(hashtext(own_firm || tg_argv[0]), own_slot::int) loop
     own_slot := own_slot + 1;
     if own_slot = 32 then
       own_slot := 32 + pg_current_xact_id()::text::bigint;
       exit;
     end if;
   end loop;
+  if tg_argv[0] = 'ticks' then own_slot := -1 - own_slot; end if;
   insert into firm_revision as r values (own_firm::uuid, own_slot, 1) on conflict (firm_id, slot) do update set raised = r.raised + 1;
-  perform set_config('app.revision_raised', own_firm, true);
+  perform set_config(raised_in, own_firm, true);
   return null;
 end $$;
-create function revision_of(asked uuid) returns bigint language plpgsql stable security definer set search_path = public as $$
+create function revision_of(asked uuid, out records bigint, out ticks bigint) language plpgsql stable security definer set search_path = public as $$
 begin
-  return (select coalesce(sum(raised), 0) from firm_revision where firm_id in (asked, '00000000-0000-0000-0000-000000000000'));
+  select coalesce(sum(raised) filter (where slot >= 0), 0), coalesce(sum(raised) filter (where slot < 0), 0) into records, ticks
+    from firm_revision where firm_id in (asked, '00000000-0000-0000-0000-000000000000');
 end $$;`)
     await run.query(STANDING_FACTS)
     await run.query(`do $$
@@ -78,7 +84,8 @@ begin
     where c.relnamespace = 'public'::regnamespace and c.relkind in ('r', 'p') and not c.relispartition
       and c.relname not in (${['firm_revision', 'search_entry', ...NOT_COUNTED].map((name) => `'${name}'`).join(', ')})
   loop
-    execute format('create trigger raise_revision after insert or update or delete on %I for each statement execute function raise_revision()', of_firm);
+    execute format('create trigger raise_revision after insert or update or delete on %I for each statement execute function raise_revision(%L)', of_firm,
+      case when of_firm in (${TICKS.map((name) => `'${name}'`).join(', ')}) then 'ticks' else 'records' end);
   end loop;
 end $$`)
   }
