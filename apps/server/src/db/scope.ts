@@ -1,8 +1,8 @@
 import type { Role } from '@evenround/core/firm'
-import { escapeLiteral } from 'pg'
 import type { DataSource, EntityManager, EntityTarget, FindOptionsOrder, FindOptionsWhere, QueryDeepPartialEntity } from 'typeorm'
 import type { FirmRow } from './entities/master'
 import { TooManyWaiting } from './errors'
+import { asEntities, findSql, written } from './find'
 
 const ROWS_A_STATEMENT = 1000
 
@@ -34,6 +34,8 @@ function insertionOf(source: DataSource, firmId: string, entity: EntityTarget<Fi
  * so the firm is put into every query in one place; row-level security is the second lock behind it.
  */
 export class FirmScope {
+  private readonly asked: Asked[] = []
+
   constructor(
     readonly manager: EntityManager,
     readonly firmId: string,
@@ -43,12 +45,23 @@ export class FirmScope {
     return { ...where, firmId: this.firmId } as FindOptionsWhere<E>
   }
 
-  find<E extends FirmRow>(entity: EntityTarget<E>, where: FindOptionsWhere<E> = {}, order?: FindOptionsOrder<E>): Promise<E[]> {
-    return this.manager.find(entity, { where: this.own(where), ...(order ? { order } : {}) })
+  async find<E extends FirmRow>(entity: EntityTarget<E>, where: FindOptionsWhere<E> = {}, order: FindOptionsOrder<E> = {}): Promise<E[]> {
+    return this.look(entity, where, order as Record<string, string>)
   }
 
-  findOne<E extends FirmRow>(entity: EntityTarget<E>, where: FindOptionsWhere<E>): Promise<E | null> {
-    return this.manager.findOne(entity, { where: this.own(where) })
+  async findOne<E extends FirmRow>(entity: EntityTarget<E>, where: FindOptionsWhere<E>): Promise<E | null> {
+    return (await this.look(entity, where, {}, 1))[0] ?? null
+  }
+
+  private async look<E extends FirmRow>(
+    entity: EntityTarget<E>,
+    where: FindOptionsWhere<E>,
+    order: Record<string, string>,
+    limit?: number,
+  ): Promise<E[]> {
+    const { connection } = this.manager
+    const metadata = connection.getMetadata(entity)
+    return asEntities(connection, metadata, await this.ask(findSql(metadata, this.own(where), order, limit)))
   }
 
   async insert<E extends FirmRow>(entity: EntityTarget<E>, rows: Partial<Omit<E, 'firmId'>> | Partial<Omit<E, 'firmId'>>[]): Promise<void> {
@@ -84,11 +97,53 @@ export class FirmScope {
     return done.affected ?? 0
   }
 
-  /** Plain SQL in which `$1` is the firm. */
+  /** Plain SQL in which `$1` is the firm. What is asked in one go (`Promise.all`) goes to the database in one message. */
   query<R>(sql: string, params: readonly unknown[] = []): Promise<R[]> {
-    return this.manager.query(sql, [this.firmId, ...params])
+    return this.ask({ sql, params: [this.firmId, ...params] })
+  }
+
+  private ask<R>(question: Question): Promise<R[]> {
+    return new Promise((done, failed) => {
+      this.asked.push({ question, done: done as (answer: unknown) => void, failed })
+      if (this.asked.length === 1) queueMicrotask(() => void this.send(this.asked.splice(0)))
+    })
+  }
+
+  /** One by itself goes with its parameters beside it; several go as one message, which has none, so that they are written into it. */
+  private async send(asked: readonly Asked[]): Promise<void> {
+    const texts = asked.length > 1 ? asked.map(({ question }) => written(question)) : [null]
+    try {
+      if (texts.every((text) => text !== null)) {
+        const connection: { query: (text: string) => Promise<PgAnswer[]> } = await this.manager.queryRunner?.connect()
+        const answers = await connection.query(texts.join(';\n'))
+        for (const [index, { done }] of asked.entries()) done(answerOf(answers[index]))
+      } else {
+        for (const { question, done } of asked) done(await this.manager.query(question.sql, [...question.params]))
+      }
+    } catch (error) {
+      for (const { failed } of asked) failed(error)
+    }
   }
 }
+
+interface Question {
+  sql: string
+  params: readonly unknown[]
+}
+interface Asked {
+  question: Question
+  done: (answer: unknown) => void
+  failed: (error: unknown) => void
+}
+interface PgAnswer {
+  command: string
+  rows: unknown[]
+  rowCount: number | null
+}
+
+/** As the mapper hands it out. */
+const answerOf = (answer: PgAnswer | undefined): unknown =>
+  answer?.command === 'UPDATE' || answer?.command === 'DELETE' ? [answer.rows, answer.rowCount] : answer?.rows
 
 const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i
 /** What the tables' locks go by, for as long as a transaction runs: the firm, or the door through which it came before there is one. */
@@ -154,17 +209,12 @@ export const askFirmOf =
     if (!UUID.test(firmId)) throw new RangeError(`not the id of a firm: ${firmId}`)
     refuseBeyondBound(source)
     const { sql, params } = statement((entity, rows, place) => insertionOf(source, firmId, entity, rows, place))
-    const literals = [firmId, ...params].map(escapeLiteral)
-    const written = sql.replaceAll(/\$(\d+)/g, (_, place) => {
-      const literal = literals[Number(place) - 1]
-      if (literal === undefined) throw new RangeError(`there is no parameter ${place}`)
-      return literal
-    })
+    const text = written({ sql, params: [firmId, ...params] })
     const runner = source.createQueryRunner()
     try {
       const connection: { query: (text: string) => Promise<{ rows: R[] }[]> } = await runner.connect()
       const answers = await connection.query(
-        `select set_config('app.firm_id', ${literals[0]}, true), set_config('app.door', '', true); ${written}`,
+        `select set_config('app.firm_id', '${firmId}', true), set_config('app.door', '', true); ${text}`,
       )
       return answers.at(-1)?.rows ?? []
     } finally {

@@ -13,21 +13,22 @@ import { systemsOf } from './systems'
 export async function stopDtos(scope: FirmScope, stops: readonly Stop[], today: string, now: Date): Promise<StopDto[]> {
   if (stops.length === 0) return []
   const stopIds = stops.map(({ id }) => id)
-  const sites = await scope.find(Site, { id: In(stops.map(({ siteId }) => siteId)) })
-  const systems = await systemsOf(scope, sites, today)
-  const tasks = await scope.find(StopTask, { stopId: In(stopIds) })
-  const holds = await holdsOn(
-    scope,
-    sites.map(({ id }) => id),
-    now,
-  )
-  const visits = await visitsOfStops(scope, stopIds)
-  const left = await leftBy(scope, stops)
-  const minutes = stops.some(({ jobId }) => jobId === null) ? await minutesBook(scope) : null
-  const ended = await endedDays(
-    scope,
-    stops.flatMap(({ jobId }) => jobId ?? []),
-  )
+  const siteIds = stops.map(({ siteId }) => siteId)
+  const jobIds = stops.flatMap(({ jobId }) => jobId ?? [])
+  const [sites, systems, tasks, holds, visits, left, minutes, ended] = await Promise.all([
+    scope.find(Site, { id: In(siteIds) }),
+    systemsOf(
+      scope,
+      siteIds.map((id) => ({ id })),
+      today,
+    ),
+    scope.find(StopTask, { stopId: In(stopIds) }),
+    holdsOn(scope, siteIds, now),
+    visitsOfStops(scope, stopIds),
+    leftBy(scope, stops),
+    stops.some(({ jobId }) => jobId === null) ? minutesBook(scope) : null,
+    endedDays(scope, jobIds),
+  ])
   return stops.flatMap((stop) => {
     const site = sites.find(({ id }) => id === stop.siteId)
     const system = systems.find(({ id }) => id === stop.systemId)

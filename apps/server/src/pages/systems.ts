@@ -42,20 +42,22 @@ export async function systemsOf(
   today: string,
   { withGone = false } = {},
 ): Promise<SystemDto[]> {
-  const firm = await scope.findOne(Firm, {})
-  if (sites.length === 0 || !firm) return []
-  const systems = await scope.find(
-    System,
-    { siteId: In(sites.map(({ id }) => id)), ...(withGone ? {} : { goneAt: IsNull() }) },
-    { name: 'ASC' },
-  )
+  if (sites.length === 0) return []
+  const [firm, systems] = await Promise.all([
+    scope.findOne(Firm, {}),
+    scope.find(System, { siteId: In(sites.map(({ id }) => id)), ...(withGone ? {} : { goneAt: IsNull() }) }, { name: 'ASC' }),
+  ])
+  if (!firm) return []
   const ids = systems.map(({ id }) => id)
-  const trains = await scope.find(TrainVersion, { systemId: In(ids) })
-  const stages = await scope.find(Stage, { systemId: In(ids) })
-  const parts = new Map((await scope.find(Part)).map((part) => [part.id, part]))
+  const [trains, stages, catalogue, equivalents, known] = await Promise.all([
+    scope.find(TrainVersion, { systemId: In(ids) }),
+    scope.find(Stage, { systemId: In(ids) }),
+    scope.find(Part),
+    equivalentsOf(scope),
+    knownOfSystems(scope, ids, { firm, today }),
+  ])
+  const parts = new Map(catalogue.map((part) => [part.id, part]))
   const nextOf = new Map(stages.map(({ id, nextPartId }) => [id, nextPartId === null ? undefined : parts.get(nextPartId)]))
-  const equivalents = await equivalentsOf(scope)
-  const known = await knownOfSystems(scope, ids, { firm, today })
   return systems.flatMap((system) => {
     const train = trains.find(({ systemId, version }) => systemId === system.id && version === system.trainVersion)?.train
     if (!train) return []

@@ -37,8 +37,8 @@ async function newsOf(scope: FirmScope, { name }: Who): Promise<TodayDto['public
 export async function dayHead(scope: FirmScope, who: Who, now: Date): Promise<Omit<TodayDto, 'stops' | 'homeMin'>> {
   const { timeZone } = await loadFirm(scope)
   const day = dayIn(timeZone, now)
-  const late = await lateCounts(scope, day)
-  return { day, timeZone, ...(await hoursOf(scope, who)), late, publication: await newsOf(scope, who) }
+  const [late, hours, publication] = await Promise.all([lateCounts(scope, day), hoursOf(scope, who), newsOf(scope, who)])
+  return { day, timeZone, ...hours, late, publication }
 }
 
 /** The signed-in person's day: stops in order, each with what is due and why. */

@@ -298,17 +298,27 @@ export async function knownOfSystems(scope: FirmScope, systemIds: readonly strin
   if (systemIds.length === 0) return new Map()
   const rows = await stageRows(scope, systemIds)
   const stageIds = rows.map(({ stageId }) => stageId)
-  const fitted = grouped(await fittedRows(scope, stageIds), ({ stageId }) => stageId)
-  const removed = grouped(await removedRows(scope, stageIds), ({ stageId }) => stageId)
-  const pairs = grouped(await tdsPairs(scope, systemIds), ({ systemId }) => systemId)
-  const readings = grouped(await readingRows(scope, systemIds), ({ systemId }) => systemId)
-  const occupancy = grouped(await occupancyRows(scope, [...new Set(rows.map(({ siteId }) => siteId))]), ({ siteId }) => siteId)
-  const reported = grouped(await deviceDays(scope, systemIds), ({ systemId }) => systemId)
-  const chosen = await chosenFor(scope, rows)
+  // In one go: each round to the database costs more than most of these answers.
+  const [fittings, removals, allPairs, looks, lived, counted, chosen, profiles] = await Promise.all([
+    fittedRows(scope, stageIds),
+    removedRows(scope, stageIds),
+    tdsPairs(scope, systemIds),
+    readingRows(scope, systemIds),
+    occupancyRows(scope, [...new Set(rows.map(({ siteId }) => siteId))]),
+    deviceDays(scope, systemIds),
+    chosenFor(scope, rows),
+    profilesOf(scope),
+  ])
+  const fitted = grouped(fittings, ({ stageId }) => stageId)
+  const removed = grouped(removals, ({ stageId }) => stageId)
+  const pairs = grouped(allPairs, ({ systemId }) => systemId)
+  const readings = grouped(looks, ({ systemId }) => systemId)
+  const occupancy = grouped(lived, ({ siteId }) => siteId)
+  const reported = grouped(counted, ({ systemId }) => systemId)
   const reading: Reading = {
     ...context,
     chosen,
-    profiles: await profilesOf(scope),
+    profiles,
     day: (instant) => dayIn(context.firm.timeZone, instant),
   }
   const known = new Map<string, KnownStage>()

@@ -25,8 +25,9 @@ const ours = (media: Medium, own: OwnKind | undefined): FirmProfile => {
 
 /** What each medium, and each kind of the firm's own, is rated at and limited by in this firm: its own figures, ours where it has none. */
 export async function profilesOf(scope: FirmScope): Promise<FirmProfiles> {
-  const rows = new Map((await scope.find(MediumProfile)).map((row) => [row.media, row]))
-  const kinds = new Map<string, OwnKind>((await kindsOf(scope)).map((kind) => [kind.id, kind]))
+  const [figures, own] = await Promise.all([scope.find(MediumProfile), kindsOf(scope)])
+  const rows = new Map(figures.map((row) => [row.media, row]))
+  const kinds = new Map<string, OwnKind>(own.map((kind) => [kind.id, kind]))
   const profile = (media: Medium): FirmProfile => {
     const row = rows.get(media)
     if (!row) return ours(media, kinds.get(media))

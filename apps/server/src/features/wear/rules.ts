@@ -62,15 +62,16 @@ const levels = ({ stageId, systemId, siteId }: StagePlace, media: Medium): [Rule
 /** Everything that was chosen for these places, in two queries. */
 export async function chosenFor(scope: FirmScope, places: readonly StagePlace[]): Promise<Chosen> {
   const ids = [...new Set(places.flatMap(({ stageId, systemId, siteId }) => [stageId, systemId, siteId]))]
-  const rules = await scope.query<DueRuleRow>(
-    `select level, about, by, months, anchor, care, beyond_label as "beyondLabel" from due_rule
-     where firm_id = $1 and (level in ('firm', 'medium') or about = any($2))`,
-    [ids],
-  )
-  const uses = await scope.query<StatedUseRow>(
-    'select level, about, by, amount, fill_l as "fillL" from stated_use where firm_id = $1 and about = any($2)',
-    [ids],
-  )
+  const [rules, uses] = await Promise.all([
+    scope.query<DueRuleRow>(
+      `select level, about, by, months, anchor, care, beyond_label as "beyondLabel" from due_rule
+       where firm_id = $1 and (level in ('firm', 'medium') or about = any($2))`,
+      [ids],
+    ),
+    scope.query<StatedUseRow>('select level, about, by, amount, fill_l as "fillL" from stated_use where firm_id = $1 and about = any($2)', [
+      ids,
+    ]),
+  ])
   return new Chosen(rules, uses)
 }
 
