@@ -16,6 +16,7 @@ function conditionOf(column: string, wanted: unknown, params: unknown[]): string
   const { type, value } = wanted as FindOperator<unknown>
   if (type === 'in') return `${column} = any(${place(value)})`
   if (type === 'isNull') return `${column} is null`
+  if (type === 'moreThanOrEqual') return `${column} >= ${place(value)}`
   if (type === 'between') {
     const [from, to] = value as [unknown, unknown]
     return `${column} between ${place(from)} and ${place(to)}`
@@ -62,7 +63,7 @@ export function asEntities<E>({ driver }: DataSource, { columns }: EntityMetadat
   return rows as E[]
 }
 
-/** A parameter as the text that the database reads it from; undefined for bytes, which have none. */
+/** A parameter as the text that the database reads it from; undefined for bytes, and for a sign (NUL) that would end the message. */
 function textOf(value: unknown): string | null | undefined {
   if (value === null || value === undefined) return null
   if (Buffer.isBuffer(value)) return undefined
@@ -72,10 +73,11 @@ function textOf(value: unknown): string | null | undefined {
     if (parts.includes(undefined)) return undefined
     return `{${parts.map((part) => (part === null || part === undefined ? 'null' : `"${part.replaceAll(/[\\"]/g, '\\$&')}"`)).join(',')}}`
   }
-  return typeof value === 'object' ? JSON.stringify(value) : String(value)
+  const text = typeof value === 'object' ? JSON.stringify(value) : String(value)
+  return text.includes('\0') ? undefined : text
 }
 
-/** A statement with its parameters written into it as literals, so that several go in one message; null where one of them is bytes. */
+/** A statement with its parameters written into it as literals, so that several go in one message; null where one of them cannot be. */
 export function written({ sql, params }: { sql: string; params: readonly unknown[] }): string | null {
   const literals = params.map((value) => {
     const text = textOf(value)

@@ -210,6 +210,7 @@ export const askFirmOf =
     refuseBeyondBound(source)
     const { sql, params } = statement((entity, rows, place) => insertionOf(source, firmId, entity, rows, place))
     const text = written({ sql, params: [firmId, ...params] })
+    if (text === null) throw new RangeError('a parameter cannot be written into a statement')
     const runner = source.createQueryRunner()
     try {
       const connection: { query: (text: string) => Promise<{ rows: R[] }[]> } = await runner.connect()

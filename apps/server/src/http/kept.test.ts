@@ -118,7 +118,8 @@ test('a change counts once it is committed, once for each transaction, and not a
   const inFirm = firmScopes(source)
   const touch = `update site set name = name where firm_id = $1`
   const start = await revision()
-  let [seen, go] = [Number.NaN, () => undefined as void]
+  let seen = Number.NaN
+  let go = (): void => undefined
   const held = new Promise<void>((resolve) => {
     go = resolve
   })

@@ -33,15 +33,11 @@ const summaries = (scope: FirmScope, today: string): Promise<SiteSummary[]> =>
 
 /** All sites by name, each with its next due day and the strictest hold that is on. */
 export async function sitesPage(scope: FirmScope, now: Date): Promise<SiteRowDto[]> {
-  const firm = await loadFirm(scope)
+  const [firm, sites] = await Promise.all([loadFirm(scope), scope.find(Site, { goneAt: IsNull() }, { name: 'ASC' })])
   const today = dayIn(firm.timeZone, now)
-  const sites = await scope.find(Site, { goneAt: IsNull() }, { name: 'ASC' })
-  const bySite = new Map((await summaries(scope, today)).map((row) => [row.site_id, row]))
-  const holds = await holdsOn(
-    scope,
-    sites.map(({ id }) => id),
-    now,
-  )
+  const siteIds = sites.map(({ id }) => id)
+  const [rows, holds] = await Promise.all([summaries(scope, today), holdsOn(scope, siteIds, now)])
+  const bySite = new Map(rows.map((row) => [row.site_id, row]))
   return sites.map(({ id, name, village, island, lat, lon }) => {
     const own = bySite.get(id)
     const hold = strictestHold(holds.get(id) ?? [], now.toISOString())

@@ -1,21 +1,13 @@
 import type { HistoryDto, StageDto, SystemDto } from '@evenround/contract/site'
 import { stagesInFlow } from '@evenround/core/train'
-import { forecast } from '@evenround/core/wear'
 import { In, IsNull } from 'typeorm'
 import { Firm, Part, type Site, Stage, System, TrainVersion } from '../db/entities/master'
 import type { FirmScope } from '../db/scope'
 import { equivalentsOf, partDto } from '../features/catalogue/store'
 import { tdsHistories } from '../features/facts/read'
-import { dueOfStage, type KnownStage, knownOfSystems, partInService } from '../features/wear/inputs'
+import { type KnownStage, knownOfSystems, partInService } from '../features/wear/inputs'
+import { outlookOf } from '../features/wear/outlook'
 import { instantAt } from '../time/zone'
-
-function stageForecast({ input }: KnownStage): StageDto['forecast'] {
-  if (input === null) return null
-  const result = forecast(input)
-  if (!result.ok) return null
-  const { ok: _, ...wear } = result
-  return wear
-}
 
 const fitting = (part: Part) => ({ id: part.id, partNumber: part.partNumber, rated: partDto(part).rated })
 
@@ -27,8 +19,7 @@ function stageDto(known: KnownStage, next: Part | undefined, standIns: readonly 
     media: node.media,
     housing: node.housing,
     part: partInService(known, timeZone),
-    forecast: stageForecast(known),
-    due: dueOfStage(known),
+    ...outlookOf(known),
     rule,
     school,
     nextPart: next ? { ...fitting(next), equivalents: standIns.map(fitting) } : null,

@@ -122,8 +122,7 @@ export const firmRoutes = (deps: Deps) =>
     .openapi(routes.me, async (c) => {
       const who = c.get('who')
       return deps.inFirm(who.firmId, async (scope) => {
-        const firm = await loadFirm(scope)
-        const person = await scope.findOne(Person, { id: who.personId })
+        const [firm, person] = await Promise.all([loadFirm(scope), scope.findOne(Person, { id: who.personId })])
         if (!person) throw notFound('person')
         const rights = RIGHTS.filter((right) => hasRight(who.role, right))
         return c.json(

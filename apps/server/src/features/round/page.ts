@@ -12,10 +12,16 @@ const windowOf = ({ fromMin, toMin }: RoundMarkRow): RoundMark['window'] => (fro
 
 /** The round as a screen shows it beside its set: the plan in the making, what was decided, what is published. */
 export async function roundState(scope: FirmScope, { set, standing, row }: Draft, timeZone: string): Promise<RoundState> {
-  const names = new Map((await scope.find(Person)).map(({ id, name }) => [id, name]))
   const visits = new Set(set.visits.map(({ id }) => id))
-  const marks = (await scope.find(RoundMarkRow, {}, { madeAt: 'ASC' })).filter(({ visitId }) => visits.has(visitId))
-  const [publication] = await publications(scope, 1)
+  const [people, allMarks, [publication], flags, runs] = await Promise.all([
+    scope.find(Person),
+    scope.find(RoundMarkRow, {}, { madeAt: 'ASC' }),
+    publications(scope, 1),
+    flagsOf(scope, set.today, timeZone),
+    runsNow(scope),
+  ])
+  const names = new Map(people.map(({ id, name }) => [id, name]))
+  const marks = allMarks.filter(({ visitId }) => visits.has(visitId))
   return {
     setId: set.id,
     draft: { version: row.version, plan: row.plan, changedAt: row.changedAt.toISOString(), byName: names.get(row.changedBy) ?? '' },
@@ -30,8 +36,8 @@ export async function roundState(scope: FirmScope, { set, standing, row }: Draft
     })),
     publication: publication ?? null,
     published: standing,
-    flags: await flagsOf(scope, set.today, timeZone),
-    ...(await runsNow(scope)),
+    flags,
+    ...runs,
   }
 }
 

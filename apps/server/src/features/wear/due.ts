@@ -215,7 +215,12 @@ const KEY_VALUES: Record<string, (row: DueSql) => unknown> = {
 export async function duePage(scope: FirmScope, query: DueQuery, today: string): Promise<DuePage> {
   const filters = filtersOf(query, today)
   const { sql, params } = pageSql(query, filters)
-  const rows = await scope.query<DueSql>(sql, params)
+  const counts = query.after === undefined && !looksAtAll(query)
+  const [rows, counted, waiting] = await Promise.all([
+    scope.query<DueSql>(sql, params),
+    counts ? count(scope, filters) : null,
+    pending(scope),
+  ])
   const shown = rows.slice(0, query.limit)
   const last = shown.at(-1)
   return {
@@ -225,8 +230,8 @@ export async function duePage(scope: FirmScope, query: DueQuery, today: string):
       shown.map((row) => rowOf(row, today)),
     ),
     next: rows.length > query.limit && last ? encode(ORDERS[query.sort].keys.map(([name]) => KEY_VALUES[name]?.(last))) : null,
-    total: query.after !== undefined ? null : looksAtAll(query) ? Number(rows[0]?.total ?? 0) : await count(scope, filters),
-    pending: await pending(scope),
+    total: looksAtAll(query) ? Number(rows[0]?.total ?? 0) : counted,
+    pending: waiting,
   }
 }
 

@@ -3,15 +3,11 @@ import { type MediaLimits, ratedAs } from '@evenround/core/catalogue'
 import { type CounterCount, type CounterReading, countLitres, litresSince } from '@evenround/core/readings'
 import { type StageNode, stagesInFlow } from '@evenround/core/train'
 import {
-  dueOf,
   type ExpectedUse,
   expectedUse,
-  failureProbability,
-  ruleOf,
   type Served,
   STAGE_VALUES,
   type StatedUse,
-  survivalCurveOf,
   type WearInput,
   type WearReading,
   type WearSchool,
@@ -342,15 +338,4 @@ export function partInService({ current }: KnownStage, timeZone: string) {
   if (current === null) return null
   const { partNumber, at, dateKnown } = current
   return { partNumber, fittedOn: dayIn(timeZone, at), dateKnown, rated: ratedOf(current) }
-}
-
-/**
- * The day to change the part of a stage, by the rule in force; null where nothing rates what is in it. The chance that it is over is read
- * off the survival curve as it is stored, so that a page and the list never differ by a hair.
- */
-export function dueOfStage({ input, rule }: KnownStage): StageDueDto | null {
-  if (input === null) return null
-  const due = dueOf(input, ruleOf(rule))
-  const curve = survivalCurveOf(input)
-  return due === null || curve === null ? null : { ...due, ended: failureProbability(curve, input.today), rule }
 }

@@ -7,7 +7,8 @@ import { Firm, Site, Stage, System } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
 import { notFound } from '../../http/errors'
 import { dayIn } from '../../time/zone'
-import { dueOfStage, type KnownStage, knownOfSystems, partInService } from './inputs'
+import { type KnownStage, knownOfSystems, partInService } from './inputs'
+import { outlookOf } from './outlook'
 
 interface Drawn {
   cause: SeriesDto['cause']
@@ -126,7 +127,7 @@ export async function stagePage(scope: FirmScope, id: string, now: Date): Promis
     today,
     part: partInService(known, firm.timeZone),
     forecast: input ? forecastOf(input) : null,
-    due: dueOfStage(known),
+    due: outlookOf(known).due,
     ruledAt,
     use: input ? { ...use, learned: learnedUse(input) } : null,
     school: known.school,
