@@ -78,7 +78,9 @@ test('what cannot be written into a statement goes beside it; one that fails fai
   expect(written({ sql: 'select $1', params: ['no\0thing'] })).toBeNull()
   expect(() => written({ sql: 'select $2', params: ['one'] })).toThrow('no parameter 2')
   await expect(
-    inFirm((scope) => Promise.all([scope.query('select $1::uuid, $2::text', ['a']), scope.query('select $1::uuid, $2::text', ['no\0thing'])])),
+    inFirm((scope) =>
+      Promise.all([scope.query('select $1::uuid, $2::text', ['a']), scope.query('select $1::uuid, $2::text', ['no\0thing'])]),
+    ),
   ).rejects.toMatchObject({ code: '22021' })
   const before = await inFirm((scope) => scope.findOne(Firm, {}))
   await expect(
