@@ -63,7 +63,8 @@ export class KeptAnswers {
     this.#keeps = mostBytes > 0
     this.#made = new LRUCache({
       maxSize: Math.max(1, mostBytes),
-      sizeCalculation: ({ whole }, key) => whole.body.length + key.length + ENTRY_BYTES,
+      // The body, and again packed.
+      sizeCalculation: ({ whole }, key) => 2 * whole.body.length + key.length + ENTRY_BYTES,
     })
   }
 

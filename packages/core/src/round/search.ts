@@ -1,9 +1,11 @@
 import type { GivenPlan } from './cost'
+import { polish } from './polish'
 import { dayCost, type Problem, plainLeg } from './problem'
 import { fromPlan } from './resume'
 import { Solution } from './solution'
 import { bestSpot } from './spots'
-import { EPS, timeRoute } from './timing'
+import { EPS } from './timing'
+import { isPlainTour, shortenTour } from './tour'
 
 export interface SearchOptions {
   /** Iterations in the search's own stead; the plan is then the same on every machine. */
@@ -48,7 +50,14 @@ interface Waiting {
 }
 
 /** Puts the waiting back by regret: who loses most by waiting goes first. `noise` shakes prices, so that runs differ. */
-function rebuild(s: Solution, missing: readonly number[], allowed: readonly number[][], noise: () => number, depth: number): void {
+function rebuild(
+  s: Solution,
+  missing: readonly number[],
+  allowed: readonly number[][],
+  noise: () => number,
+  depth: number,
+  stop?: () => boolean,
+): void {
   const { p } = s
   const open = new Set(missing)
   const waiting: Waiting[] = []
@@ -65,7 +74,7 @@ function rebuild(s: Solution, missing: readonly number[], allowed: readonly numb
     waiting.push(one)
   }
   for (const v of missing) if (ready(v)) start(v)
-  while (waiting.length > 0) {
+  while (waiting.length > 0 && !stop?.()) {
     let chosen = -1
     let spot = -1
     let most = Number.NEGATIVE_INFINITY
@@ -112,6 +121,32 @@ function rebuild(s: Solution, missing: readonly number[], allowed: readonly numb
   }
 }
 const FEW = 5000
+
+/** Of more than this a first plan weighs against each other only those that are due together. */
+const MOST_AT_ONCE = 240
+
+/** A first plan: what is due first is put first, by regret among so many; then what waited for something that came later. */
+function build(s: Solution, allowed: readonly number[][], stop?: () => boolean): void {
+  const { p } = s
+  const missing = Array.from({ length: p.nVisits }, (_, v) => v).filter((v) => (s.where[v] as number) < 0)
+  if (missing.length <= MOST_AT_ONCE) {
+    // A moment's work: whoever stops at once has a whole plan.
+    rebuild(s, missing, allowed, () => 0, 3)
+    return
+  }
+  const urgent = (a: number, b: number): number =>
+    (p.lastDay[a] as number) - (p.lastDay[b] as number) || (p.dueDay[a] as number) - (p.dueDay[b] as number) || a - b
+  missing.sort(urgent)
+  for (let at = 0; at < missing.length; at += MOST_AT_ONCE) rebuild(s, missing.slice(at, at + MOST_AT_ONCE), allowed, () => 0, 3, stop)
+  rebuild(
+    s,
+    missing.filter((v) => (s.where[v] as number) < 0),
+    allowed,
+    () => 0,
+    1,
+    stop,
+  )
+}
 
 /** Place of a route in a rising list of them; −1 where it is not in it. */
 function indexOf(routes: readonly number[], route: number): number {
@@ -218,114 +253,19 @@ function anywhere(s: Solution, count: number, random: () => number): number[] {
   return taken
 }
 
-/** Longest stretch that is moved as a whole. */
-const MOVED = 3
-
-/** Turns stretches round and moves short ones within a day, until nothing gets cheaper. */
-export function polish(s: Solution, route: number): void {
-  const sequence = s.routes[route] as number[]
-  const n = sequence.length
-  if (n < 3) return
-  const t = s.technicianOf(route)
-  const low = s.holdsLinked(route) ? s.low : null
-  const plain = s.p.steps.length === 1
-  const priceOf = (order: readonly number[]): number => {
-    const timed = timeRoute(s.p, t, order, low, null)
-    return timed === null ? Number.POSITIVE_INFINITY : timed.travelMin + s.p.weights.overtime * timed.overtimeMin
-  }
-  let best = [...sequence]
-  let price = priceOf(best)
-  let way = wayOf(s, t, best)
-  let found = true
-  /** Tries an order that is longer by `more`: overtime is never under nothing, so what is longer than the whole price is not timed. */
-  const tryOrder = (more: number, orderOf: () => number[]): boolean => {
-    if (plain && way.length + more >= price - EPS) return false
-    const order = orderOf()
-    const now = priceOf(order)
-    if (now >= price - EPS) return false
-    best = order
-    price = now
-    way = wayOf(s, t, best)
-    found = true
-    return true
-  }
-  while (found) {
-    found = false
-    for (let i = 0; i < n; i++) for (let j = i + 1; j < n; j++) tryOrder(way.turning(i, j), () => turned(best, i, j))
-    for (let length = 1; length <= MOVED && length < n; length++)
-      for (let i = 0; i + length <= n; i++)
-        for (let at = 0; at + length <= n; at++) {
-          if (at === i) continue
-          if (tryOrder(way.moving(i, length, at, false), () => moved(best, i, length, at))) continue
-          if (length > 1) tryOrder(way.moving(i, length, at, true), () => turned(moved(best, i, length, at), at, at + length - 1))
-        }
-  }
-  if (best.some((v, i) => v !== sequence[i])) s.reorder(route, best)
-}
-
-interface Way {
-  length: number
-  /** How much longer the way is with the stretch from i to j turned round. */
-  turning: (i: number, j: number) => number
-  /** How much longer it is with a stretch moved to begin at `at`, turned round or not. */
-  moving: (i: number, length: number, at: number, round: boolean) => number
-}
-
-/** The way of an order on the plain roads, and what changes of it do to its length, each found at once. */
-function wayOf(s: Solution, t: number, order: readonly number[]): Way {
-  const { p } = s
-  const n = order.length
-  const leg = plainLeg(p)
-  const { base } = p.technicians[t] as Problem['technicians'][number]
-  const placeAt = (index: number): number => (index < 0 || index >= n ? base : (p.place[order[index] as number] as number))
-  // Sums of the legs into each stop, and of the same legs driven the other way.
-  const on = new Float64Array(n + 2)
-  const back = new Float64Array(n + 2)
-  for (let index = 0; index <= n; index++) {
-    on[index + 1] = (on[index] as number) + leg(placeAt(index - 1), placeAt(index))
-    back[index + 1] = (back[index] as number) + leg(placeAt(index), placeAt(index - 1))
-  }
-  /** Legs within the stretch from i to j. */
-  const within = (sums: Float64Array, i: number, j: number): number => (sums[j + 1] as number) - (sums[i + 1] as number)
-  return {
-    length: on[n + 1] as number,
-    turning: (i, j) => {
-      const [before, first, last, behind] = [placeAt(i - 1), placeAt(i), placeAt(j), placeAt(j + 1)]
-      return leg(before, last) + leg(first, behind) - leg(before, first) - leg(last, behind) + within(back, i, j) - within(on, i, j)
-    },
-    moving: (i, length, at, round) => {
-      const [first, last] = [placeAt(i), placeAt(i + length - 1)]
-      const [before, behind] = [placeAt(i - 1), placeAt(i + length)]
-      const rest = (index: number): number => placeAt(index < i ? index : index + length)
-      const [x, y] = [rest(at - 1), rest(at)]
-      const out = leg(before, behind) - leg(before, first) - leg(last, behind)
-      const into = round ? leg(x, last) + leg(first, y) : leg(x, first) + leg(last, y)
-      const turnedRound = round ? within(back, i, i + length - 1) - within(on, i, i + length - 1) : 0
-      return out + into - leg(x, y) + turnedRound
-    },
-  }
-}
-
-function turned(order: readonly number[], i: number, j: number): number[] {
-  const next = [...order]
-  for (let [a, b] = [i, j]; a < b; a++, b--) {
-    const held = next[a] as number
-    next[a] = next[b] as number
-    next[b] = held
-  }
-  return next
-}
-
-function moved(order: readonly number[], i: number, length: number, at: number): number[] {
-  const next = [...order]
-  next.splice(at, 0, ...next.splice(i, length))
-  return next
-}
-
 /** Iterations after which a search of this size ends by itself. */
 export const ownBudget = (visits: number): number => Math.round(Math.min(4000, 200 * visits) + 85 * visits + 300 * Math.sqrt(visits))
 
 const DESTROYERS = 5
+/** Beside them, where there are long days without hours to keep: one such day is made shorter by kicks. */
+const KICKS = DESTROYERS
+const KICKS_A_STEP = 300
+/** Per stop of a first plan's day. */
+const FIRST_KICKS = 20
+
+/** Long days whose order only decides how far they are. */
+const plainTours = (s: Solution): number[] => s.routes.flatMap((_, route) => (isPlainTour(s, route) ? [route] : []))
+
 /** So few are at times taken out all together. */
 const FEW_VISITS = 12
 
@@ -339,20 +279,17 @@ export function search(p: Problem, seed: number, { iterations, stop, progress, f
   const s = from ? fromPlan(p, from) : new Solution(p)
   const allowed = routesOf(s)
   const all = Array.from({ length: p.nVisits }, (_, v) => v)
-  rebuild(
-    s,
-    all.filter((v) => (s.where[v] as number) < 0),
-    allowed,
-    () => 0,
-    3,
-  )
-  for (let route = 0; route < s.routes.length; route++) polish(s, route)
+  build(s, allowed, stop)
+  for (let route = 0; route < s.routes.length && !stop?.(); route++) {
+    polish(s, route, random, stop)
+    shortenTour(s, route, FIRST_KICKS * (s.routes[route] as number[]).length, random, stop)
+  }
   let best = s.snapshot()
   let bestCost = s.cost
   let current = best
   let currentCost = bestCost
   const budget = iterations ?? ownBudget(p.nVisits)
-  const scores = new Float64Array(DESTROYERS).fill(1)
+  const scores = new Float64Array(plainTours(s).length > 0 ? DESTROYERS + 1 : DESTROYERS).fill(1)
   // Measured without what is unplanned: a plan that lacks a visit must not be accepted for a better tour.
   const scale = Math.max(1, bestCost % 10_000) + 20 * Math.sqrt(p.nVisits)
   const most = Math.max(1, Math.min(p.nVisits <= FEW_VISITS ? p.nVisits : Math.ceil(p.nVisits * 0.35), 24))
@@ -372,12 +309,19 @@ export function search(p: Problem, seed: number, { iterations, stop, progress, f
             ? wholeDay(s, count, random)
             : kind === 3
               ? strings(s, Math.floor(random() * p.nVisits), count, random)
-              : anywhere(s, count, random)
-    for (const v of out) s.remove(v)
-    const missing = all.filter((v) => (s.where[v] as number) < 0)
-    const shaken = random() < 0.5
-    rebuild(s, missing, allowed, shaken ? () => (random() - 0.5) * 0.1 : () => 0, 1 + Math.floor(random() * 3))
-    if (s.cost < currentCost - EPS || (s.cost < currentCost + heat && random() < 0.1)) polishTouched(s, current)
+              : kind === KICKS
+                ? []
+                : anywhere(s, count, random)
+    if (kind === KICKS) {
+      const tours = plainTours(s)
+      if (tours.length > 0) shortenTour(s, tours[Math.floor(random() * tours.length)] as number, KICKS_A_STEP, random, stop)
+    } else {
+      for (const v of out) s.remove(v)
+      const missing = all.filter((v) => (s.where[v] as number) < 0)
+      const shaken = random() < 0.5
+      rebuild(s, missing, allowed, shaken ? () => (random() - 0.5) * 0.1 : () => 0, 1 + Math.floor(random() * 3), stop)
+      if (s.cost < currentCost - EPS || (s.cost < currentCost + heat && random() < 0.1)) polishTouched(s, current, random, stop)
+    }
     const cost = s.cost
     const good = cost < bestCost - EPS
     if (good || cost < currentCost - EPS || random() < Math.exp(-(cost - currentCost) / Math.max(heat, 1e-9))) {
@@ -398,10 +342,10 @@ export function search(p: Problem, seed: number, { iterations, stop, progress, f
   return s
 }
 
-function polishTouched(s: Solution, before: readonly (readonly number[])[]): void {
+function polishTouched(s: Solution, before: readonly (readonly number[])[], random: () => number, stop?: () => boolean): void {
   s.routes.forEach((route, index) => {
     const was = before[index] as readonly number[]
-    if (route.length !== was.length || route.some((v, i) => v !== was[i])) polish(s, index)
+    if (route.length !== was.length || route.some((v, i) => v !== was[i])) polish(s, index, random, stop)
   })
 }
 
