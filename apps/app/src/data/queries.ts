@@ -14,6 +14,13 @@ const FRESH_WHILE_TOLD_MS = 600_000
 const freshFor = (): number => (useLive.getState().connected ? FRESH_WHILE_TOLD_MS : FRESH_MS)
 const TRIES = 2
 
+/** How often a screen that failed for a passing reason asks again by itself. */
+const AGAIN_MS = 5_000
+const recover = (query: { state: { error: unknown } }): number | false => {
+  const { error } = query.state
+  return error instanceof ApiProblem && error.retryable ? AGAIN_MS : false
+}
+
 export const queryClient = new QueryClient({
   defaultOptions: {
     queries: {
@@ -23,18 +30,13 @@ export const queryClient = new QueryClient({
       retryDelay: (failures) => 500 * 2 ** failures,
       // A failed question is asked again when the network or the person comes back.
       refetchOnReconnect: true,
+      // Every screen: whoever looks at a page that failed need not know that it could be asked for again.
+      refetchInterval: recover,
       networkMode: 'always',
     },
     mutations: { networkMode: 'always' },
   },
 })
-
-/** How often a screen that failed for a passing reason asks again by itself. */
-const AGAIN_MS = 5_000
-const recover = (query: { state: { error: unknown } }): number | false => {
-  const { error } = query.state
-  return error instanceof ApiProblem && error.retryable ? AGAIN_MS : false
-}
 
 export const KEY = {
   me: ['me'],
@@ -73,8 +75,8 @@ export function askEarly(path: string): void {
   if (path === '/' || path === '/today') void queryClient.prefetchQuery({ ...todayQuery, retry: false })
 }
 
-export const useMe = () => useQuery({ ...meQuery, refetchInterval: recover })
-export const useToday = () => useQuery({ ...todayQuery, refetchInterval: recover })
+export const useMe = () => useQuery(meQuery)
+export const useToday = () => useQuery(todayQuery)
 export const useWeek = (enabled = true) =>
   useQuery({
     queryKey: KEY.week,
@@ -82,14 +84,12 @@ export const useWeek = (enabled = true) =>
     enabled,
     // It came with the coming days a moment ago.
     staleTime: KEEP_FRESH_MS,
-    refetchInterval: recover,
   })
-export const useStop = (id: string) => useQuery({ ...stopQuery(id), refetchInterval: recover })
-export const useSites = (enabled = true) =>
-  useQuery({ queryKey: KEY.sites, queryFn: () => ask(api.sites.$get()), enabled, refetchInterval: recover })
+export const useStop = (id: string) => useQuery(stopQuery(id))
+export const useSites = (enabled = true) => useQuery({ queryKey: KEY.sites, queryFn: () => ask(api.sites.$get()), enabled })
 export const useSite = (id: string, enabled = true) =>
-  useQuery({ queryKey: KEY.site(id), queryFn: () => ask(api.sites[':id'].$get({ param: { id } })), enabled, refetchInterval: recover })
-export const useShelf = () => useQuery({ queryKey: KEY.shelf, queryFn: () => ask(api.shelf.$get()), refetchInterval: recover })
+  useQuery({ queryKey: KEY.site(id), queryFn: () => ask(api.sites[':id'].$get({ param: { id } })), enabled })
+export const useShelf = () => useQuery({ queryKey: KEY.shelf, queryFn: () => ask(api.shelf.$get()) })
 /** The book a page at a time, the newest first. */
 export const useBook = (filter: BookFilter) =>
   useInfiniteQuery({
@@ -104,7 +104,6 @@ export const useVisitPage = (id: string | null) =>
     queryKey: KEY.visit(id ?? ''),
     queryFn: () => ask(api.visits[':id'].$get({ param: { id: id ?? '' } })),
     enabled: id !== null,
-    refetchInterval: recover,
   })
 /** Rows a page of the due list: a few screens, so that scrolling never waits. */
 const DUE_PAGE = '200'
@@ -117,17 +116,14 @@ export const useDue = (query: Record<string, string> | null) =>
     enabled: query !== null,
     // The list before stands until the filtered one is there: nothing flickers while somebody types.
     placeholderData: keepPreviousData,
-    refetchInterval: recover,
   })
-export const useStage = (id: string) =>
-  useQuery({ queryKey: KEY.stage(id), queryFn: () => ask(api.stages[':id'].$get({ param: { id } })), refetchInterval: recover })
+export const useStage = (id: string) => useQuery({ queryKey: KEY.stage(id), queryFn: () => ask(api.stages[':id'].$get({ param: { id } })) })
 export const useTrain = (id: string) =>
   useQuery({
     queryKey: KEY.train(id),
     queryFn: () => ask(api.systems[':id'].train.$get({ param: { id } })),
     // What is being drawn is not drawn over.
     staleTime: Number.POSITIVE_INFINITY,
-    refetchInterval: recover,
   })
 export const useDisinfection = (id: string, enabled = true) => useQuery({ ...disinfectionQuery(id), enabled, refetchInterval: sharedEvery })
 export const useSetup = (siteId: string | null) =>
@@ -135,18 +131,15 @@ export const useSetup = (siteId: string | null) =>
     queryKey: KEY.setup(siteId ?? ''),
     queryFn: () => ask(api.sites[':id']['disinfection-setup'].$get({ param: { id: siteId ?? '' } })),
     enabled: siteId !== null,
-    refetchInterval: recover,
   })
-export const useDisinfections = () =>
-  useQuery({ queryKey: KEY.disinfections, queryFn: () => ask(api.disinfections.$get({ query: {} })), refetchInterval: recover })
-export const useChlorine = () => useQuery({ queryKey: KEY.chlorine, queryFn: () => ask(api.chlorine.$get()), refetchInterval: recover })
+export const useDisinfections = () => useQuery({ queryKey: KEY.disinfections, queryFn: () => ask(api.disinfections.$get({ query: {} })) })
+export const useChlorine = () => useQuery({ queryKey: KEY.chlorine, queryFn: () => ask(api.chlorine.$get()) })
 export const useCertificate = (id: string) =>
   useQuery({
     queryKey: ['certificate', id],
     queryFn: () => ask(api.disinfections[':id'].certificate.$get({ param: { id } })),
-    refetchInterval: recover,
   })
-export const usePeople = () => useQuery({ queryKey: KEY.people, queryFn: () => ask(api.people.$get()), refetchInterval: recover })
+export const usePeople = () => useQuery({ queryKey: KEY.people, queryFn: () => ask(api.people.$get()) })
 export const useSignIns = (id: string) =>
   useQuery({ queryKey: KEY.signIns(id), queryFn: () => ask(api.people[':id']['sign-ins'].$get({ param: { id } })) })
 export const useSignInHints = () =>
