@@ -17,6 +17,9 @@ export function databaseAway(error: unknown): boolean {
 /** So many wait for a connection already that one more would only wait to be turned away. */
 export class TooManyWaiting extends Error {}
 
+/** Nothing was wrong with what was sent: the whole of it is to come again. */
+export const toComeAgain = (error: unknown): boolean => error instanceof TooManyWaiting || databaseAway(error)
+
 /** A value the database cannot hold (SQLSTATE class 22): a control character, a year out of range. The request was wrong, not the server. */
 export const cannotHold = (error: unknown): boolean => /^22/.test(String((error as { code?: unknown } | null)?.code ?? ''))
 

@@ -1,8 +1,10 @@
 import type { Fact } from '@evenround/core/visit'
 import { v7 as uuidv7 } from 'uuid'
+import { createApp } from '../../app'
+import { TooManyWaiting } from '../../db/errors'
 import { peek } from '../../testing/database'
 import { batch, begun, ended, fitted, measured, ticked } from '../../testing/facts'
-import { addFirm, openWorld, type Person, type World } from '../../testing/world'
+import { addFirm, asker, openWorld, type Person, type World } from '../../testing/world'
 
 let world: World
 let firm: Awaited<ReturnType<typeof addFirm>>
@@ -209,6 +211,17 @@ describe('what the database cannot hold is refused by name and holds up nothing'
     }
     // Once the reason is gone the same fact is taken: nothing of it was kept.
     expect(statuses((await technician.ask('POST', '/api/facts', batch(broken))).body)).toEqual(['accepted'])
+  })
+  test('a server that is too busy refuses no fact: the whole batch comes again', async () => {
+    const busy = async (): Promise<never> => {
+      throw new TooManyWaiting('too many wait for a connection')
+    }
+    const app = createApp({ ...world.deps, inFirm: busy, askFirm: busy }, { ready: async () => true, signInHints: [] })
+    const at = place()
+    for (const facts of [batch(begun(at), ticked(at, 'one')), batch(measured(at, 41.2))]) {
+      const answer = await asker(app, technician.cookie)('POST', '/api/facts', facts)
+      expect([answer.status, answer.body.error.code, answer.headers.get('retry-after')]).toEqual([503, 'BUSY', '1'])
+    }
   })
   test('elsewhere it is bad input, never a fault of the server', async () => {
     const owner = await world.signIn(firm.email('owner'))

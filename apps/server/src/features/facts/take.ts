@@ -7,7 +7,7 @@ import { type Fact, SAFETY_HOLDS, upgradeFact } from '@evenround/core/visit'
 import { v7 as uuidv7 } from 'uuid'
 import { FACT_TABLES, FactReceipt } from '../../db/entities/facts'
 import { Stage, Stop, System } from '../../db/entities/master'
-import { databaseAway } from '../../db/errors'
+import { toComeAgain } from '../../db/errors'
 import type { FirmScope } from '../../db/scope'
 import type { Deps, Who } from '../../http/env'
 import { noteDeed } from '../records/audit'
@@ -167,14 +167,14 @@ const TRIES = 3
 
 /**
  * Stores one fact in a transaction of its own. What cannot be stored is answered as refused, with its cause in the log: it must not
- * hold up the facts behind it for ever. A database that is away is another matter: the whole batch comes again.
+ * hold up the facts behind it for ever. A database that is away or too busy is another matter: the whole batch comes again.
  */
 async function stored(deps: Deps, fact: Fact, intake: Intake): Promise<Stored> {
   for (let tries = 1; ; tries++) {
     try {
       return await deps.inFirm(intake.who.firmId, (scope) => store(scope, fact, intake, deps.now()))
     } catch (error) {
-      if (databaseAway(error)) throw error
+      if (toComeAgain(error)) throw error
       if (tries < TRIES && AGAIN.has(String((error as { code?: unknown }).code))) continue
       deps.log('error', 'fact-not-stored', {
         id: fact.id,
@@ -197,7 +197,7 @@ async function storedTogether(deps: TakeDeps, facts: readonly Fact[], intake: In
     const standing = await deps.storeTogether(intake.who.firmId, rows)
     return new Map([...rows.results].filter(([id]) => standing.has(id)))
   } catch (error) {
-    if (databaseAway(error)) throw error
+    if (toComeAgain(error)) throw error
     // Whatever it was, one by one it is found out which.
     return new Map()
   }

@@ -1,4 +1,5 @@
 import { v7 as uuidv7 } from 'uuid'
+import { TooManyWaiting } from '../../db/errors'
 import type { AskFirm } from '../../db/scope'
 import { peek } from '../../testing/database'
 import { begun, ticked } from '../../testing/facts'
@@ -26,10 +27,10 @@ const storedOf = async (ids: readonly string[]) =>
   (await peek(world.database, 'select 1 from fact_receipt where firm_id = $1 and id = any($2)', [firm.firmId, ids])).length
 
 /** Asks as the server does, counts how often, and fails where it is told to. */
-function counted(fails: (turn: number) => boolean = () => false) {
+function counted(fails: (turn: number) => boolean = () => false, failure: Error = new Error('refused')) {
   const turns = { taken: 0 }
   const ask: AskFirm = async (firmId, statement) => {
-    if (fails(++turns.taken)) throw new Error('refused')
+    if (fails(++turns.taken)) throw failure
     return world.deps.askFirm(firmId, statement)
   }
   return { turns, store: storedTogetherBy(ask) }
@@ -64,6 +65,17 @@ test('of a statement that fails each batch is tried by itself, so that one does 
   expect(answers.filter(({ status }) => status === 'rejected')).toHaveLength(1)
   expect(answers.filter((one) => one.status === 'fulfilled' && one.value.size >= 3)).toHaveLength(5)
   expect(turns.taken).toBeGreaterThanOrEqual(5)
+})
+
+test.each([
+  ['too busy', new TooManyWaiting('too many wait')],
+  ['away', Object.assign(new Error('away'), { code: 'ECONNREFUSED' })],
+])('a database that is %s is not asked once more for each: the batches come again whole', async (_, failure) => {
+  const { turns, store } = counted(() => true, failure)
+  const batches = Array.from({ length: 10 }, () => batchOf(2))
+  const answers = await Promise.allSettled(batches.map((facts) => store(firm.firmId, rowsOf(facts))))
+  expect(answers.map((one) => one.status === 'rejected' && one.reason === failure)).toEqual(Array(10).fill(true))
+  expect(turns.taken).toBeLessThanOrEqual(4)
 })
 
 test('a beginning at no system of ours keeps back what follows it, and nothing beside it', async () => {

@@ -1,3 +1,4 @@
+import { toComeAgain } from '../../db/errors'
 import type { AskFirm } from '../../db/scope'
 import { type PlainRows, storeRows } from './plain'
 
@@ -19,7 +20,8 @@ interface Queue {
 
 /**
  * What phones of one firm send while a statement of it is under way goes with the next one, all together: at a busy moment forty ticks
- * cost hardly more than one. Nothing waits where nothing is under way. Where a statement fails, each batch in it is tried by itself.
+ * cost hardly more than one. Nothing waits where nothing is under way. Where a statement fails, each batch in it is tried by itself, unless
+ * none of them could fare better.
  */
 export function storedTogetherBy(ask: AskFirm): (firmId: string, rows: PlainRows) => Promise<ReadonlySet<string>> {
   const queues = new Map<string, Queue>()
@@ -48,7 +50,8 @@ export function storedTogetherBy(ask: AskFirm): (firmId: string, rows: PlainRows
       )
       for (const { done } of group) done(standing)
     } catch (error) {
-      if (group.length === 1) group[0]?.failed(error)
+      // By itself none of them would fare better where the database is away.
+      if (group.length === 1 || toComeAgain(error)) for (const { failed } of group) failed(error)
       else for (const one of group) await send(firmId, [one])
     }
   }

@@ -10,9 +10,11 @@ export interface Outlook {
   due: StageDueDto | null
 }
 
-/** A few thousand stages: those of the stops and sites that are looked at all day. */
-const MOST_KEPT = 4000
-const made = new LRUCache<string, Outlook>({ max: MOST_KEPT })
+/** Some thousand stages: those of the stops and sites that are looked at all day. */
+const MOST_BYTES = 16 * 1024 * 1024
+/** What was worked out, roughly, beside the knowledge it is found by. */
+const OUTLOOK_BYTES = 3072
+const made = new LRUCache<string, Outlook>({ maxSize: MOST_BYTES, sizeCalculation: (_, key) => key.length + OUTLOOK_BYTES })
 
 function forecastOf(input: WearInput): StageDto['forecast'] {
   const result = forecast(input)
