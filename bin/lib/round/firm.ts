@@ -1,5 +1,5 @@
 import type { RoundSet } from '@evenround/contract/rounds'
-import { mulberry32 } from '@evenround/core/round'
+import { mulberry32 } from '@evenround/core/random'
 import { addDays } from '@evenround/core/units'
 
 /** A made-up firm of forty technicians: places of a land of 200 km square, gathered round the bases; every system due once in its window. */

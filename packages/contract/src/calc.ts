@@ -12,6 +12,7 @@ import { trainCheckSchema } from './train-check'
 import { trainSheetSchema } from './train-sheet'
 import { dueByRule, wearDueSchema } from './wear-due'
 import { forecastWithNarrowing, wearInputSchema } from './wear-input'
+import { costOfYear, planYearWithin, yearCostSchema, yearPlanSchema } from './year'
 
 /** One function of the scriptable core: its input schema and the pure function behind it. */
 interface CalcEntry {
@@ -43,6 +44,8 @@ export const CALC: Readonly<Record<string, CalcEntry>> = {
   'round.plan': entry(roundPlanSchema, planWithin),
   'round.cost': entry(roundCostSchema, costOf),
   'train.check': entry(trainCheckSchema, check),
+  'year.plan': entry(yearPlanSchema, planYearWithin),
+  'year.cost': entry(yearCostSchema, costOfYear),
 }
 
 /** Whether every figure of an output is one: JSON has no other, and a figure without end is no answer. */

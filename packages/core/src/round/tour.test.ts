@@ -1,6 +1,6 @@
 import fc from 'fast-check'
+import { mulberry32 } from '../random'
 import { planRound, problemOf, type RoundInput, roundCost, Solution } from '.'
-import { mulberry32 } from './search'
 import { isPlainTour, shortenTour } from './tour'
 
 type Spot = readonly [x: number, y: number]

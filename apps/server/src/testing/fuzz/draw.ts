@@ -1,4 +1,4 @@
-import { mulberry32 } from '@evenround/core/round'
+import { mulberry32 } from '@evenround/core/random'
 
 /** What the description of the API says of a value, as far as it is drawn from. */
 export interface Schema {

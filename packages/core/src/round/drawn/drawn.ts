@@ -1,5 +1,5 @@
+import { mulberry32 } from '../../random'
 import { addDays } from '../../units'
-import { mulberry32 } from '../search'
 import type { RoundInput, RoundVisit } from '../types'
 
 export interface Drawn {

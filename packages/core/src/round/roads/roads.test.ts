@@ -1,5 +1,5 @@
 import fc from 'fast-check'
-import { mulberry32 } from '../search'
+import { mulberry32 } from '../../random'
 import { journeysFrom, NOT_TODAY_MIN, netOf, type Roads, sailingOf, travelAmong, travelOver } from '.'
 
 const place = (id: string) => ({ id, name: id, island: id, lon: 0, lat: 0 })

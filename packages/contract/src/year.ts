@@ -1,0 +1,84 @@
+import { say } from '@evenround/core/words'
+import { planYear, type YearInput, yearCost } from '@evenround/core/year'
+import { z } from 'zod'
+
+const id = z.string().min(1).max(200)
+const minutes = z.number().min(0)
+const price = z.number().min(0)
+const weight = (usual: number) => z.number().min(0).default(usual)
+
+const chainSchema = z
+  .strictObject({
+    id,
+    site: id,
+    workMin: minutes,
+    every: z.int().min(1).max(1000),
+    last: z.int().min(-10_000).max(10_000),
+    early: z.int().min(0).max(1000),
+    late: z.int().min(0).max(1000),
+    earlyPerWeek: price,
+    latePerWeek: price,
+    closed: z.array(z.int()).optional(),
+    pinned: z.int().min(0).optional(),
+  })
+  .refine(({ early, every }) => early < every, { path: ['early'], error: () => say`expected fewer weeks than from one time to the next` })
+
+const shape = {
+  weeks: z.int().min(13).max(104),
+  capacityMin: z.array(minutes),
+  dayMin: z.number().gt(0).default(480),
+  areas: z.array(z.strictObject({ id, roundTripMin: minutes, betweenMin: minutes })).max(5000),
+  sites: z.array(z.strictObject({ id, area: id, visitMin: minutes })).max(20_000),
+  chains: z.array(chainSchema).max(60_000),
+  weights: z
+    .strictObject({ travel: weight(1), unevenness: weight(1), overload: weight(10) })
+    .default({ travel: 1, unevenness: 1, overload: 10 }),
+}
+type Shape = z.output<z.ZodObject<typeof shape>>
+
+function whole({ weeks, capacityMin, areas, sites, chains }: Shape, context: z.RefinementCtx): void {
+  const refuse = (path: (string | number)[], message: string): void => context.addIssue({ code: 'custom', path, message })
+  const idsOf = (all: readonly { id: string }[], what: string): Set<string> => {
+    const ids = new Set<string>()
+    for (const [index, one] of all.entries()) {
+      if (ids.has(one.id)) refuse([what, index, 'id'], say`expected each id once, got ${one.id} twice`)
+      ids.add(one.id)
+    }
+    return ids
+  }
+  if (capacityMin.length !== weeks) refuse(['capacityMin'], say`expected ${weeks} figures, one a week, got ${capacityMin.length}`)
+  const [areaIds, siteIds] = [idsOf(areas, 'areas'), idsOf(sites, 'sites')]
+  idsOf(chains, 'chains')
+  for (const [index, { area }] of sites.entries())
+    if (!areaIds.has(area)) refuse(['sites', index, 'area'], say`expected the id of an area, got ${area}`)
+  for (const [index, { site, pinned }] of chains.entries()) {
+    if (!siteIds.has(site)) refuse(['chains', index, 'site'], say`expected the id of a site, got ${site}`)
+    if (pinned !== undefined && pinned >= weeks) refuse(['chains', index, 'pinned'], say`expected a week before ${weeks}, got ${pinned}`)
+  }
+}
+
+const seconds = z.number().gt(0).optional()
+const iterations = z.int().min(0).optional()
+/** A year to be planned, with how long or how far the search may go. */
+export const yearPlanSchema = z.strictObject({ ...shape, seconds, iterations, seed: z.int() }).superRefine((input, context) => {
+  if (input.seconds === undefined && input.iterations === undefined)
+    context.addIssue({ code: 'custom', path: ['seconds'], message: say`expected seconds, or iterations in their stead, got neither` })
+  whole(input, context)
+})
+
+const visitSchema = z.object({ site: z.string(), week: z.number(), chains: z.array(z.string()) })
+export const yearCostSchema = z
+  .strictObject({ ...shape, seconds, iterations, seed: z.int().default(1), plan: z.object({ visits: z.array(visitSchema) }) })
+  .superRefine(whole)
+
+/** Plans within the seconds the input gives, by the wall clock; with iterations in their stead the plan is the same everywhere. */
+export function planYearWithin({ seconds: given, iterations: steps, ...input }: z.output<typeof yearPlanSchema>) {
+  const end = given === undefined || steps !== undefined ? null : performance.now() + given * 1000
+  return planYear(input as YearInput, {
+    ...(steps === undefined ? {} : { iterations: steps }),
+    ...(end === null ? {} : { stop: () => performance.now() >= end }),
+  })
+}
+
+export const costOfYear = ({ plan, seconds: _, iterations: __, ...input }: z.output<typeof yearCostSchema>) =>
+  yearCost(input as YearInput, plan)

@@ -1,0 +1,86 @@
+/** A region with its way: there and back once a working day there, and between two sites of it. Minutes. */
+export interface YearArea {
+  id: string
+  roundTripMin: number
+  betweenMin: number
+}
+
+export interface YearSite {
+  id: string
+  area: string
+  /** Minutes a visit takes whatever is done. */
+  visitMin: number
+}
+
+/** One thing that comes back at one site. Weeks are whole numbers from 0. */
+export interface YearChain {
+  id: string
+  site: string
+  workMin: number
+  /** Weeks from one time to the next. */
+  every: number
+  /** Week in which it was done last; it may be negative. */
+  last: number
+  /** Weeks before and after its due in which it may be done. */
+  early: number
+  late: number
+  /** What a week off the due costs. */
+  earlyPerWeek: number
+  latePerWeek: number
+  /** Weeks in which the site cannot be worked at. */
+  closed?: readonly number[]
+  /** The only week of the first time. */
+  pinned?: number
+}
+
+export interface YearWeights {
+  travel: number
+  unevenness: number
+  overload: number
+}
+
+export interface YearInput {
+  weeks: number
+  /** Minutes there are to work in each week; 0: nobody works. */
+  capacityMin: readonly number[]
+  /** Minutes of a working day in an area. */
+  dayMin: number
+  areas: readonly YearArea[]
+  sites: readonly YearSite[]
+  chains: readonly YearChain[]
+  weights: YearWeights
+  seed: number
+}
+
+export interface YearVisit {
+  site: string
+  week: number
+  chains: string[]
+}
+
+export interface YearCost {
+  travel: number
+  unevenness: number
+  overload: number
+  early: number
+  late: number
+  total: number
+}
+
+export interface YearWeek {
+  week: number
+  /** At sites. */
+  minutes: number
+  travelMin: number
+  loadMin: number
+  /** The load of all weeks, shared out by capacity. */
+  levelMin: number
+}
+
+export interface YearPlan {
+  visits: YearVisit[]
+  weeks: YearWeek[]
+  cost: YearCost
+  /** Standard deviation over mean of the weeks' loads by their capacity. */
+  variation: number
+}
