@@ -1,6 +1,7 @@
 // What one server process answers a second, page by page, with what each costs it of the processor, beside a bare route in the same run.
 import { readFileSync } from 'node:fs'
 import { Agent } from 'node:http'
+import { setTimeout as sleep } from 'node:timers/promises'
 import { ask, FACTS_A_BATCH, factsOf, placeOfFacts } from './bench-ask.mjs'
 import { signIn, withDemo } from './bench-server.mjs'
 
@@ -23,8 +24,14 @@ async function measure(server, cookie, page, length) {
   const until = performance.now() + length * 1000
   const before = cpuMs(server.pid)
   const began = performance.now()
+  let next = began
   const worker = async () => {
     while (performance.now() < until) {
+      if (page.pace !== undefined) {
+        const wait = next - performance.now()
+        next += 1000 / page.pace
+        if (wait > 0) await sleep(wait)
+      }
       const answer = await ask(agent, server.port, cookie, page.next?.() ?? page)
       times.push(answer.ms)
       bytes += answer.bytes
@@ -78,7 +85,7 @@ function mix(place) {
 }
 
 const said = ({ name, perSecond, cpuMs: cpu, p50, p99, kB, statuses }, bare) =>
-  `${name.padEnd(24)} ${perSecond.toFixed(0).padStart(6)} a second, ${(perSecond / bare).toFixed(2)} of the bare route, ${cpu.toFixed(2)} ms CPU each, half in ${p50.toFixed(0)} ms, 99 % in ${p99.toFixed(0)} ms, ${kB.toFixed(1)} kB; ${statuses}\n`
+  `${name.padEnd(26)} ${perSecond.toFixed(0).padStart(6)} a second, ${(perSecond / bare).toFixed(2)} of the bare route, ${cpu.toFixed(2)} ms CPU each, half in ${p50.toFixed(0)} ms, 99 % in ${p99.toFixed(0)} ms, ${kB.toFixed(1)} kB; ${statuses}\n`
 
 export const run = () =>
   withDemo(async ({ client, start }) => {
@@ -95,6 +102,16 @@ export const run = () =>
       { name: 'the round', path: '/api/round' },
       { name: 'a mix with facts', next: mix(place) },
       { name: 'a fact, in tens', method: 'POST', path: '/api/facts', body: facts, each: FACTS_A_BATCH },
+      // As they come and not as fast as they are taken.
+      {
+        name: 'facts, at 2,000 a second',
+        method: 'POST',
+        path: '/api/facts',
+        body: facts,
+        each: FACTS_A_BATCH,
+        pace: 2000 / FACTS_A_BATCH,
+      },
+      { name: 'the mix, at 100 a second', next: mix(place), pace: 100 },
     ].filter(({ name }) => (process.env.BENCH_PAGES ? name.includes(process.env.BENCH_PAGES) : true))
     const bad = []
     for (const [title, keep] of [
