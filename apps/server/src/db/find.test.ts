@@ -82,6 +82,9 @@ test('what cannot be written into a statement goes beside it; one that fails fai
       Promise.all([scope.query('select $1::uuid, $2::text', ['a']), scope.query('select $1::uuid, $2::text', ['no\0thing'])]),
     ),
   ).rejects.toMatchObject({ code: '22021' })
+  await expect(inFirm((scope) => Promise.all([scope.query('select $1::uuid'), scope.query('select $7::text')]))).rejects.toThrow(
+    'no parameter 7',
+  )
   const before = await inFirm((scope) => scope.findOne(Firm, {}))
   await expect(
     inFirm((scope) => Promise.all([scope.query(`update firm set name = 'Other' where firm_id = $1`), scope.query('select 1 / 0')])),

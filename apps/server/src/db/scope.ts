@@ -111,8 +111,8 @@ export class FirmScope {
 
   /** One by itself goes with its parameters beside it; several go as one message, which has none, so that they are written into it. */
   private async send(asked: readonly Asked[]): Promise<void> {
-    const texts = asked.length > 1 ? asked.map(({ question }) => written(question)) : [null]
     try {
+      const texts = asked.length > 1 ? asked.map(({ question }) => written(question)) : [null]
       if (texts.every((text) => text !== null)) {
         const connection: { query: (text: string) => Promise<PgAnswer[]> } = await this.manager.queryRunner?.connect()
         const answers = await connection.query(texts.join(';\n'))
