@@ -13,7 +13,7 @@ test('alone it lists the names, with --schema it prints the input’s JSON Schem
   expect(calc([])).toEqual({
     status: 0,
     stdout:
-      'readings.tds\nreadings.membrane\nreadings.resin\ndisinfection.volume\ndisinfection.dose\ndisinfection.contact\ndisinfection.flush\ndisinfection.neutralise\nwear.forecast\nwear.due\ntrain.sheet\nround.plan\nround.cost\ntrain.check\n',
+      'readings.tds\nreadings.membrane\nreadings.resin\ndisinfection.volume\ndisinfection.dose\ndisinfection.contact\ndisinfection.flush\ndisinfection.neutralise\nwear.forecast\nwear.due\ntrain.sheet\nround.plan\nround.cost\ntrain.check\nyear.plan\nyear.cost\n',
     stderr: '',
   })
   const { status, stdout } = calc(['readings.membrane', '--schema'])
@@ -26,6 +26,27 @@ test('one input gives one output, an array an array; numbers are unrounded', () 
   expect(one.ec25UsCm).toBeCloseTo(572.2222, 4)
   expect(String(one.tdsMgL)).toMatch(/^366\.2222222/)
   expect(JSON.parse(calc(['readings.tds'], JSON.stringify([EXAMPLE, EXAMPLE])).stdout)).toEqual([one, one])
+})
+
+test('a year is planned by name, and its plan is priced as it says', () => {
+  const input = {
+    weeks: 13,
+    capacityMin: Array(13).fill(600),
+    areas: [{ id: 'north', roundTripMin: 60, betweenMin: 10 }],
+    sites: [{ id: 'a', area: 'north', visitMin: 20 }],
+    chains: [{ id: 'x', site: 'a', workMin: 60, every: 6, last: -2, early: 1, late: 1, earlyPerWeek: 4, latePerWeek: 7 }],
+    seed: 1,
+  }
+  const plan = JSON.parse(calc(['year.plan'], JSON.stringify({ ...input, iterations: 50 })).stdout)
+  expect(plan.visits).toEqual([4, 10].map((week) => ({ site: 'a', week, chains: ['x'] })))
+  const { cost, broken } = JSON.parse(calc(['year.cost'], JSON.stringify({ ...input, plan: { visits: plan.visits } })).stdout)
+  expect([broken, cost.travel]).toEqual([[], 140])
+  expect(plan.cost.total).toBeCloseTo(cost.total, 6)
+  expect(calc(['year.plan'], JSON.stringify({ ...input, seconds: 1, capacityMin: [1] }))).toMatchObject({
+    status: 2,
+    stdout: '',
+    stderr: 'capacityMin: expected 13 figures, one a week, got 1\n',
+  })
 })
 
 test.each([
