@@ -2,6 +2,7 @@ import { planRound, type RoundInput, roundCost } from '@evenround/core/round'
 import { say } from '@evenround/core/words'
 import { z } from 'zod'
 import { daySchema } from './common'
+import { endsSometime, type Refuse, refusing, searchLimits, unique } from './planned'
 
 const id = z.string().min(1).max(200)
 const minutes = z.number().min(0)
@@ -62,17 +63,6 @@ const shape = {
 }
 type Shape = z.output<z.ZodObject<typeof shape>>
 
-type Refuse = (path: (string | number)[], message: string) => void
-
-function unique(all: readonly { id: string }[], what: string, refuse: Refuse): Set<string> {
-  const ids = new Set<string>()
-  all.forEach(({ id: one }, index) => {
-    if (ids.has(one)) refuse([what, index, 'id'], say`expected each id once, got ${one} twice`)
-    ids.add(one)
-  })
-  return ids
-}
-
 function square(rows: readonly (readonly number[])[], count: number, path: (string | number)[], refuse: Refuse): void {
   if (rows.length !== count) refuse(path, say`expected ${count} rows, one a place, got ${rows.length}`)
   rows.forEach((row, index) => {
@@ -101,7 +91,7 @@ function links(visits: Shape['visits'], refuse: Refuse): void {
 }
 
 function whole(input: Shape, context: z.RefinementCtx): void {
-  const refuse: Refuse = (path, message) => context.addIssue({ code: 'custom', path, message })
+  const refuse = refusing(context)
   const { days, technicians, places, visits, travelMin, travelByHour = [] } = input
   days.forEach((day, index) => {
     if (index > 0 && day <= (days[index - 1] as string))
@@ -124,13 +114,10 @@ function whole(input: Shape, context: z.RefinementCtx): void {
 
 const seed = z.int()
 /** A round to be planned, with how long or how far the search may go. */
-export const roundPlanSchema = z
-  .strictObject({ ...shape, seconds: z.number().gt(0).optional(), iterations: z.int().min(0).optional(), seed })
-  .superRefine((input, context) => {
-    if (input.seconds === undefined && input.iterations === undefined)
-      context.addIssue({ code: 'custom', path: ['seconds'], message: say`expected seconds, or iterations in their stead, got neither` })
-    whole(input, context)
-  })
+export const roundPlanSchema = z.strictObject({ ...shape, ...searchLimits, seed }).superRefine((input, context) => {
+  endsSometime(input, refusing(context))
+  whole(input, context)
+})
 
 const stopSchema = z.strictObject({ visit: z.string(), arriveMin: z.number(), startMin: z.number(), leaveMin: z.number() })
 /** Days may carry their sums, as they come out of a plan; what they cost is worked out anew. */
@@ -138,8 +125,7 @@ const daySchemaGiven = z.object({ technician: z.string(), day: z.number(), stops
 export const roundCostSchema = z
   .strictObject({
     ...shape,
-    seconds: z.number().gt(0).optional(),
-    iterations: z.int().min(0).optional(),
+    ...searchLimits,
     seed: seed.default(1),
     plan: z.object({ days: z.array(daySchemaGiven) }),
   })

@@ -1,6 +1,7 @@
 import { say } from '@evenround/core/words'
 import { planYear, type YearInput, yearCost } from '@evenround/core/year'
 import { z } from 'zod'
+import { endsSometime, refusing, searchLimits, unique } from './planned'
 
 const id = z.string().min(1).max(200)
 const minutes = z.number().min(0)
@@ -37,18 +38,10 @@ const shape = {
 type Shape = z.output<z.ZodObject<typeof shape>>
 
 function whole({ weeks, capacityMin, areas, sites, chains }: Shape, context: z.RefinementCtx): void {
-  const refuse = (path: (string | number)[], message: string): void => context.addIssue({ code: 'custom', path, message })
-  const idsOf = (all: readonly { id: string }[], what: string): Set<string> => {
-    const ids = new Set<string>()
-    for (const [index, one] of all.entries()) {
-      if (ids.has(one.id)) refuse([what, index, 'id'], say`expected each id once, got ${one.id} twice`)
-      ids.add(one.id)
-    }
-    return ids
-  }
+  const refuse = refusing(context)
   if (capacityMin.length !== weeks) refuse(['capacityMin'], say`expected ${weeks} figures, one a week, got ${capacityMin.length}`)
-  const [areaIds, siteIds] = [idsOf(areas, 'areas'), idsOf(sites, 'sites')]
-  idsOf(chains, 'chains')
+  const [areaIds, siteIds] = [unique(areas, 'areas', refuse), unique(sites, 'sites', refuse)]
+  unique(chains, 'chains', refuse)
   for (const [index, { area }] of sites.entries())
     if (!areaIds.has(area)) refuse(['sites', index, 'area'], say`expected the id of an area, got ${area}`)
   for (const [index, { site, pinned }] of chains.entries()) {
@@ -57,18 +50,15 @@ function whole({ weeks, capacityMin, areas, sites, chains }: Shape, context: z.R
   }
 }
 
-const seconds = z.number().gt(0).optional()
-const iterations = z.int().min(0).optional()
 /** A year to be planned, with how long or how far the search may go. */
-export const yearPlanSchema = z.strictObject({ ...shape, seconds, iterations, seed: z.int() }).superRefine((input, context) => {
-  if (input.seconds === undefined && input.iterations === undefined)
-    context.addIssue({ code: 'custom', path: ['seconds'], message: say`expected seconds, or iterations in their stead, got neither` })
+export const yearPlanSchema = z.strictObject({ ...shape, ...searchLimits, seed: z.int() }).superRefine((input, context) => {
+  endsSometime(input, refusing(context))
   whole(input, context)
 })
 
 const visitSchema = z.object({ site: z.string(), week: z.number(), chains: z.array(z.string()) })
 export const yearCostSchema = z
-  .strictObject({ ...shape, seconds, iterations, seed: z.int().default(1), plan: z.object({ visits: z.array(visitSchema) }) })
+  .strictObject({ ...shape, ...searchLimits, seed: z.int().default(1), plan: z.object({ visits: z.array(visitSchema) }) })
   .superRefine(whole)
 
 /** Plans within the seconds the input gives, by the wall clock; with iterations in their stead the plan is the same everywhere. */

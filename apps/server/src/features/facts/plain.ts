@@ -2,7 +2,7 @@ import type { FactResult } from '@evenround/contract/visit'
 import type { Fact, FactKind } from '@evenround/core/visit'
 import { FACT_TABLES, FactReceipt } from '../../db/entities/facts'
 import type { AskFirm } from '../../db/scope'
-import { type Filed, hashOf, type Intake, rowsOf, usualFlags } from './rows'
+import { type Filed, type Filing, hashOf, rowsOf, usualFlags } from './rows'
 
 /** Kinds of which nothing but their row is made, wherever they happen. */
 const PLAIN_KINDS: readonly FactKind[] = ['visit-begun', 'step-done', 'block-done', 'step-surprise', 'work-changed', 'timer-started']
@@ -27,7 +27,7 @@ export interface PlainRows {
   results: ReadonlyMap<string, FactResult>
 }
 
-export function plainRowsOf(facts: readonly Fact[], intake: Intake, now: Date): PlainRows {
+export function plainRowsOf(facts: readonly Fact[], intake: Filing, now: Date): PlainRows {
   // Twice in one batch: the second is judged by what the first left.
   const once = [...new Map(facts.toReversed().map((fact) => [fact.id, fact])).values()].reverse()
   const rows = new Map<FactKind, Filed['row'][]>()

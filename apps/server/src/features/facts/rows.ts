@@ -7,8 +7,13 @@ import { ownColumns } from '../records/map'
 /** Beyond this a device's clock is shown as off and its instants are put right. */
 const SKEW_LIMIT_MS = 120_000
 
-export interface Intake {
+export interface Intake extends Filing {
   who: Who
+}
+
+/** What the rows of a fact say of how it came. */
+export interface Filing {
+  who: Pick<Who, 'personId'>
   deviceId: string
   skewMs: number
   /** The latest instant a fact can have happened at, by the device's clock as it was when it sent them. */
@@ -37,7 +42,7 @@ export interface Filed {
 }
 
 /** The two rows of a fact. Nothing happens after it has arrived: a clock that was off is put right, and that is noted on the fact. */
-export function rowsOf(fact: Fact, bodyHash: string, noted: FactResult['flags'], intake: Intake, now: Date): Filed {
+export function rowsOf(fact: Fact, bodyHash: string, noted: FactResult['flags'], intake: Filing, now: Date): Filed {
   const corrected = noted.includes('clock-skew') ? intake.skewMs : 0
   // A clock that was ahead when it was recorded and right when it was sent.
   const latest = intake.notAfter?.[fact.id]

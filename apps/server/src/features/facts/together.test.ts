@@ -22,7 +22,7 @@ const batchOf = (count: number) => {
   return [begun(at), ...Array.from({ length: count - 1 }, (_, index) => ticked(at, `step-${index}`))]
 }
 const rowsOf = (facts: ReturnType<typeof batchOf>) =>
-  plainRowsOf(facts, { who: { personId, firmId: firm.firmId } as never, deviceId: uuidv7(), skewMs: 0 }, world.clock.now)
+  plainRowsOf(facts, { who: { personId }, deviceId: uuidv7(), skewMs: 0 }, world.clock.now)
 const storedOf = async (ids: readonly string[]) =>
   (await peek(world.database, 'select 1 from fact_receipt where firm_id = $1 and id = any($2)', [firm.firmId, ids])).length
 
