@@ -62,6 +62,7 @@ import { Limits0040 } from './migrations/0040-limits'
 import { Backups0041 } from './migrations/0041-backups'
 import { Looks0042 } from './migrations/0042-looks'
 import { Revisions0043 } from './migrations/0043-revisions'
+import { WhoAsks0044 } from './migrations/0044-who-asks'
 import { SnakeNames } from './naming'
 import { APP_ROLE } from './roles'
 
@@ -144,6 +145,7 @@ export const MIGRATIONS = [
   Backups0041,
   Looks0042,
   Revisions0043,
+  WhoAsks0044,
 ]
 
 interface DatabaseOptions {

@@ -253,18 +253,23 @@ export interface SignedIn {
 }
 export type InSessionScope = (token: string, now: Date) => Promise<SignedIn | null>
 
+const WHO_ASKS = `select session_id as "sessionId", firm_id as "firmId", person_id as "personId", name, role, skills, last_seen as "lastSeen", second_missing as "secondMissing",
+  json_build_object('records', r.records::text, 'ticks', r.ticks::text) as revision
+from who_asks($1, $2), lateral revision_of(firm_id) r`
+
+/** The mapper's own pool: it names no statements, and one that comes with every request is worth planning once for each connection. */
+const poolOf = (
+  source: DataSource,
+): { query: (statement: { name: string; text: string; values: unknown[] }) => Promise<{ rows: SignedIn[] }> } =>
+  (source.driver as unknown as { master: ReturnType<typeof poolOf> }).master
+
 /** The named exception of requests: from a sign-in's token to the person behind it, in one statement that opens no more than that. */
 export const sessionScope =
   (source: DataSource): InSessionScope =>
   async (token, now) => {
     refuseBeyondBound(source)
-    const [found] = await source.query<SignedIn[]>(
-      `select session_id as "sessionId", firm_id as "firmId", person_id as "personId", name, role, skills, last_seen as "lastSeen", second_missing as "secondMissing",
-         json_build_object('records', r.records::text, 'ticks', r.ticks::text) as revision
-       from who_asks($1, $2), lateral revision_of(firm_id) r`,
-      [token, now],
-    )
-    return found ?? null
+    const { rows } = await poolOf(source).query({ name: 'who-asks', text: WHO_ASKS, values: [token, now] })
+    return rows[0] ?? null
   }
 
 export interface DeviceBehindKey {
