@@ -37,15 +37,24 @@ export class YearBook {
     const { weeks, sites, areas, chains, capacityMin } = input
     const siteAt = new Map(sites.map(({ id }, index) => [id, index]))
     const areaAt = new Map(areas.map(({ id }, index) => [id, index]))
+    // Tens of thousands of chains have some hundred windows between them.
+    const tables = new Map<string, readonly (readonly number[])[]>()
+    const laterOf = (chain: YearChain): readonly (readonly number[])[] => {
+      const key = JSON.stringify([chain.every, chain.early, chain.late, chain.closed ?? []])
+      const table =
+        tables.get(key) ??
+        Array.from({ length: weeks + chain.every }, (_, due) => (due < chain.every ? [] : allowedWeeks(input, chain, due, false)))
+      tables.set(key, table)
+      return table
+    }
     this.lines = chains.map((chain): Line => {
       const site = siteAt.get(chain.site) ?? 0
-      const longest = weeks + chain.every
       return {
         chain,
         site,
         area: areaAt.get(sites[site]?.area ?? '') ?? 0,
         first: allowedWeeks(input, chain, firstDue(chain), true),
-        later: Array.from({ length: longest }, (_, due) => (due < chain.every ? [] : allowedWeeks(input, chain, due, false))),
+        later: laterOf(chain),
       }
     })
     this.done = chains.map(() => [])

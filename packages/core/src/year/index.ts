@@ -1,3 +1,5 @@
 export { type GivenYear, type YearBroken, yearCost } from './cost'
+export { carriedOver, eachWhenDue, weeksByChain } from './given'
+export { heavyWeeks, helpFor, withMove, type YearHelp, type YearMove } from './help'
 export { planYear, type YearOptions } from './plan'
 export type { YearArea, YearChain, YearCost, YearInput, YearPlan, YearSite, YearVisit, YearWeek } from './types'
