@@ -36,6 +36,7 @@ import { travelRoutes } from './features/travel/routes'
 import { vanRoutes } from './features/van/routes'
 import { visitRoutes } from './features/visit/routes'
 import { wearRoutes } from './features/wear/routes'
+import { yearRoutes } from './features/year/routes'
 import { sentOnce } from './http/answers'
 import { type Deps, type Env, router } from './http/env'
 import { ApiError } from './http/errors'
@@ -102,6 +103,7 @@ export const apiRoutes = (deps: Deps) =>
     .route('/', catalogueRoutes(deps))
     .route('/', roundRoutes(deps))
     .route('/', runRoutes(deps))
+    .route('/', yearRoutes(deps))
     .route('/', feedRoutes(deps))
     .route('/', timesRoutes(deps))
     .route('/', travelRoutes(deps))

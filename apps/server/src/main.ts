@@ -109,6 +109,7 @@ const app = createApp(
     mailer,
     publicUrl: config.PUBLIC_URL ?? null,
     calc: pool.run,
+    workYear: pool.year,
     inHindsight: wear.inHindsight,
     outlines: maps.outlines,
     // The marks stand in the firm's own tables: where this asking is lost, the next one finds them.

@@ -93,6 +93,7 @@ const TABLES = [
   'round_draft',
   'round_publication',
   'round_run',
+  'year_plan',
   'feed',
   'van_tick',
   'audit',

@@ -14,7 +14,7 @@ const minuteSchema = z
 const spanSchema = z
   .tuple([minuteSchema, minuteSchema])
   .refine(([from, to]) => from < to, { path: [1], error: () => say`expected an end after the beginning` })
-const placeIdSchema = z.string().min(1).max(120)
+export const placeIdSchema = z.string().min(1).max(120)
 
 export const placeSchema = z.object({ id: placeIdSchema, name: z.string(), island: z.string(), lon: z.number(), lat: z.number() })
 export type PlaceDto = z.infer<typeof placeSchema>
@@ -135,6 +135,8 @@ export const roundSetSchema = z.object({
   terms: roundTermsSchema,
   /** What falls due in each week of the year beyond the days, minutes of work and driving as far as it can be said. */
   year: z.array(z.object({ week: daySchema, minutes: z.number() })),
+  /** The weeks are those of a plan of the year, which the days keep to; else each thing is in the week it is due. */
+  byYear: z.boolean().optional(),
 })
 export type RoundSet = z.infer<typeof roundSetSchema>
 

@@ -19,6 +19,7 @@ import {
   WorkTimeRow,
 } from './entities/round'
 import { DueRuleRow, Occupancy, StageForecast, StaleStage, StatedUseRow } from './entities/wear'
+import { YearPlanRow } from './entities/year'
 import { Foundation0001 } from './migrations/0001-foundation'
 import { Wear0002 } from './migrations/0002-wear'
 import { Telemetry0003 } from './migrations/0003-telemetry'
@@ -63,6 +64,7 @@ import { Backups0041 } from './migrations/0041-backups'
 import { Looks0042 } from './migrations/0042-looks'
 import { Revisions0043 } from './migrations/0043-revisions'
 import { WhoAsks0044 } from './migrations/0044-who-asks'
+import { YearPlans0045 } from './migrations/0045-year-plans'
 import { SnakeNames } from './naming'
 import { APP_ROLE } from './roles'
 
@@ -99,6 +101,7 @@ const ENTITIES = [
   RoundDraft,
   RoundPublication,
   RoundRunRow,
+  YearPlanRow,
   ...Object.values(FACT_TABLES),
 ]
 export const MIGRATIONS = [
@@ -146,6 +149,7 @@ export const MIGRATIONS = [
   Looks0042,
   Revisions0043,
   WhoAsks0044,
+  YearPlans0045,
 ]
 
 interface DatabaseOptions {

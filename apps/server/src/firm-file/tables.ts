@@ -68,6 +68,7 @@ export const CARRIED: Readonly<Record<string, Carried>> = {
   round_draft: { carried: 'The plan being worked on.' },
   round_publication: { carried: 'Plans that were published.' },
   round_run: { carried: 'Plans made by the server, with their results.' },
+  year_plan: { carried: 'Plans of a year, with what they were made of.' },
   travel_matrix: { carried: 'Ways between places as they were last worked out.' },
   feed: { carried: 'Secret addresses of calendars; of each only a hash.' },
   van_tick: { carried: 'What was ticked as loaded.' },

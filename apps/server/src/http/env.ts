@@ -1,6 +1,7 @@
 import type { MapFeature } from '@evenround/contract/geo'
 import type { IntakeAsk, IntakePreview } from '@evenround/contract/intake'
 import { problemsOf } from '@evenround/contract/problems'
+import type { YearWork, YearWorked } from '@evenround/contract/year-page'
 import type { Right, Role } from '@evenround/core/firm'
 import { hasRight, RIGHTS } from '@evenround/core/firm'
 import type { Hindsight, HindsightAsk } from '@evenround/core/wear'
@@ -96,6 +97,8 @@ export interface Deps {
   /** The server's own address as its people type it; null where nobody said it: then no link is mailed. */
   publicUrl: string | null
   calc: (name: string, input: unknown) => Promise<z.core.util.JSONType>
+  /** A year's plan, made in a thread of its own; null where what is asked cannot be moved so. */
+  workYear: (ask: YearWork) => Promise<YearWorked | null>
   /** What rules would have meant, worked out in a thread of its own. */
   inHindsight: (ask: HindsightAsk) => Promise<Hindsight>
   /** Coasts and borders round some places, read in a thread of its own. */

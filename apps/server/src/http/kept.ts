@@ -31,6 +31,7 @@ export const KEPT_ROUTES: Readonly<Record<string, Kept>> = {
   'GET /api/office': { of: 'firm', ticks: true },
   'GET /api/round': { of: 'person' },
   'GET /api/round/week': { of: 'person' },
+  'GET /api/year': { of: 'firm' },
 }
 
 /** Where an answer is kept, and of what state of the records and the clock it has to be. */

@@ -9,13 +9,14 @@ export interface TheirRound {
   markId: string
   dayOffId: string
   runId: string
+  yearId: string
   day: string
 }
 
 /** A round of the first firm with everything in it that another could reach for. */
 export async function theirRound(isla: Person): Promise<TheirRound> {
   const { set, draft } = await roundOf(isla)
-  const [markId, dayOffId, runId] = [uuidv7(), uuidv7(), uuidv7()]
+  const [markId, dayOffId, runId, yearId] = [uuidv7(), uuidv7(), uuidv7(), uuidv7()]
   const visitId = set.visits[0]?.id ?? ''
   const day = set.days[3] as string
   await isla.ask('POST', '/api/round/publications', { version: draft.version })
@@ -23,7 +24,8 @@ export async function theirRound(isla: Person): Promise<TheirRound> {
   await isla.ask('POST', '/api/times/days-off', { id: dayOffId, personId: null, fromDay: day, toDay: day, why: 'fair', source: 'typed' })
   await isla.ask('POST', '/api/round/runs', { id: runId, setId: set.id })
   await isla.ask('POST', '/api/feed')
-  return { setId: set.id, visitId, markId, dayOffId, runId, day }
+  await isla.ask('POST', '/api/year/plans', { id: yearId, kind: 'even' })
+  return { setId: set.id, visitId, markId, dayOffId, runId, yearId, day }
 }
 
 interface Theirs {
@@ -73,6 +75,15 @@ export const roundAttempts = ({
   'GET /api/round/publications/{number}/changes': { path: '/api/round/publications/1/changes', status: 404 },
   'GET /api/round/changes': { path: '/api/round/changes', status: 200 },
   'GET /api/round/map': { path: '/api/round/map', status: 200 },
+  'GET /api/year': { path: '/api/year', status: 200 },
+  'POST /api/year/plans': {
+    path: '/api/year/plans',
+    input: { id: uuidv7(), kind: 'move', planId: round.yearId, chains: ['x'], from: round.day, to: round.day },
+    status: 404,
+  },
+  'POST /api/year/plans/{id}/apply': { path: `/api/year/plans/${round.yearId}/apply`, status: 404 },
+  'POST /api/year/plans/{id}/undo': { path: `/api/year/plans/${round.yearId}/undo`, status: 409 },
+  'POST /api/year/plans/{id}/discard': { path: `/api/year/plans/${round.yearId}/discard`, status: 404 },
   'PUT /api/round/terms': {
     path: '/api/round/terms',
     input: { hourMinor: 1, accessMin: 1, setupMin: 1, unevenness: 1, change: 1 },

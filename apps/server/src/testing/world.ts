@@ -20,6 +20,7 @@ import { workIntake } from '../features/intake/work'
 import { workRun } from '../features/round/run'
 import { outlinesRound } from '../features/travel/outlines'
 import { refreshFirm } from '../features/wear/refresh'
+import { workYear } from '../features/year/work'
 import { firmFilesOf } from '../firm-file'
 import type { Deps } from '../http/env'
 import { badInput } from '../http/errors'
@@ -137,6 +138,7 @@ export async function openWorldOn(database: TestDatabase): Promise<World> {
     publicUrl: 'https://round.example',
     tell: tellOver(source, () => undefined),
     calc,
+    workYear: async (ask) => workYear(ask, 0.2),
     inHindsight: async (ask) => hindsightOf(ask),
     outlines: async (places) => outlinesRound(places),
     refreshSoon,

@@ -1,4 +1,4 @@
-import { YearBook } from './book'
+import { type Weeks, YearBook } from './book'
 import { continued, weeksByChain } from './given'
 import type { YearChain, YearInput, YearPlan } from './types'
 
@@ -44,45 +44,65 @@ function stretched(chain: YearChain, due: number, week: number): YearChain {
   }
 }
 
+/** Weeks of a chain with one of them moved, and what follows of it as near to where it was as its windows allow; null where it cannot be. */
+function movedWeeks(book: YearBook, line: number, own: Weeks, { from, to }: Pick<YearMove, 'from' | 'to'>): number[] | null {
+  const { chain } = book.lines[line] as YearBook['lines'][number]
+  const times = own.indexOf(from)
+  const before = times > 0 ? (own[times - 1] as number) : null
+  const held = times === 0 && chain.pinned !== undefined
+  if (times < 0 || held || chain.closed?.includes(to) || (before !== null && to <= before)) return null
+  return continued(book, line, [...own.slice(0, times), to], (nth, due) => own[nth] ?? due)
+}
+
+const isOpen = ({ weeks, capacityMin }: YearInput, week: number): boolean => week >= 0 && week < weeks && (capacityMin[week] ?? 0) > 0
+
+function bookOf(input: YearInput, done: ReadonlyMap<string, Weeks>): YearBook {
+  const book = new YearBook(input)
+  for (const [line, { chain }] of book.lines.entries()) book.put(line, done.get(chain.id) ?? [])
+  return book
+}
+
 /**
- * A plan with some of a week's work done in another week, and what follows of it as near to where it was as its windows allow. The windows
- * of what is moved are made as wide as that; null where it cannot be moved so: shut, held to a day, before the time before or after the one after.
+ * A plan with some of a week's work done in another week. The windows of what is moved are made as wide as that; null where it cannot be
+ * moved so: shut, held to a day, or not after the time before.
  */
 export function withMove(
   input: YearInput,
   plan: Pick<YearPlan, 'visits'>,
   { chains, from, to }: YearMove,
 ): { input: YearInput; plan: YearPlan } | null {
+  if (!isOpen(input, to)) return null
   const moved = new Set(chains)
   const done = weeksByChain(plan.visits)
-  if (to < 0 || to >= input.weeks || !((input.capacityMin[to] ?? 0) > 0)) return null
-  const wider: YearChain[] = []
-  for (const chain of input.chains) {
-    if (!moved.has(chain.id)) {
-      wider.push(chain)
-      continue
-    }
-    const own = done.get(chain.id) ?? []
-    const times = own.indexOf(from)
-    const before = times > 0 ? (own[times - 1] as number) : null
-    const held = times === 0 && chain.pinned !== undefined
-    if (times < 0 || held || chain.closed?.includes(to) || (before !== null && to <= before)) return null
-    wider.push(stretched(chain, before === null ? chain.last + chain.every : before + chain.every, to))
-  }
-  const then = { ...input, chains: wider }
-  const book = new YearBook(then)
-  for (const [line, { chain }] of book.lines.entries()) {
+  const wider = input.chains.map((chain) => {
     const own = done.get(chain.id) ?? []
     const times = moved.has(chain.id) ? own.indexOf(from) : -1
-    if (times < 0) book.put(line, own)
-    else if (!book.allowed(line, times > 0 ? (own[times - 1] as number) : null).includes(to)) return null
-    else
-      book.put(
-        line,
-        continued(book, line, [...own.slice(0, times), to], (nth, due) => own[nth] ?? due),
-      )
+    return times < 0 ? chain : stretched(chain, (times > 0 ? (own[times - 1] as number) : chain.last) + chain.every, to)
+  })
+  const then = { ...input, chains: wider }
+  const book = bookOf(then, done)
+  for (const [line, { chain }] of book.lines.entries()) {
+    if (!moved.has(chain.id)) continue
+    const own = done.get(chain.id) ?? []
+    const weeks = movedWeeks(book, line, own, { from, to })
+    const times = own.indexOf(from)
+    if (weeks === null || !book.allowed(line, times > 0 ? (own[times - 1] as number) : null).includes(to)) return null
+    book.put(line, weeks)
   }
   return { input: then, plan: book.plan() }
+}
+
+/** What the year costs less with these chains moved; nothing where one of them cannot be. The book is left as it was. */
+function savedBy(book: YearBook, lines: readonly number[], move: Pick<YearMove, 'from' | 'to'>): number {
+  if (!isOpen(book.input, move.to)) return 0
+  const was = lines.map((line) => book.done[line] as Weeks)
+  const then = lines.map((line, index) => movedWeeks(book, line, was[index] as Weeks, move))
+  if (then.includes(null)) return 0
+  const cost = book.cost
+  for (const [index, line] of lines.entries()) book.put(line, then[index] as Weeks)
+  const saved = cost - book.cost
+  for (const [index, line] of lines.entries()) book.put(line, was[index] as Weeks)
+  return saved
 }
 
 /**
@@ -90,20 +110,26 @@ export function withMove(
  * year gains most by it, with what that saves; the best first. Nothing where every move costs more than it gains.
  */
 export function helpFor(input: YearInput, plan: YearPlan, week: number, kindOf: (chain: YearChain) => string): YearHelp[] {
-  const kinds = new Map<string, string[]>()
-  const there = new Set(plan.visits.flatMap((visit) => (visit.week === week ? visit.chains : [])))
-  for (const chain of input.chains) if (there.has(chain.id)) kinds.set(kindOf(chain), [...(kinds.get(kindOf(chain)) ?? []), chain.id])
-  const found: YearHelp[] = []
-  for (const chains of kinds.values()) {
-    let best: YearHelp | null = null
-    for (let by = -FURTHEST_WEEKS; by <= FURTHEST_WEEKS; by++) {
-      const move = { chains, from: week, to: week + by }
-      const tried = by === 0 ? null : withMove(input, plan, move)
-      if (!tried) continue
-      const saves = plan.cost.total - tried.plan.cost.total
-      if (saves > (best?.saves ?? EPS)) best = { ...move, ...tried, saves }
+  const book = bookOf(input, weeksByChain(plan.visits))
+  const kinds = new Map<string, number[]>()
+  for (const [line, { chain }] of book.lines.entries())
+    if (book.done[line]?.includes(week)) kinds.set(kindOf(chain), [...(kinds.get(kindOf(chain)) ?? []), line])
+  const found: (YearMove & { saves: number })[] = []
+  for (const lines of kinds.values()) {
+    const chains = lines.map((line) => (book.lines[line] as YearBook['lines'][number]).chain.id)
+    let best = { chains, from: week, to: week, saves: EPS }
+    for (let to = week - FURTHEST_WEEKS; to <= week + FURTHEST_WEEKS; to++) {
+      const saves = to === week ? 0 : savedBy(book, lines, { from: week, to })
+      if (saves > best.saves) best = { ...best, to, saves }
     }
-    if (best) found.push(best)
+    if (best.to !== week) found.push(best)
   }
-  return found.sort((a, b) => b.saves - a.saves).slice(0, MOST_HELP)
+  return found
+    .sort((a, b) => b.saves - a.saves)
+    .slice(0, MOST_HELP)
+    .flatMap(({ saves: _, ...move }) => {
+      const tried = withMove(input, plan, move)
+      const saves = tried ? plan.cost.total - tried.plan.cost.total : 0
+      return tried && saves > EPS ? [{ ...move, ...tried, saves }] : []
+    })
 }

@@ -1,18 +1,22 @@
 import { fileURLToPath } from 'node:url'
 import type { CalcAnswer } from '@evenround/contract/calc'
+import type { YearWork, YearWorked } from '@evenround/contract/year-page'
 import { say } from '@evenround/core/words'
 import { Piscina } from 'piscina'
 import type { z } from 'zod'
 import { ApiError, badInput } from '../../http/errors'
+import type { ThreadAsk } from './worker'
 
 /** A call longer than this is stopped; the screens' own sums take milliseconds. */
 const CALL_LIMIT_MS = 10_000
-const MB_PER_WORKER = 256
+/** A year is planned in some seconds; that of tens of thousands of systems takes as long again to be laid out and looked through. */
+const YEAR_LIMIT_MS = 90_000
+const MB_PER_WORKER = 512
 
 /** An answer of the core, read as JSON by what asked for it. */
 type FromThread = { ok: true; output: z.core.util.JSONType } | Extract<CalcAnswer, { ok: false }>
 
-/** Runs the scriptable core in worker threads, apart from the process that answers everybody. */
+/** Runs the scriptable core and a year's plans in worker threads, apart from the process that answers everybody. */
 export function calcPool() {
   // From source the worker is TypeScript too; in the build it stands beside the bundle.
   const fromSource = import.meta.url.endsWith('.ts')
@@ -26,19 +30,22 @@ export function calcPool() {
     execArgv: fromSource ? ['--import', 'tsx'] : [],
     resourceLimits: { maxOldGenerationSizeMb: MB_PER_WORKER },
   })
-  const run = async (name: string, input: unknown): Promise<z.core.util.JSONType> => {
-    const signal = AbortSignal.timeout(CALL_LIMIT_MS)
-    let answer: FromThread
+  const inThread = async <T>(ask: ThreadAsk, limitMs: number): Promise<T> => {
+    const signal = AbortSignal.timeout(limitMs)
     try {
-      answer = await pool.run({ name, input }, { signal })
+      return await pool.run(ask, { signal })
     } catch (error) {
-      if (signal.aborted) throw new ApiError('TIMED_OUT', say`The calculation took longer than ${CALL_LIMIT_MS / 1000} s and was stopped.`)
+      if (signal.aborted) throw new ApiError('TIMED_OUT', say`The calculation took longer than ${limitMs / 1000} s and was stopped.`)
       if (error instanceof Error && /queue/i.test(error.message))
         throw new ApiError('SLOW_DOWN', say`Too many calculations at once; try again in a moment.`)
       throw error
     }
+  }
+  const run = async (name: string, input: unknown): Promise<z.core.util.JSONType> => {
+    const answer = await inThread<FromThread>({ name, input }, CALL_LIMIT_MS)
     if (!answer.ok) throw badInput(answer.problems)
     return answer.output
   }
-  return { run, close: () => pool.close({ force: true }) }
+  const year = (ask: YearWork): Promise<YearWorked | null> => inThread({ year: ask }, YEAR_LIMIT_MS)
+  return { run, year, close: () => pool.close({ force: true }) }
 }

@@ -1,5 +1,9 @@
 import { type CalcAnswer, runCalc } from '@evenround/contract/calc'
+import type { YearWork, YearWorked } from '@evenround/contract/year-page'
+import { workYear } from '../year/work'
 
-export default function work({ name, input }: { name: string; input: unknown }): CalcAnswer {
-  return runCalc(name, input)
+export type ThreadAsk = { name: string; input: unknown } | { year: YearWork }
+
+export default function work(ask: ThreadAsk): CalcAnswer | YearWorked | null {
+  return 'year' in ask ? workYear(ask.year) : runCalc(ask.name, ask.input)
 }

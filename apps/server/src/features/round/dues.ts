@@ -19,6 +19,8 @@ export interface RoundStage {
   media: Medium
   action: Action
   partNumber: string | null
+  /** Of the part that a change uses up; nothing where the work has none. */
+  priceMinor: number
   /** Null where nothing rates what is in it. */
   due: { dueOn: string; windowFrom: string; windowTo: string; latePerDay: number; earlyPerDay: number; everyDays: number } | null
   /** What a day past the end costs, in days of life. */
@@ -77,6 +79,7 @@ export async function roundStages(scope: FirmScope, terms: RoundTerms): Promise<
         media: node.media,
         action,
         partNumber: row.part_number,
+        priceMinor: usesPart(action) ? (row.price_minor ?? 0) : 0,
         lateWorth,
         due: dueOfRow(row, { media: node.media, lateWorth }, action, terms),
       },
@@ -88,6 +91,8 @@ export async function roundStages(scope: FirmScope, terms: RoundTerms): Promise<
 const LEAST_INTERVAL_DAYS = 28
 /** A change after the next one is known to this share of its interval at the best. */
 const LATER_BY_SHARE = 0.2
+
+const usesPart = (action: Action): boolean => action === 'change' || action === 'refill'
 
 /** A change costs its part and its work; the work of washing and cleaning has no part. */
 function dueOfRow(
@@ -102,7 +107,7 @@ function dueOfRow(
   const { from: windowFrom, to: windowTo } =
     due.setBy === 'contract' ? monthOf(dueOn) : { from: row.window_from < dueOn ? row.window_from : dueOn, to: row.window_to }
   const curve = { fittedOn, days: row.days, survival: row.survival }
-  const partMin = action === 'change' || action === 'refill' ? ((row.price_minor ?? 0) * 60) / terms.hourMinor : 0
+  const partMin = usesPart(action) ? ((row.price_minor ?? 0) * 60) / terms.hourMinor : 0
   const worth = stageWorth(curve, {
     dueOn,
     windowFrom,

@@ -14,6 +14,7 @@ import { type Team, teamOf } from '../times/team'
 import { travelBetween } from '../travel/matrix'
 import type { TravelService } from '../travel/service'
 import { sitePlaces } from '../travel/site-places'
+import { handedYear } from '../year/handed'
 import { extraVisit, tiedVisit } from './asked'
 import { asDueStage, occurrences, type RoundStage, roundStages } from './dues'
 import { type Existing, existingOf } from './existing'
@@ -49,6 +50,7 @@ export async function makeSet(
   const { days, technicians } = team
   const existing = await existingOf(scope, today, team.atWork)
   const minutes = await minutesBook(scope)
+  const handed = await handedYear(scope)
   const stages = new Map<string, RoundStage[]>()
   for (const stage of await roundStages(scope, terms)) stages.set(stage.siteId, [...(stages.get(stage.siteId) ?? []), stage])
   const hours = new Map((await scope.find(SiteHoursRow)).map((row) => [row.id, row]))
@@ -99,6 +101,7 @@ export async function makeSet(
       days,
       today,
       existing,
+      year: handed,
       minutes,
       newId,
     }
@@ -115,7 +118,10 @@ export async function makeSet(
         visits.push(extraVisit(context, extra, existing.extraStops.get(extra.id) ?? null))
     addYear(year, context)
   }
-  const level = levelOf(visits, (place) => SHARE_OF_DRIVE * wayFrom(place), team)
+  const level =
+    handed === null
+      ? levelOf(visits, (place) => SHARE_OF_DRIVE * wayFrom(place), team)
+      : Math.max(30, Math.round(handed.filled * shortestDay(team)))
   const set: RoundSet = {
     id: newId(),
     madeAt: now.toISOString(),
@@ -127,7 +133,8 @@ export async function makeSet(
     visits,
     leftOut,
     terms,
-    year: weeksOf(year, today),
+    year: weeksOf(handed?.loads ?? year, today),
+    ...(handed === null ? {} : { byYear: true }),
   }
   await dropOldSets(scope, now)
   await scope.insert(RoundSetRow, { id: set.id, madeAt: now, set })
@@ -158,9 +165,11 @@ const SHARE_OF_DRIVE = 0.6
 function levelOf(visits: readonly RoundVisitDto[], driveTo: (place: string) => number, { days, technicians }: Team): number {
   const work = visits.reduce((sum, { serviceMin, place }) => sum + serviceMin + driveTo(place), 0)
   const daysOfWork = technicians.reduce((sum, { daysOff }) => sum + days.length - daysOff.length, 0)
-  const most = Math.min(...technicians.map(({ fromMin, toMin }) => toMin - fromMin))
-  return Math.max(30, Math.round(Math.min(most, work / Math.max(1, daysOfWork))))
+  return Math.max(30, Math.round(Math.min(shortestDay({ technicians }), work / Math.max(1, daysOfWork))))
 }
+
+const shortestDay = ({ technicians }: Pick<Team, 'technicians'>): number =>
+  Math.min(...technicians.map(({ fromMin, toMin }) => toMin - fromMin))
 
 /** What falls due after the planned days, as visits of its own with a drive: the coarse view of the year. */
 function addYear(year: Map<string, number>, { stages, days, today, terms, driveMin, hours }: SiteContext): void {

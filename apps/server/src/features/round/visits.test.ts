@@ -41,6 +41,7 @@ const stage = (
     media: 'sediment',
     action: 'change',
     partNumber: 'BRK-SED-10',
+    priceMinor: 0,
     lateWorth: 4,
     due:
       dueOn === null
@@ -75,6 +76,7 @@ const contextOf = (stages: RoundStage[], more: Partial<SiteContext> = {}, existi
     set: null,
     ...existing,
   },
+  year: null,
   minutes: MINUTES,
   newId: () => `new-${++made}`,
   ...more,
@@ -193,6 +195,29 @@ describe('visits of a site', () => {
     expect(whyClosed(later, visits)).toMatch(/closed when some of its parts are due, until after these weeks/)
     const elsewhere = contextOf([stage('b', '2026-12-14')], { shut }, { elsewhere: new Set(['b']) })
     expect(whyClosed(elsewhere, dueVisits(elsewhere))).toBeNull()
+  })
+  test('by a plan of the year: within a week of its week, never outside of the window; what it has later waits, what it has sooner comes', () => {
+    const wide = stage('a', '2026-12-09', { from: '2026-11-20', to: '2026-12-30' })
+    const year = (weeks: string[]) => ({ year: { weeksOf: new Map([['a', weeks]]), loads: new Map(), filled: 0.5 } })
+    const windows = (due: RoundStage, weeks: string[]) => dueVisits(contextOf([due], year(weeks))).map(({ windowDays }) => windowDays)
+    // The week of 7 December, a week before to a week after: 30 November (the first day is 1 December) to the last day, 17 December.
+    expect(windows(wide, ['2026-12-07'])).toEqual([[0, DAYS.length - 1]])
+    // The week of 30 November: to 13 December, whose last working day is the 11th.
+    expect(windows(wide, ['2026-11-30'])).toEqual([[0, DAYS.indexOf('2026-12-11')]])
+    // Its own window ends sooner.
+    expect(windows({ ...wide, due: wide.due && { ...wide.due, windowTo: '2026-12-10' } }, ['2026-12-07'])).toEqual([
+      [0, DAYS.indexOf('2026-12-10')],
+    ])
+    // The year has it after these days.
+    expect(windows(wide, ['2026-12-21'])).toEqual([])
+    // A week the window does not reach is none of its weeks.
+    expect(windows(stage('a', '2026-12-09', { from: '2026-12-08', to: '2026-12-10' }), ['2027-02-01'])).toHaveLength(1)
+    // Due after these days, and in them by the year; without a plan it is not.
+    const late = stage('a', '2026-12-23', { from: '2026-12-01', to: '2026-12-30' })
+    expect(windows(late, ['2026-12-07'])).toHaveLength(1)
+    expect(windows(late, [])).toEqual([])
+    // What is overdue is not put off for any plan.
+    expect(windows(stage('a', '2026-10-01'), ['2027-03-01'])).toHaveLength(1)
   })
   test('wells ask for the skill', () => {
     const context = contextOf([stage('a', '2026-12-02')])

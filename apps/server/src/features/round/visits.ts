@@ -5,6 +5,8 @@ import { say } from '@evenround/core/words'
 import type { Site } from '../../db/entities/master'
 import type { RoundMarkRow, SiteHoursRow } from '../../db/entities/round'
 import { type MinutesBook, minutesThere } from '../times/minutes'
+import type { HandedYear } from '../year/handed'
+import { byTheYear, reachOf } from './by-year'
 import { asDueStage, occurrences, type RoundStage } from './dues'
 import type { EarlierVisit, Existing } from './existing'
 
@@ -22,6 +24,8 @@ export interface SiteContext {
   days: readonly string[]
   today: string
   existing: Existing
+  /** The plan of the year in force. */
+  year: HandedYear | null
   minutes: MinutesBook
   newId: () => string
 }
@@ -60,7 +64,8 @@ function dueStages(context: SiteContext): { stages: DueStage[]; of: Map<string, 
     if (existing.elsewhere.has(stage.stageId)) continue
     const before = earlier.find(({ stageIds, day }) => day !== null && stageIds.has(stage.stageId))
     const kept = before && (before.promised || markOf(existing.marks, before.id, 'pin', 'promise') !== null)
-    const wanted = occurrences(stage, addDays(context.today, 1), until).map((one) => asDueStage(one, index))
+    const dues = occurrences(stage, addDays(context.today, 1), reachOf(context.year, until))
+    const wanted = byTheYear(dues, stage.stageId, context.year, { today: context.today, until }).map((one) => asDueStage(one, index))
     if (before?.day && wanted.length === 0) {
       const about = Math.max(0, index(before.day))
       wanted.push({
@@ -198,7 +203,7 @@ export function dueVisits(context: SiteContext): RoundVisitDto[] {
 }
 
 /** Why some of what a site is due is in none of these visits, since it is closed; null where nothing waits for its opening. */
-export function whyClosed({ stages, days, shut, existing }: SiteContext, visits: readonly RoundVisitDto[]): string | null {
+export function whyClosed({ stages, days, shut, existing, year }: SiteContext, visits: readonly RoundVisitDto[]): string | null {
   const rated = stages.filter(({ due }) => due !== null)
   if (rated.length === 0) return null
   if (shut.length === days.length) return say`it is closed on every working day of these weeks. It is planned once it opens.`
@@ -206,7 +211,15 @@ export function whyClosed({ stages, days, shut, existing }: SiteContext, visits:
   const until = days.at(-1) ?? ''
   const waits =
     shut.length > 0 &&
-    rated.some(({ stageId, due }) => due !== null && due.dueOn <= until && !planned.has(stageId) && !existing.elsewhere.has(stageId))
+    rated.some(
+      ({ stageId, due }) =>
+        due !== null &&
+        due.dueOn <= until &&
+        !planned.has(stageId) &&
+        !existing.elsewhere.has(stageId) &&
+        // What the year's plan has later waits for that, and not for the site.
+        !year?.weeksOf.get(stageId)?.some((week) => week > until),
+    )
   return waits ? say`it is closed when some of its parts are due, until after these weeks. They are planned once it opens.` : null
 }
 

@@ -18,7 +18,7 @@ export interface Team {
 }
 
 /** Who is on the road, and on which of the coming weeks' days: from the day after today. */
-export async function teamOf(scope: FirmScope, today: string): Promise<Team> {
+export async function teamOf(scope: FirmScope, today: string, weeksAhead = WEEKS_AHEAD): Promise<Team> {
   const people = (await scope.find(Person, { active: true }, { name: 'ASC' })).filter(({ role }) => role !== 'viewer')
   const times = new Map((await scope.find(WorkTimeRow)).map((row) => [row.id, row]))
   const off = await scope.find(DayOffRow)
@@ -38,7 +38,7 @@ export async function teamOf(scope: FirmScope, today: string): Promise<Team> {
   const expected = (personId: string, weekdays: readonly number[], day: string): boolean =>
     weekdays.includes(isoWeekday(day)) || standing.has(`${personId}/${day}`)
   const isOff = (personId: string | null, day: string): boolean => off.some((one) => one.personId === personId && within(one, day))
-  const all = Array.from({ length: WEEKS_AHEAD * 7 }, (_, index) => addDays(today, index + 1))
+  const all = Array.from({ length: weeksAhead * 7 }, (_, index) => addDays(today, index + 1))
   // A day that one person is off stays a day of the round: windows are counted in days, and would shift under everybody's visits.
   const days = all.filter((day) => !isOff(null, day) && onRoad.some(({ person, own }) => expected(person.id, own.weekdays, day)))
   const works = (personId: string, weekdays: readonly number[], day: string): boolean =>

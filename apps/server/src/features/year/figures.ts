@@ -1,0 +1,93 @@
+import type { YearFigures, YearHeavy, YearHelpDto, YearKnown } from '@evenround/contract/year-page'
+import { addDays } from '@evenround/core/units'
+import { heavyWeeks, helpFor, weeksByChain, type YearChain, type YearInput, type YearPlan } from '@evenround/core/year'
+
+/** So many weeks are spoken of, the worst. */
+const MOST_HEAVY = 4
+
+/** Figures to the millionth: sums made in another order are the same figures. */
+const rounded = (value: number): number => Math.round(value * 1e6) / 1e6
+const mondayOf = (from: string, week: number): string => addDays(from, 7 * week)
+
+/** What a year's plan comes to, week by week and in all. */
+export function figuresOf({ from, about, held }: YearKnown, input: YearInput, plan: YearPlan): YearFigures {
+  const isHeld = new Set(held)
+  const [fixed, likely] = [new Float64Array(input.weeks), new Float64Array(input.weeks)]
+  const workOf = new Map(input.chains.map(({ id, workMin }) => [id, workMin]))
+  const visitMin = new Map(input.sites.map(({ id, visitMin: own }) => [id, own]))
+  const first = new Map([...weeksByChain(plan.visits)].map(([id, weeks]) => [id, weeks[0]]))
+  const visits = new Int32Array(input.weeks)
+  let partsMinor = 0
+  for (const { site, week, chains } of plan.visits) {
+    visits[week] = (visits[week] ?? 0) + 1
+    // Getting in is shared by what is done there.
+    const own = (visitMin.get(site) ?? 0) / chains.length
+    for (const id of chains) {
+      const minutes = (workOf.get(id) ?? 0) + own
+      partsMinor += about[id]?.priceMinor ?? 0
+      if (first.get(id) !== week) continue
+      const into = isHeld.has(id) ? fixed : likely
+      into[week] = (into[week] ?? 0) + minutes
+    }
+  }
+  const weeks = plan.weeks.map(({ week, minutes, travelMin, loadMin, levelMin }) => {
+    // The way there is as certain as what it is made for.
+    const share = minutes > 0 ? loadMin / minutes : 0
+    const fixedMin = (fixed[week] ?? 0) * share
+    const likelyMin = (likely[week] ?? 0) * share
+    return {
+      week: mondayOf(from, week),
+      loadMin: rounded(loadMin),
+      travelMin: rounded(travelMin),
+      capacityMin: input.capacityMin[week] ?? 0,
+      levelMin: rounded(levelMin),
+      fixedMin: rounded(fixedMin),
+      likelyMin: rounded(likelyMin),
+      expectedMin: rounded(Math.max(0, loadMin - fixedMin - likelyMin)),
+      visits: visits[week] ?? 0,
+    }
+  })
+  const over = weeks.map(({ loadMin, capacityMin }) => Math.max(0, loadMin - capacityMin))
+  return {
+    weeks,
+    variation: rounded(plan.variation),
+    visits: plan.visits.length,
+    workMin: rounded(plan.weeks.reduce((sum, { minutes }) => sum + minutes, 0)),
+    travelMin: rounded(plan.weeks.reduce((sum, { travelMin }) => sum + travelMin, 0)),
+    overWeeks: over.filter((one) => one > 0).length,
+    overMin: rounded(over.reduce((sum, one) => sum + one, 0)),
+    earlyMin: rounded(plan.cost.early),
+    lateMin: rounded(plan.cost.late),
+    partsMinor,
+    cost: rounded(plan.cost.total),
+  }
+}
+
+/** The weeks that will hurt, each with the moves that would help. */
+export function heavyOf({ from, about, areaNames }: YearKnown, input: YearInput, plan: YearPlan): YearHeavy[] {
+  const areaOf = new Map(input.sites.map(({ id, area }) => [id, area]))
+  const kindOf = ({ id, site }: YearChain): string => `${areaOf.get(site)} ${about[id]?.media}`
+  return heavyWeeks(plan, input)
+    .slice(0, MOST_HEAVY)
+    .map((week): YearHeavy => {
+      const { loadMin, levelMin } = plan.weeks[week] as YearPlan['weeks'][number]
+      const capacityMin = input.capacityMin[week] ?? 0
+      const help = helpFor(input, plan, week, kindOf).map(({ chains, to, plan: then }): YearHelpDto => {
+        const [first] = chains
+        const chain = input.chains.find(({ id }) => id === first)
+        return {
+          toWeek: mondayOf(from, to),
+          byWeeks: to - week,
+          area: areaNames[areaOf.get(chain?.site ?? '') ?? ''] ?? '',
+          media: about[first ?? '']?.media ?? '',
+          chains: [...chains],
+          sites: [...new Set(chains.map((id) => about[id]?.siteName ?? ''))],
+          lifeMin: rounded(then.cost.early - plan.cost.early),
+          riskMin: rounded(then.cost.late - plan.cost.late),
+          travelMin: rounded((then.cost.travel - plan.cost.travel) / input.weights.travel),
+          lighterMin: rounded(loadMin - (then.weeks[week]?.loadMin ?? 0)),
+        }
+      })
+      return { week: mondayOf(from, week), over: loadMin > capacityMin ? 'hours' : 'level', loadMin, capacityMin, levelMin, help }
+    })
+}

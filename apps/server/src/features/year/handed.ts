@@ -1,0 +1,37 @@
+import { addDays } from '@evenround/core/units'
+import { YearPlanRow } from '../../db/entities/year'
+import type { FirmScope } from '../../db/scope'
+
+/** The plan in force: of those applied the one applied last. */
+export async function currentYear(scope: FirmScope): Promise<YearPlanRow | null> {
+  return (await scope.find(YearPlanRow, { state: 'applied' }, { settledAt: 'DESC', id: 'DESC' }))[0] ?? null
+}
+
+/** What a year in force hands a quarter: the weeks (their Mondays) each stage is done in, each week's load, and how full a day is on the level. */
+export interface HandedYear {
+  weeksOf: ReadonlyMap<string, string[]>
+  loads: ReadonlyMap<string, number>
+  /** Load by the hours that are there, over the year. */
+  filled: number
+}
+
+export async function handedYear(scope: FirmScope): Promise<HandedYear | null> {
+  const current = await currentYear(scope)
+  if (!current) return null
+  const weeksOf = new Map<string, string[]>()
+  for (const { week, chains } of current.visits)
+    for (const id of chains) weeksOf.set(id, [...(weeksOf.get(id) ?? []), addDays(current.fromDay, 7 * week)])
+  for (const own of weeksOf.values()) own.sort()
+  const { weeks } = current.shown.after
+  const sum = (of: (week: (typeof weeks)[number]) => number): number => weeks.reduce((total, week) => total + of(week), 0)
+  return {
+    weeksOf,
+    loads: new Map(weeks.map(({ week, loadMin }) => [week, loadMin])),
+    filled:
+      sum(({ loadMin }) => loadMin) /
+      Math.max(
+        1,
+        sum(({ capacityMin }) => capacityMin),
+      ),
+  }
+}

@@ -1,0 +1,205 @@
+import type { YearKnown, YearWhatIf } from '@evenround/contract/year-page'
+import { taskMinutes } from '@evenround/core/round/group'
+import { USUAL_WINDING } from '@evenround/core/round/roads'
+import { addDays, daysBetween, isoWeekday, weekStart } from '@evenround/core/units'
+import type { YearChain, YearInput } from '@evenround/core/year'
+import { Firm, Site } from '../../db/entities/master'
+import { SiteHoursRow } from '../../db/entities/round'
+import { Occupancy } from '../../db/entities/wear'
+import type { FirmScope } from '../../db/scope'
+import { dayIn } from '../../time/zone'
+import { type RoundStage, roundStages } from '../round/dues'
+import { existingOf } from '../round/existing'
+import { type Team, teamOf, USUAL_TIMES } from '../times/team'
+import { travelBetween } from '../travel/matrix'
+import type { TravelService } from '../travel/service'
+import { sitePlaces } from '../travel/site-places'
+import { areasOf } from './areas'
+
+export const YEAR_WEEKS = 52
+const WEEK = 7
+/** A change comes round every four weeks at the most often, as in a quarter's round. */
+const LEAST_EVERY = 4
+const WEIGHTS = { travel: 1, unevenness: 1, overload: 10 } as const
+/** By contract a change is due in its month: two weeks either side of the day. */
+const CONTRACT_WEEKS = 2
+const WEEKS_A_MONTH = 365.25 / 12 / WEEK
+
+export interface YearDeps {
+  travel: TravelService
+  now: Date
+}
+
+/** Working minutes of each week, and of a usual day. */
+function hoursOf({ days, technicians }: Team, from: string): { capacityMin: number[]; dayMin: number } {
+  const capacityMin = Array<number>(YEAR_WEEKS).fill(0)
+  for (const { fromMin, toMin, daysOff } of technicians) {
+    const off = new Set(daysOff)
+    for (const [index, day] of days.entries()) {
+      const week = Math.floor(daysBetween(from, day) / WEEK)
+      if (!off.has(index) && week < YEAR_WEEKS) capacityMin[week] = (capacityMin[week] ?? 0) + toMin - fromMin
+    }
+  }
+  const lengths = technicians.map(({ fromMin, toMin }) => toMin - fromMin)
+  return { capacityMin, dayMin: lengths.length === 0 ? 480 : lengths.reduce((sum, one) => sum + one, 0) / lengths.length }
+}
+
+const weekOf = (from: string, day: string): number => Math.floor(daysBetween(from, day) / WEEK)
+
+/** A stage as one thing that comes back: its due, its window and what leaving them costs, in weeks. */
+function chainOf({ stageId, siteId, action, media, due }: RoundStage & { due: NonNullable<RoundStage['due']> }, from: string): YearChain {
+  const week = weekOf(from, due.dueOn)
+  const every = Math.max(LEAST_EVERY, Math.round(due.everyDays / WEEK))
+  return {
+    id: stageId,
+    site: siteId,
+    workMin: taskMinutes(action, media),
+    every,
+    last: week - every,
+    early: Math.min(every - 1, Math.max(0, week - weekOf(from, due.windowFrom))),
+    late: Math.max(0, weekOf(from, due.windowTo) - week),
+    earlyPerWeek: due.earlyPerDay * WEEK,
+    latePerWeek: due.latePerDay * WEEK,
+  }
+}
+
+/** Weeks in which a site is shut on every day somebody works. */
+function closedWeeks(team: Team, from: string, shut: (day: string) => boolean): number[] {
+  const open = new Set<number>()
+  const worked = new Set<number>()
+  for (const day of team.days) {
+    worked.add(weekOf(from, day))
+    if (!shut(day)) open.add(weekOf(from, day))
+  }
+  return [...worked].filter((week) => !open.has(week) && week < YEAR_WEEKS)
+}
+
+/** The team as it would be. */
+function teamWith(team: Team, whatIf: YearWhatIf | null): Team {
+  if (whatIf?.kind === 'person-less') return { ...team, technicians: team.technicians.filter(({ id }) => id !== whatIf.personId) }
+  if (whatIf?.kind === 'base')
+    return { ...team, technicians: team.technicians.map((one) => (one.id === whatIf.personId ? { ...one, base: whatIf.base } : one)) }
+  if (whatIf?.kind !== 'person-more') return team
+  const { weekdays, fromMin, toMin, overtimeMin } = USUAL_TIMES
+  const daysOff = team.days.flatMap((day, index) => (weekdays.some((one) => one === isoWeekday(day)) ? [] : [index]))
+  const more = { id: 'more', name: '', van: null, base: whatIf.base, fromMin, toMin, overtimeMin, skills: [], daysOff, vanKg: null }
+  return { ...team, technicians: [...team.technicians, more] }
+}
+
+/** Every change by a contract's months from when it was done last, whatever its wear says. */
+function byContract(chain: YearChain, months: number): YearChain {
+  const every = Math.max(LEAST_EVERY, Math.round(months * WEEKS_A_MONTH))
+  const weeks = Math.min(every - 1, CONTRACT_WEEKS)
+  return { ...chain, every, early: weeks, late: weeks }
+}
+
+/** So many customers more, each with what one of ours has; their dues spread over the time from one to the next. */
+function moreCustomers(known: YearKnown, { count, likeSiteId }: Extract<YearWhatIf, { kind: 'customers' }>): void {
+  const { input, about } = known
+  const like = input.sites.find(({ id }) => id === likeSiteId)
+  if (!like) return
+  const own = input.chains.filter(({ site }) => site === likeSiteId)
+  const [sites, chains] = [[...input.sites], [...input.chains]]
+  for (let nth = 0; nth < count; nth++) {
+    const site = `new-${nth + 1}`
+    sites.push({ ...like, id: site })
+    for (const { pinned: _, ...chain } of own) {
+      const id = `${site}/${chain.id}`
+      chains.push({ ...chain, id, site, last: -Math.floor((nth * chain.every) / count) })
+      about[id] = { ...(about[chain.id] as YearKnown['about'][string]), siteName: '' }
+    }
+  }
+  known.input = { ...input, sites, chains }
+}
+
+/** Everything of the firm that comes round in the coming year, with the hours there are for it; as it is, or as it would be. */
+export async function yearKnown(scope: FirmScope, { travel: service, now }: YearDeps, whatIf: YearWhatIf | null): Promise<YearKnown> {
+  const firm = await scope.findOne(Firm, {})
+  if (!firm) throw new Error(`firm ${scope.firmId} is gone`)
+  const today = dayIn(firm.timeZone, now)
+  const terms = firm.roundTerms
+  const from = weekStart(addDays(today, 1))
+  const asIs = await teamOf(scope, today, YEAR_WEEKS)
+  const existing = await existingOf(scope, today, asIs.atWork)
+  const team = teamWith(asIs, whatIf)
+  const stages = await roundStages(scope, terms)
+  const [siteRows, hourRows, closings, whereIs] = [
+    (await scope.find(Site, {}, { id: 'ASC' })).filter(({ goneAt }) => goneAt === null),
+    new Map((await scope.find(SiteHoursRow)).map((row) => [row.id, row])),
+    (await scope.find(Occupancy)).filter(({ share }) => share === 0),
+    await sitePlaces(scope),
+  ]
+  const due = new Map<string, (RoundStage & { due: NonNullable<RoundStage['due']> })[]>()
+  for (const stage of stages)
+    if (stage.due !== null) due.set(stage.siteId, [...(due.get(stage.siteId) ?? []), { ...stage, due: stage.due }])
+  const sited = siteRows.filter(({ id }) => due.has(id))
+  const among = whereIs.among(sited)
+  const travel = await travelBetween(scope, service, among, { now, winding: terms.winding ?? USUAL_WINDING })
+  const placeOf = new Map(sited.map((site) => [site.id, whereIs.of(site)?.id ?? '']))
+  const used = new Set(placeOf.values())
+  const { areas, areaOf, names } = areasOf(
+    among.filter(({ id }) => used.has(id)),
+    travel,
+    team.technicians.map(({ base }) => base),
+  )
+  const { capacityMin, dayMin } = hoursOf(team, from)
+  const heldWeeks = heldBy(existing, from)
+  const known: YearKnown = {
+    input: { weeks: YEAR_WEEKS, capacityMin, dayMin, areas, sites: [], chains: [], weights: WEIGHTS, seed: 1 },
+    from,
+    today,
+    about: {},
+    areaNames: Object.fromEntries(names),
+    held: [...heldWeeks.keys()],
+    leftOut: 0,
+  }
+  const [sites, chains] = [[] as YearInput['sites'][number][], [] as YearChain[]]
+  for (const site of sited) {
+    const area = areaOf.get(placeOf.get(site.id) ?? '')
+    if (area === undefined) {
+      known.leftOut++
+      continue
+    }
+    const hours = hourRows.get(site.id)
+    const shut = closings.filter(({ siteId }) => siteId === site.id)
+    const closed =
+      shut.length === 0 && !hours?.closedWeekdays.length
+        ? []
+        : closedWeeks(
+            team,
+            from,
+            (day) =>
+              shut.some(({ fromDay, toDay }) => fromDay <= day && day < toDay) ||
+              (hours?.closedWeekdays.includes(isoWeekday(day)) ?? false),
+          )
+    sites.push({ id: site.id, area, visitMin: (hours?.accessMin ?? terms.accessMin) + terms.setupMin })
+    for (const stage of due.get(site.id) ?? []) {
+      const own = chainOf(stage, from)
+      const pinned = heldWeeks.get(stage.stageId)
+      chains.push({
+        ...(whatIf?.kind === 'contract' ? byContract(own, whatIf.months) : own),
+        ...(closed.length > 0 ? { closed } : {}),
+        ...(pinned === undefined ? {} : { pinned }),
+      })
+      known.about[stage.stageId] = { siteName: site.name, media: stage.media, priceMinor: stage.priceMinor }
+    }
+  }
+  known.input = { ...known.input, sites, chains }
+  if (whatIf?.kind === 'customers') moreCustomers(known, whatIf)
+  return known
+}
+
+/** Stages whose customers were given a day, whose day somebody holds, or that are seen to today: with the week of it. */
+function heldBy({ earlier, elsewhere, marks }: Awaited<ReturnType<typeof existingOf>>, from: string): Map<string, number> {
+  const held = new Map<string, number>()
+  const hold = (stage: string, day: string): void => {
+    held.set(stage, Math.min(YEAR_WEEKS - 1, Math.max(0, weekOf(from, day))))
+  }
+  for (const { id, day, promised, stageIds } of earlier) {
+    const mark = marks.findLast(({ visitId, kind }) => visitId === id && (kind === 'pin' || kind === 'promise'))
+    const on = mark?.day ?? (promised ? day : null)
+    if (on !== null) for (const stage of stageIds) hold(stage, on)
+  }
+  for (const stage of elsewhere) hold(stage, from)
+  return held
+}

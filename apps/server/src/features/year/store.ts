@@ -1,0 +1,181 @@
+import type { YearAsk, YearPage, YearPlanDto, YearWhatIf, YearWork, YearWorked } from '@evenround/contract/year-page'
+import { daysBetween } from '@evenround/core/units'
+import { say } from '@evenround/core/words'
+import { Firm, Person, Site } from '../../db/entities/master'
+import { Place, WorkTimeRow } from '../../db/entities/round'
+import { YearPlanRow } from '../../db/entities/year'
+import type { FirmScope } from '../../db/scope'
+import type { Who } from '../../http/env'
+import { ApiError, badInput, notFound } from '../../http/errors'
+import { dayIn } from '../../time/zone'
+import { currentYear } from './handed'
+import { type YearDeps, yearKnown } from './input'
+
+/** Plans in force and those before them, to be gone back to one by one. */
+const MOST_APPLIED = 6
+
+const offeredYear = async (scope: FirmScope): Promise<YearPlanRow | null> =>
+  (await scope.find(YearPlanRow, { state: 'offered' }, { madeAt: 'DESC', id: 'DESC' }))[0] ?? null
+
+/** What is to be worked on, read in one go; refused where it names what is not there. */
+export async function yearWork(scope: FirmScope, deps: YearDeps, ask: YearAsk): Promise<YearWork> {
+  const current = await currentYear(scope)
+  const inForce = current && { from: current.fromDay, visits: current.visits }
+  if (ask.kind === 'move') {
+    const row = await scope.findOne(YearPlanRow, { id: ask.planId })
+    if (!row) throw notFound('plan of the year')
+    const week = (day: string): number => Math.floor(daysBetween(row.fromDay, day) / 7)
+    const { today } = await yearDay(scope, deps.now)
+    if (row.known.today !== today) throw new ApiError('CONFLICT', say`This plan is of another day. Plan the year again first.`)
+    const move = { chains: ask.chains, from: week(ask.from), to: week(ask.to), visits: row.visits }
+    return { known: row.known, asIs: null, current: inForce, move }
+  }
+  if (ask.kind === 'even') return { known: await yearKnown(scope, deps, null), asIs: null, current: inForce, move: null }
+  await refuseUnknown(scope, ask.whatIf)
+  return { known: await yearKnown(scope, deps, ask.whatIf), asIs: await yearKnown(scope, deps, null), current: inForce, move: null }
+}
+
+async function refuseUnknown(scope: FirmScope, whatIf: YearWhatIf): Promise<void> {
+  if (whatIf.kind === 'customers' && !(await scope.findOne(Site, { id: whatIf.likeSiteId })))
+    throw badInput([{ path: 'whatIf.likeSiteId', message: say`expected a site of this firm` }])
+  if ('personId' in whatIf && !(await scope.findOne(WorkTimeRow, { id: whatIf.personId })))
+    throw badInput([{ path: 'whatIf.personId', message: say`expected somebody with working times` }])
+  if ('base' in whatIf && !(await scope.findOne(Place, { id: whatIf.base })))
+    throw badInput([{ path: 'whatIf.base', message: say`expected a place the firm keeps` }])
+}
+
+/** Keeps a plan as offered; one that was offered before is dropped, so that there is one to decide about. */
+export async function offer(scope: FirmScope, ask: YearAsk, worked: YearWorked, who: Pick<Who, 'personId'>, now: Date): Promise<void> {
+  if (await scope.findOne(YearPlanRow, { id: ask.id })) return
+  await scope.query(`delete from year_plan where firm_id = $1 and state <> 'applied'`)
+  await scope.query(
+    `delete from year_plan where firm_id = $1 and id not in
+       (select id from year_plan where firm_id = $1 order by settled_at desc limit ${MOST_APPLIED})`,
+  )
+  await scope.insert(YearPlanRow, {
+    id: ask.id,
+    kind: ask.kind,
+    state: 'offered',
+    fromDay: worked.known.from,
+    whatIf: ask.kind === 'what-if' ? ask.whatIf : null,
+    known: worked.known,
+    visits: worked.visits,
+    shown: worked.shown,
+    madeBy: who.personId,
+    madeAt: now,
+    settledAt: null,
+  })
+}
+
+/** Puts a plan to work; with it what it takes to be otherwise, where the program can change that. */
+export async function applyYear(scope: FirmScope, id: string, now: Date): Promise<void> {
+  const row = await scope.findOne(YearPlanRow, { id })
+  if (!row || row.state === 'discarded') throw notFound('plan of the year')
+  if (row.state === 'applied') return
+  const why = whyNot(row.whatIf)
+  if (why !== '') throw new ApiError('CONFLICT', why)
+  if (row.whatIf?.kind === 'base') {
+    const { personId, base } = row.whatIf
+    const times = await scope.findOne(WorkTimeRow, { id: personId })
+    if (!times) throw notFound('person')
+    await scope.update(WorkTimeRow, { id: personId }, { base, version: times.version + 1 })
+  }
+  await scope.update(YearPlanRow, { id }, { state: 'applied', settledAt: now })
+}
+
+/** Takes the plan in force back: the one applied before it is in force again. */
+export async function undoYear(scope: FirmScope, id: string): Promise<void> {
+  const current = await currentYear(scope)
+  if (current?.id !== id) throw new ApiError('CONFLICT', say`This plan is not the one in force any more.`)
+  await scope.update(YearPlanRow, { id }, { state: 'undone' })
+}
+
+export async function discardYear(scope: FirmScope, id: string): Promise<void> {
+  const row = await scope.findOne(YearPlanRow, { id })
+  if (!row) throw notFound('plan of the year')
+  if (row.state === 'offered') await scope.update(YearPlanRow, { id }, { state: 'discarded' })
+}
+
+/** Why a plan of a year as it would be cannot be put to work by itself; empty where it can. */
+function whyNot(whatIf: YearWhatIf | null): string {
+  switch (whatIf?.kind) {
+    case 'customers':
+      return say`These customers are not there yet. Add their sites, then plan the year.`
+    case 'person-less':
+      return say`Enter when they are away, or switch their account off, then plan the year.`
+    case 'person-more':
+      return say`Invite them and set their working times, then plan the year.`
+    case 'contract':
+      return say`Choose “by contract” under Rules, then plan the year.`
+    default:
+      return ''
+  }
+}
+
+async function titleOf(scope: FirmScope, { kind, whatIf, fromDay }: YearPlanRow, names: ReadonlyMap<string, string>): Promise<string> {
+  if (kind === 'move') return say`Work moved in the year from ${fromDay}`
+  const placeName = async (id: string): Promise<string> => (await scope.findOne(Place, { id }))?.name ?? id
+  switch (whatIf?.kind) {
+    case 'customers': {
+      const like = await scope.findOne(Site, { id: whatIf.likeSiteId })
+      return say`${whatIf.count} more customers like ${like?.name ?? ''}`
+    }
+    case 'person-less':
+      return say`Without ${names.get(whatIf.personId) ?? ''}`
+    case 'person-more':
+      return say`One more person, from ${await placeName(whatIf.base)}`
+    case 'base':
+      return say`${names.get(whatIf.personId) ?? ''} from ${await placeName(whatIf.base)}`
+    case 'contract':
+      return say`Everything every ${whatIf.months} months by contract`
+    default:
+      return say`The year from ${fromDay}`
+  }
+}
+
+async function dtoOf(scope: FirmScope, row: YearPlanRow, names: ReadonlyMap<string, string>): Promise<YearPlanDto> {
+  const why = whyNot(row.whatIf)
+  return {
+    id: row.id,
+    kind: row.kind,
+    madeAt: row.madeAt.toISOString(),
+    byName: names.get(row.madeBy) ?? '',
+    appliedAt: row.state === 'applied' ? (row.settledAt?.toISOString() ?? null) : null,
+    title: await titleOf(scope, row, names),
+    mayApply: why === '',
+    whyNot: why,
+    ...row.shown,
+  }
+}
+
+async function yearDay(scope: FirmScope, now: Date): Promise<{ firm: Firm; today: string }> {
+  const firm = await scope.findOne(Firm, {})
+  if (!firm) throw new Error(`firm ${scope.firmId} is gone`)
+  return { firm, today: dayIn(firm.timeZone, now) }
+}
+
+/** The plan in force and the one somebody offers, with what can be asked of a year. */
+export async function yearPage(scope: FirmScope, now: Date): Promise<YearPage> {
+  const { firm, today } = await yearDay(scope, now)
+  const [current, offered, people, times, places] = [
+    await currentYear(scope),
+    await offeredYear(scope),
+    await scope.find(Person, {}, { name: 'ASC' }),
+    await scope.find(WorkTimeRow),
+    await scope.find(Place, {}, { name: 'ASC' }),
+  ]
+  const names = new Map(people.map(({ id, name }) => [id, name]))
+  const baseOf = new Map(times.map(({ id, base }) => [id, base]))
+  return {
+    today,
+    current: current && (await dtoOf(scope, current, names)),
+    offered: offered && (await dtoOf(scope, offered, names)),
+    currency: firm.currency,
+    hourMinor: firm.roundTerms.hourMinor,
+    people: people.flatMap(({ id, name, active }) => {
+      const base = baseOf.get(id) ?? null
+      return active && base !== null ? [{ id, name, base }] : []
+    }),
+    places: places.map(({ id, name }) => ({ id, name })),
+  }
+}

@@ -1,0 +1,155 @@
+import type { YearInput, YearMove, YearVisit } from '@evenround/core/year'
+import { z } from 'zod'
+import { daySchema, idSchema, instantSchema } from './common'
+import { placeIdSchema } from './rounds'
+
+/** A week of a year's plan: what is to do, what of it is certain, and the hours that are there. Minutes. */
+const yearWeekSchema = z.object({
+  /** Its Monday. */
+  week: daySchema,
+  loadMin: z.number(),
+  travelMin: z.number(),
+  capacityMin: z.number(),
+  levelMin: z.number(),
+  /** Of the load: given to the customer or held by somebody; known by the wear of what is in; only by how long such things last. */
+  fixedMin: z.number(),
+  likelyMin: z.number(),
+  expectedMin: z.number(),
+  visits: z.int(),
+})
+export type YearWeekDto = z.infer<typeof yearWeekSchema>
+
+const yearFiguresSchema = z.object({
+  weeks: z.array(yearWeekSchema),
+  /** Standard deviation over mean of the weeks' loads by the hours that are there. */
+  variation: z.number(),
+  visits: z.int(),
+  workMin: z.number(),
+  travelMin: z.number(),
+  /** Weeks with more to do than there are hours, and by how many minutes together. */
+  overWeeks: z.int(),
+  overMin: z.number(),
+  /** Minutes' worth of part life thrown away, and of risk run past the due. */
+  earlyMin: z.number(),
+  lateMin: z.number(),
+  partsMinor: z.number(),
+  /** What the plan is weighed by, minutes. */
+  cost: z.number(),
+})
+export type YearFigures = z.infer<typeof yearFiguresSchema>
+
+export const YEAR_HEAVY = ['hours', 'level'] as const
+/** Some of a heavy week's work moved to another week, with what that does. */
+const yearHelpSchema = z.object({
+  toWeek: daySchema,
+  byWeeks: z.int(),
+  area: z.string(),
+  media: z.string(),
+  chains: z.array(z.string()),
+  sites: z.array(z.string()),
+  /** More part life thrown away, more risk run, more driving: minutes' worth; less than nothing where it is less. */
+  lifeMin: z.number(),
+  riskMin: z.number(),
+  travelMin: z.number(),
+  /** What the heavy week loses, minutes. */
+  lighterMin: z.number(),
+})
+export type YearHelpDto = z.infer<typeof yearHelpSchema>
+const yearHeavySchema = z.object({
+  week: daySchema,
+  /** More than there are hours, or only more than other weeks. */
+  over: z.enum(YEAR_HEAVY),
+  loadMin: z.number(),
+  capacityMin: z.number(),
+  levelMin: z.number(),
+  help: z.array(yearHelpSchema),
+})
+export type YearHeavy = z.infer<typeof yearHeavySchema>
+
+/** A year as it would be with something else than there is. */
+export const yearWhatIfSchema = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('customers'), count: z.int().min(1).max(500), likeSiteId: idSchema }),
+  z.strictObject({ kind: z.literal('person-less'), personId: idSchema }),
+  z.strictObject({ kind: z.literal('person-more'), base: placeIdSchema }),
+  z.strictObject({ kind: z.literal('base'), personId: idSchema, base: placeIdSchema }),
+  z.strictObject({ kind: z.literal('contract'), months: z.int().min(1).max(36) }),
+])
+export type YearWhatIf = z.infer<typeof yearWhatIfSchema>
+
+export const YEAR_KINDS = ['even', 'move', 'what-if'] as const
+export const yearPlanDtoSchema = z.object({
+  id: idSchema,
+  kind: z.enum(YEAR_KINDS),
+  madeAt: instantSchema,
+  byName: z.string(),
+  appliedAt: instantSchema.nullable(),
+  /** What was asked, in words. */
+  title: z.string(),
+  /** Whether it can be put to work as it is; else what is to be done first. */
+  mayApply: z.boolean(),
+  whyNot: z.string(),
+  before: yearFiguresSchema,
+  after: yearFiguresSchema,
+  heavy: z.array(yearHeavySchema),
+  leftOut: z.int(),
+})
+export type YearPlanDto = z.infer<typeof yearPlanDtoSchema>
+
+export const yearPageSchema = z.object({
+  today: daySchema,
+  /** The plan the rounds are made by; null where each thing is planned when it is due. */
+  current: yearPlanDtoSchema.nullable(),
+  /** Somebody asked for it, and nobody applied or discarded it yet. */
+  offered: yearPlanDtoSchema.nullable(),
+  currency: z.string(),
+  hourMinor: z.int(),
+  people: z.array(z.object({ id: idSchema, name: z.string(), base: placeIdSchema })),
+  places: z.array(z.object({ id: placeIdSchema, name: z.string() })),
+})
+export type YearPage = z.infer<typeof yearPageSchema>
+
+export const yearAskSchema = z.discriminatedUnion('kind', [
+  z.strictObject({ id: idSchema, kind: z.literal('even') }),
+  z.strictObject({
+    id: idSchema,
+    kind: z.literal('move'),
+    /** The plan it is moved in. */
+    planId: idSchema,
+    chains: z.array(z.string().min(1).max(200)).min(1).max(2000),
+    from: daySchema,
+    to: daySchema,
+  }),
+  z.strictObject({ id: idSchema, kind: z.literal('what-if'), whatIf: yearWhatIfSchema }),
+])
+export type YearAsk = z.infer<typeof yearAskSchema>
+
+/** Everything that comes round in a firm's year and the hours there are for it, with what names it. */
+export interface YearKnown {
+  input: YearInput
+  /** The Monday of week 0. */
+  from: string
+  today: string
+  /** What a chain is, by its id. */
+  about: Record<string, { siteName: string; media: string; priceMinor: number }>
+  areaNames: Record<string, string>
+  /** Chains whose customers were given the day, or whose day somebody holds. */
+  held: string[]
+  /** Sites nobody can drive to and back from on one day. */
+  leftOut: number
+}
+
+/** What a year is planned from, all read before: it is worked on in a thread that knows no database. */
+export interface YearWork {
+  known: YearKnown
+  /** The year as it is, where `known` is one as it would be. */
+  asIs: YearKnown | null
+  /** The plan in force, with the Monday it begins on. */
+  current: { from: string; visits: YearVisit[] } | null
+  /** Some of a plan's work moved, instead of a plan anew. */
+  move: (YearMove & { visits: YearVisit[] }) | null
+}
+export interface YearWorked {
+  known: YearKnown
+  visits: YearVisit[]
+  shown: Pick<YearPlanDto, 'before' | 'after' | 'heavy' | 'leftOut'>
+}
