@@ -1,6 +1,7 @@
+import type { Medium } from '@evenround/core/catalogue'
 import type { YearInput, YearMove, YearVisit } from '@evenround/core/year'
 import { z } from 'zod'
-import { daySchema, idSchema, instantSchema } from './common'
+import { daySchema, idSchema, instantSchema, mediumSchema } from './common'
 import { placeIdSchema } from './rounds'
 
 /** A week of a year's plan: what is to do, what of it is certain, and the hours that are there. Minutes. */
@@ -32,6 +33,7 @@ const yearFiguresSchema = z.object({
   /** Minutes' worth of part life thrown away, and of risk run past the due. */
   earlyMin: z.number(),
   lateMin: z.number(),
+  /** Of parts for what falls due within the year. */
   partsMinor: z.number(),
   /** What the plan is weighed by, minutes. */
   cost: z.number(),
@@ -44,7 +46,8 @@ const yearHelpSchema = z.object({
   toWeek: daySchema,
   byWeeks: z.int(),
   area: z.string(),
-  media: z.string(),
+  /** Null where it is everything there. */
+  media: mediumSchema.nullable(),
   chains: z.array(z.string()),
   sites: z.array(z.string()),
   /** More part life thrown away, more risk run, more driving: minutes' worth; less than nothing where it is less. */
@@ -130,7 +133,7 @@ export interface YearKnown {
   from: string
   today: string
   /** What a chain is, by its id. */
-  about: Record<string, { siteName: string; media: string; priceMinor: number }>
+  about: Record<string, { siteName: string; media: Medium; priceMinor: number }>
   areaNames: Record<string, string>
   /** Chains whose customers were given the day, or whose day somebody holds. */
   held: string[]

@@ -56,7 +56,7 @@ describe('a week with too much in it', () => {
   // Four times 100 minutes are due in week 5, of which 300 are there; else nothing is to do.
   const input = even([{}, {}, {}, {}])
   const plan = eachWhenDue(input)
-  const help = helpFor(input, plan, 5, ({ id }) => (id < 'c2' ? 'softeners' : 'lamps'))
+  const help = helpFor(input, plan, 5, ({ id }) => [id < 'c2' ? 'softeners' : 'lamps'])
 
   test('is named', () => {
     expect(heavyWeeks(plan, input)).toEqual([5])
@@ -94,7 +94,7 @@ describe('a week with too much in it', () => {
 
   test('where every move costs more than it gains there is none', () => {
     const dear = even(Array(4).fill({ earlyPerWeek: 5000, latePerWeek: 5000 }))
-    expect(helpFor(dear, eachWhenDue(dear), 5, ({ id }) => id)).toEqual([])
+    expect(helpFor(dear, eachWhenDue(dear), 5, ({ id }) => [id, 'all'])).toEqual([])
   })
 })
 
@@ -114,7 +114,7 @@ test('when due, carried over and helped: the windows hold, the sums are those of
       expect(shown[1]?.cost.total).toBeCloseTo(planned.cost.total, 5)
       expect(shown[2]).toEqual(due)
       const [week] = heavyWeeks(due, input)
-      for (const { plan, input: wider, saves } of week === undefined ? [] : helpFor(input, due, week, ({ site }) => site)) {
+      for (const { plan, input: wider, saves } of week === undefined ? [] : helpFor(input, due, week, ({ id, site }) => [id, site])) {
         expect(saves).toBeGreaterThan(0)
         expect(yearCost(wider, plan).broken).toEqual([])
         expect(due.cost.total - yearCost(wider, plan).cost.total).toBeCloseTo(saves, 5)

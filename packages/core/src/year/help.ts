@@ -106,14 +106,15 @@ function savedBy(book: YearBook, lines: readonly number[], move: Pick<YearMove, 
 }
 
 /**
- * What would make a heavy week lighter: work of one kind (`kindOf`: chains that are spoken of together) moved to the week near it where the
+ * What would make a heavy week lighter: work of one kind (`kindsOf`: chains that are spoken of together) moved to the week near it where the
  * year gains most by it, with what that saves; the best first. Nothing where every move costs more than it gains.
  */
-export function helpFor(input: YearInput, plan: YearPlan, week: number, kindOf: (chain: YearChain) => string): YearHelp[] {
+export function helpFor(input: YearInput, plan: YearPlan, week: number, kindsOf: (chain: YearChain) => string[]): YearHelp[] {
   const book = bookOf(input, weeksByChain(plan.visits))
-  const kinds = new Map<string, number[]>()
+  const byKind = new Map<string, number[]>()
   for (const [line, { chain }] of book.lines.entries())
-    if (book.done[line]?.includes(week)) kinds.set(kindOf(chain), [...(kinds.get(kindOf(chain)) ?? []), line])
+    if (book.done[line]?.includes(week)) for (const kind of kindsOf(chain)) byKind.set(kind, [...(byKind.get(kind) ?? []), line])
+  const kinds = new Map([...byKind.values()].map((lines) => [lines.join(), lines]))
   const found: (YearMove & { saves: number })[] = []
   for (const lines of kinds.values()) {
     const chains = lines.map((line) => (book.lines[line] as YearBook['lines'][number]).chain.id)

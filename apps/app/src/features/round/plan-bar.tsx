@@ -4,6 +4,7 @@ import { many, say } from '@evenround/core/words'
 import { View } from 'react-native'
 import { useMe } from '../../data/queries'
 import { Button } from '../../ui/button'
+import { CompareRow } from '../../ui/compare-row'
 import { duration, instantText } from '../../ui/format'
 import { T } from '../../ui/text'
 import { movedBetween } from './plan-view'
@@ -82,11 +83,11 @@ export function ProposalCard({ page, proposal, whose, looking, onLook, onTake, o
       {proposal.run?.madeAt ? (
         <T kind="quiet">{say`Planned by the server for ${proposal.run.byName}, ${instantText(proposal.run.madeAt, zone)}.`}</T>
       ) : null}
-      <Row label={say`visits on a day`} a={String(before.visits)} b={String(after.visits)} />
-      <Row label={say`driving`} a={duration(before.drivingMin)} b={duration(after.drivingMin)} />
-      <Row label={say`crossings`} a={String(before.ferries)} b={String(after.ferries)} />
-      <Row label={say`workload imbalance`} a={`± ${Math.round(was.spread * 100)} %`} b={`± ${Math.round(now.spread * 100)} %`} />
-      <Row label={say`unscheduled`} a={String(before.unplanned)} b={String(after.unplanned)} />
+      <CompareRow label={say`visits on a day`} a={String(before.visits)} b={String(after.visits)} />
+      <CompareRow label={say`driving`} a={duration(before.drivingMin)} b={duration(after.drivingMin)} />
+      <CompareRow label={say`crossings`} a={String(before.ferries)} b={String(after.ferries)} />
+      <CompareRow label={say`workload imbalance`} a={`± ${Math.round(was.spread * 100)} %`} b={`± ${Math.round(now.spread * 100)} %`} />
+      <CompareRow label={say`unscheduled`} a={String(before.unplanned)} b={String(after.unplanned)} />
       <T>
         {many(moved.size, 'visit moves', 'visits move')}
         {before.unplanned === after.unplanned ? (
@@ -114,22 +115,6 @@ export function ProposalCard({ page, proposal, whose, looking, onLook, onTake, o
         <Button label={looking ? say`See the old one` : say`See it on the lines`} grow onPress={onLook} />
         <Button label={say`Discard plan`} grow onPress={onDrop} />
       </View>
-    </View>
-  )
-}
-
-function Row({ label, a, b }: { label: string; a: string; b: string }) {
-  return (
-    <View className="flex-row gap-2">
-      <T kind="quiet" className="flex-1">
-        {label}
-      </T>
-      <T kind="quiet" className="w-24 text-right">
-        {a}
-      </T>
-      <T kind="strong" className="w-24 text-right">
-        {b}
-      </T>
     </View>
   )
 }

@@ -1,10 +1,9 @@
 import type { YearView } from '@evenround/contract/rounds'
-import { dayOfYear } from '@evenround/core/units'
 import { say } from '@evenround/core/words'
-import { arc } from 'd3-shape'
 import Svg, { Circle, G, Path, Text as SvgText } from 'react-native-svg'
 import { COLOR } from '../../ui/colors'
-import { monthLetters } from '../../ui/format'
+import { RING_FONT, RingMonths, RingText } from '../../ui/ring-months'
+import { piece, weekAngles } from '../../ui/ring-piece'
 
 interface RingProps {
   year: YearView
@@ -14,14 +13,8 @@ interface RingProps {
   size: number
 }
 
-const FONT = 'Atkinson, Verdana'
 /** A week this many times the level reaches the rim; more is drawn no longer. */
 const MOST = 1.9
-/** A share of the year as an angle, from the top clockwise. */
-const turn = (share: number): number => 2 * Math.PI * share
-/** A piece of a ring round the middle. */
-const piece = (startAngle: number, endAngle: number, innerRadius: number, outerRadius: number): string =>
-  arc()({ startAngle, endAngle, innerRadius, outerRadius }) ?? ''
 
 /** The year as a circle of weeks: heavier than the level bulges outward, lighter dents inward. An even round is round. */
 export function Ring({ year, week, onWeek, size }: RingProps) {
@@ -35,8 +28,7 @@ export function Ring({ year, week, onWeek, size }: RingProps) {
     <Svg width={size} height={size} viewBox={`0 0 ${size} ${size}`} role="img" aria-label={label}>
       <G transform={`translate(${middle} ${middle})`}>
         {year.weeks.map((one) => {
-          const share = (dayOfYear(one.week) - 1) / 365
-          const [from, to] = [turn(share + 0.0012), turn(share + 7 / 365 - 0.0012)]
+          const [from, to] = weekAngles(one.week)
           const r = Math.max(inner + 1.5, radius(one.minutes))
           const path = (low: number, high: number): string => piece(from, to, low, high)
           return [
@@ -62,37 +54,29 @@ export function Ring({ year, week, onWeek, size }: RingProps) {
         strokeDasharray="0.5 5"
         strokeLinecap="round"
       />
-      {monthLetters().map((month, index) => {
-        const angle = turn((index + 0.5) / 12)
-        const r = inner - 22
-        return (
-          <Small key={month} x={middle + r * Math.sin(angle)} y={middle - r * Math.cos(angle) + 4}>
-            {month}
-          </Small>
-        )
-      })}
-      <SvgText x={middle} y={middle - 16} fontSize={size * 0.085} fontFamily={FONT} fontWeight="700" textAnchor="middle" fill={COLOR.ink}>
+      <RingMonths middle={middle} radius={inner - 22} />
+      <SvgText
+        x={middle}
+        y={middle - 16}
+        fontSize={size * 0.085}
+        fontFamily={RING_FONT}
+        fontWeight="700"
+        textAnchor="middle"
+        fill={COLOR.ink}
+      >
         {year.spread === 0 || filled === null ? say`open` : `${filled} %`}
       </SvgText>
-      <Small x={middle} y={middle + 3}>
+      <RingText x={middle} y={middle + 3}>
         {year.spread === 0 ? say`nothing planned yet` : say`of hours filled`}
-      </Small>
+      </RingText>
       {[
         ...(year.spread === 0 ? [] : [say`weeks ± ${Math.round(year.spread * 100)} %`]),
         say`later ± ${Math.round(year.beyond * 100)} %`,
       ].map((text, index) => (
-        <Small key={text} x={middle} y={middle + 19 + 15 * index}>
+        <RingText key={text} x={middle} y={middle + 19 + 15 * index}>
           {text}
-        </Small>
+        </RingText>
       ))}
     </Svg>
-  )
-}
-
-function Small({ x, y, children }: { x: number; y: number; children: string }) {
-  return (
-    <SvgText x={x} y={y} fontSize={12} fontFamily={FONT} textAnchor="middle" fill={COLOR.quiet}>
-      {children}
-    </SvgText>
   )
 }

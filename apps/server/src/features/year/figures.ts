@@ -4,6 +4,8 @@ import { heavyWeeks, helpFor, weeksByChain, type YearChain, type YearInput, type
 
 /** So many weeks are spoken of, the worst. */
 const MOST_HEAVY = 4
+/** What takes less than this off a week is not worth a word. */
+const LEAST_LIGHTER_MIN = 20
 
 /** Figures to the millionth: sums made in another order are the same figures. */
 const rounded = (value: number): number => Math.round(value * 1e6) / 1e6
@@ -17,14 +19,13 @@ export function figuresOf({ from, about, held }: YearKnown, input: YearInput, pl
   const visitMin = new Map(input.sites.map(({ id, visitMin: own }) => [id, own]))
   const first = new Map([...weeksByChain(plan.visits)].map(([id, weeks]) => [id, weeks[0]]))
   const visits = new Int32Array(input.weeks)
-  let partsMinor = 0
+  const partsMinor = partsOf(about, input, plan)
   for (const { site, week, chains } of plan.visits) {
     visits[week] = (visits[week] ?? 0) + 1
     // Getting in is shared by what is done there.
     const own = (visitMin.get(site) ?? 0) / chains.length
     for (const id of chains) {
       const minutes = (workOf.get(id) ?? 0) + own
-      partsMinor += about[id]?.priceMinor ?? 0
       if (first.get(id) !== week) continue
       const into = isHeld.has(id) ? fixed : likely
       into[week] = (into[week] ?? 0) + minutes
@@ -63,30 +64,45 @@ export function figuresOf({ from, about, held }: YearKnown, input: YearInput, pl
   }
 }
 
+/** Parts for what falls due within the year. What the year after would have needed, and is done sooner, is the year after's. */
+function partsOf(about: YearKnown['about'], { chains, weeks }: YearInput, plan: YearPlan): number {
+  const done = weeksByChain(plan.visits)
+  return chains.reduce((sum, { id, last, every }) => {
+    const own = done.get(id) ?? []
+    const within = own.filter((_, nth) => (nth === 0 ? last : (own[nth - 1] ?? 0)) + every < weeks)
+    return sum + within.length * (about[id]?.priceMinor ?? 0)
+  }, 0)
+}
+
 /** The weeks that will hurt, each with the moves that would help. */
 export function heavyOf({ from, about, areaNames }: YearKnown, input: YearInput, plan: YearPlan): YearHeavy[] {
   const areaOf = new Map(input.sites.map(({ id, area }) => [id, area]))
-  const kindOf = ({ id, site }: YearChain): string => `${areaOf.get(site)} ${about[id]?.media}`
+  const areaAt = ({ site }: YearChain): string => areaOf.get(site) ?? ''
+  // All of one medium in an area, or everything there: a drive less.
+  const kindsOf = (chain: YearChain): string[] => [`${areaAt(chain)} ${about[chain.id]?.media}`, areaAt(chain)]
   return heavyWeeks(plan, input)
     .slice(0, MOST_HEAVY)
     .map((week): YearHeavy => {
       const { loadMin, levelMin } = plan.weeks[week] as YearPlan['weeks'][number]
       const capacityMin = input.capacityMin[week] ?? 0
-      const help = helpFor(input, plan, week, kindOf).map(({ chains, to, plan: then }): YearHelpDto => {
-        const [first] = chains
-        const chain = input.chains.find(({ id }) => id === first)
-        return {
+      const help = helpFor(input, plan, week, kindsOf).flatMap(({ chains, to, plan: then }): YearHelpDto[] => {
+        const first = input.chains.find(({ id }) => id === chains[0])
+        const lighterMin = loadMin - (then.weeks[week]?.loadMin ?? 0)
+        if (!first || lighterMin < LEAST_LIGHTER_MIN) return []
+        const media = new Set(chains.map((id) => about[id]?.media))
+        const one = {
           toWeek: mondayOf(from, to),
           byWeeks: to - week,
-          area: areaNames[areaOf.get(chain?.site ?? '') ?? ''] ?? '',
-          media: about[first ?? '']?.media ?? '',
+          area: areaNames[areaAt(first)] ?? '',
+          media: media.size === 1 ? (about[first.id]?.media ?? null) : null,
           chains: [...chains],
           sites: [...new Set(chains.map((id) => about[id]?.siteName ?? ''))],
           lifeMin: rounded(then.cost.early - plan.cost.early),
           riskMin: rounded(then.cost.late - plan.cost.late),
           travelMin: rounded((then.cost.travel - plan.cost.travel) / input.weights.travel),
-          lighterMin: rounded(loadMin - (then.weeks[week]?.loadMin ?? 0)),
+          lighterMin: rounded(lighterMin),
         }
+        return [one]
       })
       return { week: mondayOf(from, week), over: loadMin > capacityMin ? 'hours' : 'level', loadMin, capacityMin, levelMin, help }
     })

@@ -112,8 +112,8 @@ function whyNot(whatIf: YearWhatIf | null): string {
   }
 }
 
-async function titleOf(scope: FirmScope, { kind, whatIf, fromDay }: YearPlanRow, names: ReadonlyMap<string, string>): Promise<string> {
-  if (kind === 'move') return say`Work moved in the year from ${fromDay}`
+async function titleOf(scope: FirmScope, { kind, whatIf }: YearPlanRow, names: ReadonlyMap<string, string>): Promise<string> {
+  if (kind === 'move') return say`Some work moved`
   const placeName = async (id: string): Promise<string> => (await scope.findOne(Place, { id }))?.name ?? id
   switch (whatIf?.kind) {
     case 'customers': {
@@ -129,7 +129,7 @@ async function titleOf(scope: FirmScope, { kind, whatIf, fromDay }: YearPlanRow,
     case 'contract':
       return say`Everything every ${whatIf.months} months by contract`
     default:
-      return say`The year from ${fromDay}`
+      return say`The year`
   }
 }
 

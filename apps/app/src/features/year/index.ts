@@ -1,0 +1,1 @@
+export { Year } from './year'
