@@ -135,8 +135,8 @@ export const roundSetSchema = z.object({
   terms: roundTermsSchema,
   /** What falls due in each week of the year beyond the days, minutes of work and driving as far as it can be said. */
   year: z.array(z.object({ week: daySchema, minutes: z.number() })),
-  /** The weeks are those of a plan of the year, which the days keep to; else each thing is in the week it is due. */
-  byYear: z.boolean().optional(),
+  /** The plan of the year whose weeks these are and which the days keep to; without one each thing is in the week it is due. */
+  byYear: idSchema.optional(),
 })
 export type RoundSet = z.infer<typeof roundSetSchema>
 

@@ -3,7 +3,6 @@ import { useQuery } from '@tanstack/react-query'
 import { v7 as uuidv7 } from 'uuid'
 import { api, ask } from './api'
 import { queryClient } from './queries'
-import { lookAnew } from './round'
 
 const YEAR = ['year'] as const
 
@@ -21,11 +20,10 @@ type Without<A, K extends string> = A extends unknown ? Omit<A, K> : never
 export const planTheYear = (wanted: Without<YearAsk, 'id'>) =>
   shown(ask(api.year.plans.$post({ json: { ...wanted, id: uuidv7() } as YearAsk })))
 
-/** The round is made by the year: it is looked up anew with every change of the plan in force. */
+/** The round is made by the year, and another base is somebody's working times: both are asked for again. */
 async function inForce(answer: Promise<unknown>): Promise<YearPage> {
   const page = await shown(answer)
-  await lookAnew()
-  for (const root of ['round-week', 'times']) void queryClient.invalidateQueries({ queryKey: [root] })
+  for (const root of ['round', 'round-week', 'times']) void queryClient.invalidateQueries({ queryKey: [root] })
   return page
 }
 export const applyYear = (id: string) => inForce(ask(api.year.plans[':id'].apply.$post({ param: { id } })))

@@ -5,6 +5,7 @@ import { say } from '@evenround/core/words'
 import { RoundDraft, RoundSetRow } from '../../db/entities/round'
 import type { FirmScope } from '../../db/scope'
 import { ApiError, badInput } from '../../http/errors'
+import { currentYearId } from '../year/handed'
 import { makeSet, type SetDeps, type Standing } from './set'
 
 export interface Draft {
@@ -71,7 +72,13 @@ export async function setById(scope: FirmScope, id: string): Promise<RoundSet | 
   return set
 }
 
-/** Whether work that a set still plans was done since it was made: then it is made again, the plan carried over. */
+/**
+ * Whether a set still is what is to be planned: of today, by the plan of the year in force, with none of its work done since. Else it is
+ * made again, the plan carried over.
+ */
+const isOfNow = async (scope: FirmScope, set: RoundSet, today: string): Promise<boolean> =>
+  set.today === today && (set.byYear ?? null) === (await currentYearId(scope)) && !(await doneSince(scope, set))
+
 async function doneSince(scope: FirmScope, { madeAt, visits }: RoundSet): Promise<boolean> {
   const stages = visits.flatMap(({ stops }) => stops.flatMap(({ tasks }) => tasks.map(({ stageId }) => stageId)))
   const [done] = await scope.query(
@@ -86,7 +93,7 @@ async function doneSince(scope: FirmScope, { madeAt, visits }: RoundSet): Promis
 export async function seenDraft(scope: FirmScope, today: string): Promise<Draft | null> {
   const row = await scope.findOne(RoundDraft, {})
   const set = row && (await setById(scope, row.setId))
-  return row && set && set.today === today && !(await doneSince(scope, set)) ? { set, standing: await standingNow(scope, set), row } : null
+  return row && set && (await isOfNow(scope, set, today)) ? { set, standing: await standingNow(scope, set), row } : null
 }
 
 /** The firm's plan in the making, locked for this transaction; made from the road as it stands where there is none, or none of today. */
@@ -94,8 +101,7 @@ export async function openDraft(scope: FirmScope, deps: SetDeps, today: string, 
   await scope.query('select pg_advisory_xact_lock(hashtextextended($1::text, 10))', [])
   const row = await scope.findOne(RoundDraft, {})
   const kept = row && (await setById(scope, row.setId))
-  if (row && kept && kept.today === today && !fresh && !(await doneSince(scope, kept)))
-    return { set: kept, standing: await standingNow(scope, kept), row }
+  if (row && kept && !fresh && (await isOfNow(scope, kept, today))) return { set: kept, standing: await standingNow(scope, kept), row }
   const { set, standing } = await makeSet(scope, deps)
   const plan = carryOver(set, row && kept ? byDate(kept, row.plan) : [], standing)
   const next = {

@@ -134,7 +134,7 @@ export async function makeSet(
     leftOut,
     terms,
     year: weeksOf(handed?.loads ?? year, today),
-    ...(handed === null ? {} : { byYear: true }),
+    ...(handed === null ? {} : { byYear: handed.id }),
   }
   await dropOldSets(scope, now)
   await scope.insert(RoundSetRow, { id: set.id, madeAt: now, set })

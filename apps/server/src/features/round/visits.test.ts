@@ -198,7 +198,7 @@ describe('visits of a site', () => {
   })
   test('by a plan of the year: within a week of its week, never outside of the window; what it has later waits, what it has sooner comes', () => {
     const wide = stage('a', '2026-12-09', { from: '2026-11-20', to: '2026-12-30' })
-    const year = (weeks: string[]) => ({ year: { weeksOf: new Map([['a', weeks]]), loads: new Map(), filled: 0.5 } })
+    const year = (weeks: string[]) => ({ year: { id: 'plan', weeksOf: new Map([['a', weeks]]), loads: new Map(), filled: 0.5 } })
     const windows = (due: RoundStage, weeks: string[]) => dueVisits(contextOf([due], year(weeks))).map(({ windowDays }) => windowDays)
     // The week of 7 December, a week before to a week after: 30 November (the first day is 1 December) to the last day, 17 December.
     expect(windows(wide, ['2026-12-07'])).toEqual([[0, DAYS.length - 1]])

@@ -7,8 +7,17 @@ export async function currentYear(scope: FirmScope): Promise<YearPlanRow | null>
   return (await scope.find(YearPlanRow, { state: 'applied' }, { settledAt: 'DESC', id: 'DESC' }))[0] ?? null
 }
 
+/** Which plan is in force, without the plan. */
+export async function currentYearId(scope: FirmScope): Promise<string | null> {
+  const [current] = await scope.query<{ id: string }>(
+    `select id from year_plan where firm_id = $1 and state = 'applied' order by settled_at desc, id desc limit 1`,
+  )
+  return current?.id ?? null
+}
+
 /** What a year in force hands a quarter: the weeks (their Mondays) each stage is done in, each week's load, and how full a day is on the level. */
 export interface HandedYear {
+  id: string
   weeksOf: ReadonlyMap<string, string[]>
   loads: ReadonlyMap<string, number>
   /** Load by the hours that are there, over the year. */
@@ -25,6 +34,7 @@ export async function handedYear(scope: FirmScope): Promise<HandedYear | null> {
   const { weeks } = current.shown.after
   const sum = (of: (week: (typeof weeks)[number]) => number): number => weeks.reduce((total, week) => total + of(week), 0)
   return {
+    id: current.id,
     weeksOf,
     loads: new Map(weeks.map(({ week, loadMin }) => [week, loadMin])),
     filled:
