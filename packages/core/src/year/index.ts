@@ -1,4 +1,5 @@
 export { type GivenYear, type YearBroken, yearCost } from './cost'
+export { chainOfDue, type DueThing, weekOf } from './due-chain'
 export { carriedOver, eachWhenDue, weeksByChain } from './given'
 export { heavyWeeks, helpFor, withMove, type YearHelp, type YearMove } from './help'
 export { planYear, type YearOptions } from './plan'

@@ -2,7 +2,7 @@ import type { YearKnown, YearWhatIf } from '@evenround/contract/year-page'
 import { taskMinutes } from '@evenround/core/round/group'
 import { USUAL_WINDING } from '@evenround/core/round/roads'
 import { addDays, daysBetween, isoWeekday, weekStart } from '@evenround/core/units'
-import type { YearChain, YearInput } from '@evenround/core/year'
+import { chainOfDue, weekOf, type YearChain, type YearInput } from '@evenround/core/year'
 import { Firm, Site } from '../../db/entities/master'
 import { SiteHoursRow } from '../../db/entities/round'
 import { Occupancy } from '../../db/entities/wear'
@@ -18,8 +18,6 @@ import { areasOf } from './areas'
 
 export const YEAR_WEEKS = 52
 const WEEK = 7
-/** A change comes round every four weeks at the most often, as in a quarter's round. */
-const LEAST_EVERY = 4
 const WEIGHTS = { travel: 1, unevenness: 1, overload: 10 } as const
 /** By contract a change is due in its month: two weeks either side of the day. */
 const CONTRACT_WEEKS = 2
@@ -42,25 +40,6 @@ function hoursOf({ days, technicians }: Team, from: string): { capacityMin: numb
   }
   const lengths = technicians.map(({ fromMin, toMin }) => toMin - fromMin)
   return { capacityMin, dayMin: lengths.length === 0 ? 480 : lengths.reduce((sum, one) => sum + one, 0) / lengths.length }
-}
-
-const weekOf = (from: string, day: string): number => Math.floor(daysBetween(from, day) / WEEK)
-
-/** A stage as one thing that comes back: its due, its window and what leaving them costs, in weeks. */
-function chainOf({ stageId, siteId, action, media, due }: RoundStage & { due: NonNullable<RoundStage['due']> }, from: string): YearChain {
-  const week = weekOf(from, due.dueOn)
-  const every = Math.max(LEAST_EVERY, Math.round(due.everyDays / WEEK))
-  return {
-    id: stageId,
-    site: siteId,
-    workMin: taskMinutes(action, media),
-    every,
-    last: week - every,
-    early: Math.min(every - 1, Math.max(0, week - weekOf(from, due.windowFrom))),
-    late: Math.max(0, weekOf(from, due.windowTo) - week),
-    earlyPerWeek: due.earlyPerDay * WEEK,
-    latePerWeek: due.latePerDay * WEEK,
-  }
 }
 
 /** Weeks in which a site is shut on every day somebody works. */
@@ -88,7 +67,7 @@ function teamWith(team: Team, whatIf: YearWhatIf | null): Team {
 
 /** Every change by a contract's months from when it was done last, whatever its wear says. */
 function byContract(chain: YearChain, months: number): YearChain {
-  const every = Math.max(LEAST_EVERY, Math.round(months * WEEKS_A_MONTH))
+  const every = Math.round(months * WEEKS_A_MONTH)
   const weeks = Math.min(every - 1, CONTRACT_WEEKS)
   return { ...chain, every, early: weeks, late: weeks }
 }
@@ -174,7 +153,8 @@ export async function yearKnown(scope: FirmScope, { travel: service, now }: Year
           )
     sites.push({ id: site.id, area, visitMin: (hours?.accessMin ?? terms.accessMin) + terms.setupMin })
     for (const stage of due.get(site.id) ?? []) {
-      const own = chainOf(stage, from)
+      const { stageId, siteId, action, media, due: when } = stage
+      const own = chainOfDue({ id: stageId, site: siteId, workMin: taskMinutes(action, media), ...when }, from)
       const pinned = heldWeeks.get(stage.stageId)
       chains.push({
         ...(whatIf?.kind === 'contract' ? byContract(own, whatIf.months) : own),
