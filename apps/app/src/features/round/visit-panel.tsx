@@ -12,6 +12,7 @@ import { daySpan, timeOfDay } from '../../ui/format'
 import { minuteOf } from '../../ui/minute'
 import { T } from '../../ui/text'
 import { type CarryPrices, keyOf, signed, termsOf } from './price'
+import { WaysOut } from './ways-out'
 import { weekdayLong, weekdayWord } from './words'
 
 interface VisitPanelProps {
@@ -65,6 +66,20 @@ export function VisitPanel({ page, visit, prices, mayPlan, onDone, onMarked, run
         </T>
       ))}
       <Why page={page} prices={prices} />
+      {now === null && visit.kind !== 'job' ? (
+        <WaysOut
+          page={page}
+          visit={visit}
+          mayPlan={mayPlan}
+          act={(work) =>
+            void run(async () => {
+              const next = await work()
+              onDone()
+              onMarked(next)
+            })
+          }
+        />
+      ) : null}
       {mayPlan && visit.kind !== 'job' ? (
         <>
           <MoveTo page={page} visit={visit} prices={prices} run={run} onDone={onDone} />
