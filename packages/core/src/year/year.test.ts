@@ -140,11 +140,11 @@ test('a chain never breaks its windows, and the plan costs what the full sum say
 })
 
 test('the same input and seed give the same plan; what is stopped is whole', () => {
-  const input = drawYear(11, { sites: 30, areas: 4, weeks: 52 })
+  const input = drawYear(11, { sites: 14, areas: 4, weeks: 52 })
   expect(planYear(input, { iterations: 200 })).toEqual(planYear(input, { iterations: 200 }))
   const stopped = planYear(input, { stop: () => true })
   expect(yearCost(input, stopped).broken).toEqual([])
-  expect(planYear(input, { iterations: 3000 }).cost.total).toBeLessThan(stopped.cost.total)
+  expect(planYear(input, { iterations: 800 }).cost.total).toBeLessThan(stopped.cost.total)
 })
 
 /** Every way of doing every chain, for a few of them. */
@@ -184,7 +184,7 @@ function bruteForce(input: YearInput): number {
 test('small years reach the best there is', () => {
   for (let seed = 1; seed <= 8; seed++) {
     const input = small(
-      ['p', 'q', 'r', 's'].map((id, index) =>
+      ['p', 'q', 'r'].map((id, index) =>
         chain(id, index % 2 ? 'a' : 'b', {
           every: 6 + ((seed * 7 + index * 5) % 6),
           last: -((seed * 3 + index * 4) % 6),
