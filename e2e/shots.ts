@@ -64,7 +64,6 @@ for (const [name, path, there] of [
   ['book', '/book', 'Book'],
   ['due', '/due?sort=date&until=13w', 'Due'],
   ['rules', '/rules', 'As it was done'],
-  ['new-site', '/sites/new', 'What hangs there'],
 ] as const) {
   await tam.go(path)
   await expect(page.getByText(there).first()).toBeVisible({ timeout: 30_000 })
@@ -120,6 +119,10 @@ await compose('round', [
   { bytes: await page.screenshot(), size: SIZES.phone },
   { bytes: desk, size: SIZES.desk },
 ])
+await tam.go('/year')
+await page.getByRole('button', { name: 'Plan the year' }).click()
+await expect(page.getByTestId('offer')).toBeVisible({ timeout: 60_000 })
+await both('year')
 await tam.go('/times')
 await expect(page.getByText('Days off').first()).toBeVisible()
 await both('times')
