@@ -2,7 +2,7 @@
 
 import { planRound, type RoundInput } from '@evenround/core/round'
 import { type DueStage, groupStages } from '@evenround/core/round/group'
-import { chainOfDue, planYear, type YearInput } from '@evenround/core/year'
+import { chainOfDue, planYear, type YearInput, type YearVisit } from '@evenround/core/year'
 import { type Calendar, hoursOfWeek, isShut } from './calendar'
 import { type Due, dayIndex, dayOf, driveMin, type Firm, type Place, type Site, WEEKS } from './firm'
 
@@ -150,8 +150,9 @@ export function byYear(firm: Firm, calendar: Calendar, seconds: number): Planner
     betweenMin: 4,
   }))
   const AHEAD = 52
+  let last: { week: number; visits: YearVisit[] } | null = null
   return (week, promised) => {
-    const from = dayOf(week * 7)
+    const monday = dayOf(week * 7)
     const things = firm.sites.flatMap((site) => site.places.map((place) => ({ place, due: place.due(week * 7) })))
     const input: YearInput = {
       weeks: AHEAD,
@@ -160,7 +161,7 @@ export function byYear(firm: Firm, calendar: Calendar, seconds: number): Planner
       areas,
       sites: firm.sites.map(({ id, area }) => ({ id, area: `a${area}`, visitMin: ACCESS_MIN + SETUP_MIN })),
       chains: things.map(({ place, due }) => {
-        const chain = chainOfDue({ id: place.id, site: place.site.id, workMin: place.workMin, ...due }, from)
+        const chain = chainOfDue({ id: place.id, site: place.site.id, workMin: place.workMin, ...due }, monday)
         const closed = Array.from({ length: AHEAD }, (_, ahead) => ahead).filter((ahead) => isShut(place.site, week + ahead))
         // What is promised is done in its week, and comes round from there.
         const told = promised.get(place)
@@ -170,7 +171,10 @@ export function byYear(firm: Firm, calendar: Calendar, seconds: number): Planner
       seed: 1,
     }
     const end = performance.now() + seconds * 1000
-    const plan = planYear(input, { stop: () => performance.now() >= end })
+    const behind = last === null ? 0 : week - last.week
+    const from = last?.visits.flatMap((visit) => (visit.week >= behind ? [{ ...visit, week: visit.week - behind }] : []))
+    const plan = planYear(input, { stop: () => performance.now() >= end, ...(from ? { from } : {}) })
+    last = { week, visits: plan.visits }
     const placeOf = new Map(things.map(({ place }) => [place.id, place]))
     const siteOf = new Map(firm.sites.map((site) => [site.id, site]))
     return plan.visits.flatMap(({ site, week: ahead, chains }) => {

@@ -46,12 +46,9 @@ export function eachWhenDue(input: YearInput): YearPlan {
   return book.plan()
 }
 
-/**
- * An earlier plan on a newer input: each time of a chain in the first of the weeks that plan has it in that its window allows now, else in
- * the week nearest to its due. Unchanged, it is the same plan.
- */
-export function carriedOver(input: YearInput, visits: readonly YearVisit[]): YearPlan {
-  const book = new YearBook(input)
+/** Puts every chain where an earlier plan has it, as far as its windows allow that now. */
+export function carryOver(book: YearBook, visits: readonly YearVisit[]): void {
+  const { input } = book
   const planned = weeksByChain(visits)
   for (const [line, { chain }] of book.lines.entries()) {
     const own = planned.get(chain.id) ?? []
@@ -67,5 +64,14 @@ export function carriedOver(input: YearInput, visits: readonly YearVisit[]): Yea
     }
     book.put(line, done)
   }
+}
+
+/**
+ * An earlier plan on a newer input: each time of a chain in the first of the weeks that plan has it in that its window allows now, else in
+ * the week nearest to its due. Unchanged, it is the same plan.
+ */
+export function carriedOver(input: YearInput, visits: readonly YearVisit[]): YearPlan {
+  const book = new YearBook(input)
+  carryOver(book, visits)
   return book.plan()
 }

@@ -1,10 +1,13 @@
 import { mulberry32 } from '../random'
 import { type Weeks, YearBook } from './book'
 import { cheapestWeeks } from './chain'
-import type { YearInput, YearPlan } from './types'
+import { carryOver } from './given'
+import type { YearInput, YearPlan, YearVisit } from './types'
 
 export interface YearOptions {
   iterations?: number
+  /** A plan to go on from, in this year's weeks: what need not move stays. */
+  from?: readonly YearVisit[]
   /** Asked now and then: true ends the search with the best plan so far. */
   stop?: () => boolean
 }
@@ -48,7 +51,7 @@ export function planYear(input: YearInput, options: YearOptions = {}): YearPlan 
   return best ?? fromOneSide(input, input.seed, options)
 }
 
-function fromOneSide(input: YearInput, seed: number, { iterations, stop }: YearOptions): YearPlan {
+function fromOneSide(input: YearInput, seed: number, { iterations, stop, from }: YearOptions): YearPlan {
   const book = new YearBook(input)
   const random = mulberry32(seed)
   const count = book.lines.length
@@ -70,11 +73,14 @@ function fromOneSide(input: YearInput, seed: number, { iterations, stop }: YearO
     }
     book.put(line, chosen)
   }
-  for (const own of inArea) for (const line of own) place(line, 0, false)
-  // Each again, now beside all others.
-  for (let line = 0; line < count; line++) {
-    book.put(line, [])
-    place(line, 0, false)
+  if (from !== undefined) carryOver(book, from)
+  else {
+    for (const own of inArea) for (const line of own) place(line, 0, false)
+    // Each again, now beside all others.
+    for (let line = 0; line < count; line++) {
+      book.put(line, [])
+      place(line, 0, false)
+    }
   }
   let cost = book.cost
   let best = cost

@@ -147,6 +147,15 @@ test('the same input and seed give the same plan; what is stopped is whole', () 
   expect(planYear(input, { iterations: 800 }).cost.total).toBeLessThan(stopped.cost.total)
 })
 
+test('a plan goes on from an earlier one: never dearer than it, whole when stopped at once', () => {
+  const input = drawYear(23, { sites: 14, areas: 3, weeks: 40 })
+  const { visits, cost } = planYear(input, { iterations: 60 })
+  expect(planYear(input, { iterations: 0, from: visits }).cost.total).toBeCloseTo(cost.total, 5)
+  const further = planYear(input, { iterations: 200, from: visits })
+  expect(further.cost.total).toBeLessThanOrEqual(cost.total + 1e-6)
+  expect(yearCost(input, further).broken).toEqual([])
+})
+
 /** Every way of doing every chain, for a few of them. */
 function bruteForce(input: YearInput): number {
   const ways = input.chains.map((one) => {

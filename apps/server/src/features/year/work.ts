@@ -1,24 +1,27 @@
 import type { YearKnown, YearWork, YearWorked } from '@evenround/contract/year-page'
 import { daysBetween } from '@evenround/core/units'
-import { carriedOver, eachWhenDue, planYear, withMove, type YearInput, type YearPlan, type YearVisit } from '@evenround/core/year'
+import { carriedOver, eachWhenDue, planYear, withMove, type YearPlan, type YearVisit } from '@evenround/core/year'
 import { figuresOf, heavyOf } from './figures'
 
 /** Of a plan's search; a firm of some hundred systems ends by itself before. */
 const SECONDS = 8
 
-function planned(input: YearInput, seconds: number): YearPlan {
+/** Goes on from the plan in force: customers are not moved about for nothing. */
+function planned({ input, from }: YearKnown, current: YearWork['current'], seconds: number): YearPlan {
   const end = performance.now() + seconds * 1000
-  return planYear(input, { stop: () => performance.now() >= end })
+  const stop = (): boolean => performance.now() >= end
+  return planYear(input, current === null ? { stop } : { stop, from: inYearFrom(from, current) })
 }
 
-/** An earlier plan's visits in the weeks of a year that begins on another Monday. */
-const shifted = (visits: readonly YearVisit[], weeks: number): YearVisit[] =>
-  visits.flatMap((visit) => (visit.week >= weeks ? [{ ...visit, week: visit.week - weeks }] : []))
+/** A plan's visits in the weeks of a year that begins on another Monday. */
+function inYearFrom(from: string, { from: own, visits }: NonNullable<YearWork['current']>): YearVisit[] {
+  const weeks = daysBetween(own, from) / 7
+  return visits.flatMap((visit) => (visit.week >= weeks ? [{ ...visit, week: visit.week - weeks }] : []))
+}
 
 /** The year as the plan in force has it, or with each thing when it is due. */
-function standing({ input, from }: YearKnown, current: YearWork['current']): YearPlan {
-  return current === null ? eachWhenDue(input) : carriedOver(input, shifted(current.visits, daysBetween(current.from, from) / 7))
-}
+const standing = ({ input, from }: YearKnown, current: YearWork['current']): YearPlan =>
+  current === null ? eachWhenDue(input) : carriedOver(input, inYearFrom(from, current))
 
 /** Plans a year, or moves some of it; null where that cannot be moved so. */
 export function workYear({ known, asIs, current, move }: YearWork, seconds = SECONDS): YearWorked | null {
@@ -32,9 +35,9 @@ export function workYear({ known, asIs, current, move }: YearWork, seconds = SEC
     after = tried.plan
     input = tried.input
   } else {
-    after = planned(input, seconds)
+    after = planned(known, current, seconds)
     // A year as it would be is compared with the one there is, both planned as well as can be.
-    before = asIs !== null && current === null ? planned(asIs.input, seconds) : standing(asIs ?? known, current)
+    before = asIs !== null && current === null ? planned(asIs, null, seconds) : standing(asIs ?? known, current)
   }
   const then = { ...known, input }
   return {
