@@ -5,6 +5,7 @@ import { expect, opened, type Page, test, type World } from './world'
 const SCREENS: readonly [string, string, RegExp][] = [
   ['Today', '/today', /driving|No stops today|eeds action|othing to act on/],
   ['Round', '/round', /Unscheduled/],
+  ['The year', '/year', /Each thing is planned when it is due/],
   ['Calendar and files', '/round-files', /secret address/],
   ['The van', '/van', /in the van|Nothing to load/],
   ['Times', '/times', /What the round is planned by/],

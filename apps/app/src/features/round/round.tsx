@@ -81,7 +81,7 @@ export function Round() {
 
 function Links() {
   return (
-    <View className="flex-row gap-2">
+    <View className="flex-row flex-wrap gap-2">
       <LinkCard href="/year" label={say`The year`} />
       <LinkCard href="/due" label={say`All that is due`} />
       <LinkCard href="/round-files" label={say`Calendar and files`} />

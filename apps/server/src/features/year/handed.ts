@@ -1,10 +1,22 @@
+import type { YearFigures } from '@evenround/contract/year-page'
 import { addDays } from '@evenround/core/units'
-import { YearPlanRow } from '../../db/entities/year'
+import type { YearVisit } from '@evenround/core/year'
 import type { FirmScope } from '../../db/scope'
 
-/** The plan in force: of those applied the one applied last. */
-export async function currentYear(scope: FirmScope): Promise<YearPlanRow | null> {
-  return (await scope.find(YearPlanRow, { state: 'applied' }, { settledAt: 'DESC', id: 'DESC' }))[0] ?? null
+interface InForce {
+  id: string
+  fromDay: string
+  visits: YearVisit[]
+  weeks: YearFigures['weeks']
+}
+
+/** The plan in force: of those applied the one applied last. What it was made of stays where it is: of a large firm that is megabytes. */
+export async function currentYear(scope: FirmScope): Promise<InForce | null> {
+  const [current] = await scope.query<InForce>(
+    `select id, from_day::text as "fromDay", visits, shown->'after'->'weeks' as weeks from year_plan
+     where firm_id = $1 and state = 'applied' order by settled_at desc, id desc limit 1`,
+  )
+  return current ?? null
 }
 
 /** Which plan is in force, without the plan. */
@@ -31,7 +43,7 @@ export async function handedYear(scope: FirmScope): Promise<HandedYear | null> {
   for (const { week, chains } of current.visits)
     for (const id of chains) weeksOf.set(id, [...(weeksOf.get(id) ?? []), addDays(current.fromDay, 7 * week)])
   for (const own of weeksOf.values()) own.sort()
-  const { weeks } = current.shown.after
+  const { weeks } = current
   const sum = (of: (week: (typeof weeks)[number]) => number): number => weeks.reduce((total, week) => total + of(week), 0)
   return {
     id: current.id,

@@ -8,14 +8,22 @@ import type { FirmScope } from '../../db/scope'
 import type { Who } from '../../http/env'
 import { ApiError, badInput, notFound } from '../../http/errors'
 import { dayIn } from '../../time/zone'
-import { currentYear } from './handed'
+import { currentYear, currentYearId } from './handed'
 import { type YearDeps, yearKnown } from './input'
 
 /** Plans in force and those before them, to be gone back to one by one. */
 const MOST_APPLIED = 6
 
-const offeredYear = async (scope: FirmScope): Promise<YearPlanRow | null> =>
-  (await scope.find(YearPlanRow, { state: 'offered' }, { madeAt: 'DESC', id: 'DESC' }))[0] ?? null
+/** What a screen shows of a plan; what it was made of stays where it is. */
+type Shown = Pick<YearPlanRow, 'id' | 'kind' | 'state' | 'whatIf' | 'shown' | 'madeBy' | 'madeAt' | 'settledAt'>
+async function shownYear(scope: FirmScope, state: 'offered' | 'applied'): Promise<Shown | null> {
+  const [row] = await scope.query<Shown>(
+    `select id, kind, state, what_if as "whatIf", shown, made_by as "madeBy", made_at as "madeAt", settled_at as "settledAt" from year_plan
+     where firm_id = $1 and state = $2 order by settled_at desc nulls last, made_at desc, id desc limit 1`,
+    [state],
+  )
+  return row ?? null
+}
 
 /** What is to be worked on, read in one go; refused where it names what is not there. */
 export async function yearWork(scope: FirmScope, deps: YearDeps, ask: YearAsk): Promise<YearWork> {
@@ -85,8 +93,7 @@ export async function applyYear(scope: FirmScope, id: string, now: Date): Promis
 
 /** Takes the plan in force back: the one applied before it is in force again. */
 export async function undoYear(scope: FirmScope, id: string): Promise<void> {
-  const current = await currentYear(scope)
-  if (current?.id !== id) throw new ApiError('CONFLICT', say`This plan is not the one in force any more.`)
+  if ((await currentYearId(scope)) !== id) throw new ApiError('CONFLICT', say`This plan is not the one in force any more.`)
   await scope.update(YearPlanRow, { id }, { state: 'undone' })
 }
 
@@ -112,7 +119,7 @@ function whyNot(whatIf: YearWhatIf | null): string {
   }
 }
 
-async function titleOf(scope: FirmScope, { kind, whatIf }: YearPlanRow, names: ReadonlyMap<string, string>): Promise<string> {
+async function titleOf(scope: FirmScope, { kind, whatIf }: Shown, names: ReadonlyMap<string, string>): Promise<string> {
   if (kind === 'move') return say`Some work moved`
   const placeName = async (id: string): Promise<string> => (await scope.findOne(Place, { id }))?.name ?? id
   switch (whatIf?.kind) {
@@ -133,7 +140,7 @@ async function titleOf(scope: FirmScope, { kind, whatIf }: YearPlanRow, names: R
   }
 }
 
-async function dtoOf(scope: FirmScope, row: YearPlanRow, names: ReadonlyMap<string, string>): Promise<YearPlanDto> {
+async function dtoOf(scope: FirmScope, row: Shown, names: ReadonlyMap<string, string>): Promise<YearPlanDto> {
   const why = whyNot(row.whatIf)
   return {
     id: row.id,
@@ -158,8 +165,8 @@ async function yearDay(scope: FirmScope, now: Date): Promise<{ firm: Firm; today
 export async function yearPage(scope: FirmScope, now: Date): Promise<YearPage> {
   const { firm, today } = await yearDay(scope, now)
   const [current, offered, people, times, places] = [
-    await currentYear(scope),
-    await offeredYear(scope),
+    await shownYear(scope, 'applied'),
+    await shownYear(scope, 'offered'),
     await scope.find(Person, {}, { name: 'ASC' }),
     await scope.find(WorkTimeRow),
     await scope.find(Place, {}, { name: 'ASC' }),
