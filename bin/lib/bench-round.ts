@@ -1,4 +1,5 @@
 // Whether rounds are as good as they can be known to be, even, and quick: against every order, tours known by construction, and the plain way.
+import { mulberry32 } from '@evenround/core/random'
 import { planRound, problemOf, type RoundInput, type RoundPlan, roundCost, Solution } from '@evenround/core/round'
 import { drawRound } from '@evenround/core/round/drawn'
 import { PUBLISHED } from './round/sets'
@@ -103,6 +104,50 @@ function known(what: string, input: RoundInput, best: number): void {
     `${percent(over)} in ${((performance.now() - start) / 1000).toFixed(1)} s`,
     '1 %, 30 s',
     over <= 0.01 && performance.now() - start < 31_000,
+  )
+}
+
+/** Places at random, where no optimum is known: against the best of some longer searches from other seeds. */
+const LONGER_SECONDS = 20
+const LONGER_SEARCHES = 3
+/** A search that is told to end may take so much longer. */
+const BEYOND_S = 0.5
+function strewn(): void {
+  for (const [places, seconds] of [
+    [76, 3],
+    [100, 4],
+    [150, 8],
+  ] as const) {
+    const random = mulberry32(places)
+    const input = tour(Array.from({ length: places }, () => [100 * random(), 100 * random()] as const))
+    const within = (limit: number, seed: number): { travel: number; took: number } => {
+      const start = performance.now()
+      const plan = planRound({ ...input, seed }, { stop: () => performance.now() > start + limit * 1000 })
+      return { travel: plan.cost.travel, took: (performance.now() - start) / 1000 }
+    }
+    const { travel, took } = within(seconds, 1)
+    const best = Math.min(travel, ...Array.from({ length: LONGER_SEARCHES }, (_, index) => within(LONGER_SECONDS, index + 2).travel))
+    row(
+      `tour of ${places} places strewn about, over the best of ${LONGER_SEARCHES} × ${LONGER_SECONDS} s`,
+      `${percent(travel / best - 1)} in ${took.toFixed(1)} s`,
+      `1 %, ${seconds} s`,
+      travel <= 1.01 * best && took <= seconds + BEYOND_S,
+    )
+  }
+}
+
+const MANY_SECONDS = 15
+function many(): void {
+  const input = drawRound(8, { visits: 3000, days: 65, technicians: 8 })
+  const start = performance.now()
+  const plan = planRound(input, { stop: () => performance.now() > start + MANY_SECONDS * 1000 })
+  const took = (performance.now() - start) / 1000
+  const { broken } = roundCost(input, plan)
+  row(
+    `3,000 visits over 65 days, eight technicians: broken rules, unplanned`,
+    `${broken.length} and ${plan.unplanned.length} in ${took.toFixed(1)} s`,
+    `0, 0, ${MANY_SECONDS} s`,
+    broken.length + plan.unplanned.length === 0 && took <= MANY_SECONDS + BEYOND_S,
   )
 }
 
@@ -218,9 +263,7 @@ function quarter(): void {
 
 export async function run(): Promise<boolean> {
   print('\n| what | measured | target | |\n|---|---|---|---|')
-  small()
-  tours()
-  published()
-  quarter()
+  const parts = { small, tours, strewn, published, many, quarter }
+  for (const [name, part] of Object.entries(parts)) if (name.match(process.env.BENCH_PARTS ?? '')) part()
   return good
 }
