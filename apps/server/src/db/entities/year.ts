@@ -29,4 +29,7 @@ export class YearPlanRow extends FirmThing {
   madeAt: Date
   @Column({ type: 'timestamptz', nullable: true })
   settledAt: Date | null
+  /** Where somebody began from before a plan of another base was applied. */
+  @Column({ type: 'text', nullable: true })
+  earlierBase: string | null
 }

@@ -11,7 +11,7 @@ export class YearPlans0045 implements MigrationInterface {
       firm_id uuid not null references firm, id uuid not null, kind text not null check (kind in ('even', 'move', 'what-if')),
       state text not null check (state in ('offered', 'applied', 'undone', 'discarded')), from_day date not null, what_if jsonb,
       known jsonb not null, visits jsonb not null, shown jsonb not null, made_by uuid not null, made_at timestamptz not null,
-      settled_at timestamptz, primary key (firm_id, id), foreign key (firm_id, made_by) references person)`)
+      settled_at timestamptz, earlier_base text, primary key (firm_id, id), foreign key (firm_id, made_by) references person)`)
     await run.query('create index on year_plan (firm_id, state, settled_at)')
     await run.query(lock('year_plan', OWN_FIRM))
     await run.query(`grant select, insert, update, delete on year_plan to ${APP_ROLE}`)

@@ -72,6 +72,7 @@ export async function offer(scope: FirmScope, ask: YearAsk, worked: YearWorked, 
     madeBy: who.personId,
     madeAt: now,
     settledAt: null,
+    earlierBase: null,
   })
 }
 
@@ -82,18 +83,27 @@ export async function applyYear(scope: FirmScope, id: string, now: Date): Promis
   if (row.state === 'applied') return
   const why = whyNot(row.whatIf)
   if (why !== '') throw new ApiError('CONFLICT', why)
+  let earlierBase: string | null = null
   if (row.whatIf?.kind === 'base') {
-    const { personId, base } = row.whatIf
-    const times = await scope.findOne(WorkTimeRow, { id: personId })
+    const times = await scope.findOne(WorkTimeRow, { id: row.whatIf.personId })
     if (!times) throw notFound('person')
-    await scope.update(WorkTimeRow, { id: personId }, { base, version: times.version + 1 })
+    earlierBase = times.base
+    await moveBase(scope, times, row.whatIf.base)
   }
-  await scope.update(YearPlanRow, { id }, { state: 'applied', settledAt: now })
+  await scope.update(YearPlanRow, { id }, { state: 'applied', settledAt: now, earlierBase })
 }
 
-/** Takes the plan in force back: the one applied before it is in force again. */
+const moveBase = (scope: FirmScope, { id, version }: WorkTimeRow, base: string): Promise<unknown> =>
+  scope.update(WorkTimeRow, { id }, { base, version: version + 1 })
+
+/** Takes the plan in force back: the one applied before it is in force again, and so is the base it moved, unless somebody moved that since. */
 export async function undoYear(scope: FirmScope, id: string): Promise<void> {
   if ((await currentYearId(scope)) !== id) throw new ApiError('CONFLICT', say`This plan is not the one in force any more.`)
+  const row = await scope.findOne(YearPlanRow, { id })
+  if (row?.whatIf?.kind === 'base' && row.earlierBase !== null) {
+    const times = await scope.findOne(WorkTimeRow, { id: row.whatIf.personId })
+    if (times?.base === row.whatIf.base) await moveBase(scope, times, row.earlierBase)
+  }
   await scope.update(YearPlanRow, { id }, { state: 'undone' })
 }
 

@@ -159,6 +159,9 @@ test('what if: planned anew beside today; another base is applied with it, and t
   const { input: now } = (await rowOf(again.offered?.id ?? '')).known
   expect(now).toEqual(then)
   expect(again.offered?.before.cost).toBeCloseTo(page.offered?.after.cost ?? 0, 4)
+  // Taken back, the base is where it was.
+  const back = await act(await look(), 'undo')
+  expect(back.people).toEqual(asked.people)
 })
 
 test('what if: more customers are more work, one person less is fewer hours, and neither can be applied before it is so', async () => {
