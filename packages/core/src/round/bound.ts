@@ -1,4 +1,4 @@
-import { canStand, dayCost, type Leg, problemOf } from './problem'
+import { canStand, dayCost, type Leg, type Problem, plainLeg, problemOf } from './problem'
 import { LandIndex, type LandWays } from './roads/over-land'
 import { NOT_TODAY_MIN } from './roads/quarters'
 import { waterOf } from './roads/ways'
@@ -9,33 +9,25 @@ import { type RoundInput, UNPLANNED_COST } from './types'
  * end, and the cheapest day it may stand on; what costs more than being left out counts as left out. Unevenness and overtime count as
  * nothing. Cheap to find and far from tight: it says how much could be gained at most.
  */
-export function lowerBound(input: RoundInput): number {
-  const p = problemOf(input)
+export function lowerBound(input: RoundInput, p: Problem = problemOf(input)): number {
   const bases = [...new Set(p.technicians.map(({ base }) => base))]
   const places = [...new Set([...p.place, ...bases])]
   const shared = new Map<number, number>()
   for (const place of p.place) shared.set(place, (shared.get(place) ?? 0) + 1)
-  const leg = (from: number, to: number): number => {
+  const hourly = (from: number, to: number): number => {
     let least = Number.POSITIVE_INFINITY
     for (const { leg: drive } of p.steps) least = Math.min(least, drive(from, to))
     return least
   }
-  const nearest = input.land ? nearestEstimated(input.land, places, leg) : null
+  const leg = p.steps.length === 1 ? plainLeg(p) : hourly
+  const nearest = input.land ? nearestEstimated(input.land, places, leg) : nearestIn(places, leg)
   const halfOf = new Map<number, number>()
   const half = (place: number): number => {
     const known = halfOf.get(place)
     if (known !== undefined) return known
     let found = 0
     // Its neighbour may be at the very place: another visit, or the base.
-    if ((shared.get(place) ?? 0) < 2 && !bases.includes(place) && nearest) {
-      found = places.length < 2 ? 0 : nearest(place)
-    } else if ((shared.get(place) ?? 0) < 2 && !bases.includes(place)) {
-      const others = places.filter((other) => other !== place)
-      found =
-        others.length === 0
-          ? 0
-          : (Math.min(...others.map((to) => leg(place, to))) + Math.min(...others.map((from) => leg(from, place)))) / 2
-    }
+    if ((shared.get(place) ?? 0) < 2 && !bases.includes(place)) found = places.length < 2 ? 0 : nearest(place)
     halfOf.set(place, found)
     return found
   }
@@ -47,6 +39,24 @@ export function lowerBound(input: RoundInput): number {
     sum += able ? Math.min(UNPLANNED_COST, half(p.place[v] as number) + day) : UNPLANNED_COST
   }
   return sum
+}
+
+/** The cheapest way out of a place and in again, half of each: by one walk through the table, row by row. */
+function nearestIn(places: readonly number[], leg: Leg): (place: number) => number {
+  const [out, back] = [new Map<number, number>(), new Map<number, number>()]
+  const least = new Float64Array(places.length).fill(Number.POSITIVE_INFINITY)
+  for (const [a, from] of places.entries()) {
+    let own = Number.POSITIVE_INFINITY
+    for (const [b, to] of places.entries()) {
+      if (a === b) continue
+      const minutes = leg(from, to)
+      if (minutes < own) own = minutes
+      if (minutes < (least[b] as number)) least[b] = minutes
+    }
+    out.set(from, own)
+  }
+  for (const [b, to] of places.entries()) back.set(to, least[b] as number)
+  return (place) => ((out.get(place) ?? 0) + (back.get(place) ?? 0)) / 2
 }
 
 /**

@@ -45,7 +45,7 @@ export function planRound(input: RoundInput, options: SearchOptions = {}): Round
     const found = search(p, input.seed + side * 7919, options)
     if (best === null || found.cost < best.cost) best = found
   }
-  return { ...planOfSolution(best ?? search(p, input.seed, options)), lowerBound: lowerBound(input) }
+  return { ...planOfSolution(best ?? search(p, input.seed, options)), lowerBound: lowerBound(input, p) }
 }
 const SMALL = 60
 const SIDES = 4

@@ -62,8 +62,12 @@ export interface Problem {
 
 /** Rows one after another; from a place to itself there is nothing to drive, whatever the matrix says. */
 function flat(rows: readonly (readonly number[])[]): Float64Array {
-  const all = Float64Array.from(rows.flat())
-  for (let at = 0; at < rows.length; at++) all[at * rows.length + at] = 0
+  const n = rows.length
+  const all = new Float64Array(n * n)
+  for (const [at, row] of rows.entries()) {
+    all.set(row, at * n)
+    all[at * n + at] = 0
+  }
   return all
 }
 
