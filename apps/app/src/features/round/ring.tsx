@@ -1,8 +1,8 @@
 import type { YearView } from '@evenround/contract/rounds'
 import { say } from '@evenround/core/words'
-import Svg, { Circle, G, Path, Text as SvgText } from 'react-native-svg'
+import Svg, { G, Path, Text as SvgText } from 'react-native-svg'
 import { COLOR } from '../../ui/colors'
-import { RING_FONT, RingMonths, RingText } from '../../ui/ring-months'
+import { RING_FONT, RingLevel, RingMonths, RingText, RingWeek } from '../../ui/ring-parts'
 import { piece, weekAngles } from '../../ui/ring-piece'
 
 interface RingProps {
@@ -33,27 +33,18 @@ export function Ring({ year, week, onWeek, size }: RingProps) {
           const path = (low: number, high: number): string => piece(from, to, low, high)
           return [
             <Path key={one.week} d={path(inner, r)} fill={one.planned ? COLOR.kelp : COLOR.brinePale} opacity={one.part ? 0.55 : 1} />,
-            one.week === week ? <Path key={`${one.week}-chosen`} d={path(inner - 7, inner - 3)} fill={COLOR.copper} /> : null,
-            <Path
+            <RingWeek
               key={`${one.week}-touch`}
-              d={path(inner - 8, size * 0.49)}
-              fill={COLOR.paper}
-              opacity={0}
+              week={one.week}
+              inner={inner}
+              rim={size * 0.49}
+              chosen={one.week === week}
               onPress={one.planned ? () => onWeek(one.week) : undefined}
             />,
           ]
         })}
       </G>
-      <Circle
-        cx={middle}
-        cy={middle}
-        r={level}
-        fill="none"
-        stroke={COLOR.ink}
-        strokeWidth={1.6}
-        strokeDasharray="0.5 5"
-        strokeLinecap="round"
-      />
+      <RingLevel middle={middle} radius={level} />
       <RingMonths middle={middle} radius={inner - 22} />
       <SvgText
         x={middle}

@@ -1,8 +1,8 @@
 import type { YearFigures, YearWeekDto } from '@evenround/contract/year-page'
 import { say } from '@evenround/core/words'
-import Svg, { Circle, G, Path, Text as SvgText } from 'react-native-svg'
+import Svg, { G, Path, Text as SvgText } from 'react-native-svg'
 import { COLOR } from '../../ui/colors'
-import { RING_FONT, RingMonths, RingText } from '../../ui/ring-months'
+import { RING_FONT, RingLevel, RingMonths, RingText, RingWeek } from '../../ui/ring-parts'
 import { piece, weekAngles } from '../../ui/ring-piece'
 
 interface YearRingProps {
@@ -58,27 +58,18 @@ export function YearRing({ figures, week, onWeek, size }: YearRingProps) {
               <Path key={`${one.week}-over`} d={path(Math.max(inner, ends), top)} fill={COLOR.copper} />
             ) : null,
             one.capacityMin < MOST * usual ? <Path key={`${one.week}-hours`} d={path(ends, ends + 1.4)} fill={COLOR.ink} /> : null,
-            one.week === week ? <Path key={`${one.week}-chosen`} d={path(inner - 7, inner - 3)} fill={COLOR.copper} /> : null,
-            <Path
+            <RingWeek
               key={`${one.week}-touch`}
-              d={path(inner - 8, size * 0.49)}
-              fill={COLOR.paper}
-              opacity={0}
+              week={one.week}
+              inner={inner}
+              rim={size * 0.49}
+              chosen={one.week === week}
               onPress={() => onWeek(one.week)}
             />,
           ]
         })}
       </G>
-      <Circle
-        cx={middle}
-        cy={middle}
-        r={level}
-        fill="none"
-        stroke={COLOR.ink}
-        strokeWidth={1.6}
-        strokeDasharray="0.5 5"
-        strokeLinecap="round"
-      />
+      <RingLevel middle={middle} radius={level} />
       <RingMonths middle={middle} radius={inner - 22} />
       <SvgText
         x={middle}
