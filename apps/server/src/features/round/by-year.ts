@@ -11,8 +11,9 @@ const REACH_DAYS = 91
 export const reachOf = (year: HandedYear | null, until: string): string => (year === null ? until : addDays(until, REACH_DAYS))
 
 /**
- * The dues of a stage as the year's plan has them: those it has in this quarter, each within a week of its week there and never outside of
- * its own window; those it has later are left to later. What the year does not know, and what is overdue, stands as it is.
+ * The dues of a stage as the year's plan has them, one for each of its weeks from now on: the first within a week of its week and never
+ * outside of its own window, later ones, which come round from when the one before is really done, within a week of theirs. What it has after
+ * this quarter is left to later. What the year does not know, and what is overdue, stands as it is.
  */
 export function byTheYear(
   dues: readonly Occurrence[],
@@ -20,18 +21,16 @@ export function byTheYear(
   year: HandedYear | null,
   { today, until }: { today: string; until: string },
 ): Occurrence[] {
-  const weeks = [...(year?.weeksOf.get(stageId) ?? [])]
-  return dues.flatMap((one) => {
+  const weeks = (year?.weeksOf.get(stageId) ?? []).filter((week) => addDays(week, 6) > today)
+  return dues.flatMap((one, times) => {
+    const week = weeks[times]
     const { dueOn, windowFrom, windowTo } = one
-    const stays = dueOn <= until ? [one] : []
-    if (windowTo <= today) return stays
-    const within = weeks.filter((week) => week <= windowTo && addDays(week, 6) >= windowFrom)
-    const far = (week: string): number => Math.abs(Date.parse(week) - Date.parse(dueOn))
-    const [week] = within.sort((a, b) => far(a) - far(b))
-    if (week === undefined) return stays
-    weeks.splice(0, weeks.indexOf(week) + 1)
+    const reached = week !== undefined && week <= windowTo && addDays(week, 6) >= windowFrom
+    if (times === 0 && (windowTo <= today || !reached)) return dueOn <= until ? [one] : []
+    if (week === undefined) return weeks.length === 0 && dueOn <= until ? [one] : []
     if (week > until) return []
     const [from, to] = [addDays(week, -ABOUT_DAYS), addDays(week, 6 + ABOUT_DAYS)]
-    return [{ ...one, windowFrom: windowFrom > from ? windowFrom : from, windowTo: windowTo < to ? windowTo : to }]
+    if (times === 0) return [{ ...one, windowFrom: windowFrom > from ? windowFrom : from, windowTo: windowTo < to ? windowTo : to }]
+    return [{ ...one, dueOn: dueOn < from ? from : dueOn > to ? to : dueOn, windowFrom: from, windowTo: to }]
   })
 }

@@ -200,7 +200,7 @@ describe('visits of a site', () => {
     const wide = stage('a', '2026-12-09', { from: '2026-11-20', to: '2026-12-30' })
     const year = (weeks: string[]) => ({ year: { id: 'plan', weeksOf: new Map([['a', weeks]]), loads: new Map(), filled: 0.5 } })
     const windows = (due: RoundStage, weeks: string[]) => dueVisits(contextOf([due], year(weeks))).map(({ windowDays }) => windowDays)
-    // The week of 7 December, a week before to a week after: 30 November (the first day is 1 December) to the last day, 17 December.
+    // The week of 7 December, a week before to a week after: from the first day, 30 November, to the last, 17 December.
     expect(windows(wide, ['2026-12-07'])).toEqual([[0, DAYS.length - 1]])
     // The week of 30 November: to 13 December, whose last working day is the 11th.
     expect(windows(wide, ['2026-11-30'])).toEqual([[0, DAYS.indexOf('2026-12-11')]])
@@ -216,6 +216,15 @@ describe('visits of a site', () => {
     const late = stage('a', '2026-12-23', { from: '2026-12-01', to: '2026-12-30' })
     expect(windows(late, ['2026-12-07'])).toHaveLength(1)
     expect(windows(late, [])).toEqual([])
+    // What comes round twice in these days comes as often as the year has it, however its dues would fall.
+    const often = stage('a', '2026-12-02', { from: '2026-12-01', to: '2026-12-04', everyDays: 28 })
+    expect(windows(often, ['2026-11-30'])).toHaveLength(1)
+    expect(
+      windows(stage('a', '2026-12-02', { from: '2026-12-01', to: '2026-12-04', everyDays: 12 }), ['2026-11-30', '2026-12-14']),
+    ).toEqual([
+      [DAYS.indexOf('2026-12-01'), DAYS.indexOf('2026-12-04')],
+      [DAYS.indexOf('2026-12-07'), DAYS.length - 1],
+    ])
     // What is overdue is not put off for any plan.
     expect(windows(stage('a', '2026-10-01'), ['2027-03-01'])).toHaveLength(1)
   })

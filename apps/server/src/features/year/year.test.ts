@@ -112,11 +112,14 @@ test('applied it is in force: the quarter is made by it and the weeks behind it 
 test('some of a heavy week is moved at the price that was said, applied, and taken back', async () => {
   const page = await act(await plan({ kind: 'even' }), 'apply')
   const row = await rowOf(page.current?.id ?? '')
-  const chain = row.known.input.chains.find(
-    ({ id, pinned, every }) =>
-      pinned === undefined && every > 12 && row.visits.some((one) => one.week > 4 && one.week < 40 && one.chains.includes(id)),
-  )
-  const visit = row.visits.find(({ week, chains }) => week > 4 && week < 40 && chains.includes(chain?.id ?? ''))
+  const { chains, capacityMin } = row.known.input
+  // Somebody works the week after, and the site is open then: on any date there is such work.
+  const movable = (week: number, closed: readonly number[] = []): boolean =>
+    week > 4 && week < 40 && (capacityMin[week + 1] ?? 0) > 0 && !closed.includes(week + 1)
+  const visitOf = ({ id, closed }: (typeof chains)[number]) =>
+    row.visits.find((one) => one.chains.includes(id) && movable(one.week, closed))
+  const chain = chains.find((one) => one.pinned === undefined && one.every > 12 && visitOf(one) !== undefined)
+  const visit = chain && visitOf(chain)
   if (!chain || !visit) throw new Error('there is something to move')
   const monday = (week: number): string => addDays(row.fromDay, 7 * week)
   const moved = await plan({ kind: 'move', planId: row.id, chains: [chain.id], from: monday(visit.week), to: monday(visit.week + 1) })
