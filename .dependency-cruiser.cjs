@@ -22,6 +22,9 @@ const ASKS = {
   site: ['records', 'train', 'wear'],
   telemetry: ['wear'],
   train: ['wear'],
+  year: ['round', 'times', 'travel'],
+  // Its threads work out years too.
+  calc: ['year'],
 }
 /** The core's folders from the lowest up: each knows only those before it. */
 const CORE = [
@@ -38,6 +41,7 @@ const CORE = [
   'job',
   'intake',
   'round',
+  'year',
 ]
 const coreOrder = CORE.map((name, at) =>
   only(

@@ -28,7 +28,7 @@ export function Compare({
     [say`at sites`, ({ workMin }) => duration(workMin)],
     [say`driving`, ({ travelMin }) => duration(travelMin)],
     [say`parts`, ({ partsMinor }) => money(partsMinor, worth.currency)],
-    [say`part life thrown away`, ({ earlyMin }) => worthOf(earlyMin, worth)],
+    [say`unused part life`, ({ earlyMin }) => worthOf(earlyMin, worth)],
     [say`risk past the due day`, ({ lateMin }) => worthOf(lateMin, worth)],
   ]
   return (

@@ -1,6 +1,6 @@
 import { addDays } from '@evenround/core/units'
-import type { HandedYear } from '../year/handed'
 import type { Occurrence } from './dues'
+import type { HandedYear } from './year-in-force'
 
 /** A quarter keeps a visit within a week of the one the year has it in: enough for ways and hours, too little to borrow from the next quarter. */
 const ABOUT_DAYS = 7

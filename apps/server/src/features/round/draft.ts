@@ -5,8 +5,8 @@ import { say } from '@evenround/core/words'
 import { RoundDraft, RoundSetRow } from '../../db/entities/round'
 import type { FirmScope } from '../../db/scope'
 import { ApiError, badInput } from '../../http/errors'
-import { currentYearId } from '../year/handed'
 import { makeSet, type SetDeps, type Standing } from './set'
+import { currentYearId } from './year-in-force'
 
 export interface Draft {
   set: RoundSet

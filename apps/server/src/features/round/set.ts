@@ -14,11 +14,11 @@ import { type Team, teamOf } from '../times/team'
 import { travelBetween } from '../travel/matrix'
 import type { TravelService } from '../travel/service'
 import { sitePlaces } from '../travel/site-places'
-import { handedYear } from '../year/handed'
 import { extraVisit, tiedVisit } from './asked'
 import { asDueStage, occurrences, type RoundStage, roundStages } from './dues'
 import { type Existing, existingOf } from './existing'
 import { dueVisits, type SiteContext, whyClosed } from './visits'
+import { handedYear } from './year-in-force'
 
 export interface SetDeps {
   travel: TravelService

@@ -5,10 +5,10 @@ import { say } from '@evenround/core/words'
 import type { Site } from '../../db/entities/master'
 import type { RoundMarkRow, SiteHoursRow } from '../../db/entities/round'
 import { type MinutesBook, minutesThere } from '../times/minutes'
-import type { HandedYear } from '../year/handed'
 import { byTheYear, reachOf } from './by-year'
 import { asDueStage, occurrences, type RoundStage } from './dues'
 import type { EarlierVisit, Existing } from './existing'
+import type { HandedYear } from './year-in-force'
 
 /** What making a site's visits needs to know. */
 export interface SiteContext {

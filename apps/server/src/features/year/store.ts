@@ -8,7 +8,7 @@ import type { FirmScope } from '../../db/scope'
 import type { Who } from '../../http/env'
 import { ApiError, badInput, notFound } from '../../http/errors'
 import { dayIn } from '../../time/zone'
-import { currentYear, currentYearId } from './handed'
+import { currentYear, currentYearId } from '../round/year-in-force'
 import { type YearDeps, yearKnown } from './input'
 
 /** Plans in force and those before them, to be gone back to one by one. */
