@@ -1,5 +1,5 @@
 // A made-up firm whose parts really wear: what is true of each place, and what the firm gets to know of it.
-import { stageWorth, taskMinutes } from '@evenround/core/round/group'
+import { type ComingDue, comingDue, taskMinutes } from '@evenround/core/round/group'
 import {
   drawSite,
   gradeOf,
@@ -16,7 +16,7 @@ import {
   USUAL_SPREAD,
 } from '@evenround/core/simulate'
 import { addDays, daysBetween } from '@evenround/core/units'
-import { dayOfChance, summarise, usualLateDays, type WearInput } from '@evenround/core/wear'
+import { summarise, usualLateDays, type WearInput } from '@evenround/core/wear'
 import { KINDS } from '../wear/fleet'
 
 /** Day 0 is a Monday; the first year only fills the firm's memory. */
@@ -30,15 +30,6 @@ const PART_MIN = 50
 /** What the firm remembers of a part: its first reading and the latest ones, and the last parts before it. */
 const [MOST_READINGS, MOST_PAST] = [14, 6]
 
-export interface Due {
-  dueOn: string
-  windowFrom: string
-  windowTo: string
-  everyDays: number
-  earlyPerDay: number
-  latePerDay: number
-}
-
 /** One stage: the truth in `stage` and `part`, the firm's knowledge in `readings`, `past` and `due`. */
 export class Place {
   readonly id: string
@@ -46,7 +37,7 @@ export class Place {
   part: SimPart
   private readings: SimReading[]
   private past: WearInput['past'][number][] = []
-  private known: Due | null = null
+  private known: ComingDue | null = null
   private readonly living: Rng
   private parts = 0
 
@@ -93,12 +84,12 @@ export class Place {
   }
 
   /** When the firm's forecast would have it changed, and what leaving that day costs. */
-  due(today: number): Due {
+  due(today: number): ComingDue {
     this.known ??= this.forecast(today)
     return this.known
   }
-  private forecast(today: number): Due {
-    const { truth, counter: _ } = this.site
+  private forecast(today: number): ComingDue {
+    const { truth } = this.site
     const input: WearInput = {
       today: dayOf(Math.max(today, this.part.fittedDay)),
       stage: {
@@ -116,15 +107,13 @@ export class Place {
     if (summary === null) throw new Error(`${this.media} has no life`)
     const { due, windowFrom: from, windowTo } = summary.due
     const windowFrom = from < due ? from : due
-    const worth = stageWorth(summary.curve, {
+    return comingDue(summary.curve, {
       dueOn: due,
       windowFrom,
       windowTo,
       changeMin: PART_MIN + this.workMin,
-      medianDays: Math.max(28, dayOfChance(summary.curve, 0.5)),
       lateWorth: usualLateDays(this.media),
     })
-    return { dueOn: due, windowFrom, windowTo, ...worth, everyDays: Math.max(28, dayIndex(due) - this.part.fittedDay) }
   }
 }
 

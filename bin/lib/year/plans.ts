@@ -1,10 +1,10 @@
 // Four ways of saying in which week a site is visited and what is done there; everything else is the same for all.
 
 import { planRound, type RoundInput } from '@evenround/core/round'
-import { type DueStage, groupStages } from '@evenround/core/round/group'
-import { chainOfDue, planYear, type YearInput, type YearVisit } from '@evenround/core/year'
+import { type ComingDue, type DueStage, groupStages } from '@evenround/core/round/group'
+import { chainOfDue, planYear, USUAL_YEAR_WEIGHTS, weeksOn, type YearInput, type YearVisit } from '@evenround/core/year'
 import { type Calendar, hoursOfWeek, isShut } from './calendar'
-import { type Due, dayIndex, dayOf, driveMin, type Firm, type Place, type Site, WEEKS } from './firm'
+import { dayIndex, dayOf, driveMin, type Firm, type Place, type Site, WEEKS } from './firm'
 
 export interface Visit {
   site: Site
@@ -44,7 +44,7 @@ export function byCalendar(firm: Firm, calendar: Calendar): Planner {
     })
 }
 
-const asDueStage = (place: Place, due: Due, index: (day: string) => number): DueStage => ({
+const asDueStage = (place: Place, due: ComingDue, index: (day: string) => number): DueStage => ({
   id: place.id,
   stage: place.id,
   system: place.site.id,
@@ -167,12 +167,11 @@ export function byYear(firm: Firm, calendar: Calendar, seconds: number): Planner
         const told = promised.get(place)
         return { ...chain, ...(closed.length > 0 ? { closed } : {}), ...(told === undefined ? {} : { pinned: Math.max(0, told - week) }) }
       }),
-      weights: { travel: 1, unevenness: 1, overload: 10 },
+      weights: USUAL_YEAR_WEIGHTS,
       seed: 1,
     }
     const end = performance.now() + seconds * 1000
-    const behind = last === null ? 0 : week - last.week
-    const from = last?.visits.flatMap((visit) => (visit.week >= behind ? [{ ...visit, week: visit.week - behind }] : []))
+    const from = last && weeksOn(last.visits, week - last.week)
     const plan = planYear(input, { stop: () => performance.now() >= end, ...(from ? { from } : {}) })
     last = { week, visits: plan.visits }
     const placeOf = new Map(things.map(({ place }) => [place.id, place]))

@@ -20,6 +20,16 @@ const yearWeekSchema = z.object({
 })
 export type YearWeekDto = z.infer<typeof yearWeekSchema>
 
+/** Load of some weeks by the hours there are in them. */
+export function filledShare(weeks: readonly Pick<YearWeekDto, 'loadMin' | 'capacityMin'>[]): number {
+  let [load, capacity] = [0, 0]
+  for (const { loadMin, capacityMin } of weeks) {
+    load += loadMin
+    capacity += capacityMin
+  }
+  return load / Math.max(1, capacity)
+}
+
 const yearFiguresSchema = z.object({
   weeks: z.array(yearWeekSchema),
   /** Standard deviation over mean of the weeks' loads by the hours that are there. */
@@ -30,7 +40,7 @@ const yearFiguresSchema = z.object({
   /** Weeks with more to do than there are hours, and by how many minutes together. */
   overWeeks: z.int(),
   overMin: z.number(),
-  /** Minutes' worth of part life thrown away, and of risk run past the due. */
+  /** Unused part life, and risk run past the due: minutes of a technician's time that are worth as much. */
   earlyMin: z.number(),
   lateMin: z.number(),
   /** Of parts for what falls due within the year. */
@@ -50,7 +60,7 @@ const yearHelpSchema = z.object({
   media: mediumSchema.nullable(),
   chains: z.array(z.string()),
   sites: z.array(z.string()),
-  /** More part life thrown away, more risk run, more driving: minutes' worth; less than nothing where it is less. */
+  /** By how much unused part life, risk and driving grow, minutes; negative where they shrink. */
   lifeMin: z.number(),
   riskMin: z.number(),
   travelMin: z.number(),

@@ -1,5 +1,5 @@
 import { say } from '@evenround/core/words'
-import { planYear, type YearInput, yearCost } from '@evenround/core/year'
+import { planYear, USUAL_YEAR_WEIGHTS, type YearInput, yearCost } from '@evenround/core/year'
 import { z } from 'zod'
 import { endsSometime, refusing, searchLimits, unique } from './planned'
 
@@ -32,8 +32,12 @@ const shape = {
   sites: z.array(z.strictObject({ id, area: id, visitMin: minutes })).max(20_000),
   chains: z.array(chainSchema).max(60_000),
   weights: z
-    .strictObject({ travel: weight(1), unevenness: weight(1), overload: weight(10) })
-    .default({ travel: 1, unevenness: 1, overload: 10 }),
+    .strictObject({
+      travel: weight(USUAL_YEAR_WEIGHTS.travel),
+      unevenness: weight(USUAL_YEAR_WEIGHTS.unevenness),
+      overload: weight(USUAL_YEAR_WEIGHTS.overload),
+    })
+    .default({ ...USUAL_YEAR_WEIGHTS }),
 }
 type Shape = z.output<z.ZodObject<typeof shape>>
 

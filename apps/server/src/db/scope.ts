@@ -1,4 +1,5 @@
 import type { Role } from '@evenround/core/firm'
+import type { Pool } from 'pg'
 import type { DataSource, EntityManager, EntityTarget, FindOptionsOrder, FindOptionsWhere, QueryDeepPartialEntity } from 'typeorm'
 import type { FirmRow } from './entities/master'
 import { TooManyWaiting } from './errors'
@@ -154,9 +155,10 @@ interface Sight {
 
 /** Requests that may wait for a connection, a few seconds' work; whoever comes then is told at once to come again. */
 export const MOST_WAITING = 256
+/** The mapper's own pool of connections; none before it is connected. */
+const poolOf = ({ driver }: DataSource): Pool | undefined => (driver as { master?: Pool }).master
 function refuseBeyondBound(source: DataSource): void {
-  const { master } = source.driver as { master?: { waitingCount?: number } }
-  if ((master?.waitingCount ?? 0) >= MOST_WAITING) throw new TooManyWaiting('too many wait for a connection')
+  if ((poolOf(source)?.waitingCount ?? 0) >= MOST_WAITING) throw new TooManyWaiting('too many wait for a connection')
 }
 
 /**
@@ -257,18 +259,15 @@ const WHO_ASKS = `select session_id as "sessionId", firm_id as "firmId", person_
   json_build_object('records', r.records::text, 'ticks', r.ticks::text) as revision
 from who_asks($1, $2), lateral revision_of(firm_id) r`
 
-/** The mapper's own pool: it names no statements, and one that comes with every request is worth planning once for each connection. */
-const poolOf = (
-  source: DataSource,
-): { query: (statement: { name: string; text: string; values: unknown[] }) => Promise<{ rows: SignedIn[] }> } =>
-  (source.driver as unknown as { master: ReturnType<typeof poolOf> }).master
-
 /** The named exception of requests: from a sign-in's token to the person behind it, in one statement that opens no more than that. */
 export const sessionScope =
   (source: DataSource): InSessionScope =>
   async (token, now) => {
     refuseBeyondBound(source)
-    const { rows } = await poolOf(source).query({ name: 'who-asks', text: WHO_ASKS, values: [token, now] })
+    const pool = poolOf(source)
+    if (!pool) throw new Error('the database is not connected')
+    // Named, which the mapper cannot do: it comes with every request and is planned once for each connection.
+    const { rows } = await pool.query<SignedIn>({ name: 'who-asks', text: WHO_ASKS, values: [token, now] })
     return rows[0] ?? null
   }
 

@@ -1,3 +1,4 @@
+import type { ComingDue } from '../round/group'
 import { daysBetween } from '../units'
 import type { YearChain } from './types'
 
@@ -5,18 +6,11 @@ const WEEK = 7
 /** A change comes round every four weeks at the most often: what wears out faster wants a larger part, not more drives. */
 const LEAST_EVERY = 4
 
-/** What a forecast and the round say of one thing that comes back: ISO days, minutes, and minutes a day off the due. */
-export interface DueThing {
+/** A coming change of one thing at one site. */
+export interface DueThing extends ComingDue {
   id: string
   site: string
   workMin: number
-  dueOn: string
-  windowFrom: string
-  windowTo: string
-  /** From one time to the next. */
-  everyDays: number
-  earlyPerDay: number
-  latePerDay: number
 }
 
 /** The week of a day in a year whose week 0 begins on the Monday `from`; before it they are negative. */

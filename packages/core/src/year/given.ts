@@ -14,6 +14,10 @@ export function weeksByChain(visits: readonly YearVisit[]): Map<string, number[]
   return all
 }
 
+/** Visits as a plan that begins so many weeks later counts them; what lies before it is left out. */
+export const weeksOn = (visits: readonly YearVisit[], weeks: number): YearVisit[] =>
+  visits.flatMap((visit) => (visit.week >= weeks ? [{ ...visit, week: visit.week - weeks }] : []))
+
 /** The allowed week nearest to `wanted`, the earlier of two; none where the next may be left to the year after. */
 export function nearestWeek(allowed: readonly number[], wanted: number, weeks: number): number | null {
   let best: number | null = null

@@ -1,6 +1,7 @@
 export { type GivenYear, type YearBroken, yearCost } from './cost'
 export { chainOfDue, type DueThing, weekOf } from './due-chain'
-export { carriedOver, eachWhenDue, weeksByChain } from './given'
+export { carriedOver, eachWhenDue, weeksByChain, weeksOn } from './given'
 export { heavyWeeks, helpFor, withMove, type YearHelp, type YearMove } from './help'
 export { planYear, type YearOptions } from './plan'
 export type { YearArea, YearChain, YearCost, YearInput, YearPlan, YearSite, YearVisit, YearWeek } from './types'
+export { USUAL_YEAR_WEIGHTS } from './types'

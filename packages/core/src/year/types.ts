@@ -39,6 +39,9 @@ export interface YearWeights {
   overload: number
 }
 
+/** What holds where nobody says otherwise. */
+export const USUAL_YEAR_WEIGHTS: Readonly<YearWeights> = { travel: 1, unevenness: 1, overload: 10 }
+
 export interface YearInput {
   weeks: number
   /** Minutes there are to work in each week; 0: nobody works. */

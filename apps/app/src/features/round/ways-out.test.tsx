@@ -1,10 +1,11 @@
 import type { RoundPage, RoundVisitDto } from '@evenround/contract/rounds'
 import { cleanup, fireEvent, render, screen } from '@testing-library/react'
+import type { ReactNode } from 'react'
 import { ROUND_SET, roundVisit } from '../../testing/round'
 import { WaysOut } from './ways-out'
 
 jest.mock('expo-router', () => ({
-  Link: ({ children, href }: { children: unknown; href: string }) => <a href={href}>{children as never}</a>,
+  Link: ({ children, href }: { children: ReactNode; href: string }) => <a href={href}>{children}</a>,
 }))
 afterEach(cleanup)
 

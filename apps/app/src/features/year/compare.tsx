@@ -1,9 +1,8 @@
-import type { YearFigures, YearPlanDto } from '@evenround/contract/year-page'
+import { filledShare, type YearFigures, type YearPlanDto } from '@evenround/contract/year-page'
 import { numberText, say } from '@evenround/core/words'
 import { View } from 'react-native'
 import { CompareHead, CompareRow } from '../../ui/compare-row'
 import { duration, money, percent } from '../../ui/format'
-import { levelShare } from './year-ring'
 
 export interface Worth {
   currency: string
@@ -22,7 +21,7 @@ export function Compare({
 }: Pick<YearPlanDto, 'before' | 'after'> & { worth: Worth; words: [string, string] }) {
   const rows: [label: string, text: (figures: YearFigures) => string][] = [
     [say`workload imbalance`, ({ variation }) => `± ${Math.round(variation * 100)} %`],
-    [say`hours filled`, (figures) => percent(Math.round(levelShare(figures) * 100) / 100)],
+    [say`hours filled`, (figures) => percent(Math.round(filledShare(figures.weeks) * 100) / 100)],
     [say`weeks over the hours`, ({ overWeeks }) => numberText(overWeeks)],
     [say`visits`, ({ visits }) => numberText(visits)],
     [say`at sites`, ({ workMin }) => duration(workMin)],

@@ -1,4 +1,4 @@
-import type { YearFigures, YearWeekDto } from '@evenround/contract/year-page'
+import { filledShare, type YearFigures } from '@evenround/contract/year-page'
 import { say } from '@evenround/core/words'
 import Svg, { G, Path, Text as SvgText } from 'react-native-svg'
 import { COLOR } from '../../ui/colors'
@@ -16,18 +16,6 @@ interface YearRingProps {
 /** A week this many times the level reaches the rim; more is drawn no longer. */
 const MOST = 1.9
 
-/** Load of the weeks by the hours there are: what of a week's hours is on the level. */
-export function levelShare({ weeks }: YearFigures): number {
-  const sum = (of: (week: YearWeekDto) => number): number => weeks.reduce((total, week) => total + of(week), 0)
-  return (
-    sum(({ loadMin }) => loadMin) /
-    Math.max(
-      1,
-      sum(({ capacityMin }) => capacityMin),
-    )
-  )
-}
-
 /**
  * The planned year as a circle of weeks: what is promised innermost, then what wear says, then what is only expected; what goes beyond the
  * hours there are stands out. A line shows the hours of a week where they end within the drawing.
@@ -38,7 +26,7 @@ export function YearRing({ figures, week, onWeek, size }: YearRingProps) {
   const level = size * 0.385
   // A week of the usual hours on the level: the middle one of those somebody works in.
   const hours = figures.weeks.flatMap(({ capacityMin }) => (capacityMin > 0 ? [capacityMin] : [])).sort((a, b) => a - b)
-  const usual = levelShare(figures) * (hours[Math.floor(hours.length / 2)] ?? 0)
+  const usual = filledShare(figures.weeks) * (hours[Math.floor(hours.length / 2)] ?? 0)
   const radius = (minutes: number): number => (usual === 0 ? inner : inner + (level - inner) * Math.min(MOST, minutes / usual))
   const spread = Math.round(figures.variation * 100)
   const label = say`The year by weeks: plus or minus ${spread} per cent, ${figures.overWeeks} weeks with more work than hours`
@@ -83,7 +71,7 @@ export function YearRing({ figures, week, onWeek, size }: YearRingProps) {
         {`± ${spread} %`}
       </SvgText>
       <RingText x={middle} y={middle + 15}>{say`from week to week`}</RingText>
-      <RingText x={middle} y={middle + 31}>{say`${Math.round(levelShare(figures) * 100)} % of hours filled`}</RingText>
+      <RingText x={middle} y={middle + 31}>{say`${Math.round(filledShare(figures.weeks) * 100)} % of hours filled`}</RingText>
     </Svg>
   )
 }

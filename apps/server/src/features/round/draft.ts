@@ -76,9 +76,13 @@ export async function setById(scope: FirmScope, id: string): Promise<RoundSet | 
  * Whether a set still is what is to be planned: of today, by the plan of the year in force, with none of its work done since. Else it is
  * made again, the plan carried over.
  */
-const isOfNow = async (scope: FirmScope, set: RoundSet, today: string): Promise<boolean> =>
-  set.today === today && (set.byYear ?? null) === (await currentYearId(scope)) && !(await doneSince(scope, set))
+async function isOfNow(scope: FirmScope, set: RoundSet, today: string): Promise<boolean> {
+  if (set.today !== today) return false
+  const [year, done] = await Promise.all([currentYearId(scope), doneSince(scope, set)])
+  return (set.byYear ?? null) === year && !done
+}
 
+/** Whether work that a set still plans was done since it was made. */
 async function doneSince(scope: FirmScope, { madeAt, visits }: RoundSet): Promise<boolean> {
   const stages = visits.flatMap(({ stops }) => stops.flatMap(({ tasks }) => tasks.map(({ stageId }) => stageId)))
   const [done] = await scope.query(

@@ -1,9 +1,9 @@
 import type { RoundTerms } from '@evenround/contract/rounds'
 import type { Medium } from '@evenround/core/catalogue'
-import { type DueStage, stageWorth, taskKg, taskMinutes } from '@evenround/core/round/group'
+import { type ComingDue, comingDue, type DueStage, taskKg, taskMinutes } from '@evenround/core/round/group'
 import { type Action, actionsFor, stagesInFlow, type Train } from '@evenround/core/train'
 import { addDays, daysBetween, monthOf } from '@evenround/core/units'
-import { type Due, dayOfChance } from '@evenround/core/wear'
+import type { Due } from '@evenround/core/wear'
 import type { FirmScope } from '../../db/scope'
 import { lateWorthOf, profilesOf } from '../wear/profiles'
 
@@ -22,7 +22,7 @@ export interface RoundStage {
   /** Of the part that a change uses up; nothing where the work has none. */
   priceMinor: number
   /** Null where nothing rates what is in it. */
-  due: { dueOn: string; windowFrom: string; windowTo: string; latePerDay: number; earlyPerDay: number; everyDays: number } | null
+  due: ComingDue | null
   /** What a day past the end costs, in days of life. */
   lateWorth: number
 }
@@ -87,8 +87,6 @@ export async function roundStages(scope: FirmScope, terms: RoundTerms): Promise<
   })
 }
 
-/** Nobody is visited more often than every four weeks for what wears out faster: that wants a larger part, not more drives. */
-const LEAST_INTERVAL_DAYS = 28
 /** A change after the next one is known to this share of its interval at the best. */
 const LATER_BY_SHARE = 0.2
 
@@ -108,15 +106,7 @@ function dueOfRow(
     due.setBy === 'contract' ? monthOf(dueOn) : { from: row.window_from < dueOn ? row.window_from : dueOn, to: row.window_to }
   const curve = { fittedOn, days: row.days, survival: row.survival }
   const partMin = usesPart(action) ? ((row.price_minor ?? 0) * 60) / terms.hourMinor : 0
-  const worth = stageWorth(curve, {
-    dueOn,
-    windowFrom,
-    windowTo,
-    changeMin: partMin + taskMinutes(action, media),
-    medianDays: Math.max(LEAST_INTERVAL_DAYS, dayOfChance(curve, 0.5)),
-    lateWorth,
-  })
-  return { dueOn, windowFrom, windowTo, ...worth, everyDays: Math.max(LEAST_INTERVAL_DAYS, daysBetween(fittedOn, dueOn)) }
+  return comingDue(curve, { dueOn, windowFrom, windowTo, changeMin: partMin + taskMinutes(action, media), lateWorth })
 }
 
 /** A change of a stage within a stretch: days as ISO days, the first one or one after it by the stage's usual interval. */

@@ -1,6 +1,6 @@
-import type { YearFigures } from '@evenround/contract/year-page'
+import { filledShare, type YearFigures } from '@evenround/contract/year-page'
 import { addDays } from '@evenround/core/units'
-import type { YearVisit } from '@evenround/core/year'
+import { weeksByChain, type YearVisit } from '@evenround/core/year'
 import type { FirmScope } from '../../db/scope'
 
 interface InForce {
@@ -39,21 +39,11 @@ export interface HandedYear {
 export async function handedYear(scope: FirmScope): Promise<HandedYear | null> {
   const current = await currentYear(scope)
   if (!current) return null
-  const weeksOf = new Map<string, string[]>()
-  for (const { week, chains } of current.visits)
-    for (const id of chains) weeksOf.set(id, [...(weeksOf.get(id) ?? []), addDays(current.fromDay, 7 * week)])
-  for (const own of weeksOf.values()) own.sort()
-  const { weeks } = current
-  const sum = (of: (week: (typeof weeks)[number]) => number): number => weeks.reduce((total, week) => total + of(week), 0)
+  const { id, fromDay, visits, weeks } = current
   return {
-    id: current.id,
-    weeksOf,
+    id,
+    weeksOf: new Map([...weeksByChain(visits)].map(([chain, own]) => [chain, own.map((week) => addDays(fromDay, 7 * week))])),
     loads: new Map(weeks.map(({ week, loadMin }) => [week, loadMin])),
-    filled:
-      sum(({ loadMin }) => loadMin) /
-      Math.max(
-        1,
-        sum(({ capacityMin }) => capacityMin),
-      ),
+    filled: filledShare(weeks),
   }
 }

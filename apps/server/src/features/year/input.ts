@@ -1,8 +1,8 @@
 import type { YearKnown, YearWhatIf } from '@evenround/contract/year-page'
 import { taskMinutes } from '@evenround/core/round/group'
-import { USUAL_WINDING } from '@evenround/core/round/roads'
+import { type Travel, USUAL_WINDING } from '@evenround/core/round/roads'
 import { addDays, daysBetween, isoWeekday, weekStart } from '@evenround/core/units'
-import { chainOfDue, weekOf, type YearChain, type YearInput } from '@evenround/core/year'
+import { chainOfDue, USUAL_YEAR_WEIGHTS, weekOf, type YearChain, type YearInput } from '@evenround/core/year'
 import { Firm, Site } from '../../db/entities/master'
 import { SiteHoursRow } from '../../db/entities/round'
 import { Occupancy } from '../../db/entities/wear'
@@ -13,12 +13,11 @@ import { existingOf } from '../round/existing'
 import { type Team, teamOf, USUAL_TIMES } from '../times/team'
 import { travelBetween } from '../travel/matrix'
 import type { TravelService } from '../travel/service'
-import { sitePlaces } from '../travel/site-places'
+import { type SitePlaces, sitePlaces } from '../travel/site-places'
 import { areasOf } from './areas'
 
 export const YEAR_WEEKS = 52
 const WEEK = 7
-const WEIGHTS = { travel: 1, unevenness: 1, overload: 10 } as const
 /** By contract a change is due in its month: two weeks either side of the day. */
 const CONTRACT_WEEKS = 2
 const WEEKS_A_MONTH = 365.25 / 12 / WEEK
@@ -91,45 +90,79 @@ function moreCustomers(known: YearKnown, { count, likeSiteId }: Extract<YearWhat
   known.input = { ...input, sites, chains }
 }
 
-/** Everything of the firm that comes round in the coming year, with the hours there are for it; as it is, or as it would be. */
-export async function yearKnown(scope: FirmScope, { travel: service, now }: YearDeps, whatIf: YearWhatIf | null): Promise<YearKnown> {
+type DueHere = RoundStage & { due: NonNullable<RoundStage['due']> }
+
+/** What a year is made of, read once: as it is and as it would be come out of the same. */
+export interface YearFacts {
+  terms: Firm['roundTerms']
+  today: string
+  /** The Monday of week 0. */
+  from: string
+  team: Team
+  held: ReadonlyMap<string, number>
+  /** Sites where something comes round, and what. */
+  sites: Site[]
+  due: ReadonlyMap<string, DueHere[]>
+  hours: ReadonlyMap<string, SiteHoursRow>
+  closings: Occupancy[]
+  whereIs: SitePlaces
+  travel: Travel
+}
+
+/** Reads everything of the firm that comes round in the coming year, and the hours there are for it. */
+export async function yearFacts(scope: FirmScope, { travel: service, now }: YearDeps): Promise<YearFacts> {
   const firm = await scope.findOne(Firm, {})
   if (!firm) throw new Error(`firm ${scope.firmId} is gone`)
   const today = dayIn(firm.timeZone, now)
   const terms = firm.roundTerms
   const from = weekStart(addDays(today, 1))
-  const asIs = await teamOf(scope, today, YEAR_WEEKS)
-  const existing = await existingOf(scope, today, asIs.atWork)
-  const team = teamWith(asIs, whatIf)
-  const stages = await roundStages(scope, terms)
-  const [siteRows, hourRows, closings, whereIs] = [
-    (await scope.find(Site, {}, { id: 'ASC' })).filter(({ goneAt }) => goneAt === null),
-    new Map((await scope.find(SiteHoursRow)).map((row) => [row.id, row])),
-    (await scope.find(Occupancy)).filter(({ share }) => share === 0),
-    await sitePlaces(scope),
-  ]
-  const due = new Map<string, (RoundStage & { due: NonNullable<RoundStage['due']> })[]>()
+  // In one go: each round to the database costs more than most of these answers.
+  const [team, stages, allSites, hours, closings, whereIs] = await Promise.all([
+    teamOf(scope, today, YEAR_WEEKS),
+    roundStages(scope, terms),
+    scope.find(Site, {}, { id: 'ASC' }),
+    scope.find(SiteHoursRow),
+    scope.find(Occupancy),
+    sitePlaces(scope),
+  ])
+  const due = new Map<string, DueHere[]>()
   for (const stage of stages)
     if (stage.due !== null) due.set(stage.siteId, [...(due.get(stage.siteId) ?? []), { ...stage, due: stage.due }])
-  const sited = siteRows.filter(({ id }) => due.has(id))
-  const among = whereIs.among(sited)
-  const travel = await travelBetween(scope, service, among, { now, winding: terms.winding ?? USUAL_WINDING })
+  const sites = allSites.filter(({ id, goneAt }) => goneAt === null && due.has(id))
+  return {
+    terms,
+    today,
+    from,
+    team,
+    held: heldBy(await existingOf(scope, today, team.atWork), from),
+    sites,
+    due,
+    hours: new Map(hours.map((row) => [row.id, row])),
+    closings: closings.filter(({ share }) => share === 0),
+    whereIs,
+    travel: await travelBetween(scope, service, whereIs.among(sites), { now, winding: terms.winding ?? USUAL_WINDING }),
+  }
+}
+
+/** The coming year of these facts; as it is, or as it would be. */
+export function yearKnown(facts: YearFacts, whatIf: YearWhatIf | null): YearKnown {
+  const { terms, today, from, held, sites: sited, due, hours: hourRows, closings, whereIs, travel } = facts
+  const team = teamWith(facts.team, whatIf)
   const placeOf = new Map(sited.map((site) => [site.id, whereIs.of(site)?.id ?? '']))
   const used = new Set(placeOf.values())
   const { areas, areaOf, names } = areasOf(
-    among.filter(({ id }) => used.has(id)),
+    whereIs.among(sited).filter(({ id }) => used.has(id)),
     travel,
     team.technicians.map(({ base }) => base),
   )
   const { capacityMin, dayMin } = hoursOf(team, from)
-  const heldWeeks = heldBy(existing, from)
   const known: YearKnown = {
-    input: { weeks: YEAR_WEEKS, capacityMin, dayMin, areas, sites: [], chains: [], weights: WEIGHTS, seed: 1 },
+    input: { weeks: YEAR_WEEKS, capacityMin, dayMin, areas, sites: [], chains: [], weights: USUAL_YEAR_WEIGHTS, seed: 1 },
     from,
     today,
     about: {},
     areaNames: Object.fromEntries(names),
-    held: [...heldWeeks.keys()],
+    held: [...held.keys()],
     leftOut: 0,
   }
   const [sites, chains] = [[] as YearInput['sites'][number][], [] as YearChain[]]
@@ -155,7 +188,7 @@ export async function yearKnown(scope: FirmScope, { travel: service, now }: Year
     for (const stage of due.get(site.id) ?? []) {
       const { stageId, siteId, action, media, due: when } = stage
       const own = chainOfDue({ id: stageId, site: siteId, workMin: taskMinutes(action, media), ...when }, from)
-      const pinned = heldWeeks.get(stage.stageId)
+      const pinned = held.get(stage.stageId)
       chains.push({
         ...(whatIf?.kind === 'contract' ? byContract(own, whatIf.months) : own),
         ...(closed.length > 0 ? { closed } : {}),

@@ -1,6 +1,6 @@
 import type { YearAsk, YearPage, YearPlanDto, YearWhatIf, YearWork, YearWorked } from '@evenround/contract/year-page'
-import { daysBetween } from '@evenround/core/units'
 import { say } from '@evenround/core/words'
+import { weekOf } from '@evenround/core/year'
 import { Firm, Person, Site } from '../../db/entities/master'
 import { Place, WorkTimeRow } from '../../db/entities/round'
 import { YearPlanRow } from '../../db/entities/year'
@@ -9,7 +9,7 @@ import type { Who } from '../../http/env'
 import { ApiError, badInput, notFound } from '../../http/errors'
 import { dayIn } from '../../time/zone'
 import { currentYear, currentYearId } from '../round/year-in-force'
-import { type YearDeps, yearKnown } from './input'
+import { type YearDeps, yearFacts, yearKnown } from './input'
 
 /** Plans in force and those before them, to be gone back to one by one. */
 const MOST_APPLIED = 6
@@ -25,22 +25,26 @@ async function shownYear(scope: FirmScope, state: 'offered' | 'applied'): Promis
   return row ?? null
 }
 
-/** What is to be worked on, read in one go; refused where it names what is not there. */
+/** What is to be worked on; refused where it names what is not there. */
 export async function yearWork(scope: FirmScope, deps: YearDeps, ask: YearAsk): Promise<YearWork> {
-  const current = await currentYear(scope)
-  const inForce = current && { from: current.fromDay, visits: current.visits }
   if (ask.kind === 'move') {
     const row = await scope.findOne(YearPlanRow, { id: ask.planId })
     if (!row) throw notFound('plan of the year')
-    const week = (day: string): number => Math.floor(daysBetween(row.fromDay, day) / 7)
     const { today } = await yearDay(scope, deps.now)
     if (row.known.today !== today) throw new ApiError('CONFLICT', say`This plan is of another day. Plan the year again first.`)
-    const move = { chains: ask.chains, from: week(ask.from), to: week(ask.to), visits: row.visits }
-    return { known: row.known, asIs: null, current: inForce, move }
+    const move = { chains: ask.chains, from: weekOf(row.fromDay, ask.from), to: weekOf(row.fromDay, ask.to), visits: row.visits }
+    return { known: row.known, asIs: null, current: null, move }
   }
-  if (ask.kind === 'even') return { known: await yearKnown(scope, deps, null), asIs: null, current: inForce, move: null }
-  await refuseUnknown(scope, ask.whatIf)
-  return { known: await yearKnown(scope, deps, ask.whatIf), asIs: await yearKnown(scope, deps, null), current: inForce, move: null }
+  const whatIf = ask.kind === 'what-if' ? ask.whatIf : null
+  if (whatIf !== null) await refuseUnknown(scope, whatIf)
+  const plan = await currentYear(scope)
+  const facts = await yearFacts(scope, deps)
+  return {
+    known: yearKnown(facts, whatIf),
+    asIs: whatIf === null ? null : yearKnown(facts, null),
+    current: plan && { from: plan.fromDay, visits: plan.visits },
+    move: null,
+  }
 }
 
 async function refuseUnknown(scope: FirmScope, whatIf: YearWhatIf): Promise<void> {
@@ -52,13 +56,12 @@ async function refuseUnknown(scope: FirmScope, whatIf: YearWhatIf): Promise<void
     throw badInput([{ path: 'whatIf.base', message: say`expected a place the firm keeps` }])
 }
 
-/** Keeps a plan as offered; one that was offered before is dropped, so that there is one to decide about. */
+/** Keeps a plan as offered, beside the last that were applied: there is one to decide about. */
 export async function offer(scope: FirmScope, ask: YearAsk, worked: YearWorked, who: Pick<Who, 'personId'>, now: Date): Promise<void> {
   if (await scope.findOne(YearPlanRow, { id: ask.id })) return
-  await scope.query(`delete from year_plan where firm_id = $1 and state <> 'applied'`)
   await scope.query(
     `delete from year_plan where firm_id = $1 and id not in
-       (select id from year_plan where firm_id = $1 order by settled_at desc limit ${MOST_APPLIED})`,
+       (select id from year_plan where firm_id = $1 and state = 'applied' order by settled_at desc, id desc limit ${MOST_APPLIED})`,
   )
   await scope.insert(YearPlanRow, {
     id: ask.id,
@@ -174,13 +177,13 @@ async function yearDay(scope: FirmScope, now: Date): Promise<{ firm: Firm; today
 /** The plan in force and the one somebody offers, with what can be asked of a year. */
 export async function yearPage(scope: FirmScope, now: Date): Promise<YearPage> {
   const { firm, today } = await yearDay(scope, now)
-  const [current, offered, people, times, places] = [
-    await shownYear(scope, 'applied'),
-    await shownYear(scope, 'offered'),
-    await scope.find(Person, {}, { name: 'ASC' }),
-    await scope.find(WorkTimeRow),
-    await scope.find(Place, {}, { name: 'ASC' }),
-  ]
+  const [current, offered, people, times, places] = await Promise.all([
+    shownYear(scope, 'applied'),
+    shownYear(scope, 'offered'),
+    scope.find(Person, {}, { name: 'ASC' }),
+    scope.find(WorkTimeRow),
+    scope.find(Place, {}, { name: 'ASC' }),
+  ])
   const names = new Map(people.map(({ id, name }) => [id, name]))
   const baseOf = new Map(times.map(({ id, base }) => [id, base]))
   return {

@@ -1,6 +1,5 @@
 import type { YearKnown, YearWork, YearWorked } from '@evenround/contract/year-page'
-import { daysBetween } from '@evenround/core/units'
-import { carriedOver, eachWhenDue, planYear, withMove, type YearPlan, type YearVisit } from '@evenround/core/year'
+import { carriedOver, eachWhenDue, planYear, weekOf, weeksOn, withMove, type YearPlan, type YearVisit } from '@evenround/core/year'
 import { figuresOf, heavyOf } from './figures'
 
 /** Of a plan's search; a firm of some hundred systems ends by itself before. */
@@ -14,10 +13,8 @@ function planned({ input, from }: YearKnown, current: YearWork['current'], secon
 }
 
 /** A plan's visits in the weeks of a year that begins on another Monday. */
-function inYearFrom(from: string, { from: own, visits }: NonNullable<YearWork['current']>): YearVisit[] {
-  const weeks = daysBetween(own, from) / 7
-  return visits.flatMap((visit) => (visit.week >= weeks ? [{ ...visit, week: visit.week - weeks }] : []))
-}
+const inYearFrom = (monday: string, { from, visits }: NonNullable<YearWork['current']>): YearVisit[] =>
+  weeksOn(visits, weekOf(from, monday))
 
 /** The year as the plan in force has it, or with each thing when it is due. */
 const standing = ({ input, from }: YearKnown, current: YearWork['current']): YearPlan =>

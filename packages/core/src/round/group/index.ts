@@ -1,3 +1,3 @@
 export { type DueStage, type Group, type GroupTerms, groupingCost, groupStages } from './group'
 export { taskKg, taskMinutes } from './tasks'
-export { type StageWorth, stageWorth, type WorthTerms } from './worth'
+export { type ComingDue, comingDue, type StageWorth, stageWorth, type WorthTerms } from './worth'

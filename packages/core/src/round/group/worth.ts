@@ -1,5 +1,5 @@
-import { fromEpochDay, toEpochDay } from '../../units'
-import { failureProbability, type SurvivalCurve } from '../../wear'
+import { daysBetween, fromEpochDay, toEpochDay } from '../../units'
+import { dayOfChance, failureProbability, type SurvivalCurve } from '../../wear'
 
 export interface StageWorth {
   /** Minutes of a technician's time that a day past the due day costs: risk grown beyond the life saved. */
@@ -44,4 +44,22 @@ export function stageWorth(
     latePerDay: Math.max(0, mean(due, Math.max(toEpochDay(windowTo), due + 1))),
     earlyPerDay: Math.max(0, -mean(Math.min(toEpochDay(windowFrom), due - 1), due)),
   }
+}
+
+/** Nobody is visited more often than every four weeks for what wears out faster: that wants a larger part, not more drives. */
+const LEAST_INTERVAL_DAYS = 28
+
+/** A coming change as a round and a year plan it: its window, what leaving the due day costs, and how often it comes round. */
+export interface ComingDue extends StageWorth {
+  dueOn: string
+  windowFrom: string
+  windowTo: string
+  everyDays: number
+}
+
+/** The coming change of what a survival curve tells of: priced by its own median life, coming round as long after as it has lasted until it is due. */
+export function comingDue(curve: SurvivalCurve, terms: Omit<WorthTerms, 'medianDays'>): ComingDue {
+  const { dueOn, windowFrom, windowTo } = terms
+  const worth = stageWorth(curve, { ...terms, medianDays: Math.max(LEAST_INTERVAL_DAYS, dayOfChance(curve, 0.5)) })
+  return { dueOn, windowFrom, windowTo, ...worth, everyDays: Math.max(LEAST_INTERVAL_DAYS, daysBetween(curve.fittedOn, dueOn)) }
 }

@@ -1,5 +1,5 @@
 import { mulberry32 } from '../../random'
-import type { YearInput } from '../types'
+import { USUAL_YEAR_WEIGHTS, type YearInput } from '../types'
 
 interface Sizes {
   sites: number
@@ -44,7 +44,7 @@ export function drawYear(seed: number, { sites, areas, weeks }: Sizes): YearInpu
     })),
     sites: Array.from({ length: sites }, (_, site) => ({ id: `site-${site}`, area: `area-${site % areas}`, visitMin: among(2, 5) * 5 })),
     chains,
-    weights: { travel: 1, unevenness: 1, overload: 10 },
+    weights: USUAL_YEAR_WEIGHTS,
     seed,
   }
 }
