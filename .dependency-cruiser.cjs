@@ -20,6 +20,7 @@ const ASKS = {
   export: ['records'],
   begin: ['firm', 'records', 'times'],
   site: ['records', 'train', 'wear'],
+  travel: ['records'],
   telemetry: ['wear'],
   train: ['wear'],
   year: ['round', 'times', 'travel'],

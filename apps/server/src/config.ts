@@ -40,6 +40,11 @@ const schema = z.object({
   DRAIN_SECONDS: z.coerce.number().min(0).max(30).default(0),
   /** Memory of a process for answers that can be given out again while nothing changed, megabytes; 0 works each out anew. */
   KEEP_ANSWERS_MB: z.coerce.number().min(0).max(4096).default(32),
+  /** Hosts of routing servers that firms may name, with or without a port, separated by commas. */
+  ROUTING_SERVERS: z
+    .string()
+    .default('')
+    .transform((hosts) => hosts.split(',').flatMap((host) => (host.trim() === '' ? [] : [host.trim()]))),
   /** What a reader of the metrics has to show, as a bearer token. */
   METRICS_TOKEN: z.string().min(16).optional(),
 })

@@ -57,7 +57,7 @@ const wear = wearPool()
 const rounds = roundPool()
 const maps = mapPool()
 const PREVIEW_MOST_MS = 60_000
-const aside = { ...database, planSeconds: config.PLAN_SECONDS ?? null, log }
+const aside = { ...database, planSeconds: config.PLAN_SECONDS ?? null, roadHosts: config.ROUTING_SERVERS, log }
 const queue = new Aside({ ...aside, what: 'queue', always: true })
 const lists = new Aside({ ...aside, what: 'lists', always: false, mostMs: PREVIEW_MOST_MS })
 const auth = createAuth({
@@ -120,6 +120,9 @@ const app = createApp(
     previewList: (firmId, ask) => lists.ask('preview', firmId, ask),
     bringInSoon: (firmId, intakeId) => queue.ask('bringInSoon', firmId, intakeId),
     bringFirmIn: firmFiles.bringIn,
+    roadHosts: config.ROUTING_SERVERS,
+    roadsSoon: (firmId) =>
+      queue.ask<void>('roadsSoon', firmId).catch((error: unknown) => log('warn', 'queue-away', { cause: String(error) })),
   },
   {
     ready,

@@ -42,6 +42,8 @@ const TABLES = [
   'auth_session',
   'person_link',
   'crossing',
+  'road_server',
+  'road_row',
   'fact_receipt',
   'fact_visit_begun',
   'fact_tds_reading',

@@ -1,5 +1,5 @@
 import { legsOf } from '@evenround/core/round'
-import { anySails, sailingOf } from '@evenround/core/round/roads'
+import { anySails, sailingOf, travelOn } from '@evenround/core/round/roads'
 import { weekStart } from '@evenround/core/units'
 import { inputOfSet } from './round-set'
 import type { PlanSums, RoundSet, SetPlan, YearView } from './rounds'
@@ -81,9 +81,10 @@ export function sumsByPerson(set: RoundSet, plan: SetPlan): Map<Whose, PlanSums>
   for (const line of plan.days) {
     const seen = line.stops.flatMap(({ visit }) => visits.get(visit) ?? [])
     const tasks = seen.flatMap(({ stops }) => stops.flatMap(({ tasks: own }) => own))
+    const travel = travelOn(set.travel, set.days[line.day] ?? set.today)
     const own = {
       drivingMin: line.travelMin,
-      ferries: legsOn(line).filter(({ from, to, departMin }) => sailingOf(set.travel, from, to, departMin) !== null).length,
+      ferries: legsOn(line).filter(({ from, to, departMin }) => sailingOf(travel, from, to, departMin) !== null).length,
       visits: seen.length,
       pulled: tasks.filter(({ pulledDays }) => pulledDays > 0).length,
       lostMin: tasks.reduce((sum, { lostMin }) => sum + lostMin, 0),

@@ -82,7 +82,17 @@ export const travelSchema = z.object({
       lat: z.array(z.number()),
       lon: z.array(z.number()),
       winding: z.number(),
-      water: z.object({ island: z.array(z.string()), crossings: z.array(crossingSchema.omit({ name: true, version: true })) }).optional(),
+      water: z
+        .object({
+          island: z.array(z.string()),
+          crossings: z.array(crossingSchema.omit({ name: true, version: true })),
+          ends: z.object({ out: matrixSchema, back: matrixSchema }).optional(),
+        })
+        .optional(),
+      /** Minutes by road as far as they are known; −1 is estimated. */
+      road: matrixSchema.optional(),
+      /** What drives that were made say, by area and time of leaving. */
+      pace: z.object({ fromMin: z.array(z.number()), factor: matrixSchema, area: z.array(z.int()) }).optional(),
     })
     .optional(),
   /** Ways are estimated over land, all or some. */

@@ -13,6 +13,8 @@ export interface AsideData {
   asAppRole: boolean
   /** How long a turn of the planner may take at most, seconds; null as the plan asks. */
   planSeconds: number | null
+  /** Hosts of routing servers that firms may name. */
+  roadHosts: readonly string[]
 }
 export interface AsideAsk {
   id: number
@@ -27,7 +29,7 @@ export type AsideAnswer =
 
 const POOL = { queue: 5, lists: 2 } as const
 
-const { what, url, asAppRole, planSeconds } = workerData as AsideData
+const { what, url, asAppRole, planSeconds, roadHosts } = workerData as AsideData
 const now = () => new Date()
 const log = jsonLog(process.stdout, now)
 const source = dataSource({
@@ -39,7 +41,7 @@ const source = dataSource({
 // What is asked meanwhile waits for it; where the database is away, it is tried again with the thread.
 const begun: Promise<Commands> = source
   .initialize()
-  .then(() => (what === 'queue' ? queueOf({ source, log, now, planSeconds }) : listsOf({ source, now })))
+  .then(() => (what === 'queue' ? queueOf({ source, log, now, planSeconds, roadHosts }) : listsOf({ source, now })))
 begun.catch((error: unknown) => {
   log('warn', 'thread-not-begun', { what, cause: String(error) })
   process.exit(1)

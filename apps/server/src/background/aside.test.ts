@@ -18,6 +18,7 @@ const open = (mostMs?: number): Aside =>
     url: world.database.appUrl,
     asAppRole: false,
     planSeconds: null,
+    roadHosts: [],
     log: () => undefined,
     ...(mostMs === undefined ? {} : { mostMs }),
   })

@@ -7,6 +7,8 @@ import { previewOf } from '../features/intake/preview'
 import { workIntake } from '../features/intake/work'
 import { workRun } from '../features/round/run'
 import { thinTelemetry } from '../features/telemetry/store'
+import { refreshRoads } from '../features/travel/roads/refresh'
+import { tableServer } from '../features/travel/roads/table-server'
 import { refreshFirm } from '../features/wear/refresh'
 import { firmFilesOf } from '../firm-file'
 import { tellOver } from '../http/live'
@@ -23,7 +25,13 @@ interface Working {
 }
 
 /** The queue of every firm's work: forecasts, plans, lists, whole files. */
-export async function queueOf({ source, log, now, planSeconds }: Working & { log: Log; planSeconds: number | null }): Promise<Commands> {
+export async function queueOf({
+  source,
+  log,
+  now,
+  planSeconds,
+  roadHosts,
+}: Working & { log: Log; planSeconds: number | null; roadHosts: readonly string[] }): Promise<Commands> {
   const inFirm = firmScopes(source)
   const tell = tellOver(source, log)
   const firmFiles = firmFilesOf(source, now)
@@ -40,6 +48,7 @@ export async function queueOf({ source, log, now, planSeconds }: Working & { log
     },
     plan: (firmId, runId, goOn) =>
       workRun({ inFirm, now, plan: (ask) => rounds.plan({ ...ask, seconds: planSeconds ?? ask.seconds }) }, firmId, runId, goOn),
+    askRoads: (firmId, goOn) => refreshRoads({ inFirm, now, hosts: roadHosts, serverAt: tableServer }, firmId, goOn),
     makeFile: (firmId, fileId) => makeFile({ inFirm, now, write: firmFiles.write }, firmId, fileId),
     bringIn: async (firmId, intakeId) => {
       const isIn = await workIntake({ inFirm, now, newId: uuidv7 }, firmId, intakeId)
@@ -47,14 +56,14 @@ export async function queueOf({ source, log, now, planSeconds }: Working & { log
       if (isIn) await queue.refreshSoon(firmId)
     },
   })
-  const { refreshSoon, planSoon, makeFileSoon, bringInSoon } = queue
+  const { refreshSoon, planSoon, makeFileSoon, bringInSoon, roadsSoon } = queue
   const close = async (): Promise<void> => {
     await queue.close()
     await wear.close()
     await rounds.close()
     await source.destroy()
   }
-  return { refreshSoon, planSoon, makeFileSoon, bringInSoon, close }
+  return { refreshSoon, planSoon, makeFileSoon, bringInSoon, roadsSoon, close }
 }
 
 /** Lists looked through before they are brought in. */

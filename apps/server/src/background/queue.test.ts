@@ -33,6 +33,7 @@ const open = (refresh: (firmId: string, goOn: () => boolean) => Promise<number>)
     plan: async () => true,
     bringIn: async () => undefined,
     makeFile: async () => undefined,
+    askRoads: async () => 0,
   })
 
 test('many askings are one job; the next asking is another', async () => {
@@ -136,6 +137,7 @@ test('the database goes away in the middle of a job: it is logged, nothing is le
     plan: async () => true,
     bringIn: async () => undefined,
     makeFile: async () => undefined,
+    askRoads: async () => 0,
   })
   try {
     await queue.refreshSoon(firmId)

@@ -1,6 +1,6 @@
 import PgBoss from 'pg-boss'
 import type { DataSource } from 'typeorm'
-import { executor, FILE_QUEUE, FORECAST_QUEUE, INTAKE_QUEUE, LEASE_SECONDS, QUEUE_SCHEMA, ROUND_QUEUE } from '../db/queue'
+import { executor, FILE_QUEUE, FORECAST_QUEUE, INTAKE_QUEUE, LEASE_SECONDS, QUEUE_SCHEMA, ROAD_QUEUE, ROUND_QUEUE } from '../db/queue'
 import type { Log } from '../log'
 import { workQueue } from './work'
 
@@ -17,6 +17,8 @@ export interface Queue {
   makeFileSoon: (firmId: string, fileId: string) => Promise<void>
   /** Hands the bringing in of a list to whichever process is free. */
   bringInSoon: (firmId: string, intakeId: string) => Promise<void>
+  /** Has a firm's routing server asked about what it has not said yet; many askings are one job. */
+  roadsSoon: (firmId: string) => Promise<void>
   close: () => Promise<void>
 }
 
@@ -29,12 +31,15 @@ interface QueueOptions {
   plan: (firmId: string, runId: string, goOn: () => boolean) => Promise<boolean>
   makeFile: (firmId: string, fileId: string) => Promise<void>
   bringIn: (firmId: string, intakeId: string) => Promise<void>
+  /** Asks a firm's routing server until all is known or `goOn` says no; how many places it was asked about. */
+  askRoads: (firmId: string, goOn: () => boolean) => Promise<number>
 }
 
 const SWEEP_MS = 3_600_000
+const ROADS_SWEEP_MS = 15_000
 
 /** Works the queue in this process; any number of processes may do so side by side. */
-export async function openQueue({ source, log, refresh, plan, makeFile, bringIn }: QueueOptions): Promise<Queue> {
+export async function openQueue({ source, log, refresh, plan, makeFile, bringIn, askRoads }: QueueOptions): Promise<Queue> {
   const boss = new PgBoss({ db: executor(source), schema: QUEUE_SCHEMA, migrate: false, schedule: false, maintenanceIntervalSeconds: 300 })
   boss.on('error', (error) => log('warn', 'queue-trouble', { cause: String(error) }))
   await boss.start()
@@ -104,6 +109,30 @@ export async function openQueue({ source, log, refresh, plan, makeFile, bringIn 
     await boss.send(INTAKE_QUEUE, { firmId, intakeId })
     lists.wake()
   }
+  const sendRoads = (firmId: string): Promise<unknown> => boss.send(ROAD_QUEUE, { firmId }, { singletonKey: firmId })
+  const roads = workQueue<{ firmId: string }>(boss, log, {
+    queue: ROAD_QUEUE,
+    everyMs: POLL_MS,
+    handle: async ({ firmId }) => {
+      const until = performance.now() + (LEASE_SECONDS * 1000) / 2
+      const asked = await askRoads(firmId, () => !closing && performance.now() < until)
+      if (asked > 0) log('info', 'roads-asked', { firmId, places: asked })
+      if (performance.now() >= until) await sendRoads(firmId)
+    },
+  })
+  const roadsSoon = async (firmId: string): Promise<void> => {
+    await sendRoads(firmId)
+    roads.wake()
+  }
+  const sweepRoads = async (): Promise<void> => {
+    try {
+      const waiting = await source.query<{ firm_id: string }[]>('select firms_to_ask_roads($1) as firm_id', [new Date()])
+      for (const { firm_id } of waiting) await sendRoads(firm_id)
+    } catch (error) {
+      log('warn', 'queue-away', { cause: String(error) })
+    }
+  }
+  const sweepingRoads = setInterval(() => void sweepRoads(), ROADS_SWEEP_MS)
   const sweep = async (): Promise<void> => {
     try {
       const day = new Date().toISOString().slice(0, 10)
@@ -124,10 +153,12 @@ export async function openQueue({ source, log, refresh, plan, makeFile, bringIn 
     planSoon,
     makeFileSoon,
     bringInSoon,
+    roadsSoon,
     close: async () => {
       closing = true
       clearInterval(sweeping)
-      await Promise.all([forecasts.stop(), rounds.stop(), files.stop(), lists.stop()])
+      clearInterval(sweepingRoads)
+      await Promise.all([forecasts.stop(), rounds.stop(), files.stop(), lists.stop(), roads.stop()])
       await boss.stop({ graceful: true, timeout: 5000, wait: true })
     },
   }

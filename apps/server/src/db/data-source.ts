@@ -65,6 +65,7 @@ import { Looks0042 } from './migrations/0042-looks'
 import { Revisions0043 } from './migrations/0043-revisions'
 import { WhoAsks0044 } from './migrations/0044-who-asks'
 import { YearPlans0045 } from './migrations/0045-year-plans'
+import { Roads0046 } from './migrations/0046-roads'
 import { SnakeNames } from './naming'
 import { APP_ROLE } from './roles'
 
@@ -150,6 +151,7 @@ export const MIGRATIONS = [
   Revisions0043,
   WhoAsks0044,
   YearPlans0045,
+  Roads0046,
 ]
 
 interface DatabaseOptions {

@@ -8,6 +8,7 @@ export const FORECAST_QUEUE = 'forecast'
 export const ROUND_QUEUE = 'round'
 export const FILE_QUEUE = 'firm-file'
 export const INTAKE_QUEUE = 'intake'
+export const ROAD_QUEUE = 'roads'
 /** A job that was not finished in this time is given to another process. */
 export const LEASE_SECONDS = 60
 /** A firm's whole file is written in one go, which takes as long as the firm is large. */
@@ -63,6 +64,14 @@ export async function prepareQueue(owner: DataSource): Promise<void> {
     expireInSeconds: INTAKE_LEASE_SECONDS,
     retryLimit: 2,
     retryDelay: 1,
+  })
+  // As with forecasts: one waiting job a firm asks whatever is to be asked by the time it runs.
+  await boss.createQueue(ROAD_QUEUE, {
+    name: ROAD_QUEUE,
+    policy: 'short',
+    expireInSeconds: LEASE_SECONDS,
+    retryLimit: 2,
+    retryDelay: 5,
   })
   await boss.stop({ graceful: false })
   await owner.query(`grant usage on schema ${QUEUE_SCHEMA} to ${APP_ROLE}`)

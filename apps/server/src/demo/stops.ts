@@ -66,7 +66,7 @@ const ACCESS_MIN = 8
 
 /** Puts the demo's stops on the road: each day's one after another, by the roads and ferries of that hour. */
 export async function writeStops(scope: FirmScope, today: string): Promise<void> {
-  const travel = await islandTravel.between(ISLAND_PLACES, { winding: USUAL_WINDING, crossings: [] })
+  const travel = await islandTravel.between(ISLAND_PLACES, { winding: USUAL_WINDING, crossings: [], road: null })
   const ends = new Map<string, { place: string; at: number; order: number }>()
   for (const planned of DEMO_STOPS) {
     const day = dayOf(planned, today)

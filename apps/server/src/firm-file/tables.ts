@@ -25,6 +25,8 @@ export const CARRIED: Readonly<Record<string, Carried>> = {
   day_off: { carried: 'Days people are off.' },
   place: { carried: 'Bases and other places tours begin at.' },
   crossing: { carried: 'Ferries, causeways and bridges with their times.' },
+  road_server: { left: 'Which routing server is asked is up to whoever runs the new installation.' },
+  road_row: { left: 'Minutes by road: the new installation asks for them itself.' },
   due_rule: { carried: 'By what rule parts are due, at each level.' },
   stated_use: { carried: 'Use of water as customers have stated it.' },
   device: { carried: 'Counters that send readings; of their keys only a hash.' },

@@ -117,6 +117,10 @@ export interface Deps {
   bringInSoon: (firmId: string, intakeId: string) => Promise<void>
   /** Brings a firm's file, which lies at a path, into this installation. */
   bringFirmIn: (path: string) => Promise<BroughtIn>
+  /** Hosts of routing servers that firms may name. */
+  roadHosts: readonly string[]
+  /** Has a firm's routing server asked soon about what it has not said yet. */
+  roadsSoon: (firmId: string) => Promise<void>
 }
 
 export interface Env {

@@ -4,6 +4,7 @@ import { say } from '@evenround/core/words'
 const THINGS: Record<string, () => string> = {
   calendar: () => say`calendar`,
   crossing: () => say`crossing`,
+  'road-server': () => say`routing server`,
   'day off': () => say`day off`,
   device: () => say`device`,
   disinfection: () => say`disinfection`,

@@ -122,6 +122,9 @@ export const roundAttempts = ({
     },
     status: 409,
   },
+  'GET /api/times/ways': { path: '/api/times/ways', status: 200 },
+  'PUT /api/times/road-server': { path: '/api/times/road-server', input: { address: null, version: 0 }, status: 200 },
+  'POST /api/times/road-server/ask': { path: '/api/times/road-server/ask', status: 200 },
   'DELETE /api/times/crossings/{id}': { path: `/api/times/crossings/${personId}`, status: 404 },
   'PUT /api/times/places/{id}': {
     path: '/api/times/places/01a2274b-c65f-740d-8298-c2d18adb1884',

@@ -19,6 +19,8 @@ import { previewOf } from '../features/intake/preview'
 import { workIntake } from '../features/intake/work'
 import { workRun } from '../features/round/run'
 import { outlinesRound } from '../features/travel/outlines'
+import { refreshRoads } from '../features/travel/roads/refresh'
+import { tableServer } from '../features/travel/roads/table-server'
 import { refreshFirm } from '../features/wear/refresh'
 import { workYear } from '../features/year/work'
 import { firmFilesOf } from '../firm-file'
@@ -85,6 +87,8 @@ export function asker(app: World['app'], cookie: string): Person['ask'] {
 
 /** What the start of a test's server printed. */
 export const SETUP_CODE = 'KELP-4TID-EWAY'
+/** Where tests' routing servers answer. */
+const ROAD_HOSTS = ['127.0.0.1']
 /** What a reader of the metrics shows. */
 export const METRICS_TOKEN = 'for tests, to read the metrics'
 
@@ -151,6 +155,10 @@ export async function openWorldOn(database: TestDatabase): Promise<World> {
     },
     makeFileSoon: (firmId, fileId) => makeFile({ inFirm, now, write: firmFiles.write }, firmId, fileId),
     bringFirmIn: firmFiles.bringIn,
+    roadHosts: ROAD_HOSTS,
+    roadsSoon: async (firmId) => {
+      await refreshRoads({ inFirm, now, hosts: ROAD_HOSTS, serverAt: (at) => tableServer(at, { mostMs: 500 }) }, firmId, () => true)
+    },
   }
   const app = createApp(deps, {
     ready: async () => true,

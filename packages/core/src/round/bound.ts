@@ -1,5 +1,6 @@
 import { canStand, dayCost, type Leg, type Problem, plainLeg, problemOf } from './problem'
-import { LandIndex, type LandWays } from './roads/over-land'
+import { landAtBest } from './roads/by-day'
+import { LandIndex, type LandWays, leastAround } from './roads/over-land'
 import { NOT_TODAY_MIN } from './roads/quarters'
 import { waterOf } from './roads/ways'
 import { type RoundInput, UNPLANNED_COST } from './types'
@@ -16,11 +17,11 @@ export function lowerBound(input: RoundInput, p: Problem = problemOf(input)): nu
   for (const place of p.place) shared.set(place, (shared.get(place) ?? 0) + 1)
   const hourly = (from: number, to: number): number => {
     let least = Number.POSITIVE_INFINITY
-    for (const { leg: drive } of p.steps) least = Math.min(least, drive(from, to))
+    for (const steps of p.roads) for (const { leg: drive } of steps) least = Math.min(least, drive(from, to))
     return least
   }
-  const leg = p.steps.length === 1 ? plainLeg(p) : hourly
-  const nearest = input.land ? nearestEstimated(input.land, places, leg) : nearestIn(places, leg)
+  const leg = p.roads.length === 1 && p.roads[0]?.length === 1 ? plainLeg(p) : hourly
+  const nearest = input.land ? nearestEstimated(input.land, places) : nearestIn(places, leg)
   const halfOf = new Map<number, number>()
   const half = (place: number): number => {
     const known = halfOf.get(place)
@@ -59,12 +60,14 @@ function nearestIn(places: readonly number[], leg: Leg): (place: number) => numb
   return (place) => ((out.get(place) ?? 0) + (back.get(place) ?? 0)) / 2
 }
 
+const NOWHERE = { out: NOT_TODAY_MIN, back: NOT_TODAY_MIN }
+
 /**
- * The cheapest way out of a place and in again, half of each: over land the nearest of its area, found by an index and as near one way as the
- * other; over water no less than the shortest crossing and the shortest ways to its ends.
+ * The cheapest way out of a place and in again, half of each: over land the nearest of its area, found by an index, or what is shorter by
+ * road; over water no less than the shortest crossing and the shortest ways to its ends.
  */
-function nearestEstimated(land: LandWays, places: readonly number[], leg: Leg): (place: number) => number {
-  const water = waterOf(land)
+function nearestEstimated(land: LandWays, places: readonly number[]): (place: number) => number {
+  const water = waterOf(landAtBest(land))
   const areas = new Map<number, number[]>()
   for (const place of places) {
     const area = water?.areaOf(place) ?? 0
@@ -73,9 +76,10 @@ function nearestEstimated(land: LandWays, places: readonly number[], leg: Leg): 
   const indexes = new Map([...areas].map(([area, own]) => [area, new LandIndex(land, own)]))
   const across = water?.leastAcross(places)
   return (place) => {
-    const next = indexes.get(water?.areaOf(place) ?? 0)?.nearest(place) ?? -1
-    const onLand = next < 0 ? NOT_TODAY_MIN : leg(place, next)
-    const { out, back } = across?.(place) ?? { out: NOT_TODAY_MIN, back: NOT_TODAY_MIN }
-    return (Math.min(onLand, out) + Math.min(onLand, back)) / 2
+    const area = water?.areaOf(place) ?? 0
+    const next = indexes.get(area)?.nearest(place) ?? -1
+    const onLand = next < 0 ? NOWHERE : leastAround(land, place, next, areas.get(area) ?? [])
+    const { out, back } = across?.(place) ?? NOWHERE
+    return (Math.min(onLand.out, out) + Math.min(onLand.back, back)) / 2
   }
 }

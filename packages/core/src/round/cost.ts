@@ -15,20 +15,20 @@ export interface GivenPlan {
 }
 
 /** Cheapest drive that leaves at `dep` or later and is there by `by`; null where none is. */
-function drive(p: Problem, dep: number, by: number, from: number, to: number): number | null {
+function drive(p: Problem, day: number, dep: number, by: number, from: number, to: number): number | null {
   let best: number | null = null
-  for (const one of departures(p, dep)) {
-    const leg = travelAt(p, one, from, to)
+  for (const one of departures(p, day, dep)) {
+    const leg = travelAt(p, day, one, from, to)
     if (one + leg <= by + EPS && (best === null || leg < best)) best = leg
   }
   return best
 }
 
 /** The way home: the departure that is cheapest in travel and overtime together. */
-function homeward(p: Problem, dep: number, from: number, technician: number): { leg: number; over: number } {
+function homeward(p: Problem, day: number, dep: number, from: number, technician: number): { leg: number; over: number } {
   const { base, toMin } = p.technicians[technician] as Problem['technicians'][number]
-  const all = departures(p, dep).map((one) => {
-    const leg = travelAt(p, one, from, base)
+  const all = departures(p, day, dep).map((one) => {
+    const leg = travelAt(p, day, one, from, base)
     return { leg, over: Math.max(0, one + leg - toMin) }
   })
   const price = ({ leg, over }: { leg: number; over: number }): number => leg + p.weights.overtime * over
@@ -78,10 +78,10 @@ export function roundCost(input: RoundInput, plan: GivenPlan): { cost: RoundCost
     for (const { v, stop } of known) {
       const of = { visit: stop.visit, ...at }
       const to = p.place[v] as number
-      const leg = drive(p, time, stop.arriveMin, place, to)
+      const leg = drive(p, day, time, stop.arriveMin, place, to)
       if (leg === null)
         broken.push({ rule: 'travel', text: say`${stop.visit} is reached at ${stop.arriveMin}, sooner than the road allows`, ...of })
-      const minutes = leg ?? travelAt(p, time, place, to)
+      const minutes = leg ?? travelAt(p, day, time, place, to)
       travel += minutes
       load += minutes + (p.serviceMin[v] as number)
       kg += p.loadKg[v] as number
@@ -109,7 +109,7 @@ export function roundCost(input: RoundInput, plan: GivenPlan): { cost: RoundCost
       place = to
     }
     if (known.length === 0) continue
-    const home = homeward(p, time, place, t)
+    const home = homeward(p, day, time, place, t)
     travel += home.leg
     overtime += weights.overtime * home.over
     if (home.over > own.overtimeMin + EPS)

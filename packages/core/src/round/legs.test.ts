@@ -32,8 +32,8 @@ test('by hand: the drive waits for the better road, and is left as late as it st
     { from: 'o', to: 'a', departMin: 540, travelMin: 20 },
     { from: 'a', to: 'o', departMin: 590, travelMin: 20 },
   ])
-  expect(legsOf(input)({ technician: 't', stops: [] })).toEqual([])
-  expect(legsOf(input)({ technician: 'nobody', stops: [] })).toEqual([])
+  expect(legsOf(input)({ technician: 't', day: 0, stops: [] })).toEqual([])
+  expect(legsOf(input)({ technician: 'nobody', day: 0, stops: [] })).toEqual([])
 })
 
 test('the drives of a plan’s days add up to its travel, follow one another and are there in time', () => {

@@ -1,4 +1,4 @@
-import { type Problem, plainLeg } from './problem'
+import { isPlain, type Problem, plainLeg } from './problem'
 import type { Solution } from './solution'
 import { EPS, timeRoute } from './timing'
 import { shortenTour } from './tour'
@@ -16,14 +16,15 @@ export function polish(s: Solution, route: number, random: () => number, stop?: 
   if (n < 3) return
   const t = s.technicianOf(route)
   const low = s.holdsLinked(route) ? s.low : null
-  const plain = s.p.steps.length === 1
+  const day = s.dayOf(route)
+  const plain = isPlain(s.p, day)
   const priceOf = (order: readonly number[]): number => {
-    const timed = timeRoute(s.p, t, order, low, null)
+    const timed = timeRoute(s.p, t, day, order, low, null)
     return timed === null ? Number.POSITIVE_INFINITY : timed.travelMin + s.p.weights.overtime * timed.overtimeMin
   }
   let best = [...sequence]
   let price = priceOf(best)
-  let way = wayOf(s, t, best)
+  let way = wayOf(s, t, day, best)
   let found = true
   /** Tries an order that is longer by `more`: overtime is never under nothing, so what is longer than the whole price is not timed. */
   const tryOrder = (more: number, orderOf: () => number[]): boolean => {
@@ -33,7 +34,7 @@ export function polish(s: Solution, route: number, random: () => number, stop?: 
     if (now >= price - EPS) return false
     best = order
     price = now
-    way = wayOf(s, t, best)
+    way = wayOf(s, t, day, best)
     found = true
     return true
   }
@@ -61,10 +62,10 @@ interface Way {
 }
 
 /** The way of an order on the plain roads, and what changes of it do to its length, each found at once. */
-function wayOf(s: Solution, t: number, order: readonly number[]): Way {
+function wayOf(s: Solution, t: number, day: number, order: readonly number[]): Way {
   const { p } = s
   const n = order.length
-  const leg = plainLeg(p)
+  const leg = plainLeg(p, day)
   const { base } = p.technicians[t] as Problem['technicians'][number]
   const placeAt = (index: number): number => (index < 0 || index >= n ? base : (p.place[order[index] as number] as number))
   // Sums of the legs into each stop, and of the same legs driven the other way.

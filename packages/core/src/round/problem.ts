@@ -1,6 +1,7 @@
 import { toEpochDay } from '../units'
+import { landOn } from './roads/by-day'
 import { type LandWays, minutesOverLand } from './roads/over-land'
-import { waterOf } from './roads/ways'
+import { turnsOf, waterOf } from './roads/ways'
 import type { RoundInput, RoundWeights } from './types'
 
 /** Travel minutes between two places by their index. */
@@ -33,7 +34,10 @@ export interface Problem {
   nDays: number
   nPlaces: number
   technicians: Technician[]
-  steps: Step[]
+  /** The roads over a day, one list for all days whose roads are alike. */
+  roads: Step[][]
+  /** Which of them each day has. */
+  roadsOn: Int32Array
   weights: RoundWeights
   place: Int32Array
   serviceMin: Float64Array
@@ -126,7 +130,7 @@ export function problemOf(input: RoundInput): Problem {
     nDays,
     nPlaces: places.length,
     technicians: team,
-    steps: stepsOf(input),
+    ...roadsOf(input),
     weights: input.weights,
     place: wholes(({ place }) => placeOf.get(place) ?? 0),
     serviceMin: numbers(({ serviceMin }) => serviceMin),
@@ -153,23 +157,50 @@ export function problemOf(input: RoundInput): Problem {
 /** So many places fit a table of their ways in a few megabytes; of more each way is worked out when it is asked for. */
 const MOST_IN_A_TABLE = 600
 
-/** Ways over land are alike all day; those over water are others by the quarter of an hour. */
-function estimatedSteps(land: LandWays, n: number): Step[] {
-  const always = Number.NEGATIVE_INFINITY
-  const table =
-    n > MOST_IN_A_TABLE ? null : Float64Array.from({ length: n * n }, (_, at) => minutesOverLand(land, Math.floor(at / n), at % n))
-  const overLand: Leg = table ? (from, to) => table[from * n + to] as number : (from, to) => minutesOverLand(land, from, to)
-  const water = waterOf(land)
-  if (water === null) return [{ fromMin: always, leg: overLand }]
-  const from = (fromMin: number, leaves: number): Step => ({
-    fromMin,
-    leg: (one, other) => (water.onOneArea(one, other) ? overLand(one, other) : water.way(one, other, leaves).minutes),
-  })
-  return [from(always, 0), ...water.turns.map((at) => from(at, at))]
+/** Minutes over land from a time of the day on. */
+function landLeg(land: LandWays, n: number, leaves: number): Leg {
+  if (n > MOST_IN_A_TABLE) return (from, to) => minutesOverLand(land, from, to, leaves)
+  const table = Float64Array.from({ length: n * n }, (_, at) => minutesOverLand(land, Math.floor(at / n), at % n, leaves))
+  return (from, to) => table[from * n + to] as number
 }
 
-function stepsOf({ places, travelMin, travelByHour = [], land }: RoundInput): Step[] {
-  if (land) return estimatedSteps(land, places.length)
+/** Ways over land change where drives that were made say so, those over water by the quarter of an hour. */
+function estimatedSteps(land: LandWays, overLand: (leaves: number) => Leg): Step[] {
+  const water = waterOf(land)
+  const from = (fromMin: number, leaves: number): Step => {
+    const leg = overLand(leaves)
+    if (water === null) return { fromMin, leg }
+    return { fromMin, leg: (one, other) => (water.onOneArea(one, other) ? leg(one, other) : water.way(one, other, leaves).minutes) }
+  }
+  return [from(Number.NEGATIVE_INFINITY, 0), ...turnsOf(land).map((at) => from(at, at))]
+}
+
+/** The roads of each day: estimated ones may be others by season and tide, those of tables are the same every day. */
+function roadsOf(input: RoundInput): Pick<Problem, 'roads' | 'roadsOn'> {
+  const { days, land, places } = input
+  if (!land) return { roads: [tableSteps(input)], roadsOn: new Int32Array(days.length) }
+  const legs = new Map<number, Leg>()
+  // Ways over land are the same on every day: one table for each time of leaving.
+  const overLand = (leaves: number): Leg => {
+    const at = land.pace ? (land.pace.fromMin.findLast((from) => from <= leaves) ?? 0) : 0
+    const leg = legs.get(at) ?? landLeg(land, places.length, at)
+    legs.set(at, leg)
+    return leg
+  }
+  const kinds = new Map<LandWays, number>()
+  const roads: Step[][] = []
+  const kindOf = (of: LandWays): number => {
+    const known = kinds.get(of)
+    if (known !== undefined) return known
+    kinds.set(of, roads.length)
+    return roads.push(estimatedSteps(of, overLand)) - 1
+  }
+  const roadsOn = Int32Array.from(days, (day) => kindOf(landOn(land, day)))
+  if (roads.length === 0) kindOf(land)
+  return { roads, roadsOn }
+}
+
+function tableSteps({ places, travelMin, travelByHour = [] }: RoundInput): Step[] {
   return [
     stepOf(Number.NEGATIVE_INFINITY, flat(travelMin), places.length),
     ...[...travelByHour]
@@ -183,8 +214,13 @@ const stepOf = (fromMin: number, minutes: Float64Array, n: number): Step => ({
   leg: (from, to) => minutes[from * n + to] as number,
 })
 
-/** Travel minutes of a leg on the plain road: that before the first change of the day. */
-export const plainLeg = (p: Problem): Leg => (p.steps[0] as Step).leg
+/** The roads of a day over its hours. */
+export const stepsOn = (p: Problem, day: number): Step[] => p.roads[p.roadsOn[day] ?? 0] as Step[]
+/** Whether the roads of a day are the same at every hour. */
+export const isPlain = (p: Problem, day: number): boolean => stepsOn(p, day).length === 1
+
+/** Travel minutes of a leg on the plain road of a day: that before the first change of it. */
+export const plainLeg = (p: Problem, day = 0): Leg => (stepsOn(p, day)[0] as Step).leg
 
 /** Whether a visit may stand on a day at all. */
 export function canStand(p: Problem, v: number, day: number): boolean {

@@ -128,7 +128,14 @@ export class Solution {
   /** Retimes one route with the starts links ask for now; false where its order cannot be kept. */
   private retime(route: number): boolean {
     const sequence = this.routes[route] as number[]
-    const timed = timeRoute(this.p, this.technicianOf(route), sequence, this.p.chains.length > 0 ? this.low : null, this.times)
+    const timed = timeRoute(
+      this.p,
+      this.technicianOf(route),
+      this.dayOf(route),
+      sequence,
+      this.p.chains.length > 0 ? this.low : null,
+      this.times,
+    )
     if (timed === null) return false
     let service = 0
     for (let i = 0; i < sequence.length; i++) {

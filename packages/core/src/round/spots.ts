@@ -1,4 +1,4 @@
-import { dayCost, type Problem, plainLeg } from './problem'
+import { dayCost, isPlain, type Problem, plainLeg } from './problem'
 import { type Solution, spread } from './solution'
 import { EPS, fitOpen, timeRoute } from './timing'
 import { UNPLANNED_COST } from './types'
@@ -16,8 +16,9 @@ export function bestSpot(s: Solution, v: number, route: number): Spot {
   const technician = p.technicians[s.technicianOf(route)] as Problem['technicians'][number]
   if ((s.kg[route] as number) + (p.loadKg[v] as number) > technician.vanKg + EPS) return NO_SPOT
   const tied = s.isLinked(v) || s.holdsLinked(route)
-  if (!tied) return p.steps.length === 1 ? plainSpot(s, v, route, 0, null) : hourlySpot(s, v, route)
-  if (p.steps.length > 1) return tiedSpot(s, v, route, everywhere(s, route))
+  const plain = isPlain(p, s.dayOf(route))
+  if (!tied) return plain ? plainSpot(s, v, route, 0, null) : hourlySpot(s, v, route)
+  if (!plain) return tiedSpot(s, v, route, everywhere(s, route))
   const from = earliestStart(s, v, route)
   if (from === Number.POSITIVE_INFINITY) return NO_SPOT
   const spots: Spot[] = []
@@ -57,7 +58,7 @@ function plainSpot(s: Solution, v: number, route: number, notBefore: number, all
   const { p } = s
   const { place, serviceMin, weights, open } = p
   const { base, fromMin, toMin, overtimeMin } = p.technicians[s.technicianOf(route)] as Problem['technicians'][number]
-  const leg = plainLeg(p)
+  const leg = plainLeg(p, s.dayOf(route))
   const sequence = s.routes[route] as number[]
   const n = sequence.length
   const own = dayCost(p, v, s.dayOf(route)) - UNPLANNED_COST
@@ -113,7 +114,7 @@ function plainSpot(s: Solution, v: number, route: number, notBefore: number, all
 
 /** Travel and overtime of a route with one visit more, for each place in it; not a number where the day cannot be kept that way. */
 type Trials = Float64Array
-/** What was tried before, by visit and by the sequence it was tried in: a search comes back to the same days again and again. */
+/** What was tried before, by visit and by the roads and the sequence it was tried in: a search comes back to the same days again and again. */
 const tried = new WeakMap<Solution, Map<number, Trials>[]>()
 const MOST_KEPT = 1000
 
@@ -122,7 +123,8 @@ function trialsOf(s: Solution, v: number, route: number): Trials {
   const all = tried.get(s) ?? Array.from({ length: p.nVisits }, () => new Map<number, Trials>())
   tried.set(s, all)
   const own = all[v] as Map<number, Trials>
-  const key = s.nameOf(route)
+  const day = s.dayOf(route)
+  const key = s.nameOf(route) * p.roads.length + (p.roadsOn[day] as number)
   const known = own.get(key)
   if (known) return known
   const sequence = s.routes[route] as number[]
@@ -133,7 +135,7 @@ function trialsOf(s: Solution, v: number, route: number): Trials {
       trial[at - 1] = sequence[at - 1] as number
       trial[at] = v
     }
-    const timed = timeRoute(p, s.technicianOf(route), trial, null, null)
+    const timed = timeRoute(p, s.technicianOf(route), day, trial, null, null)
     if (timed === null) continue
     trials[2 * at] = timed.travelMin
     trials[2 * at + 1] = timed.overtimeMin
@@ -172,7 +174,7 @@ function hourlySpot(s: Solution, v: number, route: number): Spot {
 function tiedSpot(s: Solution, v: number, route: number, likely: readonly Spot[]): Spot {
   let best = NO_SPOT
   const before = s.cost
-  const first = s.p.steps.length === 1
+  const first = isPlain(s.p, s.dayOf(route))
   for (const { at } of likely) {
     if (!s.insert(v, route, at)) continue
     const delta = s.cost - before

@@ -1,21 +1,22 @@
-import { type Problem, plainLeg, type Step } from './problem'
+import { isPlain, type Problem, plainLeg, type Step, stepsOn } from './problem'
 
 /** Slack for minutes that were added up in different orders. */
 export const EPS = 1e-7
 
-/** Travel minutes of one leg for a departure. */
-export function travelAt(p: Problem, dep: number, from: number, to: number): number {
-  const { steps } = p
+/** Travel minutes of one leg for a departure on a day. */
+export function travelAt(p: Problem, day: number, dep: number, from: number, to: number): number {
+  const steps = stepsOn(p, day)
   let step = 0
   while (step + 1 < steps.length && (steps[step + 1] as { fromMin: number }).fromMin <= dep + EPS) step++
   return (steps[step] as Step).leg(from, to)
 }
 
 /** Departures worth trying from `dep` on: at once, and whenever the road changes. */
-export function departures(p: Problem, dep: number): number[] {
+export function departures(p: Problem, day: number, dep: number): number[] {
   const all = [dep]
-  for (let step = 1; step < p.steps.length; step++) {
-    const { fromMin } = p.steps[step] as { fromMin: number }
+  const steps = stepsOn(p, day)
+  for (let step = 1; step < steps.length; step++) {
+    const { fromMin } = steps[step] as { fromMin: number }
     if (fromMin > dep + EPS) all.push(fromMin)
   }
   return all
@@ -59,28 +60,30 @@ interface Label {
 }
 
 /**
- * Times a day's stops in this order, from the technician's morning back to base: the cheapest in travel and overtime, the earliest of
+ * Times the stops of a day in this order, from the technician's morning back to base: the cheapest in travel and overtime, the earliest of
  * those. `low` holds starts that links ask for. Null where the order cannot be kept: a span missed, too much overtime. Loads are not looked at.
  */
 export function timeRoute(
   p: Problem,
   technician: number,
+  day: number,
   sequence: readonly number[],
   low: Float64Array | null,
   times: Times | null,
 ): Timed | null {
-  return p.steps.length === 1 ? timePlain(p, technician, sequence, low, times) : timeByHour(p, technician, sequence, low, times)
+  return isPlain(p, day) ? timePlain(p, technician, day, sequence, low, times) : timeByHour(p, technician, day, sequence, low, times)
 }
 
 function timePlain(
   p: Problem,
   technician: number,
+  day: number,
   sequence: readonly number[],
   low: Float64Array | null,
   times: Times | null,
 ): Timed | null {
   const { base, fromMin, toMin, overtimeMin } = p.technicians[technician] as Problem['technicians'][number]
-  const leg = plainLeg(p)
+  const leg = plainLeg(p, day)
   const { place, serviceMin, open } = p
   let time = fromMin
   let at = base
@@ -113,17 +116,18 @@ interface RoadOverDay {
   from: number[]
   leg: number[]
 }
-const roads = new WeakMap<Problem, Map<number, RoadOverDay>>()
+const roads = new WeakMap<Step[], Map<number, RoadOverDay>>()
 
-function roadOverDay(p: Problem, from: number, to: number): RoadOverDay {
+function roadOverDay(p: Problem, day: number, from: number, to: number): RoadOverDay {
+  const steps = stepsOn(p, day)
   // Of thousands of places few ways are ever asked for.
-  const known = roads.get(p) ?? new Map<number, RoadOverDay>()
-  roads.set(p, known)
+  const known = roads.get(steps) ?? new Map<number, RoadOverDay>()
+  roads.set(steps, known)
   const index = from * p.nPlaces + to
   const there = known.get(index)
   if (there) return there
   const road: RoadOverDay = { from: [], leg: [] }
-  for (const { fromMin, leg } of p.steps) {
+  for (const { fromMin, leg } of steps) {
     const drive = leg(from, to)
     if (road.leg.at(-1) === drive) continue
     road.from.push(fromMin)
@@ -159,6 +163,7 @@ function prune(labels: Label[]): Label[] {
 function timeByHour(
   p: Problem,
   technician: number,
+  day: number,
   sequence: readonly number[],
   low: Float64Array | null,
   times: Times | null,
@@ -171,7 +176,7 @@ function timeByHour(
   for (const v of sequence) {
     const to = p.place[v] as number
     const next: Label[] = []
-    const road = roadOverDay(p, at, to)
+    const road = roadOverDay(p, day, at, to)
     for (const label of labels)
       eachDeparture(road, label.time, (dep, leg) => {
         const arrive = dep + leg
@@ -185,7 +190,7 @@ function timeByHour(
   }
   let best: { label: Label; travelMin: number; overtimeMin: number } | null = null
   let bestPrice = Number.POSITIVE_INFINITY
-  const home = roadOverDay(p, at, base)
+  const home = roadOverDay(p, day, at, base)
   for (const label of labels)
     eachDeparture(home, label.time, (dep, leg) => {
       const over = Math.max(0, dep + leg - toMin)

@@ -1,4 +1,4 @@
-import { type Problem, plainLeg } from './problem'
+import { isPlain, type Problem, plainLeg } from './problem'
 import type { Solution } from './solution'
 import { EPS } from './timing'
 
@@ -10,8 +10,8 @@ const MOVED = 3
 const LONGEST_KICK = 50
 
 /** The legs of one day between its stops and its base, place 0; null where a way there is not as long as the way back. */
-function legsOf(p: Problem, base: number, sequence: readonly number[]): Float64Array | null {
-  const leg = plainLeg(p)
+function legsOf(p: Problem, day: number, base: number, sequence: readonly number[]): Float64Array | null {
+  const leg = plainLeg(p, day)
   const n = sequence.length + 1
   const places = Int32Array.from({ length: n }, (_, index) => (index === 0 ? base : (p.place[sequence[index - 1] as number] as number)))
   const legs = new Float64Array(n * n)
@@ -233,7 +233,7 @@ const LEAST_STOPS = 12
 /** Whether the order of a day's stops changes nothing but how far it is: no hours to keep, nothing that waits for another. */
 export const isPlainTour = (s: Solution, route: number): boolean => {
   const sequence = s.routes[route] as number[]
-  return s.p.steps.length === 1 && sequence.length >= LEAST_STOPS && sequence.every((v) => s.p.open[v] === null && !s.isLinked(v))
+  return isPlain(s.p, s.dayOf(route)) && sequence.length >= LEAST_STOPS && sequence.every((v) => s.p.open[v] === null && !s.isLinked(v))
 }
 
 /**
@@ -245,7 +245,7 @@ export function shortenTour(s: Solution, route: number, kicks: number, random: (
   const { p } = s
   const sequence = s.routes[route] as number[]
   const { base } = p.technicians[s.technicianOf(route)] as Problem['technicians'][number]
-  const legs = legsOf(p, base, sequence)
+  const legs = legsOf(p, s.dayOf(route), base, sequence)
   if (legs === null) return false
   const n = sequence.length + 1
   const tour = new Tour(legs, n)

@@ -2,7 +2,7 @@ import { inputOfSet } from '@evenround/contract/round-set'
 import { isFor, type Whose } from '@evenround/contract/round-sums'
 import type { RoundSet, RoundVisitDto, SetPlan } from '@evenround/contract/rounds'
 import { legsOf } from '@evenround/core/round'
-import { sailingOf } from '@evenround/core/round/roads'
+import { sailingOf, travelOn } from '@evenround/core/round/roads'
 import { addDays } from '@evenround/core/units'
 
 /** A technician's day as it is drawn. */
@@ -43,7 +43,8 @@ export function linesOf(set: RoundSet, plan: SetPlan, week: string, whose: Whose
           if (!isFor(whose)(technician.id) || technician.daysOff.includes(day)) return []
           const planned = plan.days.find((one) => one.day === day && one.technician === technician.id)
           const legs = planned ? legsOn(planned) : []
-          const sails = legs.map(({ from, to, departMin }) => sailingOf(set.travel, from, to, departMin))
+          const travel = travelOn(set.travel, iso)
+          const sails = legs.map(({ from, to, departMin }) => sailingOf(travel, from, to, departMin))
           const stops = (planned?.stops ?? []).flatMap(({ visit: id, startMin, leaveMin }, index): LineStop[] => {
             const visit = visits.get(id)
             const leg = legs[index]

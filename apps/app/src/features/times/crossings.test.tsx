@@ -16,6 +16,8 @@ const TYPED = {
   departures: '9:00, 11.00',
   returns: '10:00; 15:00',
   open: '',
+  seasons: '',
+  tides: '',
 }
 const FERRY = {
   kind: 'ferry',
@@ -50,6 +52,8 @@ test.each([
   ['minutes', { minutes: '0' }],
   ['from', { from: 'the slip' }],
   ['open', { kind: 'causeway' as const, open: '10:00–9:00' }],
+  ['seasons', { seasons: 'in winter' }],
+  ['tides', { kind: 'causeway' as const, tides: 'tomorrow' }],
 ])('what is wrong stands at %s', (field, more) => {
   const read = crossingOf({ ...TYPED, ...more })
   expect('problems' in read ? Object.keys(read.problems) : []).toEqual([field])
@@ -67,6 +71,27 @@ test('a ferry that is there is said in words; its minutes are changed on its ver
   fireEvent.click(screen.getByRole('button', { name: 'Save this crossing' }))
   expect(await screen.findByText('Ferry between the mainland and Holm, 25 min')).toBeTruthy()
   await waitFor(() => expect(asked.find(({ method }) => method === 'PUT')?.body).toEqual({ ...FERRY, minutes: 25, version: 3 }))
+})
+
+test('winter sailings and safe times are kept with what they belong to, and said in words', async () => {
+  const winter = { ...TYPED, seasons: '11-01–03-31: 10:00 / 14:00\n12-25–12-25: /' }
+  expect(crossingOf(winter)).toMatchObject({
+    crossing: { seasons: [{ from: '11-01', to: '03-31', departures: [600], returns: [840] }, { departures: [] }] },
+  })
+  const causeway = { ...TYPED, kind: 'causeway' as const, tides: '2026-12-01 08:00–12:00' }
+  expect(crossingOf(causeway)).toMatchObject({ crossing: { tides: { '2026-12-01': [[480, 720]] } } })
+  const [ferry, way] = [crossingOf(winter), crossingOf(causeway)].map((one) => ('crossing' in one ? one.crossing : null))
+  show(<Crossings />, {
+    '/api/times/crossings': {
+      crossings: [
+        { ...ferry, id: 'f', version: 1 },
+        { ...way, id: 'c', version: 1 },
+      ],
+    },
+  })
+  expect(await screen.findByText('1 November to 31 March: out 10:00 · back 14:00')).toBeTruthy()
+  expect(screen.getByText('25 December to 25 December: does not sail')).toBeTruthy()
+  expect(screen.getByText(/^Safe times are known until 1 December 2026; a day without an entry counts as closed\./)).toBeTruthy()
 })
 
 test('who does not plan looks only', async () => {

@@ -13,11 +13,11 @@ import { useSavedForm } from '../../parts/forms/saved-form'
 import { PositionField, positionOf, positionProblem } from '../../parts/site/position-field'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
-import { timeOfDay } from '../../ui/format'
-import { minuteOf } from '../../ui/minute'
+import { plainDay } from '../../ui/format'
 import { Screen } from '../../ui/screen'
 import { Empty, Failed, Waiting } from '../../ui/states'
 import { T } from '../../ui/text'
+import { isWrong, seasonsOf, seasonsText, spansOf, spansText, tidesOf, tidesText, timesOf, timesText } from './timetable-text'
 
 const KINDS = [
   { value: 'ferry', label: say`Ferry` },
@@ -37,6 +37,8 @@ interface Typed {
   departures: string
   returns: string
   open: string
+  seasons: string
+  tides: string
 }
 const NEW: Typed = {
   kind: 'ferry',
@@ -50,9 +52,10 @@ const NEW: Typed = {
   departures: '',
   returns: '',
   open: '',
+  seasons: '',
+  tides: '',
 }
-const timesText = (minutes: readonly number[]): string => minutes.map(timeOfDay).join(', ')
-const typedOf = ({ kind, name, from, to, minutes, boardMin, departures, returns, open }: CrossingDto): Typed => ({
+const typedOf = ({ kind, name, from, to, minutes, boardMin, departures, returns, open, seasons, tides }: CrossingDto): Typed => ({
   kind,
   name,
   fromArea: from.area,
@@ -63,23 +66,11 @@ const typedOf = ({ kind, name, from, to, minutes, boardMin, departures, returns,
   board: String(boardMin),
   departures: timesText(departures),
   returns: timesText(returns),
-  open: open.map(([begins, ends]) => `${timeOfDay(begins)}–${timeOfDay(ends)}`).join(', '),
+  open: spansText(open),
+  seasons: seasonsText(seasons ?? []),
+  tides: tidesText(tides ?? {}),
 })
 
-const parts = (text: string): string[] => text.split(/[,;]/).flatMap((part) => (part.trim() === '' ? [] : [part.trim()]))
-/** "8:30, 9:40" as minutes after midnight; null where one is no time. */
-const timesOf = (text: string): number[] | null => {
-  const minutes = parts(text).map(minuteOf)
-  return minutes.every((minute): minute is number => minute !== null) ? minutes : null
-}
-/** "5:30–10:00, 12:00–15:00" as spans; null where one is none. */
-const spansOf = (text: string): [number, number][] | null => {
-  const spans = parts(text).map((part): [number, number] | null => {
-    const [begins, ends] = part.split(/[–-]/).map(minuteOf)
-    return begins != null && ends != null && begins < ends ? [begins, ends] : null
-  })
-  return spans.every((span): span is [number, number] => span !== null) ? spans : null
-}
 const wholeOf = (text: string, least: number): number | null => {
   const value = Number(text)
   return text.trim() !== '' && Number.isInteger(value) && value >= least ? value : null
@@ -93,6 +84,7 @@ export function crossingOf(
   const [minutes, boardMin] = [wholeOf(typed.minutes, 1), wholeOf(typed.board, 0)]
   const [departures, returns, open] = [timesOf(typed.departures), timesOf(typed.returns), spansOf(typed.open)]
   const ferry = typed.kind === 'ferry'
+  const [seasons, tides] = [ferry ? seasonsOf(typed.seasons) : [], typed.kind === 'causeway' ? tidesOf(typed.tides) : {}]
   const problems: Partial<Record<keyof Typed, string>> = {}
   const want = (bad: boolean, field: keyof Typed, message: string): void => {
     if (bad) problems[field] = message
@@ -106,7 +98,9 @@ export function crossingOf(
   want(ferry && !departures?.length, 'departures', say`Times such as 8:30, 9:40`)
   want(ferry && !returns?.length, 'returns', say`Times such as 9:10, 10:20`)
   want(typed.kind === 'causeway' && open === null, 'open', say`Spans such as 5:30–10:00, 12:00–15:00`)
-  if (Object.keys(problems).length > 0 || !from || !to || minutes === null) return { problems }
+  if (isWrong(seasons)) problems.seasons = say`Line ${seasons.wrongLine}: from day to day, out and back, such as 11-01–03-31: 10:00 / 12:00`
+  if (isWrong(tides)) problems.tides = say`Line ${tides.wrongLine}: a day and its safe times, such as 2026-12-01 08:10–12:00`
+  if (Object.keys(problems).length > 0 || !from || !to || minutes === null || isWrong(seasons) || isWrong(tides)) return { problems }
   return {
     crossing: {
       kind: typed.kind,
@@ -118,6 +112,8 @@ export function crossingOf(
       departures: ferry ? (departures ?? []) : [],
       returns: ferry ? (returns ?? []) : [],
       open: typed.kind === 'causeway' ? (open ?? []) : [],
+      ...(seasons.length > 0 ? { seasons } : {}),
+      ...(Object.keys(tides).length > 0 ? { tides } : {}),
     },
   }
 }
@@ -172,7 +168,15 @@ function One({ crossing, may }: { crossing: CrossingDto; may: boolean }) {
         <T kind="strong">{name}</T>
         <T>{say`${KINDS.find(({ value }) => value === kind)?.label ?? ''} between ${areaName(from.area)} and ${areaName(to.area)}, ${minutes} min`}</T>
         {kind === 'ferry' ? <T kind="quiet">{say`Out ${timesText(departures)} · back ${timesText(returns)}`}</T> : null}
-        {crossing.open.length > 0 ? <T kind="quiet">{sayFor('hours')`Open ${typedOf(crossing).open}`}</T> : null}
+        {crossing.open.length > 0 && !crossing.tides ? <T kind="quiet">{sayFor('hours')`Open ${typedOf(crossing).open}`}</T> : null}
+        {crossing.seasons?.map((season) => (
+          <T key={`${season.from}${season.to}`} kind="quiet">
+            {season.departures.length === 0
+              ? say`${dayOfYear(season.from)} to ${dayOfYear(season.to)}: does not sail`
+              : say`${dayOfYear(season.from)} to ${dayOfYear(season.to)}: out ${timesText(season.departures)} · back ${timesText(season.returns)}`}
+          </T>
+        ))}
+        {crossing.tides ? <SafeTimes tides={crossing.tides} /> : null}
         {problem ? (
           <T role="alert" className="text-oxblood">
             {problem}
@@ -181,6 +185,18 @@ function One({ crossing, may }: { crossing: CrossingDto; may: boolean }) {
       </View>
       {may ? <Button label={say`Change`} hint={say`Change ${name}`} onPress={() => setOpen(true)} /> : null}
     </View>
+  )
+}
+
+/** Any year has these days. */
+const dayOfYear = (day: string): string => plainDay(`2024-${day}`)
+
+function SafeTimes({ tides }: { tides: NonNullable<CrossingDto['tides']> }) {
+  const last = Object.keys(tides).sort().at(-1) ?? ''
+  return (
+    <T kind="quiet">
+      {say`Safe times are known until ${`${plainDay(last)} ${last.slice(0, 4)}`}; a day without an entry counts as closed. A plan is no leave to cross: follow the signs on the spot.`}
+    </T>
   )
 }
 
@@ -209,6 +225,9 @@ function CrossingForm({ id, version, begin, onDone, onDrop }: FormProps) {
   const kind = useWatch({ control: form.control, name: 'kind' })
   const line = (name: Exclude<keyof Typed, 'kind' | 'from' | 'to'>, label: string, hint?: string) => (
     <FormField control={control} name={name} label={label} hint={hint} maxLength={400} className="min-w-[240px] flex-1" />
+  )
+  const list = (name: 'seasons' | 'tides', label: string, hint: string) => (
+    <FormField control={control} name={name} label={label} hint={hint} multiline maxLength={40_000} />
   )
   const end = (name: 'from' | 'to', label: string) => (
     <Controller
@@ -245,6 +264,20 @@ function CrossingForm({ id, version, begin, onDone, onDrop }: FormProps) {
       ) : null}
       {kind === 'causeway'
         ? line('open', sayFor('hours')`Open`, say`When it may be entered: 5:30–10:00, 12:00–15:00. Empty: always`)
+        : null}
+      {kind === 'ferry'
+        ? list(
+            'seasons',
+            say`Other sailings by season`,
+            say`A line for each: from day to day, out and back, such as 11-01–03-31: 10:00, 14:00 / 12:00, 16:00. Nothing before and after the stroke: it does not sail.`,
+          )
+        : null}
+      {kind === 'causeway'
+        ? list(
+            'tides',
+            say`Safe crossing times by day`,
+            say`Copied from the published table, a line for each day: 2026-12-01 08:10–12:00, 20:30–23:50. Once there is one, a day without a line counts as closed.`,
+          )
         : null}
       {onDrop ? <Button label={say`Remove this crossing`} onPress={onDrop} /> : null}
       <FormEnd problem={problem} busy={busy} act={say`Save this crossing`} onSubmit={submit} onCancel={onDone} />

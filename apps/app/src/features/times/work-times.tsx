@@ -40,6 +40,7 @@ export function TimesScreen() {
             ))}
             {mayPlan ? <NewBase places={times.data.places} /> : null}
             <TextLink href="/crossings" label={say`Ferries, causeways and bridges of the firm`} />
+            <TextLink href="/driving-times" label={say`Driving times: routing server, and what your drives say`} />
           </View>
           <View className={`gap-6 ${desk ? 'flex-1' : ''}`}>
             <DaysOff times={times.data} mayPlan={mayPlan} />

@@ -41,6 +41,10 @@ export class CrossingRow extends VersionedThing {
   returns: number[]
   @Column({ type: 'jsonb' })
   open: [number, number][]
+  @Column({ type: 'jsonb' })
+  seasons: NonNullable<CrossingDto['seasons']>
+  @Column({ type: 'jsonb', nullable: true })
+  tides: NonNullable<CrossingDto['tides']> | null
 }
 
 /** A person's working times; the id is the person's. */

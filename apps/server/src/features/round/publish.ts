@@ -2,7 +2,7 @@ import { inputOfSet } from '@evenround/contract/round-set'
 import type { RoundSet, SetPlan } from '@evenround/contract/rounds'
 import type { RoundChange } from '@evenround/contract/site'
 import { legsOf } from '@evenround/core/round'
-import { sailingOf } from '@evenround/core/round/roads'
+import { sailingOf, travelOn } from '@evenround/core/round/roads'
 import { In } from 'typeorm'
 import { Stop, StopTask } from '../../db/entities/master'
 import { RoundPublication, RoundSetRow } from '../../db/entities/round'
@@ -49,7 +49,7 @@ export function stopsOfPlan(
       const visit = visitOf.get(visitId)
       const leg = legs[index]
       if (!visit || !leg) return []
-      const sails = sailingOf(set.travel, leg.from, leg.to, leg.departMin)
+      const sails = sailingOf(travelOn(set.travel, set.days[line.day] ?? set.today), leg.from, leg.to, leg.departMin)
       const home = index === line.stops.length - 1 ? legs.at(-1) : undefined
       let at = startMin
       return visit.stops.map((own, n) => {

@@ -1,5 +1,5 @@
 import type { TodaySpotDto, todayAskSchema, todayPutSchema } from '@evenround/contract/rounds'
-import { driveMinutes, type Travel, USUAL_WINDING } from '@evenround/core/round/roads'
+import { driveMinutes, type Travel, travelOn, USUAL_WINDING } from '@evenround/core/round/roads'
 import { spotsToday, type TodayLine, type TodaySpot } from '@evenround/core/round/today'
 import { say } from '@evenround/core/words'
 import type { z } from 'zod'
@@ -41,7 +41,8 @@ async function roundToday(scope: FirmScope, { travel: service, now }: SetDeps, s
   const whereIs = await sitePlaces(scope)
   const today = (await scope.find(Stop, { day })).flatMap(({ siteId }) => sites.get(siteId) ?? [])
   const places = whereIs.among([...today, ...[sites.get(system.siteId)].flatMap((one) => one ?? [])])
-  const travel = await travelBetween(scope, service, places, { now, winding: firm.roundTerms.winding ?? USUAL_WINDING })
+  const ways = await travelBetween(scope, service, places, { now, winding: firm.roundTerms.winding ?? USUAL_WINDING })
+  const travel = travelOn(ways, day)
   const placeOf = (siteId: string): string | undefined => {
     const site = sites.get(siteId)
     return site && whereIs.of(site)?.id

@@ -64,6 +64,25 @@ test.each([
   expect([status, body.error.fields.map(({ path }: { path: string }) => path)]).toEqual([400, [field]])
 })
 
+test('other sailings in winter and a table of safe times are kept, sorted and without what the kind does not have', async () => {
+  const id = uuidv7()
+  const winter = { from: '11-01', to: '03-31', departures: [700, 600], returns: [840] }
+  const ferry = (await put(owner, id, 0, { seasons: [winter], tides: { '2026-12-01': [[480, 720]] } })).body.crossings[0]
+  expect([ferry.seasons, ferry.tides]).toEqual([[{ ...winter, departures: [600, 700] }], undefined])
+  const tides = { '2026-12-01': [[480, 720]], '2026-12-02': [] }
+  const causeway = (await put(owner, id, 1, { kind: 'causeway', departures: [], returns: [], tides })).body.crossings[0]
+  expect([causeway.seasons, causeway.tides]).toEqual([undefined, tides])
+  for (const [field, more] of [
+    ['seasons', { seasons: [{ ...winter, returns: [] }] }],
+    ['seasons[0].from', { seasons: [{ ...winter, from: '13-01' }] }],
+    ['tides', { kind: 'causeway', tides: { '2026-12-01': [[720, 480]] } }],
+  ] as const) {
+    const { status, body } = await put(owner, id, 2, more)
+    expect([status, body.error.fields.map(({ path }: { path: string }) => path)]).toEqual([400, [field]])
+  }
+  expect((await owner.ask('DELETE', `/api/times/crossings/${id}`)).status).toBe(200)
+})
+
 test('a technician looks and changes nothing', async () => {
   const technician = await world.signIn(firm.email('technician'))
   expect((await technician.ask('GET', '/api/times/crossings')).status).toBe(200)

@@ -4,7 +4,13 @@ import type { FirmScope } from '../../db/scope'
 import { notFound } from '../../http/errors'
 import { editVersioned, staleVersion } from '../../http/versions'
 
-const dto = ({ firmId: _, fromEnd, toEnd, ...rest }: CrossingRow): CrossingDto => ({ ...rest, from: fromEnd, to: toEnd })
+const dto = ({ firmId: _, fromEnd, toEnd, seasons, tides, ...rest }: CrossingRow): CrossingDto => ({
+  ...rest,
+  from: fromEnd,
+  to: toEnd,
+  ...(seasons.length > 0 ? { seasons } : {}),
+  ...(tides ? { tides } : {}),
+})
 
 /** The firm's own ferries, causeways and bridges, by name. */
 export const crossingsOf = async (scope: FirmScope): Promise<CrossingDto[]> =>
@@ -14,7 +20,7 @@ const sorted = (minutes: readonly number[]): number[] => [...new Set(minutes)].s
 
 /** Adds a crossing (version 0), or edits it on the version that was seen. */
 export async function putCrossing(scope: FirmScope, id: string, { version, ...edit }: Omit<CrossingDto, 'id'>): Promise<void> {
-  const { kind, from, to, departures, returns, open, ...rest } = edit
+  const { kind, from, to, departures, returns, open, seasons = [], tides, ...rest } = edit
   const patch = {
     ...rest,
     kind,
@@ -23,6 +29,8 @@ export async function putCrossing(scope: FirmScope, id: string, { version, ...ed
     departures: kind === 'ferry' ? sorted(departures) : [],
     returns: kind === 'ferry' ? sorted(returns) : [],
     open: kind === 'causeway' ? open : [],
+    seasons: kind === 'ferry' ? seasons.map((one) => ({ ...one, departures: sorted(one.departures), returns: sorted(one.returns) })) : [],
+    tides: kind === 'causeway' ? (tides ?? null) : null,
   }
   const isThere = (await scope.findOne(CrossingRow, { id })) !== null
   // Somebody removed it meanwhile: nothing stands beside the edit.

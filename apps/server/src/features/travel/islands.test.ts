@@ -9,7 +9,7 @@ import { DEMO_CUSTOMERS } from '../../demo/customers'
 import { DEMO_SITES } from '../../demo/world'
 import { ISLAND_PLACES, islandTravel, MAP } from './islands'
 
-const ROADS = { winding: 1.3, crossings: [] }
+const ROADS = { winding: 1.3, crossings: [], road: null }
 let travel: Travel
 beforeAll(async () => {
   travel = await islandTravel.between(ISLAND_PLACES, ROADS)
@@ -122,7 +122,7 @@ test('a bridge of the firm’s own stands beside the islands’ roads', async ()
     returns: [],
     open: [],
   }
-  const over = await islandTravel.between([town, slip], { winding: 1.3, crossings: [bridge] })
+  const over = await islandTravel.between([town, slip], { winding: 1.3, crossings: [bridge], road: null })
   // A minute from the village to the bridge on either side.
   for (const minute of [480, 600, 1150]) {
     expect(driveMinutes(over, TOWN, slip.id, minute)).toBe(11)

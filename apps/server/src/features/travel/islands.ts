@@ -88,11 +88,11 @@ export const islandTravel: TravelService = {
     .update(JSON.stringify([islands, 2]))
     .digest('hex')
     .slice(0, 12),
-  between: async (places, { winding, crossings }) => {
+  between: async (places, { winding, crossings, road }) => {
     const known = new Map(ISLAND_PLACES.map((place) => [place.id, place]))
     const anchors = places.map((place) => known.get(place.id) ?? anchorOf(place))
-    if (anchors.every((anchor) => anchor === null)) return travelAcross(places, crossings, winding)
-    if (places.every(({ id }) => known.has(id)))
+    if (anchors.every((anchor) => anchor === null)) return travelAcross(places, crossings, winding, road)
+    if (road === null && places.every(({ id }) => known.has(id)))
       return travelAmong(
         overTheIslands(crossings, winding),
         places.map(({ id }) => id),
@@ -107,6 +107,8 @@ export const islandTravel: TravelService = {
       const [a, b] = [places[from] as PlaceDto, places[to] as PlaceDto]
       const [there, here] = [anchors[from], anchors[to]]
       if (!there || !here) return minutes(a, b)
+      const byRoad = there.island === here.island ? (road?.(a, b) ?? null) : null
+      if (byRoad !== null) return Math.max(1, Math.round(byRoad))
       // Between villages the net knows the way; a house is reached over land on its own island.
       const villages = there.id === a.id && here.id === b.id
       return !villages && there.island === here.island ? minutes(a, b) : null

@@ -1,9 +1,16 @@
 import type { PlaceDto } from '@evenround/contract/rounds'
-import type { Crossing, Travel } from '@evenround/core/round/roads'
+import type { Crossing, RoadMinutes, Travel } from '@evenround/core/round/roads'
 
-/** What a routing service is asked: how long it takes between places, by the hour of leaving. A real one stands behind the same question. */
+/** What a firm knows of its ways, beside the map: how winding its roads are, what crosses the water, minutes by road where somebody gave them. */
+export interface Ways {
+  winding: number
+  crossings: readonly Crossing[]
+  road: RoadMinutes | null
+}
+
+/** What is asked for travel: how long it takes between places, by the hour of leaving. */
 export interface TravelService {
   /** Changes with what it knows of roads and timetables; what was kept from another version is asked for anew. */
   version: string
-  between: (places: readonly PlaceDto[], roads: { winding: number; crossings: readonly Crossing[] }) => Promise<Travel>
+  between: (places: readonly PlaceDto[], ways: Ways) => Promise<Travel>
 }

@@ -1,9 +1,22 @@
 import fc from 'fast-check'
+import { mulberry32 } from '../../random'
 import { kmBetween } from '../../units'
 import { lowerBound, planRound, type RoundInput, roundCost } from '..'
 import { drawRound } from '../drawn'
 import { joinPlans, splitRound } from '../large'
-import { driveMinutes, LandIndex, type LandWays, landAmong, leastMinutes, minutesOverLand, sailingOf, type Travel, travelAmong } from '.'
+import {
+  driveMinutes,
+  LandIndex,
+  type LandWays,
+  landAmong,
+  leastMinutes,
+  minutesOverLand,
+  pacedTravel,
+  sailingOf,
+  type Travel,
+  travelAcross,
+  travelAmong,
+} from '.'
 
 const point = fc.record({ lat: fc.double({ min: -75, max: 75, noNaN: true }), lon: fc.double({ min: -180, max: 179.99, noNaN: true }) })
 const near = fc
@@ -89,4 +102,49 @@ test('drives over land are said as they are planned: alike at every hour, withou
     sails: [],
     land: landAmong(land, [2, 0]),
   })
+})
+
+test('minutes by road stand where they are known, else the estimate; a round over them costs what it says and no less than its bound', () => {
+  // Twenty-six minutes there and thirty-one back, where eleven kilometres through the air are estimated at 20.
+  const known = new Map([
+    ['50/50.1', 26],
+    ['50.1/50', 31],
+  ])
+  const places = [50, 50.1, 50.2].map((lat) => ({ id: `p${lat}`, lat, lon: 0, island: '' }))
+  const road = (a: { lat: number }, b: { lat: number }): number | null => known.get(`${a.lat}/${b.lat}`) ?? null
+  const travel = travelAcross(places, [], 1.3, road)
+  expect([driveMinutes(travel, 'p50', 'p50.1', 480), driveMinutes(travel, 'p50.1', 'p50', 480)]).toEqual([26, 31])
+  expect([driveMinutes(travel, 'p50.1', 'p50.2', 480), travel.estimated]).toEqual([20, true])
+  expect(travelAcross(places.slice(0, 2), [], 1.3, road).estimated).toBeUndefined()
+  expect(travelAmong(travel, ['p50.1', 'p50']).land?.road).toEqual([
+    [0, 31],
+    [26, 0],
+  ])
+  fc.assert(
+    fc.property(fc.integer({ min: 1, max: 10_000 }), (seed) => {
+      const random = mulberry32(seed)
+      const { places: input } = twins(6, 12, 20)
+      const land = input.land as LandWays
+      const spots = land.lat.map((lat, at) => ({
+        id: input.places[at]?.id ?? '',
+        lat,
+        lon: land.lon[at] as number,
+        island: at % 2 === 0 ? 'a' : 'b',
+      }))
+      const byRoad = travelAcross(spots, [], land.winding, () => (random() < 0.7 ? 1 + Math.floor(random() * 40) : null))
+      const pace = { fromMin: [0, 540], areas: { a: [1.4, 0.9] }, elsewhere: [1, 1.1], drives: 30 }
+      const paced = pacedTravel(
+        byRoad,
+        spots.map(({ island }) => island),
+        pace,
+      )
+      const round = { ...input, ...(paced.land ? { land: paced.land } : {}) }
+      const plan = planRound(round, { iterations: 20 })
+      const { cost, broken } = roundCost(round, plan)
+      expect(broken).toEqual([])
+      expect(cost.total).toBeCloseTo(plan.cost.total, 6)
+      expect(lowerBound(round)).toBeLessThanOrEqual(cost.total + 1e-6)
+    }),
+    { numRuns: 12 },
+  )
 })

@@ -14,6 +14,17 @@ export interface Crossing {
   departures: number[]
   returns: number[]
   open: [number, number][]
+  /** Of a ferry: other sailings from one day of the year to another, both included, as MM-DD; the first that holds a day counts. */
+  seasons?: Season[] | undefined
+  /** Of a causeway: when it may be entered on each ISO day, as the published table has it. Where it is given, a day it does not name is closed. */
+  tides?: Record<string, [number, number][]> | undefined
+}
+
+export interface Season {
+  from: string
+  to: string
+  departures: number[]
+  returns: number[]
 }
 
 /** Water between the areas of some places, in their order. */
@@ -21,6 +32,11 @@ export interface WaterWays {
   /** The area of each place; one that no crossing names belongs to the mainland, which is called by the empty name. */
   island: string[]
   crossings: Crossing[]
+  /**
+   * Minutes by road from each place to each end of the crossings and back, as far as they are known, −1 else; the ends in the order of the
+   * crossings, this side before the other.
+   */
+  ends?: { out: number[][]; back: number[][] } | undefined
 }
 
 /** A drive that leaves within a quarter of an hour, and its first sailing; −1 where none sails. */
@@ -79,6 +95,7 @@ export class WaterNet {
   /** The ends of crossings on a place's area, one after another in `ends`, and how far each is by land. */
   private readonly endsAt: readonly (readonly number[])[]
   private readonly far: Float64Array
+  private readonly farBack: Float64Array
   private readonly area: Int32Array
   private readonly longest: number
   private readonly quarters = new Map<number, Quarter>()
@@ -88,7 +105,7 @@ export class WaterNet {
   /** Whether any crossing is a ferry. */
   readonly sails: boolean
 
-  constructor(places: { lat: readonly number[]; lon: readonly number[]; winding: number }, { island, crossings }: WaterWays) {
+  constructor(places: { lat: readonly number[]; lon: readonly number[]; winding: number }, { island, crossings, ends: byRoad }: WaterWays) {
     const roads = roadsOf(crossings, places.winding)
     const ends = roads.places
     this.net = netOf(roads)
@@ -98,13 +115,17 @@ export class WaterNet {
     this.area = Int32Array.from(island, (name) => named.get(name) ?? 0)
     this.endsAt = [...named.keys()].map((name) => ends.flatMap((end, index) => (end.island === name ? [index] : [])))
     this.far = new Float64Array(island.length * ends.length)
+    this.farBack = new Float64Array(island.length * ends.length)
     let longest = 0
     this.area.forEach((area, place) => {
       const here = { lat: places.lat[place] as number, lon: places.lon[place] as number }
       for (const end of this.endsAt[area] as readonly number[]) {
-        const minutes = Math.max(1, Math.round(landMinutes(here, ends[end] as Position, places.winding)))
-        this.far[place * ends.length + end] = minutes
-        longest = Math.max(longest, minutes)
+        const estimated = landMinutes(here, ends[end] as Position, places.winding)
+        const whole = (known = -1): number => Math.max(1, Math.round(known >= 0 ? known : estimated))
+        const [out, back] = [whole(byRoad?.out[place]?.[end]), whole(byRoad?.back[place]?.[end])]
+        this.far[place * ends.length + end] = out
+        this.farBack[place * ends.length + end] = back
+        longest = Math.max(longest, out)
       }
     })
     this.longest = longest
@@ -141,7 +162,7 @@ export class WaterNet {
       const late = this.quarter(one, leaves + QUARTER_MIN - 1 + there)
       for (const other of this.endsAt[this.area[to] as number] as readonly number[]) {
         const over = Math.max(early.minutes[other] as number, late.minutes[other] as number)
-        const minutes = there + over + (this.far[to * this.nEnds + other] as number)
+        const minutes = there + over + (this.farBack[to * this.nEnds + other] as number)
         if (over >= NOT_TODAY_MIN || minutes >= best.minutes) continue
         best = { minutes, sailsMin: (early.minutes[other] === over ? early : late).sailsMin[other] as number }
       }
@@ -163,7 +184,11 @@ export class WaterNet {
     const nearest = ends.map(() => Number.POSITIVE_INFINITY)
     for (const place of among)
       for (const end of this.endsAt[this.area[place] as number] as readonly number[])
-        nearest[end] = Math.min(nearest[end] as number, this.far[place * this.nEnds + end] as number)
+        nearest[end] = Math.min(
+          nearest[end] as number,
+          this.far[place * this.nEnds + end] as number,
+          this.farBack[place * this.nEnds + end] as number,
+        )
     const areaOf = new Map(this.endsAt.flatMap((own, area) => own.map((end) => [end, area] as const)))
     const over = ends.map((one) =>
       ends.map((other) => {
@@ -177,7 +202,7 @@ export class WaterNet {
       let [out, back] = [Number.POSITIVE_INFINITY, Number.POSITIVE_INFINITY]
       const area = this.area[place] as number
       for (const one of this.endsAt[area] as readonly number[]) {
-        const there = this.far[place * this.nEnds + one] as number
+        const there = Math.min(this.far[place * this.nEnds + one] as number, this.farBack[place * this.nEnds + one] as number)
         for (const other of ends) {
           if (areaOf.get(other) === area) continue
           out = Math.min(out, there + (over[one]?.[other] as number) + (nearest[other] as number))

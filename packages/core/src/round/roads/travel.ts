@@ -1,3 +1,4 @@
+import { landOn } from './by-day'
 import { type LandWays, landAmong } from './over-land'
 import { NOT_TODAY_MIN, QUARTER_MIN, quarterFrom } from './quarters'
 import { netOf, type Roads } from './roads'
@@ -39,6 +40,9 @@ export function travelOver(roads: Roads, { fromMin, toMin }: { fromMin: number; 
     sails: quarters.map(({ fromMin: from, sailsMin }) => ({ fromMin: from, sailsMin })),
   }
 }
+
+/** Travel as it is on an ISO day, by the season's sailings and the tide. */
+export const travelOn = (travel: Travel, day: string): Travel => (travel.land ? { ...travel, land: landOn(travel.land, day) } : travel)
 
 /** A drive that leaves at `departMin`: its minutes, waiting for a ferry included; `NOT_TODAY_MIN` where it does not get there that day. */
 export function driveMinutes(travel: Travel, from: string, to: string, departMin: number): number {

@@ -1,0 +1,76 @@
+import type { PlaceDto } from '@evenround/contract/rounds'
+import { type DriveMade, driveMinutes, learnPace, NOT_TODAY_MIN, type Pace, sailingOf, type Travel } from '@evenround/core/round/roads'
+import { Firm, Site } from '../../db/entities/master'
+import type { FirmScope } from '../../db/scope'
+import { minuteIn } from '../../time/zone'
+import { counting } from '../records/counting'
+import { sitePlaces } from './site-places'
+
+/** The newest drives say how roads are now; so many are looked at. */
+const MOST_DRIVES = 4000
+const MOST_FIRMS = 200
+
+interface DriveRow {
+  from_site: string
+  to_site: string
+  left_at: Date
+  minutes: number
+}
+
+/** Facts are added and never changed: as many of them, and none since, are the same ones. */
+const FACTS = ['fact_visit_begun', 'fact_visit_finished']
+const kept = new Map<string, { of: string; pace: Pace | null }>()
+
+/**
+ * What the drives that were really made say about these ways: from the end of a visit to the arrival at the next, of the same person on the
+ * same day, within one area. Worked out anew only when a visit was begun or ended since, or the ways are others. Null where they say nothing.
+ */
+export async function paceOf(scope: FirmScope, places: readonly PlaceDto[], key: string, travel: Travel): Promise<Pace | null> {
+  const stands = await scope.query<{ n: string; last: Date | null }>(
+    FACTS.map((table) => `select count(*) as n, max(arrived_at) as last from ${table} where firm_id = $1`).join(' union all '),
+  )
+  if (stands.some(({ n }) => n === '0')) return null
+  const of = JSON.stringify([key, stands])
+  const known = kept.get(scope.firmId)
+  if (known?.of === of) return known.pace
+  const learned = learnPace(await drivesOver(scope, places, travel))
+  const pace = learned && saysSomething(learned) ? learned : null
+  if (kept.size >= MOST_FIRMS) kept.clear()
+  kept.set(scope.firmId, { of, pace })
+  return pace
+}
+
+/** Less than this off the known ways is not worth telling the hours apart for. */
+const LEAST_CHANGE = 0.04
+const saysSomething = ({ areas, elsewhere }: Pace): boolean =>
+  [elsewhere, ...Object.values(areas)].some((factors) => factors.some((factor) => Math.abs(factor - 1) >= LEAST_CHANGE))
+
+async function drivesOver(scope: FirmScope, places: readonly PlaceDto[], travel: Travel): Promise<DriveMade[]> {
+  const firm = await scope.findOne(Firm, {})
+  if (!firm) throw new Error(`firm ${scope.firmId} is gone`)
+  const whereIs = await sitePlaces(scope)
+  const placeOf = new Map((await scope.find(Site)).map((site) => [site.id, whereIs.of(site)?.id]))
+  const island = new Map(places.map((place) => [place.id, place.island]))
+  const rows = await scope.query<DriveRow>(
+    `select * from (
+       select lag(y.site_id) over one as from_site, f.at, y.site_id as to_site, lag(done.at) over one as left_at,
+         extract(epoch from f.at - lag(done.at) over one)::float8 / 60 as minutes
+       from fact_visit_begun f
+       join system y on y.firm_id = $1 and y.id = f.system_id
+       join fact_visit_finished done on done.firm_id = $1 and done.visit_id = f.visit_id and not done.voided and done.at >= f.at
+       where f.firm_id = $1 and ${counting('fact_visit_begun')}
+       window one as (partition by f.person_id order by f.at)
+     ) drive where from_site is not null and from_site <> to_site and minutes between 1 and 300
+     order by at desc limit ${MOST_DRIVES}`,
+  )
+  return rows.flatMap(({ from_site, to_site, left_at, minutes }) => {
+    const [from, to] = [placeOf.get(from_site), placeOf.get(to_site)]
+    const area = from === undefined ? undefined : island.get(from)
+    if (from === undefined || to === undefined || area === undefined || island.get(to) !== area) return []
+    const { minute: leaveMin } = minuteIn(firm.timeZone, left_at)
+    // What catches a ferry keeps its timetable, and what waits for water its tide.
+    if (sailingOf(travel, from, to, leaveMin) !== null) return []
+    const plainMin = driveMinutes(travel, from, to, leaveMin)
+    return plainMin > 0 && plainMin < NOT_TODAY_MIN ? [{ area, leaveMin, tookMin: minutes, plainMin }] : []
+  })
+}
