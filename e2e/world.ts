@@ -40,7 +40,14 @@ async function openWorld(empty: boolean): Promise<{ world: World; close: () => P
   let aheadMs = 0
   const start = async (port: number): Promise<RunningServer> => {
     const begins = empty ? { showDemo: false, setupCode: SETUP_CODE } : { showDemo: true }
-    const started = await serve({ appUrl: named(appUrl, name), port, secret, ...begins, clockMoves: true })
+    const started = await serve({
+      appUrl: named(appUrl, name),
+      port,
+      secret,
+      ...begins,
+      clockMoves: true,
+      more: { ROUTING_SERVERS: '127.0.0.1' },
+    })
     if (aheadMs !== 0) await started.moveClock(aheadMs)
     return started
   }

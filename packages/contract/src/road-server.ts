@@ -16,6 +16,8 @@ export const roadServerSchema = z.object({
   askedAt: instantSchema.nullable(),
   answeredAt: instantSchema.nullable(),
   nextAt: instantSchema.nullable(),
+  /** It is being asked, or will be as soon as a process is free. */
+  asking: z.boolean(),
   /** Why it gave nothing when it was last asked; null where it did. */
   problem: z.string().nullable(),
 })

@@ -6,14 +6,11 @@ import { queryClient } from './queries'
 const WAYS = ['times', 'ways'] as const
 /** While a routing server is being asked, it is looked how far it has come. */
 const ASKED_AGAIN_MS = 2000
-const isBeingAsked = ({ roadServer }: WaysDto): boolean =>
-  roadServer.address !== null && roadServer.problem === null && (roadServer.answeredAt === null || roadServer.known < roadServer.places)
-
 export const useWays = () =>
   useQuery({
     queryKey: WAYS,
     queryFn: () => ask(api.times.ways.$get()) as Promise<WaysDto>,
-    refetchInterval: ({ state }) => (state.data && isBeingAsked(state.data) ? ASKED_AGAIN_MS : false),
+    refetchInterval: ({ state }) => (state.data?.roadServer.asking ? ASKED_AGAIN_MS : false),
   })
 
 const changed = async (ways: WaysDto): Promise<void> => {

@@ -3,7 +3,8 @@ import type { AddressInfo } from 'node:net'
 import { setTimeout as sleep } from 'node:timers/promises'
 
 /** How the server behaves from now on. */
-export type Behaviour = 'sound' | 'slow' | 'page' | 'short' | 'metres' | 'busy' | 'no-roads' | 'elsewhere'
+export const BEHAVIOURS = ['sound', 'slow', 'page', 'short', 'metres', 'busy', 'no-roads', 'elsewhere'] as const
+export type Behaviour = (typeof BEHAVIOURS)[number]
 
 export interface StandInRoads {
   address: string
@@ -36,7 +37,7 @@ export function secondsInMadeUpLand([lonA, latA]: readonly [number, number], [lo
  * A stand-in for a routing server that speaks the open table interface, on loopback: `GET /table/v1/driving/lon,lat;…?annotations=duration`.
  * It can be told to be slow, or to answer what is no answer.
  */
-export async function standInRoads(port = 0): Promise<StandInRoads> {
+export async function standInRoads(port = 0, onAsked?: (points: number) => void): Promise<StandInRoads> {
   let how: Behaviour = 'sound'
   const asked: number[] = []
   const server: Server = createServer((request, response) => {
@@ -49,6 +50,7 @@ export async function standInRoads(port = 0): Promise<StandInRoads> {
     const points = (path[1] as string).split(';').map((point) => point.split(',').map(Number) as [number, number])
     if (points.length > 100) return send(400, { code: 'TooBig', message: 'too many table coordinates' })
     asked.push(points.length)
+    onAsked?.(points.length)
     const table = points.map((from) => points.map((to) => (from === to ? 0 : Math.round(secondsInMadeUpLand(from, to) * 10) / 10)))
     const sources = points.map((location) => ({ location, name: '', distance: how === 'elsewhere' ? 480_000 : 12.5 }))
     const answer = { code: 'Ok', durations: table as (number | null)[][], sources, destinations: sources }

@@ -14,6 +14,7 @@ const NONE = {
   askedAt: null,
   answeredAt: null,
   nextAt: null,
+  asking: false,
   problem: null,
 }
 const PACE = { drives: 0, fromMin: [], areas: [] }

@@ -70,7 +70,7 @@ function Stands({ server }: { server: RoadServerDto }) {
   const timeZone = useMe().data?.firm.timeZone ?? 'UTC'
   const may = useMay('plan-rounds')
   const [failed, setFailed] = useState<string | null>(null)
-  const { address, known, places, offRoad, answeredAt, nextAt, problem } = server
+  const { address, known, places, offRoad, answeredAt, nextAt, asking, problem } = server
   const again = (): void => {
     setFailed(null)
     askRoadServer().catch((error: unknown) => setFailed(error instanceof Error ? error.message : say`It could not be asked.`))
@@ -82,7 +82,9 @@ function Stands({ server }: { server: RoadServerDto }) {
       </T>
       <T>
         {places === 0 && answeredAt === null
-          ? say`It has not answered yet: drives are estimated.`
+          ? asking
+            ? say`It is being asked; until it answers drives are estimated.`
+            : say`It has not answered yet: drives are estimated.`
           : known < places
             ? say`Knows the ways of ${known} of ${places} places; the others are estimated.`
             : say`Knows the ways of all ${many(places, 'place', 'places')}.`}

@@ -5,6 +5,7 @@ import { say } from '@evenround/core/words'
 import { RoundDraft, RoundSetRow } from '../../db/entities/round'
 import type { FirmScope } from '../../db/scope'
 import { ApiError, badInput } from '../../http/errors'
+import { waysStamp } from '../travel/stamp'
 import { makeSet, type SetDeps, type Standing } from './set'
 import { currentYearId } from './year-in-force'
 
@@ -73,13 +74,13 @@ export async function setById(scope: FirmScope, id: string): Promise<RoundSet | 
 }
 
 /**
- * Whether a set still is what is to be planned: of today, by the plan of the year in force, with none of its work done since. Else it is
+ * Whether a set still is what is to be planned: of today, by the plan of the year in force and the ways as they are known, with none of its work done since. Else it is
  * made again, the plan carried over.
  */
 async function isOfNow(scope: FirmScope, set: RoundSet, today: string): Promise<boolean> {
   if (set.today !== today) return false
-  const [year, done] = await Promise.all([currentYearId(scope), doneSince(scope, set)])
-  return (set.byYear ?? null) === year && !done
+  const [year, ways, done] = await Promise.all([currentYearId(scope), waysStamp(scope), doneSince(scope, set)])
+  return (set.byYear ?? null) === year && (set.ways ?? ways) === ways && !done
 }
 
 /** Whether work that a set still plans was done since it was made. */

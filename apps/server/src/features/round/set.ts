@@ -14,6 +14,7 @@ import { type Team, teamOf } from '../times/team'
 import { travelBetween } from '../travel/matrix'
 import type { TravelService } from '../travel/service'
 import { sitePlaces } from '../travel/site-places'
+import { waysStamp } from '../travel/stamp'
 import { extraVisit, tiedVisit } from './asked'
 import { asDueStage, occurrences, type RoundStage, roundStages } from './dues'
 import { type Existing, existingOf } from './existing'
@@ -134,6 +135,7 @@ export async function makeSet(
     leftOut,
     terms,
     year: weeksOf(handed?.loads ?? year, today),
+    ways: await waysStamp(scope),
     ...(handed === null ? {} : { byYear: handed.id }),
   }
   await dropOldSets(scope, now)

@@ -17,7 +17,7 @@ export async function waysOf(scope: FirmScope, { roadHosts, now }: Pick<Deps, 'r
   const { key, travel } = await plainTravel(scope, islandTravel, places, { now: now(), winding: firm?.roundTerms.winding ?? USUAL_WINDING })
   const pace = await paceOf(scope, places, key, travel)
   return {
-    roadServer: await roadServerOf(scope, roadHosts),
+    roadServer: await roadServerOf(scope, roadHosts, now()),
     pace: {
       drives: pace?.drives ?? 0,
       fromMin: pace?.fromMin ?? [],

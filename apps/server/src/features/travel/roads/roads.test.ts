@@ -116,7 +116,7 @@ test.each<[Behaviour, string]>([
   expect(said).toMatchObject({ known: 0, problem, nextAt: '2026-06-01T08:00:30.000Z' })
   expect((await travelNow()).travel.estimated).toBe(true)
   roads.behave('sound')
-  expect(await askNow()).toMatchObject({ known: 6, problem: null })
+  expect(await askNow()).toMatchObject({ known: 6, problem: null, asking: false })
 })
 
 test('ways quicker than a van, and places far from any road, are not believed', async () => {
@@ -185,6 +185,22 @@ test('only hosts that whoever runs the server allows may be named, by owners, on
   expect(isAllowed('http://roads:5000/x', ['roads:5000'])).toBe(true)
   expect(isAllowed('http://roads:5001/x', ['roads:5000'])).toBe(false)
   expect(isAllowed('https://roads:5001', ['roads'])).toBe(true)
+})
+
+test('the queue is told which firms are to be asked by now, over every firm', async () => {
+  const other = await addFirm(world, 'also-routed')
+  const waiting = async (at: string) =>
+    (await world.source.query<{ id: string }[]>('select firms_to_ask_roads($1) as id', [at])).map(({ id }) => id)
+  for (const [firmId, next] of [
+    [firm.firmId, '2026-06-01T09:00:00Z'],
+    [other.firmId, '2026-06-01T10:00:00Z'],
+  ] as const)
+    await world.deps.inFirm(firmId, (scope) =>
+      scope.query('insert into road_server (firm_id, address, version, next_at) values ($1, $2, 1, $3)', [roads.address, next]),
+    )
+  expect(await waiting('2026-06-01T08:59:00Z')).toEqual([])
+  expect(await waiting('2026-06-01T09:30:00Z')).toEqual([firm.firmId])
+  expect(await waiting('2026-06-01T10:00:00Z')).toEqual([firm.firmId, other.firmId])
 })
 
 test('it is tried again ever more seldom: after half a minute, then twice as long, at most an hour', () => {

@@ -26,11 +26,12 @@ const NONE = {
   askedAt: null,
   answeredAt: null,
   nextAt: null,
+  asking: false,
   problem: null,
 }
 
 /** A firm's routing server and how far it has answered. */
-export async function roadServerOf(scope: FirmScope, hosts: readonly string[]): Promise<RoadServerDto> {
+export async function roadServerOf(scope: FirmScope, hosts: readonly string[], now: Date): Promise<RoadServerDto> {
   const [row] = await scope.query<Row>(
     'select address, version, places, known, off_road, asked_at, answered_at, next_at, problem from road_server where firm_id = $1',
   )
@@ -45,6 +46,7 @@ export async function roadServerOf(scope: FirmScope, hosts: readonly string[]): 
     askedAt: row.asked_at?.toISOString() ?? null,
     answeredAt: row.answered_at?.toISOString() ?? null,
     nextAt: row.next_at.toISOString(),
+    asking: row.next_at <= now,
     problem: row.problem && problemText(row.problem),
   }
 }
@@ -82,7 +84,7 @@ export async function putRoadServer(scope: FirmScope, { address, version }: Edit
   const [row] = await scope.query<{ address: string; version: number }>(
     'select address, version from road_server where firm_id = $1 for update',
   )
-  if ((row?.version ?? 0) !== version) throw staleVersion('road-server', await roadServerOf(scope, hosts))
+  if ((row?.version ?? 0) !== version) throw staleVersion('road-server', await roadServerOf(scope, hosts, now))
   if (address === null) {
     await scope.query('delete from road_server where firm_id = $1')
     await scope.query('delete from road_row where firm_id = $1')
@@ -111,5 +113,5 @@ export async function putRoadServer(scope: FirmScope, { address, version }: Edit
 
 /** Has it asked now, whatever was wrong before. */
 export async function askAgain(scope: FirmScope, now: Date): Promise<void> {
-  await scope.query('update road_server set next_at = $2, failures = 0 where firm_id = $1', [now])
+  await scope.query('update road_server set next_at = $2, failures = 0, problem = null where firm_id = $1', [now])
 }
