@@ -1,7 +1,7 @@
 // A stand-in for a routing server, on loopback.
 import { BEHAVIOURS, standInRoads } from '../../apps/server/src/testing/road-server.ts'
 
-const [port = '5060', how = 'sound'] = process.argv.slice(2)
+const [port = '5055', how = 'sound'] = process.argv.slice(2)
 if (!/^\d{1,5}$/.test(port) || Number(port) > 65_535 || !BEHAVIOURS.includes(how)) {
   console.error(`Usage: bin/road-server [PORT] [${BEHAVIOURS.join('|')}]`)
   process.exit(1)

@@ -1,4 +1,5 @@
 import type { Medium } from '@evenround/core/catalogue'
+import { say } from '@evenround/core/words'
 import type { YearInput, YearMove, YearVisit } from '@evenround/core/year'
 import { z } from 'zod'
 import { daySchema, idSchema, instantSchema, mediumSchema } from './common'
@@ -37,6 +38,8 @@ const yearFiguresSchema = z.object({
   visits: z.int(),
   workMin: z.number(),
   travelMin: z.number(),
+  /** Driven, kilometres, as far as the distance says; of a plan made before they were counted nothing. */
+  km: z.number().optional(),
   /** Weeks with more to do than there are hours, and by how many minutes together. */
   overWeeks: z.int(),
   overMin: z.number(),
@@ -86,6 +89,10 @@ export const yearWhatIfSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('person-more'), base: placeIdSchema }),
   z.strictObject({ kind: z.literal('base'), personId: idSchema, base: placeIdSchema }),
   z.strictObject({ kind: z.literal('contract'), months: z.int().min(1).max(36) }),
+  /** A crossing that is not there from one day to another, both included. */
+  z
+    .strictObject({ kind: z.literal('crossing'), crossingId: z.string().min(1).max(80), fromDay: daySchema, toDay: daySchema })
+    .refine(({ fromDay, toDay }) => fromDay <= toDay, { path: ['toDay'], error: () => say`expected an end after the beginning` }),
 ])
 export type YearWhatIf = z.infer<typeof yearWhatIfSchema>
 
@@ -118,6 +125,7 @@ export const yearPageSchema = z.object({
   hourMinor: z.int(),
   people: z.array(z.object({ id: idSchema, name: z.string(), base: placeIdSchema })),
   places: z.array(z.object({ id: placeIdSchema, name: z.string() })),
+  crossings: z.array(z.object({ id: z.string(), name: z.string() })),
 })
 export type YearPage = z.infer<typeof yearPageSchema>
 
@@ -145,6 +153,8 @@ export interface YearKnown {
   /** What a chain is, by its id. */
   about: Record<string, { siteName: string; media: Medium; priceMinor: number }>
   areaNames: Record<string, string>
+  /** Of each area: kilometres there and back, and between two of its visits. */
+  areaKm?: Record<string, { roundTripKm: number; betweenKm: number }>
   /** Chains whose customers were given the day, or whose day somebody holds. */
   held: string[]
   /** Sites nobody can drive to and back from on one day. */

@@ -126,7 +126,7 @@ export function Crossings() {
   return (
     <Screen over={<BackLink href="/times" label={say`Times and days off`} />} title={say`Ferries, causeways, bridges`} wide>
       <T kind="quiet" className="max-w-[680px]">
-        {say`An area is what sites have under “Area or island”; the mainland has no name here. Within an area ways are estimated over land; to another one they go by what stands here.`}
+        {say`An area is what sites have under “Area or island”; the mainland has no name here. Within an area drives go over land; to another one they go by what stands here.`}
       </T>
       {all.data ? (
         <>

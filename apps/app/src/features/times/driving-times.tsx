@@ -100,7 +100,13 @@ function Stands({ server }: { server: RoadServerDto }) {
         )
       ) : (
         <T role="alert" className="text-oxblood">
-          {`${problem} ${say`What it said before stays in use. It is asked again ${instantText(nextAt ?? '', timeZone)}.`}`}
+          {[
+            problem,
+            answeredAt === null ? null : say`What it said before stays in use.`,
+            say`It is asked again ${instantText(nextAt ?? '', timeZone)}.`,
+          ]
+            .filter((sentence) => sentence !== null)
+            .join(' ')}
         </T>
       )}
       {failed ? (

@@ -26,6 +26,7 @@ export function Compare({
     [say`visits`, ({ visits }) => numberText(visits)],
     [say`at sites`, ({ workMin }) => duration(workMin)],
     [say`driving`, ({ travelMin }) => duration(travelMin)],
+    [say`kilometres`, ({ km }) => (km === undefined ? '–' : say`${numberText(km)} km`)],
     [say`parts`, ({ partsMinor }) => money(partsMinor, worth.currency)],
     [say`unused part life`, ({ earlyMin }) => worthOf(earlyMin, worth)],
     [say`risk past the due day`, ({ lateMin }) => worthOf(lateMin, worth)],

@@ -1,14 +1,19 @@
 import type { YearPage, YearWhatIf } from '@evenround/contract/year-page'
+import { addDays } from '@evenround/core/units'
 import { say } from '@evenround/core/words'
 import { useState } from 'react'
 import { View } from 'react-native'
 import { useSites } from '../../data/queries'
 import { Button } from '../../ui/button'
+import { DayField } from '../../ui/day-field'
 import { Field } from '../../ui/field'
 import { Segments } from '../../ui/segments'
 import { Select } from '../../ui/select'
+import { T } from '../../ui/text'
 
 type Kind = YearWhatIf['kind']
+/** Days of a winter timetable, as a first guess. */
+const A_SEASON = 90
 
 const WORDS = (): Record<Kind, string> => ({
   customers: say`More customers`,
@@ -16,6 +21,7 @@ const WORDS = (): Record<Kind, string> => ({
   'person-less': say`One person fewer`,
   base: say`Another base`,
   contract: say`All by contract`,
+  crossing: say`A crossing stops`,
 })
 
 const whole = (text: string, most: number): number | null => {
@@ -31,6 +37,9 @@ export function WhatIf({ page, onAsk, busy }: { page: YearPage; onAsk: (whatIf: 
   const [site, setSite] = useState('')
   const [person, setPerson] = useState('')
   const [base, setBase] = useState('')
+  const [crossing, setCrossing] = useState('')
+  const [fromDay, setFromDay] = useState(page.today)
+  const [toDay, setToDay] = useState(addDays(page.today, A_SEASON))
   const sites = useSites()
   const asked = ((): YearWhatIf | null => {
     if (kind === 'customers') {
@@ -41,6 +50,8 @@ export function WhatIf({ page, onAsk, busy }: { page: YearPage; onAsk: (whatIf: 
       const every = whole(months, 36)
       return every === null ? null : { kind, months: every }
     }
+    if (kind === 'crossing')
+      return crossing === '' || fromDay === '' || toDay < fromDay ? null : { kind, crossingId: crossing, fromDay, toDay }
     if (kind === 'person-more') return base === '' ? null : { kind, base }
     if (kind === 'person-less') return person === '' ? null : { kind, personId: person }
     return person === '' || base === '' ? null : { kind, personId: person, base }
@@ -87,6 +98,25 @@ export function WhatIf({ page, onAsk, busy }: { page: YearPage; onAsk: (whatIf: 
       ) : null}
       {kind === 'person-more' || kind === 'base' ? (
         <Select label={say`From which place`} value={base} none={say`From which place`} groups={places} onChange={setBase} />
+      ) : null}
+      {kind === 'crossing' && page.crossings.length === 0 ? <T>{say`The firm takes no ferry, causeway or bridge.`}</T> : null}
+      {kind === 'crossing' && page.crossings.length > 0 ? (
+        <View className="gap-3">
+          <Select
+            label={say`Which crossing`}
+            value={crossing}
+            none={say`Which crossing`}
+            groups={[{ label: say`Crossings`, options: page.crossings.map(({ id, name }) => ({ value: id, label: name })) }]}
+            onChange={setCrossing}
+          />
+          <DayField label={say`Does not run from`} value={fromDay} onChange={setFromDay} />
+          <DayField
+            label={say`until`}
+            value={toDay}
+            onChange={setToDay}
+            error={toDay !== '' && toDay < fromDay ? say`Not before it begins` : undefined}
+          />
+        </View>
       ) : null}
       <Button label={say`Plan this year`} disabled={asked === null || busy} onPress={() => asked && onAsk(asked)} />
     </View>

@@ -13,6 +13,7 @@ import {
   travelOver,
 } from '@evenround/core/round/roads'
 import { kmBetween, type Position } from '@evenround/core/units'
+import { say } from '@evenround/core/words'
 import { z } from 'zod'
 import type { TravelService } from './service'
 import islands from './skellan-sound.geo.json'
@@ -32,8 +33,18 @@ const ROADS: Roads = {
   ferries: MAP.flatMap(({ properties }) => (properties.kind === 'ferry' ? [properties] : [])),
 }
 const DAY = { fromMin: 6 * 60, toMin: 20 * 60 }
-/** The islands' own roads with a firm's crossings beside them, each end joined over land to the nearest village of its island. */
-function roadsWith(crossings: readonly Crossing[], winding: number): Roads {
+/** Crossings of the map by their ids: the ferry with all its legs, and the road that is under water at times. */
+const [FERRY, CAUSEWAY] = ['islands:ferry', 'islands:causeway']
+
+/** The islands' roads without some of their crossings. */
+const mapWithout = (without: readonly string[]): Roads => ({
+  places: ROADS.places,
+  roads: without.includes(CAUSEWAY) ? ROADS.roads.filter(({ open }) => open === undefined) : ROADS.roads,
+  ferries: without.includes(FERRY) ? [] : ROADS.ferries,
+})
+
+/** The islands' roads with a firm's crossings beside them, each end joined over land to the nearest village of its island. */
+function roadsWith(map: Roads, crossings: readonly Crossing[], winding: number): Roads {
   const own = roadsOf(crossings, winding)
   const joined = own.places.flatMap((end) => {
     const village = nearestOf(
@@ -43,17 +54,21 @@ function roadsWith(crossings: readonly Crossing[], winding: number): Roads {
     return village ? [{ from: end.id, to: village.id, minutes: Math.max(1, Math.round(landMinutes(end, village, winding))) }] : []
   })
   return {
-    places: [...ROADS.places, ...own.places],
-    roads: [...ROADS.roads, ...own.roads, ...joined],
-    ferries: [...ROADS.ferries, ...own.ferries],
+    places: [...map.places, ...own.places],
+    roads: [...map.roads, ...own.roads, ...joined],
+    ferries: [...map.ferries, ...own.ferries],
   }
 }
 
 /** Worked out when it is first asked for: it takes about a second. */
 let wholeDay: { key: string; travel: Travel } | null = null
-function overTheIslands(crossings: readonly Crossing[], winding: number): Travel {
+function overTheIslands(crossings: readonly Crossing[], winding: number, without: readonly string[]): Travel {
+  const map = mapWithout(without)
+  const made = (): Travel => travelOver(crossings.length === 0 ? map : roadsWith(map, crossings, winding), DAY)
+  // What is only tried is not kept in the place of what everybody asks for.
+  if (without.length > 0) return made()
   const key = crossings.length === 0 ? '' : JSON.stringify([crossings, winding])
-  if (wholeDay?.key !== key) wholeDay = { key, travel: travelOver(crossings.length === 0 ? ROADS : roadsWith(crossings, winding), DAY) }
+  if (wholeDay?.key !== key) wholeDay = { key, travel: made() }
   return wholeDay.travel
 }
 
@@ -88,13 +103,20 @@ export const islandTravel: TravelService = {
     .update(JSON.stringify([islands, 2]))
     .digest('hex')
     .slice(0, 12),
-  between: async (places, { winding, crossings, road }) => {
+  crossings: (places) =>
+    places.some(isOnIslands)
+      ? [
+          { id: FERRY, name: say`The ferry` },
+          { id: CAUSEWAY, name: say`The causeway` },
+        ]
+      : [],
+  between: async (places, { winding, crossings, road, without = [] }) => {
     const known = new Map(ISLAND_PLACES.map((place) => [place.id, place]))
     const anchors = places.map((place) => known.get(place.id) ?? anchorOf(place))
     if (anchors.every((anchor) => anchor === null)) return travelAcross(places, crossings, winding, road)
     if (road === null && places.every(({ id }) => known.has(id)))
       return travelAmong(
-        overTheIslands(crossings, winding),
+        overTheIslands(crossings, winding, without),
         places.map(({ id }) => id),
       )
     const minutes = (a: PlaceDto, b: PlaceDto): number => Math.max(1, Math.round(landMinutes(a, b, winding)))
@@ -103,7 +125,7 @@ export const islandTravel: TravelService = {
       const anchor = anchors[index] ?? (anywhere as PlaceDto)
       return { id: place.id, anchor: anchor.id, minutes: anchor.id === place.id ? 0 : minutes(anchor, place) }
     })
-    const anchored = travelAnchored(overTheIslands(crossings, winding), points, (from, to) => {
+    const anchored = travelAnchored(overTheIslands(crossings, winding, without), points, (from, to) => {
       const [a, b] = [places[from] as PlaceDto, places[to] as PlaceDto]
       const [there, here] = [anchors[from], anchors[to]]
       if (!there || !here) return minutes(a, b)

@@ -12,6 +12,8 @@ const MOST_KEPT = 4
 interface Asked {
   now: Date
   winding: number
+  /** Crossings that are taken not to be there. */
+  without?: readonly string[]
 }
 
 /**
@@ -35,17 +37,27 @@ export async function plainTravel(
   scope: FirmScope,
   service: TravelService,
   places: readonly PlaceDto[],
-  { now, winding }: Asked,
+  { now, winding, without = [] }: Asked,
 ): Promise<{ key: string; travel: Travel }> {
-  const [crossings, book] = await Promise.all([crossingsOf(scope), roadBook(scope)])
+  const [own, book] = await Promise.all([crossingsOf(scope), roadBook(scope)])
+  const crossings = own.filter(({ id }) => !without.includes(id))
   const key = createHash('sha256')
-    .update(JSON.stringify([service.version, winding, crossings, book?.version ?? null, places.map(({ id, lon, lat }) => [id, lon, lat])]))
+    .update(
+      JSON.stringify([
+        service.version,
+        winding,
+        crossings,
+        book?.version ?? null,
+        without,
+        places.map(({ id, lon, lat }) => [id, lon, lat]),
+      ]),
+    )
     .digest('hex')
   const [kept] = await scope.query<{ travel: Travel }>('select travel from travel_matrix where firm_id = $1 and key = $2', [key])
   if (kept) return { key, travel: kept.travel }
-  const travel = await service.between(places, { winding, crossings, road: book?.minutes ?? null })
-  // Estimated when asked for: there is nothing to keep.
-  if (travel.land) return { key, travel }
+  const travel = await service.between(places, { winding, crossings, road: book?.minutes ?? null, without })
+  // Estimated when asked for, or asked for once: there is nothing to keep.
+  if (travel.land || without.length > 0) return { key, travel }
   // The round's and the last days': more would only be kept for days that have gone.
   await scope.query(
     `delete from travel_matrix where firm_id = $1 and key not in

@@ -12,7 +12,7 @@ const rounded = (value: number): number => Math.round(value * 1e6) / 1e6
 const mondayOf = (from: string, week: number): string => addDays(from, 7 * week)
 
 /** What a year's plan comes to, week by week and in all. */
-export function figuresOf({ from, about, held }: YearKnown, input: YearInput, plan: YearPlan): YearFigures {
+export function figuresOf({ from, about, held, areaKm }: YearKnown, input: YearInput, plan: YearPlan): YearFigures {
   const isHeld = new Set(held)
   const [fixed, likely] = [new Float64Array(input.weeks), new Float64Array(input.weeks)]
   const workOf = new Map(input.chains.map(({ id, workMin }) => [id, workMin]))
@@ -55,6 +55,7 @@ export function figuresOf({ from, about, held }: YearKnown, input: YearInput, pl
     visits: plan.visits.length,
     workMin: rounded(plan.weeks.reduce((sum, { minutes }) => sum + minutes, 0)),
     travelMin: rounded(plan.weeks.reduce((sum, { travelMin }) => sum + travelMin, 0)),
+    ...(areaKm ? { km: Math.round(kmOf(areaKm, input, plan)) } : {}),
     overWeeks: over.filter((one) => one > 0).length,
     overMin: rounded(over.reduce((sum, one) => sum + one, 0)),
     earlyMin: rounded(plan.cost.early),
@@ -62,6 +63,27 @@ export function figuresOf({ from, about, held }: YearKnown, input: YearInput, pl
     partsMinor,
     cost: rounded(plan.cost.total),
   }
+}
+
+/** Kilometres of a plan, counted as its minutes of driving are: there and back once for every day in an area, and between its visits. */
+function kmOf(areaKm: NonNullable<YearKnown['areaKm']>, { sites, chains, dayMin, weeks }: YearInput, plan: YearPlan): number {
+  const siteOf = new Map(sites.map((site) => [site.id, site]))
+  const workOf = new Map(chains.map(({ id, workMin }) => [id, workMin]))
+  const [minutes, visits] = [new Map<string, number>(), new Map<string, number>()]
+  for (const { site, week, chains: own } of plan.visits) {
+    const at = siteOf.get(site)
+    if (!at || week >= weeks) continue
+    const key = `${week} ${at.area}`
+    const work = own.reduce((sum, id) => sum + (workOf.get(id) ?? 0), at.visitMin)
+    minutes.set(key, (minutes.get(key) ?? 0) + work)
+    visits.set(key, (visits.get(key) ?? 0) + 1)
+  }
+  let km = 0
+  for (const [key, work] of minutes) {
+    const area = areaKm[key.slice(key.indexOf(' ') + 1)]
+    if (area) km += Math.ceil(work / dayMin - 1e-9) * area.roundTripKm + (visits.get(key) ?? 0) * area.betweenKm
+  }
+  return km
 }
 
 /** Parts for what falls due within the year. What the year after would have needed, and is done sooner, is the year after's. */

@@ -15,6 +15,7 @@ import { travelBetween } from '../travel/matrix'
 import type { TravelService } from '../travel/service'
 import { type SitePlaces, sitePlaces } from '../travel/site-places'
 import { areasOf } from './areas'
+import { overWeeks } from './over-weeks'
 
 export const YEAR_WEEKS = 52
 const WEEK = 7
@@ -90,6 +91,13 @@ function moreCustomers(known: YearKnown, { count, likeSiteId }: Extract<YearWhat
   known.input = { ...input, sites, chains }
 }
 
+/** Whole weeks of the year in which a crossing is not there. */
+const stoppedWeeks = ({ fromDay, toDay }: Extract<YearWhatIf, { kind: 'crossing' }>, from: string): number[] =>
+  Array.from({ length: YEAR_WEEKS }, (_, week) => week).filter((week) => {
+    const [monday, friday] = [addDays(from, week * WEEK), addDays(from, week * WEEK + 4)]
+    return fromDay <= friday && toDay >= monday
+  })
+
 type DueHere = RoundStage & { due: NonNullable<RoundStage['due']> }
 
 /** What a year is made of, read once: as it is and as it would be come out of the same. */
@@ -107,10 +115,12 @@ export interface YearFacts {
   closings: Occupancy[]
   whereIs: SitePlaces
   travel: Travel
+  /** The ways without the crossing that is taken to stop; null where none is. */
+  without: Travel | null
 }
 
 /** Reads everything of the firm that comes round in the coming year, and the hours there are for it. */
-export async function yearFacts(scope: FirmScope, { travel: service, now }: YearDeps): Promise<YearFacts> {
+export async function yearFacts(scope: FirmScope, { travel: service, now }: YearDeps, whatIf: YearWhatIf | null): Promise<YearFacts> {
   const firm = await scope.findOne(Firm, {})
   if (!firm) throw new Error(`firm ${scope.firmId} is gone`)
   const today = dayIn(firm.timeZone, now)
@@ -129,6 +139,9 @@ export async function yearFacts(scope: FirmScope, { travel: service, now }: Year
   for (const stage of stages)
     if (stage.due !== null) due.set(stage.siteId, [...(due.get(stage.siteId) ?? []), { ...stage, due: stage.due }])
   const sites = allSites.filter(({ id, goneAt }) => goneAt === null && due.has(id))
+  const places = whereIs.among(sites)
+  const asked = { now, winding: terms.winding ?? USUAL_WINDING }
+  const stops = whatIf?.kind === 'crossing' ? [whatIf.crossingId] : null
   return {
     terms,
     today,
@@ -140,7 +153,8 @@ export async function yearFacts(scope: FirmScope, { travel: service, now }: Year
     hours: new Map(hours.map((row) => [row.id, row])),
     closings: closings.filter(({ share }) => share === 0),
     whereIs,
-    travel: await travelBetween(scope, service, whereIs.among(sites), { now, winding: terms.winding ?? USUAL_WINDING }),
+    travel: await travelBetween(scope, service, places, asked),
+    without: stops && (await travelBetween(scope, service, places, { ...asked, without: stops })),
   }
 }
 
@@ -150,11 +164,15 @@ export function yearKnown(facts: YearFacts, whatIf: YearWhatIf | null): YearKnow
   const team = teamWith(facts.team, whatIf)
   const placeOf = new Map(sited.map((site) => [site.id, whereIs.of(site)?.id ?? '']))
   const used = new Set(placeOf.values())
-  const { areas, areaOf, names } = areasOf(
+  const places = new Map(whereIs.known.map((place) => [place.id, place]))
+  const { areas, areaOf, names, leads, km } = areasOf(
     whereIs.among(sited).filter(({ id }) => used.has(id)),
     travel,
-    team.technicians.map(({ base }) => base),
+    team.technicians.flatMap(({ base }) => places.get(base) ?? []),
+    terms.winding ?? USUAL_WINDING,
   )
+  const stopped = whatIf?.kind === 'crossing' ? stoppedWeeks(whatIf, from) : []
+  const cutOff = overWeeks(areas, leads, { travel, without: facts.without, stopped, from, bases: team.technicians.map(({ base }) => base) })
   const { capacityMin, dayMin } = hoursOf(team, from)
   const known: YearKnown = {
     input: { weeks: YEAR_WEEKS, capacityMin, dayMin, areas, sites: [], chains: [], weights: USUAL_YEAR_WEIGHTS, seed: 1 },
@@ -162,6 +180,7 @@ export function yearKnown(facts: YearFacts, whatIf: YearWhatIf | null): YearKnow
     today,
     about: {},
     areaNames: Object.fromEntries(names),
+    areaKm: km,
     held: [...held.keys()],
     leftOut: 0,
   }
@@ -174,7 +193,7 @@ export function yearKnown(facts: YearFacts, whatIf: YearWhatIf | null): YearKnow
     }
     const hours = hourRows.get(site.id)
     const shut = closings.filter(({ siteId }) => siteId === site.id)
-    const closed =
+    const ownShut =
       shut.length === 0 && !hours?.closedWeekdays.length
         ? []
         : closedWeeks(
@@ -184,6 +203,12 @@ export function yearKnown(facts: YearFacts, whatIf: YearWhatIf | null): YearKnow
               shut.some(({ fromDay, toDay }) => fromDay <= day && day < toDay) ||
               (hours?.closedWeekdays.includes(isoWeekday(day)) ?? false),
           )
+    const out = cutOff.get(area) ?? []
+    if (out.length === YEAR_WEEKS) {
+      known.leftOut++
+      continue
+    }
+    const closed = out.length > 0 ? [...new Set([...ownShut, ...out])].sort((a, b) => a - b) : ownShut
     sites.push({ id: site.id, area, visitMin: (hours?.accessMin ?? terms.accessMin) + terms.setupMin })
     for (const stage of due.get(site.id) ?? []) {
       const { stageId, siteId, action, media, due: when } = stage
@@ -192,7 +217,8 @@ export function yearKnown(facts: YearFacts, whatIf: YearWhatIf | null): YearKnow
       chains.push({
         ...(whatIf?.kind === 'contract' ? byContract(own, whatIf.months) : own),
         ...(closed.length > 0 ? { closed } : {}),
-        ...(pinned === undefined ? {} : { pinned }),
+        // What was promised for a day on which nobody gets there cannot be held.
+        ...(pinned === undefined || out.includes(pinned) ? {} : { pinned }),
       })
       known.about[stage.stageId] = { siteName: site.name, media: stage.media, priceMinor: stage.priceMinor }
     }

@@ -21,14 +21,15 @@ const routes = {
 }
 
 /** The year: planned, compared, applied and taken back. A plan is an offer until somebody applies it. */
-export const yearRoutes = (deps: Deps) =>
-  router()
-    .openapi(routes.look, async (c) => c.json(await deps.inFirm(c.get('who').firmId, (scope) => yearPage(scope, deps.now())), 200))
+export const yearRoutes = (deps: Deps) => {
+  const yearDeps = () => ({ travel: islandTravel, now: deps.now() })
+  return router()
+    .openapi(routes.look, async (c) => c.json(await deps.inFirm(c.get('who').firmId, (scope) => yearPage(scope, yearDeps())), 200))
     .openapi(routes.plan, async (c) => {
       const who = c.get('who')
       const ask = c.req.valid('json')
       // Read, worked out and kept: no transaction waits while the plan is made.
-      const work = await deps.inFirm(who.firmId, (scope) => yearWork(scope, { travel: islandTravel, now: deps.now() }, ask))
+      const work = await deps.inFirm(who.firmId, (scope) => yearWork(scope, yearDeps(), ask))
       const worked = await deps.workYear(work)
       if (worked === null)
         throw new ApiError(
@@ -37,28 +38,29 @@ export const yearRoutes = (deps: Deps) =>
         )
       const seen = await deps.inFirm(who.firmId, async (scope) => {
         await offer(scope, ask, worked, who, deps.now())
-        return yearPage(scope, deps.now())
+        return yearPage(scope, yearDeps())
       })
       return c.json(seen, 200)
     })
     .openapi(routes.apply, async (c) => {
       const seen = await deps.inFirm(c.get('who').firmId, async (scope) => {
         await applyYear(scope, c.req.valid('param').id, deps.now())
-        return yearPage(scope, deps.now())
+        return yearPage(scope, yearDeps())
       })
       return c.json(seen, 200)
     })
     .openapi(routes.undo, async (c) => {
       const seen = await deps.inFirm(c.get('who').firmId, async (scope) => {
         await undoYear(scope, c.req.valid('param').id)
-        return yearPage(scope, deps.now())
+        return yearPage(scope, yearDeps())
       })
       return c.json(seen, 200)
     })
     .openapi(routes.discard, async (c) => {
       const seen = await deps.inFirm(c.get('who').firmId, async (scope) => {
         await discardYear(scope, c.req.valid('param').id)
-        return yearPage(scope, deps.now())
+        return yearPage(scope, yearDeps())
       })
       return c.json(seen, 200)
     })
+}

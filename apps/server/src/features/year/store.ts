@@ -9,6 +9,9 @@ import type { Who } from '../../http/env'
 import { ApiError, badInput, notFound } from '../../http/errors'
 import { dayIn } from '../../time/zone'
 import { currentYear, currentYearId } from '../round/year-in-force'
+import { crossingsOf } from '../travel/crossings'
+import type { TravelService } from '../travel/service'
+import { sitePlaces } from '../travel/site-places'
 import { type YearDeps, yearFacts, yearKnown } from './input'
 
 /** Plans in force and those before them, to be gone back to one by one. */
@@ -36,9 +39,9 @@ export async function yearWork(scope: FirmScope, deps: YearDeps, ask: YearAsk): 
     return { known: row.known, asIs: null, current: null, move }
   }
   const whatIf = ask.kind === 'what-if' ? ask.whatIf : null
-  if (whatIf !== null) await refuseUnknown(scope, whatIf)
+  if (whatIf !== null) await refuseUnknown(scope, deps.travel, whatIf)
   const plan = await currentYear(scope)
-  const facts = await yearFacts(scope, deps)
+  const facts = await yearFacts(scope, deps, whatIf)
   return {
     known: yearKnown(facts, whatIf),
     asIs: whatIf === null ? null : yearKnown(facts, null),
@@ -47,13 +50,21 @@ export async function yearWork(scope: FirmScope, deps: YearDeps, ask: YearAsk): 
   }
 }
 
-async function refuseUnknown(scope: FirmScope, whatIf: YearWhatIf): Promise<void> {
+async function refuseUnknown(scope: FirmScope, travel: TravelService, whatIf: YearWhatIf): Promise<void> {
   if (whatIf.kind === 'customers' && !(await scope.findOne(Site, { id: whatIf.likeSiteId })))
     throw badInput([{ path: 'whatIf.likeSiteId', message: say`expected a site of this firm` }])
   if ('personId' in whatIf && !(await scope.findOne(WorkTimeRow, { id: whatIf.personId })))
     throw badInput([{ path: 'whatIf.personId', message: say`expected somebody with working times` }])
+  if (whatIf.kind === 'crossing' && !(await crossingsToStop(scope, travel)).some(({ id }) => id === whatIf.crossingId))
+    throw badInput([{ path: 'whatIf.crossingId', message: say`expected a crossing this firm takes` }])
   if ('base' in whatIf && !(await scope.findOne(Place, { id: whatIf.base })))
     throw badInput([{ path: 'whatIf.base', message: say`expected a place the firm keeps` }])
+}
+
+/** The firm's own crossings and those of the map. */
+async function crossingsToStop(scope: FirmScope, travel: TravelService): Promise<{ id: string; name: string }[]> {
+  const [own, places] = await Promise.all([crossingsOf(scope), sitePlaces(scope)])
+  return [...own.map(({ id, name }) => ({ id, name })), ...travel.crossings(places.known)]
 }
 
 /** Keeps a plan as offered, beside the last that were applied: there is one to decide about. */
@@ -125,6 +136,8 @@ function whyNot(whatIf: YearWhatIf | null): string {
       return say`Enter when they are away, or switch their account off, then plan the year.`
     case 'person-more':
       return say`Invite them and set their working times, then plan the year.`
+    case 'crossing':
+      return say`Enter under crossings when it does not run, then plan the year.`
     case 'contract':
       return say`Choose “by contract” under Rules, then plan the year.`
     default:
@@ -132,7 +145,12 @@ function whyNot(whatIf: YearWhatIf | null): string {
   }
 }
 
-async function titleOf(scope: FirmScope, { kind, whatIf }: Shown, names: ReadonlyMap<string, string>): Promise<string> {
+async function titleOf(
+  scope: FirmScope,
+  travel: TravelService,
+  { kind, whatIf }: Shown,
+  names: ReadonlyMap<string, string>,
+): Promise<string> {
   if (kind === 'move') return say`Some work moved`
   const placeName = async (id: string): Promise<string> => (await scope.findOne(Place, { id }))?.name ?? id
   switch (whatIf?.kind) {
@@ -146,6 +164,10 @@ async function titleOf(scope: FirmScope, { kind, whatIf }: Shown, names: Readonl
       return say`One more person, from ${await placeName(whatIf.base)}`
     case 'base':
       return say`${names.get(whatIf.personId) ?? ''} from ${await placeName(whatIf.base)}`
+    case 'crossing': {
+      const crossing = (await crossingsToStop(scope, travel)).find(({ id }) => id === whatIf.crossingId)
+      return say`Without ${crossing?.name ?? say`a crossing`} from ${whatIf.fromDay} to ${whatIf.toDay}`
+    }
     case 'contract':
       return say`Everything every ${whatIf.months} months by contract`
     default:
@@ -153,7 +175,7 @@ async function titleOf(scope: FirmScope, { kind, whatIf }: Shown, names: Readonl
   }
 }
 
-async function dtoOf(scope: FirmScope, row: Shown, names: ReadonlyMap<string, string>): Promise<YearPlanDto> {
+async function dtoOf(scope: FirmScope, travel: TravelService, row: Shown, names: ReadonlyMap<string, string>): Promise<YearPlanDto> {
   const why = whyNot(row.whatIf)
   return {
     id: row.id,
@@ -161,7 +183,7 @@ async function dtoOf(scope: FirmScope, row: Shown, names: ReadonlyMap<string, st
     madeAt: row.madeAt.toISOString(),
     byName: names.get(row.madeBy) ?? '',
     appliedAt: row.state === 'applied' ? (row.settledAt?.toISOString() ?? null) : null,
-    title: await titleOf(scope, row, names),
+    title: await titleOf(scope, travel, row, names),
     mayApply: why === '',
     whyNot: why,
     ...row.shown,
@@ -175,21 +197,22 @@ async function yearDay(scope: FirmScope, now: Date): Promise<{ firm: Firm; today
 }
 
 /** The plan in force and the one somebody offers, with what can be asked of a year. */
-export async function yearPage(scope: FirmScope, now: Date): Promise<YearPage> {
+export async function yearPage(scope: FirmScope, { travel, now }: YearDeps): Promise<YearPage> {
   const { firm, today } = await yearDay(scope, now)
-  const [current, offered, people, times, places] = await Promise.all([
+  const [current, offered, people, times, places, crossings] = await Promise.all([
     shownYear(scope, 'applied'),
     shownYear(scope, 'offered'),
     scope.find(Person, {}, { name: 'ASC' }),
     scope.find(WorkTimeRow),
     scope.find(Place, {}, { name: 'ASC' }),
+    crossingsToStop(scope, travel),
   ])
   const names = new Map(people.map(({ id, name }) => [id, name]))
   const baseOf = new Map(times.map(({ id, base }) => [id, base]))
   return {
     today,
-    current: current && (await dtoOf(scope, current, names)),
-    offered: offered && (await dtoOf(scope, offered, names)),
+    current: current && (await dtoOf(scope, travel, current, names)),
+    offered: offered && (await dtoOf(scope, travel, offered, names)),
     currency: firm.currency,
     hourMinor: firm.roundTerms.hourMinor,
     people: people.flatMap(({ id, name, active }) => {
@@ -197,5 +220,6 @@ export async function yearPage(scope: FirmScope, now: Date): Promise<YearPage> {
       return active && base !== null ? [{ id, name, base }] : []
     }),
     places: places.map(({ id, name }) => ({ id, name })),
+    crossings,
   }
 }

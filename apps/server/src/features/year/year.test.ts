@@ -187,11 +187,41 @@ test('what if: more customers are more work, one person less is fewer hours, and
   expect(contract?.title).toBe('Everything every 6 months by contract')
 })
 
+test('what if the ferry stops for a quarter: nobody is planned on the far islands meanwhile, and the drive is counted in kilometres', async () => {
+  const { today, crossings } = await look()
+  expect(crossings.map(({ id }) => id)).toEqual(['islands:ferry', 'islands:causeway'])
+  const [fromDay, toDay] = [addDays(today, 28), addDays(today, 28 + 13 * 7)]
+  const { offered } = await plan({ kind: 'what-if', whatIf: { kind: 'crossing', crossingId: 'islands:ferry', fromDay, toDay } })
+  expect(offered).toMatchObject({ mayApply: false, title: `Without The ferry from ${fromDay} to ${toDay}` })
+  const { known, visits } = await rowOf(offered?.id ?? '')
+  const far = new Set(
+    (
+      await peek<{ id: string }>(
+        world.database,
+        `select id from site where island in ('Murrow Holm', 'Eider Holm', 'Anvil Holm', 'murrow-holm', 'eider-holm', 'anvil', 'anvil-holm')`,
+      )
+    ).map(({ id }) => id),
+  )
+  expect(far.size).toBeGreaterThan(0)
+  const stopped = known.input.chains.filter(({ site }) => far.has(site)).map(({ closed = [] }) => closed.length)
+  expect(Math.min(...stopped)).toBeGreaterThanOrEqual(13)
+  const weekOfDay = (day: string): number => Math.floor((Date.parse(day) - Date.parse(known.from)) / (7 * 86_400_000))
+  for (const { site, week } of visits) if (far.has(site)) expect(week > weekOfDay(fromDay) && week < weekOfDay(toDay)).toBe(false)
+  // Fewer crossings are fewer kilometres, and both years have some.
+  expect(offered?.before.km).toBeGreaterThan(100)
+  expect(offered?.after.km).toBeGreaterThan(100)
+  expect(yearCost(known.input, { visits }).broken).toEqual([])
+})
+
 test('what is not there is refused at its place; a technician looks and does not plan', async () => {
   const ask = (whatIf: object) => isla.ask('POST', '/api/year/plans', { id: uuidv7(), kind: 'what-if', whatIf })
   expect((await ask({ kind: 'base', personId: uuidv7(), base: 'nowhere' })).text).toContain('somebody with working times')
   expect((await ask({ kind: 'base', personId: TAM, base: 'nowhere' })).text).toContain('a place the firm keeps')
   expect((await ask({ kind: 'customers', count: 2, likeSiteId: uuidv7() })).text).toContain('a site of this firm')
+  expect((await ask({ kind: 'crossing', crossingId: 'x', fromDay: '2026-01-01', toDay: '2026-02-01' })).text).toContain(
+    'a crossing this firm takes',
+  )
+  expect((await ask({ kind: 'crossing', crossingId: 'x', fromDay: '2026-03-01', toDay: '2026-02-01' })).status).toBe(400)
   expect((await ask({ kind: 'customers', count: 0, likeSiteId: uuidv7() })).status).toBe(400)
   const wren = await world.signIn('wren@fennick.example')
   expect((await wren.ask('GET', '/api/year')).status).toBe(200)

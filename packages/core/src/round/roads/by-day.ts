@@ -36,6 +36,13 @@ export function landOn(land: LandWays, day: string): LandWays {
   return made
 }
 
+/** The ways with causeways open as usual, whatever the table of a day says. */
+export function usualTidesOf(land: LandWays): LandWays {
+  const { water } = land
+  if (!water?.crossings.some(({ tides }) => tides !== undefined)) return land
+  return { ...land, water: { ...water, crossings: water.crossings.map(({ tides: _, ...crossing }) => crossing) } }
+}
+
 /** The ways as they would be at best: every crossing there whenever somebody comes. No day is quicker. */
 export function landAtBest(land: LandWays): LandWays {
   const { water } = land

@@ -1,4 +1,4 @@
-import { landOn } from './by-day'
+import { landOn, usualTidesOf } from './by-day'
 import { type LandWays, landAmong } from './over-land'
 import { NOT_TODAY_MIN, QUARTER_MIN, quarterFrom } from './quarters'
 import { netOf, type Roads } from './roads'
@@ -43,6 +43,9 @@ export function travelOver(roads: Roads, { fromMin, toMin }: { fromMin: number; 
 
 /** Travel as it is on an ISO day, by the season's sailings and the tide. */
 export const travelOn = (travel: Travel, day: string): Travel => (travel.land ? { ...travel, land: landOn(travel.land, day) } : travel)
+
+/** Travel as it is where no day's own tide is known. */
+export const usualTides = (travel: Travel): Travel => (travel.land ? { ...travel, land: usualTidesOf(travel.land) } : travel)
 
 /** A drive that leaves at `departMin`: its minutes, waiting for a ferry included; `NOT_TODAY_MIN` where it does not get there that day. */
 export function driveMinutes(travel: Travel, from: string, to: string, departMin: number): number {
