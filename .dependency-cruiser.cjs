@@ -24,8 +24,6 @@ const ASKS = {
   telemetry: ['wear'],
   train: ['wear'],
   year: ['round', 'times', 'travel'],
-  // Its threads work out years too.
-  calc: ['year'],
 }
 /** The core's folders from the lowest up: each knows only those before it. */
 const CORE = [

@@ -123,6 +123,31 @@ test('a week somebody made heavy is mended by its own proposal, compared, and ta
   await expect.poll(async () => (await inForce(world))?.id).toBe(crowded)
 })
 
+test.describe('without a network', () => {
+  test.use({ keepsProgram: true })
+
+  test('the year is planned on the device, looked at, and applied when there is a network again', async ({ desk, world }) => {
+    await desk.signIn('isla@fennick.example')
+    const isla = new Planner(desk)
+    const { page } = isla
+    await desk.load('/year')
+    await expect(page.getByRole('button', { name: /Plan the year/ })).toBeVisible()
+    await page.waitForFunction(() => navigator.serviceWorker.controller !== null)
+    await page.waitForLoadState('networkidle')
+    const before = (await inForce(world))?.id
+    await page.context().setOffline(true)
+    await page.getByRole('button', { name: /Plan the year/ }).click()
+    const offer = page.getByTestId('offer')
+    await expect(offer).toContainText('Planned on this device', { timeout: 60_000 })
+    const [, planned] = imbalances(await offer.innerText())
+    await page.context().setOffline(false)
+    await isla.button('Apply plan').click()
+    await expect(page.getByTestId('in-force')).toBeVisible()
+    expect((await inForce(world))?.id).not.toBe(before)
+    expect(imbalances(await page.getByTestId('in-force').innerText())[1]).toBe(planned)
+  })
+})
+
 test('a technician sees it and plans nothing', async ({ desk, page }) => {
   await desk.signIn('wren@fennick.example')
   await desk.load('/year')

@@ -141,8 +141,23 @@ export const yearAskSchema = z.discriminatedUnion('kind', [
     to: daySchema,
   }),
   z.strictObject({ id: idSchema, kind: z.literal('what-if'), whatIf: yearWhatIfSchema }),
+  z.strictObject({
+    id: idSchema,
+    /** Planned on a device, without a network. */
+    kind: z.literal('here'),
+    /** The Monday of its week 0. */
+    from: daySchema,
+    visits: z
+      .array(
+        z.strictObject({ site: z.string().max(200), week: z.int().min(0).max(103), chains: z.array(z.string().max(200)).min(1).max(200) }),
+      )
+      .max(20_000),
+  }),
 ])
 export type YearAsk = z.infer<typeof yearAskSchema>
+
+/** What a device plans a year from; null where a firm has more than a device should. */
+export const yearWorkSchema = z.object({ work: z.unknown() as z.ZodType<YearWork | null> })
 
 /** Everything that comes round in a firm's year and the hours there are for it, with what names it. */
 export interface YearKnown {
@@ -170,6 +185,8 @@ export interface YearWork {
   current: { from: string; visits: YearVisit[] } | null
   /** Some of a plan's work moved, instead of a plan anew. */
   move: (YearMove & { visits: YearVisit[] }) | null
+  /** A plan that a device made, with the Monday it begins on: taken instead of a search. */
+  given?: { from: string; visits: YearVisit[] } | null
 }
 export interface YearWorked {
   known: YearKnown

@@ -6,7 +6,21 @@ import { KEPT_MS, queryClient } from './queries'
 import { mayGo } from './room'
 
 /** What a day at the doors needs, and nothing else: lists that change by the minute are asked for. */
-const KEPT = ['me', 'today', 'week', 'stop', 'visit', 'site', 'disinfection', 'disinfection-setup', 'round', 'round-set', 'round-map']
+const KEPT = [
+  'me',
+  'today',
+  'week',
+  'stop',
+  'visit',
+  'site',
+  'disinfection',
+  'disinfection-setup',
+  'round',
+  'round-set',
+  'round-map',
+  'year',
+  'year-work',
+]
 /** Changes with the shape of what is kept: older copies are then left behind. */
 const SHAPE = '4'
 

@@ -1,6 +1,7 @@
+import type { YearWork, YearWorked } from '@evenround/contract/year-page'
 import type { RoundPlan } from '@evenround/core/round'
 import { say } from '@evenround/core/words'
-import type { PlanNews, PlanOrder } from '../workers/plan.worker'
+import type { PlanNews, PlanOrder, YearNews, YearOrder } from '../workers/plan.worker'
 
 export interface PlanHere {
   /** The plan, or null where it was stopped before there was one. */
@@ -29,9 +30,21 @@ export function planHere(order: PlanOrder, onProgress: (share: number, cost: num
     }
     worker.onerror = (event) => {
       worker.terminate()
-      reject(new Error(event.message || say`The planner could not be started on this device.`))
+      reject(notStarted(event))
     }
   })
   worker.postMessage(order)
   return { done, stop: () => end(best) }
+}
+
+const notStarted = (event: ErrorEvent): Error => new Error(event.message || say`The planner could not be started on this device.`)
+
+/** Plans a year in a worker of this device. */
+export function planYearHere(year: YearWork): Promise<YearWorked | null> {
+  const worker = new Worker(WORKER)
+  return new Promise<YearWorked | null>((resolve, reject) => {
+    worker.onmessage = ({ data }: MessageEvent<YearNews>) => resolve(data.year)
+    worker.onerror = (event) => reject(notStarted(event))
+    worker.postMessage({ year } satisfies YearOrder)
+  }).finally(() => worker.terminate())
 }

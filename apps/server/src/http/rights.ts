@@ -95,6 +95,7 @@ export const ROUTE_RIGHTS: Readonly<Record<string, Right>> = {
   'POST /api/round/runs/{id}/discard': 'plan-rounds',
   'POST /api/round/runs/{id}/cancel': 'plan-rounds',
   'GET /api/year': 'read',
+  'GET /api/year/work': 'plan-rounds',
   'POST /api/year/plans': 'plan-rounds',
   'POST /api/year/plans/{id}/apply': 'plan-rounds',
   'POST /api/year/plans/{id}/undo': 'plan-rounds',

@@ -81,6 +81,7 @@ export const roundAttempts = ({
     input: { id: uuidv7(), kind: 'move', planId: round.yearId, chains: ['x'], from: round.day, to: round.day },
     status: 404,
   },
+  'GET /api/year/work': { path: '/api/year/work', status: 200 },
   'POST /api/year/plans/{id}/apply': { path: `/api/year/plans/${round.yearId}/apply`, status: 404 },
   'POST /api/year/plans/{id}/undo': { path: `/api/year/plans/${round.yearId}/undo`, status: 409 },
   'POST /api/year/plans/{id}/discard': { path: `/api/year/plans/${round.yearId}/discard`, status: 404 },

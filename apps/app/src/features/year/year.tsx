@@ -4,7 +4,17 @@ import { many, say } from '@evenround/core/words'
 import { type ReactNode, useState } from 'react'
 import { useWindowDimensions, View } from 'react-native'
 import { useMe } from '../../data/queries'
-import { applyYear, discardYear, planTheYear, undoYear, useYear } from '../../data/year'
+import {
+  applyYear,
+  applyYearHere,
+  discardYear,
+  planTheYear,
+  planTheYearAnywhere,
+  undoYear,
+  useYear,
+  useYearWork,
+  type YearHere,
+} from '../../data/year'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
 import { useDesk } from '../../ui/desk'
@@ -54,6 +64,8 @@ function Whole({ page }: { page: YearPage }) {
   const [trouble, setTrouble] = useState<unknown>(null)
   const [old, setOld] = useState(false)
   const [asked, setAsked] = useState<string | null>(null)
+  const [here, setHere] = useState<YearHere | null>(null)
+  const work = useYearWork(mayPlan)
   const run = async (act: () => Promise<unknown>): Promise<void> => {
     setTrouble(null)
     setBusy(true)
@@ -65,10 +77,11 @@ function Whole({ page }: { page: YearPage }) {
     }
     setBusy(false)
   }
-  const plan = offered ?? current
-  const figures = offered && old ? offered.before : plan?.after
+  const plan = here === null ? (offered ?? current) : null
+  const proposed = here?.worked.shown ?? offered
+  const figures = proposed && old ? proposed.before : (proposed ?? plan)?.after
   const worth: Worth = page
-  const planIt = (): void => void run(() => planTheYear({ kind: 'even' }))
+  const planIt = (): void => void run(async () => setHere(await planTheYearAnywhere(work.data)))
   const week = figures?.weeks.find((one) => one.week === asked) ?? figures?.weeks[0]
   const left =
     figures && week ? (
@@ -91,14 +104,31 @@ function Whole({ page }: { page: YearPage }) {
             <T kind="quiet">{say`This takes some seconds. Nothing changes until you apply it.`}</T>
           </View>
         ) : null}
-        {plan === null && !busy ? (
+        {here ? (
+          <Offer
+            offered={onThisDevice(here)}
+            hasPlan={current !== null}
+            worth={worth}
+            old={old}
+            mayPlan={mayPlan && !busy}
+            onOld={() => setOld(!old)}
+            onApply={() =>
+              void run(async () => {
+                await applyYearHere(here)
+                setHere(null)
+              })
+            }
+            onDiscard={() => setHere(null)}
+          />
+        ) : null}
+        {plan === null && here === null && !busy ? (
           <Empty
             title={say`Each thing is planned when it is due`}
             text={say`A plan of the year spreads the work over its weeks by the hours there are, keeps areas together and stays inside every window. The quarters are then planned by it.`}
             {...(mayPlan ? { act: { label: say`Plan the year`, onPress: planIt } } : {})}
           />
         ) : null}
-        {offered ? (
+        {offered && here === null ? (
           <Offer
             offered={offered}
             hasPlan={current !== null}
@@ -110,7 +140,7 @@ function Whole({ page }: { page: YearPage }) {
             onDiscard={() => void run(() => discardYear(offered.id))}
           />
         ) : null}
-        {current && !offered ? (
+        {current && !offered && here === null ? (
           <InForce
             current={current}
             worth={worth}
@@ -143,8 +173,20 @@ function Whole({ page }: { page: YearPage }) {
   )
 }
 
+/** What an offer shows of a plan, wherever it was made. */
+type Offered = Pick<YearPlanDto, 'kind' | 'title' | 'before' | 'after' | 'leftOut' | 'mayApply' | 'whyNot'> & { note?: string }
+
+const onThisDevice = ({ worked: { shown } }: YearHere): Offered => ({
+  ...shown,
+  kind: 'even',
+  title: '',
+  mayApply: true,
+  whyNot: '',
+  note: say`Planned on this device from what it knew. It can be applied once there is a network, and goes on from what is known then.`,
+})
+
 interface OfferProps {
-  offered: YearPlanDto
+  offered: Offered
   hasPlan: boolean
   worth: Worth
   old: boolean
@@ -165,6 +207,7 @@ function Offer({ offered, hasPlan, worth, old, mayPlan, onOld, onApply, onDiscar
       {offered.leftOut > 0 ? (
         <T kind="quiet">{say`${many(offered.leftOut, 'site has', 'sites have')} no place anybody can drive to, and is left out.`}</T>
       ) : null}
+      {offered.note ? <T kind="quiet">{offered.note}</T> : null}
       {offered.mayApply ? null : <T kind="quiet">{offered.whyNot}</T>}
       <View className="flex-row flex-wrap gap-2">
         {mayPlan && offered.mayApply ? <Button label={say`Apply plan`} kind="act" grow onPress={onApply} /> : null}

@@ -1,6 +1,6 @@
 import { type CalcAnswer, runCalc } from '@evenround/contract/calc'
 import type { YearWork, YearWorked } from '@evenround/contract/year-page'
-import { workYear } from '../year/work'
+import { workYear } from '@evenround/contract/year-work'
 
 export type ThreadAsk = { name: string; input: unknown } | { year: YearWork }
 

@@ -1,5 +1,5 @@
 import { idSchema } from '@evenround/contract/common'
-import { yearAskSchema, yearPageSchema } from '@evenround/contract/year-page'
+import { yearAskSchema, yearPageSchema, yearWorkSchema } from '@evenround/contract/year-page'
 import { say } from '@evenround/core/words'
 import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
@@ -7,13 +7,14 @@ import { type Deps, router } from '../../http/env'
 import { ApiError } from '../../http/errors'
 import { body, json, PROBLEMS } from '../../http/openapi'
 import { islandTravel } from '../travel/islands'
-import { applyYear, discardYear, offer, undoYear, yearPage, yearWork } from './store'
+import { applyYear, discardYear, offer, undoYear, yearForDevice, yearPage, yearWork } from './store'
 
 const one = { params: z.object({ id: idSchema }) }
 const page = { 200: json(yearPageSchema), ...PROBLEMS }
 
 const routes = {
   look: createRoute({ method: 'get', path: '/api/year', responses: page }),
+  work: createRoute({ method: 'get', path: '/api/year/work', responses: { 200: json(yearWorkSchema), ...PROBLEMS } }),
   plan: createRoute({ method: 'post', path: '/api/year/plans', request: body(yearAskSchema), responses: page }),
   apply: createRoute({ method: 'post', path: '/api/year/plans/{id}/apply', request: one, responses: page }),
   undo: createRoute({ method: 'post', path: '/api/year/plans/{id}/undo', request: one, responses: page }),
@@ -25,6 +26,9 @@ export const yearRoutes = (deps: Deps) => {
   const yearDeps = () => ({ travel: islandTravel, now: deps.now() })
   return router()
     .openapi(routes.look, async (c) => c.json(await deps.inFirm(c.get('who').firmId, (scope) => yearPage(scope, yearDeps())), 200))
+    .openapi(routes.work, async (c) =>
+      c.json({ work: await deps.inFirm(c.get('who').firmId, (scope) => yearForDevice(scope, yearDeps())) }, 200),
+    )
     .openapi(routes.plan, async (c) => {
       const who = c.get('who')
       const ask = c.req.valid('json')

@@ -43,6 +43,7 @@ export async function yearWork(scope: FirmScope, deps: YearDeps, ask: YearAsk): 
   const plan = await currentYear(scope)
   const facts = await yearFacts(scope, deps, whatIf)
   return {
+    ...(ask.kind === 'here' ? { given: { from: ask.from, visits: ask.visits } } : {}),
     known: yearKnown(facts, whatIf),
     asIs: whatIf === null ? null : yearKnown(facts, null),
     current: plan && { from: plan.fromDay, visits: plan.visits },
@@ -67,6 +68,15 @@ async function crossingsToStop(scope: FirmScope, travel: TravelService): Promise
   return [...own.map(({ id, name }) => ({ id, name })), ...travel.crossings(places.known)]
 }
 
+/** A device plans years of firms so large at most: more is a large file to bring, and a long wait on a phone. */
+const MOST_ON_A_DEVICE = 3000
+
+/** What a device plans this year from where there is no network; null where it is too much for one. */
+export async function yearForDevice(scope: FirmScope, deps: YearDeps): Promise<YearWork | null> {
+  const work = await yearWork(scope, deps, { id: '', kind: 'even' })
+  return work.known.input.chains.length > MOST_ON_A_DEVICE ? null : work
+}
+
 /** Keeps a plan as offered, beside the last that were applied: there is one to decide about. */
 export async function offer(scope: FirmScope, ask: YearAsk, worked: YearWorked, who: Pick<Who, 'personId'>, now: Date): Promise<void> {
   if (await scope.findOne(YearPlanRow, { id: ask.id })) return
@@ -76,7 +86,7 @@ export async function offer(scope: FirmScope, ask: YearAsk, worked: YearWorked, 
   )
   await scope.insert(YearPlanRow, {
     id: ask.id,
-    kind: ask.kind,
+    kind: ask.kind === 'here' ? 'even' : ask.kind,
     state: 'offered',
     fromDay: worked.known.from,
     whatIf: ask.kind === 'what-if' ? ask.whatIf : null,

@@ -1,4 +1,5 @@
 import { type YearPage, yearPageSchema } from '@evenround/contract/year-page'
+import { workYear } from '@evenround/contract/year-work'
 import { addDays, isoWeekday, weekStart } from '@evenround/core/units'
 import { yearCost } from '@evenround/core/year'
 import { v7 as uuidv7 } from 'uuid'
@@ -210,6 +211,18 @@ test('what if the ferry stops for a quarter: nobody is planned on the far island
   // Fewer crossings are fewer kilometres, and both years have some.
   expect(offered?.before.km).toBeGreaterThan(100)
   expect(offered?.after.km).toBeGreaterThan(100)
+  expect(yearCost(known.input, { visits }).broken).toEqual([])
+})
+
+test('a year that a device planned is taken as it is planned, and gone on with by what is known here', async () => {
+  const { work } = (await isla.ask('GET', '/api/year/work')).body
+  const here = workYear(work, 0.2)
+  const { offered } = await plan({ kind: 'here', from: work.known.from, visits: here?.visits })
+  expect(offered).toMatchObject({ kind: 'even', mayApply: true, after: here?.shown.after })
+  // What nobody may do is not taken: a visit moved a year off is done in its own window.
+  const wild = here?.visits.map((visit, at) => (at === 0 ? { ...visit, week: 51 } : visit))
+  const tamed = (await plan({ kind: 'here', from: work.known.from, visits: wild })).offered
+  const { known, visits } = await rowOf(tamed?.id ?? '')
   expect(yearCost(known.input, { visits }).broken).toEqual([])
 })
 

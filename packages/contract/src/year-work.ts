@@ -1,6 +1,6 @@
-import type { YearKnown, YearWork, YearWorked } from '@evenround/contract/year-page'
 import { carriedOver, eachWhenDue, planYear, weekOf, weeksOn, withMove, type YearPlan, type YearVisit } from '@evenround/core/year'
-import { figuresOf, heavyOf } from './figures'
+import { figuresOf, heavyOf } from './year-figures'
+import type { YearKnown, YearWork, YearWorked } from './year-page'
 
 /** Of a plan's search; a firm of some hundred systems ends by itself before. */
 const SECONDS = 8
@@ -20,8 +20,8 @@ const inYearFrom = (monday: string, { from, visits }: NonNullable<YearWork['curr
 const standing = ({ input, from }: YearKnown, current: YearWork['current']): YearPlan =>
   current === null ? eachWhenDue(input) : carriedOver(input, inYearFrom(from, current))
 
-/** Plans a year, or moves some of it; null where that cannot be moved so. */
-export function workYear({ known, asIs, current, move }: YearWork, seconds = SECONDS): YearWorked | null {
+/** Plans a year, takes one that was planned elsewhere, or moves some of one; null where that cannot be moved so. */
+export function workYear({ known, asIs, current, move, given = null }: YearWork, seconds = SECONDS): YearWorked | null {
   let { input } = known
   let after: YearPlan
   let before: YearPlan
@@ -32,7 +32,8 @@ export function workYear({ known, asIs, current, move }: YearWork, seconds = SEC
     after = tried.plan
     input = tried.input
   } else {
-    after = planned(known, current, seconds)
+    // What a device planned is gone on with from what is known here now: no visit outside its window comes in by it.
+    after = given === null ? planned(known, current, seconds) : standing(known, given)
     // A year as it would be is compared with the one there is, both planned as well as can be.
     before = asIs !== null && current === null ? planned(asIs, null, seconds) : standing(asIs ?? known, current)
   }

@@ -1,6 +1,6 @@
-import type { YearFigures, YearHeavy, YearHelpDto, YearKnown } from '@evenround/contract/year-page'
 import { addDays } from '@evenround/core/units'
 import { heavyWeeks, helpFor, weeksByChain, type YearChain, type YearInput, type YearPlan } from '@evenround/core/year'
+import type { YearFigures, YearHeavy, YearHelpDto, YearKnown } from './year-page'
 
 /** So many weeks are spoken of, the worst. */
 const MOST_HEAVY = 4
