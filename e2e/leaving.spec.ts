@@ -96,7 +96,8 @@ test('who was told of a hold is recorded from the office’s day; the book is fi
 
   await isla.go('/book')
   // The list has come: what stands above it moves no more.
-  await expect(page.getByText('Net loft cottage').first()).toBeVisible()
+  await expect(page.getByRole('heading', { name: 'Disinfections' })).toBeVisible()
+  await expect(page.getByRole('link', { name: /Done$/ }).first()).toBeVisible()
   await page.getByRole('button', { name: 'Filter' }).click()
   await page.getByLabel('Site, system, person, part or note').fill('weaving')
   await expect(page.getByText('Net loft cottage')).toBeHidden()
