@@ -1,5 +1,6 @@
 import type { YearAsk, YearPage, YearPlanDto, YearWhatIf, YearWork, YearWorked } from '@evenround/contract/year-page'
-import { say } from '@evenround/core/words'
+import { daysBetween } from '@evenround/core/units'
+import { many, say } from '@evenround/core/words'
 import { weekOf } from '@evenround/core/year'
 import { Firm, Person, Site } from '../../db/entities/master'
 import { Place, WorkTimeRow } from '../../db/entities/round'
@@ -176,7 +177,8 @@ async function titleOf(
       return say`${names.get(whatIf.personId) ?? ''} from ${await placeName(whatIf.base)}`
     case 'crossing': {
       const crossing = (await crossingsToStop(scope, travel)).find(({ id }) => id === whatIf.crossingId)
-      return say`Without ${crossing?.name ?? say`a crossing`} from ${whatIf.fromDay} to ${whatIf.toDay}`
+      const weeks = Math.max(1, Math.round((daysBetween(whatIf.fromDay, whatIf.toDay) + 1) / 7))
+      return say`${crossing?.name ?? say`A crossing`} stops for ${many(weeks, 'week', 'weeks')}`
     }
     case 'contract':
       return say`Everything every ${whatIf.months} months by contract`
