@@ -1,4 +1,4 @@
-import { canStand, dayCost, type Leg, type Problem, plainLeg, problemOf } from './problem'
+import { canStand, dayCost, type Leg, type Problem, problemOf } from './problem'
 import { landAtBest } from './roads/by-day'
 import { LandIndex, type LandWays, leastAround } from './roads/over-land'
 import { NOT_TODAY_MIN } from './roads/quarters'
@@ -20,8 +20,10 @@ export function lowerBound(input: RoundInput, p: Problem = problemOf(input)): nu
     for (const steps of p.roads) for (const { leg: drive } of steps) least = Math.min(least, drive(from, to))
     return least
   }
-  const leg = p.roads.length === 1 && p.roads[0]?.length === 1 ? plainLeg(p) : hourly
-  const nearest = input.land ? nearestEstimated(input.land, places) : nearestIn(places, leg)
+  const only = p.roads.length === 1 && p.roads[0]?.length === 1 ? p.roads[0][0] : undefined
+  const leg = only?.leg ?? hourly
+  const table = only?.table
+  const nearest = input.land ? nearestEstimated(input.land, places) : nearestIn(places, leg, table, p.nPlaces)
   const halfOf = new Map<number, number>()
   const half = (place: number): number => {
     const known = halfOf.get(place)
@@ -43,14 +45,17 @@ export function lowerBound(input: RoundInput, p: Problem = problemOf(input)): nu
 }
 
 /** The cheapest way out of a place and in again, half of each: by one walk through the table, row by row. */
-function nearestIn(places: readonly number[], leg: Leg): (place: number) => number {
+function nearestIn(places: readonly number[], leg: Leg, table: Float64Array | undefined, n: number): (place: number) => number {
   const [out, back] = [new Map<number, number>(), new Map<number, number>()]
   const least = new Float64Array(places.length).fill(Number.POSITIVE_INFINITY)
-  for (const [a, from] of places.entries()) {
+  // Millions of turns for thousands of places: by index.
+  for (let a = 0; a < places.length; a++) {
+    const from = places[a] as number
     let own = Number.POSITIVE_INFINITY
-    for (const [b, to] of places.entries()) {
+    for (let b = 0; b < places.length; b++) {
       if (a === b) continue
-      const minutes = leg(from, to)
+      const to = places[b] as number
+      const minutes = table ? (table[from * n + to] as number) : leg(from, to)
       if (minutes < own) own = minutes
       if (minutes < (least[b] as number)) least[b] = minutes
     }

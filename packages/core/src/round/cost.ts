@@ -39,10 +39,9 @@ const sumOf = (values: readonly number[]): number => values.reduce((sum, value) 
 
 /**
  * What a plan costs and what hard rule it breaks, worked out from the plan alone, by no code the search shares beside the roads. Never
- * refuses a wrong plan: what is broken is named and the rest is still priced.
+ * refuses a wrong plan: what is broken is named and the rest is still priced. `p` is the input as it was read before, where it was.
  */
-export function roundCost(input: RoundInput, plan: GivenPlan): { cost: RoundCost; broken: Broken[] } {
-  const p = problemOf(input)
+export function roundCost(input: RoundInput, plan: GivenPlan, p: Problem = problemOf(input)): { cost: RoundCost; broken: Broken[] } {
   const { visits, technicians, weights } = input
   const visitOf = new Map(visits.map(({ id }, v) => [id, v]))
   const technicianOf = new Map(technicians.map(({ id }, t) => [id, t]))

@@ -29,7 +29,7 @@ export function planOfSolution(s: Solution): RoundPlan {
           },
         ],
   )
-  return { days, unplanned: unplannedOf(s), cost: roundCost(input, { days }).cost }
+  return { days, unplanned: unplannedOf(s), cost: roundCost(input, { days }, p).cost }
 }
 
 /**

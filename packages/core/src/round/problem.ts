@@ -10,6 +10,8 @@ export type Leg = (from: number, to: number) => number
 export interface Step {
   fromMin: number
   leg: Leg
+  /** The same minutes row by row, where they were given as a table. */
+  table?: Float64Array
 }
 
 interface Technician {
@@ -212,6 +214,7 @@ function tableSteps({ places, travelMin, travelByHour = [] }: RoundInput): Step[
 const stepOf = (fromMin: number, minutes: Float64Array, n: number): Step => ({
   fromMin,
   leg: (from, to) => minutes[from * n + to] as number,
+  table: minutes,
 })
 
 /** The roads of a day over its hours. */
