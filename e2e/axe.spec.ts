@@ -9,6 +9,8 @@ const SCREENS: readonly [string, string, RegExp][] = [
   ['Calendar and files', '/round-files', /secret address/],
   ['The van', '/van', /in the van|Nothing to load/],
   ['Times', '/times', /What the round is planned by/],
+  ['Driving times', '/driving-times', /Address of the routing server/],
+  ['Crossings', '/crossings', /Add a crossing/],
   ['Due', '/due?until=now', /since/],
   ['Due, nothing found', '/due?text=nowhere', /Nothing is due here/],
   ['Sites', '/sites', /Boatyard/],

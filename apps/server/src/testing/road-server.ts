@@ -3,7 +3,7 @@ import type { AddressInfo } from 'node:net'
 import { setTimeout as sleep } from 'node:timers/promises'
 
 /** How the server behaves from now on. */
-export const BEHAVIOURS = ['sound', 'slow', 'page', 'short', 'metres', 'busy', 'no-roads', 'elsewhere'] as const
+export const BEHAVIOURS = ['sound', 'slow', 'page', 'short', 'metres', 'busy', 'moved', 'no-roads', 'elsewhere'] as const
 export type Behaviour = (typeof BEHAVIOURS)[number]
 
 export interface StandInRoads {
@@ -55,6 +55,10 @@ export async function standInRoads(port = 0, onAsked?: (points: number) => void)
     const sources = points.map((location) => ({ location, name: '', distance: how === 'elsewhere' ? 480_000 : 12.5 }))
     const answer = { code: 'Ok', durations: table as (number | null)[][], sources, destinations: sources }
     if (how === 'busy') return send(503, { code: 'Busy' })
+    if (how === 'moved') {
+      response.writeHead(302, { location: 'http://127.0.0.1:1/table/v1/driving/0,0' }).end()
+      return
+    }
     if (how === 'page') return send(200, '<!doctype html><title>Welcome</title>', 'text/html')
     if (how === 'short') return send(200, { ...answer, durations: table.slice(1) })
     if (how === 'metres') return send(200, { ...answer, durations: table.map((row) => row.map((seconds) => seconds / 60)) })

@@ -109,6 +109,7 @@ test.each<[Behaviour, string]>([
   ['page', 'What it answers is no table of driving times.'],
   ['short', 'What it answers is no table of driving times.'],
   ['busy', 'It refused to answer (HTTP 503).'],
+  ['moved', 'It refused to answer (HTTP 302).'],
 ])('a server that is %s is said; ways are estimated meanwhile, and it is asked again later', async (how, problem) => {
   await addSites(0, 6)
   roads.behave(how)
