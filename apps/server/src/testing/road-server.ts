@@ -15,6 +15,8 @@ export interface StandInRoads {
 }
 
 const SLOW_MS = 3000
+/** There is only ice. */
+const NO_ROADS_NORTH_OF = 80
 const EARTH_KM = 6371
 const toRadians = (degrees: number): number => (degrees * Math.PI) / 180
 
@@ -49,6 +51,7 @@ export async function standInRoads(port = 0, onAsked?: (points: number) => void)
     if (!path) return send(404, { code: 'InvalidUrl', message: 'expected /table/v1/driving/lon,lat;lon,lat' })
     const points = (path[1] as string).split(';').map((point) => point.split(',').map(Number) as [number, number])
     if (points.length > 100) return send(400, { code: 'TooBig', message: 'too many table coordinates' })
+    if (points.some(([, lat]) => lat > NO_ROADS_NORTH_OF)) return send(400, { code: 'NoSegment', message: 'no road near a coordinate' })
     asked.push(points.length)
     onAsked?.(points.length)
     const table = points.map((from) => points.map((to) => (from === to ? 0 : Math.round(secondsInMadeUpLand(from, to) * 10) / 10)))

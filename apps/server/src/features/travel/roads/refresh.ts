@@ -16,6 +16,8 @@ const OFF_ROAD_M = 2000
 
 interface Numbered extends Wanted {
   no: number
+  /** Was further from any road than the server knows: it is not asked about again with others. */
+  offRoad: boolean
 }
 interface Line {
   no: number
@@ -76,8 +78,8 @@ async function beginRefresh(scope: FirmScope, now: Date): Promise<Begun | null> 
   )
   if (!server) return null
   const wanted = await wantedPlaces(scope)
-  const rows = await scope.query<{ no: number; place: string; made_at: Date }>(
-    'select no, place, made_at from road_row where firm_id = $1 order by made_at, no',
+  const rows = await scope.query<{ no: number; place: string; made_at: Date; off_road: boolean }>(
+    'select no, place, made_at, off_road from road_row where firm_id = $1 order by made_at, no',
   )
   const byPlace = new Map(wanted.map((one) => [one.place, one]))
   const gone = rows.filter(({ place }) => !byPlace.has(place))
@@ -88,11 +90,11 @@ async function beginRefresh(scope: FirmScope, now: Date): Promise<Begun | null> 
     await scope.query('delete from road_row where firm_id = $1 and (no = any($2) or $3)', [gone.map(({ no }) => no), anew])
   const kept = anew ? [] : rows.filter(({ place }) => byPlace.has(place))
   const known = new Set(kept.map(({ place }) => place))
-  const numbered = kept.map(({ no, place }): Numbered => ({ no, ...(byPlace.get(place) as Wanted) }))
+  const numbered = kept.map(({ no, place, off_road }): Numbered => ({ no, offRoad: off_road, ...(byPlace.get(place) as Wanted) }))
   const fresh = wanted
     .filter(({ place }) => !known.has(place))
     .slice(0, TOGETHER)
-    .map((one, index): Numbered => ({ no: (anew ? -1 : last) + 1 + index, ...one }))
+    .map((one, index): Numbered => ({ no: (anew ? -1 : last) + 1 + index, offRoad: false, ...one }))
   const staleBefore = now.getTime() - STALE_DAYS * 86_400_000
   const stale = kept.filter(({ made_at }) => made_at.getTime() < staleBefore).slice(0, TOGETHER)
   const block = fresh.length > 0 ? fresh : numbered.filter(({ no }) => stale.some((one) => one.no === no))
@@ -105,11 +107,37 @@ async function beginRefresh(scope: FirmScope, now: Date): Promise<Begun | null> 
   return { ...server, block, all: [...numbered, ...fresh], known: numbered.length, places: wanted.length }
 }
 
-/** The lines of these places against every place with a smaller number, asked for in as many questions as it takes. */
+/**
+ * The lines of these places. Where the server refuses them, those it has no road near are found out and written down as such, and the others
+ * are asked about without them.
+ */
 async function linesOf(server: RoadServer, block: readonly Numbered[], all: readonly Numbered[]): Promise<Line[]> {
+  try {
+    return await linesAmong(server, block, all)
+  } catch (error) {
+    if (!isBadRequest(error)) throw error
+    const sound = new Set((await onRoads(server, block)).map(({ no }) => no))
+    const off = block.filter(({ no }) => !sound.has(no))
+    if (off.length === 0) throw error
+    const isOff = new Set(off.map(({ no }) => no))
+    const rest = block.filter(({ no }) => sound.has(no))
+    const lines =
+      rest.length === 0
+        ? []
+        : await linesAmong(
+            server,
+            rest,
+            all.filter(({ no }) => !isOff.has(no)),
+          )
+    return [...lines, ...off.map(({ no, place }): Line => ({ no, place, out: [], back: [], offRoad: true }))]
+  }
+}
+
+/** The lines of these places against every place with a smaller number, asked for in as many questions as it takes. */
+async function linesAmong(server: RoadServer, block: readonly Numbered[], all: readonly Numbered[]): Promise<Line[]> {
   const lines = block.map((one): Line => ({ no: one.no, place: one.place, out: [], back: [], offRoad: false }))
   const lineOf = new Map(lines.map((line) => [line.no, line]))
-  const others = all.filter(({ no }) => !lineOf.has(no))
+  const others = all.filter(({ no, offRoad }) => !lineOf.has(no) && !offRoad)
   const note = (from: Numbered, to: Numbered, seconds: number | null): void => {
     const whole = seconds === null ? NO_WAY_S : Math.min(NO_WAY_S - 1, Math.round(seconds))
     if (from.no > to.no) put(lineOf.get(from.no)?.out, to.no, whole)
@@ -130,6 +158,24 @@ async function linesOf(server: RoadServer, block: readonly Numbered[], all: read
     })
   }
   return lines
+}
+
+/** What an engine answers with that knows no road near one of the points: it then says nothing about the others either. */
+const BAD_REQUEST = 400
+const isBadRequest = (error: unknown): boolean =>
+  error instanceof NoTable && error.problem.kind === 'refused' && error.problem.status === BAD_REQUEST
+
+/** Those of some places that the server has a road near. Only where it refuses them together are halves of them asked about. */
+async function onRoads(server: RoadServer, places: readonly Numbered[]): Promise<Numbered[]> {
+  try {
+    await server.table(places)
+    return [...places]
+  } catch (error) {
+    if (!isBadRequest(error)) throw error
+    if (places.length < 2) return []
+    const half = places.length >> 1
+    return [...(await onRoads(server, places.slice(0, half))), ...(await onRoads(server, places.slice(half)))]
+  }
 }
 
 /** Writes at a number, with nothing known before it. */

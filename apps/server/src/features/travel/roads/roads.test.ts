@@ -134,6 +134,18 @@ test('ways quicker than a van, and places far from any road, are not believed', 
   expect((await travelNow()).travel.estimated).toBe(true)
 })
 
+test('a house on the ice, with which an engine refuses every question, is found out and keeps nobody else from the roads', async () => {
+  await addSites(0, 12)
+  await world.deps.inFirm(firm.firmId, (scope) => scope.query(`update site set lat = 85 where firm_id = $1 and name = 'House 4'`))
+  expect(await put()).toMatchObject({ places: 12, known: 12, offRoad: 1, problem: null })
+  const { travel } = await travelNow()
+  // All among the eleven, and nothing but itself for the one.
+  expect(travel.land?.road?.flat().filter((minutes) => minutes >= 0)).toHaveLength(11 * 11 + 1)
+  // It is not asked about again with the next one.
+  await addSites(12, 1)
+  expect(await askNow()).toMatchObject({ places: 13, known: 13, offRoad: 1, problem: null })
+})
+
 test('one that goes away in the middle leaves what it said; what is missing comes when it is back', async () => {
   await addSites(0, 100)
   const server = tableServer(roads.address, { mostMs: 500 })
