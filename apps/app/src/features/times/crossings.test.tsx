@@ -29,6 +29,7 @@ const FERRY = {
   departures: [540, 660],
   returns: [600, 900],
   open: [],
+  seasons: [],
 }
 
 test('times and spans as people write them', () => {

@@ -112,8 +112,9 @@ export function crossingOf(
       departures: ferry ? (departures ?? []) : [],
       returns: ferry ? (returns ?? []) : [],
       open: typed.kind === 'causeway' ? (open ?? []) : [],
-      ...(seasons.length > 0 ? { seasons } : {}),
-      ...(Object.keys(tides).length > 0 ? { tides } : {}),
+      // Said also where there is none: what is left out stays as it was.
+      ...(ferry ? { seasons } : {}),
+      ...(typed.kind === 'causeway' ? { tides } : {}),
     },
   }
 }

@@ -72,12 +72,15 @@ test('other sailings in winter and a table of safe times are kept, sorted and wi
   const tides = { '2026-12-01': [[480, 720]], '2026-12-02': [] }
   const causeway = (await put(owner, id, 1, { kind: 'causeway', departures: [], returns: [], tides })).body.crossings[0]
   expect([causeway.seasons, causeway.tides]).toEqual([undefined, tides])
+  // A program that knows nothing of them leaves them; one that says there are none takes them out.
+  expect((await put(owner, id, 2, { kind: 'causeway', departures: [], returns: [] })).body.crossings[0].tides).toEqual(tides)
+  expect((await put(owner, id, 3, { kind: 'causeway', departures: [], returns: [], tides: {} })).body.crossings[0].tides).toBeUndefined()
   for (const [field, more] of [
     ['seasons', { seasons: [{ ...winter, returns: [] }] }],
     ['seasons[0].from', { seasons: [{ ...winter, from: '13-01' }] }],
     ['tides', { kind: 'causeway', tides: { '2026-12-01': [[720, 480]] } }],
   ] as const) {
-    const { status, body } = await put(owner, id, 2, more)
+    const { status, body } = await put(owner, id, 4, more)
     expect([status, body.error.fields.map(({ path }: { path: string }) => path)]).toEqual([400, [field]])
   }
   expect((await owner.ask('DELETE', `/api/times/crossings/${id}`)).status).toBe(200)
