@@ -82,7 +82,8 @@ test.beforeAll(async () => {
     said = (said + String(chunk)).slice(-4000)
   })
   const root = join(folder, 'caddy/pki/authorities/local/root.crt')
-  await expect.poll(() => existsSync(root), { message: said }).toBe(true)
+  // It is there before all of it is written.
+  await expect.poll(() => existsSync(root) && readFileSync(root, 'utf8').includes('END CERTIFICATE'), { message: said }).toBe(true)
   agent = new Agent({ ca: readFileSync(root), keepAlive: true, maxSockets: 16 })
   await expect.poll(() => ask('/api/ready').then(({ status }) => status, String)).toBe(200)
 })
