@@ -8,7 +8,7 @@ export const roadServerSchema = z.object({
   address: z.string().nullable(),
   /** 0 where there is none. */
   version: z.int(),
-  /** Places whose ways are wanted, and those whose minutes are known. */
+  /** Places of the firm that driving times are asked for, and how many of them the server has answered about. */
   places: z.int(),
   known: z.int(),
   /** Places further from any road it knows than a van could stop. */

@@ -147,7 +147,7 @@ export const roundSetSchema = z.object({
   year: z.array(z.object({ week: daySchema, minutes: z.number() })),
   /** The plan of the year whose weeks these are and which the days keep to; without one each thing is in the week it is due. */
   byYear: idSchema.optional(),
-  /** What the ways were known by: once that changed, the set is made anew. */
+  /** Stamp of the crossings and the routing server the driving times are from; the set is made anew once it changes. */
   ways: z.string().optional(),
 })
 export type RoundSet = z.infer<typeof roundSetSchema>

@@ -1,5 +1,5 @@
 import { addDays } from '@evenround/core/units'
-import { heavyWeeks, helpFor, weeksByChain, type YearChain, type YearInput, type YearPlan } from '@evenround/core/year'
+import { heavyWeeks, helpFor, weeksByChain, type YearChain, type YearInput, type YearPlan, yearCost } from '@evenround/core/year'
 import type { YearFigures, YearHeavy, YearHelpDto, YearKnown } from './year-page'
 
 /** So many weeks are spoken of, the worst. */
@@ -65,25 +65,10 @@ export function figuresOf({ from, about, held, areaKm }: YearKnown, input: YearI
   }
 }
 
-/** Kilometres of a plan, counted as its minutes of driving are: there and back once for every day in an area, and between its visits. */
-function kmOf(areaKm: NonNullable<YearKnown['areaKm']>, { sites, chains, dayMin, weeks }: YearInput, plan: YearPlan): number {
-  const siteOf = new Map(sites.map((site) => [site.id, site]))
-  const workOf = new Map(chains.map(({ id, workMin }) => [id, workMin]))
-  const [minutes, visits] = [new Map<string, number>(), new Map<string, number>()]
-  for (const { site, week, chains: own } of plan.visits) {
-    const at = siteOf.get(site)
-    if (!at || week >= weeks) continue
-    const key = `${week} ${at.area}`
-    const work = own.reduce((sum, id) => sum + (workOf.get(id) ?? 0), at.visitMin)
-    minutes.set(key, (minutes.get(key) ?? 0) + work)
-    visits.set(key, (visits.get(key) ?? 0) + 1)
-  }
-  let km = 0
-  for (const [key, work] of minutes) {
-    const area = areaKm[key.slice(key.indexOf(' ') + 1)]
-    if (area) km += Math.ceil(work / dayMin - 1e-9) * area.roundTripKm + (visits.get(key) ?? 0) * area.betweenKm
-  }
-  return km
+/** Kilometres of a plan: counted by the core as its minutes of driving are, with each area's kilometres in their place. */
+function kmOf(areaKm: NonNullable<YearKnown['areaKm']>, input: YearInput, { visits }: YearPlan): number {
+  const areas = input.areas.map(({ id }) => ({ id, roundTripMin: areaKm[id]?.roundTripKm ?? 0, betweenMin: areaKm[id]?.betweenKm ?? 0 }))
+  return yearCost({ ...input, areas, weights: { ...input.weights, travel: 1 } }, { visits }).cost.travel
 }
 
 /** Parts for what falls due within the year. What the year after would have needed, and is done sooner, is the year after's. */

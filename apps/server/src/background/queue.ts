@@ -44,6 +44,20 @@ export async function openQueue({ source, log, refresh, plan, makeFile, bringIn,
   boss.on('error', (error) => log('warn', 'queue-trouble', { cause: String(error) }))
   await boss.start()
   let closing = false
+  /** Half the time a job is ours: whatever is not done by then goes on under a lease of its own, here or in another process. */
+  const lease = () => {
+    const until = performance.now() + (LEASE_SECONDS * 1000) / 2
+    return { goOn: () => !closing && performance.now() < until, isOver: () => performance.now() >= until }
+  }
+  /** Asks the database for the firms that something waits for, and has it done for each. */
+  const forEach = async (waiting: string, at: string | Date, soon: (firmId: string) => Promise<unknown>): Promise<void> => {
+    try {
+      const firms = await source.query<{ firm_id: string }[]>(`select ${waiting}($1) as firm_id`, [at])
+      for (const { firm_id } of firms) await soon(firm_id)
+    } catch (error) {
+      log('warn', 'queue-away', { cause: String(error) })
+    }
+  }
   const send = async (firmId: string): Promise<void> => {
     await boss.send(FORECAST_QUEUE, { firmId }, { singletonKey: firmId })
   }
@@ -60,11 +74,11 @@ export async function openQueue({ source, log, refresh, plan, makeFile, bringIn,
     queue: FORECAST_QUEUE,
     everyMs: POLL_MS,
     handle: async ({ firmId }) => {
-      const until = performance.now() + (LEASE_SECONDS * 1000) / 2
+      const { goOn, isOver } = lease()
       const started = performance.now()
-      const done = await refresh(firmId, () => !closing && performance.now() < until)
+      const done = await refresh(firmId, goOn)
       log('info', 'forecasts-made', { firmId, stages: done, ms: Math.round(performance.now() - started) })
-      if (performance.now() >= until) await send(firmId)
+      if (isOver()) await send(firmId)
     },
   })
   const planSoon = async (firmId: string, runId: string, inSeconds = 0): Promise<void> => {
@@ -75,11 +89,9 @@ export async function openQueue({ source, log, refresh, plan, makeFile, bringIn,
     queue: ROUND_QUEUE,
     everyMs: POLL_MS,
     handle: async ({ firmId, runId }) => {
-      const until = performance.now() + (LEASE_SECONDS * 1000) / 2
       const started = performance.now()
-      const done = await plan(firmId, runId, () => !closing && performance.now() < until)
+      const done = await plan(firmId, runId, lease().goOn)
       log('info', 'round-planned', { firmId, runId, done, ms: Math.round(performance.now() - started) })
-      // What is left goes on under a lease of its own, here or in another process.
       if (!done) await planSoon(firmId, runId, AGAIN_SECONDS)
     },
   })
@@ -114,34 +126,19 @@ export async function openQueue({ source, log, refresh, plan, makeFile, bringIn,
     queue: ROAD_QUEUE,
     everyMs: POLL_MS,
     handle: async ({ firmId }) => {
-      const until = performance.now() + (LEASE_SECONDS * 1000) / 2
-      const asked = await askRoads(firmId, () => !closing && performance.now() < until)
+      const { goOn, isOver } = lease()
+      const asked = await askRoads(firmId, goOn)
       if (asked > 0) log('info', 'roads-asked', { firmId, places: asked })
-      if (performance.now() >= until) await sendRoads(firmId)
+      if (isOver()) await sendRoads(firmId)
     },
   })
   const roadsSoon = async (firmId: string): Promise<void> => {
     await sendRoads(firmId)
     roads.wake()
   }
-  const sweepRoads = async (): Promise<void> => {
-    try {
-      const waiting = await source.query<{ firm_id: string }[]>('select firms_to_ask_roads($1) as firm_id', [new Date()])
-      for (const { firm_id } of waiting) await sendRoads(firm_id)
-    } catch (error) {
-      log('warn', 'queue-away', { cause: String(error) })
-    }
-  }
+  const sweepRoads = (): Promise<void> => forEach('firms_to_ask_roads', new Date(), sendRoads)
   const sweepingRoads = setInterval(() => void sweepRoads(), ROADS_SWEEP_MS)
-  const sweep = async (): Promise<void> => {
-    try {
-      const day = new Date().toISOString().slice(0, 10)
-      const waiting = await source.query<{ firm_id: string }[]>('select firms_to_refresh($1) as firm_id', [day])
-      for (const { firm_id } of waiting) await refreshSoon(firm_id)
-    } catch (error) {
-      log('warn', 'queue-away', { cause: String(error) })
-    }
-  }
+  const sweep = (): Promise<void> => forEach('firms_to_refresh', new Date().toISOString().slice(0, 10), refreshSoon)
   await sweep()
   // Days to change that move by themselves move on their day also where nobody does anything.
   const sweeping = setInterval(() => void sweep(), SWEEP_MS)

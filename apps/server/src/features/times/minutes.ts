@@ -4,6 +4,7 @@ import { type SheetMinutes, type SheetSchools, shapeKey, type Task, type Train, 
 import { Firm } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
 import { counting } from '../records/counting'
+import { factsStand, perFirm } from '../records/per-firm'
 
 /** Sheets are written once for trains that are drawn alike. */
 const MOST_KEPT = 4000
@@ -75,24 +76,12 @@ export async function minutesBook(scope: FirmScope): Promise<MinutesBook> {
 }
 
 type Seen = ReadonlyMap<string, readonly number[]>
-/** By firm, with what it was read from: every opening of a day asks for it, and it changes only with the facts of visits. */
-const read = new Map<string, { of: string; seen: Seen }>()
-const MOST_FIRMS = 200
+/** Every opening of a day asks for it, and it changes only with the facts of visits. */
+const remembered = perFirm<Seen>(200)
 
-/** Facts are added and never changed: as many of them, and none since, are the same ones. */
 async function seenMinutes(scope: FirmScope, schools: SheetSchools): Promise<Seen> {
-  const tables = ['fact_visit_begun', 'fact_visit_finished', 'fact_timer_started']
-  const stands = await scope.query<{ n: string; last: Date | null }>(
-    tables.map((table) => `select count(*) as n, max(arrived_at) as last from ${table} where firm_id = $1`).join(' union all '),
-    [],
-  )
-  const of = JSON.stringify([stands, schools])
-  const known = read.get(scope.firmId)
-  if (known?.of === of) return known.seen
-  const seen = await readMinutes(scope, schools)
-  if (read.size >= MOST_FIRMS) read.clear()
-  read.set(scope.firmId, { of, seen })
-  return seen
+  const stands = await factsStand(scope, ['fact_visit_begun', 'fact_visit_finished', 'fact_timer_started'])
+  return remembered(scope.firmId, JSON.stringify([stands, schools]), () => readMinutes(scope, schools))
 }
 
 async function readMinutes(scope: FirmScope, schools: SheetSchools): Promise<Seen> {

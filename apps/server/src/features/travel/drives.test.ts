@@ -16,11 +16,13 @@ beforeAll(async () => {
   firm = await addFirm(world, 'driven')
   technician = await world.signIn(firm.email('technician'))
   await world.deps.inFirm(firm.firmId, async (scope) => {
-    const [train] = await scope.find(TrainVersion, { systemId: firm.systemId })
+    const [usual] = await scope.find(TrainVersion, { systemId: firm.systemId })
+    if (!usual) throw new Error('the firm has a system')
+    const train = { ...usual.train, nodes: [], edges: [] }
     for (const lat of [50, 50.1, 50.2]) {
       const [siteId, systemId] = [uuidv7(), uuidv7()]
       houses.push({ siteId, systemId })
-      const usual = {
+      const site = {
         village: '',
         island: 'Moor',
         access: '',
@@ -31,9 +33,9 @@ beforeAll(async () => {
         chlorineMgL: null,
         version: 1,
       } as const
-      await scope.insert(Site, { ...usual, id: siteId, name: `House ${lat}`, lat, lon: 0 })
+      await scope.insert(Site, { ...site, id: siteId, name: `House ${lat}`, lat, lon: 0 })
       await scope.insert(System, { id: systemId, siteId, name: 'Kitchen', trainVersion: 1 })
-      await scope.insert(TrainVersion, { systemId, version: 1, train: { ...(train?.train as object), nodes: [], edges: [] } as never })
+      await scope.insert(TrainVersion, { systemId, version: 1, train })
     }
   })
 })

@@ -4,11 +4,11 @@ import { Firm, Site } from '../../db/entities/master'
 import type { FirmScope } from '../../db/scope'
 import { minuteIn } from '../../time/zone'
 import { counting } from '../records/counting'
+import { factsStand, perFirm } from '../records/per-firm'
 import { sitePlaces } from './site-places'
 
 /** The newest drives say how roads are now; so many are looked at. */
 const MOST_DRIVES = 4000
-const MOST_FIRMS = 200
 
 interface DriveRow {
   from_site: string
@@ -17,27 +17,19 @@ interface DriveRow {
   minutes: number
 }
 
-/** Facts are added and never changed: as many of them, and none since, are the same ones. */
-const FACTS = ['fact_visit_begun', 'fact_visit_finished']
-const kept = new Map<string, { of: string; pace: Pace | null }>()
+const remembered = perFirm<Pace | null>(200)
 
 /**
  * What the drives that were really made say about these ways: from the end of a visit to the arrival at the next, of the same person on the
  * same day, within one area. Worked out anew only when a visit was begun or ended since, or the ways are others. Null where they say nothing.
  */
 export async function paceOf(scope: FirmScope, places: readonly PlaceDto[], key: string, travel: Travel): Promise<Pace | null> {
-  const stands = await scope.query<{ n: string; last: Date | null }>(
-    FACTS.map((table) => `select count(*) as n, max(arrived_at) as last from ${table} where firm_id = $1`).join(' union all '),
-  )
+  const stands = await factsStand(scope, ['fact_visit_begun', 'fact_visit_finished'])
   if (stands.some(({ n }) => n === '0')) return null
-  const of = JSON.stringify([key, stands])
-  const known = kept.get(scope.firmId)
-  if (known?.of === of) return known.pace
-  const learned = learnPace(await drivesOver(scope, places, travel))
-  const pace = learned && saysSomething(learned) ? learned : null
-  if (kept.size >= MOST_FIRMS) kept.clear()
-  kept.set(scope.firmId, { of, pace })
-  return pace
+  return remembered(scope.firmId, JSON.stringify([key, stands]), async () => {
+    const learned = learnPace(await drivesOver(scope, places, travel))
+    return learned && saysSomething(learned) ? learned : null
+  })
 }
 
 /** Less than this off the known ways is not worth telling the hours apart for. */

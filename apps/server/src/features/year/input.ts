@@ -172,7 +172,14 @@ export function yearKnown(facts: YearFacts, whatIf: YearWhatIf | null): YearKnow
     terms.winding ?? USUAL_WINDING,
   )
   const stopped = whatIf?.kind === 'crossing' ? stoppedWeeks(whatIf, from) : []
-  const cutOff = overWeeks(areas, leads, { travel, without: facts.without, stopped, from, bases: team.technicians.map(({ base }) => base) })
+  const cutOff = overWeeks(areas, leads, {
+    travel,
+    without: facts.without,
+    stopped,
+    from,
+    nWeeks: YEAR_WEEKS,
+    bases: team.technicians.map(({ base }) => base),
+  })
   const { capacityMin, dayMin } = hoursOf(team, from)
   const known: YearKnown = {
     input: { weeks: YEAR_WEEKS, capacityMin, dayMin, areas, sites: [], chains: [], weights: USUAL_YEAR_WEIGHTS, seed: 1 },

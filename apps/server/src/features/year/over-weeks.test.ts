@@ -24,6 +24,7 @@ const over = (areas: YearArea[], seasons: { from: string; to: string; departures
     without: null,
     stopped: [],
     from: '2026-11-30',
+    nWeeks: 52,
     bases: ['yard'],
     ...more,
   })

@@ -7,12 +7,12 @@ interface Over {
   /** The ways without a crossing, in the weeks it is stopped. */
   without: Travel | null
   stopped: readonly number[]
-  /** The Monday of week 0. */
+  /** The Monday of week 0, and how many weeks there are. */
   from: string
+  nWeeks: number
   bases: readonly string[]
 }
 
-const WEEKS = 52
 /** Wednesday stands for its week: a season changes in the middle of few. */
 const MIDDLE = 2
 
@@ -23,13 +23,13 @@ const MIDDLE = 2
 export function overWeeks(
   areas: YearArea[],
   leads: ReadonlyMap<string, number>,
-  { travel, without, stopped, from, bases }: Over,
+  { travel, without, stopped, from, nWeeks, bases }: Over,
 ): Map<string, number[]> {
   const rowOf = new Map(travel.places.map((id, row) => [id, row]))
   const starts = bases.flatMap((base) => rowOf.get(base) ?? [])
   const usual = usualTides(travel)
   const kinds = new Map<Travel['land'] | Travel, { travel: Travel; weeks: number[] }>()
-  for (let week = 0; week < WEEKS; week++) {
+  for (let week = 0; week < nWeeks; week++) {
     const then = without !== null && stopped.includes(week) ? without : travelOn(usual, addDays(from, 7 * week + MIDDLE))
     const kind = kinds.get(then.land ?? then) ?? { travel: then, weeks: [] }
     kind.weeks.push(week)

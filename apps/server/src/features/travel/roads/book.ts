@@ -1,6 +1,7 @@
 import type { RoadMinutes } from '@evenround/core/round/roads'
 import type { Position } from '@evenround/core/units'
 import type { FirmScope } from '../../../db/scope'
+import { perFirm } from '../../records/per-firm'
 
 /** Doors nearer than about a metre are one place. */
 const DECIMALS = 5
@@ -38,8 +39,7 @@ export interface RoadBook {
   minutes: RoadMinutes
 }
 
-const MOST_FIRMS = 50
-const kept = new Map<string, RoadBook>()
+const remembered = perFirm<RoadBook>(50)
 
 /** A firm's book of roads; null where it has no routing server, or that has not answered yet. */
 export async function roadBook(scope: FirmScope): Promise<RoadBook | null> {
@@ -48,12 +48,9 @@ export async function roadBook(scope: FirmScope): Promise<RoadBook | null> {
   )
   if (!stands || stands.rows === 0) return null
   const version = `${stands.rows}/${stands.last?.toISOString() ?? ''}`
-  const known = kept.get(scope.firmId)
-  if (known?.version === version) return known
-  const book = bookOf(version, await scope.query<Row>('select no, place, out_s, back_s from road_row where firm_id = $1'))
-  if (kept.size >= MOST_FIRMS) kept.clear()
-  kept.set(scope.firmId, book)
-  return book
+  return remembered(scope.firmId, version, async () =>
+    bookOf(version, await scope.query<Row>('select no, place, out_s, back_s from road_row where firm_id = $1')),
+  )
 }
 
 function bookOf(version: string, rows: readonly Row[]): RoadBook {
