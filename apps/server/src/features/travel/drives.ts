@@ -5,6 +5,10 @@ import type { FirmScope } from '../../db/scope'
 import { minuteIn } from '../../time/zone'
 import { counting } from '../records/counting'
 import { factsStand, perFirm } from '../records/per-firm'
+import { crossingsOf } from './crossings'
+import { type Asked, plainTravel } from './plain'
+import { roadBook } from './roads/book'
+import type { TravelService } from './service'
 import { sitePlaces } from './site-places'
 
 /** The newest drives say how roads are now; so many are looked at. */
@@ -20,14 +24,25 @@ interface DriveRow {
 const remembered = perFirm<Pace | null>(200)
 
 /**
- * What the drives that were really made say about these ways: from the end of a visit to the arrival at the next, of the same person on the
- * same day, within one area. Worked out anew only when a visit was begun or ended since, or the ways are others. Null where they say nothing.
+ * What the drives that were really made say about a firm's ways: from the end of a visit to the arrival at the next, of the same person on
+ * the same day, within one area. Of all its places, whichever are asked about: a day and the round it is of drive alike. Worked out anew only
+ * when a visit was begun or ended since, or the ways are others. Null where they say nothing.
  */
-export async function paceOf(scope: FirmScope, places: readonly PlaceDto[], key: string, travel: Travel): Promise<Pace | null> {
-  const stands = await factsStand(scope, ['fact_visit_begun', 'fact_visit_finished'])
+export async function paceOf(scope: FirmScope, service: TravelService, { now, winding }: Asked): Promise<Pace | null> {
+  const [stands, crossings, book] = await Promise.all([
+    factsStand(scope, ['fact_visit_begun', 'fact_visit_finished']),
+    crossingsOf(scope),
+    roadBook(scope),
+  ])
   if (stands.some(({ n }) => n === '0')) return null
-  return remembered(scope.firmId, JSON.stringify([key, stands]), async () => {
-    const learned = learnPace(await drivesOver(scope, places, travel))
+  const of = JSON.stringify([stands, service.version, winding, crossings, book?.version ?? null])
+  return remembered(scope.firmId, of, async () => {
+    const sites = (await scope.find(Site, {}, { id: 'ASC' })).filter(({ goneAt }) => goneAt === null)
+    const whereIs = await sitePlaces(scope)
+    const places = whereIs.among(sites)
+    const travel = await plainTravel(scope, service, places, { now, winding })
+    const placeOf = new Map(sites.map((site) => [site.id, whereIs.of(site)?.id]))
+    const learned = learnPace(await drivesOver(scope, places, placeOf, travel))
     return learned && saysSomething(learned) ? learned : null
   })
 }
@@ -37,11 +52,14 @@ const LEAST_CHANGE = 0.04
 const saysSomething = ({ areas, elsewhere }: Pace): boolean =>
   [elsewhere, ...Object.values(areas)].some((factors) => factors.some((factor) => Math.abs(factor - 1) >= LEAST_CHANGE))
 
-async function drivesOver(scope: FirmScope, places: readonly PlaceDto[], travel: Travel): Promise<DriveMade[]> {
+async function drivesOver(
+  scope: FirmScope,
+  places: readonly PlaceDto[],
+  placeOf: ReadonlyMap<string, string | undefined>,
+  travel: Travel,
+): Promise<DriveMade[]> {
   const firm = await scope.findOne(Firm, {})
   if (!firm) throw new Error(`firm ${scope.firmId} is gone`)
-  const whereIs = await sitePlaces(scope)
-  const placeOf = new Map((await scope.find(Site)).map((site) => [site.id, whereIs.of(site)?.id]))
   const island = new Map(places.map((place) => [place.id, place.island]))
   const rows = await scope.query<DriveRow>(
     `select * from (

@@ -1,28 +1,14 @@
-import { createHash } from 'node:crypto'
 import type { PlaceDto } from '@evenround/contract/rounds'
 import { pacedTravel, type Travel } from '@evenround/core/round/roads'
 import type { FirmScope } from '../../db/scope'
-import { crossingsOf } from './crossings'
 import { paceOf } from './drives'
-import { roadBook } from './roads/book'
+import { type Asked, plainTravel } from './plain'
 import type { TravelService } from './service'
 
-const MOST_KEPT = 4
-
-interface Asked {
-  now: Date
-  winding: number
-  /** Crossings that are taken not to be there. */
-  without?: readonly string[]
-}
-
-/**
- * Travel between a firm's places, as drives that were made say it takes. What it is made of is kept in the database where it takes a moment
- * to make, and made anew when a place, a crossing, a minute by road or the service's knowledge changed. Asks nobody outside.
- */
+/** Travel between a firm's places, as drives that were made say it takes. */
 export async function travelBetween(scope: FirmScope, service: TravelService, places: readonly PlaceDto[], asked: Asked): Promise<Travel> {
-  const { key, travel } = await plainTravel(scope, service, places, asked)
-  const pace = await paceOf(scope, places, key, travel)
+  const travel = await plainTravel(scope, service, places, asked)
+  const pace = await paceOf(scope, service, asked)
   return pace === null
     ? travel
     : pacedTravel(
@@ -30,39 +16,4 @@ export async function travelBetween(scope: FirmScope, service: TravelService, pl
         places.map(({ island }) => island),
         pace,
       )
-}
-
-/** Travel as the map, the routing server and the timetables have it, and what it was made of. */
-export async function plainTravel(
-  scope: FirmScope,
-  service: TravelService,
-  places: readonly PlaceDto[],
-  { now, winding, without = [] }: Asked,
-): Promise<{ key: string; travel: Travel }> {
-  const [own, book] = await Promise.all([crossingsOf(scope), roadBook(scope)])
-  const crossings = own.filter(({ id }) => !without.includes(id))
-  const key = createHash('sha256')
-    .update(
-      JSON.stringify([
-        service.version,
-        winding,
-        crossings,
-        book?.version ?? null,
-        without,
-        places.map(({ id, lon, lat }) => [id, lon, lat]),
-      ]),
-    )
-    .digest('hex')
-  const [kept] = await scope.query<{ travel: Travel }>('select travel from travel_matrix where firm_id = $1 and key = $2', [key])
-  if (kept) return { key, travel: kept.travel }
-  const travel = await service.between(places, { winding, crossings, road: book?.minutes ?? null, without })
-  // Estimated when asked for, or asked for once: there is nothing to keep.
-  if (travel.land || without.length > 0) return { key, travel }
-  // The round's and the last days': more would only be kept for days that have gone.
-  await scope.query(
-    `delete from travel_matrix where firm_id = $1 and key not in
-       (select key from travel_matrix where firm_id = $1 order by made_at desc limit ${MOST_KEPT - 1})`,
-  )
-  await scope.query('insert into travel_matrix (firm_id, key, made_at, travel) values ($1, $2, $3, $4)', [key, now, JSON.stringify(travel)])
-  return { key, travel }
 }

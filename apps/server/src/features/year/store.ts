@@ -158,7 +158,7 @@ function whyNot(whatIf: YearWhatIf | null): string {
 
 async function titleOf(
   scope: FirmScope,
-  travel: TravelService,
+  crossings: YearPage['crossings'],
   { kind, whatIf }: Shown,
   names: ReadonlyMap<string, string>,
 ): Promise<string> {
@@ -176,7 +176,7 @@ async function titleOf(
     case 'base':
       return say`${names.get(whatIf.personId) ?? ''} from ${await placeName(whatIf.base)}`
     case 'crossing': {
-      const crossing = (await crossingsToStop(scope, travel)).find(({ id }) => id === whatIf.crossingId)
+      const crossing = crossings.find(({ id }) => id === whatIf.crossingId)
       const weeks = Math.max(1, Math.round((daysBetween(whatIf.fromDay, whatIf.toDay) + 1) / 7))
       return say`${crossing?.name ?? say`A crossing`} stops for ${many(weeks, 'week', 'weeks')}`
     }
@@ -187,7 +187,12 @@ async function titleOf(
   }
 }
 
-async function dtoOf(scope: FirmScope, travel: TravelService, row: Shown, names: ReadonlyMap<string, string>): Promise<YearPlanDto> {
+async function dtoOf(
+  scope: FirmScope,
+  crossings: YearPage['crossings'],
+  row: Shown,
+  names: ReadonlyMap<string, string>,
+): Promise<YearPlanDto> {
   const why = whyNot(row.whatIf)
   return {
     id: row.id,
@@ -195,7 +200,7 @@ async function dtoOf(scope: FirmScope, travel: TravelService, row: Shown, names:
     madeAt: row.madeAt.toISOString(),
     byName: names.get(row.madeBy) ?? '',
     appliedAt: row.state === 'applied' ? (row.settledAt?.toISOString() ?? null) : null,
-    title: await titleOf(scope, travel, row, names),
+    title: await titleOf(scope, crossings, row, names),
     mayApply: why === '',
     whyNot: why,
     ...row.shown,
@@ -223,8 +228,8 @@ export async function yearPage(scope: FirmScope, { travel, now }: YearDeps): Pro
   const baseOf = new Map(times.map(({ id, base }) => [id, base]))
   return {
     today,
-    current: current && (await dtoOf(scope, travel, current, names)),
-    offered: offered && (await dtoOf(scope, travel, offered, names)),
+    current: current && (await dtoOf(scope, crossings, current, names)),
+    offered: offered && (await dtoOf(scope, crossings, offered, names)),
     currency: firm.currency,
     hourMinor: firm.roundTerms.hourMinor,
     people: people.flatMap(({ id, name, active }) => {
