@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs'
 import { Agent } from 'node:http'
 import { setTimeout as sleep } from 'node:timers/promises'
 import { ask, FACTS_A_BATCH, factsOf, placeOfFacts } from './bench-ask.mjs'
-import { signIn, withDemo } from './bench-server.mjs'
+import { moreSignIns, signIn, withDemo } from './bench-server.mjs'
 
 const SECONDS = Number(process.env.BENCH_SECONDS ?? 10)
 const WARM_SECONDS = Number(process.env.BENCH_WARM_SECONDS ?? 4)
@@ -16,7 +16,8 @@ const cpuMs = (pid) => {
   return (Number(fields[11]) + Number(fields[12])) * TICK_MS
 }
 
-async function measure(server, cookie, page, length) {
+/** `cookies`: the sign-ins that ask at once, each of them one request after the other. */
+async function measure(server, cookies, page, length) {
   const agent = new Agent({ keepAlive: true, maxSockets: AT_ONCE })
   const times = []
   const statuses = new Map()
@@ -25,7 +26,7 @@ async function measure(server, cookie, page, length) {
   const before = cpuMs(server.pid)
   const began = performance.now()
   let next = began
-  const worker = async () => {
+  const worker = async (cookie) => {
     while (performance.now() < until) {
       if (page.pace !== undefined) {
         const wait = next - performance.now()
@@ -38,7 +39,7 @@ async function measure(server, cookie, page, length) {
       statuses.set(answer.status, (statuses.get(answer.status) ?? 0) + 1)
     }
   }
-  await Promise.all(Array.from({ length: AT_ONCE }, worker))
+  await Promise.all(cookies.map(worker))
   const seconds = (performance.now() - began) / 1000
   const cpu = cpuMs(server.pid) - before
   agent.destroy()
@@ -121,12 +122,12 @@ export const run = () =>
       process.stdout.write(`\n${title}\n`)
       process.env.KEEP_ANSWERS_MB = keep
       const server = await start()
-      const cookie = await signIn(server)
+      const cookies = await moreSignIns(client, await signIn(server), AT_ONCE)
       let bare = null
       for (const page of pages) {
         // A process that has been up for a while: what is compiled and what is kept is there.
-        await measure(server, cookie, page, WARM_SECONDS)
-        const line = await measure(server, cookie, page, SECONDS)
+        await measure(server, cookies, page, WARM_SECONDS)
+        const line = await measure(server, cookies, page, SECONDS)
         bare ??= line.perSecond
         process.stdout.write(said(line, bare))
         if (/5\d\d ×/.test(line.statuses)) bad.push(line.name)

@@ -1,3 +1,4 @@
+import { createHmac, randomBytes } from 'node:crypto'
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import { tmpdir } from 'node:os'
@@ -9,6 +10,8 @@ import { SERVER_DIR } from './paths.mjs'
 import { startPostgres } from './postgres.mjs'
 import { prepare, serve } from './server.mjs'
 import { step } from './steps.mjs'
+
+const SECRET = 'for the bench only, never outside of it'
 
 /** The demo on a database that syncs to disk, for a bench, with `more` settings; gone afterwards. `work` gets a client past every lock and a way to start the server. */
 export async function withDemo(work, more = []) {
@@ -31,7 +34,7 @@ export async function withDemo(work, more = []) {
     client.on('error', () => undefined)
     await client.connect()
     const start = async (onLine) => {
-      server = await serve({ appUrl: urls.appUrl, port: 0, secret: 'for the bench only, never outside of it', showDemo: true, onLine })
+      server = await serve({ appUrl: urls.appUrl, port: 0, secret: SECRET, showDemo: true, onLine })
       return server
     }
     const good = await work({ client, start })
@@ -71,4 +74,20 @@ export async function signIn(server) {
     .getSetCookie()
     .map((one) => one.split(';')[0])
     .join('; ')
+}
+
+/** So many more sign-ins like that of a cookie: each device has its own, which the server looks up by itself. */
+export async function moreSignIns(client, cookie, count) {
+  const [name, signed] = cookie
+    .split('; ')
+    .find((one) => one.includes('session_token'))
+    .split('=')
+  const [token] = decodeURIComponent(signed).split('.')
+  const columns = ['expires_at', 'created_at', 'updated_at', 'ip_address', 'user_agent', 'user_id', 'firm_id'].join(', ')
+  const tokens = Array.from({ length: count }, () => randomBytes(24).toString('hex'))
+  await client.query(
+    `insert into auth_session (id, token, ${columns}) select gen_random_uuid(), t, ${columns} from auth_session, unnest($2::text[]) t where token = $1`,
+    [token, tokens],
+  )
+  return tokens.map((one) => `${name}=${encodeURIComponent(`${one}.${createHmac('sha256', SECRET).update(one).digest('base64')}`)}`)
 }

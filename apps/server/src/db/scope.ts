@@ -156,7 +156,7 @@ interface Sight {
 /** Requests that may wait for a connection, a few seconds' work; whoever comes then is told at once to come again. */
 export const MOST_WAITING = 256
 /** The mapper's own pool of connections; none before it is connected. */
-const poolOf = ({ driver }: DataSource): Pool | undefined => (driver as { master?: Pool }).master
+export const poolOf = ({ driver }: DataSource): Pool | undefined => (driver as { master?: Pool }).master
 function refuseBeyondBound(source: DataSource): void {
   if ((poolOf(source)?.waitingCount ?? 0) >= MOST_WAITING) throw new TooManyWaiting('too many wait for a connection')
 }
@@ -254,22 +254,6 @@ export interface SignedIn {
   revision: Revision
 }
 export type InSessionScope = (token: string, now: Date) => Promise<SignedIn | null>
-
-const WHO_ASKS = `select session_id as "sessionId", firm_id as "firmId", person_id as "personId", name, role, skills, last_seen as "lastSeen", second_missing as "secondMissing",
-  json_build_object('records', r.records::text, 'ticks', r.ticks::text) as revision
-from who_asks($1, $2), lateral revision_of(firm_id) r`
-
-/** The named exception of requests: from a sign-in's token to the person behind it, in one statement that opens no more than that. */
-export const sessionScope =
-  (source: DataSource): InSessionScope =>
-  async (token, now) => {
-    refuseBeyondBound(source)
-    const pool = poolOf(source)
-    if (!pool) throw new Error('the database is not connected')
-    // Named, which the mapper cannot do: it comes with every request and is planned once for each connection.
-    const { rows } = await pool.query<SignedIn>({ name: 'who-asks', text: WHO_ASKS, values: [token, now] })
-    return rows[0] ?? null
-  }
 
 export interface DeviceBehindKey {
   firmId: string
