@@ -15,8 +15,12 @@ const CALL_CHANCE = 0.003
 const LATE_PART_CHANCE = 0.02
 /** What is plainly over when somebody stands before it is changed, whatever the plan says. */
 const SEEN_OVER = 1.1
+/** What somebody changed at a call in between is not changed again. */
+const JUST_CHANGED_DAYS = 14
 const MEASURED_FROM = 52
-const ROUTER_STEPS = 40
+const ROUTER_STEPS = 400
+/** Whoever is called to a site does what its plan has there in so many weeks from now, too. */
+const DONE_WITH_A_CALL_WEEKS = 4
 
 export interface Measured {
   /** Standard deviation over mean of the weeks' hours, of the weeks in which everybody is there. */
@@ -41,6 +45,17 @@ export function runFirm(firm: Firm, calendar: Calendar, planner: Planner, seed: 
   const hours: number[] = []
   let promised: Job[] = []
   let planned: Visit[] = []
+  /** What was changed is taken off what is still to come; whoever has nothing left to come for does not come. */
+  const takeOff = (done: ReadonlySet<Place>): void => {
+    const without = <T extends Visit>(all: readonly T[]): T[] =>
+      all.flatMap((visit) => {
+        if (!visit.places.some((place) => done.has(place))) return [visit]
+        const places = visit.places.filter((place) => !done.has(place))
+        return places.length > 0 ? [{ ...visit, places }] : []
+      })
+    promised = without(promised)
+    planned = without(planned)
+  }
   for (let week = 0; week < WEEKS; week++) {
     const counts = week >= MEASURED_FROM
     if (week % PLANNED_EVERY === 0)
@@ -80,8 +95,9 @@ export function runFirm(firm: Firm, calendar: Calendar, planner: Planner, seed: 
         for (const job of one.jobs) {
           if (counts) found.visits++
           const { changed, more } = visited(job.site, job.places, today)
+          takeOff(new Set(changed))
           load += more
-          if (counts) found.parts += changed
+          if (counts) found.parts += changed.length
         }
       }
       if (day >= 5) continue
@@ -89,17 +105,20 @@ export function runFirm(firm: Firm, calendar: Calendar, planner: Planner, seed: 
         places.some(({ over, part }) => over && lifeUsed(part) < 9 && chance.chance(CALL_CHANCE)),
       )
       for (const site of calls) {
-        const way = Math.min(...firm.bases.map((base) => 2 * driveMin(base, site)))
-        const { changed, more } = visited(
+        const way = wayToCall(
+          firm,
           site,
-          site.places.filter(({ over }) => over),
-          today,
+          days.filter((one) => one.day === day),
         )
-        load += way + ACCESS_MIN + SETUP_MIN + more
+        const soon = [...promised, ...planned].filter((visit) => visit.site === site && visit.week < week + DONE_WITH_A_CALL_WEEKS)
+        const toDo = new Set([...site.places.filter(({ over }) => over), ...soon.flatMap(({ places }) => places)])
+        const { changed, more } = visited(site, [...toDo], today)
+        takeOff(new Set(changed))
+        load += way + ACCESS_MIN + SETUP_MIN + [...toDo].reduce((sum, { workMin }) => sum + workMin, more)
         if (!counts) continue
         found.calls++
         found.drivenH += way / 60
-        found.parts += changed
+        found.parts += changed.length
       }
     }
     if (
@@ -115,24 +134,40 @@ export function runFirm(firm: Firm, calendar: Calendar, planner: Planner, seed: 
   return found
 }
 
+/** Minutes more on the way for a call: whoever passes nearest that day goes round by it, or somebody drives there from a base. */
+function wayToCall(firm: Firm, site: Site, today: readonly Day[]): number {
+  let least = Math.min(...firm.bases.map((base) => 2 * driveMin(base, site)))
+  for (const { base, jobs } of today) {
+    const way = [base, ...jobs.map((job) => job.site), base]
+    for (let leg = 1; leg < way.length; leg++) {
+      const [from, to] = [way[leg - 1] as Spot, way[leg] as Spot]
+      least = Math.min(least, driveMin(from, site) + driveMin(site, to) - driveMin(from, to))
+    }
+  }
+  return least
+}
+
 const everyPlace = (firm: Firm): { place: Place }[] => firm.sites.flatMap(({ places }) => places.map((place) => ({ place })))
 
-/** Everything is looked at; what was to be changed is, and what is plainly over. */
-function visited(site: Site, planned: readonly Place[], today: number): { changed: number; more: number } {
-  let [changed, more] = [0, 0]
+/** Everything is looked at; what was to be changed is, and what is plainly over, which takes `more` minutes. */
+function visited(site: Site, planned: readonly Place[], today: number): { changed: Place[]; more: number } {
+  const changed: Place[] = []
+  let more = 0
   for (const place of site.places) {
-    const toChange = planned.includes(place)
+    const toChange = planned.includes(place) && today - place.part.fittedDay >= JUST_CHANGED_DAYS
     if (toChange || lifeUsed(place.part) >= SEEN_OVER) {
       place.change(today)
-      changed++
+      changed.push(place)
       if (!toChange) more += place.workMin
     } else place.read(today)
   }
   return { changed, more }
 }
 
+type Spot = Firm['bases'][number]
 interface Day {
   day: number
+  base: Spot
   travelMin: number
   workMin: number
   jobs: Job[]
@@ -166,8 +201,9 @@ function route(firm: Firm, calendar: Calendar, week: number, jobs: readonly Job[
     return job ? [job] : []
   }
   return {
-    days: plan.days.map(({ day, travelMin, workMin, stops }) => ({
+    days: plan.days.map(({ day, technician, travelMin, workMin, stops }) => ({
       day,
+      base: firm.bases[Number(technician.slice(1)) % firm.bases.length] as Spot,
       travelMin,
       workMin,
       jobs: stops.flatMap(({ visit }) => jobOf(visit)),

@@ -38,6 +38,7 @@ export class Place {
   private readings: SimReading[]
   private past: WearInput['past'][number][] = []
   private known: ComingDue | null = null
+  private written: ComingDue | null = null
   private readonly living: Rng
   private parts = 0
 
@@ -80,15 +81,23 @@ export class Place {
     this.parts++
     this.part = newPart(seeded(this.seed ^ (this.parts * 7919)), this.site.truth, this.stage, USUAL_SPREAD, day)
     this.readings = []
+    this.written = null
     this.read(day)
   }
 
   /** When the firm's forecast would have it changed, and what leaving that day costs. */
   due(today: number): ComingDue {
-    this.known ??= this.forecast(today)
+    this.known ??= this.forecast(today, { readings: this.readings, past: this.past }, 'evidence')
     return this.known
   }
-  private forecast(today: number): ComingDue {
+  /** The date that is written on the part as it goes in: so much of what its label gives in such a household. */
+  printed(share: number): ComingDue {
+    this.written ??= this.forecast(this.part.fittedDay, { readings: this.readings.slice(0, 1), past: [] }, 'label')
+    const { dueOn, windowFrom, windowTo, everyDays, ...worth } = this.written
+    const sooner = (day: string): string => dayOf(Math.round(this.part.fittedDay + share * (dayIndex(day) - this.part.fittedDay)))
+    return { ...worth, dueOn: sooner(dueOn), windowFrom: sooner(windowFrom), windowTo: sooner(windowTo), everyDays: share * everyDays }
+  }
+  private forecast(today: number, known: { readings: SimReading[]; past: WearInput['past'] }, by: 'evidence' | 'label'): ComingDue {
     const { truth } = this.site
     const input: WearInput = {
       today: dayOf(Math.max(today, this.part.fittedDay)),
@@ -98,12 +107,12 @@ export class Place {
         rated: this.kind.rated,
         site: { people: truth.people, source: truth.source, ...(truth.chlorineMgL === null ? {} : { chlorineMgL: truth.chlorineMgL }) },
       },
-      readings: this.readings.map(({ day, ...reading }) => ({ on: dayOf(day), ...reading })),
-      past: this.past,
+      readings: known.readings.map(({ day, ...reading }) => ({ on: dayOf(day), ...reading })),
+      past: known.past,
       occupancy: truth.closed.map(({ from, to, share }) => ({ from: dayOf(from), to: dayOf(to), share })),
       school: 'earliest',
     }
-    const summary = summarise({ input, rule: { by: 'evidence' } })
+    const summary = summarise({ input, rule: { by } })
     if (summary === null) throw new Error(`${this.media} has no life`)
     const { due, windowFrom: from, windowTo } = summary.due
     const windowFrom = from < due ? from : due

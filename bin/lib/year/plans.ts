@@ -1,8 +1,17 @@
-// Four ways of saying in which week a site is visited and what is done there; everything else is the same for all.
+// Five ways of saying in which week a site is visited and what is done there; everything else is the same for all.
 
 import { planRound, type RoundInput } from '@evenround/core/round'
 import { type ComingDue, type DueStage, groupStages } from '@evenround/core/round/group'
-import { chainOfDue, planYear, USUAL_YEAR_WEIGHTS, weeksOn, type YearInput, type YearVisit } from '@evenround/core/year'
+import {
+  areaPlaces,
+  betweenVisits,
+  chainOfDue,
+  planYear,
+  USUAL_YEAR_WEIGHTS,
+  weeksOn,
+  type YearInput,
+  type YearVisit,
+} from '@evenround/core/year'
 import { type Calendar, hoursOfWeek, isShut } from './calendar'
 import { dayIndex, dayOf, driveMin, type Firm, type Place, type Site, WEEKS } from './firm'
 
@@ -62,15 +71,18 @@ interface Grouped {
   places: Place[]
 }
 
+type DueOf = (place: Place, today: number) => ComingDue
+const byForecast: DueOf = (place, today) => place.due(today)
+
 /** The visits that what is due by `until` makes, stages of a site together where that is cheaper; days are working days from `week` on. */
-function dueVisits(firm: Firm, week: number, until: number, promised: ReadonlyMap<Place, number>): Grouped[] {
+function dueVisits(firm: Firm, week: number, until: number, promised: ReadonlyMap<Place, number>, dueOf = byForecast): Grouped[] {
   const index = (day: string): number => {
     const days = dayIndex(day) - week * 7
     return Math.floor(days / 7) * WORK_DAYS + Math.min(WORK_DAYS - 1, ((days % 7) + 7) % 7)
   }
   return firm.sites.flatMap((site) => {
     const due = site.places.flatMap((place) => {
-      const own = place.due(week * 7)
+      const own = dueOf(place, week * 7)
       return promised.has(place) || dayIndex(own.dueOn) >= until * 7 ? [] : [asDueStage(place, own, index)]
     })
     const terms = { driveMin: 4 + 0.5 * wayThere(firm, site), accessMin: ACCESS_MIN, setupMin: SETUP_MIN, leastDays: 5 }
@@ -82,15 +94,19 @@ function dueVisits(firm: Firm, week: number, until: number, promised: ReadonlyMa
   })
 }
 
-/** Each visit in the week it is due. */
-export function whenDue(firm: Firm, calendar: Calendar): Planner {
+/** Each visit in the week it is due, by the forecasts or by the dates that are written on the parts. */
+export function whenDue(firm: Firm, calendar: Calendar, dueOf = byForecast): Planner {
   return (week, promised) =>
-    dueVisits(firm, week, week + QUARTER_WEEKS, promised).map(({ site, group, places }) => ({
+    dueVisits(firm, week, week + QUARTER_WEEKS, promised, dueOf).map(({ site, group, places }) => ({
       site,
       places,
       week: openWeek(calendar, site, week + Math.max(0, Math.floor(group.dueDay / WORK_DAYS))),
     }))
 }
+
+/** Dates written on the parts: by seven tenths of what labels give, as many parts are used as by the forecasts. */
+const OF_THE_LABEL = 0.7
+export const byPrintedDates = (firm: Firm, calendar: Calendar): Planner => whenDue(firm, calendar, (place) => place.printed(OF_THE_LABEL))
 
 /** A quarter at a time, planned by ways, hours and windows, as the program did before it looked at the year. */
 export function byQuarter(firm: Firm, calendar: Calendar, seconds: number): Planner {
@@ -144,10 +160,13 @@ export function byQuarter(firm: Firm, calendar: Calendar, seconds: number): Plan
 
 /** The plan of the year: each thing in the week it has it. */
 export function byYear(firm: Firm, calendar: Calendar, seconds: number): Planner {
-  const areas = firm.areas.map((area, index) => ({
-    id: `a${index}`,
-    roundTripMin: Math.min(...firm.bases.map((base) => 2 * driveMin(base, area))),
-    betweenMin: 4,
+  const way = (from: number, to: number): number => driveMin(firm.sites[from] as Site, firm.sites[to] as Site)
+  const parted = areaPlaces([...firm.sites.keys()], way)
+  const areaOf = new Map(parted.flatMap((places, area) => places.map((place) => [firm.sites[place]?.id ?? '', `a${area}`] as const)))
+  const areas = parted.map((places, area) => ({
+    id: `a${area}`,
+    roundTripMin: wayThere(firm, firm.sites[places[0]] as Site),
+    betweenMin: betweenVisits(places, way),
   }))
   const AHEAD = 52
   let last: { week: number; visits: YearVisit[] } | null = null
@@ -159,7 +178,7 @@ export function byYear(firm: Firm, calendar: Calendar, seconds: number): Planner
       capacityMin: Array.from({ length: AHEAD }, (_, ahead) => hoursOfWeek(calendar, week + ahead)),
       dayMin: 480,
       areas,
-      sites: firm.sites.map(({ id, area }) => ({ id, area: `a${area}`, visitMin: ACCESS_MIN + SETUP_MIN })),
+      sites: firm.sites.map(({ id }) => ({ id, area: areaOf.get(id) ?? '', visitMin: ACCESS_MIN + SETUP_MIN })),
       chains: things.map(({ place, due }) => {
         const chain = chainOfDue({ id: place.id, site: place.site.id, workMin: place.workMin, ...due }, monday)
         const closed = Array.from({ length: AHEAD }, (_, ahead) => ahead).filter((ahead) => isShut(place.site, week + ahead))

@@ -5,14 +5,24 @@ import type { YearArea, YearChain, YearInput, YearPlan, YearVisit } from './type
 /** Weeks of one chain, rising. */
 export type Weeks = readonly number[]
 
+/** Allowed weeks of dues, by the week of the due. */
+interface Windows {
+  all: readonly (readonly number[])[]
+  /** Of those, the weeks of the plan. */
+  inPlan: readonly (readonly number[])[]
+  /** Whether the plan may end with this due to come. */
+  mayWait: readonly boolean[]
+}
+
 /** A chain with what it asks for, its site and area as numbers. */
-interface Line {
+export interface Line {
   chain: YearChain
   site: number
   area: number
-  /** Allowed weeks of the first due, and of later ones by their due. */
-  first: readonly number[]
-  later: readonly (readonly number[])[]
+  /** The first due, its allowed weeks, those of them that are in the plan, and whether the plan may end with it to come. */
+  first: { due: number; all: readonly number[]; inPlan: readonly number[]; mayWait: boolean }
+  /** Of later ones. */
+  later: Windows
 }
 
 /**
@@ -22,6 +32,8 @@ interface Line {
 export class YearBook {
   readonly lines: readonly Line[]
   readonly done: Weeks[]
+  /** Room for a search through the weeks, which is made with every step. */
+  readonly scratch: { least: Float64Array; from: Int32Array }
   private readonly visitMin: Float64Array
   /** Chains at a site in a week. */
   private readonly at: Int32Array
@@ -38,26 +50,32 @@ export class YearBook {
     const siteAt = new Map(sites.map(({ id }, index) => [id, index]))
     const areaAt = new Map(areas.map(({ id }, index) => [id, index]))
     // Tens of thousands of chains have some hundred windows between them.
-    const tables = new Map<string, readonly (readonly number[])[]>()
-    const laterOf = (chain: YearChain): readonly (readonly number[])[] => {
+    const tables = new Map<string, Windows>()
+    const laterOf = (chain: YearChain): Windows => {
       const key = JSON.stringify([chain.every, chain.early, chain.late, chain.closed ?? []])
-      const table =
-        tables.get(key) ??
-        Array.from({ length: weeks + chain.every }, (_, due) => (due < chain.every ? [] : allowedWeeks(input, chain, due, false)))
+      const known = tables.get(key)
+      if (known) return known
+      const all = Array.from({ length: weeks + chain.every }, (_, due) => (due < chain.every ? [] : allowedWeeks(input, chain, due, false)))
+      const inPlan = all.map((allowed) => allowed.filter((week) => week < weeks))
+      const table = { all, inPlan, mayWait: inPlan.map((allowed, due) => due >= weeks || allowed.length === 0) }
       tables.set(key, table)
       return table
     }
     this.lines = chains.map((chain): Line => {
       const site = siteAt.get(chain.site) ?? 0
+      const due = firstDue(chain)
+      const all = allowedWeeks(input, chain, due, true)
+      const inPlan = all.filter((week) => week < weeks)
       return {
         chain,
         site,
         area: areaAt.get(sites[site]?.area ?? '') ?? 0,
-        first: allowedWeeks(input, chain, firstDue(chain), true),
+        first: { due, all, inPlan, mayWait: due >= weeks || inPlan.length === 0 },
         later: laterOf(chain),
       }
     })
     this.done = chains.map(() => [])
+    this.scratch = { least: new Float64Array(weeks), from: new Int32Array(weeks) }
     this.visitMin = Float64Array.from(sites, ({ visitMin }) => visitMin)
     this.at = new Int32Array(sites.length * weeks)
     this.inArea = new Float64Array(areas.length * weeks)
@@ -72,15 +90,11 @@ export class YearBook {
   /** Allowed weeks for a chain's next due after a week it was done in; of its first due where there is none. */
   allowed(line: number, before: number | null): readonly number[] {
     const { first, later, chain } = this.lines[line] as Line
-    return before === null ? first : (later[before + chain.every] ?? [])
+    return before === null ? first.all : (later.all[before + chain.every] ?? [])
   }
   dueAfter(line: number, before: number | null): number {
-    const { chain } = this.lines[line] as Line
-    return before === null ? firstDue(chain) : before + chain.every
-  }
-  offDue(line: number, due: number, week: number): number {
-    const { chain } = this.lines[line] as Line
-    return week < due ? (due - week) * chain.earlyPerWeek : (week - due) * chain.latePerWeek
+    const { chain, first } = this.lines[line] as Line
+    return before === null ? first.due : before + chain.every
   }
 
   private change(line: number, week: number, way: 1 | -1): void {

@@ -1,6 +1,6 @@
 import { mulberry32 } from '../random'
 import { type Weeks, YearBook } from './book'
-import { cheapestWeeks } from './chain'
+import { cheapestOfEach, cheapestWeeks } from './chain'
 import { carryOver } from './given'
 import type { YearInput, YearPlan, YearVisit } from './types'
 
@@ -64,7 +64,8 @@ function fromOneSide(input: YearInput, seed: number, { iterations, stop, from }:
     book.prices(line, prices)
     if (noise > 0)
       for (let week = 0; week < prices.length; week++) prices[week] = (prices[week] as number) * (1 + noise * (2 * random() - 1))
-    const ways = cheapestWeeks(book, line, prices, apart)
+    if (!apart) return book.put(line, cheapestWeeks(book, line, prices))
+    const ways = cheapestOfEach(book, line, prices)
     let chosen: Weeks = ways[0] ?? []
     let least = Number.POSITIVE_INFINITY
     for (const weeks of ways.length > 1 ? ways : []) {

@@ -1,13 +1,9 @@
 import type { PlaceDto } from '@evenround/contract/rounds'
 import { leastMinutes, NOT_TODAY_MIN, type Travel } from '@evenround/core/round/roads'
 import { kmBetween } from '@evenround/core/units'
-import type { YearArea } from '@evenround/core/year'
+import { areaPlaces, betweenVisits, type YearArea } from '@evenround/core/year'
 
-/** Places this near one another, there and back, are one area: a day there sees them all. */
-const TOGETHER_MIN = 36
-/** Doors of one place lie this far apart. */
-const NEXT_DOOR_MIN = 4
-/** So many of an area's places say how far its visits lie apart. */
+/** So many of an area's places say how many kilometres its visits lie apart. */
 const LOOKED_AT = 60
 
 export interface Areas {
@@ -20,45 +16,35 @@ export interface Areas {
   km: Record<string, { roundTripKm: number; betweenKm: number }>
 }
 
-interface Cluster {
-  lead: number
-  places: { place: PlaceDto; row: number }[]
-}
-
 /** Parts the places with customers into areas, each with its way from the nearest base and between two of its visits. */
 export function areasOf(places: readonly PlaceDto[], travel: Travel, bases: readonly PlaceDto[], winding: number): Areas {
   const rowOf = new Map(travel.places.map((id, row) => [id, row]))
   const way = (a: number, b: number): number => leastMinutes(travel, a, b)
   const starts = bases.flatMap((base) => rowOf.get(base.id) ?? [])
-  const clusters = new Map<string, Cluster[]>()
+  const placeAt = new Map<number, PlaceDto>()
+  const byIsland = new Map<string, number[]>()
   for (const place of places) {
     const row = rowOf.get(place.id)
     if (row === undefined) continue
-    const own = clusters.get(place.island) ?? []
-    const near = own.find(({ lead }) => way(lead, row) + way(row, lead) <= TOGETHER_MIN)
-    if (near) near.places.push({ place, row })
-    else own.push({ lead: row, places: [{ place, row }] })
-    clusters.set(place.island, own)
+    placeAt.set(row, place)
+    const own = byIsland.get(place.island)
+    if (own) own.push(row)
+    else byIsland.set(place.island, [row])
   }
   const areas: YearArea[] = []
   const leads = new Map<string, number>()
   const km: Areas['km'] = {}
   const areaOf = new Map<string, string>()
   const names = new Map<string, string>()
-  for (const { lead, places: own } of [...clusters.values()].flat()) {
+  for (const rows of [...byIsland.values()].flatMap((all) => areaPlaces(all, way))) {
+    const [lead] = rows
     const roundTripMin = Math.min(...starts.map((base) => way(base, lead) + way(lead, base)))
     if (!(roundTripMin < NOT_TODAY_MIN)) continue
-    const [first] = own
-    const id = first?.place.id ?? ''
-    const apart = own.slice(0, LOOKED_AT).map(({ row }) => {
-      const nearest = Math.min(
-        ...own.slice(0, LOOKED_AT).map((other) => (other.row === row ? Number.POSITIVE_INFINITY : way(row, other.row))),
-      )
-      return Number.isFinite(nearest) ? Math.max(NEXT_DOOR_MIN, nearest) : NEXT_DOOR_MIN
-    })
-    areas.push({ id, roundTripMin, betweenMin: apart.reduce((sum, one) => sum + one, 0) / apart.length })
+    const own = rows.flatMap((row) => placeAt.get(row) ?? [])
+    const id = own[0]?.id ?? ''
+    areas.push({ id, roundTripMin, betweenMin: betweenVisits(rows, way) })
     leads.set(id, lead)
-    const positions = own.slice(0, LOOKED_AT).map(({ place }) => place)
+    const positions = own.slice(0, LOOKED_AT)
     const near = positions.map((here) =>
       Math.min(...positions.map((other) => (other === here ? Number.POSITIVE_INFINITY : kmBetween(here, other)))),
     )
@@ -67,8 +53,8 @@ export function areasOf(places: readonly PlaceDto[], travel: Travel, bases: read
       roundTripKm: 2 * winding * far,
       betweenKm: (winding * near.reduce((sum, one) => sum + (Number.isFinite(one) ? one : 0), 0)) / near.length,
     }
-    names.set(id, nameOf(own.map(({ place }) => place)))
-    for (const { place } of own) areaOf.set(place.id, id)
+    names.set(id, nameOf(own))
+    for (const place of own) areaOf.set(place.id, id)
   }
   return { areas, areaOf, names, leads, km }
 }
