@@ -64,8 +64,7 @@ function fromOneSide(input: YearInput, seed: number, { iterations, stop, from }:
     book.prices(line, prices)
     if (noise > 0)
       for (let week = 0; week < prices.length; week++) prices[week] = (prices[week] as number) * (1 + noise * (2 * random() - 1))
-    if (!apart) return book.put(line, cheapestWeeks(book, line, prices))
-    const ways = cheapestOfEach(book, line, prices)
+    const ways = apart ? cheapestOfEach(book, line, prices) : [cheapestWeeks(book, line, prices)]
     let chosen: Weeks = ways[0] ?? []
     let least = Number.POSITIVE_INFINITY
     for (const weeks of ways.length > 1 ? ways : []) {
