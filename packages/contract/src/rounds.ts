@@ -31,7 +31,7 @@ export const visitTaskSchema = z.object({
   pulledDays: z.int(),
   lostMin: z.number(),
 })
-export const VISIT_KINDS = ['due', 'stands', 'follow', 'job', 'extra'] as const
+export const VISIT_KINDS = ['due', 'stands', 'follow', 'job', 'extra', 'first'] as const
 export const roundVisitSchema = z.object({
   id: idSchema,
   kind: z.enum(VISIT_KINDS),

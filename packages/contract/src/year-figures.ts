@@ -86,7 +86,10 @@ export function heavyOf({ from, about, areaNames }: YearKnown, input: YearInput,
   const areaOf = new Map(input.sites.map(({ id, area }) => [id, area]))
   const areaAt = ({ site }: YearChain): string => areaOf.get(site) ?? ''
   // All of one medium in an area, or everything there: a drive less.
-  const kindsOf = (chain: YearChain): string[] => [`${areaAt(chain)} ${about[chain.id]?.media}`, areaAt(chain)]
+  const kindsOf = (chain: YearChain): string[] => {
+    const media = about[chain.id]?.media ?? null
+    return media === null ? [areaAt(chain)] : [`${areaAt(chain)} ${media}`, areaAt(chain)]
+  }
   return heavyWeeks(plan, input)
     .slice(0, MOST_HEAVY)
     .map((week): YearHeavy => {

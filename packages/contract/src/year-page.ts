@@ -166,7 +166,7 @@ export interface YearKnown {
   from: string
   today: string
   /** What a chain is, by its id. */
-  about: Record<string, { siteName: string; media: Medium; priceMinor: number }>
+  about: Record<string, { siteName: string; media: Medium | null; priceMinor: number }>
   areaNames: Record<string, string>
   /** Of each area: kilometres there and back, and between two of its visits. */
   areaKm?: Record<string, { roundTripKm: number; betweenKm: number }>

@@ -34,6 +34,7 @@ const KIND = {
   follow: say`goes on from an earlier visit`,
   job: say`a day of a disinfection: it moves with the job`,
   extra: say`somebody asked for it`,
+  first: say`first visit: nobody knows what is fitted`,
 } as const
 
 /** One visit: what is done there, why it stands where it does, and everything that can be decided about it. */
@@ -56,7 +57,9 @@ export function VisitPanel({ page, visit, prices, mayPlan, onDone, onMarked, run
         <T key={systemId}>
           <T kind="strong">{`${systemName}: `}</T>
           {tasks.length === 0
-            ? say`as the job says`
+            ? visit.kind === 'first'
+              ? say`look at every stage and write down what is fitted`
+              : say`as the job says`
             : tasks
                 .map(
                   ({ action, position, pulledDays }) =>

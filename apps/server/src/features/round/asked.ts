@@ -1,9 +1,10 @@
 import { onlyBy } from '@evenround/contract/round-set'
 import type { RoundVisitDto } from '@evenround/contract/rounds'
 import type { Action } from '@evenround/core/train'
+import { addDays } from '@evenround/core/units'
 import type { Stop } from '../../db/entities/master'
 import { firstFrom, type RoundStage } from './dues'
-import type { Existing } from './existing'
+import type { AskedVisit } from './first-visits'
 import { ABOUT_DAYS, dayIndex, type SiteContext, siteSide, skillsFor, withMarks } from './visits'
 
 /** Work that is wanted whatever is due: nothing of it is pulled forward. */
@@ -65,21 +66,32 @@ export function tiedVisit(
 }
 const LATEST_BEGIN_MIN = 15 * 60
 
-/** A visit somebody asked for, within its days. */
-export function extraVisit(context: SiteContext, extra: Existing['extras'][number], stop: Stop | null): RoundVisitDto {
+/** What somebody's waiting costs, minutes a working day: a new customer waits more patiently than one who asked. */
+export const waitingPerDay = (isFirst: boolean): number => (isFirst ? 3 : 30)
+
+/** The days of a first visit that lie within a week of the one the year has it in (`week`, its Monday); all of them where it has none. */
+function aboutTheWeek({ fromDay, toDay }: AskedVisit, week: string | undefined): [string, string] {
+  if (week === undefined || week > toDay || addDays(week, 6) < fromDay) return [fromDay, toDay]
+  const [from, to] = [addDays(week, -7), addDays(week, 13)]
+  return [fromDay > from ? fromDay : from, toDay < to ? toDay : to]
+}
+
+/** A visit somebody asked for, or a first one, within its days; a first one about the week the year has it in. Null where that is after these days. */
+export function askedVisit(context: SiteContext, extra: AskedVisit, stop: Stop | null): RoundVisitDto | null {
   const { days, stages, existing, site } = context
   const index = dayIndex(days)
-  const from = Math.max(0, firstFrom(index, extra.fromDay))
+  const [fromDay, toDay] = extra.isFirst ? aboutTheWeek(extra, context.year?.weeksOf.get(extra.id)?.[0]) : [extra.fromDay, extra.toDay]
+  const from = Math.max(0, firstFrom(index, fromDay))
+  if (from >= days.length) return null
   const standing = stop ? days.indexOf(stop.day) : -1
   const visit: RoundVisitDto = {
     ...siteSide(context),
     id: extra.id,
-    kind: 'extra',
+    kind: extra.isFirst ? 'first' : 'extra',
     serviceMin: extra.workMin,
     dueDay: from,
-    windowDays: [from, Math.max(from, index(extra.toDay))],
-    // Somebody is waiting.
-    latePerDay: 30,
+    windowDays: [from, Math.max(from, Math.min(days.length - 1, index(toDay)))],
+    latePerDay: waitingPerDay(extra.isFirst),
     earlyPerDay: 0,
     skills: skillsFor(site),
     loadKg: 2,

@@ -4,6 +4,7 @@ import { Stop, StopTask } from '../../db/entities/master'
 import { RoundDraft, RoundExtra, RoundMarkRow, RoundSetRow } from '../../db/entities/round'
 import type { FirmScope } from '../../db/scope'
 import { visitsOfStops } from '../facts/read'
+import { type AskedVisit, firstVisits } from './first-visits'
 
 /** A visit as an earlier plan, or the road as it stands, knows it: what is planned anew keeps its name. */
 export interface EarlierVisit {
@@ -26,8 +27,8 @@ export interface Existing {
   elsewhere: ReadonlySet<string>
   tasks: ReadonlyMap<string, StopTask[]>
   marks: RoundMarkRow[]
-  /** Visits somebody asked for and nobody has begun, and where the road has them. */
-  extras: RoundExtra[]
+  /** Visits somebody asked for, or first ones, that nobody has begun, and where the road has them. */
+  extras: AskedVisit[]
   extraStops: ReadonlyMap<string, Stop>
   set: RoundSet | null
 }
@@ -54,9 +55,18 @@ export async function existingOf(scope: FirmScope, today: string, atWork: Readon
   const isTied = ({ jobId, followsVisit }: Stop): boolean => jobId !== null || followsVisit !== null
   const draft = await scope.findOne(RoundDraft, {})
   const row = draft ? await scope.findOne(RoundSetRow, { id: draft.setId }) : null
-  const asked = await scope.find(RoundExtra)
+  const wished = await scope.find(RoundExtra)
+  const spoken = new Set([
+    ...wished.filter(({ toDay }) => toDay > today).map(({ systemId }) => systemId),
+    ...open.filter(({ id, systemId, day }) => id !== systemId && day >= today).map(({ systemId }) => systemId),
+  ])
+  const first = await firstVisits(scope, today, spoken)
+  const asked = [...wished.map((one): AskedVisit => ({ ...one, isFirst: false })), ...first]
   const extraIds = new Set(asked.map(({ id }) => id))
-  const extraStops = new Map(open.filter(({ id, day }) => extraIds.has(id) && day > today).map((stop) => [stop.id, stop]))
+  const firstIds = new Set(first.map(({ id }) => id))
+  // A first visit to which nobody came is still to be made.
+  const isToCome = ({ id, day }: Stop): boolean => day > today || (day < today && firstIds.has(id))
+  const extraStops = new Map(open.filter((stop) => extraIds.has(stop.id) && isToCome(stop)).map((stop) => [stop.id, stop]))
   const done = new Set(all.filter(({ id }) => extraIds.has(id) && !extraStops.has(id)).map(({ id }) => id))
   const extras = asked.filter(({ id }) => !done.has(id))
   const free = open.filter((stop) => !isTied(stop) && !staysToday(stop) && !extraIds.has(stop.id))
@@ -96,7 +106,7 @@ function earlierVisits(stops: readonly Stop[], tasks: Existing['tasks'], set: Ro
   })
   const known = new Set(onRoad.map(({ id }) => id))
   const planned = (set?.visits ?? [])
-    .filter(({ id, kind }) => !known.has(id) && kind !== 'job' && kind !== 'follow' && kind !== 'extra')
+    .filter(({ id, kind }) => !known.has(id) && kind !== 'job' && kind !== 'follow' && kind !== 'extra' && kind !== 'first')
     .map(
       ({ id, siteId, stops: own }): EarlierVisit => ({
         id,

@@ -15,7 +15,7 @@ import { travelBetween } from '../travel/matrix'
 import type { TravelService } from '../travel/service'
 import { sitePlaces } from '../travel/site-places'
 import { waysStamp } from '../travel/stamp'
-import { extraVisit, tiedVisit } from './asked'
+import { askedVisit, tiedVisit } from './asked'
 import { asDueStage, occurrences, type RoundStage, roundStages } from './dues'
 import { type Existing, existingOf } from './existing'
 import { dueVisits, type SiteContext, whyClosed } from './visits'
@@ -114,9 +114,11 @@ export async function makeSet(
       const tied = stop.siteId === site.id ? tiedVisit(context, stop, minuteOf) : null
       if (tied) visits.push(tied)
     }
-    for (const extra of existing.extras)
-      if (extra.siteId === site.id && extra.toDay > today)
-        visits.push(extraVisit(context, extra, existing.extraStops.get(extra.id) ?? null))
+    for (const extra of existing.extras) {
+      if (extra.siteId !== site.id || extra.toDay <= today) continue
+      const visit = askedVisit(context, extra, existing.extraStops.get(extra.id) ?? null)
+      if (visit) visits.push(visit)
+    }
     addYear(year, context)
   }
   const level =

@@ -2,6 +2,7 @@ import type { Train } from '@evenround/core/train'
 import type { Site } from '../../db/entities/master'
 import type { RoundMarkRow } from '../../db/entities/round'
 import type { MinutesBook } from '../times/minutes'
+import { askedVisit } from './asked'
 import { asDueStage, occurrences, type RoundStage } from './dues'
 import type { EarlierVisit, Existing } from './existing'
 import { dayIndex, dueVisits, type SiteContext, whyClosed, withMarks } from './visits'
@@ -261,5 +262,35 @@ describe('what people decided', () => {
   })
   test('marks of other visits and of days that are over change nothing', () => {
     expect(withMarks(visit(), [mark('pin', '2026-12-02', { visitId: 'other' }), mark('pin', '2026-11-01')], DAYS)).toEqual(visit())
+  })
+})
+
+describe('a first visit', () => {
+  const first = (toDay: string, isFirst = true) => ({
+    id: 'kitchen',
+    siteId: 'site',
+    systemId: 'kitchen',
+    workMin: 45,
+    fromDay: '2026-11-30',
+    toDay,
+    tasks: [],
+    isFirst,
+  })
+  const inWeek = (week: string): SiteContext =>
+    contextOf([], { year: { id: 'year', weeksOf: new Map([['kitchen', [week]]]), loads: new Map(), filled: 0.5 } })
+  const windowOf = (context: SiteContext, toDay: string, isFirst = true) => askedVisit(context, first(toDay, isFirst), null)?.windowDays
+
+  test('any day of its weeks, no further than the days there are', () => {
+    expect(windowOf(contextOf([]), '2026-12-10')).toEqual([0, 8])
+    expect(windowOf(contextOf([]), '2027-01-10')).toEqual([0, 13])
+  })
+  test('about the week the year has it in; after these days it is left to later; who asked is not put off for any plan', () => {
+    // The Monday is 14 December: a week before it, and the week itself with a week after.
+    expect(windowOf(inWeek('2026-12-14'), '2027-01-10')).toEqual([5, 13])
+    expect(windowOf(inWeek('2026-12-28'), '2027-01-10')).toBeUndefined()
+    expect(windowOf(inWeek('2026-12-14'), '2026-12-10', false)).toEqual([0, 8])
+  })
+  test('a week that its days do not touch says nothing', () => {
+    expect(windowOf(inWeek('2027-03-01'), '2026-12-10')).toEqual([0, 8])
   })
 })

@@ -8,8 +8,10 @@ import { SiteHoursRow } from '../../db/entities/round'
 import { Occupancy } from '../../db/entities/wear'
 import type { FirmScope } from '../../db/scope'
 import { dayIn } from '../../time/zone'
+import { waitingPerDay } from '../round/asked'
 import { type RoundStage, roundStages } from '../round/dues'
 import { existingOf } from '../round/existing'
+import type { AskedVisit } from '../round/first-visits'
 import { type Team, teamOf, USUAL_TIMES } from '../times/team'
 import { travelBetween } from '../travel/matrix'
 import type { TravelService } from '../travel/service'
@@ -77,7 +79,7 @@ function moreCustomers(known: YearKnown, { count, likeSiteId }: Extract<YearWhat
   const { input, about } = known
   const like = input.sites.find(({ id }) => id === likeSiteId)
   if (!like) return
-  const own = input.chains.filter(({ site }) => site === likeSiteId)
+  const own = input.chains.filter(({ id, site }) => site === likeSiteId && about[id]?.media !== null)
   const [sites, chains] = [[...input.sites], [...input.chains]]
   for (let nth = 0; nth < count; nth++) {
     const site = `new-${nth + 1}`
@@ -108,7 +110,9 @@ export interface YearFacts {
   from: string
   team: Team
   held: ReadonlyMap<string, number>
-  /** Sites where something comes round, and what. */
+  /** Visits no due day makes, by site: they are made once. */
+  asked: ReadonlyMap<string, AskedVisit[]>
+  /** Sites where something comes round or somebody is to come, and what comes round. */
   sites: Site[]
   due: ReadonlyMap<string, DueHere[]>
   hours: ReadonlyMap<string, SiteHoursRow>
@@ -119,7 +123,7 @@ export interface YearFacts {
   without: Travel | null
 }
 
-/** Reads everything of the firm that comes round in the coming year, and the hours there are for it. */
+/** Reads everything of the firm that comes round or is asked for in the coming year, and the hours there are for it. */
 export async function yearFacts(scope: FirmScope, { travel: service, now }: YearDeps, whatIf: YearWhatIf | null): Promise<YearFacts> {
   const firm = await scope.findOne(Firm, {})
   if (!firm) throw new Error(`firm ${scope.firmId} is gone`)
@@ -138,29 +142,33 @@ export async function yearFacts(scope: FirmScope, { travel: service, now }: Year
   const due = new Map<string, DueHere[]>()
   for (const stage of stages)
     if (stage.due !== null) due.set(stage.siteId, [...(due.get(stage.siteId) ?? []), { ...stage, due: stage.due }])
-  const sites = allSites.filter(({ id, goneAt }) => goneAt === null && due.has(id))
+  const existing = await existingOf(scope, today, team.atWork)
+  const asked = new Map<string, AskedVisit[]>()
+  for (const visit of existing.extras) if (visit.toDay > today) asked.set(visit.siteId, [...(asked.get(visit.siteId) ?? []), visit])
+  const sites = allSites.filter(({ id, goneAt }) => goneAt === null && (due.has(id) || asked.has(id)))
   const places = whereIs.among(sites)
-  const asked = { now, winding: terms.winding ?? USUAL_WINDING }
+  const about = { now, winding: terms.winding ?? USUAL_WINDING }
   const stops = whatIf?.kind === 'crossing' ? [whatIf.crossingId] : null
   return {
     terms,
     today,
     from,
     team,
-    held: heldBy(await existingOf(scope, today, team.atWork), from),
+    held: heldBy(existing, from),
+    asked,
     sites,
     due,
     hours: new Map(hours.map((row) => [row.id, row])),
     closings: closings.filter(({ share }) => share === 0),
     whereIs,
-    travel: await travelBetween(scope, service, places, asked),
-    without: stops && (await travelBetween(scope, service, places, { ...asked, without: stops })),
+    travel: await travelBetween(scope, service, places, about),
+    without: stops && (await travelBetween(scope, service, places, { ...about, without: stops })),
   }
 }
 
 /** The coming year of these facts; as it is, or as it would be. */
 export function yearKnown(facts: YearFacts, whatIf: YearWhatIf | null): YearKnown {
-  const { terms, today, from, held, sites: sited, due, hours: hourRows, closings, whereIs, travel } = facts
+  const { terms, today, from, held, asked, sites: sited, due, hours: hourRows, closings, whereIs, travel } = facts
   const team = teamWith(facts.team, whatIf)
   const placeOf = new Map(sited.map((site) => [site.id, whereIs.of(site)?.id ?? '']))
   const used = new Set(placeOf.values())
@@ -229,14 +237,42 @@ export function yearKnown(facts: YearFacts, whatIf: YearWhatIf | null): YearKnow
       })
       known.about[stage.stageId] = { siteName: site.name, media: stage.media, priceMinor: stage.priceMinor }
     }
+    for (const visit of asked.get(site.id) ?? []) {
+      const pinned = held.get(visit.id)
+      chains.push({
+        ...onceOf(visit, from),
+        ...(closed.length > 0 ? { closed } : {}),
+        ...(pinned === undefined || out.includes(pinned) ? {} : { pinned }),
+      })
+      known.about[visit.id] = { siteName: site.name, media: null, priceMinor: 0 }
+    }
   }
   known.input = { ...known.input, sites, chains }
   if (whatIf?.kind === 'customers') moreCustomers(known, whatIf)
   return known
 }
 
-/** Stages whose customers were given a day, whose day somebody holds, or that are seen to today: with the week of it. */
-function heldBy({ earlier, elsewhere, marks }: Awaited<ReturnType<typeof existingOf>>, from: string): Map<string, number> {
+/** A chain that is done once in a year, in one of the weeks somebody is wanted. */
+function onceOf({ id, siteId, workMin, fromDay, toDay, isFirst }: AskedVisit, from: string): YearChain {
+  const due = Math.max(0, weekOf(from, fromDay))
+  return {
+    id,
+    site: siteId,
+    workMin,
+    every: NOT_AGAIN_WEEKS,
+    last: due - NOT_AGAIN_WEEKS,
+    early: 0,
+    late: Math.max(0, weekOf(from, toDay) - due),
+    earlyPerWeek: 0,
+    latePerWeek: WEEKDAYS * waitingPerDay(isFirst),
+  }
+}
+/** What is done once does not come round within any year that is looked at. */
+const NOT_AGAIN_WEEKS = 2 * YEAR_WEEKS
+const WEEKDAYS = 5
+
+/** Stages whose customers were given a day, whose day somebody holds, or that are seen to today, and visits asked for that stand on the road: with the week of it. */
+function heldBy({ earlier, elsewhere, marks, extraStops }: Awaited<ReturnType<typeof existingOf>>, from: string): Map<string, number> {
   const held = new Map<string, number>()
   const hold = (stage: string, day: string): void => {
     held.set(stage, Math.min(YEAR_WEEKS - 1, Math.max(0, weekOf(from, day))))
@@ -247,5 +283,6 @@ function heldBy({ earlier, elsewhere, marks }: Awaited<ReturnType<typeof existin
     if (on !== null) for (const stage of stageIds) hold(stage, on)
   }
   for (const stage of elsewhere) hold(stage, from)
+  for (const { id, day } of extraStops.values()) if (day > from) hold(id, day)
   return held
 }
