@@ -26,6 +26,7 @@ const FIGURES: [label: string, of: (measured: Measured) => number, digits: numbe
   ['visits a year', ({ visits }) => visits / 2, 0],
   ['parts a year', ({ parts }) => parts / 2, 0],
   ['days past the end a year, all parts', ({ pastDays }) => pastDays / 2, 0],
+  ['of them after the forecast’s due day', ({ knownDays }) => knownDays / 2, 0],
   ['emergency calls a year', ({ calls }) => calls / 2, 1],
   ['visits moved after they were promised a year', ({ moved }) => moved / 2, 1],
 ]

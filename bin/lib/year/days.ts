@@ -29,6 +29,8 @@ export interface Measured {
   longDays: number
   parts: number
   pastDays: number
+  /** Of them those after the day by which the forecasts would have had it changed. */
+  knownDays: number
   calls: number
   moved: number
   visits: number
@@ -41,7 +43,7 @@ interface Job extends Visit {
 
 export function runFirm(firm: Firm, calendar: Calendar, planner: Planner, seed: number): Measured {
   const chance = seeded(seed ^ 0xca11)
-  const found: Measured = { variation: 0, drivenH: 0, longDays: 0, parts: 0, pastDays: 0, calls: 0, moved: 0, visits: 0 }
+  const found: Measured = { variation: 0, drivenH: 0, longDays: 0, parts: 0, pastDays: 0, knownDays: 0, calls: 0, moved: 0, visits: 0 }
   const hours: number[] = []
   let promised: Job[] = []
   let planned: Visit[] = []
@@ -84,7 +86,9 @@ export function runFirm(firm: Firm, calendar: Calendar, planner: Planner, seed: 
       const today = week * 7 + day
       for (const { place } of everyPlace(firm)) {
         place.live(today)
-        if (counts && place.over) found.pastDays++
+        if (!counts || !place.over) continue
+        found.pastDays++
+        if (place.isPastDue(today)) found.knownDays++
       }
       for (const one of days.filter((own) => own.day === day)) {
         load += one.travelMin + one.workMin

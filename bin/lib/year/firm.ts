@@ -90,6 +90,11 @@ export class Place {
     this.known ??= this.forecast(today, { readings: this.readings, past: this.past }, 'evidence')
     return this.known
   }
+  /** Whether the day the firm's forecast would have it changed by is over; nothing is remembered, so that asking changes no plan. */
+  isPastDue(today: number): boolean {
+    const { dueOn } = this.known ?? this.forecast(today, { readings: this.readings, past: this.past }, 'evidence')
+    return today > dayIndex(dueOn)
+  }
   /** The date that is written on the part as it goes in: so much of what its label gives in such a household. */
   printed(share: number): ComingDue {
     this.written ??= this.forecast(this.part.fittedDay, { readings: this.readings.slice(0, 1), past: [] }, 'label')

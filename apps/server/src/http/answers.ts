@@ -72,9 +72,11 @@ async function sent(c: Context<Env>, whole: WholeAnswer): Promise<Response> {
 export const sentOnce = (kept: KeptAnswers) =>
   createMiddleware<Env>(async (c, next) => {
     const place = kept.placeOf(c)
-    const found = place && (await kept.find(place))
+    const taken = place && kept.take(place)
+    const found = taken && ('whole' in taken ? taken.whole : 'coming' in taken ? await taken.coming : null)
     if (found) return sent(c, found)
-    const put = place && kept.making(place)
+    // What came to nothing for whoever was first is worked out by each who waited for it.
+    const put = taken && 'put' in taken ? taken.put : place && kept.making(place)
     const heard = hearJson(c)
     let whole: WholeAnswer | null = null
     try {

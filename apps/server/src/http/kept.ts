@@ -40,6 +40,9 @@ interface Place {
   state: string
 }
 
+type Put = (whole: WholeAnswer | null) => void
+type Taken = { whole: WholeAnswer } | { coming: Promise<WholeAnswer | null> } | { put: Put }
+
 const MINUTE_MS = 60_000
 /** An entry's own cost beside its bytes, roughly. */
 const ENTRY_BYTES = 1024
@@ -81,14 +84,20 @@ export class KeptAnswers {
     }
   }
 
-  async find({ key, state }: Place): Promise<WholeAnswer | null> {
+  /**
+   * What is kept, or a promise of what somebody is working out just now, or, for the one who comes first, `put` to be told when it is made.
+   * Looked at and marked in one go: those who come at the same time are not all the first.
+   */
+  take(place: Place): Taken {
+    const { key, state } = place
     const made = this.#made.get(key)
-    if (made?.state === state) return made.whole
-    return (await this.#making.get(`${state} ${key}`)) ?? null
+    if (made?.state === state) return { whole: made.whole }
+    const coming = this.#making.get(`${state} ${key}`)
+    return coming ? { coming } : { put: this.making(place) }
   }
 
   /** Says that it is being worked out; what is returned is told when it is, or that it came to nothing. */
-  making({ key, state }: Place): (whole: WholeAnswer | null) => void {
+  making({ key, state }: Place): Put {
     const at = `${state} ${key}`
     let resolve: (whole: WholeAnswer | null) => void = () => undefined
     const promise = new Promise<WholeAnswer | null>((done) => {
