@@ -58,7 +58,7 @@ export function VisitPanel({ page, visit, prices, mayPlan, onDone, onMarked, run
           <T kind="strong">{`${systemName}: `}</T>
           {tasks.length === 0
             ? visit.kind === 'first'
-              ? say`look at every stage and write down what is fitted`
+              ? say`look at every stage and measure`
               : say`as the job says`
             : tasks
                 .map(

@@ -11,7 +11,7 @@ import { TrainLine } from '../../parts/wear/train-line'
 import { namedSentence } from '../../parts/wear/words'
 import { timeOfDay } from '../../ui/format'
 import { T } from '../../ui/text'
-import type { StopState } from './view'
+import { type StopState, taskWords } from './view'
 
 interface StopRowProps {
   stop: StopDto
@@ -53,6 +53,8 @@ export function StopRow({ stop, today, state, chosen, onChoose }: StopRowProps) 
             kind="quiet"
             className="text-ink"
           >{`${namedSentence(first, today, units)}${dueStages.length > 1 ? say` And ${dueStages.length - 1} more.` : ''}`}</T>
+        ) : tasks.length === 0 ? (
+          <T kind="quiet" className="text-ink">{`${taskWords(stop)}.`}</T>
         ) : null}
         {hold ? <T kind="label" className="text-oxblood">{say`Hold: ${holdWords(hold.holdKind)}`}</T> : null}
       </View>

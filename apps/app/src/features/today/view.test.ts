@@ -52,4 +52,7 @@ test('parts of the stops that are left, counted', () => {
 test('tasks in words', () => {
   expect(taskWords(first)).toBe('Change 1, 2 and 3')
   expect(taskWords({ ...second, tasks: [{ stageId: 'stage-1', action: 'wash' }] })).toBe('Wash 1')
+  expect(taskWords({ ...first, tasks: [] })).toBe('Look and measure')
+  const stages = first.system.stages.map((stage) => ({ ...stage, part: null }))
+  expect(taskWords({ ...first, tasks: [], system: { ...first.system, stages } })).toBe('First visit: look at every stage and measure')
 })

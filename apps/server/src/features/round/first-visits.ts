@@ -7,7 +7,7 @@ export interface AskedVisit extends Pick<RoundExtra, 'id' | 'siteId' | 'systemId
   isFirst: boolean
 }
 
-/** To look at every stage, read what can be read and write down what is fitted. */
+/** To look at every stage and measure what can be measured. */
 const FIRST_LOOK_MIN = 45
 /** A new customer is seen within six weeks; where a whole list of them came, ten more with each week after that. */
 const WITHIN_DAYS = 42
