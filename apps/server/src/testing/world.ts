@@ -51,6 +51,8 @@ export interface World {
   /** The connections of whoever is not signed in. */
   doorSource: DataSource
   clock: { now: Date }
+  /** How long a routing server is waited for: long, since a machine at work is slow; a test of a slow server takes less. */
+  patience: { roadMs: number }
   signIn: (email: string, password?: string) => Promise<Person>
   close: () => Promise<void>
 }
@@ -117,6 +119,7 @@ export async function openWorldOn(database: TestDatabase): Promise<World> {
   }
   const inFirm = firmScopes(source)
   const now = () => clock.now
+  const patience = { roadMs: 30_000 }
   const firmFiles = firmFilesOf(source, now)
   // Work is done at once and in this thread: what a test asks for next is there.
   const refreshSoon = async (firmId: string): Promise<void> => {
@@ -158,7 +161,11 @@ export async function openWorldOn(database: TestDatabase): Promise<World> {
     bringFirmIn: firmFiles.bringIn,
     roadHosts: ROAD_HOSTS,
     roadsSoon: async (firmId) => {
-      await refreshRoads({ inFirm, now, hosts: ROAD_HOSTS, serverAt: (at) => tableServer(at, { mostMs: 500 }) }, firmId, () => true)
+      await refreshRoads(
+        { inFirm, now, hosts: ROAD_HOSTS, serverAt: (at) => tableServer(at, { mostMs: patience.roadMs }) },
+        firmId,
+        () => true,
+      )
     },
   }
   const app = createApp(deps, {
@@ -187,7 +194,7 @@ export async function openWorldOn(database: TestDatabase): Promise<World> {
     await doorSource.destroy()
     await database.drop()
   }
-  return { database, source, doorSource, deps, app, clock, signIn, close }
+  return { database, source, doorSource, deps, app, clock, patience, signIn, close }
 }
 
 /** A small firm of its own: an owner, a technician, one site with a two-stage set. */

@@ -113,7 +113,10 @@ test.each<[Behaviour, string]>([
 ])('a server that is %s is said; ways are estimated meanwhile, and it is asked again later', async (how, problem) => {
   await addSites(0, 6)
   roads.behave(how)
+  const usual = world.patience.roadMs
+  if (how === 'slow') world.patience.roadMs = 300
   const said = await put()
+  world.patience.roadMs = usual
   expect(said).toMatchObject({ known: 0, problem, nextAt: '2026-06-01T08:00:30.000Z' })
   expect((await travelNow()).travel.estimated).toBe(true)
   roads.behave('sound')
@@ -148,7 +151,7 @@ test('a house on the ice, with which an engine refuses every question, is found 
 
 test('one that goes away in the middle leaves what it said; what is missing comes when it is back', async () => {
   await addSites(0, 100)
-  const server = tableServer(roads.address, { mostMs: 500 })
+  const server = tableServer(roads.address, { mostMs: world.patience.roadMs })
   let questions = 0
   const dies = {
     table: async (points: Parameters<typeof server.table>[0]) =>
