@@ -15,6 +15,7 @@ import { NoteFault } from '../../parts/site/note-fault'
 import { ACTION_WORDS } from '../../parts/visit/action-words'
 import { Follows } from '../../parts/visit/follows'
 import { HoldLines } from '../../parts/visit/hold-lines'
+import { whatForWords } from '../../parts/visit/what-for-words'
 import { TrainLine } from '../../parts/wear/train-line'
 import { dueSentence, fittedText, stageName } from '../../parts/wear/words'
 import { BackLink } from '../../ui/back-link'
@@ -84,8 +85,9 @@ function StopBody({ stop, today }: { stop: StopDto; today: string }) {
       <View className="gap-5">
         <View>
           <T kind="quiet">{say`${placeText(site)} · planned ${timeOfDay(stop.arriveMin)}, ${stop.workMin} min${stop.promised ? say` · promised` : ''}`}</T>
-          {stop.time ? <T kind="small">{timeWords(stop, stop.time)}</T> : null}
+          {stop.time && tasks.length > 0 ? <T kind="small">{timeWords(stop, stop.time)}</T> : null}
         </View>
+        {tasks.length === 0 && !stop.job ? <T kind="strong">{`${whatForWords(stop)}.`}</T> : null}
         <Follows follows={stop.follows} />
         <HoldLines holds={stop.holds} siteId={stop.site.id} />
         <GettingIn site={site} />

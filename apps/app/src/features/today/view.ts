@@ -2,6 +2,7 @@ import type { StopDto, TodayDto } from '@evenround/contract/site'
 import type { Action } from '@evenround/core/train'
 import { many, say } from '@evenround/core/words'
 import { doneTo } from '../../parts/visit/action-words'
+import { whatForWords } from '../../parts/visit/what-for-words'
 import type { DayLineStop } from '../../ui/day-line'
 import { duration, timeOfDay } from '../../ui/format'
 
@@ -58,15 +59,9 @@ export function partsForDay(stops: readonly StopDto[]): { partNumber: string; co
   return [...counts].map(([partNumber, count]) => ({ partNumber, count })).sort((a, b) => (a.partNumber < b.partNumber ? -1 : 1))
 }
 
-/** What a visit that nothing makes due is for: where nobody knows of any part, a first look. */
-const lookWords = ({ system }: StopDto): string =>
-  system.stages.length > 0 && system.stages.every(({ part }) => part === null)
-    ? say`First visit: look at every stage and measure`
-    : say`Look and measure`
-
 /** "Change 1, 2 and 5", "Wash 1"; where nothing is due, what somebody comes for. */
 export function taskWords(stop: StopDto): string {
-  if (stop.tasks.length === 0) return lookWords(stop)
+  if (stop.tasks.length === 0) return whatForWords(stop)
   const place = (stageId: string): number => stop.system.stages.find(({ id }) => id === stageId)?.position ?? 0
   const byAction = new Map<Action, number[]>()
   for (const { stageId, action } of stop.tasks) byAction.set(action, [...(byAction.get(action) ?? []), place(stageId)])
