@@ -2,6 +2,7 @@ import { FAMILIES, familyTrain } from '@evenround/core/train'
 import { v7 as uuidv7 } from 'uuid'
 import { peek } from './testing/database'
 import { batch, begun, fitted, measured, ticked } from './testing/facts'
+import { PLAIN_SITE } from './testing/plain-site'
 import { roundAttempts, type TheirRound, theirRound } from './testing/round-attempts'
 import { addFirm, openWorld, type Person, type World } from './testing/world'
 
@@ -172,14 +173,7 @@ const KIND = {
 const RATED = { days: 100, litres: null, milliequivalents: null, hours: null }
 const SITE = {
   name: 'Taken over',
-  village: 'Quay',
-  island: 'Thrawn',
-  access: '',
-  contact: '',
-  phone: '',
-  people: 3,
-  source: 'municipal',
-  chlorineMgL: null,
+  ...PLAIN_SITE,
 }
 
 const TRAIN = familyTrain(FAMILIES['under-sink-2'], [uuidv7(), uuidv7()])

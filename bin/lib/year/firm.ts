@@ -87,12 +87,15 @@ export class Place {
 
   /** When the firm's forecast would have it changed, and what leaving that day costs. */
   due(today: number): ComingDue {
-    this.known ??= this.forecast(today, { readings: this.readings, past: this.past }, 'evidence')
+    this.known ??= this.byEvidence(today)
     return this.known
+  }
+  private byEvidence(today: number): ComingDue {
+    return this.forecast(today, { readings: this.readings, past: this.past }, 'evidence')
   }
   /** Whether the day the firm's forecast would have it changed by is over; nothing is remembered, so that asking changes no plan. */
   isPastDue(today: number): boolean {
-    const { dueOn } = this.known ?? this.forecast(today, { readings: this.readings, past: this.past }, 'evidence')
+    const { dueOn } = this.known ?? this.byEvidence(today)
     return today > dayIndex(dueOn)
   }
   /** The date that is written on the part as it goes in: so much of what its label gives in such a household. */

@@ -147,7 +147,7 @@ export const roundSetSchema = z.object({
   year: z.array(z.object({ week: daySchema, minutes: z.number() })),
   /** The plan of the year whose weeks these are and which the days keep to; without one each thing is in the week it is due. */
   byYear: idSchema.optional(),
-  /** Stamp of the crossings and the routing server the driving times are from; the set is made anew once it changes. */
+  /** Which crossings and which routing server the driving times come from. When either has changed, the set is made again. */
   ways: z.string().optional(),
 })
 export type RoundSet = z.infer<typeof roundSetSchema>

@@ -1,4 +1,5 @@
 import { peek } from '../testing/database'
+import { PLAIN_SITE } from '../testing/plain-site'
 import { addFirm, openWorld, type Person, type World } from '../testing/world'
 
 let world: World
@@ -13,14 +14,7 @@ afterAll(() => world.close())
 
 const SITE = {
   name: 'Net loft',
-  village: 'Quay',
-  island: 'Thrawn',
-  access: '',
-  contact: '',
-  phone: '',
-  people: 3,
-  source: 'municipal',
-  chlorineMgL: null,
+  ...PLAIN_SITE,
 }
 const NEW_ID = '01a210be-51fe-72a1-83c2-5e99bc301c4f'
 const PERSON = {

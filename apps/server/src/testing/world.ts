@@ -31,6 +31,7 @@ import { limitsOn } from '../http/limits'
 import { tellOver } from '../http/live'
 import { standInMailer } from '../mail/stand-in'
 import { type TestDatabase, testDatabase } from './database'
+import { PLAIN_SITE } from './plain-site'
 
 export const PASSWORD = DEMO_PASSWORD
 
@@ -235,14 +236,7 @@ export async function addFirm(world: World, name: string) {
     await scope.insert(Site, {
       id: ids.siteId,
       name: `Site of ${name}`,
-      village: 'Quay',
-      island: 'Thrawn',
-      access: '',
-      contact: '',
-      phone: '',
-      people: 3,
-      source: 'municipal',
-      chlorineMgL: null,
+      ...PLAIN_SITE,
       version: 1,
     })
     await scope.insert(System, { id: ids.systemId, siteId: ids.siteId, name: 'Kitchen', trainVersion: 1 })

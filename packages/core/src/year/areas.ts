@@ -22,15 +22,15 @@ export function areaPlaces(places: readonly number[], wayMin: WayMin): AreaPlace
   return areas
 }
 
-/** Minutes from one visit of an area to the next: the mean way from a place to the nearest other one, and between two doors at least. */
-export function betweenVisits(area: AreaPlaces, wayMin: WayMin): number {
+/** The mean way from a place of an area to the nearest other one, `least` for each at the least and for one that is alone. */
+export function meanNearest(area: AreaPlaces, way: (from: number, to: number) => number, least: number): number {
   const some = area.slice(0, LOOKED_AT)
   const apart = some.map((place) => {
-    const nearest = some.reduce(
-      (least, other) => (other === place ? least : Math.min(least, wayMin(place, other))),
-      Number.POSITIVE_INFINITY,
-    )
-    return Number.isFinite(nearest) ? Math.max(NEXT_DOOR_MIN, nearest) : NEXT_DOOR_MIN
+    const nearest = some.reduce((near, other) => (other === place ? near : Math.min(near, way(place, other))), Number.POSITIVE_INFINITY)
+    return Number.isFinite(nearest) ? Math.max(least, nearest) : least
   })
   return apart.reduce((sum, one) => sum + one, 0) / apart.length
 }
+
+/** Minutes from one visit of an area to the next: between two doors at least. */
+export const betweenVisits = (area: AreaPlaces, wayMin: WayMin): number => meanNearest(area, wayMin, NEXT_DOOR_MIN)

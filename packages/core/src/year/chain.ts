@@ -6,38 +6,50 @@ const NEVER = Number.POSITIVE_INFINITY
 const offDue = ({ chain }: Line, due: number, week: number): number =>
   week < due ? (due - week) * chain.earlyPerWeek : (week - due) * chain.latePerWeek
 
+/** What the first due costs in each of its weeks, written into `least`. */
+function begin(line: Line, prices: Float64Array, least: Float64Array): void {
+  const { due, inPlan } = line.first
+  for (const week of inPlan) least[week] = (prices[week] as number) + offDue(line, due, week)
+}
+
+/** Goes on from a week that is reached at the cost `here` to each week of the next due: what is cheaper so is written into `least`, with where it came from. */
+function goOn(line: Line, prices: Float64Array, week: number, here: number, least: Float64Array, from: Int32Array): void {
+  const due = week + line.chain.every
+  for (const then of line.later.inPlan[due] as readonly number[]) {
+    const price = here + (prices[then] as number) + offDue(line, due, then)
+    if (price >= (least[then] as number)) continue
+    least[then] = price
+    from[then] = week
+  }
+}
+
+/** The week that is reached most cheaply of those a plan may end after, beside what it costs to do it in none; −1 for none. */
+function cheapestEnd({ chain, later }: Line, least: Float64Array, none: number): number {
+  let [cheapest, end] = [none, -1]
+  for (let week = 0; week < least.length; week++) {
+    if ((least[week] as number) >= cheapest || later.mayWait[week + chain.every] !== true) continue
+    cheapest = least[week] as number
+    end = week
+  }
+  return end
+}
+
 /**
  * The cheapest weeks for a chain at these prices, each due in one of its allowed weeks: the shortest way through the weeks, since each time
  * lies after the one before. Dues from the plan's end on may be left.
  */
 export function cheapestWeeks(book: YearBook, line: number, prices: Float64Array): Weeks {
-  const { weeks } = book.input
   const own = book.lines[line] as Line
-  const { every } = own.chain
-  const { inPlan, mayWait } = own.later
-  const { first } = own
   const { least, from } = book.scratch
   least.fill(NEVER)
   from.fill(-1)
-  let [cheapest, end] = [first.mayWait ? 0 : NEVER, -1]
-  for (const week of first.inPlan) least[week] = (prices[week] as number) + offDue(own, first.due, week)
-  for (let week = first.inPlan[0] ?? weeks; week < weeks; week++) {
+  begin(own, prices, least)
+  for (let week = 0; week < least.length; week++) {
     const here = least[week] as number
-    if (here === NEVER) continue
-    const due = week + every
-    if (here < cheapest && mayWait[due] === true) {
-      cheapest = here
-      end = week
-    }
-    for (const then of inPlan[due] as readonly number[]) {
-      const price = here + (prices[then] as number) + offDue(own, due, then)
-      if (price >= (least[then] as number)) continue
-      least[then] = price
-      from[then] = week
-    }
+    if (here < NEVER) goOn(own, prices, week, here, least, from)
   }
   const done: number[] = []
-  for (let week = end; week >= 0; week = from[week] as number) done.push(week)
+  for (let week = cheapestEnd(own, least, own.first.mayWait ? 0 : NEVER); week >= 0; week = from[week] as number) done.push(week)
   return done.reverse()
 }
 
@@ -45,33 +57,19 @@ export function cheapestWeeks(book: YearBook, line: number, prices: Float64Array
 export function cheapestOfEach(book: YearBook, line: number, prices: Float64Array): Weeks[] {
   const { weeks } = book.input
   const own = book.lines[line] as Line
-  const { every } = own.chain
-  const { inPlan, mayWait } = own.later
-  const { first } = own
-  const found: Weeks[] = first.mayWait ? [[]] : []
+  const found: Weeks[] = own.first.mayWait ? [[]] : []
   let least = new Float64Array(weeks).fill(NEVER)
   const from: Int32Array[] = []
-  for (const week of first.inPlan) least[week] = (prices[week] as number) + offDue(own, first.due, week)
+  begin(own, prices, least)
   while (least.some((one) => one < NEVER)) {
+    const end = cheapestEnd(own, least, NEVER)
+    if (end >= 0) found.push(wayTo(end, from))
     const next = new Float64Array(weeks).fill(NEVER)
     const before = new Int32Array(weeks).fill(-1)
-    let [cheapest, end] = [NEVER, -1]
     for (let week = 0; week < weeks; week++) {
       const here = least[week] as number
-      if (here === NEVER) continue
-      const due = week + every
-      if (here < cheapest && mayWait[due] === true) {
-        cheapest = here
-        end = week
-      }
-      for (const then of inPlan[due] as readonly number[]) {
-        const price = here + (prices[then] as number) + offDue(own, due, then)
-        if (price >= (next[then] as number)) continue
-        next[then] = price
-        before[then] = week
-      }
+      if (here < NEVER) goOn(own, prices, week, here, next, before)
     }
-    if (end >= 0) found.push(wayTo(end, from))
     from.push(before)
     least = next
   }

@@ -1,4 +1,4 @@
-export { areaPlaces, betweenVisits } from './areas'
+export { areaPlaces, betweenVisits, meanNearest } from './areas'
 export { type GivenYear, type YearBroken, yearCost } from './cost'
 export { chainOfDue, type DueThing, weekOf } from './due-chain'
 export { carriedOver, eachWhenDue, weeksByChain, weeksOn } from './given'

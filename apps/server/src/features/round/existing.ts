@@ -60,16 +60,14 @@ export async function existingOf(scope: FirmScope, today: string, atWork: Readon
     ...wished.filter(({ toDay }) => toDay > today).map(({ systemId }) => systemId),
     ...open.filter(({ id, systemId, day }) => id !== systemId && day >= today).map(({ systemId }) => systemId),
   ])
-  const first = await firstVisits(scope, today, spoken)
-  const asked = [...wished.map((one): AskedVisit => ({ ...one, isFirst: false })), ...first]
-  const extraIds = new Set(asked.map(({ id }) => id))
-  const firstIds = new Set(first.map(({ id }) => id))
+  const asked = [...wished.map((one): AskedVisit => ({ ...one, isFirst: false })), ...(await firstVisits(scope, today, spoken))]
+  const askedOf = new Map(asked.map((one) => [one.id, one]))
   // A first visit to which nobody came is still to be made.
-  const isToCome = ({ id, day }: Stop): boolean => day > today || (day < today && firstIds.has(id))
-  const extraStops = new Map(open.filter((stop) => extraIds.has(stop.id) && isToCome(stop)).map((stop) => [stop.id, stop]))
-  const done = new Set(all.filter(({ id }) => extraIds.has(id) && !extraStops.has(id)).map(({ id }) => id))
+  const isToCome = ({ id, day }: Stop): boolean => day > today || (day < today && askedOf.get(id)?.isFirst === true)
+  const extraStops = new Map(open.filter((stop) => askedOf.has(stop.id) && isToCome(stop)).map((stop) => [stop.id, stop]))
+  const done = new Set(all.filter(({ id }) => askedOf.has(id) && !extraStops.has(id)).map(({ id }) => id))
   const extras = asked.filter(({ id }) => !done.has(id))
-  const free = open.filter((stop) => !isTied(stop) && !staysToday(stop) && !extraIds.has(stop.id))
+  const free = open.filter((stop) => !isTied(stop) && !staysToday(stop) && !askedOf.has(stop.id))
   const tied = open.filter((stop) => isTied(stop) && stop.day > today)
   return {
     earlier: earlierVisits(free, tasks, row?.set ?? null),

@@ -7,6 +7,7 @@ import { v7 as uuidv7 } from 'uuid'
 import { YearPlanRow } from '../../db/entities/year'
 import { DEMO_FIRM_ID } from '../../demo/load'
 import { batch, begun, fitted } from '../../testing/facts'
+import { PLAIN_SITE } from '../../testing/plain-site'
 import { freshRoundOf, good } from '../../testing/round'
 import { openWorld, type Person, type World } from '../../testing/world'
 
@@ -22,28 +23,8 @@ afterAll(() => world.close())
 async function newCustomer(name: string): Promise<{ siteId: string; systemId: string; stageIds: string[] }> {
   const [siteId, systemId] = [uuidv7(), uuidv7()]
   const stageIds = [uuidv7(), uuidv7()]
-  const site = {
-    id: siteId,
-    name,
-    village: 'Quay',
-    island: 'Thrawn',
-    access: '',
-    contact: '',
-    phone: '',
-    people: 3,
-    source: 'municipal',
-    chlorineMgL: null,
-    kind: 'home',
-    street: '',
-    postcode: '',
-    country: '',
-    email: '',
-    contacts: [],
-    lat: null,
-    lon: null,
-  }
   const train = familyTrain(FAMILIES['under-sink-2'], stageIds)
-  await good(isla.ask('POST', '/api/sites', { ...site, systems: [{ id: systemId, name: 'Kitchen', train }] }))
+  await good(isla.ask('POST', '/api/sites', { ...PLAIN_SITE, id: siteId, name, systems: [{ id: systemId, name: 'Kitchen', train }] }))
   return { siteId, systemId, stageIds }
 }
 const firstOf = ({ set }: RoundPage, systemId: string): RoundVisitDto | undefined =>

@@ -2,6 +2,7 @@ import type { Fact } from '@evenround/core/visit'
 import { v7 as uuidv7 } from 'uuid'
 import { Site, System, TrainVersion } from '../../db/entities/master'
 import { batch, begun, ended } from '../../testing/facts'
+import { PLAIN_SITE } from '../../testing/plain-site'
 import { addFirm, openWorld, type Person, type World } from '../../testing/world'
 
 let world: World
@@ -22,18 +23,17 @@ beforeAll(async () => {
     for (const lat of [50, 50.1, 50.2]) {
       const [siteId, systemId] = [uuidv7(), uuidv7()]
       houses.push({ siteId, systemId })
-      const site = {
+      await scope.insert(Site, {
+        ...PLAIN_SITE,
         village: '',
         island: 'Moor',
-        access: '',
-        contact: '',
-        phone: '',
         people: 2,
-        source: 'municipal',
-        chlorineMgL: null,
         version: 1,
-      } as const
-      await scope.insert(Site, { ...site, id: siteId, name: `House ${lat}`, lat, lon: 0 })
+        id: siteId,
+        name: `House ${lat}`,
+        lat,
+        lon: 0,
+      })
       await scope.insert(System, { id: systemId, siteId, name: 'Kitchen', trainVersion: 1 })
       await scope.insert(TrainVersion, { systemId, version: 1, train })
     }

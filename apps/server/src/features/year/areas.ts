@@ -1,10 +1,7 @@
 import type { PlaceDto } from '@evenround/contract/rounds'
 import { leastMinutes, NOT_TODAY_MIN, type Travel } from '@evenround/core/round/roads'
 import { kmBetween } from '@evenround/core/units'
-import { areaPlaces, betweenVisits, type YearArea } from '@evenround/core/year'
-
-/** So many of an area's places say how many kilometres its visits lie apart. */
-const LOOKED_AT = 60
+import { areaPlaces, betweenVisits, meanNearest, type YearArea } from '@evenround/core/year'
 
 export interface Areas {
   areas: YearArea[]
@@ -44,14 +41,10 @@ export function areasOf(places: readonly PlaceDto[], travel: Travel, bases: read
     const id = own[0]?.id ?? ''
     areas.push({ id, roundTripMin, betweenMin: betweenVisits(rows, way) })
     leads.set(id, lead)
-    const positions = own.slice(0, LOOKED_AT)
-    const near = positions.map((here) =>
-      Math.min(...positions.map((other) => (other === here ? Number.POSITIVE_INFINITY : kmBetween(here, other)))),
-    )
-    const far = Math.min(...bases.map((base) => kmBetween(base, positions[0] as PlaceDto)))
+    const kmOf = (a: number, b: number): number => kmBetween(placeAt.get(a) as PlaceDto, placeAt.get(b) as PlaceDto)
     km[id] = {
-      roundTripKm: 2 * winding * far,
-      betweenKm: (winding * near.reduce((sum, one) => sum + (Number.isFinite(one) ? one : 0), 0)) / near.length,
+      roundTripKm: 2 * winding * Math.min(...bases.map((base) => kmBetween(base, placeAt.get(lead) as PlaceDto))),
+      betweenKm: winding * meanNearest(rows, kmOf, 0),
     }
     names.set(id, nameOf(own))
     for (const place of own) areaOf.set(place.id, id)

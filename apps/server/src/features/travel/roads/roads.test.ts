@@ -1,6 +1,7 @@
 import { driveMinutes } from '@evenround/core/round/roads'
 import { v7 as uuidv7 } from 'uuid'
 import { Site } from '../../../db/entities/master'
+import { PLAIN_SITE } from '../../../testing/plain-site'
 import { type Behaviour, type StandInRoads, secondsInMadeUpLand, standInRoads } from '../../../testing/road-server'
 import { addFirm, openWorld, type Person, type World } from '../../../testing/world'
 import { islandTravel } from '../islands'
@@ -29,21 +30,14 @@ afterEach(async () => {
 /** Sites in a strip of the made-up land, about 900 metres apart. */
 const addSites = (from: number, count: number): Promise<void> =>
   world.deps.inFirm(firm.firmId, async (scope) => {
-    const usual = {
-      village: '',
-      island: '',
-      access: '',
-      contact: '',
-      phone: '',
-      people: 2,
-      source: 'municipal',
-      chlorineMgL: null,
-      version: 1,
-    } as const
     await scope.insertMany(
       Site,
       Array.from({ length: count }, (_, at) => ({
-        ...usual,
+        ...PLAIN_SITE,
+        village: '',
+        island: '',
+        people: 2,
+        version: 1,
         id: uuidv7(),
         name: `House ${from + at}`,
         lat: 47 + (from + at) * 0.008,
