@@ -37,6 +37,12 @@ const KIND = {
   first: say`first visit: nobody knows what is fitted`,
 } as const
 
+/** What is done at a visit that has no tasks of its own. */
+function withoutTasks(kind: RoundVisitDto['kind']): string {
+  if (kind === 'first') return say`look at every stage and measure`
+  return kind === 'extra' ? say`look and measure` : say`as the job says`
+}
+
 /** One visit: what is done there, why it stands where it does, and everything that can be decided about it. */
 export function VisitPanel({ page, visit, prices, mayPlan, onDone, onMarked, run }: VisitPanelProps) {
   const { set } = page
@@ -57,9 +63,7 @@ export function VisitPanel({ page, visit, prices, mayPlan, onDone, onMarked, run
         <T key={systemId}>
           <T kind="strong">{`${systemName}: `}</T>
           {tasks.length === 0
-            ? visit.kind === 'first'
-              ? say`look at every stage and measure`
-              : say`as the job says`
+            ? withoutTasks(visit.kind)
             : tasks
                 .map(
                   ({ action, position, pulledDays }) =>

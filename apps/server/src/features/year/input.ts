@@ -154,7 +154,7 @@ export async function yearFacts(scope: FirmScope, { travel: service, now }: Year
     today,
     from,
     team,
-    held: heldBy(existing, from),
+    held: heldBy(existing, { from, today }),
     asked,
     sites,
     due,
@@ -272,7 +272,10 @@ const NOT_AGAIN_WEEKS = 2 * YEAR_WEEKS
 const WEEKDAYS = 5
 
 /** Stages whose customers were given a day, whose day somebody holds, or that are seen to today, and visits asked for that stand on the road: with the week of it. */
-function heldBy({ earlier, elsewhere, marks, extraStops }: Awaited<ReturnType<typeof existingOf>>, from: string): Map<string, number> {
+function heldBy(
+  { earlier, elsewhere, marks, extraStops }: Awaited<ReturnType<typeof existingOf>>,
+  { from, today }: { from: string; today: string },
+): Map<string, number> {
   const held = new Map<string, number>()
   const hold = (stage: string, day: string): void => {
     held.set(stage, Math.min(YEAR_WEEKS - 1, Math.max(0, weekOf(from, day))))
@@ -283,6 +286,6 @@ function heldBy({ earlier, elsewhere, marks, extraStops }: Awaited<ReturnType<ty
     if (on !== null) for (const stage of stageIds) hold(stage, on)
   }
   for (const stage of elsewhere) hold(stage, from)
-  for (const { id, day } of extraStops.values()) if (day > from) hold(id, day)
+  for (const { id, day } of extraStops.values()) if (day > today) hold(id, day)
   return held
 }
