@@ -60,6 +60,30 @@ export async function writeLargeFirm(client) {
   return firmId
 }
 
+/** Fills the demo's firm up to so many systems at places of its own land, with a dozen more people to drive to them. */
+export async function writeRoundFirm(client, systems) {
+  const { fillFirm, layOut } = await bundled('due-fleet')
+  const { firm_id: firmId, id: personId } = (await client.query("select firm_id, id from person where email = 'tam@fennick.example'"))
+    .rows[0]
+  await step(`Write ${systems.toLocaleString('en')} systems where somebody drives`, async () => {
+    await fillFirm(client, firmId, personId, new Date(), systems)
+    await layOut(client, firmId)
+    await client.query('vacuum analyze')
+    return {}
+  })
+  return firmId
+}
+
+/** What the bench shows to read the server's metrics. */
+export const TOKEN = 'a token for this bench alone'
+
+/** How long the thread that answers was kept from its work since this was asked last, ms. */
+export async function eventLoopOf(port) {
+  const text = await (await fetch(`http://127.0.0.1:${port}/api/metrics`, { headers: { authorization: `Bearer ${TOKEN}` } })).text()
+  const metric = (name) => 1000 * Number(new RegExp(`^nodejs_eventloop_lag_${name}_seconds (\\S+)`, 'm').exec(text)?.[1])
+  return { p99: metric('p99'), most: metric('max') }
+}
+
 /** Resident memory of a process, MB. */
 export const memoryOf = (pid) => Math.round(Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))?.[1]) / 1024)
 

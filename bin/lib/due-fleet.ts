@@ -27,12 +27,12 @@ async function insert(client: Client, table: string, names: string, columns: Col
 }
 
 /** Fills the firm; `personId` is who measured. Returns how many stages there are. */
-export async function fillFirm(client: Client, firmId: string, personId: string, now: Date): Promise<number> {
+export async function fillFirm(client: Client, firmId: string, personId: string, now: Date, systems = SYSTEMS): Promise<number> {
   const rng = seeded(42)
   const family = FAMILIES['under-sink-3']
   const stages = family.stages.length
-  for (let from = 0; from < SYSTEMS; from += BATCH) {
-    const ns = Array.from({ length: BATCH }, (_, i) => from + i)
+  for (let from = 0; from < systems; from += BATCH) {
+    const ns = Array.from({ length: Math.min(BATCH, systems - from) }, (_, i) => from + i)
     const all = <T>(value: (n: number) => T): T[] => ns.map(value)
     await insert(client, 'site', 'firm_id, id, name, village, island, access, contact, phone, people, source, version', [
       { uuid: all(() => firmId) },
@@ -100,5 +100,36 @@ export async function fillFirm(client: Client, firmId: string, personId: string,
      from system s, generate_series(0, $4 - 1) as k where s.firm_id = $1 and s.name = 'Kitchen'`,
     [firmId, personId, now, READINGS / SYSTEMS],
   )
-  return SYSTEMS * stages
+  return systems * stages
+}
+
+/** People who drive, beside the demo's own. */
+const MORE_PEOPLE = 12
+
+/** Puts what `fillFirm` wrote at places of the firm's own land, and lets more people drive there. */
+export async function layOut(client: Client, firmId: string): Promise<void> {
+  await client.query(
+    `with p as (select island, name, lat, lon, row_number() over (order by id) - 1 as n, count(*) over () as c from place where firm_id = $1),
+          s as (select id, row_number() over (order by id) as n from site where firm_id = $1 and name like 'House %')
+     update site set island = p.island, village = p.name, lat = p.lat + 0.0008 * (s.n / 100 % 3), lon = p.lon + 0.0008 * (s.n / 300 % 2)
+     from s join p on p.n = s.n % p.c where site.firm_id = $1 and site.id = s.id`,
+    [firmId],
+  )
+  await client.query(
+    'insert into stale_stage (firm_id, stage_id, marked_at) select firm_id, id, now() from stage where firm_id = $1 on conflict do nothing',
+    [firmId],
+  )
+  for (let n = 0; n < MORE_PEOPLE; n++) {
+    await client.query(
+      `insert into person (firm_id, id, name, email, role, skills, active, version)
+       select firm_id, $2, $3, $4, role, skills, true, 1 from person where firm_id = $1 and email = 'tam@fennick.example'`,
+      [firmId, id(9, n), `Driver ${n}`, `driver-${n}@fennick.example`],
+    )
+    await client.query(
+      `insert into work_time (firm_id, id, base, weekdays, from_min, to_min, overtime_min, version)
+       select t.firm_id, $2, t.base, t.weekdays, t.from_min, t.to_min, t.overtime_min, 1 from work_time t
+       join person p on p.firm_id = t.firm_id and p.id = t.id where t.firm_id = $1 and p.email = 'tam@fennick.example'`,
+      [firmId, id(9, n)],
+    )
+  }
 }

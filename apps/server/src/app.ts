@@ -1,17 +1,15 @@
 import { thingEdited } from '@evenround/contract/edits'
-import { ERROR_CODES } from '@evenround/contract/errors'
 import type { SignInHints } from '@evenround/contract/firm'
 import { MOST_LIST_BYTES } from '@evenround/contract/intake'
 import { say } from '@evenround/core/words'
 import { createMiddleware } from 'hono/factory'
-import { HTTPException } from 'hono/http-exception'
 import { secureHeaders } from 'hono/secure-headers'
 import type { Registry } from 'prom-client'
+import { apartRoutes } from './apart-routes'
 import { signIn, signOut } from './auth/routes'
 import { askPasskey, enterPasskey, enterSecond } from './auth/second'
 import { signedIn } from './auth/session'
 import { sameSecret } from './auth/token'
-import { breach, cannotHold, databaseAway, TooManyWaiting } from './db/errors'
 import { setUpByFile } from './features/begin/by-file'
 import { beginRoutes } from './features/begin/routes'
 import { setUp, setupState } from './features/begin/setup'
@@ -36,10 +34,11 @@ import { travelRoutes } from './features/travel/routes'
 import { vanRoutes } from './features/van/routes'
 import { visitRoutes } from './features/visit/routes'
 import { wearRoutes } from './features/wear/routes'
-import { yearRoutes } from './features/year/routes'
 import { sentOnce } from './http/answers'
+import { type AnswerApart, handOn } from './http/apart'
 import { type Deps, type Env, router } from './http/env'
 import { ApiError } from './http/errors'
+import { answerFailure } from './http/failures'
 import { loggedPath, noLargerThan, ownPagesOnly, plainJson, requestIdOf } from './http/front'
 import { FairGate, inTurns } from './http/gate'
 import { KeptAnswers } from './http/kept'
@@ -57,31 +56,11 @@ const MOST_DOOR_BYTES = 32 * 1024
 /** Batches of facts a process works on at the same time: what comes while the database is busy goes to it together. */
 const FACTS_AT_ONCE = 32
 const MOST_FACTS_WAITING = 512
+/** Requests that threads of their own answer: at work at the same time, and waiting for their turn. */
+const APART_AT_ONCE = 6
+const MOST_APART_WAITING = 128
 const DOOR = /^\/api\/(auth\/|setup$)/
 const LISTS = /^\/api\/intakes(\/check)?$/
-
-/** Turns anything thrown into the one error; causes stay in the log and never reach a client. */
-export function asApiError(error: unknown): ApiError {
-  if (error instanceof ApiError) return error
-  if (error instanceof TooManyWaiting)
-    return new ApiError('BUSY', say`The server has too much to do at the moment. Try again in a few seconds.`, { retryAfterS: 1 })
-  if (databaseAway(error)) {
-    return new ApiError(
-      'DATABASE_AWAY',
-      say`The records cannot be reached for the moment. What you did stays on this device and is sent later.`,
-    )
-  }
-  const breached = breach(error)
-  if (breached === 'unique') return new ApiError('CONFLICT', say`There is one of that name or id already.`)
-  if (breached === 'reference') return new ApiError('CONFLICT', say`Something it refers to is not there, or is still referred to.`)
-  if (cannotHold(error))
-    return new ApiError('BAD_INPUT', say`Something in the request cannot be stored: a control character, or a date or number out of range.`)
-  if (error instanceof HTTPException && error.status === 400)
-    return new ApiError('BAD_INPUT', say`The request is not readable JSON.`, { fields: [{ path: '$', message: say`expected JSON` }] })
-  if (error instanceof HTTPException && error.status === 413)
-    return new ApiError('TOO_LARGE', say`That is more than fits into one request.`)
-  return new ApiError('INTERNAL', say`Something went wrong on the server. Nothing was changed by this request; try again.`)
-}
 
 /** The routes the app's client is typed by; every one of them asks for a sign-in. */
 export const apiRoutes = (deps: Deps) =>
@@ -103,7 +82,7 @@ export const apiRoutes = (deps: Deps) =>
     .route('/', catalogueRoutes(deps))
     .route('/', roundRoutes(deps))
     .route('/', runRoutes(deps))
-    .route('/', yearRoutes(deps))
+    .route('/', apartRoutes(deps))
     .route('/', feedRoutes(deps))
     .route('/', timesRoutes(deps))
     .route('/', travelRoutes(deps))
@@ -131,6 +110,8 @@ interface AppOptions {
   draining?: () => boolean
   /** Memory for answers that can be given out again; without it each is worked out anew. */
   keepBytes?: number
+  /** Answers what reads all of a firm or makes a whole plan, in threads of their own; without it this one does. */
+  apart?: AnswerApart
 }
 
 const PUBLISHES = '/api/round/publications'
@@ -162,6 +143,7 @@ export function createApp(deps: Deps, options: AppOptions) {
     lastBackup,
     draining = () => false,
     keepBytes = 0,
+    apart,
   } = options
   const door: Deps = { ...deps, inFirm: deps.inFirmAtDoor }
   const app = router()
@@ -251,22 +233,16 @@ export function createApp(deps: Deps, options: AppOptions) {
   app.post('/api/facts', inTurns(new FairGate({ atOnce: FACTS_AT_ONCE, waiting: MOST_FACTS_WAITING, againAfterS: 1 })))
   app.use('/api/*', plainJson)
   app.use('/api/*', tellOfEdits(deps))
+  if (apart) {
+    const gate = new FairGate({ atOnce: APART_AT_ONCE, waiting: MOST_APART_WAITING, againAfterS: 1 })
+    const routes = new Set(apartRoutes(deps).routes.map(({ method, path }) => `${method} ${path}`))
+    for (const [method = '', path = ''] of [...routes].map((one) => one.split(' '))) app.on(method, path, handOn(apart, gate))
+  }
   app.doc31('/api/openapi.json', { openapi: '3.1.0', info: { title: 'Even Round', version: '1' } })
   app.route('/', apiRoutes(deps))
   app.all('/api/*', () => {
     throw new ApiError('NOT_FOUND', say`There is no such route.`)
   })
-  app.onError((error, c) => {
-    const known = asApiError(error)
-    if (known.code === 'INTERNAL' || known.code === 'DATABASE_AWAY') {
-      deps.log('error', 'failed', {
-        requestId: c.get('requestId'),
-        code: known.code,
-        cause: error instanceof Error ? (error.stack ?? error.message) : String(error),
-      })
-    }
-    if (known.more.retryAfterS !== undefined) c.header('retry-after', String(known.more.retryAfterS))
-    return c.json(known.body(), ERROR_CODES[known.code].status)
-  })
+  app.onError(answerFailure(deps.log))
   return app
 }

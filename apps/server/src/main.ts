@@ -58,9 +58,13 @@ const wear = wearPool()
 const rounds = roundPool()
 const maps = mapPool()
 const PREVIEW_MOST_MS = 60_000
+const APART_THREADS = 2
 const aside = { ...database, planSeconds: config.PLAN_SECONDS ?? null, roadHosts: config.ROUTING_SERVERS, log }
 const queue = new Aside({ ...aside, what: 'queue', always: true })
 const lists = new Aside({ ...aside, what: 'lists', always: false, mostMs: PREVIEW_MOST_MS })
+/** A firm is always answered by the same thread, which keeps the last of its plans. */
+const apart = Array.from({ length: APART_THREADS }, () => new Aside({ ...aside, what: 'apart', always: false }))
+const threadOf = (firmId: string) => apart[Number.parseInt(firmId.slice(-4), 16) % APART_THREADS] as Aside
 const auth = createAuth({
   inAuthScope,
   secret: config.AUTH_SECRET,
@@ -136,6 +140,7 @@ const app = createApp(
     lastBackup,
     draining: () => closing,
     keepBytes: config.KEEP_ANSWERS_MB * 1024 * 1024,
+    apart: (ask) => threadOf(ask.who.firmId).ask('answer', ask),
   },
 )
 if (config.APP_DIR) serveApp(app, config.APP_DIR)
@@ -158,7 +163,7 @@ async function close(why: string, code: number): Promise<void> {
   setTimeout(() => process.exit(code || 1), drainMs + CLOSING_MOST_MS).unref()
   await sleep(drainMs)
   await Promise.all([closeServer(server, CLOSING_GRACE_MS), live.close()])
-  await Promise.all([queue.close(), lists.close()])
+  await Promise.all([queue, lists, ...apart].map((one) => one.close()))
   await pool.close()
   await wear.close()
   await rounds.close()

@@ -1,14 +1,16 @@
+import './below'
 import { parentPort, workerData } from 'node:worker_threads'
 import type { Language } from '@evenround/core/words'
 import { dataSource } from '../db/data-source'
-import { ApiError } from '../http/errors'
+import type { ApiError } from '../http/errors'
+import { asApiError } from '../http/failures'
 import { speaking } from '../http/language'
 import { jsonLog } from '../log'
-import { type Commands, listsOf, queueOf } from './commands'
+import { apartOf, type Commands, listsOf, queueOf } from './commands'
 
 /** What a thread is told when it begins. */
 export interface AsideData {
-  what: 'queue' | 'lists'
+  what: 'queue' | 'lists' | 'apart'
   url: string
   asAppRole: boolean
   /** How long a turn of the planner may take at most, seconds; null as the plan asks. */
@@ -27,7 +29,8 @@ export type AsideAnswer =
   | { id: number; refused: { code: ApiError['code']; message: string; more: ApiError['more'] } }
   | { id: number; failed: string }
 
-const POOL = { queue: 5, lists: 2 } as const
+const FAREWELL_MS = 50
+const POOL = { queue: 5, lists: 2, apart: 3 } as const
 
 const { what, url, asAppRole, planSeconds, roadHosts } = workerData as AsideData
 const now = () => new Date()
@@ -39,12 +42,14 @@ const source = dataSource({
   onPoolError: (error) => log('warn', 'database-connection-lost', { what, cause: String(error) }),
 })
 // What is asked meanwhile waits for it; where the database is away, it is tried again with the thread.
-const begun: Promise<Commands> = source
-  .initialize()
-  .then(() => (what === 'queue' ? queueOf({ source, log, now, planSeconds, roadHosts }) : listsOf({ source, now })))
+const begun: Promise<Commands> = source.initialize().then(() => {
+  if (what === 'queue') return queueOf({ source, log, now, planSeconds, roadHosts })
+  return what === 'lists' ? listsOf({ source, now }) : apartOf({ source, log, now })
+})
 begun.catch((error: unknown) => {
   log('warn', 'thread-not-begun', { what, cause: String(error) })
-  process.exit(1)
+  // Whoever waits is told first.
+  setTimeout(() => process.exit(1), FAREWELL_MS)
 })
 // A connection lost under some work is over with that work; nothing else of this thread is.
 process.on('unhandledRejection', (reason) => log('error', 'rejection-unheard', { what, cause: String(reason) }))
@@ -56,7 +61,8 @@ async function answer({ id, name, args, language }: AsideAsk): Promise<AsideAnsw
     if (!command) throw new Error(`the thread for ${what} knows no ${name}`)
     return { id, value: await speaking(language, () => command(...args)) }
   } catch (error) {
-    if (error instanceof ApiError) return { id, refused: { code: error.code, message: error.message, more: error.more } }
+    const { code, message, more } = speaking(language, () => asApiError(error))
+    if (code !== 'INTERNAL') return { id, refused: { code, message, more } }
     return { id, failed: error instanceof Error ? (error.stack ?? error.message) : String(error) }
   }
 }

@@ -1,7 +1,9 @@
 import type { IntakeAsk } from '@evenround/contract/intake'
 import type { DataSource } from 'typeorm'
 import { v7 as uuidv7 } from 'uuid'
+import { apartRoutes } from '../apart-routes'
 import { firmScopes } from '../db/scope'
+import { calcPool } from '../features/calc/pool'
 import { makeFile } from '../features/export/make'
 import { previewOf } from '../features/intake/preview'
 import { workIntake } from '../features/intake/work'
@@ -11,6 +13,7 @@ import { refreshRoads } from '../features/travel/roads/refresh'
 import { tableServer } from '../features/travel/roads/table-server'
 import { refreshFirm } from '../features/wear/refresh'
 import { firmFilesOf } from '../firm-file'
+import { answerApart } from '../http/apart'
 import { tellOver } from '../http/live'
 import type { Log } from '../log'
 import { roundPool, wearPool } from './pool'
@@ -73,4 +76,17 @@ export async function listsOf({ source, now }: Working): Promise<Commands> {
     preview: (firmId: string, ask: IntakeAsk) => inFirm(firmId, (scope) => previewOf(scope, ask, now())),
     close: () => source.destroy(),
   }
+}
+
+/** Requests that read all of a firm, or make a whole plan. */
+export async function apartOf({ source, log, now }: Working & { log: Log }): Promise<Commands> {
+  const pool = calcPool()
+  const wear = wearPool()
+  const routes = apartRoutes({ inFirm: firmScopes(source), now, newId: uuidv7, workYear: pool.year, inHindsight: wear.inHindsight })
+  const close = async (): Promise<void> => {
+    await pool.close()
+    await wear.close()
+    await source.destroy()
+  }
+  return { answer: answerApart(routes, log), close }
 }

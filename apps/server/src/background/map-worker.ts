@@ -1,3 +1,4 @@
+import './below'
 import type { MapFeature } from '@evenround/contract/geo'
 import { outlinesRound } from '../features/travel/outlines'
 

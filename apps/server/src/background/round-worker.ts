@@ -1,3 +1,4 @@
+import './below'
 import { planRound } from '@evenround/core/round'
 import type { PlanAsk } from '../features/round/run'
 

@@ -1,3 +1,4 @@
+import './below'
 import { type Hindsight, type HindsightAsk, hindsightOf, type RuledStage, type StageSummary, summarise } from '@evenround/core/wear'
 
 export default function work(stages: readonly RuledStage[]): (StageSummary | null)[] {

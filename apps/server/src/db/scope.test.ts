@@ -1,5 +1,5 @@
 import { v7 as uuidv7 } from 'uuid'
-import { asApiError } from '../app'
+import { asApiError } from '../http/failures'
 import { peek } from '../testing/database'
 import { addFirm, openWorld, type World } from '../testing/world'
 import { Site, System, TrainVersion } from './entities/master'

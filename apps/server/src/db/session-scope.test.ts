@@ -1,6 +1,6 @@
 import type { Pool } from 'pg'
 import { v7 as uuidv7 } from 'uuid'
-import { asApiError } from '../app'
+import { asApiError } from '../http/failures'
 import { peek } from '../testing/database'
 import { addFirm, openWorld, type World } from '../testing/world'
 import { dataSource } from './data-source'

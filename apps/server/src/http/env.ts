@@ -8,7 +8,6 @@ import type { Hindsight, HindsightAsk } from '@evenround/core/wear'
 import { say } from '@evenround/core/words'
 import { OpenAPIHono } from '@hono/zod-openapi'
 import type { Context } from 'hono'
-import type { z } from 'zod'
 import type { AskFirm, InAuthScope, InDeviceScope, InFeedScope, InFirm, InSessionScope, Revision } from '../db/scope'
 import type { BroughtIn } from '../firm-file/read'
 import type { Log } from '../log'
@@ -96,7 +95,8 @@ export interface Deps {
   mailer: Mailer | null
   /** The server's own address as its people type it; null where nobody said it: then no link is mailed. */
   publicUrl: string | null
-  calc: (name: string, input: unknown) => Promise<z.core.util.JSONType>
+  /** A named function of the core, from JSON text to JSON text. */
+  calc: (name: string, text: string) => Promise<string>
   /** A year's plan, made in a thread of its own; null where what is asked cannot be moved so. */
   workYear: (ask: YearWork) => Promise<YearWorked | null>
   /** What rules would have meant, worked out in a thread of its own. */
@@ -122,6 +122,9 @@ export interface Deps {
   /** Has a firm's routing server asked soon about what it has not said yet. */
   roadsSoon: (firmId: string) => Promise<void>
 }
+
+/** What routes work with that threads of their own answer: each reads all of a firm, or makes a whole plan. */
+export type ApartDeps = Pick<Deps, 'inFirm' | 'now' | 'newId' | 'workYear' | 'inHindsight'>
 
 export interface Env {
   Variables: {

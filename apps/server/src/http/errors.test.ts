@@ -1,7 +1,7 @@
 import { QueryRunnerAlreadyReleasedError, QueryRunnerProviderAlreadyReleasedError, TransactionNotStartedError } from 'typeorm'
-import { asApiError } from '../app'
 import { databaseAway } from '../db/errors'
 import { ApiError } from './errors'
+import { asApiError } from './failures'
 
 test('a known error keeps its words, an unknown one gets fixed ones and never its cause', () => {
   expect(asApiError(new ApiError('NO_RIGHT', 'Ask the owner.')).message).toBe('Ask the owner.')

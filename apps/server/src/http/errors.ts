@@ -1,6 +1,6 @@
 import { type ApiErrorBody, ERROR_CODES, type ErrorCode, type FieldProblem } from '@evenround/contract/errors'
 import { say } from '@evenround/core/words'
-import { thingWord } from './things'
+import { type Thing, thingWord } from './things'
 
 /** A refusal with a public message; anything else that is thrown becomes INTERNAL with its cause in the log only. */
 export class ApiError extends Error {
@@ -31,7 +31,7 @@ export class ApiError extends Error {
   }
 }
 
-export const notFound = (what: string): ApiError => new ApiError('NOT_FOUND', say`There is no such ${thingWord(what)} here.`)
+export const notFound = (what: Thing): ApiError => new ApiError('NOT_FOUND', say`There is no such ${thingWord(what)} here.`)
 
 export function badInput(fields: FieldProblem[]): ApiError {
   const [first] = fields

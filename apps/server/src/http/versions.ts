@@ -3,17 +3,17 @@ import type { EntityTarget, FindOptionsWhere } from 'typeorm'
 import type { FirmRow } from '../db/entities/master'
 import type { FirmScope } from '../db/scope'
 import { ApiError, notFound } from './errors'
-import { thingWord } from './things'
+import { type Thing, thingWord } from './things'
 
 interface Edit<E> {
   id?: string
   version: number
   patch: Partial<E>
-  what: string
+  what: Thing
 }
 
 /** The refusal of an edit made on an older version; `current` is what stands now. */
-export const staleVersion = (what: string, current: unknown): ApiError =>
+export const staleVersion = (what: Thing, current: unknown): ApiError =>
   new ApiError('STALE_VERSION', say`Somebody changed this ${thingWord(what)} meanwhile. Look at both and save again.`, { current })
 
 /**

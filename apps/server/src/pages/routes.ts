@@ -1,4 +1,4 @@
-import { bookFilterSchema, bookQuerySchema, bookSchema, lifeSchema, visitPageSchema } from '@evenround/contract/book'
+import { bookQuerySchema, bookSchema, lifeSchema, visitPageSchema } from '@evenround/contract/book'
 import { daySchema, idSchema } from '@evenround/contract/common'
 import { disinfectionPageSchema, disinfectionSetupSchema } from '@evenround/contract/disinfections'
 import { factBatchResultSchema } from '@evenround/contract/effects'
@@ -6,26 +6,25 @@ import { officeSchema } from '@evenround/contract/office'
 import { offlineSchema } from '@evenround/contract/offline'
 import { PROTOCOL_VERSION } from '@evenround/contract/protocol'
 import { shelfSchema } from '@evenround/contract/shelf'
-import { sitePageSchema, siteRowSchema, stopPageSchema, todaySchema, weekSchema } from '@evenround/contract/site'
+import { sitePageSchema, stopPageSchema, todaySchema, weekSchema } from '@evenround/contract/site'
 import { factBatchSchema } from '@evenround/contract/visit'
 import { say } from '@evenround/core/words'
 import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
 import { takeFacts } from '../features/facts/take'
 import { storedTogetherBy } from '../features/facts/together'
-import { noteDeed } from '../features/records/audit'
 import { lookedAt } from '../features/records/looks'
 import { type Deps, need, router } from '../http/env'
 import { ApiError } from '../http/errors'
 import { body, json, PROBLEMS } from '../http/openapi'
-import { bookCsv, bookPage, visitPage } from './book'
+import { bookPage, visitPage } from './book'
 import { disinfectionPage, disinfectionSetup } from './disinfection'
 import { effectsOf, newsOfFacts } from './effects'
 import { lifePage } from './life'
 import { officePage } from './office'
 import { offlinePage } from './offline'
 import { shelfPage } from './shelf'
-import { sitePage, sitesPage } from './site'
+import { sitePage } from './site'
 import { stopPage, todayPage, weekPage } from './today'
 
 const one = { params: z.object({ id: idSchema }) }
@@ -45,11 +44,6 @@ const routes = {
     responses: { 200: json(offlineSchema), ...PROBLEMS },
   }),
   stop: createRoute({ method: 'get', path: '/api/stops/{id}', request: one, responses: { 200: json(stopPageSchema), ...PROBLEMS } }),
-  sites: createRoute({
-    method: 'get',
-    path: '/api/sites',
-    responses: { 200: json(z.object({ sites: z.array(siteRowSchema) })), ...PROBLEMS },
-  }),
   site: createRoute({ method: 'get', path: '/api/sites/{id}', request: one, responses: { 200: json(sitePageSchema), ...PROBLEMS } }),
   setup: createRoute({
     method: 'get',
@@ -69,12 +63,6 @@ const routes = {
     path: '/api/book',
     request: { query: bookQuerySchema },
     responses: { 200: json(bookSchema), ...PROBLEMS },
-  }),
-  bookCsv: createRoute({
-    method: 'get',
-    path: '/api/book.csv',
-    request: { query: bookFilterSchema },
-    responses: { 200: { description: 'the book as CSV', content: { 'text/csv': { schema: z.string() } } }, ...PROBLEMS },
   }),
   life: createRoute({ method: 'get', path: '/api/sites/{id}/life', request: one, responses: { 200: json(lifeSchema), ...PROBLEMS } }),
   facts: createRoute({
@@ -106,9 +94,6 @@ export const pageRoutes = (deps: Deps) => {
     .openapi(routes.stop, async (c) =>
       c.json(await deps.inFirm(c.get('who').firmId, (scope) => stopPage(scope, c.req.valid('param').id, deps.now())), 200),
     )
-    .openapi(routes.sites, async (c) =>
-      c.json({ sites: await deps.inFirm(c.get('who').firmId, (scope) => sitesPage(scope, deps.now())) }, 200),
-    )
     .openapi(routes.site, async (c) => {
       const { id } = c.req.valid('param')
       return c.json(await lookedAt(deps, c.get('who'), id, (scope) => sitePage(scope, id, deps.now())), 200)
@@ -125,14 +110,6 @@ export const pageRoutes = (deps: Deps) => {
     .openapi(routes.book, async (c) =>
       c.json(await deps.inFirm(c.get('who').firmId, (scope) => bookPage(scope, c.req.valid('query'))), 200),
     )
-    .openapi(routes.bookCsv, async (c) => {
-      need(c.get('who'), 'export')
-      const text = await deps.inFirm(c.get('who').firmId, async (scope) => {
-        await noteDeed(scope, deps, c.get('who'), 'list-exported', say`The book, as CSV`)
-        return bookCsv(scope, c.req.valid('query'))
-      })
-      return c.text(text, 200, { 'content-type': 'text/csv; charset=utf-8', 'content-disposition': 'attachment; filename="book.csv"' })
-    })
     .openapi(routes.life, async (c) => {
       const { id } = c.req.valid('param')
       return c.json(await lookedAt(deps, c.get('who'), id, (scope) => lifePage(scope, id)), 200)

@@ -1,10 +1,8 @@
-import { runCalc } from '@evenround/contract/calc'
 import { workYear } from '@evenround/contract/year-work'
 import { FAMILIES, familyTrain } from '@evenround/core/train'
 import { hindsightOf, summarise } from '@evenround/core/wear'
 import type { DataSource } from 'typeorm'
 import { v7 as uuidv7 } from 'uuid'
-import { z } from 'zod'
 import { createApp } from '../app'
 import { createAuth } from '../auth/auth'
 import planAtOnce from '../background/round-worker'
@@ -15,6 +13,7 @@ import { sessionScope } from '../db/session-scope'
 import { demoBeside } from '../demo/beside'
 import { DEFAULT_UNITS } from '../demo/load'
 import { DEFAULT_SCHOOLS, DEMO_PASSWORD } from '../demo/world'
+import { calcByText } from '../features/calc/by-text'
 import { makeFile } from '../features/export/make'
 import { addPerson } from '../features/firm/people'
 import { previewOf } from '../features/intake/preview'
@@ -113,10 +112,10 @@ export async function openWorldOn(database: TestDatabase): Promise<World> {
     secureCookies: false,
     publicUrl: null,
   })
-  const calc = async (name: string, input: unknown): ReturnType<Deps['calc']> => {
-    const answer = runCalc(name, input)
+  const calc: Deps['calc'] = async (name, text) => {
+    const answer = calcByText(name, text)
     if (!answer.ok) throw badInput(answer.problems)
-    return z.json().parse(answer.output)
+    return answer.text
   }
   const inFirm = firmScopes(source)
   const now = () => clock.now

@@ -1,10 +1,9 @@
 import { fileURLToPath } from 'node:url'
-import type { CalcAnswer } from '@evenround/contract/calc'
 import type { YearWork, YearWorked } from '@evenround/contract/year-page'
 import { say } from '@evenround/core/words'
 import { Piscina } from 'piscina'
-import type { z } from 'zod'
 import { ApiError, badInput } from '../../http/errors'
+import type { TextAnswer } from './by-text'
 import type { ThreadAsk } from './worker'
 
 /** A call longer than this is stopped; the screens' own sums take milliseconds. */
@@ -12,9 +11,6 @@ const CALL_LIMIT_MS = 10_000
 /** A year is planned in some seconds; that of tens of thousands of systems takes as long again to be laid out and looked through. */
 const YEAR_LIMIT_MS = 90_000
 const MB_PER_WORKER = 512
-
-/** An answer of the core, read as JSON by what asked for it. */
-type FromThread = { ok: true; output: z.core.util.JSONType } | Extract<CalcAnswer, { ok: false }>
 
 /** Runs the scriptable core and a year's plans in worker threads, apart from the process that answers everybody. */
 export function calcPool() {
@@ -41,10 +37,10 @@ export function calcPool() {
       throw error
     }
   }
-  const run = async (name: string, input: unknown): Promise<z.core.util.JSONType> => {
-    const answer = await inThread<FromThread>({ name, input }, CALL_LIMIT_MS)
+  const run = async (name: string, text: string): Promise<string> => {
+    const answer = await inThread<TextAnswer>({ name, text }, CALL_LIMIT_MS)
     if (!answer.ok) throw badInput(answer.problems)
-    return answer.output
+    return answer.text
   }
   const year = (ask: YearWork): Promise<YearWorked | null> => inThread({ year: ask }, YEAR_LIMIT_MS)
   return { run, year, close: () => pool.close({ force: true }) }

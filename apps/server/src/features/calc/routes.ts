@@ -3,6 +3,7 @@ import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
 import { type Deps, router } from '../../http/env'
 import { notFound } from '../../http/errors'
+import { jsonText } from '../../http/front'
 import { json, PROBLEMS } from '../../http/openapi'
 
 const call = createRoute({
@@ -13,9 +14,13 @@ const call = createRoute({
 })
 
 /** The scriptable core over the wire: the same functions and the same messages as the command. */
-export const calcRoutes = (deps: Deps) =>
-  router().openapi(call, async (c) => {
-    const { name } = c.req.valid('param')
+export const calcRoutes = (deps: Deps) => {
+  const app = router()
+  // Described, and its body not read here: a large one is read where it is worked out.
+  app.openAPIRegistry.registerPath(call)
+  return app.post('/api/calc/:name', async (c) => {
+    const name = c.req.param('name')
     if (!Object.hasOwn(CALC, name)) throw notFound('function')
-    return c.json(await deps.calc(name, c.req.valid('json')), 200)
+    return c.body(await deps.calc(name, await jsonText(c)), 200, { 'content-type': 'application/json' })
   })
+}

@@ -1,9 +1,10 @@
-import { type CalcAnswer, runCalc } from '@evenround/contract/calc'
+import '../../background/below'
 import type { YearWork, YearWorked } from '@evenround/contract/year-page'
 import { workYear } from '@evenround/contract/year-work'
+import { calcByText, type TextAnswer } from './by-text'
 
-export type ThreadAsk = { name: string; input: unknown } | { year: YearWork }
+export type ThreadAsk = { name: string; text: string } | { year: YearWork }
 
-export default function work(ask: ThreadAsk): CalcAnswer | YearWorked | null {
-  return 'year' in ask ? workYear(ask.year) : runCalc(ask.name, ask.input)
+export default function work(ask: ThreadAsk): TextAnswer | YearWorked | null {
+  return 'year' in ask ? workYear(ask.year) : calcByText(ask.name, ask.text)
 }

@@ -96,3 +96,9 @@ export async function runsNow(scope: FirmScope): Promise<Pick<RoundState, 'offer
     underWay: going ? { id, share, cost } : null,
   }
 }
+
+/** Whether there is a set of this id: looked for and not read, since sets are large. */
+export async function hasSet(scope: FirmScope, id: string): Promise<boolean> {
+  const [found] = await scope.query('select 1 from round_set where firm_id = $1 and id = $2', [id])
+  return found !== undefined
+}

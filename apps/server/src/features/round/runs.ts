@@ -3,15 +3,11 @@ import { roundRunSchema } from '@evenround/contract/rounds'
 import { say } from '@evenround/core/words'
 import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
-import { Firm } from '../../db/entities/master'
-import { RoundRunRow, RoundSetRow } from '../../db/entities/round'
+import { RoundRunRow } from '../../db/entities/round'
 import { type Deps, need, router } from '../../http/env'
 import { badInput, notFound } from '../../http/errors'
 import { body, json, PROBLEMS } from '../../http/openapi'
-import { dayIn } from '../../time/zone'
-import { islandTravel } from '../travel/islands'
-import { callOff, settle } from './decided'
-import { openDraft, replacePlan, sameSet } from './draft'
+import { callOff, hasSet, settle } from './decided'
 
 const one = { params: z.object({ id: idSchema }) }
 const run = { 200: json(roundRunSchema), ...PROBLEMS }
@@ -24,12 +20,6 @@ const routes = {
     responses: run,
   }),
   watch: createRoute({ method: 'get', path: '/api/round/runs/{id}', request: one, responses: run }),
-  take: createRoute({
-    method: 'post',
-    path: '/api/round/runs/{id}/take',
-    request: { ...one, ...body(z.strictObject({ version: z.int() })) },
-    responses: { 200: json(z.object({ ok: z.literal(true) })), ...PROBLEMS },
-  }),
   discard: createRoute({
     method: 'post',
     path: '/api/round/runs/{id}/discard',
@@ -41,7 +31,7 @@ const routes = {
 
 const dto = ({ id, setId, state, share, cost, message, plan }: RoundRunRow) => ({ id, setId, state, share, cost, message, plan })
 
-/** Planning a firm's round on the server: begun, watched, called off. Its plan comes as a proposal and changes nothing by itself. */
+/** Planning a firm's round on the server: begun, watched, called off (`plan-routes.ts` takes one). Its plan comes as a proposal and changes nothing by itself. */
 export const runRoutes = (deps: Deps) =>
   router()
     .openapi(routes.start, async (c) => {
@@ -52,8 +42,7 @@ export const runRoutes = (deps: Deps) =>
       const row = await deps.inFirm(who.firmId, async (scope) => {
         const known = await scope.findOne(RoundRunRow, { id })
         if (known) return known
-        if (!(await scope.findOne(RoundSetRow, { id: setId })))
-          throw badInput([{ path: 'setId', message: say`expected what is to be planned` }])
+        if (!(await hasSet(scope, setId))) throw badInput([{ path: 'setId', message: say`expected what is to be planned` }])
         const begun = {
           state: 'waiting',
           share: 0,
@@ -77,21 +66,6 @@ export const runRoutes = (deps: Deps) =>
       const row = await deps.inFirm(c.get('who').firmId, (scope) => scope.findOne(RoundRunRow, { id: c.req.valid('param').id }))
       if (!row) throw notFound('run')
       return c.json(dto(row), 200)
-    })
-    .openapi(routes.take, async (c) => {
-      const who = c.get('who')
-      need(who, 'plan-rounds')
-      await deps.inFirm(who.firmId, async (scope) => {
-        const firm = await scope.findOne(Firm, {})
-        const row = await scope.findOne(RoundRunRow, { id: c.req.valid('param').id })
-        if (!row?.plan) throw notFound('plan of this run')
-        const setDeps = { travel: islandTravel, now: deps.now(), newId: deps.newId }
-        const draft = await openDraft(scope, setDeps, dayIn(firm?.timeZone ?? 'UTC', deps.now()), who.personId)
-        sameSet(draft, row.setId)
-        await replacePlan(scope, draft, c.req.valid('json').version, row.plan.days, who, deps.now())
-        await settle(scope, row.id, deps.now())
-      })
-      return c.json({ ok: true } as const, 200)
     })
     .openapi(routes.discard, async (c) => {
       const who = c.get('who')

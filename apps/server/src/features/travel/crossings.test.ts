@@ -1,7 +1,7 @@
 import { driveMinutes } from '@evenround/core/round/roads'
 import { v7 as uuidv7 } from 'uuid'
 import { addFirm, openWorld, type Person, type World } from '../../testing/world'
-import { islandTravel } from './islands'
+import { ISLAND_PLACES, islandTravel } from './islands'
 import { travelBetween } from './matrix'
 
 let world: World
@@ -39,6 +39,18 @@ const between = () =>
       { now: world.clock.now, winding: 1.3 },
     ),
   )
+
+test('two who are the first to ask for the ways at the same time both get them', async () => {
+  const ways = (winding: number) =>
+    world.deps.inFirm(firm.firmId, (scope) =>
+      travelBetween(scope, islandTravel, ISLAND_PLACES.slice(0, 3), { now: world.clock.now, winding }),
+    )
+  // Each has a connection already, and the map is worked out: what is left is who writes first.
+  await Promise.all([ways(1.2), ways(1.25)])
+  const [one, other] = await Promise.all([ways(1.3), ways(1.3)])
+  expect(one.places).toHaveLength(3)
+  expect(other).toEqual(one)
+})
 
 test('a ferry is added, edited on the version that was seen, and the ways follow it at once', async () => {
   const id = uuidv7()

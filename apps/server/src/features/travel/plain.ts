@@ -49,6 +49,11 @@ export async function plainTravel(
     `delete from travel_matrix where firm_id = $1 and key not in
        (select key from travel_matrix where firm_id = $1 order by made_at desc limit ${MOST_KEPT - 1})`,
   )
-  await scope.query('insert into travel_matrix (firm_id, key, made_at, travel) values ($1, $2, $3, $4)', [key, now, JSON.stringify(travel)])
+  // Who asks at the same time makes the same.
+  await scope.query('insert into travel_matrix (firm_id, key, made_at, travel) values ($1, $2, $3, $4) on conflict do nothing', [
+    key,
+    now,
+    JSON.stringify(travel),
+  ])
   return travel
 }

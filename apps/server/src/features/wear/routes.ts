@@ -1,14 +1,6 @@
 import { idSchema } from '@evenround/contract/common'
 import { duePageSchema, dueQuerySchema, stagePageSchema } from '@evenround/contract/due'
-import {
-  dueRulesSchema,
-  hindsightSchema,
-  ruleChoiceSchema,
-  rulePreviewSchema,
-  schoolChoiceSchema,
-  useChoiceSchema,
-} from '@evenround/contract/wear'
-import { say } from '@evenround/core/words'
+import { dueRulesSchema, ruleChoiceSchema, schoolChoiceSchema, useChoiceSchema } from '@evenround/contract/wear'
 import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
 import { Firm, Site, Stage } from '../../db/entities/master'
@@ -16,11 +8,7 @@ import { type Deps, need, router } from '../../http/env'
 import { notFound } from '../../http/errors'
 import { body, json, PROBLEMS } from '../../http/openapi'
 import { dayIn } from '../../time/zone'
-import { noteDeed } from '../records/audit'
 import { duePage } from './due'
-import { dueCsv } from './due-csv'
-import { hindsightPage } from './hindsight'
-import { previewRule } from './preview'
 import { chooseRule, dueRules, stateUse } from './rules'
 import { stagePage } from './stage-page'
 import { markSite, markSystems } from './stale'
@@ -35,12 +23,6 @@ const routes = {
     path: '/api/due',
     request: { query: dueQuerySchema },
     responses: { 200: json(duePageSchema), ...PROBLEMS },
-  }),
-  csv: createRoute({
-    method: 'get',
-    path: '/api/due.csv',
-    request: { query: dueQuerySchema },
-    responses: { 200: { description: 'the list as CSV', content: { 'text/csv': { schema: z.string() } } }, ...PROBLEMS },
   }),
   stage: createRoute({ method: 'get', path: '/api/stages/{id}', request: one, responses: { 200: json(stagePageSchema), ...PROBLEMS } }),
   stageSchool: createRoute({
@@ -62,13 +44,6 @@ const routes = {
     request: body(ruleChoiceSchema),
     responses: { 200: json(done), ...PROBLEMS },
   }),
-  preview: createRoute({
-    method: 'post',
-    path: '/api/due-rules/preview',
-    request: body(ruleChoiceSchema),
-    responses: { 200: json(rulePreviewSchema), ...PROBLEMS },
-  }),
-  hindsight: createRoute({ method: 'get', path: '/api/due-rules/hindsight', responses: { 200: json(hindsightSchema), ...PROBLEMS } }),
   stateUse: createRoute({ method: 'put', path: '/api/uses', request: body(useChoiceSchema), responses: { 200: json(done), ...PROBLEMS } }),
 }
 
@@ -84,15 +59,6 @@ export const wearRoutes = (deps: Deps) =>
         200,
       ),
     )
-    .openapi(routes.csv, async (c) => {
-      need(c.get('who'), 'export')
-      const text = await deps.inFirm(c.get('who').firmId, async (scope) => {
-        const firm = await scope.findOne(Firm, {})
-        await noteDeed(scope, deps, c.get('who'), 'list-exported', say`What is due, as CSV`)
-        return dueCsv(scope, c.req.valid('query'), dayIn(firm?.timeZone ?? 'UTC', deps.now()))
-      })
-      return c.text(text, 200, { 'content-type': 'text/csv; charset=utf-8', 'content-disposition': 'attachment; filename="due.csv"' })
-    })
     .openapi(routes.stage, async (c) =>
       c.json(await deps.inFirm(c.get('who').firmId, (scope) => stagePage(scope, c.req.valid('param').id, deps.now())), 200),
     )
@@ -128,13 +94,6 @@ export const wearRoutes = (deps: Deps) =>
       await deps.refreshSoon(firmId)
       return c.json(ok, 200)
     })
-    .openapi(routes.preview, async (c) => {
-      need(c.get('who'), 'change-schools')
-      return c.json(await deps.inFirm(c.get('who').firmId, (scope) => previewRule(scope, c.req.valid('json'), deps.now())), 200)
-    })
-    .openapi(routes.hindsight, async (c) =>
-      c.json(await hindsightPage(deps.inFirm, c.get('who').firmId, deps.now(), deps.inHindsight), 200),
-    )
     .openapi(routes.stateUse, async (c) => {
       need(c.get('who'), 'record-facts')
       const { firmId } = c.get('who')

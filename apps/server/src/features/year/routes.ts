@@ -3,7 +3,7 @@ import { yearAskSchema, yearPageSchema, yearWorkSchema } from '@evenround/contra
 import { say } from '@evenround/core/words'
 import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
-import { type Deps, router } from '../../http/env'
+import { type ApartDeps, router } from '../../http/env'
 import { ApiError } from '../../http/errors'
 import { body, json, PROBLEMS } from '../../http/openapi'
 import { islandTravel } from '../travel/islands'
@@ -22,7 +22,7 @@ const routes = {
 }
 
 /** The year: planned, compared, applied and taken back. A plan is an offer until somebody applies it. */
-export const yearRoutes = (deps: Deps) => {
+export const yearRoutes = (deps: ApartDeps) => {
   const yearDeps = () => ({ travel: islandTravel, now: deps.now() })
   return router()
     .openapi(routes.look, async (c) => c.json(await deps.inFirm(c.get('who').firmId, (scope) => yearPage(scope, yearDeps())), 200))

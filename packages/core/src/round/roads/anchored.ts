@@ -34,25 +34,35 @@ export function travelAnchored(net: Travel, points: readonly Anchored[], direct:
   const begins = Number.isFinite(firstTurn)
     ? [0, ...steps(Math.max(STEP_MIN, Math.floor((firstTurn - longest) / STEP_MIN) * STEP_MIN - STEP_MIN), lastTurn)]
     : [0]
-  const drive = (at: number, from: number, to: number): number =>
-    quarters.findLast(({ fromMin }) => fromMin <= at)?.travelMin[from]?.[to] ?? NOT_TODAY_MIN
-  const sailing = (at: number, from: number, to: number): number =>
-    (net.sails.findLast(({ fromMin }) => fromMin <= at) ?? net.sails[0])?.sailsMin[from]?.[to] ?? -1
+  const quarterAt = (minute: number): number[][] => quarters.findLast(({ fromMin }) => fromMin <= minute)?.travelMin ?? []
+  const sailsAt = (minute: number): number[][] => (net.sails.findLast(({ fromMin }) => fromMin <= minute) ?? net.sails[0])?.sailsMin ?? []
   const overLand = points.map((_, from) => points.map((_other, to) => (from === to ? 0 : direct(from, to))))
   const at = (minute: number) => {
     const travelMin: number[][] = []
     const sailsMin: number[][] = []
     points.forEach((from, i) => {
+      const a = rows[i] as number
+      // Whoever leaves at the end of the quarter is there at the end of it: the longer of the two stands.
+      const [soon, late] = [minute + from.minutes, minute + from.minutes + STEP_MIN - 1]
+      const [soonDrive = [], lateDrive = [], soonSail, lateSail] = [
+        quarterAt(soon)[a],
+        quarterAt(late)[a],
+        sailsAt(soon)[a],
+        sailsAt(late)[a],
+      ]
       const [minutes, sails]: [number[], number[]] = [[], []]
       points.forEach((to, j) => {
         const land = overLand[i]?.[j] ?? null
-        const [a, b] = [rows[i] as number, rows[j] as number]
-        // Whoever leaves at the end of the quarter is there at the end of it: the longer of the two stands.
-        const reached = [minute, minute + STEP_MIN - 1].map((leaves) => leaves + from.minutes)
-        const over = land === null ? Math.max(...reached.map((there) => drive(there, a, b))) : 0
-        const caught = reached.find((there) => drive(there, a, b) === over) ?? minute
-        minutes.push(Math.round(land ?? (over >= NOT_TODAY_MIN ? NOT_TODAY_MIN : from.minutes + over + to.minutes)))
-        sails.push(land === null ? sailing(caught, a, b) : -1)
+        if (land !== null) {
+          minutes.push(Math.round(land))
+          sails.push(-1)
+          return
+        }
+        const b = rows[j] as number
+        const [one, other] = [soonDrive[b] ?? NOT_TODAY_MIN, lateDrive[b] ?? NOT_TODAY_MIN]
+        const over = Math.max(one, other)
+        minutes.push(Math.round(over >= NOT_TODAY_MIN ? NOT_TODAY_MIN : from.minutes + over + to.minutes))
+        sails.push((one === over ? soonSail : lateSail)?.[b] ?? -1)
       })
       travelMin.push(minutes)
       sailsMin.push(sails)
