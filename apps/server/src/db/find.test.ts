@@ -1,9 +1,11 @@
+import fc from 'fast-check'
+import { escapeLiteral } from 'pg'
 import { Between, type EntityTarget, type FindOptionsOrder, type FindOptionsWhere, In, IsNull, MoreThanOrEqual } from 'typeorm'
 import { peek } from '../testing/database'
 import { openWorld, type World } from '../testing/world'
 import { FACT_TABLES, FactReceipt } from './entities/facts'
 import { Firm, type FirmRow, Part, Person, Site, Stage, Stop, System, TrainVersion } from './entities/master'
-import { written } from './find'
+import { literalOf, written } from './find'
 import type { FirmScope } from './scope'
 
 let world: World
@@ -16,6 +18,14 @@ beforeAll(async () => {
 afterAll(() => world.close())
 
 const inFirm = <T>(work: (scope: FirmScope) => Promise<T>): Promise<T> => world.deps.inFirm(firmId, work)
+
+test('a literal is written as the driver writes it, whatever stands in it', async () => {
+  const signs = fc.string({ unit: fc.constantFrom("'", '\\', '"', '$1', 'a', '\n', 'é', '😀', ';', '--') })
+  fc.assert(fc.property(fc.oneof(signs, fc.string(), fc.json()), (text) => literalOf(text) === escapeLiteral(text)))
+  const hard = "it's \\ \"so\" \\' or ''; --"
+  const [row] = await inFirm((scope) => scope.query<{ same: string }>(`select ${literalOf(hard)} as same where $1::uuid is not null`))
+  expect(row?.same).toBe(hard)
+})
 
 /** What the mapper itself finds, as plain objects. */
 const byMapper = async <E extends FirmRow>(entity: EntityTarget<E>, where: FindOptionsWhere<E>, order: FindOptionsOrder<E>) =>

@@ -1,4 +1,3 @@
-import { escapeLiteral } from 'pg'
 import type { DataSource } from 'typeorm'
 import { type EntityMetadata, FindOperator } from 'typeorm'
 
@@ -77,11 +76,20 @@ function textOf(value: unknown): string | null | undefined {
   return text.includes('\0') ? undefined : text
 }
 
+/**
+ * A text as a literal (PostgreSQL, "String Constants with C-style Escapes"). As the driver's own does it, which goes sign by sign and
+ * took longer over a batch of ticks than anything else.
+ */
+export function literalOf(text: string): string {
+  const quoted = text.replaceAll("'", "''")
+  return text.includes('\\') ? ` E'${quoted.replaceAll('\\', '\\\\')}'` : `'${quoted}'`
+}
+
 /** A statement with its parameters written into it as literals, so that several go in one message; null where one of them cannot be. */
 export function written({ sql, params }: { sql: string; params: readonly unknown[] }): string | null {
   const literals = params.map((value) => {
     const text = textOf(value)
-    return text === undefined ? undefined : text === null ? 'null' : escapeLiteral(text)
+    return text === undefined ? undefined : text === null ? 'null' : literalOf(text)
   })
   if (literals.includes(undefined)) return null
   return sql.replaceAll(/\$(\d+)/g, (_, place) => {

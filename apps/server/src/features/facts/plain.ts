@@ -36,7 +36,9 @@ export function plainRowsOf(facts: readonly Fact[], intake: Filing, now: Date): 
   for (const fact of once) {
     const { receipt, row, flags } = rowsOf(fact, hashOf(fact), usualFlags(fact, null, intake.skewMs), intake, now)
     receipts.push(receipt)
-    rows.set(fact.kind, [...(rows.get(fact.kind) ?? []), row])
+    const own = rows.get(fact.kind)
+    if (own) own.push(row)
+    else rows.set(fact.kind, [row])
     results.set(fact.id, { id: fact.id, status: 'accepted', flags })
   }
   return { given: once.map(givenOf), receipts, rows, results }

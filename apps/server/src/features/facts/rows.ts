@@ -55,7 +55,7 @@ export function rowsOf(fact: Fact, bodyHash: string, noted: FactResult['flags'],
   const at = future ? now : new Date(told)
   return {
     receipt: { ...shared, kind: fact.kind, bodyHash },
-    row: { ...shared, at, seq, siteId, supersedes, voided, ...ownColumns(fact) },
+    row: Object.assign(ownColumns(fact), shared, { at, seq, siteId, supersedes, voided }),
     at,
     flags,
   }
