@@ -54,6 +54,19 @@ export function applyEffects(client: QueryClient, { effects, accepted, personId,
     })
     amend<DisinfectionPage>(client, ['disinfection', visitId], (page) => withFacts(page, own, personId, now))
   }
+  showChanged(client, effects)
+  askAgain(
+    client,
+    accepted.map(({ kind }) => kind),
+  )
+}
+
+/** Systems as this device knows them to be now, wherever they are shown; what the server says of them comes over it. */
+export const showSystems = (client: QueryClient, systems: SystemDto[]): void =>
+  showChanged(client, { visits: [], holds: [], systems, followUps: [] })
+
+/** What changed of stops, today and sites. */
+function showChanged(client: QueryClient, effects: Effects): void {
   amend<StopPageDto>(client, ['stop'], (page) => {
     const stop = stopAfter(page.stop, effects)
     return stop === page.stop ? page : { ...page, stop }
@@ -68,10 +81,6 @@ export function applyEffects(client: QueryClient, { effects, accepted, personId,
       ? { ...page, holds: holds ?? page.holds, systems: withSystems(page.systems, effects.systems) }
       : page
   })
-  askAgain(
-    client,
-    accepted.map(({ kind }) => kind),
-  )
 }
 
 /** What these kinds of facts made stale beside their own visits: asked for now where it is shown, later where it is not. */

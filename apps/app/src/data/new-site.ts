@@ -1,13 +1,13 @@
 import type { SiteDto, SiteNew, SitePageDto, SiteRowDto, SystemDto } from '@evenround/contract/site'
 import { stagesInFlow, type Train } from '@evenround/core/train'
-import { markText } from '@evenround/core/visit'
 import type { WearSchool } from '@evenround/core/wear'
 import { say } from '@evenround/core/words'
 import { v7 as uuidv7 } from 'uuid'
 import { amend } from './answers'
 import { keepEdit } from './kept-edits'
-import { type KnownPart, NO_HISTORY, NOT_RATED, newStage } from './new-stage'
-import { type NewFact, record } from './outbox'
+import { factsOfKnown, type Said } from './known-parts'
+import { type KnownPart, NO_HISTORY, newStage } from './new-stage'
+import { record } from './outbox'
 import { KEY, queryClient } from './queries'
 
 interface NewSite {
@@ -15,14 +15,9 @@ interface NewSite {
   system: { name: string; serialNo: string; train: Train } | null
   parts: readonly KnownPart[]
 }
-interface Maker {
-  name: string
-  today: string
+interface Maker extends Said {
   school: WearSchool
 }
-
-/** Noon of a day on this device: whoever remembers a day remembers no hour. */
-const noonOf = (day: string): string => new Date(`${day}T12:00:00`).toISOString()
 
 /**
  * A new site with what hangs there: on this device at once, to the server when there is one. Resolves with its id.
@@ -78,26 +73,8 @@ export async function makeSite({ site, system, parts }: NewSite, maker: Maker): 
     sites: [...before.sites, row].sort((a, b) => a.name.localeCompare(b.name)),
   }))
   await keepEdit({ path: '/api/sites', body, what: say`New site: ${site.name}` })
-  const visitId = uuidv7()
-  const facts = known.flatMap(({ stageId, partNumber, fittedOn, part }): NewFact[] => {
-    const position = page.systems[0]?.stages.find(({ id }) => id === stageId)?.position
-    if (position === undefined) return []
-    return [
-      {
-        kind: 'part-fitted',
-        siteId,
-        visitId,
-        stageId,
-        partId: part?.id ?? null,
-        partNumber: partNumber.trim(),
-        position,
-        markText: markText({ position, partNumber: partNumber.trim(), day: fittedOn ?? maker.today, person: maker.name }),
-        dateKnown: fittedOn !== null,
-        rated: part?.rated ?? NOT_RATED,
-        ...(fittedOn === null ? {} : { at: noonOf(fittedOn) }),
-      },
-    ]
-  })
+  const positions = new Map(page.systems.flatMap(({ stages }) => stages.map(({ id, position }) => [id, position] as const)))
+  const facts = factsOfKnown(siteId, positions, known, maker)
   if (facts.length > 0) await record(...facts)
   return { siteId, systemId: system ? systemId : null }
 }

@@ -16,20 +16,21 @@ export const NO_HISTORY = { untreatedMgL: [], treatedMgL: [], baselinePassage: n
 /** What a part is rated at that the catalogue does not have. */
 export const NOT_RATED = { days: null, litres: null, milliequivalents: null, hours: null }
 
+/** A part as a stage shows it, before the server has said more of it. `today` is the device's day, ISO. */
+export const partIn = ({ partNumber, fittedOn, part }: KnownPart, today: string): NonNullable<StageDto['part']> => ({
+  partNumber: partNumber.trim(),
+  fittedOn: fittedOn ?? today,
+  dateKnown: fittedOn !== null,
+  rated: part?.rated ?? NOT_RATED,
+})
+
 /** A stage that was made on this device: nothing is forecast of it until the server knows it. `today` is the device's day, ISO. */
 export const newStage = (node: ReturnType<typeof stagesInFlow>[number], school: WearSchool, part?: KnownPart, today = ''): StageDto => ({
   id: node.id,
   position: node.position,
   media: node.media,
   housing: node.housing,
-  part: part
-    ? {
-        partNumber: part.partNumber,
-        fittedOn: part.fittedOn ?? today,
-        dateKnown: part.fittedOn !== null,
-        rated: part.part?.rated ?? NOT_RATED,
-      }
-    : null,
+  part: part ? partIn(part, today) : null,
   forecast: null,
   due: null,
   rule: { ...USUAL_RULE, from: 'firm' },

@@ -1,6 +1,4 @@
-import type { PartDto } from '@evenround/contract/shelf'
-import { FAMILIES, type Family, familyTrain, stageLabel, stagesInFlow } from '@evenround/core/train'
-import { isIsoDay } from '@evenround/core/units'
+import { FAMILIES, type Family, familyTrain, stagesInFlow } from '@evenround/core/train'
 import { say } from '@evenround/core/words'
 import { useRouter } from 'expo-router'
 import { useMemo, useState } from 'react'
@@ -8,18 +6,15 @@ import { useForm, useWatch } from 'react-hook-form'
 import { View } from 'react-native'
 import { v7 as uuidv7 } from 'uuid'
 import { makeSite } from '../../data/new-site'
-import type { KnownPart } from '../../data/new-stage'
 import { ownerKey } from '../../data/outbox'
 import { keepPhoto } from '../../data/photos'
 import { useMe, useShelf, useSites } from '../../data/queries'
 import { EMPTY_SITE, SiteFields, type SiteForm, siteOfForm } from '../../parts/forms/site-fields'
+import { daysHaveBeen, knownParts, PartsInIt, type PartsTyped } from '../../parts/site/parts-in-it'
 import { positionOf } from '../../parts/site/position-field'
-import { ScanPart } from '../../parts/visit/scan-part'
-import { stageName } from '../../parts/wear/words'
 import { BackLink } from '../../ui/back-link'
 import { Button } from '../../ui/button'
 import { Choice } from '../../ui/choice'
-import { DayField } from '../../ui/day-field'
 import { Field } from '../../ui/field'
 import { Notice } from '../../ui/notice'
 import { Screen } from '../../ui/screen'
@@ -43,16 +38,6 @@ export const GROUPS: readonly { value: GroupName; label: string; families: reado
   { value: 'later', label: say`Say it later`, families: [] },
 ]
 
-interface PartTyped {
-  partNumber: string
-  fittedOn: string
-}
-const NOTHING: PartTyped = { partNumber: '', fittedOn: '' }
-/** By its number, or by the code on its box. */
-const isOf = ({ partNumber, barcode }: PartDto, typed: string): boolean => {
-  const text = typed.trim().toLowerCase()
-  return text !== '' && (partNumber.toLowerCase() === text || barcode.toLowerCase() === text)
-}
 const todayHere = (): string => new Intl.DateTimeFormat('sv-SE').format(new Date())
 
 /** A site made at the door: what it is, what hangs there, what is known to be in it. It is there at once, with a signal or without. */
@@ -66,7 +51,7 @@ export function NewSite() {
   const [group, setGroup] = useState<GroupName | null>(null)
   const [systemName, setSystemName] = useState(say`Kitchen`)
   const [serialNo, setSerialNo] = useState('')
-  const [typed, setTyped] = useState<Readonly<Record<string, PartTyped>>>({})
+  const [typed, setTyped] = useState<PartsTyped>({})
   const [taken, setTaken] = useState<Taken[]>([])
   const [tried, setTried] = useState(false)
   const catalogue = useShelf().data?.parts ?? []
@@ -83,7 +68,6 @@ export function NewSite() {
   }, [family])
   const stages = train ? stagesInFlow(train) : []
   const today = me?.today ?? todayHere()
-  const wrongDay = (day: string): boolean => day.trim() !== '' && (!isIsoDay(day.trim()) || day.trim() > today)
   const near = neighboursOf(sites.data?.sites ?? [], name, positionOf(position))
   const save = handleSubmit(async (form) => {
     setProblem(null)
@@ -92,11 +76,8 @@ export function NewSite() {
       for (const [field, message] of Object.entries(read.problems)) setError(field as keyof SiteForm, { message })
       return
     }
-    if (family === null || stages.some(({ id }) => wrongDay(typed[id]?.fittedOn ?? '')) || (train && systemName.trim() === '')) return
-    const parts = stages.map(({ id }): KnownPart => {
-      const { partNumber, fittedOn } = typed[id] ?? NOTHING
-      return { stageId: id, partNumber, fittedOn: fittedOn.trim() || null, part: catalogue.find((part) => isOf(part, partNumber)) ?? null }
-    })
+    if (family === null || !daysHaveBeen(typed, today) || (train && systemName.trim() === '')) return
+    const parts = knownParts(stages, typed, catalogue)
     try {
       const { siteId, systemId } = await makeSite(
         { site: read.site, system: train ? { name: systemName.trim(), serialNo: serialNo.trim(), train } : null, parts },
@@ -177,40 +158,7 @@ export function NewSite() {
               {say`Parts that are in it`}
             </T>
             <T kind="quiet">{say`Scan or type what stands on them. Left empty: nobody knows.`}</T>
-            {stages.map((stage) => {
-              const own = typed[stage.id] ?? NOTHING
-              const set = (patch: Partial<PartTyped>): void => setTyped((before) => ({ ...before, [stage.id]: { ...own, ...patch } }))
-              const label = `${stage.position} · ${stageName(stage)}`
-              return (
-                <View key={stage.id} role="group" aria-label={label} className="gap-2 border-t-2 border-line pt-2">
-                  <T kind="strong">{label}</T>
-                  <T kind="small">{stageLabel(stage)}</T>
-                  <View className="flex-row flex-wrap gap-3">
-                    <Field
-                      label={say`Part number at ${stage.position}`}
-                      value={own.partNumber}
-                      onChangeText={(partNumber) => set({ partNumber })}
-                      maxLength={60}
-                      autoCapitalize="characters"
-                      autoCorrect={false}
-                      className="min-w-[200px] flex-1"
-                    />
-                    <ScanPart
-                      label={say`Scan the code at ${stage.position}`}
-                      onCode={(code) => set({ partNumber: catalogue.find((part) => isOf(part, code))?.partNumber ?? code })}
-                    />
-                    <DayField
-                      label={say`Fitted at ${stage.position}`}
-                      value={own.fittedOn}
-                      onChange={(fittedOn) => set({ fittedOn })}
-                      hint={say`where it is known`}
-                      error={wrongDay(own.fittedOn) ? say`A day that has been` : undefined}
-                      className="min-w-[160px]"
-                    />
-                  </View>
-                </View>
-              )
-            })}
+            <PartsInIt stages={stages} typed={typed} onTyped={setTyped} catalogue={catalogue} today={today} />
             <T kind="heading" level={2}>
               {say`Photos`}
             </T>

@@ -48,6 +48,9 @@ export function WorkHere({ system }: { system: SystemDto }) {
     <View className="gap-2">
       <View className="flex-row flex-wrap gap-2">
         <Button label={say`Plumbing`} onPress={() => router.push(`/system/${system.id}`)} />
+        {me?.rights.includes('record-facts') && system.stages.some(({ part }) => part === null) ? (
+          <Button label={say`Write down what is fitted`} onPress={() => router.push(`/fitted/${system.siteId}`)} />
+        ) : null}
         {me?.rights.includes('record-facts') && stages.length > 0 ? (
           <Button label={choosing ? say`Not now` : say`Work here today`} onPress={() => setChoosing(!choosing)} />
         ) : null}

@@ -77,6 +77,7 @@ export function StopScreen({ id }: { id: string }) {
 function StopBody({ stop, today }: { stop: StopDto; today: string }) {
   const router = useRouter()
   const mayMend = useMay('mend-at-door')
+  const mayRecord = useMay('record-facts')
   const visitId = useVisitOfStop(stop)
   const { site, system, tasks } = stop
   const action = new Map(tasks.map((task) => [task.stageId, task.action]))
@@ -101,6 +102,9 @@ function StopBody({ stop, today }: { stop: StopDto; today: string }) {
           <StageLine key={stage.id} stage={stage} today={today} action={action.get(stage.id) ?? null} />
         ))}
         <View className="flex-row flex-wrap gap-2">
+          {mayRecord && system.stages.some(({ part }) => part === null) ? (
+            <Button label={say`Write down what is fitted`} onPress={() => router.push(`/fitted/${site.id}?stop=${stop.id}`)} />
+          ) : null}
           {mayMend ? <Button label={say`Correct the plumbing`} onPress={() => router.push(`/system/${system.id}`)} /> : null}
         </View>
         <NoteFault system={system} siteId={site.id} visitId={visitId} />
