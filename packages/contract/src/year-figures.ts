@@ -1,5 +1,14 @@
 import { addDays } from '@evenround/core/units'
-import { heavyWeeks, helpFor, weeksByChain, type YearChain, type YearInput, type YearPlan, yearCost } from '@evenround/core/year'
+import {
+  heavyWeeks,
+  helpFor,
+  variationOf,
+  weeksByChain,
+  type YearChain,
+  type YearInput,
+  type YearPlan,
+  yearCost,
+} from '@evenround/core/year'
 import type { YearFigures, YearHeavy, YearHelpDto, YearKnown } from './year-page'
 
 /** So many weeks are spoken of, the worst. */
@@ -12,7 +21,7 @@ const rounded = (value: number): number => Math.round(value * 1e6) / 1e6
 const mondayOf = (from: string, week: number): string => addDays(from, 7 * week)
 
 /** What a year's plan comes to, week by week and in all. */
-export function figuresOf({ from, about, held, areaKm }: YearKnown, input: YearInput, plan: YearPlan): YearFigures {
+export function figuresOf({ from, today, about, held, areaKm }: YearKnown, input: YearInput, plan: YearPlan): YearFigures {
   const isHeld = new Set(held)
   const [fixed, likely] = [new Float64Array(input.weeks), new Float64Array(input.weeks)]
   const workOf = new Map(input.chains.map(({ id, workMin }) => [id, workMin]))
@@ -51,7 +60,7 @@ export function figuresOf({ from, about, held, areaKm }: YearKnown, input: YearI
   const over = weeks.map(({ loadMin, capacityMin }) => Math.max(0, loadMin - capacityMin))
   return {
     weeks,
-    variation: rounded(plan.variation),
+    variation: rounded(variationOf(wholeWeeks(input, today >= from), plan.weeks)),
     visits: plan.visits.length,
     workMin: rounded(plan.weeks.reduce((sum, { minutes }) => sum + minutes, 0)),
     travelMin: rounded(plan.weeks.reduce((sum, { travelMin }) => sum + travelMin, 0)),
@@ -64,6 +73,11 @@ export function figuresOf({ from, about, held, areaKm }: YearKnown, input: YearI
     cost: rounded(plan.cost.total),
   }
 }
+
+/** The hours of the weeks that are still whole: what was promised for the begun one stands against the few hours that are left of it, and says nothing of the year. */
+const wholeWeeks = ({ capacityMin }: YearInput, isBegun: boolean): Pick<YearInput, 'capacityMin'> => ({
+  capacityMin: capacityMin.map((minutes, week) => (isBegun && week === 0 ? 0 : minutes)),
+})
 
 /** Kilometres of a plan: counted by the core as its minutes of driving are, with each area's kilometres in their place. */
 function kmOf(areaKm: NonNullable<YearKnown['areaKm']>, input: YearInput, { visits }: YearPlan): number {
