@@ -43,8 +43,10 @@ test('what was begun goes on; what is finished is looked at', async () => {
 
 test('a stage without a part, and one that nothing rates, say so', async () => {
   const stop = stopWith('under-sink-3', [])
+  const none = { days: null, litres: null, milliequivalents: null, hours: null }
+  const unrated = { partNumber: 'P-2', fittedOn: stop.day, dateKnown: true, rated: none }
   const stages = stop.system.stages.map((stage, index) =>
-    index === 0 ? { ...stage, part: null } : index === 1 ? { ...stage, forecast: null } : stage,
+    index === 0 ? { ...stage, part: null } : index === 1 ? { ...stage, forecast: null, part: unrated } : stage,
   )
   shown({ ...stop, system: { ...stop.system, stages } })
   await title()

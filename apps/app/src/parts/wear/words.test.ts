@@ -68,7 +68,10 @@ test('spent: how likely, and why now; never a day to come', () => {
 
 test('what is not known is said', () => {
   expect(dueSentence({ ...stage, part: null }, TODAY, METRIC)).toBe('Nobody knows what is fitted.')
-  expect(namedSentence({ ...stage, forecast: null }, TODAY, METRIC)).toBe('Sediment: nothing rates its life.')
+  expect(namedSentence({ ...stage, forecast: null }, TODAY, METRIC)).toBe('Sediment: its day to change is still being worked out.')
+  const rated = { days: null, litres: null, milliequivalents: null, hours: null }
+  const written = { partNumber: 'LT-SED-5', fittedOn: TODAY, dateKnown: true }
+  expect(dueSentence({ ...stage, forecast: null, part: { ...written, rated } }, TODAY, METRIC)).toBe('Nothing rates its life.')
   expect(waterOf({ ...stage, forecast: null }, TODAY)).toEqual({ level: null, band: null, cause: null })
 })
 

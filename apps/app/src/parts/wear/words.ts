@@ -30,7 +30,9 @@ export const stageName = (stage: Pick<StageDto, 'media'>): string => {
 /** What the sentences need of a stage; a list's row and a stage's own page have it too. */
 export type WornStage = Pick<StageDto, 'media' | 'due'> & {
   forecast: Pick<NonNullable<StageDto['forecast']>, 'governing' | 'p10' | 'p50' | 'p90' | 'remaining'> | null
-  part: Pick<NonNullable<StageDto['part']>, 'partNumber' | 'fittedOn' | 'dateKnown'> | null
+  part:
+    | (Pick<NonNullable<StageDto['part']>, 'partNumber' | 'fittedOn' | 'dateKnown'> & { rated?: NonNullable<StageDto['part']>['rated'] })
+    | null
 }
 
 /** What a person should see to now: it is over, or its day has passed. */
@@ -121,10 +123,13 @@ export function dueWords(due: StageDueDto, governing: Cause, today: string, unit
   }
 }
 
+const isRated = ({ rated }: NonNullable<WornStage['part']>): boolean => Object.values(rated ?? {}).some((figure) => figure !== null)
+
 /** What is to be done about a stage and when; what is not known is said. */
 export function dueSentence({ part, forecast, due }: WornStage, today: string, units: ShownUnits): string {
   if (!part) return say`Nobody knows what is fitted.`
-  if (!forecast || !due) return say`Nothing rates its life.`
+  // Fitted or written down a moment ago, or where there is no network.
+  if (!forecast || !due) return isRated(part) ? say`Its day to change is still being worked out.` : say`Nothing rates its life.`
   return dueWords(due, forecast.governing, today, units)
 }
 
