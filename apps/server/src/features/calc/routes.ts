@@ -4,6 +4,7 @@ import { z } from 'zod'
 import { type Deps, router } from '../../http/env'
 import { notFound } from '../../http/errors'
 import { jsonText } from '../../http/front'
+import { FairGate } from '../../http/gate'
 import { json, PROBLEMS } from '../../http/openapi'
 
 const call = createRoute({
@@ -13,14 +14,20 @@ const call = createRoute({
   responses: { 200: json(z.unknown()), ...PROBLEMS },
 })
 
+/** As many as there are threads for them, in turns between firms: a heap of one firm's sums does not keep the others waiting. */
+const TURNS = { atOnce: 2, waiting: 64, waitingEach: 16 } as const
+
 /** The scriptable core over the wire: the same functions and the same messages as the command. */
 export const calcRoutes = (deps: Deps) => {
   const app = router()
+  const gate = new FairGate(TURNS)
   // Described, and its body not read here: a large one is read where it is worked out.
   app.openAPIRegistry.registerPath(call)
   return app.post('/api/calc/:name', async (c) => {
     const name = c.req.param('name')
     if (!Object.hasOwn(CALC, name)) throw notFound('function')
-    return c.body(await deps.calc(name, await jsonText(c)), 200, { 'content-type': 'application/json' })
+    const text = await jsonText(c)
+    const answer = await gate.run(c.get('who').firmId, () => deps.calc(name, text))
+    return c.body(answer, 200, { 'content-type': 'application/json' })
   })
 }
