@@ -6,7 +6,7 @@ import { createApp } from './app'
 import { createAuth } from './auth/auth'
 import { purgeTries } from './auth/failures'
 import { Aside } from './background/aside'
-import { mapPool, roundPool, wearPool } from './background/pool'
+import { mapPool, wearPool } from './background/pool'
 import { LAST_GOOD } from './backup/note'
 import { behindTls, readConfig } from './config'
 import { dataSource } from './db/data-source'
@@ -14,6 +14,7 @@ import { refusePowerfulRole } from './db/guard'
 import { askFirmOf, authScope, deviceScope, feedScope, firmScopes } from './db/scope'
 import { sessionScope } from './db/session-scope'
 import { demoBeside } from './demo/beside'
+import { DEMO_FIRM_ID } from './demo/load'
 import { DEMO_PASSWORD, DEMO_PEOPLE } from './demo/world'
 import { calcPool } from './features/calc/pool'
 import { firmFilesOf } from './firm-file'
@@ -55,7 +56,6 @@ const inFirm = firmScopes(source)
 const firmFiles = firmFilesOf(source, now)
 const pool = calcPool()
 const wear = wearPool()
-const rounds = roundPool()
 const maps = mapPool()
 const PREVIEW_MOST_MS = 60_000
 const APART_THREADS = 2
@@ -110,7 +110,8 @@ const app = createApp(
     limit: limitsOn(doorSource),
     addressOf: addressOf(trustedProxies),
     tell,
-    demo: demoBeside(source, now, uuidv7, rounds.plan),
+    // Two years of a firm are made: not where everybody is answered.
+    demo: { ...demoBeside(source, now, uuidv7), load: () => threadOf(DEMO_FIRM_ID).ask('loadDemo') },
     mailer,
     publicUrl: config.PUBLIC_URL ?? null,
     calc: pool.run,
@@ -166,7 +167,6 @@ async function close(why: string, code: number): Promise<void> {
   await Promise.all([queue, lists, ...apart].map((one) => one.close()))
   await pool.close()
   await wear.close()
-  await rounds.close()
   await maps.close()
   await source.destroy()
   await doorSource.destroy()

@@ -3,6 +3,7 @@ import type { DataSource } from 'typeorm'
 import { v7 as uuidv7 } from 'uuid'
 import { apartRoutes } from '../apart-routes'
 import { firmScopes } from '../db/scope'
+import { demoBeside } from '../demo/beside'
 import { calcPool } from '../features/calc/pool'
 import { makeFile } from '../features/export/make'
 import { previewOf } from '../features/intake/preview'
@@ -78,15 +79,18 @@ export async function listsOf({ source, now }: Working): Promise<Commands> {
   }
 }
 
-/** Requests that read all of a firm, or make a whole plan. */
+/** Requests that read all of a firm or make a whole plan, and the demo beside one's own. */
 export async function apartOf({ source, log, now }: Working & { log: Log }): Promise<Commands> {
   const pool = calcPool()
   const wear = wearPool()
+  const rounds = roundPool()
+  const demo = demoBeside(source, now, uuidv7, rounds.plan)
   const routes = apartRoutes({ inFirm: firmScopes(source), now, newId: uuidv7, workYear: pool.year, inHindsight: wear.inHindsight })
   const close = async (): Promise<void> => {
     await pool.close()
     await wear.close()
+    await rounds.close()
     await source.destroy()
   }
-  return { answer: answerApart(routes, log), close }
+  return { answer: answerApart(routes, log), loadDemo: demo.load, close }
 }
