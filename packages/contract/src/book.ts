@@ -1,6 +1,6 @@
 import { say } from '@evenround/core/words'
 import { z } from 'zod'
-import { daySchema, idSchema, instantSchema } from './common'
+import { daySchema, idSchema, instantSchema, workDaySchema } from './common'
 import { photoSchema } from './photo'
 import { followsWhySchema, siteSchema, systemSchema, visitRowSchema } from './site'
 import { storedFactSchema } from './visit'
@@ -37,8 +37,8 @@ export const bookFilterSchema = z.object({
   /** Part of a site's, system's or person's name, of a part number or of the note. */
   text: z.string().trim().max(80).optional(),
   person: idSchema.optional(),
-  from: daySchema.optional(),
-  to: daySchema.optional(),
+  from: workDaySchema.optional(),
+  to: workDaySchema.optional(),
   outcome: z.enum(OUTCOMES).optional(),
   photos: z.literal('yes').optional(),
 })

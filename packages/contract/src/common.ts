@@ -10,6 +10,10 @@ export const daySchema = z.string().refine(isIsoDay, { error: () => say`expected
 /** No work and no plan lies outside of these years: a device's clock that says so is not set. */
 const FIRST_YEAR = '2000'
 const YEAR_AFTER_LAST = '2100'
+/** A day that people write down or plan. */
+export const workDaySchema = daySchema.refine((day) => day >= FIRST_YEAR && day < YEAR_AFTER_LAST, {
+  error: () => say`expected a day from ${FIRST_YEAR} to before ${YEAR_AFTER_LAST}`,
+})
 /** An instant as it is stored: ISO UTC, of a year that a calendar of work can have. */
 export const instantSchema = z.iso
   .datetime({ offset: false, abort: true })

@@ -1,6 +1,6 @@
 import { say } from '@evenround/core/words'
 import { z } from 'zod'
-import { daySchema, idSchema, lineSchema, textSchema, versionSchema } from './common'
+import { idSchema, lineSchema, textSchema, versionSchema, workDaySchema } from './common'
 
 export const CROSSING_KINDS = ['ferry', 'causeway', 'bridge'] as const
 const minute = z
@@ -36,7 +36,7 @@ const fields = {
     .max(12)
     .optional(),
   /** Of a causeway: when it may be entered on each day, as the published table of safe times has it; a day it does not name is closed. */
-  tides: z.record(daySchema, spans).optional(),
+  tides: z.record(workDaySchema, spans).optional(),
 }
 const MOST_TIDES = 800
 const endsTooSoon = (all: z.infer<typeof spans>): boolean => all.some(([begins, ends]) => begins >= ends)

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { daySchema, foundSchema, idSchema, instantSchema, mediumSchema } from './common'
+import { daySchema, foundSchema, idSchema, instantSchema, mediumSchema, workDaySchema } from './common'
 import { ratedSchema } from './visit'
 import { causeSchema, changeSchoolSchema, forecastSchema, ruleLevelSchema, schoolInForceSchema, stageDueSchema, useSchema } from './wear'
 
@@ -9,7 +9,7 @@ export const DUE_SORTS = ['date', 'risk', 'place'] as const
 export const dueQuerySchema = z.object({
   sort: z.enum(DUE_SORTS).default('date'),
   /** Only stages due by this day. */
-  until: daySchema.optional(),
+  until: workDaySchema.optional(),
   island: z.string().max(80).optional(),
   media: mediumSchema.optional(),
   school: changeSchoolSchema.optional(),

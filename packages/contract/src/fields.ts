@@ -1,6 +1,6 @@
 import type { Field, Fields, FieldType, RecordOf, TypeOf } from '@evenround/core/records'
 import { z } from 'zod'
-import { daySchema, idSchema, instantSchema, lineSchema, mediumSchema, textSchema, versionSchema } from './common'
+import { idSchema, instantSchema, lineSchema, mediumSchema, textSchema, versionSchema, workDaySchema } from './common'
 
 /** Schemas of the fields that are kept as JSON, by their names. */
 export type JsonSchemas = Readonly<Record<string, z.ZodType>>
@@ -30,7 +30,7 @@ function plain(type: FieldType, json: JsonSchemas): z.ZodType {
     case 'instant':
       return instantSchema
     case 'day':
-      return daySchema
+      return workDaySchema
     case 'group':
       return z.object(shapeOf(type.fields, json))
     case 'json': {

@@ -1,7 +1,7 @@
 import type { JobPlan } from '@evenround/core/disinfection'
 import { DISCHARGES, REASONS, REPEATS, SIDES, STRENGTH_SCHOOLS, TARGETS } from '@evenround/core/disinfection'
 import { z } from 'zod'
-import { daySchema, idSchema, lineSchema, textSchema } from './common'
+import { idSchema, lineSchema, textSchema, workDaySchema } from './common'
 import { keptProductSchema, neutraliserSchema, volumePartSchema } from './disinfection'
 
 const concentration = z.number().min(0).max(100_000)
@@ -59,7 +59,7 @@ export const jobPlanSchema = z.object({
   sample: z.boolean(),
   repeat: z.enum(REPEATS),
   technicianId: idSchema,
-  day: daySchema,
+  day: workDaySchema,
   afterJob: idSchema.nullable(),
 })
 

@@ -1,7 +1,7 @@
 import type { UnplannedReason } from '@evenround/core/round'
 import { say } from '@evenround/core/words'
 import { z } from 'zod'
-import { actionSchema, daySchema, idSchema, instantSchema, lineSchema, mediumSchema, versionSchema } from './common'
+import { actionSchema, daySchema, idSchema, instantSchema, lineSchema, mediumSchema, versionSchema, workDaySchema } from './common'
 import { crossingSchema } from './crossing'
 import { skillSchema } from './firm'
 import { jobDaySchema, roundChangeSchema } from './site'
@@ -206,7 +206,7 @@ export const markNewSchema = z.strictObject({
   id: idSchema,
   visitId: idSchema,
   kind: z.enum(MARK_KINDS),
-  day: daySchema,
+  day: workDaySchema,
   window: spanSchema.nullable().default(null),
   why: z.string().trim().max(200).default(''),
 })
@@ -344,8 +344,8 @@ export const dayOffSchema = z.object({
   id: idSchema,
   /** Null for the whole firm: a holiday. */
   personId: idSchema.nullable(),
-  fromDay: daySchema,
-  toDay: daySchema,
+  fromDay: workDaySchema,
+  toDay: workDaySchema,
   why: z.string(),
   source: z.enum(DAY_OFF_SOURCES),
 })
@@ -365,7 +365,7 @@ export const siteHoursSchema = z.object({
   /** Minutes to get in; null for the firm's. */
   accessMin: z.int().min(0).max(240).nullable(),
   /** Stretches in which the place is shut. */
-  closings: z.array(z.object({ id: idSchema, fromDay: daySchema, toDay: daySchema })).max(60),
+  closings: z.array(z.object({ id: idSchema, fromDay: workDaySchema, toDay: workDaySchema })).max(60),
   version: versionSchema,
 })
 export type SiteHours = z.infer<typeof siteHoursSchema>
@@ -375,8 +375,8 @@ export const extraNewSchema = z.strictObject({
   id: idSchema,
   systemId: idSchema,
   workMin: z.int().min(5).max(600),
-  fromDay: daySchema,
-  toDay: daySchema,
+  fromDay: workDaySchema,
+  toDay: workDaySchema,
   why: lineSchema(200),
   tasks: z.array(z.object({ stageId: idSchema, action: actionSchema })).max(40),
 })
@@ -428,7 +428,7 @@ export const vanItemSchema = z.object({
 export const vanListSchema = z.object({ from: daySchema, to: daySchema, items: z.array(vanItemSchema) })
 export type VanList = z.infer<typeof vanListSchema>
 export const vanTickSchema = z.strictObject({
-  day: daySchema,
+  day: workDaySchema,
   key: z.string().min(1).max(120),
   state: z.enum(['loaded', 'short']).nullable(),
 })

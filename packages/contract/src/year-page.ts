@@ -2,7 +2,7 @@ import type { Medium } from '@evenround/core/catalogue'
 import { say } from '@evenround/core/words'
 import type { YearInput, YearMove, YearVisit } from '@evenround/core/year'
 import { z } from 'zod'
-import { daySchema, idSchema, instantSchema, mediumSchema } from './common'
+import { daySchema, idSchema, instantSchema, mediumSchema, workDaySchema } from './common'
 import { placeIdSchema } from './rounds'
 
 /** A week of a year's plan: what is to do, what of it is certain, and the hours that are there. Minutes. */
@@ -91,7 +91,7 @@ export const yearWhatIfSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('contract'), months: z.int().min(1).max(36) }),
   /** A crossing that is not there from one day to another, both included. */
   z
-    .strictObject({ kind: z.literal('crossing'), crossingId: z.string().min(1).max(80), fromDay: daySchema, toDay: daySchema })
+    .strictObject({ kind: z.literal('crossing'), crossingId: z.string().min(1).max(80), fromDay: workDaySchema, toDay: workDaySchema })
     .refine(({ fromDay, toDay }) => fromDay <= toDay, { path: ['toDay'], error: () => say`expected an end after the beginning` }),
 ])
 export type YearWhatIf = z.infer<typeof yearWhatIfSchema>
@@ -137,8 +137,8 @@ export const yearAskSchema = z.discriminatedUnion('kind', [
     /** The plan it is moved in. */
     planId: idSchema,
     chains: z.array(z.string().min(1).max(200)).min(1).max(2000),
-    from: daySchema,
-    to: daySchema,
+    from: workDaySchema,
+    to: workDaySchema,
   }),
   z.strictObject({ id: idSchema, kind: z.literal('what-if'), whatIf: yearWhatIfSchema }),
   z.strictObject({
@@ -146,7 +146,7 @@ export const yearAskSchema = z.discriminatedUnion('kind', [
     /** Planned on a device, without a network. */
     kind: z.literal('here'),
     /** The Monday of its week 0. */
-    from: daySchema,
+    from: workDaySchema,
     visits: z
       .array(
         z.strictObject({ site: z.string().max(200), week: z.int().min(0).max(103), chains: z.array(z.string().max(200)).min(1).max(200) }),

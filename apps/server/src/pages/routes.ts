@@ -1,5 +1,5 @@
 import { bookQuerySchema, bookSchema, lifeSchema, visitPageSchema } from '@evenround/contract/book'
-import { daySchema, idSchema } from '@evenround/contract/common'
+import { idSchema, workDaySchema } from '@evenround/contract/common'
 import { disinfectionPageSchema, disinfectionSetupSchema } from '@evenround/contract/disinfections'
 import { factBatchResultSchema } from '@evenround/contract/effects'
 import { officeSchema } from '@evenround/contract/office'
@@ -34,7 +34,7 @@ const routes = {
   week: createRoute({
     method: 'get',
     path: '/api/week',
-    request: { query: z.object({ from: daySchema.optional() }) },
+    request: { query: z.object({ from: workDaySchema.optional() }) },
     responses: { 200: json(weekSchema), ...PROBLEMS },
   }),
   offline: createRoute({

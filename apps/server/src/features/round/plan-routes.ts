@@ -1,4 +1,4 @@
-import { daySchema, idSchema } from '@evenround/contract/common'
+import { idSchema, workDaySchema } from '@evenround/contract/common'
 import {
   changesSchema,
   draftChangeSchema,
@@ -43,7 +43,7 @@ const routes = {
   week: createRoute({
     method: 'get',
     path: '/api/round/week',
-    request: { query: z.object({ week: daySchema.optional() }) },
+    request: { query: z.object({ week: workDaySchema.optional() }) },
     responses: { 200: json(roundWeekSchema.nullable()), ...PROBLEMS },
   }),
   open: createRoute({ method: 'post', path: '/api/round/open', responses: state }),

@@ -1,4 +1,4 @@
-import { daySchema } from '@evenround/contract/common'
+import { workDaySchema } from '@evenround/contract/common'
 import { vanListSchema, vanTickSchema } from '@evenround/contract/rounds'
 import { addDays } from '@evenround/core/units'
 import { createRoute } from '@hono/zod-openapi'
@@ -13,7 +13,7 @@ const routes = {
   list: createRoute({
     method: 'get',
     path: '/api/van',
-    request: { query: z.object({ from: daySchema.optional(), days: z.coerce.number().int().min(1).max(14).default(1) }) },
+    request: { query: z.object({ from: workDaySchema.optional(), days: z.coerce.number().int().min(1).max(14).default(1) }) },
     responses: { 200: json(vanListSchema), ...PROBLEMS },
   }),
   tick: createRoute({

@@ -1,4 +1,4 @@
-import { daySchema, idSchema } from '@evenround/contract/common'
+import { daySchema, idSchema, workDaySchema } from '@evenround/contract/common'
 import { unscheduledStopSchema } from '@evenround/contract/unscheduled'
 import { createRoute } from '@hono/zod-openapi'
 import { z } from 'zod'
@@ -17,7 +17,7 @@ const unscheduled = createRoute({
 const putOffRoute = createRoute({
   method: 'post',
   path: '/api/stops/{id}/put-off',
-  request: { params: z.object({ id: idSchema }), ...body(z.strictObject({ day: daySchema.nullable() })) },
+  request: { params: z.object({ id: idSchema }), ...body(z.strictObject({ day: workDaySchema.nullable() })) },
   responses: { 200: json(z.object({ day: daySchema })), ...PROBLEMS },
 })
 
