@@ -20,6 +20,9 @@ export class TooManyWaiting extends Error {}
 /** Nothing was wrong with what was sent: the whole of it is to come again. */
 export const toComeAgain = (error: unknown): boolean => error instanceof TooManyWaiting || databaseAway(error)
 
+/** The database ended one of two transactions that waited for each other (SQLSTATE class 40): nothing of it stands, and it may come again. */
+export const gaveWay = (error: unknown): boolean => /^40/.test(String((error as { code?: unknown } | null)?.code ?? ''))
+
 /** A value the database cannot hold (SQLSTATE class 22): a control character, a year out of range. The request was wrong, not the server. */
 export const cannotHold = (error: unknown): boolean => /^22/.test(String((error as { code?: unknown } | null)?.code ?? ''))
 

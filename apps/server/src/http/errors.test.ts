@@ -10,6 +10,13 @@ test('a known error keeps its words, an unknown one gets fixed ones and never it
   expect(JSON.stringify(hidden.body())).not.toContain('auth_account')
 })
 
+test('of two transactions that waited for each other the one that gave way is told to come again', () => {
+  expect(asApiError(Object.assign(new Error('deadlock detected'), { code: '40P01' })).body().error).toMatchObject({
+    code: 'BUSY',
+    retryable: true,
+  })
+})
+
 test.each([
   [Object.assign(new Error('x'), { code: 'ECONNREFUSED' }), true],
   [Object.assign(new Error('x'), { code: '57P01' }), true],

@@ -2,7 +2,7 @@ import { ERROR_CODES } from '@evenround/contract/errors'
 import { say } from '@evenround/core/words'
 import type { Context } from 'hono'
 import { HTTPException } from 'hono/http-exception'
-import { breach, cannotHold, databaseAway, TooManyWaiting } from '../db/errors'
+import { breach, cannotHold, databaseAway, gaveWay, TooManyWaiting } from '../db/errors'
 import type { Log } from '../log'
 import type { Env } from './env'
 import { ApiError } from './errors'
@@ -10,7 +10,7 @@ import { ApiError } from './errors'
 /** Turns anything thrown into the one error; causes stay in the log and never reach a client. */
 export function asApiError(error: unknown): ApiError {
   if (error instanceof ApiError) return error
-  if (error instanceof TooManyWaiting)
+  if (error instanceof TooManyWaiting || gaveWay(error))
     return new ApiError('BUSY', say`The server has too much to do at the moment. Try again in a few seconds.`, { retryAfterS: 1 })
   if (databaseAway(error)) {
     return new ApiError(

@@ -1,5 +1,6 @@
 import { driveMinutes } from '@evenround/core/round/roads'
 import { v7 as uuidv7 } from 'uuid'
+import { peek } from '../../testing/database'
 import { addFirm, openWorld, type Person, type World } from '../../testing/world'
 import { ISLAND_PLACES, islandTravel } from './islands'
 import { travelBetween } from './matrix'
@@ -50,6 +51,18 @@ test('two who are the first to ask for the ways at the same time both get them',
   const [one, other] = await Promise.all([ways(1.3), ways(1.3)])
   expect(one.places).toHaveLength(3)
   expect(other).toEqual(one)
+})
+
+test('two who ask for the same ways the other way round go on, both of them', async () => {
+  const twice = (...windings: number[]) =>
+    world.deps.inFirm(firm.firmId, async (scope) => {
+      for (const winding of windings) await travelBetween(scope, islandTravel, ISLAND_PLACES.slice(0, 3), { now: world.clock.now, winding })
+      return 'done'
+    })
+  await Promise.all([twice(1.31), twice(1.32)])
+  // With nothing to throw away neither waits for the other at that.
+  await peek(world.database, 'delete from travel_matrix')
+  expect(await Promise.all([twice(1.33, 1.34), twice(1.34, 1.33)])).toEqual(['done', 'done'])
 })
 
 test('a ferry is added, edited on the version that was seen, and the ways follow it at once', async () => {

@@ -44,12 +44,15 @@ export async function plainTravel(
   const travel = await service.between(places, { winding, crossings, road: book?.minutes ?? null, without })
   // Estimated when asked for, or asked for once: there is nothing to keep.
   if (travel.land || without.length > 0) return travel
+  // One request of a firm at a time writes here, and no other waits for it: of two that write the same tables of ways neither would go on.
+  const [keeping] = await scope.query<{ mine: boolean }>('select pg_try_advisory_xact_lock(hashtextextended($1::text, 11)) as mine')
+  if (!keeping?.mine) return travel
   // The round's and the last days': more would only be kept for days that have gone.
   await scope.query(
     `delete from travel_matrix where firm_id = $1 and key not in
        (select key from travel_matrix where firm_id = $1 order by made_at desc limit ${MOST_KEPT - 1})`,
   )
-  // Who asks at the same time makes the same.
+  // Whoever wrote before this one had the lock may have made the same.
   await scope.query('insert into travel_matrix (firm_id, key, made_at, travel) values ($1, $2, $3, $4) on conflict do nothing', [
     key,
     now,
