@@ -47,41 +47,45 @@ export async function withDemo(work, more = []) {
   }
 }
 
-/** Fills the demo's firm up to 20,000 systems and a million readings; its id. */
-export async function writeLargeFirm(client) {
-  const { fillFirm } = await bundled('due-fleet')
+/** Writes more systems into the demo's firm by `fill`, from the module they are made up in; the firm's id. */
+async function writeFirm(client, what, fill) {
+  const fleet = await bundled('due-fleet')
   const { firm_id: firmId, id: personId } = (await client.query("select firm_id, id from person where email = 'tam@fennick.example'"))
     .rows[0]
-  await step('Write 20,000 systems and a million readings', async () => {
-    await fillFirm(client, firmId, personId, new Date())
+  await step(`Write ${what}`, async () => {
+    await fill(fleet, firmId, personId)
     await client.query('vacuum analyze')
     return {}
   })
   return firmId
 }
 
-/** Fills the demo's firm up to so many systems at places of its own land, with a dozen more people to drive to them. */
-export async function writeRoundFirm(client, systems) {
-  const { fillFirm, layOut } = await bundled('due-fleet')
-  const { firm_id: firmId, id: personId } = (await client.query("select firm_id, id from person where email = 'tam@fennick.example'"))
-    .rows[0]
-  await step(`Write ${systems.toLocaleString('en')} systems where somebody drives`, async () => {
+/** Fills the demo's firm up to 20,000 systems and a million readings; its id. */
+export const writeLargeFirm = (client) =>
+  writeFirm(client, '20,000 systems and a million readings', ({ fillFirm }, firmId, personId) =>
+    fillFirm(client, firmId, personId, new Date()),
+  )
+
+/** Fills the demo's firm up to so many systems at places of its own land, with a dozen more people to drive to them; its id. */
+export const writeRoundFirm = (client, systems) =>
+  writeFirm(client, `${systems.toLocaleString('en')} systems where somebody drives`, async ({ fillFirm, layOut }, firmId, personId) => {
     await fillFirm(client, firmId, personId, new Date(), systems)
     await layOut(client, firmId)
-    await client.query('vacuum analyze')
-    return {}
   })
-  return firmId
-}
 
 /** What the bench shows to read the server's metrics. */
 export const TOKEN = 'a token for this bench alone'
 
+/** Figures of the server's own metrics, by their names and labels as a pattern. */
+export async function metricsOf(port, ...names) {
+  const text = await (await fetch(`http://127.0.0.1:${port}/api/metrics`, { headers: { authorization: `Bearer ${TOKEN}` } })).text()
+  return names.map((name) => Number(new RegExp(`^${name} (\\S+)`, 'm').exec(text)?.[1]))
+}
+
 /** How long the thread that answers was kept from its work since this was asked last, ms. */
 export async function eventLoopOf(port) {
-  const text = await (await fetch(`http://127.0.0.1:${port}/api/metrics`, { headers: { authorization: `Bearer ${TOKEN}` } })).text()
-  const metric = (name) => 1000 * Number(new RegExp(`^nodejs_eventloop_lag_${name}_seconds (\\S+)`, 'm').exec(text)?.[1])
-  return { p99: metric('p99'), most: metric('max') }
+  const [p99, most] = await metricsOf(port, 'nodejs_eventloop_lag_p99_seconds', 'nodejs_eventloop_lag_max_seconds')
+  return { p99: 1000 * p99, most: 1000 * most }
 }
 
 /** Resident memory of a process, MB. */

@@ -2,7 +2,7 @@
 import { Agent } from 'node:http'
 import { setTimeout as sleep } from 'node:timers/promises'
 import { ask, factsOf, placeOfFacts } from './bench-ask.mjs'
-import { memoryOf, signIn, withDemo, writeLargeFirm } from './bench-server.mjs'
+import { eventLoopOf, memoryOf, metricsOf, signIn, TOKEN, withDemo, writeLargeFirm } from './bench-server.mjs'
 
 const MINUTES = Number(process.env.BENCH_MINUTES ?? 10)
 /** Requests a second, and how many of them bring facts. */
@@ -13,18 +13,11 @@ const GROWTH_MOST = 1.15
 const SLOWER_MOST = 1.5
 const DELAY_MOST_MS = 50
 const QUIET_MS = 20_000
-const TOKEN = 'a token for this bench alone'
 
 const at = (values, share) => [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.floor(share * values.length))] ?? 0
 
-async function metric(port, name) {
-  const text = await (await fetch(`http://127.0.0.1:${port}/api/metrics`, { headers: { authorization: `Bearer ${TOKEN}` } })).text()
-  return Number(new RegExp(`^${name} (\\S+)`, 'm').exec(text)?.[1])
-}
-/** How long the server's own thread was kept from its work since it was last asked, 99 %, ms. */
-const delayOf = async (port) => (await metric(port, 'nodejs_eventloop_lag_p99_seconds')) * 1000
 /** What the server's objects that have lived for a while take, MB: least right after a collection, and then it is what stays. */
-const oldMb = async (port) => (await metric(port, 'nodejs_heap_space_size_used_bytes\\{space="old"\\}')) / 2 ** 20
+const oldMb = async (port) => (await metricsOf(port, 'nodejs_heap_space_size_used_bytes\\{space="old"\\}'))[0] / 2 ** 20
 
 /** Waits until no whole file is being made and the collector has had its turn: what is left then is what stays. */
 async function settled(port, cookie) {
@@ -68,7 +61,7 @@ export const run = () =>
       heavy: [],
     }))
     const length = (MINUTES * 60_000) / QUARTERS
-    await delayOf(server.port)
+    await eventLoopOf(server.port)
     let asked = 0
     let now = 0
     const looking = setInterval(
@@ -107,7 +100,7 @@ export const run = () =>
         }
       }
       await Promise.all(running)
-      quarter.delay = await delayOf(server.port)
+      quarter.delay = (await eventLoopOf(server.port)).p99
       quarter.busiest = memoryOf(server.pid)
       await settled(server.port, cookie)
       quarter.memory = memoryOf(server.pid)

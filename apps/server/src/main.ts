@@ -59,11 +59,13 @@ const wear = wearPool()
 const maps = mapPool()
 const PREVIEW_MOST_MS = 60_000
 const APART_THREADS = 2
+/** A year of twenty thousand systems is read, planned for at most 90 s and laid out within this; what takes longer is not coming back. */
+const APART_MOST_MS = 240_000
 const aside = { ...database, planSeconds: config.PLAN_SECONDS ?? null, roadHosts: config.ROUTING_SERVERS, log }
 const queue = new Aside({ ...aside, what: 'queue', always: true })
 const lists = new Aside({ ...aside, what: 'lists', always: false, mostMs: PREVIEW_MOST_MS })
 /** A firm is always answered by the same thread, which keeps the last of its plans. */
-const apart = Array.from({ length: APART_THREADS }, () => new Aside({ ...aside, what: 'apart', always: false }))
+const apart = Array.from({ length: APART_THREADS }, () => new Aside({ ...aside, what: 'apart', always: false, mostMs: APART_MOST_MS }))
 const threadOf = (firmId: string) => apart[Number.parseInt(firmId.slice(-4), 16) % APART_THREADS] as Aside
 const auth = createAuth({
   inAuthScope,
