@@ -5,8 +5,8 @@ import { asker, openWorld, type World } from '../testing/world'
 let world: World
 let thread: Aside
 const handed: string[] = []
-const open = (url: string): Aside =>
-  new Aside({ what: 'apart', always: false, url, asAppRole: false, planSeconds: null, roadHosts: [], log: () => undefined })
+const open = (url: string, more: { mostMs?: number } = {}): Aside =>
+  new Aside({ what: 'apart', always: false, url, asAppRole: false, planSeconds: null, roadHosts: [], log: () => undefined, ...more })
 const appWith = (aside: Aside): World['app'] =>
   createApp(world.deps, {
     ready: async () => true,
@@ -97,19 +97,8 @@ test('where the thread finds no database, or ends, whoever asks is told what it 
   const away = await asker(appWith(nowhere), cookie)('GET', '/api/round')
   expect([away.status, away.body.error.code]).toEqual([503, 'DATABASE_AWAY'])
   await nowhere.close()
-  const slow = new Aside({
-    ...{
-      what: 'apart',
-      always: false,
-      url: world.database.appUrl,
-      asAppRole: false,
-      planSeconds: null,
-      roadHosts: [],
-      log: () => undefined,
-    },
-    // A thread that is just being begun is not ready within this.
-    mostMs: 5,
-  })
+  // A thread that is just being begun is not ready within this.
+  const slow = open(world.database.appUrl, { mostMs: 5 })
   expect((await asker(appWith(slow), cookie)('GET', '/api/round')).body.error.code).toBe('TIMED_OUT')
   await slow.close()
 })
