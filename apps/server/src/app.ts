@@ -235,8 +235,8 @@ export function createApp(deps: Deps, options: AppOptions) {
   app.use('/api/*', tellOfEdits(deps))
   if (apart) {
     const gate = new FairGate({ atOnce: APART_AT_ONCE, waiting: MOST_APART_WAITING, againAfterS: 1 })
-    const routes = new Set(apartRoutes(deps).routes.map(({ method, path }) => `${method} ${path}`))
-    for (const [method = '', path = ''] of [...routes].map((one) => one.split(' '))) app.on(method, path, handOn(apart, gate))
+    const handing = handOn(apart, gate)
+    for (const { method, path } of apartRoutes(deps).routes) app.on(method, path, handing)
   }
   app.doc31('/api/openapi.json', { openapi: '3.1.0', info: { title: 'Even Round', version: '1' } })
   app.route('/', apiRoutes(deps))

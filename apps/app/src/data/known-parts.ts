@@ -15,13 +15,12 @@ export interface Said {
 /** Noon of a day on this device: whoever remembers a day remembers no hour. */
 const noonOf = (day: string): string => new Date(`${day}T12:00:00`).toISOString()
 
-/** Parts that are known to sit somewhere already, as facts of the days they went in; places of which nothing is known have none. */
+/** Parts that are known to sit somewhere already, as facts of the days they went in. */
 export function factsOfKnown(siteId: string, positions: ReadonlyMap<string, number>, parts: readonly KnownPart[], said: Said): NewFact[] {
   const visitId = uuidv7()
   return parts.flatMap(({ stageId, partNumber, fittedOn, part }): NewFact[] => {
     const position = positions.get(stageId)
-    const typed = partNumber.trim()
-    if (position === undefined || typed === '') return []
+    if (position === undefined) return []
     return [
       {
         kind: 'part-fitted',
@@ -29,9 +28,9 @@ export function factsOfKnown(siteId: string, positions: ReadonlyMap<string, numb
         visitId,
         stageId,
         partId: part?.id ?? null,
-        partNumber: typed,
+        partNumber,
         position,
-        markText: markText({ position, partNumber: typed, day: fittedOn ?? said.today, person: said.name }),
+        markText: markText({ position, partNumber, day: fittedOn ?? said.today, person: said.name }),
         dateKnown: fittedOn !== null,
         rated: part?.rated ?? NOT_RATED,
         ...(fittedOn === null ? {} : { at: noonOf(fittedOn) }),
@@ -49,8 +48,7 @@ export async function writeKnownParts(
 ): Promise<void> {
   const stages = systems.flatMap((system) => system.stages)
   const facts = factsOfKnown(siteId, new Map(stages.map(({ id, position }) => [id, position])), parts, said)
-  if (facts.length === 0) return
-  const known = new Map(parts.filter(({ partNumber }) => partNumber.trim() !== '').map((part) => [part.stageId, part]))
+  const known = new Map(parts.map((part) => [part.stageId, part]))
   showSystems(
     queryClient,
     systems.map((system) => ({

@@ -28,7 +28,6 @@ export async function makeSite({ site, system, parts }: NewSite, maker: Maker): 
   const systemId = uuidv7()
   const systems = system ? [{ id: systemId, ...system }] : []
   const body = { ...site, id: siteId, systems } satisfies SiteNew
-  const known = parts.filter(({ partNumber }) => partNumber.trim() !== '')
   const page: SitePageDto = {
     site: { ...site, id: siteId, version: 1 },
     systems: systems.map(
@@ -43,7 +42,7 @@ export async function makeSite({ site, system, parts }: NewSite, maker: Maker): 
           newStage(
             node,
             maker.school,
-            known.find(({ stageId }) => stageId === node.id),
+            parts.find(({ stageId }) => stageId === node.id),
             maker.today,
           ),
         ),
@@ -74,7 +73,7 @@ export async function makeSite({ site, system, parts }: NewSite, maker: Maker): 
   }))
   await keepEdit({ path: '/api/sites', body, what: say`New site: ${site.name}` })
   const positions = new Map(page.systems.flatMap(({ stages }) => stages.map(({ id, position }) => [id, position] as const)))
-  const facts = factsOfKnown(siteId, positions, known, maker)
+  const facts = factsOfKnown(siteId, positions, parts, maker)
   if (facts.length > 0) await record(...facts)
   return { siteId, systemId: system ? systemId : null }
 }

@@ -18,7 +18,7 @@ export const NOT_RATED = { days: null, litres: null, milliequivalents: null, hou
 
 /** A part as a stage shows it, before the server has said more of it. `today` is the device's day, ISO. */
 export const partIn = ({ partNumber, fittedOn, part }: KnownPart, today: string): NonNullable<StageDto['part']> => ({
-  partNumber: partNumber.trim(),
+  partNumber,
   fittedOn: fittedOn ?? today,
   dateKnown: fittedOn !== null,
   rated: part?.rated ?? NOT_RATED,

@@ -53,7 +53,7 @@ export function WriteParts({ siteId, stopId }: WritePartsProps) {
   const today = me?.today ?? ''
   const save = async (): Promise<void> => {
     const parts = knownParts(some.flatMap(unknownIn), typed, catalogue)
-    if (parts.every(({ partNumber }) => partNumber.trim() === '')) return setTold(say`Scan or type at least one part number.`)
+    if (parts.length === 0) return setTold(say`Scan or type at least one part number.`)
     if (!daysHaveBeen(typed, today)) return
     try {
       await writeKnownParts(siteId, some, parts, { name: me?.person.name ?? '', today })

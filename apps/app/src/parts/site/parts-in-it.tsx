@@ -25,11 +25,13 @@ const wrongDay = (day: string, today: string): boolean => day.trim() !== '' && (
 export const daysHaveBeen = (typed: PartsTyped, today: string): boolean =>
   Object.values(typed).every(({ fittedOn }) => !wrongDay(fittedOn, today))
 
-/** What was typed, as parts: those of the catalogue with their ratings. */
+/** What was typed, as parts: those of the catalogue with their ratings; a place left empty has none. */
 export const knownParts = (stages: readonly StageNode[], typed: PartsTyped, catalogue: readonly PartDto[]): KnownPart[] =>
-  stages.map(({ id }) => {
+  stages.flatMap(({ id }) => {
     const { partNumber, fittedOn } = typed[id] ?? NOTHING
-    return { stageId: id, partNumber, fittedOn: fittedOn.trim() || null, part: catalogue.find((part) => isOf(part, partNumber)) ?? null }
+    if (partNumber.trim() === '') return []
+    const part = catalogue.find((one) => isOf(one, partNumber)) ?? null
+    return [{ stageId: id, partNumber: partNumber.trim(), fittedOn: fittedOn.trim() || null, part }]
   })
 
 interface PartsInItProps {

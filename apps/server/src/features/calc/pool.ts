@@ -22,7 +22,6 @@ export function calcPool() {
     minThreads: 0,
     maxThreads: 2,
     idleTimeout: 30_000,
-    maxQueue: 64,
     execArgv: fromSource ? ['--import', 'tsx'] : [],
     resourceLimits: { maxOldGenerationSizeMb: MB_PER_WORKER },
   })
@@ -32,8 +31,6 @@ export function calcPool() {
       return await pool.run(ask, { signal })
     } catch (error) {
       if (signal.aborted) throw new ApiError('TIMED_OUT', say`The calculation took longer than ${limitMs / 1000} s and was stopped.`)
-      if (error instanceof Error && /queue/i.test(error.message))
-        throw new ApiError('SLOW_DOWN', say`Too many calculations at once; try again in a moment.`)
       throw error
     }
   }
