@@ -9,7 +9,7 @@ import { byCalendar, byPrintedDates, byQuarter, byYear, type Planner, whenDue } 
 const print = (text: string): void => void process.stdout.write(`${text}\n`)
 const SEEDS = Number(process.env.BENCH_SEEDS ?? 5)
 /** For each plan of a quarter or of a year. */
-const SECONDS = Number(process.env.BENCH_PLAN_SECONDS ?? 2)
+const SECONDS = Number(process.env.BENCH_PLAN_SECONDS ?? 1)
 
 type Way = (firm: Firm, calendar: Calendar) => Planner
 const WAYS: Record<string, Way> = {

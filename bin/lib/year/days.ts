@@ -7,8 +7,6 @@ import { ACCESS_MIN, type Planner, SETUP_MIN, technicians, type Visit, waysOf } 
 
 /** Customers are told so many weeks ahead. */
 const PROMISED_WEEKS = 2
-/** Plans are made anew so often. */
-const PLANNED_EVERY = 4
 /** Of a part that is over, each day: somebody notices and calls. Most of what is over tastes and flows as before for a while. */
 const CALL_CHANCE = 0.003
 /** Of a promised visit: its part comes late. */
@@ -60,8 +58,7 @@ export function runFirm(firm: Firm, calendar: Calendar, planner: Planner, seed: 
   }
   for (let week = 0; week < WEEKS; week++) {
     const counts = week >= MEASURED_FROM
-    if (week % PLANNED_EVERY === 0)
-      planned = planner(week, new Map(promised.flatMap((job) => job.places.map((place) => [place, job.week] as const))))
+    planned = planner(week, new Map(promised.flatMap((job) => job.places.map((place) => [place, job.week] as const))))
     const busy = new Set(promised.flatMap(({ places }) => places))
     // Told two weeks ahead; what should have been done by now as well.
     for (const visit of planned.filter((one) => one.week < week + PROMISED_WEEKS)) {
@@ -195,7 +192,7 @@ function route(firm: Firm, calendar: Calendar, week: number, jobs: readonly Job[
       latePerDay: 0,
       earlyPerDay: 0,
     })),
-    weights: { overtime: 3, unevenness: 0.2, change: 0 },
+    weights: { overtime: 3, unevenness: 0, change: 0 },
     seed: 1,
   }
   if (jobs.length === 0 || input.technicians.every(({ daysOff }) => daysOff.length === 5)) return { days: [], left: [...jobs] }

@@ -101,9 +101,16 @@ export class Place {
   /** The date that is written on the part as it goes in: so much of what its label gives in such a household. */
   printed(share: number): ComingDue {
     this.written ??= this.forecast(this.part.fittedDay, { readings: this.readings.slice(0, 1), past: [] }, 'label')
-    const { dueOn, windowFrom, windowTo, everyDays, ...worth } = this.written
+    const { dueOn, windowFrom, windowTo, soonestOn: _, everyDays, ...worth } = this.written
     const sooner = (day: string): string => dayOf(Math.round(this.part.fittedDay + share * (dayIndex(day) - this.part.fittedDay)))
-    return { ...worth, dueOn: sooner(dueOn), windowFrom: sooner(windowFrom), windowTo: sooner(windowTo), everyDays: share * everyDays }
+    return {
+      ...worth,
+      dueOn: sooner(dueOn),
+      windowFrom: sooner(windowFrom),
+      soonestOn: sooner(windowFrom),
+      windowTo: sooner(windowTo),
+      everyDays: share * everyDays,
+    }
   }
   private forecast(today: number, known: { readings: SimReading[]; past: WearInput['past'] }, by: 'evidence' | 'label'): ComingDue {
     const { truth } = this.site

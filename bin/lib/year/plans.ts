@@ -6,9 +6,10 @@ import {
   areaPlaces,
   betweenVisits,
   chainOfDue,
+  FIRM_YEAR_WEIGHTS,
   planYear,
-  USUAL_YEAR_WEIGHTS,
   weeksOn,
+  workingMin,
   type YearInput,
   type YearVisit,
 } from '@evenround/core/year'
@@ -26,6 +27,7 @@ export type Planner = (week: number, promised: ReadonlyMap<Place, number>) => Vi
 
 export const ACCESS_MIN = 8
 export const SETUP_MIN = 14
+const DAY_MIN = 480
 const WORK_DAYS = 5
 const QUARTER_WEEKS = 13
 
@@ -163,11 +165,10 @@ export function byYear(firm: Firm, calendar: Calendar, seconds: number): Planner
   const way = (from: number, to: number): number => driveMin(firm.sites[from] as Site, firm.sites[to] as Site)
   const parted = areaPlaces([...firm.sites.keys()], way)
   const areaOf = new Map(parted.flatMap((places, area) => places.map((place) => [firm.sites[place]?.id ?? '', `a${area}`] as const)))
-  const areas = parted.map((places, area) => ({
-    id: `a${area}`,
-    roundTripMin: wayThere(firm, firm.sites[places[0]] as Site),
-    betweenMin: betweenVisits(places, way),
-  }))
+  const areas = parted.map((places, area) => {
+    const roundTripMin = wayThere(firm, firm.sites[places[0]] as Site)
+    return { id: `a${area}`, roundTripMin, betweenMin: betweenVisits(places, way), dayMin: workingMin(DAY_MIN, roundTripMin) }
+  })
   const AHEAD = 52
   let last: { week: number; visits: YearVisit[] } | null = null
   return (week, promised) => {
@@ -176,7 +177,7 @@ export function byYear(firm: Firm, calendar: Calendar, seconds: number): Planner
     const input: YearInput = {
       weeks: AHEAD,
       capacityMin: Array.from({ length: AHEAD }, (_, ahead) => hoursOfWeek(calendar, week + ahead)),
-      dayMin: 480,
+      dayMin: DAY_MIN,
       areas,
       sites: firm.sites.map(({ id }) => ({ id, area: areaOf.get(id) ?? '', visitMin: ACCESS_MIN + SETUP_MIN })),
       chains: things.map(({ place, due }) => {
@@ -186,7 +187,7 @@ export function byYear(firm: Firm, calendar: Calendar, seconds: number): Planner
         const told = promised.get(place)
         return { ...chain, ...(closed.length > 0 ? { closed } : {}), ...(told === undefined ? {} : { pinned: Math.max(0, told - week) }) }
       }),
-      weights: USUAL_YEAR_WEIGHTS,
+      weights: FIRM_YEAR_WEIGHTS,
       seed: 1,
     }
     const end = performance.now() + seconds * 1000

@@ -81,7 +81,11 @@ const wholeWeeks = ({ capacityMin }: YearInput, isBegun: boolean): Pick<YearInpu
 
 /** Kilometres of a plan: counted by the core as its minutes of driving are, with each area's kilometres in their place. */
 function kmOf(areaKm: NonNullable<YearKnown['areaKm']>, input: YearInput, { visits }: YearPlan): number {
-  const areas = input.areas.map(({ id }) => ({ id, roundTripMin: areaKm[id]?.roundTripKm ?? 0, betweenMin: areaKm[id]?.betweenKm ?? 0 }))
+  const areas = input.areas.map((area) => ({
+    ...area,
+    roundTripMin: areaKm[area.id]?.roundTripKm ?? 0,
+    betweenMin: areaKm[area.id]?.betweenKm ?? 0,
+  }))
   return yearCost({ ...input, areas, weights: { ...input.weights, travel: 1 } }, { visits }).cost.travel
 }
 

@@ -28,7 +28,7 @@ const shape = {
   weeks: z.int().min(13).max(104),
   capacityMin: z.array(minutes),
   dayMin: z.number().gt(0).default(480),
-  areas: z.array(z.strictObject({ id, roundTripMin: minutes, betweenMin: minutes })).max(5000),
+  areas: z.array(z.strictObject({ id, roundTripMin: minutes, betweenMin: minutes, dayMin: z.number().gt(0).optional() })).max(5000),
   sites: z.array(z.strictObject({ id, area: id, visitMin: minutes })).max(20_000),
   chains: z.array(chainSchema).max(60_000),
   weights: z
@@ -36,6 +36,7 @@ const shape = {
       travel: weight(USUAL_YEAR_WEIGHTS.travel),
       unevenness: weight(USUAL_YEAR_WEIGHTS.unevenness),
       overload: weight(USUAL_YEAR_WEIGHTS.overload),
+      visits: z.number().min(0).optional(),
     })
     .default({ ...USUAL_YEAR_WEIGHTS }),
 }

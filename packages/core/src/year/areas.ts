@@ -34,3 +34,12 @@ export function meanNearest(area: AreaPlaces, way: (from: number, to: number) =>
 
 /** Minutes from one visit of an area to the next: between two doors at least. */
 export const betweenVisits = (area: AreaPlaces, wayMin: WayMin): number => meanNearest(area, wayMin, NEXT_DOOR_MIN)
+
+/** Of what the way there and back leaves of a day, the ways from door to door take the rest. */
+const AT_DOORS = 0.9
+/** However far it is, so much of a day is left. */
+const LEAST_OF_DAY = 0.25
+
+/** Minutes at sites that fit into a working day in an area: what the way there and back, and the ways between its doors, leave of it. */
+export const workingMin = (dayMin: number, roundTripMin: number): number =>
+  Math.max(LEAST_OF_DAY * dayMin, AT_DOORS * (dayMin - roundTripMin))

@@ -44,6 +44,8 @@ export class YearBook {
   private readonly travel: Float64Array
   private readonly share: Float64Array
   private off = { early: 0, late: 0 }
+  /** Minutes of getting in and ready, of all visits. */
+  private readyMin = 0
 
   constructor(readonly input: YearInput) {
     const { weeks, sites, areas, chains, capacityMin } = input
@@ -107,7 +109,10 @@ export class YearBook {
     const there = area * weeks + week
     this.minutes[week] = (this.minutes[week] as number) + way * spent
     this.inArea[there] = (this.inArea[there] as number) + way * spent
-    if (alone) this.visitsIn[there] = (this.visitsIn[there] as number) + way
+    if (alone) {
+      this.visitsIn[there] = (this.visitsIn[there] as number) + way
+      this.readyMin += way * (this.visitMin[site] as number)
+    }
     const travel = travelIn(areas[area] as YearArea, dayMin, this.inArea[there] as number, this.visitsIn[there] as number)
     this.travel[week] = (this.travel[week] as number) + travel - (this.travelOf[there] as number)
     this.travelOf[there] = travel
@@ -147,7 +152,8 @@ export class YearBook {
       const level = load * (this.share[week] as number)
       if (level > 0) squares += ((this.minutes[week] as number) + (this.travel[week] as number) - level) ** 2 / level
     }
-    return weights.travel * travel + weights.overload * overload + weights.unevenness * squares + this.off.early + this.off.late
+    const byWeeks = weights.travel * travel + weights.overload * overload + weights.unevenness * squares
+    return byWeeks + (weights.visits ?? 0) * this.readyMin + this.off.early + this.off.late
   }
 
   /** What doing a chain in each week as well would cost, by itself: way, evenness, hours that are not there. Written into `prices`. */
@@ -166,7 +172,8 @@ export class YearBook {
     const uneven = load > 0 ? squares / load - 2 * weighed + load : 0
     for (let week = 0; week < weeks; week++) {
       const alone = (this.at[site * weeks + week] as number) === 0
-      const spent = chain.workMin + (alone ? (this.visitMin[site] as number) : 0)
+      const readyMin = alone ? (this.visitMin[site] as number) : 0
+      const spent = chain.workMin + readyMin
       const there = area * weeks + week
       const travel =
         travelIn(
@@ -183,7 +190,8 @@ export class YearBook {
           ? (squares + (2 * own * more + more ** 2) / share) / (load + more) - 2 * (weighed + more) + load + more
           : squares / Math.max(load + more, 1e-9) - 2 * weighed + load + more
       const over = Math.max(0, own + more - (capacityMin[week] as number)) - Math.max(0, own - (capacityMin[week] as number))
-      prices[week] = weights.travel * travel + weights.unevenness * (then - uneven) + weights.overload * over
+      const byWeek = weights.travel * travel + weights.unevenness * (then - uneven) + weights.overload * over
+      prices[week] = byWeek + (weights.visits ?? 0) * readyMin
     }
   }
 
@@ -201,7 +209,7 @@ export class YearBook {
     return {
       visits: [...visits].sort(([a], [b]) => a - b).map(([, visit]) => visit),
       weeks: all,
-      cost: costOfWeeks(this.input, all, { ...this.off }),
+      cost: costOfWeeks(this.input, all, { ...this.off, readyMin: this.readyMin }),
       variation: variationOf(this.input, all),
     }
   }

@@ -46,6 +46,7 @@ export function yearCost(input: YearInput, plan: GivenYear): { cost: YearCost; v
   const visitsIn = areas.map(() => new Int32Array(weeks))
   const done = new Map<string, number[]>(chains.map(({ id }) => [id, []]))
   const seen = new Set<string>()
+  let readyMin = 0
   const broken: YearBroken[] = []
 
   /** Minutes of the chains that a visit may name. */
@@ -81,6 +82,7 @@ export function yearCost(input: YearInput, plan: GivenYear): { cost: YearCost; v
     if (seen.has(`${siteId} ${week}`)) broken.push({ rule: 'two-visits', text: say`two visits in one week`, site: siteId, week })
     seen.add(`${siteId} ${week}`)
     const spent = site.visitMin + workOf(visit)
+    readyMin += site.visitMin
     minutes[week] = (minutes[week] as number) + spent
     const [there, count] = [inArea[area] as Float64Array, visitsIn[area] as Int32Array]
     there[week] = (there[week] as number) + spent
@@ -101,5 +103,5 @@ export function yearCost(input: YearInput, plan: GivenYear): { cost: YearCost; v
     ),
   )
   const all = weeksOf(input, minutes, travel)
-  return { cost: costOfWeeks(input, all, off), variation: variationOf(input, all), broken }
+  return { cost: costOfWeeks(input, all, { ...off, readyMin }), variation: variationOf(input, all), broken }
 }

@@ -26,9 +26,9 @@ export function chainOfDue(thing: DueThing, from: string): YearChain {
     workMin: thing.workMin,
     every,
     last: due - every,
-    early: Math.min(every - 1, Math.max(0, due - weekOf(from, thing.windowFrom))),
+    early: Math.min(every - 1, Math.max(0, due - weekOf(from, thing.soonestOn))),
     late: Math.max(0, weekOf(from, thing.windowTo) - due),
-    earlyPerWeek: thing.earlyPerDay * WEEK,
+    earlyPerWeek: thing.soonerPerDay * WEEK,
     latePerWeek: thing.latePerDay * WEEK,
   }
 }

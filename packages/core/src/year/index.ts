@@ -1,4 +1,4 @@
-export { areaPlaces, betweenVisits, meanNearest } from './areas'
+export { areaPlaces, betweenVisits, meanNearest, workingMin } from './areas'
 export { type GivenYear, type YearBroken, yearCost } from './cost'
 export { chainOfDue, type DueThing, weekOf } from './due-chain'
 export { carriedOver, eachWhenDue, weeksByChain, weeksOn } from './given'
@@ -6,4 +6,4 @@ export { heavyWeeks, helpFor, withMove, type YearHelp, type YearMove } from './h
 export { variationOf } from './load'
 export { planYear, type YearOptions } from './plan'
 export type { YearArea, YearChain, YearCost, YearInput, YearPlan, YearSite, YearVisit, YearWeek } from './types'
-export { USUAL_YEAR_WEIGHTS } from './types'
+export { FIRM_YEAR_WEIGHTS, USUAL_YEAR_WEIGHTS } from './types'

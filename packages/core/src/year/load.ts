@@ -4,8 +4,11 @@ import type { YearArea, YearCost, YearInput, YearWeek } from './types'
 const WHOLE = 1e-9
 
 /** Minutes on the way to and in an area in a week: there and back for each working day, and between its visits. */
-export const travelIn = ({ roundTripMin, betweenMin }: YearArea, dayMin: number, minutes: number, visits: number): number =>
-  visits === 0 ? 0 : Math.max(0, Math.ceil(minutes / dayMin - WHOLE)) * roundTripMin + visits * betweenMin
+export const travelIn = (area: YearArea, usualDayMin: number, minutes: number, visits: number): number => {
+  if (visits === 0) return 0
+  const days = Math.max(0, Math.ceil(minutes / (area.dayMin ?? usualDayMin) - WHOLE))
+  return days * area.roundTripMin + visits * area.betweenMin
+}
 
 /** Each week's load of these minutes at sites and on the way, beside its level. */
 export function weeksOf(
@@ -25,11 +28,11 @@ export function weeksOf(
   }))
 }
 
-/** What loads cost; early and late are known by the chains. */
+/** What loads cost; early and late are known by the chains, the minutes of getting in and ready by the visits. */
 export function costOfWeeks(
   { capacityMin, weights }: Pick<YearInput, 'capacityMin' | 'weights'>,
   weeks: readonly YearWeek[],
-  off: { early: number; late: number },
+  { readyMin, ...off }: { early: number; late: number; readyMin: number },
 ): YearCost {
   let [travel, unevenness, overload] = [0, 0, 0]
   for (const { week, travelMin, loadMin, levelMin } of weeks) {
@@ -41,9 +44,10 @@ export function costOfWeeks(
     travel: weights.travel * travel,
     unevenness: weights.unevenness * unevenness,
     overload: weights.overload * overload,
+    ...(weights.visits ? { visits: weights.visits * readyMin } : {}),
     ...off,
   }
-  return { ...parts, total: parts.travel + parts.unevenness + parts.overload + parts.early + parts.late }
+  return { ...parts, total: Object.values(parts).reduce((sum, one) => sum + one, 0) }
 }
 
 /** Standard deviation over mean of load by capacity, over the weeks with capacity; 0 without load. */

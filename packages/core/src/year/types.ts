@@ -3,6 +3,8 @@ export interface YearArea {
   id: string
   roundTripMin: number
   betweenMin: number
+  /** Minutes at sites that fit into a working day there, where the way takes some of the usual ones; the year's `dayMin` where it is left out. */
+  dayMin?: number
 }
 
 export interface YearSite {
@@ -37,10 +39,15 @@ export interface YearWeights {
   travel: number
   unevenness: number
   overload: number
+  /** For each minute of getting in and ready; nothing where it is left out. */
+  visits?: number
 }
 
 /** What holds where nobody says otherwise. */
 export const USUAL_YEAR_WEIGHTS: Readonly<YearWeights> = { travel: 1, unevenness: 1, overload: 10 }
+
+/** A firm's own year: a minute of getting in is worth one on the way, and evenness is the point of it (tried in `bin/bench year`). */
+export const FIRM_YEAR_WEIGHTS: Readonly<YearWeights> = { ...USUAL_YEAR_WEIGHTS, unevenness: 2, visits: 1 }
 
 export interface YearInput {
   weeks: number
@@ -65,6 +72,8 @@ export interface YearCost {
   travel: number
   unevenness: number
   overload: number
+  /** Getting in and ready; only where it has a weight. */
+  visits?: number
   early: number
   late: number
   total: number

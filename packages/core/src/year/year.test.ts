@@ -1,5 +1,5 @@
 import fc from 'fast-check'
-import { type GivenYear, planYear, type YearChain, type YearInput, yearCost } from '.'
+import { FIRM_YEAR_WEIGHTS, type GivenYear, planYear, workingMin, type YearChain, type YearInput, yearCost } from '.'
 import { allowedWeeks } from './allowed'
 import { drawYear } from './drawn'
 
@@ -68,6 +68,34 @@ describe('what a year costs, by hand', () => {
     expect(cost.overload).toBe(1000)
   })
 
+  test('where the way takes half of a day, the same work is two days there', () => {
+    const visits = [
+      { site: 'a', week: 5, chains: ['x'] },
+      { site: 'b', week: 5, chains: ['y'] },
+    ]
+    const far = small([chain('x', 'a', { workMin: 100 }), chain('y', 'b', { last: -6, workMin: 100 })], {
+      areas: [{ id: 'north', roundTripMin: 240, betweenMin: 10, dayMin: 216 }],
+    })
+    // 240 minutes at sites are more than 216: twice 240, and twice ten from door to door.
+    expect(yearCost(far, { visits }).cost.travel).toBe(500)
+    expect(workingMin(480, 240)).toBe(216)
+    // Nine hours there and back leave a quarter of a day.
+    expect(workingMin(480, 540)).toBe(120)
+  })
+
+  test('getting in has a price only where it is given one', () => {
+    const visits = [
+      { site: 'a', week: 5, chains: ['x'] },
+      { site: 'b', week: 5, chains: ['y'] },
+    ]
+    const { cost } = yearCost(input, { visits })
+    expect(cost).not.toHaveProperty('visits')
+    const priced = yearCost({ ...input, weights: { ...WEIGHTS, visits: 1.5 } }, { visits }).cost
+    // Two visits of 20 minutes.
+    expect(priced.visits).toBe(60)
+    expect(priced.total).toBeCloseTo(cost.total + 60, 9)
+  })
+
   test('an overdue thing pays for the weeks before the plan too', () => {
     const overdue = small([chain('x', 'a', { last: -14 })])
     expect(yearCost(overdue, { visits: [{ site: 'a', week: 3, chains: ['x'] }] })).toMatchObject({
@@ -123,13 +151,20 @@ const DRAWS = fc.record({
 
 test('a chain never breaks its windows, and the plan costs what the full sum says', () => {
   fc.assert(
-    fc.property(DRAWS, ({ seed, ...sizes }) => {
-      const input = drawYear(seed, sizes)
+    fc.property(DRAWS, fc.boolean(), ({ seed, ...sizes }, firms) => {
+      const drawn = drawYear(seed, sizes)
+      const input = firms
+        ? {
+            ...drawn,
+            weights: FIRM_YEAR_WEIGHTS,
+            areas: drawn.areas.map((area) => ({ ...area, dayMin: workingMin(480, area.roundTripMin) })),
+          }
+        : drawn
       const plan = planYear(input, { iterations: 80 })
       const { cost, variation, broken } = yearCost(input, plan)
       expect(broken).toEqual([])
-      for (const part of ['travel', 'unevenness', 'overload', 'early', 'late', 'total'] as const)
-        expect(plan.cost[part]).toBeCloseTo(cost[part], 5)
+      for (const part of ['travel', 'unevenness', 'overload', 'visits', 'early', 'late', 'total'] as const)
+        expect(plan.cost[part] ?? 0).toBeCloseTo(cost[part] ?? 0, 5)
       expect(plan.variation).toBeCloseTo(variation, 9)
       const load = plan.weeks.reduce((sum, { loadMin }) => sum + loadMin, 0)
       expect(plan.weeks.reduce((sum, { levelMin }) => sum + levelMin, 0)).toBeCloseTo(load, 5)

@@ -11,8 +11,8 @@ const REACH_DAYS = 91
 export const reachOf = (year: HandedYear | null, until: string): string => (year === null ? until : addDays(until, REACH_DAYS))
 
 /**
- * The dues of a stage as the year's plan has them, one for each of its weeks from now on: the first within a week of its week and never
- * outside of its own window, later ones, which come round from when the one before is really done, within a week of theirs. What it has after
+ * The dues of a stage as the year's plan has them, one for each of its weeks from now on: the first within a week of its week, never after
+ * its window and before it only as far as the year may give up some of its time, later ones, which come round from when the one before is really done, within a week of theirs. What it has after
  * this quarter is left to later. What the year does not know, and what is overdue, stands as it is.
  */
 export function byTheYear(
@@ -25,12 +25,17 @@ export function byTheYear(
   return dues.flatMap((one, times) => {
     const week = weeks[times]
     const { dueOn, windowFrom, windowTo } = one
-    const reached = week !== undefined && week <= windowTo && addDays(week, 6) >= windowFrom
+    // A contract's own window is a promise; else the year may have it sooner, at its price.
+    const soonest = one.stage.due !== null && one.stage.due.soonestOn < windowFrom ? one.stage.due.soonestOn : windowFrom
+    const reached = week !== undefined && week <= windowTo && addDays(week, 6) >= soonest
     if (times === 0 && (windowTo <= today || !reached)) return dueOn <= until ? [one] : []
     if (week === undefined) return weeks.length === 0 && dueOn <= until ? [one] : []
     if (week > until) return []
     const [from, to] = [addDays(week, -ABOUT_DAYS), addDays(week, 6 + ABOUT_DAYS)]
-    if (times === 0) return [{ ...one, windowFrom: windowFrom > from ? windowFrom : from, windowTo: windowTo < to ? windowTo : to }]
+    if (times === 0) {
+      const ownFrom = addDays(week, 6) < windowFrom ? soonest : windowFrom
+      return [{ ...one, windowFrom: ownFrom > from ? ownFrom : from, windowTo: windowTo < to ? windowTo : to }]
+    }
     return [{ ...one, dueOn: dueOn < from ? from : dueOn > to ? to : dueOn, windowFrom: from, windowTo: to }]
   })
 }

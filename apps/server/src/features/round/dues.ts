@@ -102,11 +102,13 @@ function dueOfRow(
   const { due_on: dueOn, fitted_on: fittedOn, due } = row
   if (dueOn === null || fittedOn === null) return null
   // A contract's month is a promise: any day of it keeps it, and none before or after.
-  const { from: windowFrom, to: windowTo } =
-    due.setBy === 'contract' ? monthOf(dueOn) : { from: row.window_from < dueOn ? row.window_from : dueOn, to: row.window_to }
+  const held = due.setBy === 'contract'
+  const { from: windowFrom, to: windowTo } = held
+    ? monthOf(dueOn)
+    : { from: row.window_from < dueOn ? row.window_from : dueOn, to: row.window_to }
   const curve = { fittedOn, days: row.days, survival: row.survival }
   const partMin = usesPart(action) ? ((row.price_minor ?? 0) * 60) / terms.hourMinor : 0
-  return comingDue(curve, { dueOn, windowFrom, windowTo, changeMin: partMin + taskMinutes(action, media), lateWorth })
+  return comingDue(curve, { dueOn, windowFrom, windowTo, changeMin: partMin + taskMinutes(action, media), lateWorth, held })
 }
 
 /** A change of a stage within a stretch: days as ISO days, the first one or one after it by the stage's usual interval. */
@@ -145,6 +147,7 @@ export const firstFrom = (index: (day: string) => number, day: string): number =
 /** As grouping takes it, with days as indices that `index` gives: the last working day at or before an ISO day. */
 export function asDueStage({ stage, times, dueOn, windowFrom, windowTo }: Occurrence, index: (day: string) => number): DueStage {
   const { due, action, media } = stage
+  const earlyPerDay = due === null ? 0 : windowFrom < due.windowFrom ? due.soonerPerDay : due.earlyPerDay
   const [first, last] = [firstFrom(index, windowFrom), index(windowTo)]
   return {
     id: `${stage.stageId}/${times}`,
@@ -154,7 +157,7 @@ export function asDueStage({ stage, times, dueOn, windowFrom, windowTo }: Occurr
     // From the first working day of the window on; where it has none, on the last one before it.
     windowDays: [Math.min(first, last), last],
     latePerDay: (due?.latePerDay ?? 0) * DAYS_A_WORKING_DAY,
-    earlyPerDay: (due?.earlyPerDay ?? 0) * DAYS_A_WORKING_DAY,
+    earlyPerDay: earlyPerDay * DAYS_A_WORKING_DAY,
     workMin: taskMinutes(action, media),
     loadKg: taskKg(action, media),
   }

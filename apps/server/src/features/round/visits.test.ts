@@ -29,9 +29,9 @@ const TRAIN: Train = { nodes: [], pipes: [] }
 const stage = (
   id: string,
   dueOn: string | null,
-  more: Partial<RoundStage> & { from?: string; to?: string; everyDays?: number } = {},
+  more: Partial<RoundStage> & { from?: string; to?: string; soonest?: string; everyDays?: number } = {},
 ): RoundStage => {
-  const { from, to, everyDays, ...rest } = more
+  const { from, to, soonest, everyDays, ...rest } = more
   return {
     stageId: id,
     systemId: 'kitchen',
@@ -47,7 +47,16 @@ const stage = (
     due:
       dueOn === null
         ? null
-        : { dueOn, windowFrom: from ?? dueOn, windowTo: to ?? dueOn, latePerDay: 2, earlyPerDay: 1, everyDays: everyDays ?? 180 },
+        : {
+            dueOn,
+            windowFrom: from ?? dueOn,
+            windowTo: to ?? dueOn,
+            latePerDay: 2,
+            earlyPerDay: 1,
+            everyDays: everyDays ?? 180,
+            soonestOn: soonest ?? from ?? dueOn,
+            soonerPerDay: 3,
+          },
     ...rest,
   }
 }
@@ -226,6 +235,11 @@ describe('visits of a site', () => {
       [DAYS.indexOf('2026-12-01'), DAYS.indexOf('2026-12-04')],
       [DAYS.indexOf('2026-12-07'), DAYS.length - 1],
     ])
+    // Before its window only as far as some of its time may be given up for the year's sake, at what that throws away: 3 a day, 4.2 a working day.
+    const sooner = stage('a', '2026-12-16', { from: '2026-12-15', to: '2026-12-18', soonest: '2026-12-02' })
+    expect(windows(sooner, ['2026-12-07'])).toEqual([[DAYS.indexOf('2026-12-02'), DAYS.length - 1]])
+    expect(dueVisits(contextOf([sooner], year(['2026-12-07'])))[0]?.earlyPerDay).toBeCloseTo(4.2, 9)
+    expect(windows(sooner, [])).toEqual([[DAYS.indexOf('2026-12-15'), DAYS.length - 1]])
     // What is overdue is not put off for any plan.
     expect(windows(stage('a', '2026-10-01'), ['2027-03-01'])).toHaveLength(1)
   })

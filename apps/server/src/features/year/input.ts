@@ -2,7 +2,7 @@ import type { YearKnown, YearWhatIf } from '@evenround/contract/year-page'
 import { taskMinutes } from '@evenround/core/round/group'
 import { type Travel, USUAL_WINDING } from '@evenround/core/round/roads'
 import { addDays, daysBetween, isoWeekday, weekStart } from '@evenround/core/units'
-import { chainOfDue, USUAL_YEAR_WEIGHTS, weekOf, type YearChain, type YearInput } from '@evenround/core/year'
+import { chainOfDue, FIRM_YEAR_WEIGHTS, weekOf, workingMin, type YearChain, type YearInput } from '@evenround/core/year'
 import { Firm, Site } from '../../db/entities/master'
 import { SiteHoursRow } from '../../db/entities/round'
 import { Occupancy } from '../../db/entities/wear'
@@ -190,7 +190,16 @@ export function yearKnown(facts: YearFacts, whatIf: YearWhatIf | null): YearKnow
   })
   const { capacityMin, dayMin } = hoursOf(team, from)
   const known: YearKnown = {
-    input: { weeks: YEAR_WEEKS, capacityMin, dayMin, areas, sites: [], chains: [], weights: USUAL_YEAR_WEIGHTS, seed: 1 },
+    input: {
+      weeks: YEAR_WEEKS,
+      capacityMin,
+      dayMin,
+      areas: areas.map((area) => ({ ...area, dayMin: workingMin(dayMin, area.roundTripMin) })),
+      sites: [],
+      chains: [],
+      weights: FIRM_YEAR_WEIGHTS,
+      seed: 1,
+    },
     from,
     today,
     about: {},

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import type { SurvivalCurve } from '../../wear'
-import { type DueStage, groupingCost, groupStages, stageWorth } from '.'
+import { comingDue, type DueStage, groupingCost, groupStages, stageWorth } from '.'
 
 const TERMS = { driveMin: 60, accessMin: 10, setupMin: 15 }
 const stage = (id: string, dueDay: number, more: Partial<DueStage> = {}): DueStage => ({
@@ -141,5 +141,16 @@ describe('what leaving the due day costs', () => {
     expect(stageWorth(curve, { ...terms, lateWorth: 8 }).latePerDay).toBeGreaterThan(usual.latePerDay)
     expect(usual.earlyPerDay).toBeGreaterThan(0.1)
     expect(usual.earlyPerDay).toBeLessThan(0.5)
+  })
+  test('up to a fifth of its time may be given up, at what that throws away; a promised window is kept', () => {
+    const terms = { dueOn: '2026-02-11', windowFrom: '2026-02-08', windowTo: '2026-02-14', changeMin: 50, lateWorth: 4 }
+    const due = comingDue(curve, terms)
+    // In for 41 days by then, of which a fifth are 8: from 3 February on.
+    expect(due).toMatchObject({ windowFrom: '2026-02-08', soonestOn: '2026-02-03', everyDays: 41 })
+    // Half a minute of life a day; at the end of day 37, in the middle, 0.841 − 13/25 × 0.134 are left, and who has ended costs four days: 0.5 × (1 − 4 × 0.2286).
+    expect(due.soonerPerDay).toBeCloseTo(0.0428, 3)
+    expect(due.soonerPerDay).toBeGreaterThan(due.earlyPerDay)
+    expect(comingDue(curve, { ...terms, held: true })).toMatchObject({ soonestOn: '2026-02-08' })
+    expect(comingDue(curve, { ...terms, windowFrom: '2026-01-20' })).toMatchObject({ soonestOn: '2026-01-20' })
   })
 })

@@ -1,4 +1,4 @@
-import { daysBetween, fromEpochDay, toEpochDay } from '../../units'
+import { addDays, daysBetween, fromEpochDay, toEpochDay } from '../../units'
 import { dayOfChance, failureProbability, type SurvivalCurve } from '../../wear'
 
 export interface StageWorth {
@@ -55,11 +55,35 @@ export interface ComingDue extends StageWorth {
   windowFrom: string
   windowTo: string
   everyDays: number
+  /** Before its window from this day on, where that saves more driving than it throws away; the window's first day where it may not. */
+  soonestOn: string
+  /** Minutes that a day before the due day throws away, as its mean from there on. */
+  soonerPerDay: number
 }
 
-/** The coming change of what a survival curve tells of: priced by its own median life, coming round as long after as it has lasted until it is due. */
-export function comingDue(curve: SurvivalCurve, terms: Omit<WorthTerms, 'medianDays'>): ComingDue {
+/** So much of a part's time may be given up, at most, for the sake of a drive that is made anyway. */
+const MOST_GIVEN_UP = 0.2
+
+/**
+ * The coming change of what a survival curve tells of: priced by its own median life, coming round as long after as it has lasted until it
+ * is due. `held`: its window is a promise, and none of its time is given up.
+ */
+export function comingDue(
+  curve: SurvivalCurve,
+  { held = false, ...terms }: Omit<WorthTerms, 'medianDays'> & { held?: boolean },
+): ComingDue {
   const { dueOn, windowFrom, windowTo } = terms
-  const worth = stageWorth(curve, { ...terms, medianDays: Math.max(LEAST_INTERVAL_DAYS, dayOfChance(curve, 0.5)) })
-  return { dueOn, windowFrom, windowTo, ...worth, everyDays: Math.max(LEAST_INTERVAL_DAYS, daysBetween(curve.fittedOn, dueOn)) }
+  const medianDays = Math.max(LEAST_INTERVAL_DAYS, dayOfChance(curve, 0.5))
+  const everyDays = Math.max(LEAST_INTERVAL_DAYS, daysBetween(curve.fittedOn, dueOn))
+  const givenUp = addDays(dueOn, -Math.floor(MOST_GIVEN_UP * everyDays))
+  const soonestOn = held || givenUp > windowFrom ? windowFrom : givenUp
+  return {
+    dueOn,
+    windowFrom,
+    windowTo,
+    ...stageWorth(curve, { ...terms, medianDays }),
+    everyDays,
+    soonestOn,
+    soonerPerDay: stageWorth(curve, { ...terms, windowFrom: soonestOn, medianDays }).earlyPerDay,
+  }
 }
