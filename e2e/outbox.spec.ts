@@ -47,6 +47,10 @@ test('a revoked device keeps its work; after signing in again it is sent, once',
   await phone.step(READINGS)
   await phone.step(READINGS)
   await expect(page.getByRole('status').filter({ hasText: '2 not sent yet. Sign in first.' })).toBeVisible()
+  // Where one signs in again, it says that nothing is lost.
+  await page.reload()
+  await page.getByRole('button', { name: /^Your sign-in has run out/ }).click()
+  await expect(page.getByText('2 recorded on this device and not sent yet. Nothing is lost')).toBeVisible()
   await phone.signIn('wren@fennick.example')
   await expect.poll(() => world.query(ticksAt, ['Choir school boarding house'])).toEqual([{ n: 2 }])
   await phone.openStop('Choir school boarding house')

@@ -5,7 +5,7 @@ import type { Calendar } from './calendar'
 import { dayOf, driveMin, type Firm, type Place, type Site, WEEKS } from './firm'
 import { ACCESS_MIN, type Planner, SETUP_MIN, technicians, type Visit, waysOf } from './plans'
 
-/** Customers are told so many weeks ahead. */
+/** Plans are made anew every so many weeks, and customers are told that far ahead. */
 const PROMISED_WEEKS = 2
 /** Of a part that is over, each day: somebody notices and calls. Most of what is over tastes and flows as before for a while. */
 const CALL_CHANCE = 0.003
@@ -17,6 +17,8 @@ const SEEN_OVER = 1.1
 const JUST_CHANGED_DAYS = 14
 const MEASURED_FROM = 52
 const ROUTER_STEPS = 400
+/** Minutes that a day off the one a plan says is worth: more than any detour. */
+const OFF_ITS_DAY = 500
 /** Whoever is called to a site does what its plan has there in so many weeks from now, too. */
 const DONE_WITH_A_CALL_WEEKS = 4
 
@@ -58,7 +60,8 @@ export function runFirm(firm: Firm, calendar: Calendar, planner: Planner, seed: 
   }
   for (let week = 0; week < WEEKS; week++) {
     const counts = week >= MEASURED_FROM
-    planned = planner(week, new Map(promised.flatMap((job) => job.places.map((place) => [place, job.week] as const))))
+    if (week % PROMISED_WEEKS === 0)
+      planned = planner(week, new Map(promised.flatMap((job) => job.places.map((place) => [place, job.week] as const))))
     const busy = new Set(promised.flatMap(({ places }) => places))
     // Told two weeks ahead; what should have been done by now as well.
     for (const visit of planned.filter((one) => one.week < week + PROMISED_WEEKS)) {
@@ -183,13 +186,14 @@ function route(firm: Firm, calendar: Calendar, week: number, jobs: readonly Job[
       firm,
       jobs.map(({ site }) => site),
     ),
-    visits: jobs.map(({ site, places }, index) => ({
+    visits: jobs.map(({ site, places, day }, index) => ({
       id: `${index}`,
       place: site.id,
       serviceMin: ACCESS_MIN + SETUP_MIN + places.reduce((sum, { workMin }) => sum + workMin, 0),
-      dueDay: 2,
-      windowDays: [0, 4] as const,
-      latePerDay: 0,
+      dueDay: day ?? 2,
+      windowDays: [day ?? 0, 4] as const,
+      // On its day, unless nobody is there or has the hours.
+      latePerDay: day === undefined ? 0 : OFF_ITS_DAY,
       earlyPerDay: 0,
     })),
     weights: { overtime: 3, unevenness: 0, change: 0 },

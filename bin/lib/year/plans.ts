@@ -1,4 +1,4 @@
-// Five ways of saying in which week a site is visited and what is done there; everything else is the same for all.
+// Six ways of saying in which week a site is visited and what is done there; everything else is the same for all.
 
 import { planRound, type RoundInput } from '@evenround/core/round'
 import { type ComingDue, type DueStage, groupStages } from '@evenround/core/round/group'
@@ -20,6 +20,8 @@ export interface Visit {
   site: Site
   /** Counted from the first. */
   week: number
+  /** Working day of that week, where its plan says one; else any. */
+  day?: number
   places: Place[]
 }
 /** Says what is visited from a Monday on; what was promised, with its week, stands already and is left out. */
@@ -96,13 +98,24 @@ function dueVisits(firm: Firm, week: number, until: number, promised: ReadonlyMa
   })
 }
 
-/** Each visit in the week it is due, by the forecasts or by the dates that are written on the parts. */
+/** Each visit in the week it is due, by the forecasts or by the dates that are written on the parts; what falls into one week on whatever day of it suits. */
 export function whenDue(firm: Firm, calendar: Calendar, dueOf = byForecast): Planner {
   return (week, promised) =>
     dueVisits(firm, week, week + QUARTER_WEEKS, promised, dueOf).map(({ site, group, places }) => ({
       site,
       places,
       week: openWeek(calendar, site, week + Math.max(0, Math.floor(group.dueDay / WORK_DAYS))),
+    }))
+}
+
+/** Each visit on the day it is due, by the forecasts. */
+export function oneByOne(firm: Firm, calendar: Calendar): Planner {
+  return (week, promised) =>
+    dueVisits(firm, week, week + QUARTER_WEEKS, promised).map(({ site, group: { dueDay }, places }) => ({
+      site,
+      places,
+      week: openWeek(calendar, site, week + Math.max(0, Math.floor(dueDay / WORK_DAYS))),
+      day: Math.max(0, dueDay) % WORK_DAYS,
     }))
 }
 

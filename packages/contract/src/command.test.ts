@@ -42,6 +42,10 @@ test('a year is planned by name, and its plan is priced as it says', () => {
   const { cost, broken } = JSON.parse(calc(['year.cost'], JSON.stringify({ ...input, plan: { visits: plan.visits } })).stdout)
   expect([broken, cost.travel]).toEqual([[], 140])
   expect(plan.cost.total).toBeCloseTo(cost.total, 6)
+  // What may be said besides: minutes at sites in a day there (80 are two days of 50), and a price for getting in.
+  const far = { ...input, areas: [{ id: 'north', roundTripMin: 60, betweenMin: 10, dayMin: 50 }], weights: { visits: 1 } }
+  const { cost: more } = JSON.parse(calc(['year.cost'], JSON.stringify({ ...far, plan: { visits: plan.visits } })).stdout)
+  expect([more.travel, more.visits]).toEqual([260, 40])
   expect(calc(['year.plan'], JSON.stringify({ ...input, seconds: 1, capacityMin: [1] }))).toMatchObject({
     status: 2,
     stdout: '',

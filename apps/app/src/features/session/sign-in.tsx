@@ -2,10 +2,11 @@ import type { Forgot } from '@evenround/contract/begin'
 import type { SignedInAnswer } from '@evenround/contract/second'
 import { say } from '@evenround/core/words'
 import { Redirect, useRouter } from 'expo-router'
-import { useState } from 'react'
+import { useEffect, useState } from 'react'
 import { Pressable, ScrollView, View } from 'react-native'
 import { askPlain } from '../../data/api'
 import { forgetAnswers } from '../../data/keep'
+import { unsentOnDevice } from '../../data/outbox'
 import { calledOff, passkeysWork, signInByPasskey } from '../../data/passkey'
 import { useSignInHints } from '../../data/queries'
 import { roleWord } from '../../parts/person/role-words'
@@ -38,6 +39,8 @@ export function SignIn() {
   const hints = useSignInHints().data
   const wanting = tried ? problemsOf(form) : { email: undefined, password: undefined }
   const [waits, setWaits] = useState(false)
+  const [unsent, setUnsent] = useState(0)
+  useEffect(() => void unsentOnDevice().then(setUnsent), [])
   const enter = async (): Promise<void> => {
     await forgetAnswers()
     router.replace('/today')
@@ -103,6 +106,11 @@ export function SignIn() {
             autoComplete="current-password"
             onSubmitEditing={submit}
           />
+          {unsent > 0 ? (
+            <T kind="label" role="status" className="text-copper-text">
+              {say`${unsent} recorded on this device and not sent yet. Nothing is lost: it goes out once whoever recorded it signs in here again.`}
+            </T>
+          ) : null}
           {refusal ? (
             <T kind="strong" role="alert" className="text-oxblood">
               {refusal}

@@ -124,7 +124,7 @@ function Whole({ page }: { page: YearPage }) {
         {plan === null && here === null && !busy ? (
           <Empty
             title={say`Each thing is planned when it is due`}
-            text={say`A plan of the year spreads the work over its weeks by the hours there are, keeps areas together and stays inside every window. The quarters are then planned by it.`}
+            text={say`A plan of the year spreads the work over its weeks by the hours there are and keeps areas together. It goes past no window, and before one only where that saves more time than the part life it costs. The quarters are then planned by it.`}
             {...(mayPlan ? { act: { label: say`Plan the year`, onPress: planIt } } : {})}
           />
         ) : null}
