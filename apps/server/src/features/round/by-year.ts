@@ -12,8 +12,9 @@ export const reachOf = (year: HandedYear | null, until: string): string => (year
 
 /**
  * The dues of a stage as the year's plan has them, one for each of its weeks from now on: the first within a week of its week, never after
- * its window and before it only as far as the year may give up some of its time, later ones, which come round from when the one before is really done, within a week of theirs. What it has after
- * this quarter is left to later. What the year does not know, and what is overdue, stands as it is.
+ * its window and before it only as far as the year may give up some of its time; later ones, which come round from when the one before is
+ * really done, within a week of theirs. What it has after this quarter is left to later. What the year does not know, and what is overdue,
+ * stands as it is.
  */
 export function byTheYear(
   dues: readonly Occurrence[],
