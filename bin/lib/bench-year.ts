@@ -4,7 +4,7 @@ import { join } from 'node:path'
 import { type Calendar, calendarOf } from './year/calendar'
 import { type Measured, runFirm } from './year/days'
 import { drawFirm, type Firm, WEEKS } from './year/firm'
-import { byCalendar, byPrintedDates, byQuarter, byYear, oneByOne, type Planner, whenDue } from './year/plans'
+import { byCalendar, byPrintedDates, byQuarter, byYear, type Planner, whenDue } from './year/plans'
 
 const print = (text: string): void => void process.stdout.write(`${text}\n`)
 const SEEDS = Number(process.env.BENCH_SEEDS ?? 5)
@@ -21,7 +21,7 @@ type Way = (firm: Firm, calendar: Calendar) => Planner
 const WAYS: Record<string, Way> = {
   'every six months': byCalendar,
   [PRINTED]: byPrintedDates,
-  [ONE_BY_ONE]: oneByOne,
+  [ONE_BY_ONE]: (firm, calendar) => whenDue(firm, calendar, { onItsDay: true }),
   [BY_WEEK]: (firm, calendar) => whenDue(firm, calendar),
   [QUARTER]: (firm, calendar) => byQuarter(firm, calendar, SECONDS),
   'the year': (firm, calendar) => byYear(firm, calendar, SECONDS),

@@ -98,30 +98,21 @@ function dueVisits(firm: Firm, week: number, until: number, promised: ReadonlyMa
   })
 }
 
-/** Each visit in the week it is due, by the forecasts or by the dates that are written on the parts; what falls into one week on whatever day of it suits. */
-export function whenDue(firm: Firm, calendar: Calendar, dueOf = byForecast): Planner {
+/** Each visit in the week it is due, by the forecasts or by the dates that are written on the parts; on its day, or any of the week that suits. */
+export function whenDue(firm: Firm, calendar: Calendar, { dueOf = byForecast, onItsDay = false } = {}): Planner {
   return (week, promised) =>
-    dueVisits(firm, week, week + QUARTER_WEEKS, promised, dueOf).map(({ site, group, places }) => ({
-      site,
-      places,
-      week: openWeek(calendar, site, week + Math.max(0, Math.floor(group.dueDay / WORK_DAYS))),
-    }))
-}
-
-/** Each visit on the day it is due, by the forecasts. */
-export function oneByOne(firm: Firm, calendar: Calendar): Planner {
-  return (week, promised) =>
-    dueVisits(firm, week, week + QUARTER_WEEKS, promised).map(({ site, group: { dueDay }, places }) => ({
+    dueVisits(firm, week, week + QUARTER_WEEKS, promised, dueOf).map(({ site, group: { dueDay }, places }) => ({
       site,
       places,
       week: openWeek(calendar, site, week + Math.max(0, Math.floor(dueDay / WORK_DAYS))),
-      day: Math.max(0, dueDay) % WORK_DAYS,
+      ...(onItsDay ? { day: Math.max(0, dueDay) % WORK_DAYS } : {}),
     }))
 }
 
 /** Dates written on the parts: by seven tenths of what labels give, as many parts are used as by the forecasts. */
 const OF_THE_LABEL = 0.7
-export const byPrintedDates = (firm: Firm, calendar: Calendar): Planner => whenDue(firm, calendar, (place) => place.printed(OF_THE_LABEL))
+export const byPrintedDates = (firm: Firm, calendar: Calendar): Planner =>
+  whenDue(firm, calendar, { dueOf: (place) => place.printed(OF_THE_LABEL) })
 
 /** A quarter at a time, planned by ways, hours and windows, as the program did before it looked at the year. */
 export function byQuarter(firm: Firm, calendar: Calendar, seconds: number): Planner {

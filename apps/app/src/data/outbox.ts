@@ -84,9 +84,9 @@ export const ownerKey = (firmId: string, personId: string): string => `${firmId}
 const onDisk = async (): Promise<OutboxEntry[]> =>
   (await storedEntries<string, OutboxEntry>(disk)).map(([, entry]) => ({ ...entry, fact: upgradeFact(entry.fact, 1) as Fact }))
 
-/** Facts on this device, whoever recorded them, that the server does not have yet. */
+/** Facts on this device, whoever recorded them, that wait to be sent; refused ones do not go out by themselves. */
 export const unsentOnDevice = async (): Promise<number> =>
-  (await storedEntries<string, OutboxEntry>(disk)).filter(([, { state }]) => state !== 'sent').length
+  (await storedEntries<string, OutboxEntry>(disk)).filter(([, { state }]) => state === 'waiting').length
 
 /** Opens the outbox of this person of this firm; another person's facts on the device stay unseen and unsent. */
 export async function openOutbox(owner: string): Promise<void> {

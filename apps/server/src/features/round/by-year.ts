@@ -27,7 +27,7 @@ export function byTheYear(
     const week = weeks[times]
     const { dueOn, windowFrom, windowTo } = one
     // A contract's own window is a promise; else the year may have it sooner, at its price.
-    const soonest = one.stage.due !== null && one.stage.due.soonestOn < windowFrom ? one.stage.due.soonestOn : windowFrom
+    const soonest = one.stage.due?.soonestOn ?? windowFrom
     const reached = week !== undefined && week <= windowTo && addDays(week, 6) >= soonest
     if (times === 0 && (windowTo <= today || !reached)) return dueOn <= until ? [one] : []
     if (week === undefined) return weeks.length === 0 && dueOn <= until ? [one] : []

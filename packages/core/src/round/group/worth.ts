@@ -23,15 +23,8 @@ export interface WorthTerms {
 /** Days looked at between the ends of a window: enough for a mean of a smooth curve. */
 const LOOKS = 8
 
-/**
- * What leaving the due day costs a stage, a day and in minutes: the mean over its window, before and after the due day, of risk (chance of
- * having ended × what a day past the end costs) less life saved (cost of a change / median life). Both are nothing where the due day
- * is the end of the window.
- */
-export function stageWorth(
-  curve: SurvivalCurve,
-  { dueOn, windowFrom, windowTo, changeMin, medianDays, lateWorth }: WorthTerms,
-): StageWorth {
+/** What a day off the due day costs, in minutes, as the mean of the days looked at: after it up to a day, or before it from a day on. */
+function offDue(curve: SurvivalCurve, { dueOn, changeMin, medianDays, lateWorth }: Omit<WorthTerms, 'windowFrom' | 'windowTo'>) {
   const saved = changeMin / Math.max(1, medianDays)
   const due = toEpochDay(dueOn)
   const marginal = (day: number): number => (failureProbability(curve, fromEpochDay(Math.round(day))) * lateWorth - 1) * saved
@@ -41,9 +34,19 @@ export function stageWorth(
     return sum / LOOKS
   }
   return {
-    latePerDay: Math.max(0, mean(due, Math.max(toEpochDay(windowTo), due + 1))),
-    earlyPerDay: Math.max(0, -mean(Math.min(toEpochDay(windowFrom), due - 1), due)),
+    lateTo: (day: string): number => Math.max(0, mean(due, Math.max(toEpochDay(day), due + 1))),
+    earlyFrom: (day: string): number => Math.max(0, -mean(Math.min(toEpochDay(day), due - 1), due)),
   }
+}
+
+/**
+ * What leaving the due day costs a stage, a day and in minutes: the mean over its window, before and after the due day, of risk (chance of
+ * having ended × what a day past the end costs) less life saved (cost of a change / median life). Both are nothing where the due day
+ * is the end of the window.
+ */
+export function stageWorth(curve: SurvivalCurve, { windowFrom, windowTo, ...terms }: WorthTerms): StageWorth {
+  const { lateTo, earlyFrom } = offDue(curve, terms)
+  return { latePerDay: lateTo(windowTo), earlyPerDay: earlyFrom(windowFrom) }
 }
 
 /** Nobody is visited more often than every four weeks for what wears out faster: that wants a larger part, not more drives. */
@@ -77,13 +80,16 @@ export function comingDue(
   const everyDays = Math.max(LEAST_INTERVAL_DAYS, daysBetween(curve.fittedOn, dueOn))
   const givenUp = addDays(dueOn, -Math.floor(MOST_GIVEN_UP * everyDays))
   const soonestOn = held || givenUp > windowFrom ? windowFrom : givenUp
+  const { lateTo, earlyFrom } = offDue(curve, { ...terms, medianDays })
+  const earlyPerDay = earlyFrom(windowFrom)
   return {
     dueOn,
     windowFrom,
     windowTo,
-    ...stageWorth(curve, { ...terms, medianDays }),
+    latePerDay: lateTo(windowTo),
+    earlyPerDay,
     everyDays,
     soonestOn,
-    soonerPerDay: stageWorth(curve, { ...terms, windowFrom: soonestOn, medianDays }).earlyPerDay,
+    soonerPerDay: soonestOn === windowFrom ? earlyPerDay : earlyFrom(soonestOn),
   }
 }
